@@ -1,0 +1,47 @@
+# Each target does all its own set-up on a fresh machine.
+
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+TESTS ?=
+
+.PHONY: demo test fast screenshots lock clean
+
+demo: $(VENV)/run.stamp
+	@$(BIN)/auditra demo
+
+test: $(VENV)/dev.stamp tmux
+	$(BIN)/ruff format --check .
+	$(BIN)/ruff check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	$(BIN)/pytest -n 2 $(TESTS)
+
+fast: $(VENV)/dev.stamp
+	$(BIN)/pytest -n 2 -m "not terminal" $(TESTS)
+
+screenshots: $(VENV)/dev.stamp tmux
+	@sh scripts/need.sh xterm xterm Xvfb xvfb import imagemagick
+	$(BIN)/python scripts/screenshots.py
+
+bench: $(VENV)/dev.stamp tmux
+	$(BIN)/python benchmarks/start_and_keys.py
+
+lock: $(VENV)/dev.stamp
+	sh scripts/lock.sh $(BIN)
+
+tmux:
+	@sh scripts/need.sh tmux tmux
+
+.PHONY: tmux bench
+
+$(VENV)/run.stamp: requirements.lock pyproject.toml
+	sh scripts/set_up.sh $(PYTHON) $(VENV) requirements.lock
+	@touch $@
+
+$(VENV)/dev.stamp: requirements-dev.lock pyproject.toml
+	sh scripts/set_up.sh $(PYTHON) $(VENV) requirements-dev.lock
+	@touch $@ $(VENV)/run.stamp
+
+clean:
+	rm -rf $(VENV) .mypy_cache .pytest_cache .ruff_cache .import_linter_cache .hypothesis

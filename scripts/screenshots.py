@@ -1,0 +1,141 @@
+"""Pictures of every main view at 1280x800 from the demo data, into docs/screenshots/.
+
+The application runs in tmux inside xterm under Xvfb: tmux takes the keys and tells what stands on the screen, so that a
+picture is taken when the words are there and not after some seconds. `make screenshots` installs what is missing.
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from pathlib import Path
+
+HOME = Path(__file__).resolve().parent.parent
+SCREEN = "1280x800"
+FONT = "DejaVu Sans Mono:pixelsize=13"
+WITHIN_S = 120.0
+SETTLES_IN_S = 0.8
+
+
+@dataclass(frozen=True)
+class View:
+    """A picture: its name, and the keys that lead to it, each with words to wait for."""
+
+    name: str
+    steps: Sequence[tuple[str, str]] = ()
+    before: Sequence[str] = ()
+    """A command that prepares the library."""
+    columns: int = 160
+    rows: int = 47
+
+
+OPEN = ("Enter", "trial 1 of 17")
+OPEN_DONE = ("Enter", "All 17 trials are done")
+MEASURE = ("Enter", "reading back, pass 2")
+DONE = ("run", "OP-6")
+VIEWS = (
+    View("shelf", before=DONE),
+    View("run-next-move", [OPEN]),
+    View("run-measuring", [OPEN, ("a", "A1 write and read back: complete"), ("", "reading back, pass 2")]),
+    View("run-all-done", [OPEN_DONE], before=DONE),
+    View("score", [OPEN_DONE, ("7", "LEDGER"), ("Right", "SOCKET A2"), ("Left", "SOCKET A1")], before=DONE),
+    View("publish", [OPEN_DONE, ("8", "PUBLISH")], before=DONE),
+    View("run-100x30", [OPEN, MEASURE], columns=100, rows=30),
+    View("run-80x24", [OPEN], columns=80, rows=24),
+    View("score-80x24", [OPEN_DONE, ("7", "LEDGER")], before=DONE, columns=80, rows=24),
+    View("help", [OPEN, ("?", "VERDICTS")]),
+    View("chart-paper", [("t", ""), OPEN_DONE, ("7", "LEDGER")], before=DONE),
+)
+
+
+@dataclass
+class Terminal:
+    """tmux in xterm on a screen that nobody sees."""
+
+    screen: str
+    socket: Path
+    environment: dict[str, str] = field(default_factory=dict)
+
+    def tmux(self, *words: str) -> str:
+        command = ["tmux", "-S", str(self.socket), *words]
+        return subprocess.run(command, env=self.environment, capture_output=True, text=True, check=False).stdout
+
+    def wait_for(self, words: str) -> None:
+        deadline = time.monotonic() + WITHIN_S
+        while words not in self.tmux("capture-pane", "-p"):
+            if time.monotonic() > deadline:
+                sys.exit(f'"{words}" did not appear; the screen was:\n{self.tmux("capture-pane", "-p")}')
+            time.sleep(0.05)
+
+
+@contextmanager
+def hidden_screen(number: int) -> Iterator[str]:
+    """An X display of its own."""
+    server = subprocess.Popen(["Xvfb", f":{number}", "-screen", "0", f"{SCREEN}x24"], stderr=subprocess.DEVNULL)
+    try:
+        time.sleep(1.0)
+        yield f":{number}"
+    finally:
+        server.terminate()
+        server.wait()
+
+
+@contextmanager
+def terminal(view: View, screen: str, folder: Path) -> Iterator[Terminal]:
+    """The application on a library of its own, in a terminal of the view's size."""
+    environment = os.environ | {"DISPLAY": screen, "AUDITRA_LIBRARY": str(folder / "library")}
+    opened = Terminal(screen, folder / "tmux", environment)
+    if view.before:
+        subprocess.run(
+            [sys.executable, "-m", "auditra", *view.before], env=environment, check=True, capture_output=True
+        )
+    settings = folder / "tmux.conf"
+    settings.write_text('set -g status off\nset -ga terminal-overrides ",*:Tc"\nset -g escape-time 0\n')
+    program = f"env COLORTERM=truecolor {sys.executable} -m auditra demo"
+    look = ["-fa", FONT, "-b", "0", "-bw", "0", "+sb", "-bg", "#14181a", "-fg", "#e8dfcf", "-tn", "xterm-256color"]
+    inner = ["tmux", "-S", str(opened.socket), "-f", str(settings), "new-session", program]
+    command = ["xterm", *look, "-geometry", f"{view.columns}x{view.rows}+0+0", "-e", *inner]
+    xterm = subprocess.Popen(command, env=environment, cwd=HOME)
+    try:
+        yield opened
+    finally:
+        opened.tmux("kill-server")
+        xterm.terminate()
+        xterm.wait()
+
+
+def take(view: View, screen: str, out: Path) -> Path:
+    """One picture."""
+    path = out / f"{view.name}.png"
+    with tempfile.TemporaryDirectory() as folder, terminal(view, screen, Path(folder)) as shown:
+        shown.wait_for("Osierpell")
+        for key, words in view.steps:
+            if key:
+                shown.tmux("send-keys", key)
+            shown.wait_for(words)
+        time.sleep(SETTLES_IN_S)
+        subprocess.run(["import", "-window", "root", str(path)], env=shown.environment, check=True)
+    return path
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("views", nargs="*", help="names of views; all when none is given")
+    parser.add_argument("--out", type=Path, default=HOME / "docs" / "screenshots")
+    wanted = parser.parse_args()
+    wanted.out.mkdir(parents=True, exist_ok=True)
+    with hidden_screen(97) as screen:
+        for view in VIEWS:
+            if not wanted.views or view.name in wanted.views:
+                print(take(view, screen, wanted.out))
+
+
+if __name__ == "__main__":
+    main()

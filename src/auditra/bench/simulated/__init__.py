@@ -1,0 +1,1 @@
+"""The simulated bench: core/simulate behind the same doors as the live one."""

@@ -1,0 +1,115 @@
+"""Assembles the simulated bench for an audit."""
+
+from __future__ import annotations
+
+import tempfile
+import zlib
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from auditra.bench.scpi import ScpiInstrument, ScpiLoad, Session, open_socket
+from auditra.bench.simulated.clock import VirtualClock
+from auditra.bench.simulated.doors import (
+    SimulatedDisplays,
+    SimulatedKernel,
+    SimulatedPeers,
+    SimulatedPerson,
+    SimulatedTargets,
+    SimulatedThermometer,
+)
+from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.rig import Instrument, Load
+from auditra.core.errors import BenchError
+from auditra.core.simulate.model import MODELS, DeviceModel
+from auditra.core.simulate.scpi import SimulatedInstrument
+from auditra.core.simulate.world import Flow, World
+from auditra.workflows.ports import Bench, Person
+
+NAME = "simulated bench"
+_BETWEEN_SESSIONS = timedelta(minutes=1)
+_FIRST_DAY = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
+
+
+@contextmanager
+def open_simulated_bench(
+    audit: Audit,
+    person: Person | None = None,
+    *,
+    seed: int = 1,
+    pace: float | None = None,
+    model: DeviceModel | None = None,
+    over_sockets: bool = True,
+) -> Iterator[Bench]:
+    """The simulated bench with the audit's device on it, as it was left.
+
+    The same audit and seed give the same readings. Instruments answer on loopback sockets, or without them in this
+    process, where thousands of trials are to be quick. Raises: BenchError for a device that has no model.
+    """
+    model = model or MODELS.get(audit.device.name)
+    if model is None:
+        known = ", ".join(MODELS)
+        raise BenchError(NAME, why=f"it has no model of the {audit.device.name}", do=f"It knows: {known}")
+    world = World(audit.device, audit.rig, model, seed=zlib.crc32(f"{seed}/{audit.name}/{audit.entries}".encode()))
+    if audit.last_setup is not None:
+        world.stand(audit.last_setup.plugged)
+    start = audit.last_at + _BETWEEN_SESSIONS if audit.last_at else _FIRST_DAY
+    clock = VirtualClock(world, start, pace)
+    with ExitStack() as stack:
+        root = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="auditra-bench-")))
+        yield Bench(
+            name=NAME,
+            clock=clock,
+            person=SimulatedPerson(world, clock, person),
+            kernel=SimulatedKernel(world, root),
+            displays=SimulatedDisplays(world),
+            targets=SimulatedTargets(world, clock),
+            peers=SimulatedPeers(world, clock),
+            meter=_open_meter(stack, world, over_sockets),
+            load=_open_load(stack, world, over_sockets),
+            thermometer=SimulatedThermometer(world) if audit.rig.thermometers else None,
+        )
+
+
+def _open_meter(stack: ExitStack, world: World, over_sockets: bool) -> ScpiInstrument | None:
+    if not world.rig.meters:
+        return None
+    meter = world.rig.meters[0]
+    simulated = SimulatedInstrument(_identity(meter), lambda: _pair(world.as_told_by(meter, world.meter_flow())))
+    return stack.enter_context(ScpiInstrument(meter.name, *_session(stack, meter.name, simulated, over_sockets)))
+
+
+def _open_load(stack: ExitStack, world: World, over_sockets: bool) -> ScpiLoad | None:
+    if not world.rig.loads:
+        return None
+    load: Load = world.rig.loads[0]
+
+    def set_current(amperes: float) -> None:
+        world.load_a = amperes
+
+    def switch(on: bool) -> None:
+        world.load_on = on
+
+    simulated = SimulatedInstrument(
+        _identity(load), lambda: _pair(world.as_told_by(load, world.load_flow())), set_current, switch
+    )
+    return stack.enter_context(ScpiLoad(load.name, *_session(stack, load.name, simulated, over_sockets)))
+
+
+def _session(stack: ExitStack, name: str, simulated: SimulatedInstrument, over_sockets: bool) -> tuple[str, Session]:
+    """The address of a simulated instrument, and a session with it."""
+    if not over_sockets:
+        return "in this process", InProcessSession(simulated)
+    port = stack.enter_context(serve(simulated))
+    return f"{LOOPBACK}:{port}", open_socket(name, LOOPBACK, port)
+
+
+def _identity(instrument: Instrument) -> str:
+    """Maker, model, serial and firmware. IEEE 488.2-1992, 10.14."""
+    return f"Lantern Works,{instrument.id.upper()},0,1.0"
+
+
+def _pair(flow: Flow) -> tuple[float, float]:
+    return flow.volts, flow.amperes

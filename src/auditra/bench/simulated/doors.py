@@ -1,0 +1,192 @@
+"""The doors of the simulated bench that need no transport of their own."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Sequence
+from pathlib import Path
+
+from auditra.bench.kernel import KernelTree
+from auditra.bench.simulated.clock import VirtualClock
+from auditra.core.errors import BenchError, TargetError
+from auditra.core.links.display import Mode
+from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
+from auditra.core.simulate.world import AMBIENT_C, World
+from auditra.workflows.measure.memory import same_bytes
+from auditra.workflows.measure.storage import STAMP_PITCH_BYTES
+from auditra.workflows.ports import DataTarget, Links, NetworkStream, Person
+
+_HAND_MOVES_IN_S = 1.5
+_RULE_DIVISION_M = 0.001
+_STAMP_WORDS = 2
+
+
+class SimulatedPerson:
+    """Hands on the simulated bench. Where a real person looks on, their keys confirm every move first."""
+
+    def __init__(self, world: World, clock: VirtualClock, keys: Person | None) -> None:
+        self._world, self._clock, self._keys = world, clock, keys
+
+    def make(self, moves: Sequence[PlugMove]) -> None:
+        if self._keys is not None:
+            self._keys.make(moves)
+        for move in moves:
+            self._clock.sleep(_HAND_MOVES_IN_S)
+            hand = self._world.plug if move.action is Action.PLUG else self._world.pull
+            hand(move.what)
+
+    def read_rule(self, port: str, words: str) -> float:
+        self._clock.sleep(_HAND_MOVES_IN_S)
+        return round(self._world.length_m(port) / _RULE_DIVISION_M) * _RULE_DIVISION_M
+
+
+class SimulatedKernel:
+    """Keeps a tree of attributes on disk as the world changes, and reads it as any other tree is read."""
+
+    def __init__(self, world: World, root: Path) -> None:
+        self._world, self._root = world, root
+        self._written: Tree | None = None
+        self._reader = KernelTree(root)
+
+    def links(self) -> Links:
+        tree = kernel_tree(self._world)
+        if tree != self._written:
+            self._write(tree)
+            self._written = tree
+        return self._reader.links()
+
+    def _write(self, tree: Tree) -> None:
+        for each in self._root.iterdir():
+            shutil.rmtree(each)
+        for name, value in tree.items():
+            path = self._root / name
+            path.parent.mkdir(parents=True, exist_ok=True)
+            if isinstance(value, Link):
+                path.symlink_to(value.to)
+            else:
+                path.write_bytes(value)
+
+
+class SimulatedDisplays:
+    """The mode that a simulated display runs."""
+
+    def __init__(self, world: World) -> None:
+        self._world = world
+
+    def mode_of(self, display: str) -> Mode | None:
+        return self._world.mode_of(display)
+
+
+class StampDrive:
+    """A drive that keeps each block's stamps instead of gigabytes, and whole only a block unlike the first."""
+
+    def __init__(self, world: World, clock: VirtualClock, gear: str) -> None:
+        self._world, self._clock, self._gear = world, clock, gear
+        self._like: bytearray | None = None
+        self._stamps: dict[int, list[bytes]] = {}
+        self._whole: dict[int, bytes] = {}
+
+    def write(self, offset: int, block: memoryview) -> None:
+        self._spend(len(block), writing=True)
+        if self._like is None:
+            self._like = bytearray(block)
+        stamps = [_words(block)[word :: STAMP_PITCH_BYTES // 8].tobytes() for word in range(_STAMP_WORDS)]
+        if same_bytes(memoryview(self._rebuild(stamps)), block):
+            self._stamps[offset] = stamps
+            self._whole.pop(offset, None)
+        else:
+            self._whole[offset] = bytes(block)
+
+    def read_into(self, offset: int, block: memoryview) -> None:
+        self._spend(len(block), writing=False)
+        stored = self._whole.get(offset)
+        if stored is None:
+            if offset not in self._stamps:
+                raise TargetError(self._gear, why=f"nothing was written at byte {offset}", do="Repeat the trial")
+            block[:] = self._rebuild(self._stamps[offset])
+        else:
+            block[:] = stored
+        if self._world.corrupts(self._gear):
+            block[len(block) // 2] ^= 0x01
+
+    def flush(self) -> None:
+        self._clock.spend(0.004, busy=True)
+
+    def close(self) -> None:
+        self._stamps.clear()
+        self._whole.clear()
+
+    def _rebuild(self, stamps: list[bytes]) -> bytearray:
+        like = self._like if self._like is not None else bytearray()
+        for word, stamp in enumerate(stamps):
+            _words(memoryview(like))[word :: STAMP_PITCH_BYTES // 8] = memoryview(stamp).cast("Q")
+        return like
+
+    def _spend(self, count: int, *, writing: bool) -> None:
+        rate = self._world.payload_bps(self._gear, writing=writing)
+        if rate <= 0:
+            raise TargetError(self._gear, why="it is gone", do="Plug it again and repeat the trial")
+        self._clock.spend(count * 8 / rate, busy=True)
+
+
+def _words(block: memoryview) -> memoryview:
+    return block.cast("Q")
+
+
+class SimulatedTargets:
+    """Opens simulated drives and cards."""
+
+    def __init__(self, world: World, clock: VirtualClock) -> None:
+        self._world, self._clock = world, clock
+
+    def open(self, gear: str, room_bytes: int) -> DataTarget:
+        self._clock.sleep(2.0)
+        if not self._world.has_room(gear):
+            raise TargetError(gear, why="it is not there", do="Plug it again and repeat the trial")
+        return StampDrive(self._world, self._clock, gear)
+
+
+class SimulatedStream:
+    """A TCP stream whose bytes take as long as the link makes them."""
+
+    def __init__(self, world: World, clock: VirtualClock, peer: str) -> None:
+        self._world, self._clock, self._peer = world, clock, peer
+
+    def send(self, count: int) -> int:
+        rate = self._world.wire_bps(self._peer)
+        if rate <= 0:
+            raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
+        self._clock.spend(count * 8 / rate, busy=True)
+        return count
+
+    def receive(self, count: int) -> int:
+        return self.send(count)
+
+    def close(self) -> None:
+        return None
+
+
+class SimulatedPeers:
+    """Answers for every peer of the rig that has a link."""
+
+    def __init__(self, world: World, clock: VirtualClock) -> None:
+        self._world, self._clock = world, clock
+
+    def connect(self, peer: str) -> NetworkStream:
+        if self._world.wire_bps(peer) <= 0:
+            raise BenchError(peer, why="it does not answer", do="See to its link and repeat the trial")
+        return SimulatedStream(self._world, self._clock, peer)
+
+
+class SimulatedThermometer:
+    """The case's and the room's temperature."""
+
+    def __init__(self, world: World) -> None:
+        self._world = world
+
+    def case_c(self) -> float:
+        return round(self._world.case_c, 1)
+
+    def ambient_c(self) -> float:
+        return AMBIENT_C

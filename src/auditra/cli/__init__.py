@@ -1,0 +1,39 @@
+"""Arguments in, exit code out: the one place that joins everything; heavy parts are imported when needed."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+FAULT, INTERRUPTED, UNEXPECTED = 1, 130, 70
+
+
+def main() -> None:
+    """The ``auditra`` command. No traceback reaches a user: what was not foreseen goes to the log file."""
+    os.environ.setdefault(
+        "TEXTUAL_FPS", "240"
+    )  # Textual reads it on import; at 60 a key waits up to 16 ms for its paint
+    from auditra.cli.commands import app
+    from auditra.core.errors import AuditraError
+
+    try:
+        app()
+    except AuditraError as error:
+        _say(str(error))
+        sys.exit(FAULT)
+    except KeyboardInterrupt:
+        _say("Stopped. What was taken stays taken.")
+        sys.exit(INTERRUPTED)
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        sys.exit(FAULT)
+    except Exception as error:
+        from auditra.cli.log import log_fault, log_file
+
+        log_fault("unexpected fault", error)
+        _say(f"Unexpected fault: {type(error).__name__}. Nothing recorded is lost; the details are in {log_file()}.")
+        sys.exit(UNEXPECTED)
+
+
+def _say(text: str) -> None:
+    sys.stderr.write(f"auditra: {text}\n")

@@ -1,0 +1,117 @@
+"""Joins library, simulated bench and printing into the workshop that commands and screens work with."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import AbstractContextManager, contextmanager
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import platformdirs
+
+from auditra.bench.clock import SystemClock
+from auditra.cli.log import log_fault
+from auditra.core.audit.audit import Audit
+from auditra.store.shelf_cache import read_rows, write_rows
+from auditra.workflows.desk import Desk
+from auditra.workflows.ports import Bench, Person
+from auditra.workflows.shelf import ShelfRow, shelf_row
+from auditra.workflows.workshop import Workshop
+
+if TYPE_CHECKING:
+    from auditra.core.judge.profile import Profile
+    from auditra.store.library import Library
+
+SIMULATED_BENCH = "simulated bench"
+
+
+def default_library() -> Path:
+    return platformdirs.user_data_path("auditra")
+
+
+class Opened:
+    """A library folder; SQLAlchemy and the rest are loaded when something in it is first asked for."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+
+    @cached_property
+    def library(self) -> Library:
+        from auditra.store.library import Library
+
+        return Library(self.folder)
+
+    @cached_property
+    def profile(self) -> Profile:
+        from auditra.store.files import load_profile
+
+        return load_profile()
+
+    def desk(self, name: str) -> Desk:
+        return Desk(name, self.library.journal(name), self.profile, SIMULATED_BENCH)
+
+    def hold(self, name: str) -> AbstractContextManager[None]:
+        return self.library.held_for_trials(name)
+
+    def kept_rows(self) -> tuple[ShelfRow, ...]:
+        return tuple(read_rows(self.folder).values())
+
+    def rows(self) -> tuple[ShelfRow, ...]:
+        """Each audit's row; only those whose journal has grown are judged anew."""
+        kept = read_rows(self.folder)
+        rows = tuple(self._row(name, head, kept.get(name)) for name, head in self.library.heads())
+        write_rows(self.folder, rows)
+        return rows
+
+    def put_demos_on_shelf(self) -> None:
+        """Every demo audit that is not there yet."""
+        from auditra.store.files import DEMOS
+
+        known = set(self.library.names())
+        for demo in DEMOS:
+            if demo.name not in known:
+                self.library.create(demo.name, demo.facts(), demo.made_at)
+
+    def has_demos(self) -> bool:
+        """Whether the shelf was seen with all demos on it, told without opening the library."""
+        return {row.name for row in self.kept_rows()} >= set(demo_names())
+
+    def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
+        if kept is not None and kept.head == head:
+            return kept
+        standing = self.desk(name).standing
+        return shelf_row(standing.audit, standing.judgement, head)
+
+
+def demo_names() -> tuple[str, ...]:
+    from auditra.store.files import DEMOS
+
+    return tuple(demo.name for demo in DEMOS)
+
+
+def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1) -> Workshop:
+    """The workshop on a library, with the simulated bench."""
+
+    @contextmanager
+    def open_bench(audit: Audit, person: Person | None) -> Iterator[Bench]:
+        from auditra.bench.simulated.bench import open_simulated_bench
+
+        with open_simulated_bench(audit, person, seed=seed, pace=pace) as bench:
+            yield bench
+
+    def publish(standing, folder):  # type: ignore[no-untyped-def]
+        from auditra.publish import publish as write
+
+        return write(standing, folder)
+
+    return Workshop(
+        shelf=opened,
+        open_desk=opened.desk,
+        open_bench=open_bench,
+        hold=opened.hold,
+        publish=publish,
+        publish_folder=Path.cwd() / "auditra-reports",
+        clock=SystemClock(),
+        log=log_fault,
+    )

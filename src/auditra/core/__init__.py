@@ -1,0 +1,1 @@
+"""Values in, values out: no files, sockets, clock, threads or hidden randomness."""

@@ -1,0 +1,26 @@
+"""``A1 gives 4.5 W``: the socket feeds what is plugged into it with this much."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.audit.rig import Gear, Load
+from auditra.core.audit.trial import Procedure
+from auditra.core.claims.kinds._power import Watts
+
+
+@dataclass(frozen=True)
+class Gives(Watts):
+    """Watts at this port."""
+
+    words = "gives"
+    example = "gives 4.5 W"
+    procedure = Procedure.POWER_OUT
+    lacking_gear = "a load"
+
+    @property
+    def brief(self) -> str:
+        return f"out {self.watts:g} W"
+
+    def margin(self, gear: Gear) -> float | None:
+        return gear.watts / self.watts if isinstance(gear, Load) and gear.watts > self.watts else None

@@ -1,0 +1,71 @@
+"""``N1 links 1 Gb/s``: the network socket links at this rate and carries payload to match, both ways."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Self
+
+from auditra.core.audit.reading import Quantity
+from auditra.core.audit.rig import Gear, Peer
+from auditra.core.audit.trial import Procedure
+from auditra.core.audit.verdict import Part
+from auditra.core.claims.promise import Promise, Scale
+from auditra.core.claims.words import Words
+from auditra.core.judge.evidence import Evidence
+from auditra.core.judge.rules import at_least, link_at_least
+from auditra.core.links.ethernet import tcp_ceiling_bps
+from auditra.core.quantities import Dimension, Format, bit_rate, bit_rate_format
+
+PRACTICAL_SHARE = 0.95
+"""The part of the TCP ceiling that a good adapter is expected to reach."""
+
+
+@dataclass(frozen=True)
+class Links(Promise):
+    """A network link rate in bits per second."""
+
+    rate_bps: float
+
+    words = "links"
+    example = "links 1 Gb/s"
+    procedure = Procedure.NETWORK
+    beside_display = True
+
+    @classmethod
+    def parse(cls, words: Words) -> Self:
+        return cls(words.take_quantity(Dimension.BIT_RATE).value)
+
+    def __str__(self) -> str:
+        return f"links {bit_rate(self.rate_bps, digits=12)}"
+
+    @property
+    def brief(self) -> str:
+        return bit_rate(self.rate_bps, digits=3)
+
+    @property
+    def format(self) -> Format:
+        return bit_rate_format(self.payload_floor_bps)
+
+    @property
+    def payload_floor_bps(self) -> float:
+        return PRACTICAL_SHARE * tcp_ceiling_bps(self.rate_bps)
+
+    def scale(self) -> Scale:
+        words = f"TCP at {bit_rate(self.rate_bps)} at most"
+        ceiling = tcp_ceiling_bps(self.rate_bps)
+        return Scale((Quantity.SEND, Quantity.RECEIVE), self.payload_floor_bps, ceiling, words)
+
+    def margin(self, gear: Gear) -> float | None:
+        return gear.rate_bps / self.rate_bps if isinstance(gear, Peer) else None
+
+    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+        link = link_at_least("link", taken.last(Quantity.LINK), self.rate_bps, direct.last(Quantity.LINK), bit_rate)
+        payload = (
+            at_least(name, taken.last(quantity), self.payload_floor_bps, direct.last(quantity), self.format)
+            for name, quantity in (("send", Quantity.SEND), ("receive", Quantity.RECEIVE))
+        )
+        return link, *payload
+
+    @property
+    def lacking(self) -> str:
+        return f"a network peer of {bit_rate(self.rate_bps)} or more"

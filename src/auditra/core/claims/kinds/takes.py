@@ -1,0 +1,26 @@
+"""``P1 takes 90 W``: the inlet draws this much from a charger that has it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.audit.rig import Gear, Supply
+from auditra.core.audit.trial import Procedure
+from auditra.core.claims.kinds._power import Watts
+
+
+@dataclass(frozen=True)
+class Takes(Watts):
+    """Watts at this port."""
+
+    words = "takes"
+    example = "takes 90 W"
+    procedure = Procedure.POWER_IN
+    lacking_gear = "a supply, with a meter and a load,"
+
+    @property
+    def brief(self) -> str:
+        return f"in {self.watts:g} W"
+
+    def margin(self, gear: Gear) -> float | None:
+        return gear.watts / self.watts if isinstance(gear, Supply) and gear.watts > self.watts else None

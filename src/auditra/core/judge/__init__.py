@@ -1,0 +1,1 @@
+"""From readings to verdicts and a score: statistics, decision rule, findings, ledger. Pure."""

@@ -1,0 +1,35 @@
+"""Readings in words, the same on every screen and on paper."""
+
+from __future__ import annotations
+
+from auditra.core.audit.reading import Quantity, Reading
+from auditra.core.judge.statistics import estimate
+from auditra.core.quantities import MEGABYTES_A_SECOND, WATTS, Format, bit_rate, bit_rate_format, length_format
+
+
+def reading_in_words(reading: Reading) -> str:
+    """The value of a reading, with its uncertainty where it has one."""
+    if reading.count is not None:
+        return f"{reading.count.seen} of {reading.count.tries}"
+    if reading.text is not None:
+        return reading.text
+    if reading.quantity is Quantity.LINK:
+        return bit_rate(min(reading.values))
+    if reading.quantity is Quantity.WRONG_BYTES:
+        return f"{sum(reading.values):.0f}"
+    value = estimate(reading)
+    return _format(reading.quantity, value.value).pair(value.value, value.expanded)
+
+
+def _format(quantity: Quantity, near: float) -> Format:
+    match quantity:
+        case Quantity.WRITE | Quantity.READ:
+            return MEGABYTES_A_SECOND
+        case Quantity.SEND | Quantity.RECEIVE:
+            return bit_rate_format(near)
+        case Quantity.POWER:
+            return WATTS
+        case Quantity.LENGTH:
+            return length_format(near)
+        case _:
+            return Format(quantity.unit, 1.0, 1)

@@ -1,0 +1,22 @@
+"""Bus classes of memory cards."""
+
+from __future__ import annotations
+
+BUS_BPS: dict[str, float] = {
+    "default": 12.5e6 * 8,
+    "high speed": 25e6 * 8,
+    "UHS-I": 104e6 * 8,
+    "UHS-II": 312e6 * 8,
+    "UHS-III": 624e6 * 8,
+}
+"""The fastest rate of each bus class, in bits per second. Source: SD Physical Layer Simplified Spec. 9.10, 3.9."""
+
+
+def bus_of_rate(rate_bps: float) -> str | None:
+    """The bus class whose name stands behind a figure, such as UHS-I behind 104 MB/s; None for any other figure."""
+    return next((name for name, bps in BUS_BPS.items() if bps == rate_bps), None)
+
+
+def slowest_bus_for(rate_bps: float) -> str | None:
+    """The slowest bus class that could carry a payload rate; None when none can."""
+    return next((name for name, bps in BUS_BPS.items() if bps >= rate_bps), None)

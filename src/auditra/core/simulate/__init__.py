@@ -1,0 +1,1 @@
+"""Models of devices and gear, stepped by hand from a seed. Only the simulated bench and tests look in here."""

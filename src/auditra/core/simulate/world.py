@@ -1,0 +1,374 @@
+"""A simulated bench: what is plugged where, what flows, how warm it is. Time passes only when it is told to."""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
+
+from auditra.core.audit.device import DEVICE, Device, Role
+from auditra.core.audit.rig import Card, Display, Drive, Host, HostSocket, Instrument, Peer, Reader, Rig, Supply
+from auditra.core.audit.setup import Plugged
+from auditra.core.links.cards import BUS_BPS
+from auditra.core.links.display import Mode, parse_mode
+from auditra.core.links.ethernet import tcp_ceiling_bps
+from auditra.core.links.usb import LINKS, payload_ceiling_bps
+from auditra.core.simulate.model import DeviceModel
+
+AMBIENT_C = 21.5
+USB_COMES_UP_IN_S = 1.2
+PICTURE_COMES_UP_IN_S = 2.6
+NETWORK_COMES_UP_IN_S = 2.0
+_ALL_UP_IN_S = 4.0
+_GOOD_LINK_SHARE = 0.93
+_GOOD_NETWORK_SHARE = 0.997
+_GOOD_SLOT_SHARE = 0.95
+_RATE_NOISE = 0.004
+_CONTACT_OHM = 0.03
+_GAVE_WAY_SHARE = 0.15
+_BUS_V = 5.0
+_HOST_SOCKET_W = 15.0
+_ASKED_V, _LEAD_A = 20.0, 5.0
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Something plugged in, since when, and whether it came up."""
+
+    plugged: Plugged
+    since_s: float
+    comes_up: bool
+
+
+@dataclass(frozen=True)
+class UsbNode:
+    """A USB device on a bus of the simulated host."""
+
+    name: str
+    speed_mbps: float
+    usb_id: str
+    is_hub: bool
+    version: str
+    product: str
+
+
+@dataclass(frozen=True)
+class NetworkNode:
+    """A network interface of the simulated host; without a link the speed is None."""
+
+    name: str
+    speed_mbps: float | None
+
+
+@dataclass(frozen=True)
+class DisplayNode:
+    """A display connector of the simulated host."""
+
+    name: str
+    display: Display | None
+    mode: Mode | None
+
+
+@dataclass(frozen=True)
+class Flow:
+    """Volts and amperes at one place."""
+
+    volts: float
+    amperes: float
+
+
+class World:
+    """The truth behind the doors of the simulated bench."""
+
+    def __init__(self, device: Device, rig: Rig, model: DeviceModel, seed: int) -> None:
+        self.device, self.rig, self.model = device, rig, model
+        self.now_s = 0.0
+        self.case_c = AMBIENT_C
+        self.load_a, self.load_on = 0.0, False
+        self.random = random.Random(seed)
+        self._gain = {gear.id: self.random.uniform(-0.5, 0.5) for gear in rig.gear() if isinstance(gear, Instrument)}
+        self._standing: list[Standing] = []
+        self._steady: dict[tuple[str, bool], float] = {}
+        self._changed_s = 0.0
+
+    # Hands and time
+
+    def plug(self, plugged: Plugged) -> None:
+        self._change()
+        miss = self.model.misses.get(plugged.socket, 0.0) if plugged.owner == DEVICE else 0.0
+        self._standing.append(Standing(plugged, self.now_s, comes_up=self.random.random() >= miss))
+        if plugged.gear == DEVICE:
+            self._start_anew()
+
+    def pull(self, plugged: Plugged) -> None:
+        self._change()
+        self._standing = [each for each in self._standing if each.plugged != plugged]
+
+    def stand(self, plugged: Iterable[Plugged]) -> None:
+        """Everything plugged as it was left, long since up."""
+        self._standing = [Standing(each, self.now_s - 60, comes_up=True) for each in plugged]
+
+    def advance(self, seconds: float, *, busy: bool = False) -> None:
+        """Let time pass; a busy device warms up more. First-order: Newton's law of cooling."""
+        self.now_s += seconds
+        rise = 0.0 if self._host_socket() is None else self.model.rise_busy_k if busy else self.model.rise_idle_k
+        share = 1 - math.exp(-seconds / self.model.warms_in_s)
+        self.case_c += (AMBIENT_C + rise - self.case_c) * share
+
+    def _change(self) -> None:
+        self._steady.clear()
+        self._changed_s = self.now_s
+
+    def _start_anew(self) -> None:
+        """Everything behind the device comes up again when the device is plugged in."""
+        self._standing = [
+            replace(each, since_s=self.now_s) if each.plugged.owner == DEVICE else each for each in self._standing
+        ]
+
+    # What the host sees
+
+    def usb(self) -> Iterator[UsbNode]:
+        if self._host_socket() is not None and self._is_up(DEVICE, USB_COMES_UP_IN_S):
+            name = self.device.name
+            yield UsbNode("2-1", min(10e9, self._host_rate()) / 1e6, "1f6e:0601", True, " 3.20", name)
+            yield UsbNode("1-1", 480.0, "1f6e:0602", True, " 2.10", name)
+        for each in self._standing:
+            gear = self.rig.find(each.plugged.gear)
+            if isinstance(gear, Drive | Reader) and (rate := self.usb_link_bps(gear.id)) is not None:
+                bus = "1" if rate <= 480e6 else "2"
+                place = (
+                    f"{bus}-1.{self._place(each)}" if each.plugged.owner == DEVICE else f"{bus}-{self._place(each) + 1}"
+                )
+                ids = gear.usb_id if isinstance(gear, Drive) and isinstance(gear.usb_id, str) else "1f6e:0a00"
+                yield UsbNode(place, rate / 1e6, ids, False, " 3.20", gear.name)
+
+    def network(self) -> Iterator[NetworkNode]:
+        host = self._host()
+        for socket in host.sockets if host else ():
+            if socket.connector == "rj45":
+                yield NetworkNode("lan0", self._network_link(host.id if host else "", socket.id, socket.data_bps))
+        if self._host_socket() is not None and self._is_up(DEVICE, USB_COMES_UP_IN_S):
+            for index, (port, rate) in enumerate(self.model.network_bps.items()):
+                yield NetworkNode(f"usb{index}", self._network_link(DEVICE, port, rate))
+
+    def displays(self) -> Iterator[DisplayNode]:
+        for each in self._standing:
+            gear = self.rig.find(each.plugged.gear)
+            if isinstance(gear, Display):
+                yield DisplayNode(f"card0-DP-{self._place(each)}", gear, self.mode_of(gear.id))
+
+    def usb_link_bps(self, gear_id: str) -> float | None:
+        """The link that a drive or reader makes; None while it is not up, or where the socket does no data."""
+        each = self._find(gear_id)
+        if each is None or not self._is_up(gear_id, USB_COMES_UP_IN_S):
+            return None
+        gear = self.rig.find(gear_id)
+        limits = [_own_link_bps(gear), *self._lead_limit(each.plugged)]
+        if each.plugged.owner == DEVICE:
+            if self._host_socket() is None or each.plugged.socket not in self.model.data_bps:
+                return None
+            limits += [self.model.data_bps[each.plugged.socket], self._host_rate()]
+        else:
+            limits.append(self._socket_rate(each.plugged))
+        return max((link.rate_bps for link in LINKS if link.rate_bps <= min(limits)), default=480e6)
+
+    def mode_of(self, display_id: str) -> Mode | None:
+        each, gear = self._find(display_id), self.rig.find(display_id)
+        if each is None or not isinstance(gear, Display) or not self._is_up(display_id, PICTURE_COMES_UP_IN_S):
+            return None
+        modes = [parse_mode(text) for text in gear.modes]
+        if each.plugged.owner != DEVICE:
+            return modes[0]
+        socket = self._host_socket()
+        if socket is None or not socket.display or each.plugged.socket not in self.model.display_modes:
+            return None
+        most = parse_mode(self.model.display_modes[each.plugged.socket]).pixels_a_second
+        return next((mode for mode in modes if mode.pixels_a_second <= most), None)
+
+    # What flows
+
+    def has_room(self, gear_id: str) -> bool:
+        """A drive or card can be written to."""
+        gear, each = self.rig.find(gear_id), self._find(gear_id)
+        if isinstance(gear, Drive):
+            return self.usb_link_bps(gear_id) is not None
+        if not isinstance(gear, Card) or each is None or not self._is_up(gear_id, USB_COMES_UP_IN_S):
+            return False
+        in_device = each.plugged.owner == DEVICE and each.plugged.socket in self.model.card_bps
+        return (in_device and self._host_socket() is not None) or self._find(each.plugged.owner) is not None
+
+    def payload_bps(self, gear_id: str, *, writing: bool) -> float:
+        """What a drive or card takes or gives at this moment, with its jitter; 0 once it is gone."""
+        steady = self._steadily((gear_id, writing), lambda: self._payload_bps(gear_id, writing=writing))
+        return steady * self.random.gauss(1.0, _RATE_NOISE)
+
+    def _payload_bps(self, gear_id: str, *, writing: bool) -> float:
+        gear, each = self.rig.find(gear_id), self._find(gear_id)
+        if each is None or not isinstance(gear, Drive | Card) or not self.has_room(gear_id):
+            return 0.0
+        own = gear.write_bps if writing else gear.read_bps
+        if isinstance(gear, Drive):
+            ceiling = payload_ceiling_bps(self.usb_link_bps(gear_id) or 0.0) * _GOOD_LINK_SHARE
+        else:
+            slot = self.model.card_bps.get(each.plugged.socket) if each.plugged.owner == DEVICE else None
+            ceiling = min(BUS_BPS.get(gear.bus, own), slot or own / _GOOD_SLOT_SHARE) * _GOOD_SLOT_SHARE
+        return min(own, ceiling) * self._share(each.plugged)
+
+    def wire_bps(self, peer_id: str) -> float:
+        """TCP payload to a peer at this moment, with its jitter; 0 without a link."""
+        steady = self._steadily((peer_id, True), lambda: self._wire_bps(peer_id))
+        return steady * min(1.0, self.random.gauss(0.999, _RATE_NOISE / 4))
+
+    def _wire_bps(self, peer_id: str) -> float:
+        each = self._find(peer_id)
+        if each is None:
+            return 0.0
+        links = [node.speed_mbps for node in self.network() if node.speed_mbps is not None]
+        if not links:
+            return 0.0
+        good = tcp_ceiling_bps(max(links) * 1e6) * _GOOD_NETWORK_SHARE
+        return good * self._share(each.plugged)
+
+    def _steadily(self, key: tuple[str, bool], compute: Callable[[], float]) -> float:
+        """A rate that stays as it is until something is plugged or pulled, once all has come up."""
+        if self.now_s - self._changed_s < _ALL_UP_IN_S:
+            return compute()
+        if key not in self._steady:
+            self._steady[key] = compute()
+        return self._steady[key]
+
+    def corrupts(self, gear_id: str) -> bool:
+        """A block read now comes back with a wrong byte."""
+        each = self._find(gear_id)
+        bad = each is not None and each.plugged.owner == DEVICE and each.plugged.socket in self.model.corrupts
+        return bad and self.random.random() < 0.01
+
+    def load_flow(self) -> Flow:
+        """Volts and amperes at the electronic load."""
+        load = self._load_standing()
+        if load is None:
+            return Flow(0.0, 0.0)
+        volts, most_w = self._source_of(load.plugged)
+        amperes = self.load_a if self.load_on else 0.0
+        volts -= amperes * _CONTACT_OHM
+        return Flow(volts, amperes) if volts * amperes <= most_w else Flow(volts * _GAVE_WAY_SHARE, amperes)
+
+    def meter_flow(self) -> Flow:
+        """Volts and amperes through the meter in line."""
+        each = next((each for each in self._standing if each.plugged.through), None)
+        supply = self.rig.find(each.plugged.gear) if each else None
+        if each is None or not isinstance(supply, Supply):
+            return Flow(0.0, 0.0)
+        drawn = self.load_flow()
+        watts = drawn.volts * drawn.amperes
+        if each.plugged.owner == DEVICE:
+            watts += self.model.own_use_w
+        amperes = watts / _contract_v(supply)
+        return Flow(_contract_v(supply) - amperes * _CONTACT_OHM, amperes)
+
+    def as_told_by(self, instrument: Instrument, flow: Flow) -> Flow:
+        """What an instrument makes of a flow: a gain of its own and noise, together inside its stated error."""
+        percent = instrument.power_error_percent
+        limit = percent / 100 if isinstance(percent, float | int) else 0.0
+        off = limit * (self._gain[instrument.id] + self.random.uniform(-0.2, 0.2))
+        return Flow(flow.volts, flow.amperes * (1 + off))
+
+    def length_m(self, port: str) -> float:
+        return self.model.lengths_m.get(port, 0.0)
+
+    # Inside
+
+    def _find(self, gear_id: str) -> Standing | None:
+        return next((each for each in self._standing if each.plugged.gear == gear_id), None)
+
+    def _place(self, each: Standing) -> int:
+        """The number of a socket on its owner, from 1."""
+        host = self.rig.host(each.plugged.owner)
+        ids = [socket.id for socket in host.sockets] if host else [port.id for port in self.device.ports()]
+        return ids.index(each.plugged.socket) + 1 if each.plugged.socket in ids else 1
+
+    def _is_up(self, gear_id: str, after_s: float) -> bool:
+        each = self._find(gear_id)
+        return each is not None and each.comes_up and self.now_s - each.since_s >= after_s
+
+    def _host(self) -> Host | None:
+        return next((host for each in self._standing if (host := self.rig.host(each.plugged.owner))), self.rig.hosts[0])
+
+    def _host_socket(self) -> HostSocket | None:
+        """The host socket that the device is plugged into."""
+        each = self._find(DEVICE)
+        host = self.rig.host(each.plugged.owner) if each else None
+        return host.socket(each.plugged.socket) if each and host else None
+
+    def _host_rate(self) -> float:
+        socket = self._host_socket()
+        return socket.data_bps if socket else 0.0
+
+    def _socket_rate(self, plugged: Plugged) -> float:
+        host = self.rig.host(plugged.owner)
+        socket = host.socket(plugged.socket) if host else None
+        return socket.data_bps if socket else 0.0
+
+    def _lead_limit(self, plugged: Plugged) -> Iterator[float]:
+        for lead in self.rig.leads:
+            if lead.id == plugged.lead and isinstance(lead.data_bps, float | int):
+                yield lead.data_bps
+
+    def _network_link(self, owner: str, socket: str, rate: float) -> float | None:
+        for each in self._standing:
+            peer = self.rig.find(each.plugged.gear)
+            here = (each.plugged.owner, each.plugged.socket) == (owner, socket)
+            if here and isinstance(peer, Peer) and self._is_up(peer.id, NETWORK_COMES_UP_IN_S):
+                return min(rate, peer.rate_bps) / 1e6
+        return None
+
+    def _share(self, plugged: Plugged) -> float:
+        if plugged.owner != DEVICE:
+            return 1.0
+        running = any(node.mode is not None for node in self.displays())
+        beside = self.model.beside_display_share.get(plugged.socket, 1.0) if running else 1.0
+        return self.model.payload_share.get(plugged.socket, 1.0) * beside
+
+    def _load_standing(self) -> Standing | None:
+        """The load, wherever it hangs: plugged into something, or something plugged into it."""
+        loads = {load.id for load in self.rig.loads}
+        return next((each for each in self._standing if loads & {each.plugged.gear, each.plugged.owner}), None)
+
+    def _source_of(self, plugged: Plugged) -> tuple[float, float]:
+        """The voltage that the load sees, and the watts from which it gives way."""
+        supply = self._supply()
+        upstream = self.device.first(Role.UPSTREAM)
+        if plugged.owner in {load.id for load in self.rig.loads}:
+            return (_contract_v(supply), _most_w(supply)) if supply else (0.0, 0.0)
+        if plugged.owner == DEVICE and upstream is not None and plugged.socket == upstream.id:
+            return (_contract_v(supply), self._passes_w(supply)) if supply else (0.0, 0.0)
+        if plugged.owner == DEVICE:
+            return _BUS_V, self.model.gives_w.get(plugged.socket, 0.0)
+        return _BUS_V, _HOST_SOCKET_W
+
+    def _supply(self) -> Supply | None:
+        found = (self.rig.find(each.plugged.gear) for each in self._standing)
+        return next((gear for gear in found if isinstance(gear, Supply)), None)
+
+    def _passes_w(self, supply: Supply) -> float:
+        each = self._find(supply.id)
+        asked = self.model.takes_w.get(each.plugged.socket, 0.0) if each else 0.0
+        return max(0.0, min(asked, _most_w(supply)) - self.model.own_use_w)
+
+
+def _contract_v(supply: Supply) -> float:
+    """The voltage that is agreed on: everything here asks for 20 V at most."""
+    return min(supply.volts, _ASKED_V)
+
+
+def _most_w(supply: Supply) -> float:
+    """What the supply gives at that voltage, through a lead for 5 A."""
+    return min(supply.watts, _contract_v(supply) * _LEAD_A)
+
+
+def _own_link_bps(gear: object) -> float:
+    """The link that a drive was made for: the slowest that carries what it can do."""
+    if not isinstance(gear, Drive):
+        return 10e9
+    return next((link.rate_bps for link in LINKS if link.ceiling_bps >= gear.read_bps), LINKS[-1].rate_bps)

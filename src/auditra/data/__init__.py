@@ -1,0 +1,1 @@
+"""What ships with the product: demo claim sheets and rigs, score profiles."""

@@ -1,0 +1,171 @@
+"""The report: claims, verdicts, readings and ledger on a page."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+from xml.sax.saxutils import escape
+
+from reportlab.graphics.shapes import Drawing
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from auditra import __version__
+from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
+from auditra.core.inert import inert
+from auditra.core.judge.judgement import ClaimVerdict, Judgement
+from auditra.core.judge.score import Line, Score
+from auditra.publish.faces_drawing import draw_faces, in_words
+from auditra.publish.paper import BOLD, COPPER, FONT, INK, QUIET, RULE, VERDICT_INK
+from auditra.workflows.ports import Standing
+
+_BODY = ParagraphStyle("body", fontName=FONT, fontSize=8, leading=10.5, textColor=INK)
+_SMALL = ParagraphStyle("small", parent=_BODY, fontSize=6.8, leading=8.4, textColor=QUIET)
+_HEAD = ParagraphStyle("head", parent=_BODY, fontName=BOLD, fontSize=9, leading=12, textColor=COPPER, spaceBefore=5)
+_TITLE = ParagraphStyle("title", parent=_BODY, fontName=BOLD, fontSize=17, leading=21)
+_RIGHT = ParagraphStyle("right", parent=_BODY, alignment=2)
+_FRAME_PADDING = 12.0
+_SAFE_WORDS = {
+    Verdict.HOLDS: "shown, with uncertainty, on every set-up the claim covers",
+    Verdict.HOLDS_IF: "shown only under named set-ups",
+    Verdict.SHORT: "works, but gives less than promised",
+    Verdict.BROKEN: "does not do it at all, or not reliably",
+    Verdict.TOO_CLOSE: "the uncertainty straddles the limit",
+    Verdict.UNPROVEN: "this rig or evidence cannot show it",
+    Verdict.OPEN: "not tried yet",
+}
+
+
+def write_report(standing: Standing, path: Path) -> None:
+    """The report as PDF, A4."""
+    device = standing.audit.device
+    document = SimpleDocTemplate(
+        str(path), pagesize=A4, leftMargin=17 * mm, rightMargin=17 * mm, topMargin=13 * mm, bottomMargin=12 * mm,
+        title=f"Audit of the {inert(device.name)}", author="Auditra", invariant=1,
+    )  # fmt: skip
+    document.build(list(_story(standing, document.width - _FRAME_PADDING)))
+
+
+def _story(standing: Standing, width: float) -> Iterator[Flowable]:
+    audit, judgement = standing.audit, standing.judgement
+    yield Paragraph(_safe(audit.device.name), _TITLE)
+    yield Paragraph(_subtitle(standing), _BODY)
+    yield Paragraph(_score_sentence(judgement.score, judgement), _BODY)
+    yield Spacer(1, 3 * mm)
+    yield _scaled(draw_faces(standing), width)
+    yield Paragraph("Claims, and what was shown", _HEAD)
+    yield _claims_table(judgement, width)
+    if judgement.unstated:
+        yield Paragraph("What the seller does not say", _HEAD)
+        for finding in judgement.unstated:
+            at = f" at {finding.port}" if finding.port else ""
+            yield Paragraph(f"{UNSTATED_MARK} {_safe(finding.sentence)}{at} ({_safe(finding.arithmetic)})", _BODY)
+    yield KeepTogether([Paragraph("Where every point went", _HEAD), _ledger_table(judgement.score, width)])
+    yield Spacer(1, 2 * mm)
+    yield Paragraph(_legend(judgement), _SMALL)
+
+
+def _subtitle(standing: Standing) -> str:
+    audit = standing.audit
+    until = f", until {audit.last_at:%Y-%m-%d}" if audit.last_at else ""
+    trials = len(audit.trials)
+    return _safe(
+        f"{audit.device.kind}, examined on the rig {audit.rig.name} in {trials} trials{until}, on a {standing.bench}."
+    )
+
+
+def _score_sentence(score: Score, judgement: Judgement) -> str:
+    decided = f"{judgement.decided} of {len(judgement.claims)} claims decided"
+    if score.value is None:
+        return f"{decided}; no score yet."
+    band = f"what is still open can move it between {score.lowest} and {score.highest}"
+    if judgement.decided == len(judgement.claims):
+        band = "nothing is open"
+    text = f"<b>Score {score.value}</b> of 100. {decided}; {band}."
+    return f"{text} <b>Danger: {_safe(score.danger)}; the score is capped.</b>" if score.danger else text
+
+
+def _claims_table(judgement: Judgement, width: float) -> Table:
+    rows: list[list[object]] = []
+    style = [("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP")]
+    for verdict in judgement.claims:
+        ink = VERDICT_INK[verdict.verdict].hexval()[2:]
+        mark = Paragraph(f'<font color="#{ink}"><b>{_safe(in_words(verdict.verdict))}</b></font>', _BODY)
+        rows.append([mark, [Paragraph(_safe(str(verdict.claim)), _BODY), _quote(verdict)], _shown(verdict)])
+    return _table(rows or [["", Paragraph("no claims", _BODY), ""]], (0.14, 0.36, 0.5), width, style)
+
+
+def _quote(verdict: ClaimVerdict) -> Paragraph:
+    quoted = verdict.claim.source.quoted
+    return Paragraph(f"\N{LEFT DOUBLE QUOTATION MARK}{_safe(quoted)}\N{RIGHT DOUBLE QUOTATION MARK}", _SMALL) if (
+        isinstance(quoted, str)
+    ) else Paragraph("", _SMALL)  # fmt: skip
+
+
+def _shown(verdict: ClaimVerdict) -> list[Paragraph]:
+    beside = sorted({" and ".join(each.beside) or "alone" for each in verdict.set_ups if each.trials})
+    trials = ", ".join(name for each in verdict.set_ups for name in each.trials)
+    condition = f" ({verdict.condition})" if verdict.condition else ""
+    lines = [Paragraph(_safe(verdict.shown + condition), _BODY)]
+    if verdict.why:
+        lines.append(Paragraph(_safe(verdict.why), _SMALL))
+    if trials:
+        lines.append(Paragraph(_safe(f"trials {trials}: {'; '.join(beside)}"), _SMALL))
+    return lines
+
+
+def _ledger_table(score: Score, width: float) -> Table:
+    rows: list[list[object]] = [[Paragraph(_safe(_line_text(line)), _BODY), *_figures(line)] for line in score.ledger]
+    foot = [
+        Paragraph("<b>earned, of what is decided</b>", _BODY),
+        _right(f"<b>{score.earned}</b>"),
+        _right(f"of {score.weight_decided}"),
+    ]
+    style = [("LINEABOVE", (0, -1), (-1, -1), 0.6, INK)]
+    return _table([*rows, foot], (0.7, 0.18, 0.12), width, style)
+
+
+def _line_text(line: Line) -> str:
+    return f"{line.verdict.mark}  {line.text}" if line.verdict else f"{UNSTATED_MARK}  unstated: {line.text}"
+
+
+def _figures(line: Line) -> tuple[Paragraph, Paragraph]:
+    earned = f"{line.lowest} to {line.highest}" if line.earned is None else str(line.earned)
+    return _right(earned), _right(f"of {line.weight}" if line.weight else "")
+
+
+def _right(text: str) -> Paragraph:
+    return Paragraph(text, _RIGHT)
+
+
+def _legend(judgement: Judgement) -> str:
+    used = dict.fromkeys(verdict.verdict for verdict in judgement.claims)
+    marks = "; ".join(f"{verdict.mark} {verdict.word}: {_SAFE_WORDS[verdict]}" for verdict in used)
+    return _safe(f"{marks}. Uncertainties are expanded, k = 2. Judged by Auditra {__version__}.")
+
+
+def _table(
+    rows: list[list[object]], shares: tuple[float, ...], width: float, style: Sequence[tuple[object, ...]]
+) -> Table:
+    table = Table(rows, colWidths=[share * width for share in shares], hAlign="LEFT")
+    padding = [
+        ("TOPPADDING", (0, 0), (-1, -1), 1.6),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.8),
+        ("LEFTPADDING", (0, 0), (-1, -1), 0),
+    ]
+    table.setStyle(TableStyle([*padding, *style]))
+    return table
+
+
+def _scaled(drawing: Drawing, width: float) -> Drawing:
+    factor = min(1.0, width / drawing.width)
+    drawing.scale(factor, factor)
+    drawing.width, drawing.height = drawing.width * factor, drawing.height * factor
+    return drawing
+
+
+def _safe(text: str) -> str:
+    """Words from outside, shown as words."""
+    return escape(inert(text, 400))

@@ -1,0 +1,70 @@
+"""Sheets, rigs and profiles from files, those that ship with the product among them."""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from decimal import Decimal
+from importlib import resources
+from pathlib import Path
+
+from auditra.core.audit.facts import Fact
+from auditra.core.audit.rig import Rig
+from auditra.core.errors import SheetError
+from auditra.core.judge.profile import Profile
+from auditra.workflows.sheets import LARGEST_SHEET_BYTES, ClaimSheet, facts_of, read_claim_sheet, read_rig
+
+_DATA = resources.files("auditra") / "data"
+
+
+@dataclass(frozen=True)
+class Demo:
+    """An audit that ships with the product."""
+
+    name: str
+    sheet: str
+    rig: str
+    made_at: datetime = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
+    """Demo time is made up like all else in a demo, so that a run repeats to the second."""
+
+    def facts(self) -> tuple[Fact, ...]:
+        """What the audit begins with."""
+        sheet = read_claim_sheet(_shipped(f"demo/{self.sheet}"), self.sheet)
+        return facts_of(sheet, read_rig(_shipped(f"demo/{self.rig}"), self.rig))
+
+
+DEMOS = (Demo("OP-6", "osierpell-op-6.toml", "galley.toml"),)
+
+
+def _shipped(name: str) -> str:
+    return _DATA.joinpath(name).read_text(encoding="utf-8")
+
+
+def load_claim_sheet(path: Path) -> ClaimSheet:
+    """A claim sheet from a file. Raises: SheetError."""
+    return read_claim_sheet(_read(path), str(path))
+
+
+def load_rig(path: Path) -> Rig:
+    """A rig from a file. Raises: SheetError."""
+    return read_rig(_read(path), str(path))
+
+
+def load_profile(name: str = "balanced") -> Profile:
+    """A score profile that ships with the product."""
+    kept = tomllib.loads(_shipped(f"profiles/{name}.toml"))
+    weights = {words: Decimal(weight) for words, weight in kept["weights"].items()}
+    return Profile(kept["name"], weights, Decimal(kept["other"]))
+
+
+def _read(path: Path) -> str:
+    try:
+        with path.open("rb") as file:
+            data = file.read(LARGEST_SHEET_BYTES + 1)
+        return data.decode("utf-8")
+    except OSError as error:
+        raise SheetError(error.strerror or str(error), file=str(path), line=None, key_path="") from error
+    except UnicodeDecodeError as error:
+        line = data[: error.start].count(b"\n") + 1
+        raise SheetError("this is not UTF-8 text", file=str(path), line=line, key_path="") from error

@@ -1,0 +1,88 @@
+"""The reviewer at the keys, as the bench and a running trial see them: a Person and a Watcher in one."""
+
+from __future__ import annotations
+
+import queue
+import threading
+import time
+from collections.abc import Callable, Sequence
+
+from textual.message import Message
+
+from auditra.core.audit.facts import Fact
+from auditra.core.errors import TrialStopped
+from auditra.core.plan.moves import PlugMove
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.tui.messages import FactTaken, LengthAsked, MovesAsked, ProgressMade, TrialStarted
+from auditra.workflows.ports import Clock, Progress
+
+_PAINTS_A_SECOND = 20.0
+_LOOKS_FOR_STOP_S = 0.1
+
+
+class Hands:
+    """Lives on the trial's thread; the screen answers from its own. Starting a trial confirms its first moves."""
+
+    def __init__(self, post: Callable[[Message], bool]) -> None:
+        self._post = post
+        self._stop = threading.Event()
+        self._answers: queue.SimpleQueue[float | None] = queue.SimpleQueue()
+        self._confirmed: frozenset[PlugMove] = frozenset()
+        self._unsent: list[Progress] = []
+        self._sent_at = 0.0
+        self.by_itself = False
+        """Moves within a trial are not asked for either."""
+        self.clock: Clock | None = None
+
+    # The screen's side
+
+    def stop(self) -> None:
+        """The trial ends at its next breath."""
+        self._stop.set()
+
+    def make_ready(self) -> None:
+        """Forget an earlier stop and old answers."""
+        self._stop.clear()
+        while not self._answers.empty():
+            self._answers.get_nowait()
+
+    def answer(self, value: float | None = None) -> None:
+        """What was asked for is done, or has this value."""
+        self._answers.put(value)
+
+    # The trial's side
+
+    def make(self, moves: Sequence[PlugMove]) -> None:
+        if moves and not self.by_itself and not self._confirmed.issuperset(moves):
+            self._post(MovesAsked(moves))
+            self._wait()
+
+    def read_rule(self, port: str, words: str) -> float:
+        self._post(LengthAsked(port, words))
+        return self._wait() or 0.0
+
+    def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
+        self._confirmed = frozenset(moves)
+        self._post(TrialStarted(planned, moves))
+
+    def progress(self, progress: Progress) -> None:
+        if self._stop.is_set():
+            raise TrialStopped("the trial", why="it was stopped by the reviewer", do="Start it again when ready")
+        self._unsent.append(progress)
+        now = time.monotonic()
+        if now - self._sent_at >= 1 / _PAINTS_A_SECOND:
+            self._post(ProgressMade(progress, self._unsent))
+            self._unsent, self._sent_at = [], now
+
+    def taken(self, fact: Fact) -> None:
+        self._confirmed = frozenset()
+        if self.clock is not None:
+            self._post(FactTaken(fact, self.clock.moment()))
+
+    def _wait(self) -> float | None:
+        while not self._stop.is_set():
+            try:
+                return self._answers.get(timeout=_LOOKS_FOR_STOP_S)
+            except queue.Empty:
+                continue
+        raise TrialStopped("the trial", why="it was stopped by the reviewer", do="Start it again when ready")

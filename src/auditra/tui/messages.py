@@ -1,0 +1,78 @@
+"""What happened, said by workers and widgets to the screen they are on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from textual.message import Message
+
+from auditra.core.audit.facts import Fact
+from auditra.core.audit.trial import Outcome
+from auditra.core.plan.moves import PlugMove
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.ports import Progress
+
+
+class PortChosen(Message):
+    """The reviewer chose a port on the faces."""
+
+    def __init__(self, port: str) -> None:
+        super().__init__()
+        self.port = port
+
+
+class StageChosen(Message):
+    """The reviewer chose a stage on the track; stages count from 1."""
+
+    def __init__(self, stage: int) -> None:
+        super().__init__()
+        self.stage = stage
+
+
+class TrialStarted(Message):
+    """A trial began; these moves lead to its set-up."""
+
+    def __init__(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
+        super().__init__()
+        self.planned, self.moves = planned, tuple(moves)
+
+
+class ProgressMade(Message):
+    """A trial got on. Samples since the last message come along, so that none is missing from the trace."""
+
+    def __init__(self, progress: Progress, samples: Sequence[Progress]) -> None:
+        super().__init__()
+        self.progress, self.samples = progress, tuple(samples)
+
+
+class FactTaken(Message):
+    """A fact is on disk."""
+
+    def __init__(self, fact: Fact, at: datetime) -> None:
+        super().__init__()
+        self.fact, self.at = fact, at
+
+
+class MovesAsked(Message):
+    """The trial wants these moves before it goes on."""
+
+    def __init__(self, moves: Sequence[PlugMove]) -> None:
+        super().__init__()
+        self.moves = tuple(moves)
+
+
+class LengthAsked(Message):
+    """The trial wants a length read off a rule."""
+
+    def __init__(self, port: str, words: str) -> None:
+        super().__init__()
+        self.port, self.words = port, words
+
+
+class TrialOver(Message):
+    """A trial ended; `error` says why it did before its time."""
+
+    def __init__(self, outcome: Outcome | None, error: str = "") -> None:
+        super().__init__()
+        self.outcome, self.error = outcome, error

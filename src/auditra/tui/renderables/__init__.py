@@ -1,0 +1,1 @@
+"""Values to text: pure functions that know nothing of the application."""

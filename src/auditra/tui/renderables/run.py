@@ -1,0 +1,196 @@
+"""The Run stage in words: what to do now, what comes next, what happened."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import Enum
+
+from textual.content import Content
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.reading import Reading
+from auditra.core.claims.promise import Scale
+from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.statistics import estimate
+from auditra.core.judge.telling import reading_in_words
+from auditra.core.plan.moves import PlugMove, in_words
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.quantities import Format
+from auditra.tui.renderables.scale import Mark
+from auditra.tui.renderables.words import heading
+from auditra.tui.theme import Palette
+
+
+class Phase(Enum):
+    """Where a trial is."""
+
+    READY = "ready"
+    MEASURING = "measuring"
+    ASKING = "asking"
+
+
+@dataclass
+class Live:
+    """What the Run stage shows of the trial under way or just done."""
+
+    phase: Phase = Phase.READY
+    planned: PlannedTrial | None = None
+    moves: tuple[PlugMove, ...] = ()
+    doing: str = ""
+    value: float | None = None
+    time_s: list[float] = field(default_factory=list)
+    values: list[float] = field(default_factory=list)
+    readings: list[Reading] = field(default_factory=list)
+    message: str = ""
+    failed: bool = False
+
+    def clear_trace(self) -> None:
+        self.time_s, self.values, self.value = [], [], None
+
+
+@dataclass(frozen=True)
+class Watched:
+    """What the reading under way is held against."""
+
+    words: str
+    fmt: Format
+    limit: float
+    marks: tuple[Mark, ...]
+
+
+def watched(planned: PlannedTrial, audit: Audit, judgement: Judgement, palette: Palette) -> Watched | None:
+    """The scale of a trial: claim, the same gear direct, ceiling of the link; None where nothing is a number."""
+    claim = next((each.claim for each in judgement.claims if each.claim.id in planned.claims), None)
+    scale = claim.promise.scale() if claim else None
+    if claim is None or scale is None:
+        return None
+    marks = [Mark("claim", scale.limit, palette.accent)]
+    if planned.port is not None and (direct := _direct(planned, audit, scale)) is not None:
+        marks.append(Mark("direct", direct, palette.holds))
+    if scale.ceiling is not None:
+        marks.append(Mark(scale.ceiling_words, scale.ceiling, palette.unsure))
+    return Watched(claim.promise.words, claim.promise.format, scale.limit, tuple(marks))
+
+
+def recorded(port: str | None, audit: Audit, judgement: Judgement) -> Live | None:
+    """The newest trace of a port, to be looked at while nothing is measured; None where it has none."""
+    for record in reversed(audit.trials):
+        planned = judgement.sheet.trial(record.trial.key)
+        traced = [reading for reading in record.readings if reading.trace is not None]
+        if record.trial.port == port and planned is not None and traced:
+            reading = traced[-1]
+            trace = reading.trace
+            live = Live(planned=planned, doing=f"{reading.at} {reading.quantity}, trial {record.trial.id}")
+            live.value = estimate(reading).value
+            live.time_s, live.values = (list(trace.time_s), list(trace.values)) if trace else ([], [])
+            return live
+    return None
+
+
+def past_log(audit: Audit, judgement: Judgement) -> list[tuple[datetime, str]]:
+    """The trials of an audit as lines of its log."""
+    lines = []
+    for record in audit.trials:
+        planned = judgement.sheet.trial(record.trial.key)
+        title = planned.title if planned else record.trial.key
+        if record.begun_at is not None:
+            lines.append((record.begun_at, f"{record.trial.id} {title}: {record.outcome or 'cut off'}"))
+    return lines
+
+
+def _direct(planned: PlannedTrial, audit: Audit, scale: Scale) -> float | None:
+    values = [
+        estimate(reading).value
+        for record in audit.trials
+        if record.trial.port is None and record.trial.gear == planned.gear
+        for reading in record.readings
+        if reading.quantity in scale.quantities
+    ]
+    return min(values) if values else None
+
+
+def now_panel(live: Live, audit: Audit, judgement: Judgement, palette: Palette) -> Content:
+    """What the hands do now, and why."""
+    planned = live.planned
+    if planned is None:
+        return _all_done(judgement, palette)
+    total, left = len(judgement.sheet.trials), len(judgement.to_do)
+    lines = [heading("now", palette, f"trial {min(total, total - left + 1)} of {total}"), Content("")]
+    lines += [Content.styled(planned.title, f"bold {palette.ink}"), Content("")]
+    lines += [_move_line(move, audit, live.phase is Phase.MEASURING, palette) for move in live.moves]
+    if not live.moves:
+        lines.append(Content.styled("  everything is plugged already", palette.quiet))
+    lines += [Content(""), Content.styled(_call(live), f"bold {palette.accent}"), Content("")]
+    lines.append(Content.assemble(("why   ", palette.quiet), (planned.why, palette.quiet)))
+    lines += [_reading_line(reading, palette) for reading in live.readings]
+    if live.message:
+        lines += [Content(""), Content.styled(live.message, palette.broken if live.failed else palette.ink)]
+    return Content("\n").join(lines)
+
+
+def _call(live: Live) -> str:
+    match live.phase:
+        case Phase.READY:
+            return "enter   plugged so: start the trial"
+        case Phase.ASKING:
+            return live.doing
+        case Phase.MEASURING:
+            return live.doing or "waiting for the gear to come up"
+
+
+def _move_line(move: PlugMove, audit: Audit, done: bool, palette: Palette) -> Content:
+    sign = "✓" if done else "▸"
+    words = in_words(move, audit.device, audit.rig)
+    return Content.assemble(
+        (f"{sign} ", palette.quiet if done else palette.accent), (words, palette.quiet if done else palette.ink)
+    )
+
+
+def _reading_line(reading: Reading, palette: Palette) -> Content:
+    return Content.assemble(
+        ("taken ", palette.quiet),
+        (f"{reading.quantity} {reading_in_words(reading)}", palette.holds),
+        (f"  grade {reading.grade.value}", palette.quiet),
+    )
+
+
+def _all_done(judgement: Judgement, palette: Palette) -> Content:
+    lines = [heading("run", palette, "nothing is left to do"), Content("")]
+    if not judgement.sheet.trials:
+        lines.append(Content.styled("No trial can be planned: no claim here can be shown on this rig.", palette.ink))
+    else:
+        lines.append(Content.styled(f"All {len(judgement.sheet.trials)} trials are done.", palette.ink))
+        lines.append(Content.styled("7 has the score, 8 prints what the reader will see.", palette.quiet))
+    verdicts = {each.claim.id: each.claim for each in judgement.claims}
+    for claim_id, lacking in judgement.sheet.beyond_rig.items():
+        lines.append(Content.styled(f"? {verdicts[claim_id]}: {lacking}", palette.unsure))
+    return Content("\n").join(lines)
+
+
+def next_panel(judgement: Judgement, live: Live, palette: Palette, width: int, room: int) -> Content:
+    """The trials after this one, a line each."""
+    total = len(judgement.sheet.trials)
+    after = [each for each in judgement.to_do if live.planned is None or each.key != live.planned.key]
+    lines = [heading("next", palette, f"{len(after)} more" if after else "nothing more"), Content("")]
+    first = total - len(after) + 1
+    for number, planned in enumerate(after[: max(1, room - 3)], start=first):
+        lines.append(Content.assemble((f"{number:>3} ", palette.quiet), (_cut(planned.title, width - 4), palette.ink)))
+    if len(after) > room - 3:
+        lines.append(Content.styled(f"    … {len(after) - max(1, room - 3)} more", palette.quiet))
+    return Content("\n").join(lines)
+
+
+def _cut(text: str, width: int) -> str:
+    return text if len(text) <= width else text[: max(0, width - 1)] + "…"
+
+
+def log_panel(log: Sequence[tuple[datetime, str]], palette: Palette, width: int, room: int) -> Content:
+    """What happened last, a line each, newest at the foot."""
+    lines = [heading("log", palette), Content("")]
+    for at, words in log[-max(1, room - 2) :]:
+        lines.append(Content.styled(_cut(f"{at:%H:%M:%S}  {words}", width), palette.quiet))
+    if not log:
+        lines.append(Content.styled("What is plugged, taken and taken back is written here.", palette.quiet))
+    return Content("\n").join(lines)

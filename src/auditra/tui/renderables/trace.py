@@ -1,0 +1,50 @@
+"""A trace as a chart of characters, with the promise as a line through it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from rich.text import Text
+
+from auditra.core.quantities import Format
+from auditra.tui.theme import Palette
+
+_LEAST_WIDTH, _LEAST_HEIGHT = 24, 5
+Rgb = tuple[int, int, int]
+
+
+def render_trace(
+    time_s: Sequence[float],
+    values: Sequence[float],
+    limit: float | None,
+    fmt: Format,
+    width: int,
+    height: int,
+    palette: Palette,
+) -> Text:
+    """Values over seconds, from zero up; empty while there is nothing to draw or no room."""
+    if len(values) < 2 or width < _LEAST_WIDTH or height < _LEAST_HEIGHT:
+        return Text("")
+    import plotext as plot  # slow to import, and only needed while something is measured
+
+    shown = [value / fmt.in_si for value in values]
+    top = max([*shown, (limit or 0.0) / fmt.in_si]) * 1.05
+    plot.clear_figure()
+    plot.plot_size(width, height)
+    plot.frame(False)
+    for paint in (plot.canvas_color, plot.axes_color):
+        paint(_rgb(palette.ground))
+    plot.ticks_color(_rgb(palette.quiet))
+    plot.plot(list(time_s), shown, marker="braille", color=_rgb(palette.ink))
+    if limit is not None:
+        plot.hline(limit / fmt.in_si, color=_rgb(palette.accent))
+    plot.ylim(0, top)
+    plot.yticks([0, top / 2, top], [f"{tick:.0f}" for tick in (0, top / 2, top)])
+    end = max(time_s[-1], 1e-9)
+    plot.xlim(0, end)
+    plot.xticks([0, end / 2, end], [f"{tick:.1f} s" for tick in (0, end / 2, end)])
+    return Text.from_ansi(plot.build(), no_wrap=True, end="")
+
+
+def _rgb(colour: str) -> Rgb:
+    return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)

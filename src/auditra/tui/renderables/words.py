@@ -1,0 +1,67 @@
+"""Sentences of the screens: verdicts, readings, moves, always with mark and word."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from textual.content import Content
+
+from auditra.core.audit.device import Port
+from auditra.core.audit.noted import in_words as noted_in_words
+from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
+from auditra.core.inert import inert
+from auditra.core.judge.judgement import ClaimVerdict, Judgement
+from auditra.tui.theme import Palette
+
+
+def heading(text: str, palette: Palette, tail: str = "") -> Content:
+    """A panel's name in copper; what it is of, quietly, behind it."""
+    return Content.assemble((text.upper(), f"bold {palette.accent}"), (f"   {tail}" if tail else "", palette.quiet))
+
+
+def verdict_words(verdict: Verdict, palette: Palette) -> Content:
+    return Content.styled(f"{verdict.mark} {verdict.word}", f"bold {palette.of(verdict)}")
+
+
+def socket_card(port: Port, judgement: Judgement, palette: Palette) -> Content:
+    """All that is promised of a port, what was shown, and the sums."""
+    printed = (
+        f', printed "{inert(port.printed, 30)}"'
+        if isinstance(port.printed, str)
+        else f", print {noted_in_words(port.printed)}"
+    )
+    lines = [heading(f"socket {port.id}", palette, f"{inert(port.connector, 20)}{printed}"), Content("")]
+    for verdict in judgement.of_port(port.id):
+        lines += [*_claim_lines(verdict, palette), Content("")]
+    for finding in judgement.unstated:
+        if finding.port == port.id:
+            unstated = (f"{UNSTATED_MARK} unstated  ", f"bold {palette.partly}")
+            lines.append(Content.assemble(unstated, (finding.sentence, palette.ink)))
+            lines.append(Content.styled(f"  {finding.arithmetic}", palette.quiet))
+    if not judgement.of_port(port.id):
+        lines.append(
+            Content.styled("Nothing is promised of it. Stage 1, Claims, is where promises are put down.", palette.quiet)
+        )
+    return Content("\n").join(lines)
+
+
+def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:
+    yield Content.assemble(
+        verdict_words(verdict.verdict, palette), (f"  {verdict.claim.promise}", f"bold {palette.ink}")
+    )
+    quoted = verdict.claim.source.quoted
+    if isinstance(quoted, str):
+        yield Content.styled(
+            f"  \N{LEFT DOUBLE QUOTATION MARK}{inert(quoted, 90)}\N{RIGHT DOUBLE QUOTATION MARK}", palette.quiet
+        )
+    yield Content.styled(f"  {verdict.shown}", palette.ink)
+    if verdict.condition:
+        yield Content.styled(f"  {verdict.condition}", palette.partly)
+    for each in verdict.set_ups:
+        beside = f"while {', '.join(each.beside)}" if each.beside else "alone"
+        trials = f"  {' '.join(each.trials)}" if each.trials else ""
+        mark = (f"  {each.verdict.mark:2} ", palette.of(each.verdict))
+        yield Content.assemble(mark, (f"{beside}: {each.verdict.word}", palette.quiet), (trials, palette.quiet))
+    for part in verdict.why.split("; "):
+        if part:
+            yield Content.styled(f"  {part}", palette.quiet)

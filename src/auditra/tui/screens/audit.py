@@ -1,0 +1,420 @@
+"""An audit: the frame with its stages. This screen decides; its widgets show."""
+
+from __future__ import annotations
+
+from contextlib import ExitStack
+from datetime import datetime
+from pathlib import Path
+from typing import ClassVar
+
+from textual import on, work
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Container
+from textual.screen import Screen
+from textual.widgets import ContentSwitcher, Input, Static
+
+from auditra.core.audit.facts import ReadingTaken, TrialEnded
+from auditra.core.audit.trial import Outcome
+from auditra.core.errors import AuditraError, TrialStopped
+from auditra.core.inert import inert
+from auditra.core.judge.telling import reading_in_words
+from auditra.core.plan.moves import in_words, moves_between
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.tui.hands import Hands
+from auditra.tui.messages import (
+    FactTaken,
+    LengthAsked,
+    MovesAsked,
+    PortChosen,
+    ProgressMade,
+    StageChosen,
+    TrialOver,
+    TrialStarted,
+)
+from auditra.tui.renderables.run import Live, Phase, past_log
+from auditra.tui.renderables.tiles import tiles_of, with_moves
+from auditra.tui.widgets.frame import FacesMap, KeyLine, TitleLine, Track
+from auditra.tui.widgets.quiet_stages import QuietStage
+from auditra.tui.widgets.run_stage import RunStage
+from auditra.tui.widgets.score_stage import ScoreStage
+from auditra.workflows.desk import Desk
+from auditra.workflows.ports import Bench, Standing
+from auditra.workflows.workshop import Workshop
+
+RUN, SCORE, PUBLISH = 4, 7, 8
+_RUN_KEYS = (
+    ("enter", "start trial", "start"),
+    ("x", "did not appear", "mark_absent"),
+    ("u", "undo", "undo"),
+    ("a", "all that is left", "run_all"),
+    ("esc", "stop", "stop"),
+    ("←→↑↓", "socket", "no_action"),
+    ("1-8", "stage", "no_action"),
+    ("p", "publish", "publish"),
+    ("tab", "panel", "next_panel"),
+    ("b", "shelf", "leave"),
+    ("?", "help", "app.help"),
+)
+_OTHER_KEYS = (
+    ("←→↑↓", "socket", "no_action"),
+    ("1-8", "stage", "no_action"),
+    ("p", "publish", "publish"),
+    ("u", "undo", "undo"),
+    ("tab", "panel", "next_panel"),
+    ("b", "shelf", "leave"),
+    ("?", "help", "app.help"),
+)
+
+
+class AuditScreen(Screen[None]):
+    """One audit on the desk."""
+
+    AUTO_FOCUS = ""
+    DEFAULT_CSS = """
+    AuditScreen ContentSwitcher { height: 1fr; }
+    AuditScreen #chosen { display: none; height: 1; background: $panel; padding: 0 1; }
+    AuditScreen.-narrow #chosen { display: block; }
+    AuditScreen #space { height: 1; background: $panel; }
+    AuditScreen.-narrow #space { display: none; }
+    AuditScreen.-middle #space { display: none; }
+    """
+    BINDINGS: ClassVar[list[BindingType]] = [
+        *(Binding(str(stage), f"stage({stage})", show=False) for stage in range(1, 9)),
+        Binding("left", "neighbour(-1, 0)", show=False),
+        Binding("right", "neighbour(1, 0)", show=False),
+        Binding("up", "neighbour(0, -1)", show=False),
+        Binding("down", "neighbour(0, 1)", show=False),
+        Binding("enter", "start", "start the trial"),
+        Binding("x", "mark_absent", "did not appear"),
+        Binding("u", "undo", "undo"),
+        Binding("a", "run_all", "all that is left"),
+        Binding("escape", "stop", "stop the trial"),
+        Binding("p", "publish", "publish"),
+        Binding("tab", "next_panel", show=False, priority=True),
+        Binding("b", "leave", "the shelf"),
+        Binding("q", "app.quit", "quit"),
+        Binding("question_mark", "app.help", "help"),
+    ]
+
+    def __init__(self, workshop: Workshop, desk: Desk) -> None:
+        super().__init__()
+        self._workshop, self._desk = workshop, desk
+        self._hands = Hands(self.post_message)
+        self._live = Live()
+        self._log = past_log(desk.standing.audit, desk.standing.judgement)
+        self._port: str | None = next((port.id for port in desk.standing.audit.device.ports()), None)
+        self._bench: Bench | None = None
+        self._bench_doors = ExitStack()
+        self._goes_on = False
+        self._published = ""
+
+    @property
+    def standing(self) -> Standing:
+        return self._desk.standing
+
+    @property
+    def keys(self) -> tuple[tuple[str, str, str], ...]:
+        return _RUN_KEYS if self.query_one(Track).stage == RUN else _OTHER_KEYS
+
+    @property
+    def is_measuring(self) -> bool:
+        return self._live.phase is not Phase.READY
+
+    def compose(self) -> ComposeResult:
+        yield TitleLine()
+        yield FacesMap()
+        yield Static(id="chosen")
+        yield Static(id="space")
+        yield Track()
+        with ContentSwitcher(initial="run"):
+            with Container(id="run"):
+                yield RunStage()
+            with Container(id="score"):
+                yield ScoreStage()
+            with Container(id="quiet"):
+                yield QuietStage()
+        yield KeyLine()
+
+    def on_mount(self) -> None:
+        self._prepare_next()
+        self.call_after_refresh(self.show)
+
+    def on_unmount(self) -> None:
+        self._hands.stop()
+
+    def on_resize(self) -> None:
+        self.call_after_refresh(self.show)
+
+    # Showing
+
+    def show(self) -> None:
+        """Paint everything from the audit as it stands."""
+        audit, judgement = self.standing.audit, self.standing.judgement
+        title = self.query_one(TitleLine)
+        title.left = tuple(map(inert, (audit.device.name, audit.device.kind, f"rig {audit.rig.name}")))
+        score = judgement.score
+        value = "no score yet" if score.value is None else f"score {score.value:.0f}"
+        title.right = (
+            f"{len(judgement.claims)} claims", f"{judgement.decided} decided",
+            f"{value} ({score.lowest:.0f} to {score.highest:.0f})", self.standing.bench,
+        )  # fmt: skip
+        moves = frozenset(move.port for move in self._live.moves if move.port is not None)
+        running = self._live.planned.port if self._live.planned and self.is_measuring else None
+        faces = self.query_one(FacesMap)
+        faces.selected = self._port
+        faces.faces = with_moves(tiles_of(audit.device, judgement), frozenset() if running else moves, running)
+        faces.refresh()
+        self._show_chosen()
+        self._show_stage()
+
+    def _show_chosen(self) -> None:
+        """On a narrow screen the chosen socket is written out below the faces."""
+        verdicts = self.standing.judgement.of_port(self._port or "")
+        told = "; ".join(
+            f"{each.verdict.mark} {each.verdict.word}: {each.claim.promise}, {each.shown}" for each in verdicts
+        )
+        self.query_one("#chosen", Static).update(inert(f"{self._port}  {told or 'nothing is promised of it'}", 160))
+
+    def _show_stage(self) -> None:
+        stage = self.query_one(Track).stage
+        self.query_one(KeyLine).keys = self.keys
+        self.query_one(ContentSwitcher).current = {RUN: "run", SCORE: "score"}.get(stage, "quiet")
+        if stage == RUN:
+            port = self.standing.audit.device.port(self._port or "")
+            self.query_one(RunStage).show(self.standing, self._live, port, self._log)
+        elif stage == SCORE:
+            self.query_one(ScoreStage).show(self.standing, self._desk.profile.name, self._port)
+        else:
+            self.query_one(QuietStage).show(stage, self._published if stage == PUBLISH else "")
+
+    def _prepare_next(self) -> None:
+        """Set out the moves of the trial that comes next."""
+        audit, to_do = self.standing.audit, self.standing.judgement.to_do
+        message, failed = self._live.message, self._live.failed
+        planned = to_do[0] if to_do else None
+        moves = moves_between(audit.last_setup, planned.setup, planned.gear) if planned else ()
+        self._live = Live(planned=planned, moves=moves, message=message, failed=failed)
+        if planned is not None and planned.port is not None:
+            self._port = planned.port
+
+    def _say(self, message: str, *, failed: bool = False) -> None:
+        self._live.message, self._live.failed = inert(message, 400), failed
+        self.show()
+
+    def _write_log(self, at: datetime, words: str) -> None:
+        self._log.append((at, inert(words, 80)))
+        del self._log[:-200]
+
+    # What the reviewer does
+
+    def action_stage(self, stage: int) -> None:
+        self.query_one(Track).stage = stage
+        self.call_after_refresh(self.show)
+
+    def action_neighbour(self, dx: int, dy: int) -> None:
+        self.query_one(FacesMap).choose_neighbour(dx, dy)
+
+    def action_next_panel(self) -> None:
+        stage = self.query_one(Track).stage
+        if stage in (RUN, SCORE):
+            (self.query_one(RunStage) if stage == RUN else self.query_one(ScoreStage)).next_panel()
+            self.call_after_refresh(self.show)
+
+    def action_no_action(self) -> None:
+        """For keys that stand for several."""
+
+    def action_start(self) -> None:
+        if self._live.phase is Phase.ASKING:
+            self._live.phase = Phase.MEASURING
+            self._hands.answer()
+            self.show()
+        elif not self.is_measuring and self._live.planned is not None:
+            self._begin(self._live.planned)
+
+    def action_run_all(self) -> None:
+        if not self.is_measuring and self._live.planned is not None:
+            self._goes_on = self._hands.by_itself = True
+            self._begin(self._live.planned)
+
+    def action_stop(self) -> None:
+        if self.is_measuring:
+            self._goes_on = False
+            self._hands.stop()
+
+    def action_mark_absent(self) -> None:
+        planned = self._live.planned
+        if planned is None or self.is_measuring or self.query_one(Track).stage != RUN:
+            return
+        if self._change(lambda: self._desk.mark_absent(planned, self._workshop.clock)):
+            self._write_log(self._workshop.clock.moment(), f"{planned.title}: did not appear")
+            self._prepare_next()
+            self._say(f"{planned.title}: did not appear, as seen by eye. u takes it back.")
+
+    def action_undo(self) -> None:
+        if self.is_measuring:
+            return
+        undone: list[str | None] = []
+        if self._change(lambda: undone.append(self._desk.undo(self._workshop.clock))):
+            words = f"{undone[0]} is taken back" if undone[0] else "There is nothing to take back"
+            self._write_log(self._workshop.clock.moment(), words)
+            self._prepare_next()
+            self._say(f"{words}.")
+
+    def action_publish(self) -> None:
+        self.query_one(Track).stage = PUBLISH
+        self._published = "Writing ..."
+        self.show()
+        self._publish()
+
+    def action_leave(self) -> None:
+        if self.is_measuring:
+            self._say("A trial is running; esc stops it.")
+        else:
+            self.app.pop_screen()
+
+    @on(PortChosen)
+    def _choose(self, message: PortChosen) -> None:
+        self._port = message.port
+        self.show()
+
+    @on(StageChosen)
+    def _turn_to(self, message: StageChosen) -> None:
+        self.action_stage(message.stage)
+
+    @on(Input.Submitted, "#length")
+    def _take_length(self, event: Input.Submitted) -> None:
+        try:
+            metres = float(event.value.replace(",", ".")) / 100
+        except ValueError:
+            return
+        event.input.clear()
+        self.set_focus(None)
+        self._live.phase = Phase.MEASURING
+        self._hands.answer(metres)
+        self.show()
+
+    def _change(self, change: object) -> bool:
+        """Do something to the journal; a refusal is told, and nothing is changed."""
+        try:
+            change()  # type: ignore[operator]
+        except AuditraError as error:
+            self._say(str(error), failed=True)
+            return False
+        return True
+
+    # What trials do, on their own thread
+
+    def _begin(self, planned: PlannedTrial) -> None:
+        self._live.phase, self._live.doing, self._live.message = Phase.MEASURING, "", ""
+        self._live.clear_trace()
+        self._hands.make_ready()
+        self.query_one(RunStage).show_panel("reading")
+        self.show()
+        self._run(planned)
+
+    @work(thread=True, exclusive=True, group="trial", exit_on_error=False)
+    def _run(self, planned: PlannedTrial) -> None:
+        outcome, error_words = None, ""
+        try:
+            with self._workshop.hold(self._desk.name):
+                outcome = self._desk.run(planned, self._open_bench(), self._hands)
+        except TrialStopped:
+            outcome = Outcome.STOPPED
+        except AuditraError as error:
+            error_words = str(error)
+        except Exception as error:
+            self._workshop.log("fault in a trial", error)
+            error_words = (
+                f"Unexpected fault: {type(error).__name__}. What was taken stays taken; the log has the details."
+            )
+        self.post_message(TrialOver(outcome, error_words))
+
+    def _open_bench(self) -> Bench:
+        if self._bench is None:
+            self._bench = self._bench_doors.enter_context(self._workshop.open_bench(self.standing.audit, self._hands))
+            self._hands.clock = self._bench.clock
+        return self._bench
+
+    def close_bench(self) -> None:
+        """Let go of the instruments, once no trial runs."""
+        self._bench_doors.close()
+        self._bench = None
+
+    @work(thread=True, exclusive=True, group="publish", exit_on_error=False)
+    def _publish(self) -> None:
+        try:
+            files = self._workshop.publish(self.standing, self._workshop.publish_folder)
+            self._published = "Written:\n" + "\n".join(str(Path(path)) for path in files)
+        except AuditraError as error:
+            self._published = str(error)
+        except Exception as error:
+            self._workshop.log("fault in publishing", error)
+            self._published = f"Unexpected fault: {type(error).__name__}; the log has the details."
+        self.app.call_from_thread(self.show)
+
+    @on(TrialStarted)
+    def _trial_started(self, message: TrialStarted) -> None:
+        self._live.planned, self._live.moves = message.planned, message.moves
+        self._live.readings.clear()
+        if self._hands.clock is not None:
+            at = self._hands.clock.moment()
+            for move in message.moves:
+                self._write_log(at, in_words(move, self.standing.audit.device, self.standing.audit.rig))
+        self.show()
+
+    @on(ProgressMade)
+    def _progress_made(self, message: ProgressMade) -> None:
+        live = self._live
+        live.doing = message.progress.doing
+        for sample in message.samples:
+            if sample.restarts_trace:
+                live.clear_trace()
+            if sample.value is not None:
+                live.value = sample.value
+                live.time_s.append(sample.time_s)
+                live.values.append(sample.value)
+        if self.query_one(Track).stage == RUN:
+            self.query_one(RunStage).show_progress(live)
+
+    @on(FactTaken)
+    def _fact_taken(self, message: FactTaken) -> None:
+        match message.fact:
+            case ReadingTaken(reading):
+                self._live.readings.append(reading)
+                self._write_log(message.at, f"{reading.at}: {reading.quantity} {reading_in_words(reading)}")
+            case TrialEnded(trial, outcome, _):
+                self._write_log(message.at, f"{trial} {outcome}")
+        self.show()
+
+    @on(MovesAsked)
+    def _moves_asked(self, message: MovesAsked) -> None:
+        self._live.phase, self._live.moves = Phase.ASKING, message.moves
+        self._live.doing = "enter   done so: go on"
+        self.query_one(RunStage).show_panel("now")
+        self.show()
+
+    @on(LengthAsked)
+    def _length_asked(self, message: LengthAsked) -> None:
+        self._live.phase, self._live.moves = Phase.ASKING, ()
+        self._live.doing = f"type the length of {message.port} in centimetres"
+        self.query_one(RunStage).show_panel("now")
+        self.show()
+        self.query_one("#length", Input).focus()
+
+    @on(TrialOver)
+    def _trial_over(self, message: TrialOver) -> None:
+        done = self._live
+        title = done.planned.title if done.planned else "the trial"
+        self._live.phase = Phase.READY
+        words = message.error or f"{title}: {message.outcome}."
+        self._prepare_next()
+        if done.planned is not None and done.planned.port is not None:
+            self._port = done.planned.port
+        goes_on = self._goes_on and not message.error and self._live.planned is not None
+        self._say(words, failed=bool(message.error))
+        if goes_on and self._live.planned is not None:
+            self._begin(self._live.planned)
+        else:
+            self._goes_on = self._hands.by_itself = False
+            self.query_one(RunStage).show_panel("now")

@@ -1,0 +1,78 @@
+"""``?``: what the screen shows, in the trade's words and ours."""
+
+from __future__ import annotations
+
+from textual import events
+from textual.app import ComposeResult
+from textual.containers import VerticalScroll
+from textual.content import Content
+from textual.screen import ModalScreen
+from textual.widgets import Static
+
+from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
+from auditra.tui.renderables.words import heading, verdict_words
+from auditra.tui.theme import Palette
+from auditra.tui.widgets.frame import palette_of
+
+_MEANS = {
+    Verdict.HOLDS: "shown, with uncertainty, on every set-up the claim covers",
+    Verdict.HOLDS_IF: "shown only under named set-ups",
+    Verdict.SHORT: "it works, but gives less than promised",
+    Verdict.BROKEN: "it does not do it at all, or not reliably enough to use",
+    Verdict.TOO_CLOSE: "the uncertainty straddles the limit: repeat it",
+    Verdict.UNPROVEN: "tried as far as this rig or this evidence reaches",
+    Verdict.OPEN: "not tried yet",
+}
+_WORDS = (
+    ("faces", "the sides of the device, every port a tile in its place"),
+    ("trial", "one set-up tried; direct is the same gear on the host without the device"),
+    ("reading", "one value with its uncertainty (k = 2); on disk once it says taken"),
+    ("grade", "what a reading can decide: 5 measured, 4 read, 3 typed, 2 seen"),
+    ("score band", "the score, with the lowest and highest that it could still become"),
+    ("ledger", "where every point was earned or lost"),
+)
+
+
+class HelpScreen(ModalScreen[None]):
+    """Closes with any key."""
+
+    DEFAULT_CSS = """
+    HelpScreen { align: center middle; background: $background 70%; }
+    HelpScreen VerticalScroll { width: 92; max-width: 100%; height: auto; max-height: 100%;
+        background: $panel; padding: 1 3; }
+    """
+
+    def __init__(self, keys: tuple[tuple[str, str, str], ...]) -> None:
+        super().__init__()
+        self._keys = keys
+
+    def compose(self) -> ComposeResult:
+        with VerticalScroll():
+            yield Static(id="help-text")
+
+    def on_mount(self) -> None:
+        self.query_one("#help-text", Static).update(_help(self._keys, palette_of(self)))
+
+    def on_key(self, event: events.Key) -> None:
+        if event.key not in ("up", "down", "pageup", "pagedown"):
+            event.stop()
+            self.dismiss()
+
+    def on_click(self) -> None:
+        self.dismiss()
+
+
+def _help(keys: tuple[tuple[str, str, str], ...], palette: Palette) -> Content:
+    lines = [heading("verdicts", palette, "the relation of what was shown to what was promised"), Content("")]
+    lines += [_row(verdict_words(verdict, palette), means, palette) for verdict, means in _MEANS.items()]
+    unstated = Content.styled(f"{UNSTATED_MARK} unstated", f"bold {palette.partly}")
+    lines += [_row(unstated, "behaviour that matters, and that the seller does not mention", palette), Content("")]
+    lines += [heading("words", palette), Content("")]
+    lines += [_row(Content.styled(word, palette.ink), means, palette) for word, means in _WORDS]
+    lines += [Content(""), heading("keys", palette), Content("")]
+    lines += [_row(Content.styled(key, f"bold {palette.accent}"), words, palette) for key, words, _ in keys]
+    return Content("\n").join(lines)
+
+
+def _row(word: Content, means: str, palette: Palette) -> Content:
+    return Content.assemble(word, " " * max(1, 14 - word.cell_length), (means, palette.quiet))

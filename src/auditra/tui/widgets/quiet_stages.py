@@ -1,0 +1,31 @@
+"""The stages that are still to come say in a line what belongs there; Publish tells what it writes."""
+
+from __future__ import annotations
+
+from textual.content import Content
+from textual.widgets import Static
+
+from auditra.tui.renderables.words import heading
+from auditra.tui.widgets.frame import STAGES, palette_of
+
+_BELONGS = {
+    1: "The seller's words beside the claims read from them belong here. Today claims come from the claim sheet.",
+    2: "What the claims' own sums say before anything is plugged in belongs here.",
+    3: "Your gear by what it can show, and what this rig cannot prove, belongs here. Today it comes from the rig file.",
+    5: "Rates over time, volts over amperes and temperatures of every trial belong here.",
+    6: "Chain, contention and the finding in plain words belong here. Stage 4 shows the sums of the chosen socket.",
+    8: "What the reader will see. p writes the drawing of the faces (SVG, PDF) and the report (PDF).",
+}
+
+
+class QuietStage(Static):
+    """One line about the chosen stage."""
+
+    DEFAULT_CSS = "QuietStage { height: 1fr; padding: 1 2; }"
+
+    def show(self, stage: int, message: str) -> None:
+        palette = palette_of(self)
+        lines = [heading(STAGES[stage - 1], palette), Content(""), Content.styled(_BELONGS.get(stage, ""), palette.ink)]
+        if message:
+            lines += [Content(""), *(Content.styled(line, palette.holds) for line in message.splitlines())]
+        self.update(Content("\n").join(lines))

@@ -1,0 +1,136 @@
+"""The Run stage: what to do now, the reading as it grows, what comes next."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from textual.app import ComposeResult
+from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.content import Content
+from textual.widgets import Digits, Input, Static
+
+from auditra.core.audit.device import Port
+from auditra.tui.renderables.run import (
+    Live,
+    Phase,
+    Watched,
+    log_panel,
+    next_panel,
+    now_panel,
+    recorded,
+    watched,
+)
+from auditra.tui.renderables.scale import render_scale
+from auditra.tui.renderables.trace import render_trace
+from auditra.tui.renderables.words import heading, socket_card
+from auditra.tui.theme import Palette
+from auditra.tui.widgets.frame import palette_of
+from auditra.workflows.ports import Standing
+
+PANELS = ("now", "reading", "next")
+_NEXT_SHARE = 0.55
+
+
+class RunStage(Horizontal):
+    """Shows the trial under way; the screen decides what happens."""
+
+    DEFAULT_CSS = """
+    RunStage { height: 1fr; }
+    RunStage > .panel { padding: 1 2 0 2; scrollbar-size-vertical: 1; }
+    RunStage #now { width: 52; }
+    RunStage #reading { width: 1fr; border-left: vkey $rule; }
+    RunStage #next { width: 41; border-left: vkey $rule; }
+    RunStage Digits { width: auto; text-style: bold; color: $foreground; height: 3; margin: 1 0 0 0; }
+    RunStage #scale { height: auto; margin: 1 0; }
+    RunStage #trace { height: 1fr; }
+    RunStage #socket { margin: 1 0 0 0; border-top: hkey $rule; padding: 1 0 0 0; }
+    RunStage #length { display: none; height: 3; }
+    RunStage.asks-length #length { display: block; }
+    """
+
+    def __init__(self) -> None:
+        super().__init__(classes="shows-now")
+        self._watched: Watched | None = None
+        self._standing: Standing | None = None
+        self._doing = ""
+
+    def compose(self) -> ComposeResult:
+        with VerticalScroll(id="now", classes="panel", can_focus=False):
+            yield Static(id="now-text")
+            yield Input(placeholder="length in cm", id="length", type="number")
+            yield Static(id="socket")
+        with Vertical(id="reading", classes="panel"):
+            yield Static(id="reading-head")
+            yield Digits("", id="digits")
+            yield Static(id="scale")
+            yield Static(id="trace")
+        with VerticalScroll(id="next", classes="panel", can_focus=False):
+            yield Static(id="next-text")
+
+    def show_panel(self, panel: str) -> None:
+        """On a narrow screen, the one panel that is seen."""
+        for each in PANELS:
+            self.set_class(each == panel, f"shows-{each}")
+
+    def next_panel(self) -> None:
+        """Turn to the panel after the one that is seen."""
+        shown = next((each for each in PANELS if self.has_class(f"shows-{each}")), PANELS[0])
+        self.show_panel(PANELS[(PANELS.index(shown) + 1) % len(PANELS)])
+
+    def show(self, standing: Standing, live: Live, port: Port | None, log: Sequence[tuple[datetime, str]]) -> None:
+        """Everything anew, after something was taken or chosen."""
+        palette = palette_of(self)
+        self._standing, self._doing = standing, live.doing
+        audit, judgement = standing.audit, standing.judgement
+        past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
+        seen = past or live
+        self._watched = watched(seen.planned, audit, judgement, palette) if seen.planned else None
+        self.set_class(live.phase is Phase.ASKING and not live.moves, "asks-length")
+        self.query_one("#now-text", Static).update(now_panel(live, audit, judgement, palette))
+        card = socket_card(port, judgement, palette) if port else Content("")
+        self.query_one("#socket", Static).update(card)
+        height = max(10, self.size.height - 2)
+        next_room = round(height * _NEXT_SHARE)
+        width = self.query_one("#next").content_size.width or 33
+        after = next_panel(judgement, live, palette, width, next_room)
+        left = height - after.plain.count("\n") - 3
+        parts = [after, Content(""), log_panel(log, palette, width, left)]
+        self.query_one("#next-text", Static).update(Content("\n").join(parts))
+        self.show_progress(seen)
+
+    def show_progress(self, live: Live) -> None:
+        """The reading alone: it is painted many times a second."""
+        palette = palette_of(self)
+        if live.phase is not Phase.READY and live.doing != self._doing and self._standing is not None:
+            self._doing = live.doing
+            now = now_panel(live, self._standing.audit, self._standing.judgement, palette)
+            self.query_one("#now-text", Static).update(now)
+        head, digits = self.query_one("#reading-head", Static), self.query_one("#digits", Digits)
+        scale, trace = self.query_one("#scale", Static), self.query_one("#trace", Static)
+        if self._watched is None:
+            head.update(self._without_number(live, palette))
+            digits.update("")
+            scale.update("")
+            trace.update("")
+            return
+        fmt = self._watched.fmt
+        head.update(heading(_activity(live, self._watched), palette, fmt.symbol))
+        digits.update("-" if live.value is None else fmt.number(live.value))
+        width = max(20, self.query_one("#reading").content_size.width)
+        scale.update(render_scale(live.value, self._watched.marks, fmt, min(width, 96), palette))
+        limit, room = self._watched.limit, trace.size
+        trace.update(render_trace(live.time_s, live.values, limit, fmt, min(width, 110), room.height, palette))
+
+    def _without_number(self, live: Live, palette: Palette) -> Content:
+        """For trials in which nothing is a number to watch."""
+        if live.planned is None:
+            return Content("")
+        words = (
+            live.doing if live.phase is not Phase.READY else "This trial asks whether something works; it has no scale."
+        )
+        return Content("\n").join([heading("reading", palette), Content(""), Content.styled(words, palette.quiet)])
+
+
+def _activity(live: Live, of: Watched) -> str:
+    return live.doing or of.words

@@ -1,0 +1,62 @@
+"""The Score stage: the band, and the ledger that it is the sum of."""
+
+from __future__ import annotations
+
+from textual.app import ComposeResult
+from textual.containers import Horizontal, VerticalScroll
+from textual.content import Content
+from textual.widgets import Digits, Static
+
+from auditra.tui.renderables.ledger import render_ledger, score_summary
+from auditra.tui.renderables.scale import render_band
+from auditra.tui.renderables.words import heading, socket_card
+from auditra.tui.widgets.frame import palette_of
+from auditra.workflows.ports import Standing
+
+
+class ScoreStage(Horizontal):
+    """Shows where the score stands and why; the chosen port's lines stand out."""
+
+    DEFAULT_CSS = """
+    ScoreStage { height: 1fr; }
+    ScoreStage > .panel { padding: 1 2 0 2; scrollbar-size-vertical: 1; }
+    ScoreStage #summary { width: 52; }
+    ScoreStage #ledger { width: 1fr; border-left: vkey $rule; }
+    ScoreStage Digits { width: auto; text-style: bold; height: 3; margin: 1 0 0 0; }
+    ScoreStage #band { height: 2; margin: 1 0; }
+    ScoreStage #socket-card { margin: 2 0 0 0; }
+    """
+
+    def __init__(self) -> None:
+        super().__init__(classes="shows-ledger")
+
+    def compose(self) -> ComposeResult:
+        with VerticalScroll(id="summary", classes="panel"):
+            yield Static(id="score-head")
+            yield Digits("", id="score-digits")
+            yield Static(id="band")
+            yield Static(id="score-words")
+        with VerticalScroll(id="ledger", classes="panel"):
+            yield Static(id="ledger-text")
+            yield Static(id="socket-card")
+
+    def next_panel(self) -> None:
+        """On a narrow screen, turn to the other panel."""
+        self.toggle_class("shows-ledger")
+
+    def show(self, standing: Standing, profile: str, port: str | None) -> None:
+        palette, judgement = palette_of(self), standing.judgement
+        score = judgement.score
+        self.query_one("#score-head", Static).update(heading("score", palette, f"profile: {profile}"))
+        value = None if score.value is None else float(score.value)
+        self.query_one("#score-digits", Digits).update("-" if value is None else f"{value:.1f}")
+        width = max(20, min(46, self.query_one("#summary").content_size.width))
+        band = render_band(float(score.lowest), value, float(score.highest), width, palette)
+        ends = Content.styled(f"{score.lowest:.0f} to {score.highest:.0f} of 100", palette.quiet)
+        self.query_one("#band", Static).update(Content("\n").join([band, ends]))
+        self.query_one("#score-words", Static).update(score_summary(judgement, palette))
+        room = self.query_one("#ledger").content_size.width or self.size.width - 56
+        self.query_one("#ledger-text", Static).update(render_ledger(judgement, port, max(40, min(room, 130)), palette))
+        chosen = standing.audit.device.port(port) if port else None
+        card = socket_card(chosen, judgement, palette) if chosen else Content("")
+        self.query_one("#socket-card", Static).update(card)

@@ -1,0 +1,57 @@
+"""An audit on the desk: run its trials, take things down, take them back; always judged from its journal."""
+
+from __future__ import annotations
+
+from auditra.core.audit.audit import fold_audit
+from auditra.core.audit.facts import NoteWritten, Undone
+from auditra.core.audit.trial import Outcome
+from auditra.core.judge.judgement import judge
+from auditra.core.judge.profile import Profile
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
+from auditra.workflows.trials import mark_absent, run_trial
+
+
+class Desk:
+    """One audit under work. `standing` is made anew from the journal after every change."""
+
+    def __init__(self, name: str, journal: Journal, profile: Profile, bench: str) -> None:
+        self.name, self.profile = name, profile
+        self._journal, self._bench = journal, bench
+        self.standing = self._stand()
+
+    def refresh(self) -> Standing:
+        """Read the journal again, with whatever another process has written."""
+        self.standing = self._stand()
+        return self.standing
+
+    def run(self, planned: PlannedTrial, bench: Bench, watcher: Watcher) -> Outcome:
+        """Do one trial. Raises: BenchError, StoreError; what was taken stays taken."""
+        try:
+            return run_trial(planned, self.refresh().audit, bench, self._journal, watcher)
+        finally:
+            self.refresh()
+
+    def mark_absent(self, planned: PlannedTrial, clock: Clock) -> Standing:
+        """The gear did not appear, says the reviewer."""
+        mark_absent(planned, self.refresh().audit, self._journal, clock)
+        return self.refresh()
+
+    def write_note(self, text: str, port: str | None, clock: Clock) -> Standing:
+        action = f"note {self.refresh().audit.entries + 1}"
+        self._journal.append([NoteWritten(text, port)], action=action, at=clock.moment())
+        return self.refresh()
+
+    def undo(self, clock: Clock) -> str | None:
+        """Take back the newest trial or note; its name, or None where there is nothing to take back."""
+        audit = self.refresh().audit
+        if not audit.undoable:
+            return None
+        action = audit.undoable[-1]
+        self._journal.append([Undone(action)], action=f"undo {audit.entries + 1}", at=clock.moment())
+        self.refresh()
+        return action
+
+    def _stand(self) -> Standing:
+        audit = fold_audit(self.name, self._journal.entries())
+        return Standing(audit, judge(audit, self.profile), self._bench)

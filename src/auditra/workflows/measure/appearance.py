@@ -1,0 +1,30 @@
+"""Try a drive in a socket that is said to carry no data, again and again."""
+
+from __future__ import annotations
+
+from auditra.core.audit.reading import Count, Grade, Quantity
+from auditra.core.audit.rig import Drive
+from auditra.core.audit.trial import Outcome
+from auditra.core.errors import BenchError
+from auditra.core.judge.rules import FEWEST_TRIES_THAT_ACCUSE
+from auditra.core.plan.moves import Action, PlugMove
+from auditra.workflows.measure.session import HOST_WITNESS, Session
+from auditra.workflows.measure.storage import APPEARS_WITHIN_S, find_new_drive
+
+
+def measure_appearance(session: Session) -> Outcome:
+    """How often the drive came up in as many tries as can decide it. Raises: BenchError, TrialStopped."""
+    drive = session.rig.find(session.planned.gear)
+    if not isinstance(drive, Drive):
+        raise BenchError(f"trial {session.trial}", why=f"{session.planned.gear} is no drive", do="Mend the rig")
+    plugged = next(each for each in session.planned.setup.plugged if each.gear == drive.id)
+    again = (PlugMove(Action.PULL, plugged), PlugMove(Action.PLUG, plugged))
+    seen = 0
+    for turn in range(1, FEWEST_TRIES_THAT_ACCUSE + 1):
+        if turn > 1:
+            session.bench.person.make(again)
+        doing = f"try {turn} of {FEWEST_TRIES_THAT_ACCUSE}: does the {drive.name} appear?"
+        seen += session.wait_for(lambda: find_new_drive(session, drive), doing, APPEARS_WITHIN_S) is not None
+    count = Count(seen, FEWEST_TRIES_THAT_ACCUSE)
+    session.take(session.reading(Quantity.APPEARED, HOST_WITNESS, Grade.READ, count=count))
+    return Outcome.COMPLETE

@@ -1,0 +1,20 @@
+"""Read back the mode that a display runs."""
+
+from __future__ import annotations
+
+from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.audit.trial import Outcome
+from auditra.workflows.measure.session import Session
+
+PICTURE_WITHIN_S = 15.0
+WITNESS = "mode read back"
+
+
+def measure_display(session: Session) -> Outcome:
+    """The mode on the display under test. Raises: BenchError, TrialStopped."""
+    displays, display = session.need(session.bench.displays, "way to read a display back"), session.planned.gear
+    mode = session.wait_for(lambda: displays.mode_of(display), "waiting for a picture", PICTURE_WITHIN_S)
+    outcome = session.appeared(mode is not None, witness=WITNESS)
+    if mode is not None:
+        session.take(session.reading(Quantity.MODE, WITNESS, Grade.READ, text=str(mode)))
+    return outcome

@@ -1,0 +1,56 @@
+"""Send and receive over one TCP stream, from memory to memory."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.audit.trial import Outcome
+from auditra.workflows.measure.session import HOST_WITNESS, Session
+from auditra.workflows.measure.storage import CLOCK_ERROR_SHARE, REPEATS, RateTrace
+from auditra.workflows.measure.warmth import take_temperatures
+from auditra.workflows.ports import NetworkInterface
+
+CHUNK_BYTES = 256 << 10
+SECONDS_A_PASS = 4.0
+LINK_WITHIN_S = 10.0
+ENGINE = "network engine"
+
+
+def measure_network(session: Session) -> Outcome:
+    """Link rate, then throughput both ways. Raises: BenchError, TrialStopped."""
+    interface = session.wait_for(lambda: find_new_link(session), "waiting for the network link", LINK_WITHIN_S)
+    if session.appeared(interface is not None) is Outcome.DID_NOT_APPEAR or interface is None:
+        return Outcome.DID_NOT_APPEAR
+    link_bps = (interface.speed_mbps or 0.0) * 1e6
+    session.take(session.number(Quantity.LINK, HOST_WITNESS, (link_bps,), grade=Grade.READ))
+    stream = session.need(session.bench.peers, "network peer").connect(session.planned.gear)
+    try:
+        for quantity, move in ((Quantity.SEND, stream.send), (Quantity.RECEIVE, stream.receive)):
+            _measure_direction(session, quantity, move)
+    finally:
+        stream.close()
+    take_temperatures(session)
+    return Outcome.COMPLETE
+
+
+def find_new_link(session: Session) -> NetworkInterface | None:
+    """The interface whose link came up, or changed, when the gear was plugged."""
+    known = {(each.name, each.speed_mbps) for each in session.before.network}
+    up = (each for each in session.bench.kernel.links().network if each.speed_mbps is not None)
+    return next((each for each in up if (each.name, each.speed_mbps) not in known), None)
+
+
+def _measure_direction(session: Session, quantity: Quantity, move: Callable[[int], int]) -> None:
+    clock, trace, rates = session.bench.clock, RateTrace(session.bench.clock, session.watch), []
+    verb = "sending" if quantity is Quantity.SEND else "receiving"
+    for turn in range(1, REPEATS + 1):
+        started, count = clock.now_s(), 0
+        trace.start()
+        while clock.now_s() - started < SECONDS_A_PASS:
+            moved = move(CHUNK_BYTES)
+            count += moved
+            trace.passed(moved, f"{verb}, pass {turn} of {REPEATS}")
+        rates.append(count * 8 / (clock.now_s() - started))
+    error = CLOCK_ERROR_SHARE * max(rates)
+    session.take(session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace()))

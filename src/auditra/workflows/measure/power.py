@@ -1,0 +1,99 @@
+"""Draw more and more until the promise is passed or the source gives way, then read the watts that it keeps up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from auditra.core.audit.reading import Quantity, Trace
+from auditra.core.audit.rig import Instrument
+from auditra.core.audit.trial import Outcome, Procedure
+from auditra.core.links.charging import lowest_sink_v
+from auditra.workflows.measure.session import Session, power_error_w
+from auditra.workflows.ports import Load, Meter, Progress, VoltsAmperes
+
+STEP_A = 0.1
+MOST_STEPS = 120
+SETTLES_IN_S = 0.3
+ENOUGH = 1.04
+"""The ramp stops this far above the promise: no more is asked of a device than its seller names."""
+REPEATS = 5
+REPEAT_PITCH_S = 0.2
+NOTHING_V = 0.5
+"""Below this a port is dead."""
+
+
+@dataclass
+class _Tap:
+    """One place where watts are read, with the readings so far."""
+
+    spot: str
+    instrument: Instrument
+    door: Meter
+    watts: list[float] = field(default_factory=list)
+
+    def read(self) -> VoltsAmperes:
+        return self.door.measure()
+
+
+def measure_power(session: Session) -> Outcome:
+    """Watts at the port; for an inlet, those that arrive at the upstream plug too.
+
+    Raises: BenchError, InstrumentError, TrialStopped. The load is switched off whatever happens.
+    """
+    load = session.need(session.bench.load, "electronic load")
+    taps = _taps(session, load)
+    shown = next((tap for tap in taps if tap.spot == session.spot), taps[0])
+    load.set_current(0.0)
+    load.switch(on=True)
+    try:
+        trace = _ramp(session, load, shown)
+        for turn in range(1, REPEATS + 1):
+            session.bench.clock.sleep(REPEAT_PITCH_S)
+            for tap in taps:
+                tap.watts.append(tap.read().watts)
+            session.watch(Progress(f"reading {turn} of {REPEATS}", shown.watts[-1]))
+    finally:
+        load.switch(on=False)
+    for tap in taps:
+        error = power_error_w(tap.instrument, max(tap.watts))
+        reading = session.number(
+            Quantity.POWER, tap.instrument.name, tuple(tap.watts), error=error, at=tap.spot,
+            trace=trace if tap is shown else None,
+        )  # fmt: skip
+        session.take(reading)
+    return Outcome.COMPLETE
+
+
+def _taps(session: Session, load: Load) -> list[_Tap]:
+    """Where this set-up can be read: at the meter in line, and at the load."""
+    plugged = session.planned.setup.plugged
+    load_gear, meters = session.rig.loads[0], session.rig.meters
+    load_spot = next((each.socket for each in plugged if each.gear == load_gear.id), session.spot)
+    meter_spot = next((each.socket for each in plugged if each.through), None)
+    direct = session.planned.port is None
+    if session.planned.procedure is Procedure.POWER_IN and meters and meter_spot is not None:
+        meter = session.need(session.bench.meter, "meter in line")
+        in_line = _Tap(session.spot if direct else meter_spot, meters[0], meter)
+        return [in_line] if direct else [in_line, _Tap(load_spot, load_gear, load)]
+    return [_Tap(session.spot if direct else load_spot, load_gear, load)]
+
+
+def _ramp(session: Session, load: Load, shown: _Tap) -> Trace:
+    """Raise the current until the promise is passed with room to spare, or back off from where the voltage gave way."""
+    clock, target = session.bench.clock, session.planned.target * ENOUGH
+    clock.sleep(SETTLES_IN_S)
+    open_v = load.measure().volts
+    started, times, watts = clock.now_s(), [], []
+    for step in range(1, MOST_STEPS + 1):
+        load.set_current(step * STEP_A)
+        clock.sleep(SETTLES_IN_S)
+        if open_v < NOTHING_V or load.measure().volts < lowest_sink_v(open_v):
+            load.set_current((step - 1) * STEP_A)
+            clock.sleep(SETTLES_IN_S)
+            break
+        times.append(clock.now_s() - started)
+        watts.append(shown.read().watts)
+        session.watch(Progress(f"drawing {step * STEP_A:.1f} A", watts[-1], times[-1], restarts_trace=step == 1))
+        if watts[-1] >= target:
+            break
+    return Trace(tuple(times), tuple(watts))

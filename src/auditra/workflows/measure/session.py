@@ -1,0 +1,96 @@
+"""What every procedure is given: the planned trial, the doors, and where its readings go."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeVar
+
+from auditra.core.audit.reading import Count, Grade, Quantity, Reading, Trace
+from auditra.core.audit.rig import Instrument, Rig
+from auditra.core.audit.trial import Outcome
+from auditra.core.errors import BenchError
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.ports import Bench, Links, Progress
+
+Door = TypeVar("Door")
+HOST_WITNESS = "kernel attributes"
+DIRECT_SPOT = "direct"
+"""Where a direct reading is taken: at no port of the device."""
+
+
+@dataclass(frozen=True)
+class Session:
+    """One trial under way. `before` is what the kernel showed before the gear was plugged."""
+
+    trial: str
+    planned: PlannedTrial
+    rig: Rig
+    bench: Bench
+    before: Links
+    take: Callable[[Reading], None]
+    """Puts a reading on disk; it is taken once this returns."""
+    watch: Callable[[Progress], None]
+    """Shows how it gets on. Raises: TrialStopped when the reviewer has had enough."""
+
+    @property
+    def spot(self) -> str:
+        return self.planned.port or DIRECT_SPOT
+
+    def need(self, door: Door | None, words: str) -> Door:
+        """The door. Raises: BenchError when this bench has none."""
+        if door is None:
+            raise BenchError(f"the {self.bench.name}", why=f"it has no {words}", do="Use a bench that has one")
+        return door
+
+    def wait_for(
+        self, look: Callable[[], Door | None], doing: str, within_s: float, every_s: float = 0.25
+    ) -> Door | None:
+        """What `look` finds once it finds something; None when the time is up."""
+        clock = self.bench.clock
+        started = clock.now_s()
+        while (found := look()) is None and clock.now_s() - started < within_s:
+            self.watch(Progress(doing, time_s=clock.now_s() - started))
+            clock.sleep(every_s)
+        return found
+
+    def appeared(self, seen: bool, witness: str = HOST_WITNESS) -> Outcome:
+        """Take down whether the gear came up, as one try."""
+        self.take(self.reading(Quantity.APPEARED, witness, Grade.READ, count=Count(int(seen), 1)))
+        return Outcome.COMPLETE if seen else Outcome.DID_NOT_APPEAR
+
+    def number(
+        self,
+        quantity: Quantity,
+        instrument: str,
+        values: tuple[float, ...],
+        *,
+        grade: Grade = Grade.MEASURED,
+        error: float = 0.0,
+        resolution: float = 0.0,
+        at: str | None = None,
+        trace: Trace | None = None,
+    ) -> Reading:
+        return Reading(
+            self.trial,
+            quantity,
+            at or self.spot,
+            instrument,
+            grade,
+            values,
+            error=error,
+            resolution=resolution,
+            trace=trace,
+        )
+
+    def reading(
+        self, quantity: Quantity, instrument: str, grade: Grade, *, count: Count | None = None, text: str | None = None
+    ) -> Reading:
+        return Reading(self.trial, quantity, self.spot, instrument, grade, count=count, text=text)
+
+
+def power_error_w(instrument: Instrument, watts: float) -> float:
+    """The limit of an instrument's error at so many watts; 5 % where its maker's figures were not noted."""
+    percent, offset = instrument.power_error_percent, instrument.power_error_w
+    share = percent if isinstance(percent, float | int) else 5.0
+    return watts * share / 100 + (offset if isinstance(offset, float | int) else 0.0)

@@ -1,0 +1,172 @@
+"""Write, flush, read back and compare every byte; rates ten times a second.
+
+One random block, with its offset and the pass stamped into every 4 KiB of it, stands for any amount of data: no two
+places of the file are alike, so a block that comes back from the wrong place is found out.
+"""
+
+from __future__ import annotations
+
+import mmap
+import random
+from array import array
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from auditra.core.audit.reading import Grade, Quantity, Trace
+from auditra.core.audit.rig import Card, Drive
+from auditra.core.audit.trial import Outcome
+from auditra.core.errors import TargetError
+from auditra.workflows.measure.memory import same_bytes
+from auditra.workflows.measure.session import HOST_WITNESS, Session
+from auditra.workflows.measure.warmth import take_temperatures
+from auditra.workflows.ports import Clock, DataTarget, Progress, UsbDevice
+
+BLOCK_BYTES = 1 << 20
+STAMP_PITCH_BYTES = 4096
+SECONDS_A_PASS = 1.5
+REPEATS = 3
+SAMPLE_S = 0.1
+APPEARS_WITHIN_S = 10.0
+ENGINE = "storage engine"
+CLOCK_ERROR_SHARE = 0.001
+"""Bytes are counted exactly; starting and stopping the clock is what a rate can be wrong by."""
+_WORDS_A_PITCH, _STAMPS = STAMP_PITCH_BYTES // 8, BLOCK_BYTES // STAMP_PITCH_BYTES
+_PATTERN_SEED = 0x0A0D17
+
+
+class Pattern:
+    """The block that is written, stamped for a place and a pass. The memory is page aligned, as direct I/O wants it."""
+
+    def __init__(self) -> None:
+        self._memory = mmap.mmap(-1, BLOCK_BYTES)
+        self._memory[:] = random.Random(_PATTERN_SEED).randbytes(BLOCK_BYTES)
+        self._words = memoryview(self._memory).cast("Q")
+
+    def stamped(self, offset: int, turn: int) -> memoryview:
+        """The block for this offset in this pass; good until the next call."""
+        self._words[0::_WORDS_A_PITCH] = memoryview(array("Q", range(offset, offset + BLOCK_BYTES, STAMP_PITCH_BYTES)))
+        self._words[1::_WORDS_A_PITCH] = memoryview(array("Q", [turn]) * _STAMPS)
+        return memoryview(self._memory)
+
+
+def count_wrong_bytes(expected: memoryview, found: memoryview) -> int:
+    """How many bytes differ; equal blocks, which is all of them on a sound drive, cost one comparison."""
+    if same_bytes(expected, found):
+        return 0
+    differ = int.from_bytes(expected) ^ int.from_bytes(found)
+    return len(expected) - differ.to_bytes(len(expected)).count(0)
+
+
+@dataclass
+class RateTrace:
+    """Bytes as they pass, in samples of a tenth of a second; progress is told with each."""
+
+    clock: Clock
+    watch: Callable[[Progress], None]
+    time_s: list[float] = field(default_factory=list)
+    rates_bps: list[float] = field(default_factory=list)
+    _passed_s: float = 0.0
+    _sample_started: float = 0.0
+    _bytes: int = 0
+
+    def start(self) -> None:
+        """Begin a pass: the clock counts from here."""
+        self._sample_started, self._bytes = self.clock.now_s(), 0
+
+    def passed(self, count: int, doing: str) -> None:
+        self._bytes += count
+        elapsed = self.clock.now_s() - self._sample_started
+        if elapsed >= SAMPLE_S:
+            rate = self._bytes * 8 / elapsed
+            self._passed_s += elapsed
+            self.time_s.append(self._passed_s)
+            self.rates_bps.append(rate)
+            self.start()
+            self.watch(Progress(doing, rate, self._passed_s, restarts_trace=len(self.time_s) == 1))
+
+    def trace(self) -> Trace:
+        return Trace(tuple(self.time_s), tuple(self.rates_bps))
+
+
+def measure_storage(session: Session) -> Outcome:
+    """Link, write rate, read rate and wrong bytes of a drive or card. Raises: BenchError, TrialStopped."""
+    gear = session.rig.find(session.planned.gear)
+    if isinstance(gear, Drive):
+        device = session.wait_for(
+            lambda: find_new_drive(session, gear), f"waiting for the {gear.name}", APPEARS_WITHIN_S
+        )
+        if session.appeared(device is not None) is Outcome.DID_NOT_APPEAR or device is None:
+            return Outcome.DID_NOT_APPEAR
+        if device.speed_mbps is not None:
+            link = (device.speed_mbps * 1e6,)
+            session.take(session.number(Quantity.LINK, HOST_WITNESS, link, grade=Grade.READ))
+    rate_bps = min(gear.read_bps, gear.write_bps) if isinstance(gear, Drive | Card) else 0.0
+    size = max(1, round(rate_bps / 8 * SECONDS_A_PASS / BLOCK_BYTES)) * BLOCK_BYTES
+    try:
+        target = session.need(session.bench.targets, "way to the drive").open(session.planned.gear, size)
+    except TargetError:
+        if isinstance(gear, Drive):
+            raise
+        return session.appeared(seen=False, witness=ENGINE)
+    if not isinstance(gear, Drive):
+        session.appeared(seen=True, witness=ENGINE)
+    try:
+        _measure_rates(session, target, size)
+    finally:
+        target.close()
+    take_temperatures(session)
+    return Outcome.COMPLETE
+
+
+def find_new_drive(session: Session, gear: Drive) -> UsbDevice | None:
+    """The device that came with the gear: by its ids where they are noted, else any new one that is no hub."""
+    known = {device.name for device in session.before.usb}
+    new = [device for device in session.bench.kernel.links().usb if device.name not in known and not device.is_hub]
+    if isinstance(gear.usb_id, str):
+        new = [device for device in new if device.usb_id == gear.usb_id]
+    return new[0] if new else None
+
+
+def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
+    pattern, back = Pattern(), mmap.mmap(-1, BLOCK_BYTES)
+    writes, reads, wrong = [], [], 0
+    writing, reading = (RateTrace(session.bench.clock, session.watch) for _ in range(2))
+    for turn in range(1, REPEATS + 1):
+        writes.append(_write_pass(session, target, pattern, size, turn, writing))
+        seconds, bad = _read_pass(session, target, pattern, back, size, turn, reading)
+        reads.append(seconds)
+        wrong += bad
+    for quantity, rates, trace in ((Quantity.WRITE, writes, writing), (Quantity.READ, reads, reading)):
+        error = CLOCK_ERROR_SHARE * max(rates)
+        session.take(session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace()))
+    session.take(session.number(Quantity.WRONG_BYTES, ENGINE, (float(wrong),)))
+
+
+def _write_pass(
+    session: Session, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace
+) -> float:
+    """Bits per second, until all of it is on the medium."""
+    doing = f"writing, pass {turn} of {REPEATS}"
+    started = session.bench.clock.now_s()
+    trace.start()
+    for offset in range(0, size, BLOCK_BYTES):
+        target.write(offset, pattern.stamped(offset, turn))
+        trace.passed(BLOCK_BYTES, doing)
+    target.flush()
+    return size * 8 / (session.bench.clock.now_s() - started)
+
+
+def _read_pass(
+    session: Session, target: DataTarget, pattern: Pattern, back: mmap.mmap, size: int, turn: int, trace: RateTrace
+) -> tuple[float, int]:
+    """Bits per second, and how many bytes were not as written. Comparing is not timed."""
+    doing = f"reading back, pass {turn} of {REPEATS}"
+    clock, spent, wrong = session.bench.clock, 0.0, 0
+    for offset in range(0, size, BLOCK_BYTES):
+        started = clock.now_s()
+        trace.start() if offset == 0 else None
+        target.read_into(offset, memoryview(back))
+        spent += clock.now_s() - started
+        trace.passed(BLOCK_BYTES, doing)
+        wrong += count_wrong_bytes(pattern.stamped(offset, turn), memoryview(back))
+    return size * 8 / spent, wrong

@@ -1,0 +1,238 @@
+"""The doors: what workflows need of the world. The simulated bench and the live one stand behind the same ones.
+
+Every door may raise BenchError, which ends a trial and leaves it repeatable; none blocks without a time limit.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from contextlib import AbstractContextManager
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Protocol
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.facts import Entry, Fact
+from auditra.core.judge.judgement import Judgement
+from auditra.core.links.display import Mode
+from auditra.core.plan.moves import PlugMove
+from auditra.core.plan.run_sheet import PlannedTrial
+
+
+class Clock(Protocol):
+    """Time on the bench."""
+
+    def now_s(self) -> float:
+        """Seconds since some beginning, never backwards."""
+        ...
+
+    def moment(self) -> datetime:
+        """The date and time, in UTC."""
+        ...
+
+    def sleep(self, seconds: float) -> None: ...
+
+
+@dataclass(frozen=True)
+class VoltsAmperes:
+    """Volts and amperes taken in one go."""
+
+    volts: float
+    amperes: float
+
+    @property
+    def watts(self) -> float:
+        return self.volts * self.amperes
+
+
+class Meter(Protocol):
+    """A meter in line. Raises: InstrumentError when it is silent or talks nonsense."""
+
+    def measure(self) -> VoltsAmperes: ...
+
+
+class Load(Meter, Protocol):
+    """An electronic load."""
+
+    def set_current(self, amperes: float) -> None: ...
+
+    def switch(self, on: bool) -> None: ...
+
+
+@dataclass(frozen=True)
+class UsbDevice:
+    """One USB device as the kernel names it. `speed_mbps` is None where the kernel does not say."""
+
+    name: str
+    speed_mbps: float | None
+    usb_id: str
+    is_hub: bool
+
+
+@dataclass(frozen=True)
+class NetworkInterface:
+    """One network interface; `speed_mbps` is None while there is no link."""
+
+    name: str
+    speed_mbps: float | None
+
+
+@dataclass(frozen=True)
+class Connector:
+    """One display connector, with the untouched description that the display sent."""
+
+    name: str
+    connected: bool
+    edid: bytes
+
+
+@dataclass(frozen=True)
+class Links:
+    """What the kernel shows at one moment."""
+
+    usb: tuple[UsbDevice, ...] = ()
+    network: tuple[NetworkInterface, ...] = ()
+    connectors: tuple[Connector, ...] = ()
+
+
+class KernelAttributes(Protocol):
+    """The host's own word on its links."""
+
+    def links(self) -> Links: ...
+
+
+class DisplayState(Protocol):
+    """The mode that a display is running, read back from the machine; None without a picture."""
+
+    def mode_of(self, display: str) -> Mode | None: ...
+
+
+class DataTarget(Protocol):
+    """Room on a drive or card, written and read in blocks. Raises: TargetError when it vanishes or is full."""
+
+    def write(self, offset: int, block: memoryview) -> None: ...
+
+    def read_into(self, offset: int, block: memoryview) -> None: ...
+
+    def flush(self) -> None:
+        """What was written is on the medium, and later reads come from there."""
+        ...
+
+    def close(self) -> None:
+        """Give the room back."""
+        ...
+
+
+class DataTargets(Protocol):
+    """Opens targets on gear that is plugged in."""
+
+    def open(self, gear: str, room_bytes: int) -> DataTarget:
+        """Raises: TargetError when the gear is not there or has no room."""
+        ...
+
+
+class NetworkStream(Protocol):
+    """One TCP stream to a peer; each call moves as much as it says."""
+
+    def send(self, count: int) -> int: ...
+
+    def receive(self, count: int) -> int: ...
+
+    def close(self) -> None: ...
+
+
+class NetworkPeers(Protocol):
+    """Opens streams to peers of the rig."""
+
+    def connect(self, peer: str) -> NetworkStream:
+        """Raises: BenchError when the peer does not answer."""
+        ...
+
+
+class Thermometer(Protocol):
+    """Temperatures in degrees Celsius."""
+
+    def case_c(self) -> float: ...
+
+    def ambient_c(self) -> float: ...
+
+
+class Person(Protocol):
+    """The reviewer's hands and eyes."""
+
+    def make(self, moves: Sequence[PlugMove]) -> None:
+        """Do the plug moves. Raises: TrialStopped."""
+        ...
+
+    def read_rule(self, port: str, words: str) -> float:
+        """A length in metres, off a rule. Raises: TrialStopped."""
+        ...
+
+
+@dataclass(frozen=True)
+class Bench:
+    """Every door of one bench. A door that is None is not there; trials that need it cannot be done."""
+
+    name: str
+    clock: Clock
+    person: Person
+    kernel: KernelAttributes
+    displays: DisplayState | None = None
+    targets: DataTargets | None = None
+    peers: NetworkPeers | None = None
+    meter: Meter | None = None
+    load: Load | None = None
+    thermometer: Thermometer | None = None
+
+
+BenchOpener = Callable[[Audit, Person | None], AbstractContextManager[Bench]]
+"""Opens a bench for an audit. The person is whose keys confirm plug moves; None leaves them to the bench."""
+
+
+@dataclass(frozen=True)
+class Standing:
+    """An audit as it stands, with its judgement."""
+
+    audit: Audit
+    judgement: Judgement
+    bench: str
+    """What its trials run on: "simulated bench" or "live bench". Every screen and report says so."""
+
+
+class Journal(Protocol):
+    """The facts of one audit. Raises: StoreError."""
+
+    def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
+        """Once this returns, the facts are on disk."""
+        ...
+
+    def entries(self) -> tuple[Entry, ...]: ...
+
+
+class Publisher(Protocol):
+    """Writes what the reader will see."""
+
+    def __call__(self, standing: Standing, folder: Path) -> tuple[Path, ...]: ...
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How a trial is getting on: what it is doing, the value now and the trace so far."""
+
+    doing: str
+    value: float | None = None
+    time_s: float = 0.0
+    restarts_trace: bool = False
+
+
+class Watcher(Protocol):
+    """Whoever looks on while a trial runs. Any call may raise TrialStopped, which ends the trial."""
+
+    def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None: ...
+
+    def progress(self, progress: Progress) -> None: ...
+
+    def taken(self, fact: Fact) -> None:
+        """A fact is on disk."""
+        ...

@@ -1,0 +1,50 @@
+"""The shelf: one row an audit, with what has been decided of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.audit.audit import Audit
+from auditra.core.judge.judgement import Judgement
+
+
+@dataclass(frozen=True)
+class ShelfRow:
+    """An audit at a glance. `head` is the link its journal ended in; figures of the score are text."""
+
+    name: str
+    head: str
+    device: str
+    kind: str
+    rig: str
+    claims: int
+    decided: int
+    score: str
+    lowest: str
+    highest: str
+    to_do: int
+    marks: tuple[tuple[str, str], ...]
+    """Port and verdict word of every port that has claims, in the order of the faces."""
+
+
+def shelf_row(audit: Audit, judgement: Judgement, head: str) -> ShelfRow:
+    """The row of an audit as it stands."""
+    score = judgement.score
+    return ShelfRow(
+        name=audit.name,
+        head=head,
+        device=audit.device.name,
+        kind=audit.device.kind,
+        rig=audit.rig.name,
+        claims=len(judgement.claims),
+        decided=judgement.decided,
+        score="" if score.value is None else f"{score.value:.0f}",
+        lowest=f"{score.lowest:.0f}",
+        highest=f"{score.highest:.0f}",
+        to_do=len(judgement.to_do),
+        marks=tuple(
+            (port.id, verdict.word)
+            for port in audit.device.ports()
+            if (verdict := judgement.worst_of_port(port.id)) is not None
+        ),
+    )

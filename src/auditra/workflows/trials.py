@@ -1,0 +1,105 @@
+"""Run a trial: plug moves, measuring, every reading on disk before anyone is told of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.device import DEVICE
+from auditra.core.audit.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
+from auditra.core.audit.reading import Count, Grade, Quantity, Reading
+from auditra.core.audit.rig import Display
+from auditra.core.audit.trial import Outcome, Procedure, Trial
+from auditra.core.errors import BenchError, TrialStopped
+from auditra.core.plan.moves import Action, moves_between
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.measure.appearance import measure_appearance
+from auditra.workflows.measure.display import PICTURE_WITHIN_S, measure_display
+from auditra.workflows.measure.network import measure_network
+from auditra.workflows.measure.power import measure_power
+from auditra.workflows.measure.rule import measure_length
+from auditra.workflows.measure.session import Session
+from auditra.workflows.measure.storage import measure_storage
+from auditra.workflows.ports import Bench, Clock, Journal, Watcher
+
+THE_EYE = "the eye"
+_MEASURES: dict[Procedure, Callable[[Session], Outcome]] = {
+    Procedure.STORAGE: measure_storage,
+    Procedure.NETWORK: measure_network,
+    Procedure.POWER_OUT: measure_power,
+    Procedure.POWER_IN: measure_power,
+    Procedure.DISPLAY: measure_display,
+    Procedure.APPEARANCE: measure_appearance,
+    Procedure.RULE: measure_length,
+}
+
+
+def trial_of(planned: PlannedTrial, audit: Audit) -> Trial:
+    """The next trial of an audit, carrying out a planned one."""
+    return Trial(
+        id=f"T{audit.begun_trials + 1}",
+        key=planned.key,
+        procedure=planned.procedure,
+        claims=planned.claims,
+        setup=planned.setup,
+        gear=planned.gear,
+        port=planned.port,
+        target=planned.target,
+    )
+
+
+def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journal, watcher: Watcher) -> Outcome:
+    """Do one trial. What was taken stays taken, however it ends.
+
+    Raises: StoreError when nothing more can be taken; a BenchError ends the trial as failed and is raised on, with
+    the trial as repeatable as before.
+    """
+    trial = trial_of(planned, audit)
+
+    def record(facts: Iterable[Fact]) -> None:
+        facts = tuple(facts)
+        journal.append(facts, action=trial.id, at=bench.clock.moment())
+        for fact in facts:
+            watcher.taken(fact)
+
+    moves = moves_between(audit.last_setup, planned.setup, planned.gear)
+    watcher.begun(planned, moves)
+    bench.person.make([move for move in moves if move.action is Action.PULL])
+    before = bench.kernel.links()
+    bench.person.make([move for move in moves if move.action is Action.PLUG])
+    record([TrialBegun(trial)])
+    session = Session(
+        trial.id, planned, audit.rig, bench, before,
+        take=lambda reading: record([ReadingTaken(reading)]), watch=watcher.progress,
+    )  # fmt: skip
+    try:
+        _require_running(session)
+        outcome = _MEASURES[planned.procedure](session)
+    except BenchError as error:
+        stopped = isinstance(error, TrialStopped)
+        record([TrialEnded(trial.id, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))])
+        raise
+    record([TrialEnded(trial.id, outcome)])
+    return outcome
+
+
+def _require_running(session: Session) -> None:
+    """A display that is to run beside the trial has a picture. Raises: BenchError where it has none."""
+    for plugged in session.planned.setup.plugged:
+        gear = session.rig.find(plugged.gear)
+        if isinstance(gear, Display) and gear.id != session.planned.gear and plugged.owner == DEVICE:
+            displays = session.need(session.bench.displays, "way to read a display back")
+            look = f"waiting for the picture on {plugged.socket}"
+            if session.wait_for(lambda: displays.mode_of(gear.id), look, PICTURE_WITHIN_S) is None:  # noqa: B023
+                raise BenchError(
+                    f"trial {session.trial}", why=f"{plugged.socket} shows no picture, and it is to run beside this",
+                    do="See to the display, then start the trial again",
+                )  # fmt: skip
+
+
+def mark_absent(planned: PlannedTrial, audit: Audit, journal: Journal, clock: Clock) -> None:
+    """Write down that the gear did not appear, as seen by eye."""
+    trial = trial_of(planned, audit)
+    reading = Reading(trial.id, Quantity.APPEARED, planned.port or "direct", THE_EYE, Grade.SEEN, count=Count(0, 1))
+    facts = (TrialBegun(trial), ReadingTaken(reading), TrialEnded(trial.id, Outcome.DID_NOT_APPEAR))
+    journal.append(facts, action=trial.id, at=clock.moment())

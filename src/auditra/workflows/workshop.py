@@ -1,0 +1,42 @@
+"""Everything that an interface needs, joined by the command line: the shelf, audits, benches and printing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import AbstractContextManager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Protocol
+
+from auditra.workflows.desk import Desk
+from auditra.workflows.ports import BenchOpener, Clock, Publisher
+from auditra.workflows.shelf import ShelfRow
+
+
+class Shelf(Protocol):
+    """All audits at a glance."""
+
+    def kept_rows(self) -> tuple[ShelfRow, ...]:
+        """The rows as they were last seen, at once."""
+        ...
+
+    def rows(self) -> tuple[ShelfRow, ...]:
+        """The rows as they stand. Raises: StoreError."""
+        ...
+
+
+@dataclass(frozen=True)
+class Workshop:
+    """What an interface works with. Nothing in it is opened before it is asked for."""
+
+    shelf: Shelf
+    open_desk: Callable[[str], Desk]
+    """An audit by name. Raises: StoreError."""
+    open_bench: BenchOpener
+    hold: Callable[[str], AbstractContextManager[None]]
+    """Keeps other processes from running an audit's trials. Raises: LibraryBusy."""
+    publish: Publisher
+    publish_folder: Path
+    clock: Clock
+    log: Callable[[str, BaseException], None]
+    """Puts an unexpected fault into the log file."""

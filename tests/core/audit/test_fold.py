@@ -1,0 +1,86 @@
+"""The audit is a fold over its facts; taking back is a fact too."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.core.audit.audit import actions_in_force, fold_audit
+from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, NoteWritten, RigNoted, Undone
+from auditra.core.audit.noted import NOT_NOTED, in_words
+from auditra.core.audit.trial import Outcome
+from auditra.core.errors import InputError
+from tests.support.audits import BEGIN, HUB, audit_of, entries, facts_of_trial, galley, rates
+
+MADE = entries([DeviceNoted(HUB), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s")])
+
+
+def after(*actions: tuple[str, tuple[Fact, ...]]) -> list[Entry]:
+    """The made audit, then these actions."""
+    kept = list(MADE)
+    for action, facts in actions:
+        kept += [
+            Entry(len(kept) + n, BEGIN + timedelta(minutes=1), action, fact) for n, fact in enumerate(facts, start=1)
+        ]
+    return kept
+
+
+TRIAL = facts_of_trial(audit_of("A1 data 5 Gb/s"), "A1/", *rates("A1", 450))
+
+
+def test_a_trial_stands_with_its_readings_and_outcome() -> None:
+    audit = fold_audit("test", after(("T1", TRIAL)))
+    assert audit.trials[0].outcome is Outcome.COMPLETE
+    assert len(audit.trials[0].readings) == 3
+    assert audit.undoable == ("T1",)
+
+
+def test_an_undone_trial_does_not_count_but_its_plugs_still_stand() -> None:
+    audit = fold_audit("test", after(("T1", TRIAL), ("undo 9", (Undone("T1"),))))
+    assert audit.trials == ()
+    assert audit.last_setup is not None
+    assert audit.begun_trials == 1
+    assert audit.undoable == ()
+
+
+def test_an_undoing_that_is_undone_has_no_effect() -> None:
+    audit = fold_audit("test", after(("T1", TRIAL), ("u1", (Undone("T1"),)), ("u2", (Undone("u1"),))))
+    assert len(audit.trials) == 1
+
+
+def test_a_trial_cut_off_keeps_its_readings_and_has_no_outcome() -> None:
+    audit = fold_audit("test", after(("T1", TRIAL[:-1])))
+    assert audit.trials[0].outcome is None
+    assert len(audit.trials[0].readings) == 3
+
+
+def test_the_sheet_an_audit_was_made_from_cannot_be_taken_back() -> None:
+    assert fold_audit("test", MADE).undoable == ()
+
+
+def test_a_journal_without_a_device_is_refused_in_words() -> None:
+    with pytest.raises(InputError, match="names no device"):
+        fold_audit("test", MADE[1:])
+
+
+def test_absent_is_not_none() -> None:
+    assert HUB.variant is NOT_NOTED
+    assert (in_words(HUB.variant), in_words(None), in_words("B")) == ("not noted", "none", "B")
+
+
+@given(st.lists(st.integers(0, 9), max_size=8))
+def test_any_undoing_leaves_a_fold_that_never_loses_what_was_not_undone(targets: list[int]) -> None:
+    notes = [(f"n{n}", (NoteWritten(f"note {n}"),)) for n in range(5)]
+    undoings: list[tuple[str, tuple[Fact, ...]]] = []
+    for n, target in enumerate(targets):
+        known = [name for name, _ in notes] + [name for name, _ in undoings]
+        undoings.append((f"u{n}", (Undone(known[target % len(known)]),)))
+    kept = after(*notes, *undoings)
+    in_force = actions_in_force(kept)
+    named = {fact.action for entry in kept if isinstance(fact := entry.fact, Undone)}
+    audit = fold_audit("test", kept)
+    assert all(in_force[name] for name, _ in notes if name not in named)
+    assert len(audit.notes) == sum(in_force[name] for name, _ in notes)

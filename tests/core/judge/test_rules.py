@@ -1,0 +1,119 @@
+"""The decision rule, at and around its limits."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.core.audit.reading import Count, Grade, Quantity
+from auditra.core.audit.verdict import Verdict
+from auditra.core.judge.evidence import Evidence
+from auditra.core.judge.rules import at_least, link_at_least, payload_parts, refuses, within, works
+from auditra.core.quantities import WATTS, bit_rate, length_format
+from tests.support.audits import number
+
+
+@pytest.mark.parametrize(
+    ("value", "error", "direct", "verdict"),
+    [
+        (90.0, 0.0, None, Verdict.HOLDS),
+        (90.3, 0.2, None, Verdict.HOLDS),
+        (90.1, 0.2, 140.0, Verdict.TOO_CLOSE),
+        (89.9, 0.2, 140.0, Verdict.TOO_CLOSE),
+        (60.0, 0.2, 100.0, Verdict.SHORT),
+        (60.0, 0.2, 60.1, Verdict.UNPROVEN),
+        (60.0, 0.2, None, Verdict.UNPROVEN),
+    ],
+)
+def test_at_least_90_w(value: float, error: float, direct: float | None, verdict: Verdict) -> None:
+    same = None if direct is None else number(Quantity.POWER, direct, error=0.2)
+    part = at_least("power", number(Quantity.POWER, value, error=error), 90.0, same, WATTS)
+    assert part.verdict is verdict
+    assert (part.credit is not None) == verdict.decided
+
+
+def test_a_lamp_never_proves_watts() -> None:
+    part = at_least("power", number(Quantity.POWER, 95.0, grade=Grade.SEEN), 90.0, None, WATTS)
+    assert part.verdict is Verdict.UNPROVEN
+    assert "grade 2" in part.arithmetic
+
+
+def test_short_earns_what_was_shown() -> None:
+    part = at_least("power", number(Quantity.POWER, 45.0), 90.0, number(Quantity.POWER, 95.0), WATTS)
+    assert part.credit == Decimal("0.500")
+
+
+@given(st.floats(1, 200), st.floats(0, 5), st.floats(1, 200), st.floats(1e-3, 1e3))
+def test_units_do_not_matter(value: float, error: float, limit: float, factor: float) -> None:
+    plain = at_least("p", number(Quantity.POWER, value, error=error), limit, number(Quantity.POWER, 200.0), WATTS)
+    scaled = at_least(
+        "p", number(Quantity.POWER, value * factor, error=error * factor), limit * factor,
+        number(Quantity.POWER, 200.0 * factor), WATTS,
+    )  # fmt: skip
+    near = abs(abs(value - limit) - 2 * error / 3**0.5) < 1e-6 * limit
+    assert near or plain.verdict is scaled.verdict
+
+
+@given(st.floats(1, 200), st.floats(0, 5), st.floats(0, 5))
+def test_more_uncertainty_never_decides_more(value: float, one: float, other: float) -> None:
+    sharp, blunt = sorted((one, other))
+    parts = [
+        at_least("p", number(Quantity.POWER, value, error=e), 90.0, number(Quantity.POWER, 300.0), WATTS)
+        for e in (sharp, blunt)
+    ]
+    assert parts[1].verdict in (parts[0].verdict, Verdict.TOO_CLOSE)
+
+
+@pytest.mark.parametrize(
+    ("link", "direct", "verdict"),
+    [(5e9, None, Verdict.HOLDS), (10e9, None, Verdict.HOLDS), (480e6, 5e9, Verdict.SHORT),
+     (480e6, 480e6, Verdict.UNPROVEN), (480e6, None, Verdict.UNPROVEN)],
+)  # fmt: skip
+def test_links_compare_exactly(link: float, direct: float | None, verdict: Verdict) -> None:
+    same = None if direct is None else number(Quantity.LINK, direct, grade=Grade.READ)
+    part = link_at_least("link", number(Quantity.LINK, link, grade=Grade.READ), 5e9, same, bit_rate)
+    assert part.verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("seen", "tries", "verdict"),
+    [(1, 1, None), (9, 10, None), (0, 1, Verdict.TOO_CLOSE), (0, 2, Verdict.TOO_CLOSE), (0, 3, Verdict.BROKEN),
+     (1, 2, None), (3, 4, None), (1, 8, Verdict.BROKEN), (6, 12, Verdict.SHORT), (11, 12, None), (40, 41, None)],
+)  # fmt: skip
+def test_appearing(seen: int, tries: int, verdict: Verdict | None) -> None:
+    part = works("appears", Count(seen, tries), Count(12, 12))
+    assert (part.verdict if part else None) is verdict
+
+
+def test_gear_that_never_worked_direct_accuses_nobody() -> None:
+    part = works("appears", Count(0, 9), Count(0, 3))
+    assert part is not None
+    assert part.verdict is Verdict.UNPROVEN
+
+
+@pytest.mark.parametrize(
+    ("taken", "direct", "verdict"),
+    [(Count(0, 3), Count(1, 1), Verdict.HOLDS), (Count(0, 3), Count(0, 0), Verdict.UNPROVEN),
+     (Count(0, 2), Count(1, 1), Verdict.TOO_CLOSE), (Count(1, 3), Count(1, 1), Verdict.BROKEN),
+     (Count(0, 0), Count(1, 1), Verdict.OPEN)],
+)  # fmt: skip
+def test_restrictions(taken: Count, direct: Count, verdict: Verdict) -> None:
+    assert refuses("no data", taken, direct).verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("metres", "verdict"), [(0.151, Verdict.HOLDS), (0.153, Verdict.TOO_CLOSE), (0.14, Verdict.SHORT)]
+)
+def test_sizes_may_be_2_per_cent_off(metres: float, verdict: Verdict) -> None:
+    reading = number(Quantity.LENGTH, metres, error=0.0005, grade=Grade.TYPED)
+    assert within("length", reading, 0.15, 0.02, length_format(0.15), Grade.TYPED).verdict is verdict
+
+
+def test_a_wrong_byte_breaks_unless_the_gear_gives_it_direct_too() -> None:
+    wrong, sound = (Evidence((number(Quantity.WRONG_BYTES, count),)) for count in (3.0, 0.0))
+    assert payload_parts(wrong, sound, 1e9)[-1].verdict is Verdict.BROKEN
+    assert payload_parts(wrong, wrong, 1e9)[-1].verdict is Verdict.UNPROVEN
+    assert len(payload_parts(sound, sound, 1e9)) == 2

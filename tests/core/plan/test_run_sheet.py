@@ -1,0 +1,113 @@
+"""The run sheet is derived from claims and rig: direct first, then alone, then beside a display."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.core.audit.device import DEVICE
+from auditra.core.audit.setup import SetUp
+from auditra.core.audit.trial import Outcome, Procedure
+from auditra.core.plan.moves import Action, in_words, moves_between
+from auditra.core.plan.run_sheet import PlannedTrial, plan_run_sheet, run_sheet_of, still_to_do
+from tests.support.audits import HUB, appeared, audit_of, galley, rates, with_trial
+
+ALL = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s", "H1 shows 3840x2160@30",
+       "P1 takes 90 W", "P1 no data", "A1 gives 4.5 W", "UP charges host 60 W", "UP length 15 cm")  # fmt: skip
+
+
+def keys(*sentences: str) -> list[str]:
+    return [trial.key for trial in run_sheet_of(audit_of(*sentences)).trials]
+
+
+def test_direct_trials_come_first_and_those_beside_a_display_last() -> None:
+    order = [0 if key.startswith("direct") else 2 if "beside" in key else 1 for key in keys(*ALL)]
+    assert order == sorted(order)
+    assert order.count(2) == 4
+
+
+def test_the_same_gear_is_tried_direct_once_for_all_claims_that_use_it() -> None:
+    sheet = run_sheet_of(audit_of("A1 data 5 Gb/s", "A2 data 5 Gb/s", "P1 no data"))
+    direct = [trial for trial in sheet.trials if trial.port is None]
+    assert [trial.key for trial in direct] == ["direct/storage/fast-ssd"]
+    assert direct[0].claims == ("claim1", "claim2", "claim3")
+
+
+def test_identical_sockets_are_tried_one_by_one() -> None:
+    tried = keys("A1 data 5 Gb/s", "A2 data 5 Gb/s")
+    assert {"A1/storage/fast-ssd", "A2/storage/fast-ssd"} < set(tried)
+
+
+def test_gear_reaches_beyond_the_claim_and_a_supply_that_only_equals_it_is_not_used() -> None:
+    sheet = run_sheet_of(audit_of("P1 takes 90 W"))
+    assert {trial.gear for trial in sheet.trials} == {"supply-140"}
+
+
+def test_what_the_rig_lacks_is_said_and_nothing_is_planned_for_it() -> None:
+    sheet = run_sheet_of(audit_of("P1 takes 240 W", "H1 shows 7680x4320@60", "Z9 data 5 Gb/s", "A1 data 20 Gb/s"))
+    assert sheet.trials == ()
+    assert "240 W" in sheet.beyond_rig["claim1"]
+    assert "7680x4320@60" in sheet.beyond_rig["claim2"]
+    assert "no port Z9" in sheet.beyond_rig["claim3"]
+    assert "%" in sheet.beyond_rig["claim4"]
+
+
+def test_a_device_without_an_upstream_plug_that_fits_is_said_to_be_beyond_the_rig() -> None:
+    rig = replace(galley(), hosts=())
+    assert "upstream" in plan_run_sheet(HUB, rig, audit_of(*ALL).claims).beyond_rig["claim1"]
+
+
+def test_watts_at_the_inlet_are_metered_between_supply_and_load() -> None:
+    sheet = run_sheet_of(audit_of("P1 takes 90 W"))
+    setup = next(trial.setup for trial in sheet.trials if trial.key.startswith("P1/"))
+    plugged = {each.socket: (each.gear, each.through) for each in setup.plugged}
+    assert plugged == {"UP": ("load", ()), "P1": ("supply-140", ("meter",))}
+
+
+def test_a_done_trial_is_not_owed_and_one_that_did_not_appear_is_owed_three_times() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    assert len(still_to_do(run_sheet_of(audit), audit.trials)) == 2
+    audit = with_trial(audit, "direct/", *rates("direct", 1000))
+    for owed in (1, 1, 0):
+        audit = with_trial(audit, "A1/", appeared("A1", 0, 1), outcome=Outcome.DID_NOT_APPEAR)
+        assert len(still_to_do(run_sheet_of(audit), audit.trials)) == owed
+
+
+def stands(before: SetUp | None, planned: PlannedTrial) -> set[object]:
+    """What is plugged once the moves are made."""
+    now = set(before.plugged if before else ())
+    for move in moves_between(before, planned.setup, planned.gear):
+        if move.action is Action.PULL:
+            assert move.what in now
+            now.remove(move.what)
+        else:
+            assert all((each.owner, each.socket) != (move.what.owner, move.what.socket) for each in now)
+            now.add(move.what)
+    return now
+
+
+@given(st.lists(st.sampled_from(range(22)), min_size=1, max_size=12))
+def test_any_order_of_trials_is_reached_by_its_moves(order: list[int]) -> None:
+    trials = run_sheet_of(audit_of(*ALL)).trials
+    before: SetUp | None = None
+    for index in order:
+        planned = trials[index % len(trials)]
+        assert stands(before, planned) == set(planned.setup.plugged)
+        before = planned.setup
+
+
+def test_the_gear_under_test_is_always_plugged_last_and_anew() -> None:
+    trials = [trial for trial in run_sheet_of(audit_of(*ALL)).trials if trial.procedure is not Procedure.RULE]
+    for planned in trials:
+        moves = moves_between(planned.setup, planned.setup, planned.gear)
+        assert [move.action for move in moves] == [Action.PULL, Action.PLUG]
+        assert moves[-1].what.gear == planned.gear
+
+
+def test_moves_are_told_in_words_with_lead_and_meter() -> None:
+    planned = next(trial for trial in run_sheet_of(audit_of("P1 takes 90 W")).trials if trial.port == "P1")
+    words = [in_words(move, HUB, galley()) for move in moves_between(None, planned.setup, planned.gear)]
+    assert words == ["plug the load into UP", "plug the 140 W supply into P1 with lead CC-1 through the meter"]
+    assert all(DEVICE not in each.split() for each in words)

@@ -1,0 +1,65 @@
+"""The simulated bench made quick, and whole audits run on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from datetime import datetime
+
+from auditra.bench.simulated.bench import open_simulated_bench
+from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
+from auditra.core.plan.moves import PlugMove
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.simulate.model import MODELS, DeviceModel
+from auditra.workflows.desk import Desk
+from auditra.workflows.ports import Progress
+from tests.support.audits import BEGIN, HUB, PROFILE, galley
+
+HONEST = MODELS["Osierpell OP-6"]
+
+
+class MemoryJournal:
+    """A journal in memory, for what is not about storage."""
+
+    def __init__(self, facts: Iterable[Fact]) -> None:
+        self.kept: list[Entry] = []
+        self.append(facts, action="made", at=BEGIN)
+
+    def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
+        self.kept += [Entry(len(self.kept) + n, at, action, fact) for n, fact in enumerate(facts, start=1)]
+
+    def entries(self) -> tuple[Entry, ...]:
+        return tuple(self.kept)
+
+
+class Onlooker:
+    """Sees a trial and says nothing; may have enough of it after so many samples."""
+
+    def __init__(self) -> None:
+        self.samples: list[Progress] = []
+        self.facts: list[Fact] = []
+
+    def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
+        self.planned, self.moves = planned, tuple(moves)
+
+    def progress(self, progress: Progress) -> None:
+        self.samples.append(progress)
+
+    def taken(self, fact: Fact) -> None:
+        self.facts.append(fact)
+
+
+def desk_with(*sentences: str) -> Desk:
+    claims = [ClaimMade(f"claim{n}", sentence) for n, sentence in enumerate(sentences, start=1)]
+    return Desk("test", MemoryJournal([DeviceNoted(HUB), RigNoted(galley()), *claims]), PROFILE, "simulated bench")
+
+
+def run_all(
+    desk: Desk, model: DeviceModel = HONEST, *, seed: int = 1, sockets: bool = False, rounds: int = 1
+) -> Onlooker:
+    """Do the whole run sheet, and go over it again as often as there are rounds."""
+    onlooker = Onlooker()
+    with open_simulated_bench(desk.standing.audit, seed=seed, model=model, over_sockets=sockets) as bench:
+        for _ in range(rounds):
+            for planned in desk.standing.judgement.sheet.trials:
+                desk.run(planned, bench, onlooker)
+    return onlooker

@@ -1,0 +1,118 @@
+"""Claim sheets and rigs: read, or refused with file, line, key path and words."""
+
+from __future__ import annotations
+
+from importlib import resources
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.core.audit.device import Role
+from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.errors import SheetError
+from auditra.workflows.sheets import facts_of, read_claim_sheet, read_rig
+
+DEMO = resources.files("auditra") / "data" / "demo"
+SHEET = DEMO.joinpath("osierpell-op-6.toml").read_text(encoding="utf-8")
+RIG = DEMO.joinpath("galley.toml").read_text(encoding="utf-8")
+
+
+def line_in(text: str, words: str) -> int:
+    return text[: text.index(words)].count("\n") + 1
+
+
+def test_the_demo_sheet_reads_as_it_is_written() -> None:
+    sheet = read_claim_sheet(SHEET, "sheet.toml")
+    assert sheet.device.name == "Osierpell OP-6"
+    assert [port.id for port in sheet.device.ports()] == ["A1", "A2", "S1", "N1", "H1", "P1", "UP"]
+    assert sheet.device.first(Role.INLET) == sheet.device.port("P1")
+    assert sheet.claims[0].source.quoted == "two sockets for drives, 5 gigabit each"
+    assert sheet.claims[0].source.kind == "box"
+    assert len(facts_of(sheet, read_rig(RIG, "rig.toml"))) == 2 + len(sheet.claims)
+
+
+def test_three_states_are_kept_apart() -> None:
+    device = read_claim_sheet(SHEET, "sheet.toml").device
+    assert device.variant is NOT_NOTED
+    assert device.printed_count == 6
+    upstream, card_slot = device.port("UP"), device.port("S1")
+    assert upstream is not None
+    assert upstream.printed is None
+    assert card_slot is not None
+    assert card_slot.printed is NOT_NOTED
+
+
+BROKEN_SHEETS = [
+    ('says = "A1 data 5 Gb/s"', 'says = "A1 data 5 GB/s"', "claim[1].says", "column 11"),
+    ('says = "S1 cards 95 MB/s"', 'says = "S9 cards 95 MB/s"', "claim[3].says", "no port S9"),
+    ('maker = "Osierpell"', "maker = 7", "device.maker", "words in quotes"),
+    ('model = "OP-6"', "", "device.model", "missing"),
+    ('kind = "pocket hub"', 'kind = "pocket hub"\ncolour = "red"', "device.colour", "no such key"),
+    ('{ id = "S1", connector = "sd" }', '{ id = "A1", connector = "sd" }', "face[1].ports[3].id", "another port"),
+    ('role = "inlet"', 'role = "outlet"', "face[2].ports[3].role", "inlet"),
+    ("printed_count = 6", 'printed_count = "six"', "device.printed_count", "whole number"),
+]
+
+
+@pytest.mark.parametrize(("right", "wrong", "key_path", "why"), BROKEN_SHEETS)
+def test_a_broken_sheet_names_the_line_and_what_to_mend(right: str, wrong: str, key_path: str, why: str) -> None:
+    assert right in SHEET
+    broken = SHEET.replace(right, wrong, 1)
+    with pytest.raises(SheetError) as refused:
+        read_claim_sheet(broken, "sheet.toml")
+    error = refused.value
+    assert error.key_path == key_path
+    assert why in str(error)
+    expected = line_in(SHEET, right) + wrong.count("\n") if wrong else line_in(SHEET, "[device]")
+    assert error.line == expected
+    assert str(error).startswith(f"sheet.toml, line {expected}: ")
+
+
+BROKEN_RIGS = [
+    ('read = "1060 MB/s"', 'read = "1060 MX/s"', "drive[1].read", "unknown unit"),
+    ('read = "440 MB/s"', "read = 440", "drive[2].read", "with its unit"),
+    ('watts = "65 W"', 'watts = "65 V"', "supply[1].watts", "unknown unit"),
+    ('id = "film-ssd"', 'id = "fast-ssd"', "drive[2].id", "another part"),
+    ('modes = ["3840x2160@60", ', 'modes = ["4K", ', "display[1].modes[1]", "display mode"),
+    ('reader = "card-reader"', 'reader = "no-reader"', "card[1].reader", "no reader"),
+    ('ends = ["hdmi", "hdmi"]', 'ends = ["hdmi"]', "lead[3].ends", "at least 2"),
+    ("error_k = 1.0", "error_k = nan", "thermometer[1].error_k", "less than or equal to 20"),
+]
+
+
+@pytest.mark.parametrize(("right", "wrong", "key_path", "why"), BROKEN_RIGS)
+def test_a_broken_rig_names_the_line_and_what_to_mend(right: str, wrong: str, key_path: str, why: str) -> None:
+    assert right in RIG
+    broken = RIG.replace(right, wrong, 1)
+    with pytest.raises(SheetError) as refused:
+        read_rig(broken, "rig.toml")
+    assert refused.value.key_path == key_path
+    assert why in str(refused.value)
+    assert refused.value.line == line_in(RIG, right)
+
+
+def test_what_is_not_toml_names_its_line() -> None:
+    with pytest.raises(SheetError, match=r"line 3: .*not TOML"):
+        read_claim_sheet("[device]\nmaker = 'x'\nmodel = \n", "sheet.toml")
+
+
+def test_hostile_words_are_shown_inert() -> None:
+    hostile = SHEET.replace('says = "A1 data 5 Gb/s"', 'says = "A1 \\u001b[2Jdata"', 1)
+    with pytest.raises(SheetError) as refused:
+        read_claim_sheet(hostile, "sheet.toml")
+    assert "\x1b" not in refused.value.words
+
+
+@pytest.mark.parametrize("text", ["", "face = 1", "a = " + "[" * 5000, "x" * ((1 << 20) + 1), "[[claim]]\n" * 50])
+def test_nonsense_is_refused_in_words(text: str) -> None:
+    with pytest.raises(SheetError):
+        read_claim_sheet(text, "sheet.toml")
+
+
+@given(st.integers(0, len(SHEET) - 1), st.characters())
+def test_a_sheet_with_one_character_changed_is_read_or_refused_in_words(at: int, character: str) -> None:
+    try:
+        read_claim_sheet(SHEET[:at] + character + SHEET[at + 1 :], "sheet.toml")
+    except SheetError as error:
+        assert str(error).startswith("sheet.toml")

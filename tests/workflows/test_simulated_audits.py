@@ -1,0 +1,141 @@
+"""Whole audits on the simulated bench: an honest device is not accused, every fault is found from readings alone."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from auditra.bench.simulated.bench import open_simulated_bench
+from auditra.core.audit.facts import ReadingTaken
+from auditra.core.audit.reading import Quantity
+from auditra.core.audit.trial import Outcome
+from auditra.core.audit.verdict import Verdict
+from auditra.core.errors import BenchError, TrialStopped
+from auditra.core.simulate.model import DeviceModel
+from auditra.workflows.desk import Desk
+from auditra.workflows.ports import Progress
+from tests.support.benches import HONEST, Onlooker, desk_with, run_all
+
+PROMISES = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s", "H1 shows 3840x2160@30",
+            "P1 takes 90 W", "P1 no data", "UP length 15 cm", "A1 gives 4.2 W", "UP charges host 70 W")  # fmt: skip
+pytestmark = pytest.mark.usefixtures("quick")
+
+
+def verdicts(desk: Desk) -> dict[str, Verdict]:
+    return {str(each.claim): each.verdict for each in desk.standing.judgement.claims}
+
+
+def test_the_honest_hub_keeps_every_promise_and_its_own_use_is_found() -> None:
+    desk = desk_with(*PROMISES)
+    run_all(desk, sockets=True)
+    assert set(verdicts(desk).values()) == {Verdict.HOLDS}
+    assert desk.standing.judgement.to_do == ()
+    (finding,) = desk.standing.judgement.unstated
+    assert finding.sentence.startswith(("keeps 10.", "keeps 11."))
+
+
+FAULTS = [
+    ("A2 data 5 Gb/s", Verdict.SHORT, {"payload_share": {**HONEST.payload_share, "A2": 0.5}}),
+    ("A2 data 5 Gb/s", Verdict.SHORT, {"data_bps": {"A1": 5e9, "A2": 480e6}}),
+    ("A1 data 5 Gb/s", Verdict.BROKEN, {"data_bps": {"A2": 5e9}}),
+    ("A1 data 5 Gb/s", Verdict.BROKEN, {"corrupts": frozenset({"A1"})}),
+    ("S1 cards 95 MB/s", Verdict.SHORT, {"card_bps": {"S1": 50e6 * 8}}),
+    ("N1 links 1 Gb/s", Verdict.SHORT, {"network_bps": {"N1": 100e6}}),
+    ("H1 shows 3840x2160@30", Verdict.SHORT, {"display_modes": {"H1": "1920x1080@60"}}),
+    ("P1 takes 90 W", Verdict.SHORT, {"takes_w": {"P1": 60.0}}),
+    ("P1 no data", Verdict.BROKEN, {"data_bps": {**HONEST.data_bps, "P1": 480e6}}),
+    ("UP length 15 cm", Verdict.SHORT, {"lengths_m": {"UP": 0.12}}),
+    ("A1 gives 4.2 W", Verdict.SHORT, {"gives_w": {"A1": 2.5, "A2": 4.5}}),
+    ("UP charges host 70 W", Verdict.SHORT, {"own_use_w": 40.0}),
+]
+
+
+@pytest.mark.parametrize(("claim", "verdict", "fault"), FAULTS)
+def test_a_fault_is_found_and_nothing_else_is_accused(claim: str, verdict: Verdict, fault: dict[str, object]) -> None:
+    desk = desk_with(claim, "H1 shows 1920x1080@60", "A2 data 480 Mb/s")
+    model: DeviceModel = replace(HONEST, **fault)  # type: ignore[arg-type]
+    rounds = 3 if verdict is Verdict.BROKEN else 1
+    run_all(desk, model, rounds=rounds)
+    found = verdicts(desk)
+    assert found.pop(claim) is verdict
+    assert set(found.values()) == {Verdict.HOLDS}
+
+
+def test_data_that_falls_only_beside_a_display_holds_if() -> None:
+    desk = desk_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
+    run_all(desk, replace(HONEST, beside_display_share={"A1": 0.1}), rounds=2)
+    verdict = desk.standing.judgement.claims[0]
+    assert verdict.verdict is Verdict.HOLDS_IF
+    assert verdict.condition == "not while H1 shows 3840x2160@30"
+
+
+def test_a_socket_that_works_only_now_and_then_is_found_by_counting() -> None:
+    desk = desk_with("A1 data 5 Gb/s")
+    run_all(desk, replace(HONEST, misses={"A1": 0.7}), rounds=12)
+    assert desk.standing.judgement.claims[0].verdict.accuses
+
+
+def test_the_same_seed_repeats_every_reading_exactly_and_another_does_not() -> None:
+    def readings(seed: int) -> list[object]:
+        desk = desk_with("A1 data 5 Gb/s", "P1 takes 90 W")
+        return [fact for fact in run_all(desk, seed=seed).facts if isinstance(fact, ReadingTaken)]
+
+    assert readings(3) == readings(3)
+    assert readings(3) != readings(4)
+
+
+def test_sockets_and_calls_give_the_same_watts() -> None:
+    def watts(sockets: bool) -> list[tuple[float, ...]]:
+        desk = desk_with("P1 takes 90 W")
+        run_all(desk, sockets=sockets)
+        every = (reading for record in desk.standing.audit.trials for reading in record.readings)
+        return [reading.values for reading in every if reading.quantity is Quantity.POWER]
+
+    assert watts(sockets=True) == watts(sockets=False)
+
+
+def test_an_hour_of_soak_passes_in_no_time_and_the_case_warms_up() -> None:
+    desk = desk_with("A1 data 5 Gb/s")
+    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
+        desk.run(desk.standing.judgement.sheet.trials[-1], bench, Onlooker())
+        assert bench.thermometer is not None
+        before = bench.thermometer.case_c()
+        bench.clock.sleep(3600)
+        assert bench.thermometer.case_c() > before + 2
+
+
+class HasEnough(Onlooker):
+    def progress(self, progress: Progress) -> None:
+        super().progress(progress)
+        if "writing, pass 2" in progress.doing:
+            raise TrialStopped("the trial", why="enough")
+
+
+def test_a_stopped_trial_accuses_nobody_and_is_owed_again() -> None:
+    desk = desk_with("A1 data 5 Gb/s")
+    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
+        planned = desk.standing.judgement.to_do[0]
+        with pytest.raises(TrialStopped):
+            desk.run(planned, bench, HasEnough())
+        assert desk.standing.audit.trials[-1].outcome is Outcome.STOPPED
+        assert desk.standing.judgement.to_do[0].key == planned.key
+        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+
+
+def test_beside_a_display_without_a_picture_nothing_is_measured() -> None:
+    desk = desk_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
+    beside = desk.standing.judgement.sheet.trials[-1]
+    with (
+        open_simulated_bench(desk.standing.audit, model=replace(HONEST, display_modes={}), over_sockets=False) as bench,
+        pytest.raises(BenchError, match="H1 shows no picture"),
+    ):
+        desk.run(beside, bench, Onlooker())
+    assert desk.standing.judgement.claims[0].verdict is Verdict.OPEN
+
+
+def test_a_device_without_a_model_is_told_so() -> None:
+    desk = desk_with("A1 data 5 Gb/s")
+    audit = replace(desk.standing.audit, device=replace(desk.standing.audit.device, maker="Nobody"))
+    with pytest.raises(BenchError, match="no model of the Nobody OP-6"), open_simulated_bench(audit):
+        pass
