@@ -16,7 +16,7 @@ from auditra.core.audit.trial import Outcome
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.judge.profile import Profile
 from auditra.core.plan.run_sheet import PlannedTrial, plan_run_sheet
-from auditra.store.files import DEMOS
+from auditra.store.demos import DEMOS
 from auditra.workflows.trials import trial_of
 
 BEGIN = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)

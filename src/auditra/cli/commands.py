@@ -10,6 +10,7 @@ import typer
 
 from auditra import __version__
 from auditra.cli.workshop import Opened, default_library, make_workshop
+from auditra.store.demos import DEMOS
 
 DEMO_PACE = 6.0
 """Virtual seconds a second in a demo: slow enough to watch, quick enough not to wait."""
@@ -102,9 +103,7 @@ def publish(
 
 def _shelve_if_demo(opened: Opened, name: str) -> None:
     """A demo audit asked for by name needs no other preparation."""
-    from auditra.cli.workshop import demo_names
-
-    if name in demo_names() and name not in opened.library.names():
+    if name in {demo.name for demo in DEMOS} and name not in opened.library.names():
         opened.put_demos_on_shelf()
         typer.echo(f"{name} is a demo audit; it now stands on the shelf.")
 

@@ -12,16 +12,17 @@ import platformdirs
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.log import log_fault
-from auditra.core.audit.audit import Audit
+from auditra.store.demos import DEMOS
 from auditra.store.shelf_cache import read_rows, write_rows
-from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Bench, Person
 from auditra.workflows.shelf import ShelfRow, shelf_row
 from auditra.workflows.workshop import Workshop
 
 if TYPE_CHECKING:
+    from auditra.core.audit.audit import Audit
     from auditra.core.judge.profile import Profile
     from auditra.store.library import Library
+    from auditra.workflows.desk import Desk
+    from auditra.workflows.ports import Bench, Person, Standing
 
 SIMULATED_BENCH = "simulated bench"
 
@@ -49,6 +50,8 @@ class Opened:
         return load_profile()
 
     def desk(self, name: str) -> Desk:
+        from auditra.workflows.desk import Desk
+
         return Desk(name, self.library.journal(name), self.profile, SIMULATED_BENCH)
 
     def hold(self, name: str) -> AbstractContextManager[None]:
@@ -66,8 +69,6 @@ class Opened:
 
     def put_demos_on_shelf(self) -> None:
         """Every demo audit that is not there yet."""
-        from auditra.store.files import DEMOS
-
         known = set(self.library.names())
         for demo in DEMOS:
             if demo.name not in known:
@@ -75,19 +76,13 @@ class Opened:
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, told without opening the library."""
-        return {row.name for row in self.kept_rows()} >= set(demo_names())
+        return {row.name for row in self.kept_rows()} >= {demo.name for demo in DEMOS}
 
     def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
         if kept is not None and kept.head == head:
             return kept
         standing = self.desk(name).standing
         return shelf_row(standing.audit, standing.judgement, head)
-
-
-def demo_names() -> tuple[str, ...]:
-    from auditra.store.files import DEMOS
-
-    return tuple(demo.name for demo in DEMOS)
 
 
 def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1) -> Workshop:
@@ -100,7 +95,7 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1) -> Works
         with open_simulated_bench(audit, person, seed=seed, pace=pace) as bench:
             yield bench
 
-    def publish(standing, folder):  # type: ignore[no-untyped-def]
+    def publish(standing: Standing, folder: Path) -> tuple[Path, ...]:
         from auditra.publish import publish as write
 
         return write(standing, folder)

@@ -3,41 +3,20 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import dataclass
-from datetime import UTC, datetime
 from decimal import Decimal
 from importlib import resources
 from pathlib import Path
 
-from auditra.core.audit.facts import Fact
 from auditra.core.audit.rig import Rig
 from auditra.core.errors import SheetError
 from auditra.core.judge.profile import Profile
-from auditra.workflows.sheets import LARGEST_SHEET_BYTES, ClaimSheet, facts_of, read_claim_sheet, read_rig
+from auditra.workflows.sheets import LARGEST_SHEET_BYTES, ClaimSheet, read_claim_sheet, read_rig
 
 _DATA = resources.files("auditra") / "data"
 
 
-@dataclass(frozen=True)
-class Demo:
-    """An audit that ships with the product."""
-
-    name: str
-    sheet: str
-    rig: str
-    made_at: datetime = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
-    """Demo time is made up like all else in a demo, so that a run repeats to the second."""
-
-    def facts(self) -> tuple[Fact, ...]:
-        """What the audit begins with."""
-        sheet = read_claim_sheet(_shipped(f"demo/{self.sheet}"), self.sheet)
-        return facts_of(sheet, read_rig(_shipped(f"demo/{self.rig}"), self.rig))
-
-
-DEMOS = (Demo("OP-6", "osierpell-op-6.toml", "galley.toml"),)
-
-
-def _shipped(name: str) -> str:
+def read_shipped(name: str) -> str:
+    """The text of a file that ships with the product."""
     return _DATA.joinpath(name).read_text(encoding="utf-8")
 
 
@@ -53,7 +32,7 @@ def load_rig(path: Path) -> Rig:
 
 def load_profile(name: str = "balanced") -> Profile:
     """A score profile that ships with the product."""
-    kept = tomllib.loads(_shipped(f"profiles/{name}.toml"))
+    kept = tomllib.loads(read_shipped(f"profiles/{name}.toml"))
     weights = {words: Decimal(weight) for words, weight in kept["weights"].items()}
     return Profile(kept["name"], weights, Decimal(kept["other"]))
 

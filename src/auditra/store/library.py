@@ -9,7 +9,7 @@ import fcntl
 import hashlib
 import os
 from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import datetime
 from pathlib import Path
 
@@ -239,7 +239,8 @@ def _writing(engine: Engine) -> Iterator[Connection]:
         try:
             yield db
         except BaseException:
-            db.exec_driver_sql("ROLLBACK")
+            with suppress(OperationalError):  # on a full disk SQLite has already taken the transaction back
+                db.exec_driver_sql("ROLLBACK")
             raise
         db.exec_driver_sql("COMMIT")
 

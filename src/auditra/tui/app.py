@@ -6,7 +6,7 @@ import os
 import select
 import sys
 from collections.abc import Iterable
-from typing import ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from textual.app import App, SystemCommand
 from textual.binding import Binding, BindingType
@@ -14,14 +14,14 @@ from textual.screen import Screen
 
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
-from auditra.tui.screens.help import HelpScreen
-from auditra.tui.screens.room import NoRoom
+from auditra.tui.screens.room import RoomyScreen
 from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
-from auditra.workflows.workshop import Workshop
+
+if TYPE_CHECKING:
+    from auditra.workflows.workshop import Workshop
 
 _LOOKS_FOR_TERMINAL_S = 1.0
-LEAST_WIDTH, LEAST_HEIGHT = 60, 18
 
 
 class AuditraApp(App[None]):
@@ -49,15 +49,6 @@ class AuditraApp(App[None]):
         if sys.__stdin__ is not None and sys.__stdin__.isatty():
             self.set_interval(_LOOKS_FOR_TERMINAL_S, self._end_without_terminal)
 
-    def on_resize(self) -> None:
-        """A window too small to work in says so instead of showing half of everything."""
-        too_small = self.size.width < LEAST_WIDTH or self.size.height < LEAST_HEIGHT
-        showing = isinstance(self.screen, NoRoom)
-        if too_small and not showing:
-            self.push_screen(NoRoom(LEAST_WIDTH, LEAST_HEIGHT))
-        elif showing and not too_small:
-            self.pop_screen()
-
     def open_audit(self, name: str) -> None:
         """Put an audit on the desk."""
         from auditra.tui.screens.audit import AuditScreen  # the shelf is painted before this is loaded
@@ -76,6 +67,8 @@ class AuditraApp(App[None]):
     def action_help(self) -> None:
         keys = getattr(self.screen, "keys", ())
         if keys:
+            from auditra.tui.screens.help import HelpScreen
+
             self.push_screen(HelpScreen(keys))
 
     def action_no_action(self) -> None:
@@ -85,8 +78,8 @@ class AuditraApp(App[None]):
         names = list(PALETTES)
         self.theme = names[(names.index(self.theme) + 1) % len(names)] if self.theme in names else DEFAULT_PALETTE
         for screen in self.screen_stack:
-            if (show := getattr(screen, "show_again", None) or getattr(screen, "show", None)) is not None:
-                show()
+            if isinstance(screen, RoomyScreen):
+                screen.show()
 
     def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
         """The palette of commands: everything that a key does, by its words."""

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from auditra.core.audit.audit import Audit
-from auditra.core.judge.judgement import Judgement
+if TYPE_CHECKING:  # the shelf is painted before any of the core is loaded
+    from auditra.core.audit.audit import Audit
+    from auditra.core.judge.judgement import Judgement
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,12 @@ from collections.abc import Callable
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
-from auditra.workflows.desk import Desk
-from auditra.workflows.ports import BenchOpener, Clock, Publisher
-from auditra.workflows.shelf import ShelfRow
+if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
+    from auditra.workflows.desk import Desk
+    from auditra.workflows.ports import BenchOpener, Clock, Publisher
+    from auditra.workflows.shelf import ShelfRow
 
 
 class Shelf(Protocol):

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.audit.device import DEVICE
-from auditra.core.audit.setup import SetUp
+from auditra.core.audit.setup import Plugged, SetUp
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.plan.moves import Action, in_words, moves_between
 from auditra.core.plan.run_sheet import PlannedTrial, plan_run_sheet, run_sheet_of, still_to_do
@@ -75,7 +75,7 @@ def test_a_done_trial_is_not_owed_and_one_that_did_not_appear_is_owed_three_time
         assert len(still_to_do(run_sheet_of(audit), audit.trials)) == owed
 
 
-def stands(before: SetUp | None, planned: PlannedTrial) -> set[object]:
+def stands(before: SetUp | None, planned: PlannedTrial) -> set[Plugged]:
     """What is plugged once the moves are made."""
     now = set(before.plugged if before else ())
     for move in moves_between(before, planned.setup, planned.gear):

@@ -40,7 +40,7 @@ def render_trace(
         plot.hline(limit / fmt.in_si, color=_rgb(palette.accent))
     plot.ylim(0, top)
     plot.yticks([0, top / 2, top], [f"{tick:.0f}" for tick in (0, top / 2, top)])
-    end = max(time_s[-1], 1e-9)
+    end = max(*time_s, 1e-3)  # a limit short of the data would have the line drawn far beyond the canvas
     plot.xlim(0, end)
     plot.xticks([0, end / 2, end], [f"{tick:.1f} s" for tick in (0, end / 2, end)])
     return Text.from_ansi(plot.build(), no_wrap=True, end="")

@@ -11,7 +11,6 @@ from textual import on, work
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Container
-from textual.screen import Screen
 from textual.widgets import ContentSwitcher, Input, Static
 
 from auditra.core.audit.facts import ReadingTaken, TrialEnded
@@ -34,7 +33,9 @@ from auditra.tui.messages import (
 )
 from auditra.tui.renderables.run import Live, Phase, past_log
 from auditra.tui.renderables.tiles import tiles_of, with_moves
-from auditra.tui.widgets.frame import FacesMap, KeyLine, TitleLine, Track
+from auditra.tui.screens.room import RoomyScreen
+from auditra.tui.widgets.faces import FacesMap, Track
+from auditra.tui.widgets.lines import KeyLine, TitleLine
 from auditra.tui.widgets.quiet_stages import QuietStage
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.tui.widgets.score_stage import ScoreStage
@@ -67,7 +68,7 @@ _OTHER_KEYS = (
 )
 
 
-class AuditScreen(Screen[None]):
+class AuditScreen(RoomyScreen):
     """One audit on the desk."""
 
     AUTO_FOCUS = ""
@@ -142,9 +143,6 @@ class AuditScreen(Screen[None]):
 
     def on_unmount(self) -> None:
         self._hands.stop()
-
-    def on_resize(self) -> None:
-        self.call_after_refresh(self.show)
 
     # Showing
 
@@ -276,7 +274,13 @@ class AuditScreen(Screen[None]):
     @on(PortChosen)
     def _choose(self, message: PortChosen) -> None:
         self._port = message.port
-        self.show()
+        self.query_one(FacesMap).selected = message.port
+        self._show_chosen()
+        stage = self.query_one(Track).stage
+        if stage == RUN:
+            self.query_one(RunStage).show_socket(self.standing.audit.device.port(message.port))
+        elif stage == SCORE:
+            self._show_stage()
 
     @on(StageChosen)
     def _turn_to(self, message: StageChosen) -> None:

@@ -12,7 +12,7 @@ from textual.widgets import Static
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.tui.renderables.words import heading, verdict_words
 from auditra.tui.theme import Palette
-from auditra.tui.widgets.frame import palette_of
+from auditra.tui.widgets.lines import palette_of
 
 _MEANS = {
     Verdict.HOLDS: "shown, with uncertainty, on every set-up the claim covers",

@@ -9,7 +9,6 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
 from textual.message import Message
-from textual.screen import Screen
 from textual.widgets import OptionList, Static
 from textual.widgets.option_list import Option
 
@@ -17,8 +16,9 @@ from auditra.core.audit.verdict import Verdict
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
 from auditra.tui.renderables.scale import render_band
+from auditra.tui.screens.room import RoomyScreen
 from auditra.tui.theme import Palette
-from auditra.tui.widgets.frame import KeyLine, TitleLine, palette_of
+from auditra.tui.widgets.lines import KeyLine, TitleLine, palette_of
 from auditra.workflows.shelf import ShelfRow
 from auditra.workflows.workshop import Workshop
 
@@ -34,7 +34,7 @@ _BAND_WIDTH = 30
 _VERDICT_OF_WORD = {verdict.word: verdict for verdict in Verdict}
 
 
-class ShelfScreen(Screen[None]):
+class ShelfScreen(RoomyScreen):
     """Shows the rows as last seen at once, then as they stand."""
 
     DEFAULT_CSS = """
@@ -81,9 +81,6 @@ class ShelfScreen(Screen[None]):
     def on_screen_resume(self) -> None:
         self._read()
 
-    def on_resize(self) -> None:
-        self._show(self._rows)
-
     @work(thread=True, exclusive=True, group="shelf", exit_on_error=False)
     def _read(self) -> None:
         try:
@@ -104,8 +101,7 @@ class ShelfScreen(Screen[None]):
         """Open the audit under the cursor."""
         self.query_one(OptionList).action_select()
 
-    def show_again(self) -> None:
-        """Paint the rows in the theme that now is."""
+    def show(self) -> None:
         self._show(self._rows)
 
     def _show(self, rows: tuple[ShelfRow, ...]) -> None:

@@ -6,7 +6,8 @@ from textual.content import Content
 from textual.widgets import Static
 
 from auditra.tui.renderables.words import heading
-from auditra.tui.widgets.frame import STAGES, palette_of
+from auditra.tui.widgets.faces import STAGES
+from auditra.tui.widgets.lines import palette_of
 
 _BELONGS = {
     1: "The seller's words beside the claims read from them belong here. Today claims come from the claim sheet.",

@@ -25,7 +25,7 @@ from auditra.tui.renderables.scale import render_scale
 from auditra.tui.renderables.trace import render_trace
 from auditra.tui.renderables.words import heading, socket_card
 from auditra.tui.theme import Palette
-from auditra.tui.widgets.frame import palette_of
+from auditra.tui.widgets.lines import palette_of
 from auditra.workflows.ports import Standing
 
 PANELS = ("now", "reading", "next")
@@ -52,8 +52,9 @@ class RunStage(Horizontal):
     def __init__(self) -> None:
         super().__init__(classes="shows-now")
         self._watched: Watched | None = None
-        self._standing: Standing | None = None
+        self._seen: tuple[object, ...] = ()
         self._doing = ""
+        self._shown: tuple[Standing, Live, Port | None, Sequence[tuple[datetime, str]]] | None = None
 
     def compose(self) -> ComposeResult:
         with VerticalScroll(id="now", classes="panel", can_focus=False):
@@ -78,33 +79,50 @@ class RunStage(Horizontal):
         shown = next((each for each in PANELS if self.has_class(f"shows-{each}")), PANELS[0])
         self.show_panel(PANELS[(PANELS.index(shown) + 1) % len(PANELS)])
 
+    def on_resize(self) -> None:
+        """Widths are known only once there is a place for them."""
+        self._seen = ()
+        if self._shown is not None:
+            self.show(*self._shown)
+
     def show(self, standing: Standing, live: Live, port: Port | None, log: Sequence[tuple[datetime, str]]) -> None:
-        """Everything anew, after something was taken or chosen."""
+        """Everything anew, after something was taken or the trial changed."""
         palette = palette_of(self)
-        self._standing, self._doing = standing, live.doing
-        audit, judgement = standing.audit, standing.judgement
-        past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
-        seen = past or live
-        self._watched = watched(seen.planned, audit, judgement, palette) if seen.planned else None
+        self._shown = (standing, live, port, log)
+        self._doing = live.doing
         self.set_class(live.phase is Phase.ASKING and not live.moves, "asks-length")
-        self.query_one("#now-text", Static).update(now_panel(live, audit, judgement, palette))
+        self.query_one("#now-text", Static).update(now_panel(live, standing.audit, standing.judgement, palette))
+        height = max(10, self.size.height - 2)
+        width = self.query_one("#next").content_size.width or 33
+        after = next_panel(standing.judgement, live, palette, width, round(height * _NEXT_SHARE))
+        left = height - after.plain.count("\n") - 3
+        self.query_one("#next-text", Static).update(
+            Content("\n").join([after, Content(""), log_panel(log, palette, width, left)])
+        )
+        self.show_socket(port)
+
+    def show_socket(self, port: Port | None) -> None:
+        """The chosen socket: all that is promised of it, and its last trace while nothing is measured."""
+        if self._shown is None:
+            return
+        standing, live, _, log = self._shown
+        self._shown = (standing, live, port, log)
+        palette, audit, judgement = palette_of(self), standing.audit, standing.judgement
         card = socket_card(port, judgement, palette) if port else Content("")
         self.query_one("#socket", Static).update(card)
-        height = max(10, self.size.height - 2)
-        next_room = round(height * _NEXT_SHARE)
-        width = self.query_one("#next").content_size.width or 33
-        after = next_panel(judgement, live, palette, width, next_room)
-        left = height - after.plain.count("\n") - 3
-        parts = [after, Content(""), log_panel(log, palette, width, left)]
-        self.query_one("#next-text", Static).update(Content("\n").join(parts))
-        self.show_progress(seen)
+        past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
+        seen = past or live
+        of = watched(seen.planned, audit, judgement, palette) if seen.planned else None
+        if (seen.planned, seen.value, of) != self._seen or live.phase is not Phase.READY:
+            self._seen, self._watched = (seen.planned, seen.value, of), of
+            self.show_progress(seen)
 
     def show_progress(self, live: Live) -> None:
         """The reading alone: it is painted many times a second."""
         palette = palette_of(self)
-        if live.phase is not Phase.READY and live.doing != self._doing and self._standing is not None:
-            self._doing = live.doing
-            now = now_panel(live, self._standing.audit, self._standing.judgement, palette)
+        if live.phase is not Phase.READY and live.doing != self._doing and self._shown is not None:
+            self._doing, standing = live.doing, self._shown[0]
+            now = now_panel(live, standing.audit, standing.judgement, palette)
             self.query_one("#now-text", Static).update(now)
         head, digits = self.query_one("#reading-head", Static), self.query_one("#digits", Digits)
         scale, trace = self.query_one("#scale", Static), self.query_one("#trace", Static)

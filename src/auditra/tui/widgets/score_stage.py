@@ -10,7 +10,7 @@ from textual.widgets import Digits, Static
 from auditra.tui.renderables.ledger import render_ledger, score_summary
 from auditra.tui.renderables.scale import render_band
 from auditra.tui.renderables.words import heading, socket_card
-from auditra.tui.widgets.frame import palette_of
+from auditra.tui.widgets.lines import palette_of
 from auditra.workflows.ports import Standing
 
 
@@ -29,6 +29,7 @@ class ScoreStage(Horizontal):
 
     def __init__(self) -> None:
         super().__init__(classes="shows-ledger")
+        self._shown: tuple[Standing, str, str | None] | None = None
 
     def compose(self) -> ComposeResult:
         with VerticalScroll(id="summary", classes="panel"):
@@ -44,7 +45,13 @@ class ScoreStage(Horizontal):
         """On a narrow screen, turn to the other panel."""
         self.toggle_class("shows-ledger")
 
+    def on_resize(self) -> None:
+        """Widths are known only once there is a place for them."""
+        if self._shown is not None:
+            self.show(*self._shown)
+
     def show(self, standing: Standing, profile: str, port: str | None) -> None:
+        self._shown = (standing, profile, port)
         palette, judgement = palette_of(self), standing.judgement
         score = judgement.score
         self.query_one("#score-head", Static).update(heading("score", palette, f"profile: {profile}"))

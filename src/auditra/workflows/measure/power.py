@@ -35,6 +35,26 @@ class _Tap:
         return self.door.measure()
 
 
+@dataclass
+class _Growing:
+    """The watts over time, told as they come."""
+
+    session: Session
+    time_s: list[float] = field(default_factory=list)
+    watts: list[float] = field(default_factory=list)
+    _started: float | None = None
+
+    def add(self, doing: str, watts: float) -> None:
+        now = self.session.bench.clock.now_s()
+        self._started = now if self._started is None else self._started
+        self.time_s.append(now - self._started)
+        self.watts.append(watts)
+        self.session.watch(Progress(doing, watts, self.time_s[-1], restarts_trace=len(self.watts) == 1))
+
+    def trace(self) -> Trace:
+        return Trace(tuple(self.time_s), tuple(self.watts))
+
+
 def measure_power(session: Session) -> Outcome:
     """Watts at the port; for an inlet, those that arrive at the upstream plug too.
 
@@ -46,19 +66,20 @@ def measure_power(session: Session) -> Outcome:
     load.set_current(0.0)
     load.switch(on=True)
     try:
-        trace = _ramp(session, load, shown)
+        growing = _Growing(session)
+        _ramp(session, load, shown, growing)
         for turn in range(1, REPEATS + 1):
             session.bench.clock.sleep(REPEAT_PITCH_S)
             for tap in taps:
                 tap.watts.append(tap.read().watts)
-            session.watch(Progress(f"reading {turn} of {REPEATS}", shown.watts[-1]))
+            growing.add(f"reading {turn} of {REPEATS}", shown.watts[-1])
     finally:
         load.switch(on=False)
     for tap in taps:
         error = power_error_w(tap.instrument, max(tap.watts))
         reading = session.number(
             Quantity.POWER, tap.instrument.name, tuple(tap.watts), error=error, at=tap.spot,
-            trace=trace if tap is shown else None,
+            trace=growing.trace() if tap is shown else None,
         )  # fmt: skip
         session.take(reading)
     return Outcome.COMPLETE
@@ -78,22 +99,19 @@ def _taps(session: Session, load: Load) -> list[_Tap]:
     return [_Tap(session.spot if direct else load_spot, load_gear, load)]
 
 
-def _ramp(session: Session, load: Load, shown: _Tap) -> Trace:
+def _ramp(session: Session, load: Load, shown: _Tap, growing: _Growing) -> None:
     """Raise the current until the promise is passed with room to spare, or back off from where the voltage gave way."""
     clock, target = session.bench.clock, session.planned.target * ENOUGH
     clock.sleep(SETTLES_IN_S)
     open_v = load.measure().volts
-    started, times, watts = clock.now_s(), [], []
     for step in range(1, MOST_STEPS + 1):
         load.set_current(step * STEP_A)
         clock.sleep(SETTLES_IN_S)
         if open_v < NOTHING_V or load.measure().volts < lowest_sink_v(open_v):
             load.set_current((step - 1) * STEP_A)
             clock.sleep(SETTLES_IN_S)
-            break
-        times.append(clock.now_s() - started)
-        watts.append(shown.read().watts)
-        session.watch(Progress(f"drawing {step * STEP_A:.1f} A", watts[-1], times[-1], restarts_trace=step == 1))
-        if watts[-1] >= target:
-            break
-    return Trace(tuple(times), tuple(watts))
+            return
+        watts = shown.read().watts
+        growing.add(f"drawing {step * STEP_A:.1f} A", watts)
+        if watts >= target:
+            return

@@ -1,0 +1,34 @@
+"""The audits that ship with the product: made-up devices on a made-up rig."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:  # their names are wanted before the first paint, their contents are not
+    from auditra.core.audit.facts import Fact
+
+
+@dataclass(frozen=True)
+class Demo:
+    """An audit by its name on the shelf, with the files it is made from.
+
+    Demo time is made up like all else in a demo, so that a run repeats to the second.
+    """
+
+    name: str
+    sheet: str
+    rig: str
+    made_at: datetime = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
+
+    def facts(self) -> tuple[Fact, ...]:
+        """What the audit begins with."""
+        from auditra.store.files import read_shipped
+        from auditra.workflows.sheets import facts_of, read_claim_sheet, read_rig
+
+        sheet = read_claim_sheet(read_shipped(f"demo/{self.sheet}"), self.sheet)
+        return facts_of(sheet, read_rig(read_shipped(f"demo/{self.rig}"), self.rig))
+
+
+DEMOS = (Demo("OP-6", "osierpell-op-6.toml", "galley.toml"),)

@@ -1,0 +1,82 @@
+"""A folder on a real drive as a data target: it writes, reads back, and leaves nothing behind."""
+
+from __future__ import annotations
+
+import mmap
+import os
+from pathlib import Path
+
+import pytest
+
+from auditra.bench.storage import FileTarget
+from auditra.core.errors import TargetError
+
+BLOCK = 1 << 20
+
+
+def aligned(fill: bytes) -> memoryview:
+    memory = mmap.mmap(-1, BLOCK)
+    memory[:] = fill * BLOCK
+    return memoryview(memory)
+
+
+def test_what_is_written_is_read_back_and_the_folder_is_left_as_it_was(tmp_path: Path) -> None:
+    (tmp_path / "holiday.jpg").write_text("keep me")
+    target = FileTarget(tmp_path, 2 * BLOCK)
+    target.write(0, aligned(b"a"))
+    target.write(BLOCK, aligned(b"b"))
+    target.flush()
+    back = aligned(b"-")
+    target.read_into(BLOCK, back)
+    assert back == aligned(b"b")
+    target.close()
+    assert [path.name for path in tmp_path.iterdir()] == ["holiday.jpg"]
+
+
+def test_reading_what_was_never_written_is_an_error_in_words(tmp_path: Path) -> None:
+    target = FileTarget(tmp_path, BLOCK)
+    with pytest.raises(TargetError, match="shorter"):
+        target.read_into(0, aligned(b"-"))
+    target.close()
+
+
+def test_a_drive_without_room_is_refused_before_anything_is_written(tmp_path: Path) -> None:
+    with pytest.raises(TargetError, match="no room"):
+        FileTarget(tmp_path, 1 << 60)
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_a_folder_that_is_not_there_is_told(tmp_path: Path) -> None:
+    with pytest.raises(TargetError, match="No such file"):
+        FileTarget(tmp_path / "unplugged", BLOCK)
+
+
+def test_a_file_system_without_direct_io_is_used_all_the_same(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    really_open = os.open
+
+    def no_direct(path: Path, flags: int, mode: int = 0o777) -> int:
+        if flags & os.O_DIRECT:
+            raise OSError(22, "Invalid argument")
+        return really_open(path, flags, mode)
+
+    monkeypatch.setattr(os, "open", no_direct)
+    target = FileTarget(tmp_path, BLOCK)
+    assert not target.direct
+    target.write(0, aligned(b"c"))
+    target.flush()
+    target.close()
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_a_drive_that_vanishes_in_mid_run_is_told_and_closing_it_is_harmless(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    target = FileTarget(tmp_path, BLOCK)
+
+    def gone(*_: object) -> int:
+        raise OSError(5, "Input/output error")
+
+    monkeypatch.setattr(os, "pwrite", gone)
+    with pytest.raises(TargetError, match="the drive is gone"):
+        target.write(0, aligned(b"d"))
+    target.close()

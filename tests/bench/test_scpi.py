@@ -1,0 +1,129 @@
+"""Instruments over real TCP sockets: honest, silent, lying, closed."""
+
+from __future__ import annotations
+
+import socketserver
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+import pytest
+
+from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
+from auditra.bench.simulated.bench import open_simulated_bench
+from auditra.bench.simulated.scpi_server import LOOPBACK, serve
+from auditra.core.audit.trial import Outcome
+from auditra.core.errors import InstrumentError
+from auditra.core.simulate.scpi import SimulatedInstrument
+from auditra.workflows.ports import Bench
+from tests.support.benches import Onlooker, desk_with
+
+
+class Server(socketserver.ThreadingTCPServer):
+    daemon_threads, allow_reuse_address = True, True
+
+
+@contextmanager
+def instrument_that_says(replies: dict[str, str | None]) -> Iterator[int]:
+    """An instrument on a socket that answers so; None is silence, an unknown query closes the line."""
+
+    class Talk(socketserver.StreamRequestHandler):
+        def handle(self) -> None:
+            while line := self.rfile.readline().decode().strip():
+                if line.endswith("?"):
+                    if line not in replies:
+                        return
+                    if (reply := replies[line]) is not None:
+                        self.wfile.write(reply.encode("latin-1") + b"\n")
+
+    with Server((LOOPBACK, 0), Talk) as server:
+        threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.02}, daemon=True).start()
+        yield server.server_address[1]
+        server.shutdown()
+
+
+GOOD: dict[str, str | None] = {
+    "*IDN?": "Maker,METER,0,1", "SYSTem:ERRor?": '0,"No error"',
+    "MEASure:VOLTage?": "2.00E+01", "MEASure:CURRent?": "4.5",
+}  # fmt: skip
+
+
+def measure(replies: dict[str, str | None]) -> float:
+    with instrument_that_says(replies) as port, ScpiInstrument(
+        "meter", f"{LOOPBACK}:{port}", open_socket("meter", LOOPBACK, port, timeout_s=0.3)
+    ) as meter:  # fmt: skip
+        return meter.measure().watts
+
+
+def test_volts_and_amperes_make_watts() -> None:
+    assert measure(GOOD) == pytest.approx(90.0)
+
+
+LIES = [
+    ("MEASure:VOLTage?", None, "no answer to MEASure:VOLTage?"),
+    ("MEASure:VOLTage?", "twenty", "no number"),
+    ("MEASure:VOLTage?", "9.91E37", "outside"),
+    ("MEASure:CURRent?", "NAN", "outside"),
+    ("MEASure:CURRent?", "-inf", "outside"),
+    ("MEASure:CURRent?", "", "no number"),
+    ("SYSTem:ERRor?", '-222,"Data out of range"', "reports an error"),
+    ("*IDN?", None, "no answer to *IDN?"),
+    ("MEASure:VOLTage?", "\x1b[2J20", "no number"),
+]
+
+
+@pytest.mark.parametrize(("query", "reply", "why"), LIES)
+def test_silence_and_lies_are_told_with_name_and_address(query: str, reply: str | None, why: str) -> None:
+    with pytest.raises(InstrumentError) as refused:
+        measure({**GOOD, query: reply})
+    assert why in str(refused.value)
+    assert str(refused.value).startswith(LOOPBACK)
+    assert "\x1b" not in str(refused.value)
+
+
+def test_an_instrument_that_hangs_up_is_told() -> None:
+    with pytest.raises(InstrumentError, match="no answer"):
+        measure({key: reply for key, reply in GOOD.items() if key != "MEASure:CURRent?"})
+
+
+def test_nobody_at_the_address_is_told() -> None:
+    with pytest.raises(InstrumentError, match="answer"):
+        ScpiInstrument("meter", f"{LOOPBACK}:1", open_socket("meter", LOOPBACK, 1, timeout_s=0.3))
+
+
+def test_the_simulated_load_is_set_and_measured_over_its_socket() -> None:
+    set_to: list[float] = []
+    simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, sum(set_to)), set_to.append, lambda on: None)
+    with serve(simulated) as port, ScpiLoad("load", LOOPBACK, open_socket("load", LOOPBACK, port)) as load:
+        load.switch(on=True)
+        load.set_current(0.9)
+        assert load.measure().watts == pytest.approx(4.5)
+        with pytest.raises(InstrumentError, match="Data out of range"):
+            load.set_current(99.0)
+        load.set_current(0.1)
+
+
+class FallsSilent:
+    """A meter that stops answering after some readings."""
+
+    def __init__(self, bench: Bench, after: int) -> None:
+        self._meter, self._left = bench.meter, after
+
+    def measure(self) -> object:
+        self._left -= 1
+        if self._left < 0 or self._meter is None:
+            raise InstrumentError("meter", where="here", why="no answer in time", do="Start the trial again")
+        return self._meter.measure()
+
+
+def test_a_meter_that_falls_silent_spoils_one_trial_which_can_be_repeated() -> None:
+    desk = desk_with("P1 takes 90 W")
+    planned = desk.standing.judgement.sheet.trials[-1]
+    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
+        broken = Bench(**{**bench.__dict__, "meter": FallsSilent(bench, after=20)})
+        with pytest.raises(InstrumentError):
+            desk.run(planned, broken, Onlooker())
+        record = desk.standing.audit.trials[-1]
+        assert (record.outcome, record.readings) == (Outcome.FAILED, ())
+        assert planned.key in [each.key for each in desk.standing.judgement.to_do]
+        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE

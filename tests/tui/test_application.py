@@ -1,0 +1,222 @@
+"""The screens through Textual's pilot: keys, mouse, messages, and what is shown when something refuses."""
+
+from __future__ import annotations
+
+import asyncio
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from textual.pilot import Pilot
+from textual.widgets import Static
+
+from auditra.core.audit.facts import NoteWritten
+from auditra.core.audit.trial import Outcome
+from auditra.core.errors import LibraryBusy
+from auditra.tui.app import AuditraApp
+from auditra.tui.screens.audit import AuditScreen
+from auditra.tui.screens.help import HelpScreen
+from auditra.tui.screens.room import NoRoom
+from auditra.tui.screens.shelf import ShelfScreen
+from auditra.tui.widgets.faces import FacesMap, Track
+from auditra.tui.widgets.lines import KeyLine, TitleLine
+from tests.support.audits import BEGIN
+from tests.support.workshops import demo_app, demo_workshop
+
+pytestmark = pytest.mark.usefixtures("quick")
+WIDE = (160, 50)
+
+
+async def until(pilot: Pilot[None], true: Callable[[], bool], within_s: float = 20.0) -> None:
+    for _ in range(int(within_s / 0.02)):
+        if true():
+            await pilot.pause()
+            return
+        await asyncio.sleep(0.02)
+    raise AssertionError(f"it did not come to this; the screen was {pilot.app.screen}")
+
+
+async def open_audit(pilot: Pilot[None]) -> AuditScreen:
+    await pilot.press("enter")
+    await until(pilot, lambda: isinstance(pilot.app.screen, AuditScreen))
+    await pilot.pause()
+    screen = pilot.app.screen
+    assert isinstance(screen, AuditScreen)
+    return screen
+
+
+def text_of(screen: AuditScreen, widget: str) -> str:
+    return str(screen.query_one(widget, Static).render())
+
+
+def done(screen: AuditScreen) -> int:
+    return sum(record.outcome is Outcome.COMPLETE for record in screen.standing.audit.trials)
+
+
+async def test_the_shelf_shows_the_demo_and_enter_opens_it(tmp_path: Path) -> None:
+    app = demo_app(tmp_path)
+    async with app.run_test(size=WIDE) as pilot:
+        assert isinstance(app.screen, ShelfScreen)
+        assert app.screen.query_one(TitleLine).right == ("1 audit",)
+        screen = await open_audit(pilot)
+        assert screen.query_one(TitleLine).right[-1] == "simulated bench"
+        assert "plug the fast SSD into laptop C1" in text_of(screen, "#now-text")
+        await pilot.press("b")
+        assert isinstance(app.screen, ShelfScreen)
+
+
+async def test_one_key_runs_a_trial_and_its_reading_is_judged(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("enter")
+        await until(pilot, lambda: done(screen) == 1 and not screen.is_measuring)
+        assert "trial 2 of 17" in text_of(screen, "#now-text")
+        assert "complete" in text_of(screen, "#now-text")
+        assert "T1 complete" in text_of(screen, "#next-text")
+
+
+async def test_all_that_is_left_runs_by_itself_until_everything_is_decided(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("a")
+        await until(pilot, lambda: screen.standing.judgement.to_do == () and not screen.is_measuring, within_s=60)
+        assert screen.standing.judgement.decided == 8
+        await pilot.press("7")
+        await pilot.pause()
+        assert "keeps 10" in text_of(screen, "#ledger-text")
+        assert "31.0 of 32" in text_of(screen, "#ledger-text")
+
+
+async def test_did_not_appear_is_one_key_and_undo_takes_it_back(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("x")
+        assert screen.standing.audit.trials[0].outcome is Outcome.DID_NOT_APPEAR
+        assert "u takes it back" in text_of(screen, "#now-text")
+        await pilot.press("u")
+        assert screen.standing.audit.trials == ()
+        await pilot.press("u")
+        assert "nothing to take back" in text_of(screen, "#now-text")
+
+
+async def test_moves_within_a_trial_are_asked_for(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
+        screen._begin(shut)
+        for _ in range(2):
+            await until(pilot, lambda: "go on" in text_of(screen, "#now-text"))
+            await pilot.press("enter")
+        await until(pilot, lambda: not screen.is_measuring)
+        assert screen.standing.audit.trials[-1].readings[0].count is not None
+
+
+async def test_escape_stops_a_trial_which_then_counts_for_nothing(tmp_path: Path) -> None:
+    workshop = demo_workshop(tmp_path)
+    async with AuditraApp(workshop).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
+        screen._begin(shut)
+        await until(pilot, lambda: "go on" in text_of(screen, "#now-text"))
+        await pilot.press("b")
+        assert isinstance(pilot.app.screen, AuditScreen)
+        await pilot.press("escape")
+        await until(pilot, lambda: not screen.is_measuring)
+        assert screen.standing.audit.trials[-1].outcome is Outcome.STOPPED
+
+
+async def test_arrows_and_mouse_move_over_the_tiles(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("right", "right")
+        assert screen.query_one(FacesMap).selected == "S1"
+        assert "SOCKET S1" in text_of(screen, "#socket")
+        await pilot.click(FacesMap, offset=(75, 3))
+        assert screen.query_one(FacesMap).selected == "P1"
+        assert "no data" in text_of(screen, "#socket")
+
+
+async def test_stages_are_reached_by_key_and_mouse_and_empty_ones_say_what_belongs_there(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        for stage in "123568":
+            await pilot.press(stage)
+            await pilot.pause()
+            assert len(text_of(screen, "QuietStage").splitlines()) >= 3
+        await pilot.click(Track, offset=(3, 0))
+        assert screen.query_one(Track).stage == 1
+        await pilot.click(KeyLine, offset=(30, 0))
+
+
+async def test_publish_is_a_key_and_says_what_it_wrote(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("p")
+        await until(pilot, lambda: "OP-6-report.pdf" in text_of(screen, "QuietStage"))
+        assert len(list((tmp_path / "reports").iterdir())) == 3
+
+
+async def test_every_size_works_and_a_tiny_one_says_so(tmp_path: Path) -> None:
+    app = demo_app(tmp_path)
+    async with app.run_test(size=(80, 24)) as pilot:
+        screen = await open_audit(pilot)
+        assert screen.has_class("-narrow")
+        await pilot.press("tab")
+        assert screen.query_one("#reading").display
+        await pilot.resize_terminal(100, 30)
+        await pilot.pause()
+        assert screen.has_class("-middle")
+        await pilot.resize_terminal(40, 10)
+        await until(pilot, lambda: isinstance(app.screen, NoRoom))
+        assert "40x10 is too small" in str(app.screen.query_one(Static).render())
+        await pilot.resize_terminal(120, 40)
+        await until(pilot, lambda: app.screen is screen)
+
+
+async def test_help_explains_every_verdict_and_closes_with_any_key(tmp_path: Path) -> None:
+    app = demo_app(tmp_path)
+    async with app.run_test(size=WIDE) as pilot:
+        await open_audit(pilot)
+        await pilot.press("question_mark")
+        await until(pilot, lambda: isinstance(app.screen, HelpScreen))
+        words = str(app.screen.query_one("#help-text", Static).render())
+        assert all(word in words for word in ("= holds", "x broken", "~ too close", "! unstated", "did not appear"))
+        await pilot.press("z")
+        assert isinstance(app.screen, AuditScreen)
+
+
+async def test_another_process_running_the_audit_is_told_and_nothing_is_recorded(tmp_path: Path) -> None:
+    @contextmanager
+    def held(name: str) -> Iterator[None]:
+        raise LibraryBusy(f'audit "{name}"', why="another Auditra (process 7) is running its trials", do="Wait")
+        yield
+
+    workshop = replace(demo_workshop(tmp_path), hold=held)
+    async with AuditraApp(workshop).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("enter")
+        await until(pilot, lambda: "process 7" in text_of(screen, "#now-text"))
+        assert screen.standing.audit.trials == ()
+
+
+async def test_what_another_process_wrote_is_seen_at_the_next_change(tmp_path: Path) -> None:
+    workshop = demo_workshop(tmp_path)
+    async with AuditraApp(workshop).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        workshop.open_desk("OP-6")._journal.append([NoteWritten("from elsewhere")], action="other", at=BEGIN)
+        await pilot.press("x")
+        assert [note.text for note in screen.standing.audit.notes] == ["from elsewhere"]
+
+
+@pytest.mark.parametrize("theme", ["lamplight", "chart-paper", "colour-safe"])
+async def test_every_theme_paints_every_stage(tmp_path: Path, theme: str) -> None:
+    app = demo_app(tmp_path)
+    async with app.run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        app.theme = theme
+        for stage in "478":
+            await pilot.press(stage)
+            await pilot.pause()
+        assert screen.query_one(Track).stage == 8
