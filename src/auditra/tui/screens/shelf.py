@@ -31,6 +31,7 @@ _KEYS = (
 )
 _EMPTY = "No audit stands here yet. `auditra demo` puts the demo audits on the shelf."
 _BAND_WIDTH = 30
+_LOOKS_AGAIN_AFTER_S = 0.2
 _VERDICT_OF_WORD = {verdict.word: verdict for verdict in Verdict}
 
 
@@ -79,7 +80,8 @@ class ShelfScreen(RoomyScreen):
         self.query_one(OptionList).focus()
 
     def on_screen_resume(self) -> None:
-        self._read()
+        """Look again at the library; where rows are known, they are painted before its parts are even loaded."""
+        self.set_timer(_LOOKS_AGAIN_AFTER_S if self._rows else 0.001, self._read)
 
     @work(thread=True, exclusive=True, group="shelf", exit_on_error=False)
     def _read(self) -> None:

@@ -73,6 +73,7 @@ class RunStage(Horizontal):
         """On a narrow screen, the one panel that is seen."""
         for each in PANELS:
             self.set_class(each == panel, f"shows-{each}")
+        self.call_after_refresh(self.on_resize)
 
     def next_panel(self) -> None:
         """Turn to the panel after the one that is seen."""

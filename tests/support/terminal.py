@@ -1,0 +1,86 @@
+"""The real application in tmux: a private server, a fixed size, keys in, words out."""
+
+from __future__ import annotations
+
+import os
+import shlex
+import shutil
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+QUICK = (
+    "from auditra.workflows.measure import network, storage; "
+    "storage.SECONDS_A_PASS = network.SECONDS_A_PASS = 0.1; "
+    "from auditra.cli import main; main()"
+)
+
+
+def need_tmux() -> None:
+    """Without tmux these tests are skipped; in CI that is a failure."""
+    if shutil.which("tmux") is None:
+        missing = "tmux is not here: install it with your system's packages"
+        if os.environ.get("CI"):
+            pytest.fail(missing)
+        pytest.skip(missing)
+
+
+class Terminal:
+    """One pane with the application in it."""
+
+    def __init__(self, folder: Path, columns: int, rows: int, *words: str, deaf_to_hang_up: bool = False) -> None:
+        need_tmux()
+        self.folder = folder
+        self._tmux = ["tmux", "-S", str(folder / "tmux"), "-f", "/dev/null"]
+        kept = {name: value for name, value in os.environ.items() if name not in ("COLUMNS", "LINES", "TMUX")}
+        places = {"AUDITRA_LIBRARY": str(folder / "library"), "XDG_STATE_HOME": str(folder / "state")}
+        self._environment = kept | places
+        program = [sys.executable, "-c", QUICK, *words]
+        deaf = "trap '' HUP; " if deaf_to_hang_up else ""
+        shell = f"cd {folder}; echo $$ > pid; {deaf}exec {shlex.join(program)}"
+        self.tmux("new-session", "-d", "-x", str(columns), "-y", str(rows), shell)
+        self.tmux("set-option", "-g", "remain-on-exit", "on")
+
+    def tmux(self, *words: str) -> str:
+        ran = subprocess.run([*self._tmux, *words], env=self._environment, capture_output=True, text=True, check=False)
+        return ran.stdout
+
+    @property
+    def process(self) -> int:
+        return int((self.folder / "pid").read_text())
+
+    def screen(self) -> str:
+        return self.tmux("capture-pane", "-p")
+
+    def press(self, *keys: str) -> None:
+        self.tmux("send-keys", *keys)
+
+    def wait_for(self, text: str, within_s: float = 40.0) -> str:
+        """The screen once these words stand on it."""
+        deadline = time.monotonic() + within_s
+        while text not in (screen := self.screen()):
+            if time.monotonic() > deadline:
+                pytest.fail(f"{text!r} did not appear in {within_s} s; the screen was:\n{screen}")
+            time.sleep(0.05)
+        return screen
+
+    def wait_for_end(self, within_s: float = 15.0) -> None:
+        deadline = time.monotonic() + within_s
+        while self.is_running:
+            if time.monotonic() > deadline:
+                pytest.fail(f"process {self.process} still runs after {within_s} s")
+            time.sleep(0.05)
+
+    @property
+    def is_running(self) -> bool:
+        try:
+            state = Path(f"/proc/{self.process}/stat").read_text().rpartition(")")[2].split()[0]
+        except OSError:
+            return False
+        return state != "Z"
+
+    def close(self) -> None:
+        self.tmux("kill-server")

@@ -1,0 +1,125 @@
+"""What a person does at a terminal, from first key to last, and what happens when the terminal misbehaves."""
+
+from __future__ import annotations
+
+import os
+import signal
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+from auditra.core.audit.audit import fold_audit
+from auditra.store.library import Library
+from tests.support.terminal import Terminal
+
+pytestmark = pytest.mark.terminal
+Open = Callable[..., Terminal]
+
+
+@pytest.fixture
+def open_terminal(tmp_path: Path) -> Iterator[Open]:
+    opened: list[Terminal] = []
+
+    def open_(columns: int = 160, rows: int = 50, *words: str, deaf_to_hang_up: bool = False) -> Terminal:
+        opened.append(
+            Terminal(tmp_path, columns, rows, *(words or ("demo", "--pace", "200")), deaf_to_hang_up=deaf_to_hang_up)
+        )
+        return opened[-1]
+
+    yield open_
+    for each in opened:
+        each.close()
+
+
+def test_from_the_shelf_to_a_verdict_and_out(open_terminal: Open) -> None:
+    terminal = open_terminal()
+    terminal.wait_for("0 of 8 claims decided")
+    terminal.press("Enter")
+    terminal.wait_for("plug the fast SSD into laptop C1 with")
+    terminal.press("a")
+    screen = terminal.wait_for("All 17 trials are done", within_s=90)
+    assert "8 decided" in screen
+    terminal.press("7")
+    screen = terminal.wait_for("where every point went")
+    assert "= holds" in screen
+    assert "unstated: keeps 10" in screen
+    terminal.press("b")
+    terminal.wait_for("8 of 8 claims decided, all trials done")
+    terminal.press("q")
+    terminal.wait_for_end()
+
+
+def test_a_step_by_hand_did_not_appear_and_undo(open_terminal: Open) -> None:
+    terminal = open_terminal(100, 30)
+    terminal.wait_for("Osierpell OP-6")
+    terminal.press("Enter")
+    terminal.wait_for("trial 1 of 17")
+    terminal.press("x")
+    terminal.wait_for("did not appear, as seen")
+    terminal.press("u")
+    terminal.wait_for("T1 is taken back")
+    terminal.press("Enter")
+    terminal.wait_for("trial 2 of 17")
+    terminal.press("Right")
+    terminal.wait_for("SOCKET A2")
+
+
+def test_80x24_shows_one_panel_at_a_time_and_writes_the_chosen_socket_out(open_terminal: Open) -> None:
+    terminal = open_terminal(80, 24)
+    terminal.wait_for("Osierpell OP-6")
+    terminal.press("Enter")
+    screen = terminal.wait_for("A1  . open: data 5 Gb/s, not tried")
+    assert "enter   plugged so: start the trial" in screen
+    terminal.press("Tab")
+    terminal.wait_for("claim 425.0 MB/s")
+    terminal.press("Tab")
+    terminal.wait_for("16 more")
+
+
+def test_40x10_says_that_there_is_no_room_and_grows_with_the_window(open_terminal: Open) -> None:
+    terminal = open_terminal(40, 10)
+    terminal.wait_for("40x10 is too small")
+    terminal.tmux("resize-window", "-x", "100", "-y", "30")
+    terminal.wait_for("Osierpell OP-6")
+    terminal.press("q")
+    terminal.wait_for_end()
+
+
+@pytest.mark.parametrize("deaf", [False, True])
+def test_when_the_terminal_goes_away_the_process_ends(open_terminal: Open, deaf: bool) -> None:
+    terminal = open_terminal(deaf_to_hang_up=deaf)
+    terminal.wait_for("Osierpell OP-6")
+    terminal.close()
+    terminal.wait_for_end()
+
+
+def test_a_kill_in_mid_trial_loses_nothing_that_was_shown_and_the_run_goes_on(
+    open_terminal: Open, tmp_path: Path
+) -> None:
+    terminal = open_terminal()
+    terminal.wait_for("Osierpell OP-6")
+    terminal.press("Enter")
+    terminal.wait_for("trial 1 of 17")
+    terminal.press("a")
+    shown = terminal.wait_for("T2 complete")
+    os.kill(terminal.process, signal.SIGKILL)
+    terminal.close()
+    library = Library(tmp_path / "library")
+    audit = fold_audit("OP-6", library.journal("OP-6").entries())
+    library.close()
+    assert len([record for record in audit.trials if record.outcome is not None]) >= shown.count(" complete") >= 2
+    again = open_terminal()
+    again.wait_for("15 trials to do" if len(audit.trials) == 2 else "trials to do")
+    again.press("Enter")
+    again.wait_for("plugged so: start the trial")
+
+
+def test_a_library_of_a_newer_version_is_told_on_the_command_line(open_terminal: Open, tmp_path: Path) -> None:
+    library = Library(tmp_path / "library")
+    with library._engine.connect() as db:
+        db.exec_driver_sql("PRAGMA user_version = 99")
+    library.close()
+    terminal = open_terminal()
+    screen = terminal.wait_for("version 99")
+    assert "Traceback" not in screen
