@@ -50,6 +50,20 @@ def test_from_the_shelf_to_a_verdict_and_out(open_terminal: Open) -> None:
     terminal.wait_for_end()
 
 
+def test_leaving_in_mid_trial_ends_at_once_and_keeps_what_was_taken(open_terminal: Open, tmp_path: Path) -> None:
+    terminal = open_terminal(160, 50, "demo", "--pace", "3")
+    terminal.wait_for("Osierpell OP-6")
+    terminal.press("Enter")
+    terminal.wait_for("trial 1 of 17")
+    terminal.press("Enter")
+    terminal.wait_for("negotiated link 10 Gb/s")
+    terminal.press("q")
+    terminal.wait_for_end()
+    library = Library(tmp_path / "library")
+    audit = fold_audit("OP-6", library.journal("OP-6").entries())
+    assert len(audit.trials[0].readings) >= 2
+
+
 def test_a_step_by_hand_did_not_appear_and_undo(open_terminal: Open) -> None:
     terminal = open_terminal(100, 30)
     terminal.wait_for("Osierpell OP-6")

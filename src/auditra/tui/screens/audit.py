@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import ExitStack
 from datetime import datetime
 from pathlib import Path
 from typing import ClassVar
@@ -21,6 +20,7 @@ from auditra.core.judge.telling import reading_in_words
 from auditra.core.plan.moves import in_words, moves_between
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.tui.hands import Hands
+from auditra.tui.held_bench import HeldBench
 from auditra.tui.messages import (
     FactTaken,
     LengthAsked,
@@ -40,7 +40,7 @@ from auditra.tui.widgets.quiet_stages import QuietStage
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.tui.widgets.score_stage import ScoreStage
 from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Bench, Standing
+from auditra.workflows.ports import Standing
 from auditra.workflows.workshop import Workshop
 
 RUN, SCORE, PUBLISH = 4, 7, 8
@@ -105,8 +105,7 @@ class AuditScreen(RoomyScreen):
         self._live = Live()
         self._log = past_log(desk.standing.audit, desk.standing.judgement)
         self._port: str | None = next((port.id for port in desk.standing.audit.device.ports()), None)
-        self._bench: Bench | None = None
-        self._bench_doors = ExitStack()
+        self._held_bench = HeldBench(workshop.open_bench, self._hands)
         self._goes_on = False
         self._published = ""
 
@@ -143,6 +142,7 @@ class AuditScreen(RoomyScreen):
 
     def on_unmount(self) -> None:
         self._hands.stop()
+        self._held_bench.let_go()
 
     # Showing
 
@@ -321,8 +321,9 @@ class AuditScreen(RoomyScreen):
     def _run(self, planned: PlannedTrial) -> None:
         outcome, error_words = None, ""
         try:
-            with self._workshop.hold(self._desk.name):
-                outcome = self._desk.run(planned, self._open_bench(), self._hands)
+            with self._workshop.hold(self._desk.name), self._held_bench.in_use(self.standing.audit) as bench:
+                self._hands.clock = bench.clock
+                outcome = self._desk.run(planned, bench, self._hands)
         except TrialStopped:
             outcome = Outcome.STOPPED
         except AuditraError as error:
@@ -333,17 +334,6 @@ class AuditScreen(RoomyScreen):
                 f"Unexpected fault: {type(error).__name__}. What was taken stays taken; the log has the details."
             )
         self.post_message(TrialOver(outcome, error_words))
-
-    def _open_bench(self) -> Bench:
-        if self._bench is None:
-            self._bench = self._bench_doors.enter_context(self._workshop.open_bench(self.standing.audit, self._hands))
-            self._hands.clock = self._bench.clock
-        return self._bench
-
-    def close_bench(self) -> None:
-        """Let go of the instruments, once no trial runs."""
-        self._bench_doors.close()
-        self._bench = None
 
     @work(thread=True, exclusive=True, group="publish", exit_on_error=False)
     def _publish(self) -> None:

@@ -90,6 +90,8 @@ class RunStage(Horizontal):
         """Everything anew, after something was taken or the trial changed."""
         palette = palette_of(self)
         self._shown = (standing, live, port, log)
+        if not self.size.width:
+            return  # it has no place yet; on_resize paints it once it has
         self._doing = live.doing
         self.set_class(live.phase is Phase.ASKING and not live.moves, "asks-length")
         self.query_one("#now-text", Static).update(now_panel(live, standing.audit, standing.judgement, palette))

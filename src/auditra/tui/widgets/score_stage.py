@@ -52,6 +52,8 @@ class ScoreStage(Horizontal):
 
     def show(self, standing: Standing, profile: str, port: str | None) -> None:
         self._shown = (standing, profile, port)
+        if not self.size.width:
+            return  # it has no place yet; on_resize paints it once it has
         palette, judgement = palette_of(self), standing.judgement
         score = judgement.score
         self.query_one("#score-head", Static).update(heading("score", palette, f"profile: {profile}"))
@@ -62,7 +64,7 @@ class ScoreStage(Horizontal):
         ends = Content.styled(f"{score.lowest:.0f} to {score.highest:.0f} of 100", palette.quiet)
         self.query_one("#band", Static).update(Content("\n").join([band, ends]))
         self.query_one("#score-words", Static).update(score_summary(judgement, palette))
-        room = self.query_one("#ledger").content_size.width or self.size.width - 56
+        room = self.query_one("#ledger").content_size.width
         self.query_one("#ledger-text", Static).update(render_ledger(judgement, port, max(40, min(room, 130)), palette))
         chosen = standing.audit.device.port(port) if port else None
         card = socket_card(chosen, judgement, palette) if chosen else Content("")
