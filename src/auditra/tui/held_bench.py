@@ -1,4 +1,4 @@
-"""The bench of an audit, opened at its first trial and kept for the next; let go of exactly once, on whichever thread."""
+"""The bench of an audit: opened at its first trial, kept for the next, let go of exactly once, on whichever thread."""
 
 from __future__ import annotations
 
