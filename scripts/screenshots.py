@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import os
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -30,8 +31,8 @@ class View:
 
     name: str
     steps: Sequence[tuple[str, str]] = ()
-    before: Sequence[str] = ()
-    """A command that prepares the library."""
+    done: bool = False
+    """The whole run sheet has been done before."""
     columns: int = 160
     rows: int = 47
 
@@ -39,19 +40,18 @@ class View:
 OPEN = ("Enter", "trial 1 of 17")
 OPEN_DONE = ("Enter", "All 17 trials are done")
 MEASURE = ("Enter", "reading back, pass 2")
-DONE = ("run", "OP-6")
 VIEWS = (
-    View("shelf", before=DONE),
+    View("shelf", done=True),
     View("run-next-move", [OPEN]),
-    View("run-measuring", [OPEN, ("a", "A1 write and read back: complete"), ("", "reading back, pass 2")]),
-    View("run-all-done", [OPEN_DONE], before=DONE),
-    View("score", [OPEN_DONE, ("7", "LEDGER"), ("Right", "SOCKET A2"), ("Left", "SOCKET A1")], before=DONE),
-    View("publish", [OPEN_DONE, ("8", "PUBLISH")], before=DONE),
+    View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
+    View("run-all-done", [OPEN_DONE], done=True),
+    View("score", [OPEN_DONE, ("7", "LEDGER"), ("Right", "SOCKET A2"), ("Left", "SOCKET A1")], done=True),
+    View("publish", [OPEN_DONE, ("8", "PUBLISH")], done=True),
     View("run-100x30", [OPEN, MEASURE], columns=100, rows=30),
     View("run-80x24", [OPEN], columns=80, rows=24),
-    View("score-80x24", [OPEN_DONE, ("7", "LEDGER")], before=DONE, columns=80, rows=24),
+    View("score-80x24", [OPEN_DONE, ("7", "LEDGER")], done=True, columns=80, rows=24),
     View("help", [OPEN, ("?", "VERDICTS")]),
-    View("chart-paper", [("t", ""), OPEN_DONE, ("7", "LEDGER")], before=DONE),
+    View("chart-paper", [("t", ""), OPEN_DONE, ("7", "LEDGER")], done=True),
 )
 
 
@@ -88,14 +88,12 @@ def hidden_screen(number: int) -> Iterator[str]:
 
 
 @contextmanager
-def terminal(view: View, screen: str, folder: Path) -> Iterator[Terminal]:
+def terminal(view: View, screen: str, folder: Path, done: Path) -> Iterator[Terminal]:
     """The application on a library of its own, in a terminal of the view's size."""
     environment = os.environ | {"DISPLAY": screen, "AUDITRA_LIBRARY": str(folder / "library")}
     opened = Terminal(screen, folder / "tmux", environment)
-    if view.before:
-        subprocess.run(
-            [sys.executable, "-m", "auditra", *view.before], env=environment, check=True, capture_output=True
-        )
+    if view.done:
+        shutil.copytree(done, folder / "library")
     settings = folder / "tmux.conf"
     settings.write_text('set -g status off\nset -ga terminal-overrides ",*:Tc"\nset -g escape-time 0\n')
     program = f"env COLORTERM=truecolor {sys.executable} -m auditra demo"
@@ -111,10 +109,10 @@ def terminal(view: View, screen: str, folder: Path) -> Iterator[Terminal]:
         xterm.wait()
 
 
-def take(view: View, screen: str, out: Path) -> Path:
+def take(view: View, screen: str, out: Path, done: Path) -> Path:
     """One picture."""
     path = out / f"{view.name}.png"
-    with tempfile.TemporaryDirectory() as folder, terminal(view, screen, Path(folder)) as shown:
+    with tempfile.TemporaryDirectory() as folder, terminal(view, screen, Path(folder), done) as shown:
         shown.wait_for("Osierpell")
         for key, words in view.steps:
             if key:
@@ -131,10 +129,12 @@ def main() -> None:
     parser.add_argument("--out", type=Path, default=HOME / "docs" / "screenshots")
     wanted = parser.parse_args()
     wanted.out.mkdir(parents=True, exist_ok=True)
-    with hidden_screen(97) as screen:
+    with hidden_screen(97) as screen, tempfile.TemporaryDirectory() as done:
+        run = [sys.executable, "-m", "auditra", "--library", done, "run", "OP-6"]
+        subprocess.run(run, check=True, capture_output=True)
         for view in VIEWS:
             if not wanted.views or view.name in wanted.views:
-                print(take(view, screen, wanted.out))
+                print(take(view, screen, wanted.out, Path(done)))
 
 
 if __name__ == "__main__":

@@ -127,6 +127,27 @@ async def test_escape_stops_a_trial_which_then_counts_for_nothing(tmp_path: Path
         assert screen.standing.audit.trials[-1].outcome is Outcome.STOPPED
 
 
+async def test_did_not_appear_may_be_said_while_the_trial_waits(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
+        screen._begin(shut)
+        await until(pilot, lambda: "go on" in text_of(screen, "#now-text"))
+        await pilot.press("x")
+        await until(pilot, lambda: len(screen.standing.audit.trials) == 2)
+        outcomes = [record.outcome for record in screen.standing.audit.trials]
+        assert outcomes == [Outcome.STOPPED, Outcome.DID_NOT_APPEAR]
+
+
+async def test_a_trial_is_begun_only_where_its_moves_are_in_sight(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("7", "enter", "a", "x")
+        await pilot.pause()
+        assert not screen.is_measuring
+        assert screen.standing.audit.trials == ()
+
+
 async def test_arrows_and_mouse_move_over_the_tiles(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)

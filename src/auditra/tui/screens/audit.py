@@ -40,7 +40,7 @@ from auditra.tui.widgets.quiet_stages import QuietStage
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.tui.widgets.score_stage import ScoreStage
 from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Standing
+from auditra.workflows.ports import Clock, Standing
 from auditra.workflows.workshop import Workshop
 
 RUN, SCORE, PUBLISH = 4, 7, 8
@@ -107,6 +107,7 @@ class AuditScreen(RoomyScreen):
         self._port: str | None = next((port.id for port in desk.standing.audit.device.ports()), None)
         self._held_bench = HeldBench(workshop.open_bench, self._hands)
         self._goes_on = False
+        self._absent: PlannedTrial | None = None
         self._published = ""
 
     @property
@@ -223,17 +224,22 @@ class AuditScreen(RoomyScreen):
         """For keys that stand for several."""
 
     def action_start(self) -> None:
-        if self._live.phase is Phase.ASKING:
+        if self._live.phase is Phase.ASKING and self._live.moves:
             self._live.phase = Phase.MEASURING
             self._hands.answer()
             self.show()
-        elif not self.is_measuring and self._live.planned is not None:
+        elif self._may_begin and self._live.planned is not None:
             self._begin(self._live.planned)
 
     def action_run_all(self) -> None:
-        if not self.is_measuring and self._live.planned is not None:
+        if self._may_begin and self._live.planned is not None:
             self._goes_on = self._hands.by_itself = True
             self._begin(self._live.planned)
+
+    @property
+    def _may_begin(self) -> bool:
+        """Trials are begun where their moves are in sight: on the Run stage."""
+        return not self.is_measuring and self.query_one(Track).stage == RUN
 
     def action_stop(self) -> None:
         if self.is_measuring:
@@ -241,21 +247,30 @@ class AuditScreen(RoomyScreen):
             self._hands.stop()
 
     def action_mark_absent(self) -> None:
+        """The gear did not appear: said before the trial is started, or while it waits in vain."""
         planned = self._live.planned
-        if planned is None or self.is_measuring or self.query_one(Track).stage != RUN:
+        if planned is None or self.query_one(Track).stage != RUN:
             return
-        if self._change(lambda: self._desk.mark_absent(planned, self._workshop.clock)):
-            self._write_log(self._workshop.clock.moment(), f"{planned.title}: did not appear")
+        if self.is_measuring:
+            self._absent = planned
+            self.action_stop()
+        elif self._change(lambda: self._desk.mark_absent(planned, self._clock)):
+            self._write_log(self._clock.moment(), f"{planned.title}: did not appear")
             self._prepare_next()
             self._say(f"{planned.title}: did not appear, as seen by eye. u takes it back.")
+
+    @property
+    def _clock(self) -> Clock:
+        """The bench's time once there is a bench, so that a demo's journal runs in one time."""
+        return self._hands.clock or self._workshop.clock
 
     def action_undo(self) -> None:
         if self.is_measuring:
             return
         undone: list[str | None] = []
-        if self._change(lambda: undone.append(self._desk.undo(self._workshop.clock))):
+        if self._change(lambda: undone.append(self._desk.undo(self._clock))):
             words = f"{undone[0]} is taken back" if undone[0] else "There is nothing to take back"
-            self._write_log(self._workshop.clock.moment(), words)
+            self._write_log(self._clock.moment(), words)
             self._prepare_next()
             self._say(f"{words}.")
 
@@ -405,6 +420,11 @@ class AuditScreen(RoomyScreen):
         self._prepare_next()
         if done.planned is not None and done.planned.port is not None:
             self._port = done.planned.port
+        absent, self._absent = self._absent, None
+        if absent is not None:
+            self._live.planned = absent
+            self.action_mark_absent()
+            return
         goes_on = self._goes_on and not message.error and self._live.planned is not None
         self._say(words, failed=bool(message.error))
         if goes_on and self._live.planned is not None:

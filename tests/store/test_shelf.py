@@ -1,0 +1,89 @@
+"""The shelf: rows at once from the cache, and as they stand from the journals."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.bench.clock import SystemClock
+from auditra.cli.workshop import Opened
+from auditra.core.errors import SheetError
+from auditra.core.judge.profile import Profile
+from auditra.store.demos import DEMOS
+from auditra.store.files import load_claim_sheet, load_profile, load_rig, read_shipped
+from auditra.store.shelf_cache import FILE, read_rows, write_rows
+from auditra.workflows.shelf import ShelfRow
+
+
+@pytest.fixture
+def opened(tmp_path: Path) -> Opened:
+    made = Opened(tmp_path)
+    made.put_demos_on_shelf()
+    return made
+
+
+def test_rows_are_kept_for_the_next_start(opened: Opened) -> None:
+    assert opened.kept_rows() == ()
+    assert not opened.has_demos()
+    rows = opened.rows()
+    assert Opened(opened.folder).kept_rows() == rows
+    assert Opened(opened.folder).has_demos()
+    assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 17)
+
+
+def test_a_row_is_judged_anew_once_its_journal_has_grown(opened: Opened) -> None:
+    before = opened.rows()[0]
+    desk = opened.desk("OP-6")
+    for _ in range(3):
+        desk.mark_absent(desk.standing.judgement.to_do[0], SystemClock())
+    after = opened.rows()[0]
+    assert after.head != before.head
+    assert after.to_do == before.to_do - 1
+
+
+def test_demos_are_put_on_the_shelf_once(opened: Opened) -> None:
+    opened.put_demos_on_shelf()
+    assert opened.library.names() == tuple(demo.name for demo in DEMOS)
+
+
+@given(st.binary(max_size=300))
+def test_a_damaged_cache_is_only_a_slower_start(tmp_path_factory: pytest.TempPathFactory, data: bytes) -> None:
+    folder = tmp_path_factory.mktemp("cache")
+    (folder / FILE).write_bytes(data)
+    assert read_rows(folder) == {}
+
+
+def test_a_cache_of_another_version_is_not_believed(opened: Opened) -> None:
+    opened.rows()
+    cache = opened.folder / FILE
+    cache.write_text(cache.read_text().replace('"version": "', '"version": "9'))
+    assert read_rows(opened.folder) == {}
+
+
+def test_a_folder_that_refuses_costs_nothing_but_time(tmp_path: Path) -> None:
+    row = ShelfRow("a", "h", "d", "k", "r", 1, 0, "", "0", "100", 1, (("A1", "open"),))
+    write_rows(tmp_path / "not there", (row,))
+    write_rows(tmp_path, (row,))
+    assert read_rows(tmp_path) == {"a": row}
+
+
+def test_every_kind_of_promise_has_a_weight_and_an_unknown_one_the_other() -> None:
+    profile: Profile = load_profile()
+    assert profile.name == "balanced"
+    assert all(profile.weight(words) > 0 for words in ("data", "no data", "gives", "charges host", "made up"))
+
+
+def test_sheets_and_rigs_come_from_files_and_say_when_they_cannot(tmp_path: Path) -> None:
+    sheet, rig, bad = tmp_path / "sheet.toml", tmp_path / "rig.toml", tmp_path / "bad.toml"
+    sheet.write_text(read_shipped("demo/osierpell-op-6.toml"), encoding="utf-8")
+    rig.write_text(read_shipped("demo/galley.toml"), encoding="utf-8")
+    bad.write_bytes(b"[device]\nmaker = '\xff'\n")
+    assert load_claim_sheet(sheet).device.model == "OP-6"
+    assert load_rig(rig).name == "galley"
+    with pytest.raises(SheetError, match="line 2: this file: this is not UTF-8"):
+        load_claim_sheet(bad)
+    with pytest.raises(SheetError, match="No such file"):
+        load_rig(tmp_path / "missing.toml")
