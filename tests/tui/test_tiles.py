@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.audit.device import Device, Face, Port
+from auditra.core.audit.reading import Trace
+from auditra.core.audit.verdict import Verdict
+from auditra.core.plan.run_sheet import run_sheet_of
 from auditra.core.quantities import MEGABYTES_A_SECOND
 from auditra.tui.renderables.ledger import render_ledger
+from auditra.tui.renderables.run import Live, next_panel, now_panel, recorded
 from auditra.tui.renderables.scale import Mark, render_band, render_scale
 from auditra.tui.renderables.tiles import TILE_WIDTH, TileSize, neighbour, place, render_faces, size_for, tiles_of
 from auditra.tui.renderables.trace import render_trace
+from auditra.tui.renderables.words import report_in_words
 from auditra.tui.theme import PALETTES
 from tests.support.audits import HUB, audit_of, judged, rates, with_trial
 
@@ -97,3 +104,62 @@ def test_a_trace_is_drawn_only_where_there_is_room_and_something_to_draw() -> No
     assert render_trace(time_s[:1], values[:1], None, MEGABYTES_A_SECOND, 60, 12, PALETTE).plain == ""
     assert render_trace(time_s, values, 3.4e9, MEGABYTES_A_SECOND, 10, 3, PALETTE).plain == ""
     assert "486" in render_trace(time_s, values, 3.4e9, MEGABYTES_A_SECOND, 60, 12, PALETTE).plain
+
+
+def test_a_label_without_room_gives_up_its_words_before_its_value() -> None:
+    mark = Mark("the most that a link of this kind ever carries", 4e9, "#ffffff")
+    line = render_scale(
+        None, (Mark("claim", 3.4e9, "#ffffff"), mark), MEGABYTES_A_SECOND, 30, PALETTE
+    ).plain.splitlines()[2]
+    assert "500.0 MB/s" in line
+    assert "carries" not in line
+
+
+def test_the_report_in_words_tells_every_claim_with_verdict_and_sum() -> None:
+    judgement = judged(with_trial(AUDIT, "A1/storage", *rates("A1", 200)))
+    told = report_in_words(judgement, PALETTE).plain
+    assert "< short" in told
+    assert "write: 200.0 + 0.0 < 425.0 MB/s" in told
+    assert all(str(verdict.claim) in told for verdict in judgement.claims)
+
+
+def test_every_verdict_has_a_colour_in_every_palette_that_is_not_the_ground() -> None:
+    for palette in PALETTES.values():
+        assert all(palette.of(verdict) != palette.ground for verdict in Verdict)
+        assert palette.of(Verdict.HOLDS) != palette.of(Verdict.BROKEN)
+        assert palette.theme().name == palette.name
+
+
+LIVE = Live(planned=run_sheet_of(AUDIT).trials[-1], moves=(), message="it went wrong", failed=True)
+
+
+def test_the_now_panel_says_what_is_to_be_done_and_what_went_wrong() -> None:
+    shown = now_panel(LIVE, AUDIT, judged(AUDIT), PALETTE).plain
+    assert "everything is plugged already" in shown
+    assert "start the trial" in shown
+    assert "it went wrong" in shown
+
+
+def test_with_nothing_left_to_do_the_panel_says_what_the_rig_cannot_show() -> None:
+    audit = audit_of("P1 takes 240 W")
+    shown = now_panel(Live(), audit, judged(audit), PALETTE).plain
+    assert "No trial can be planned" in shown
+    assert "? P1 takes 240 W: needs a supply" in shown
+
+
+@pytest.mark.parametrize("room", [4, 8, 40])
+def test_the_next_panel_keeps_to_its_room(room: int) -> None:
+    shown = next_panel(judged(AUDIT), LIVE, PALETTE, 33, room).plain.splitlines()
+    assert len(shown) <= max(4, room) + 1
+    assert all(len(line) <= 33 for line in shown)
+
+
+def test_the_last_trace_of_a_socket_is_shown_while_nothing_is_measured() -> None:
+    link, write, read = rates("A1", 450)
+    traced = replace(read, trace=Trace((0.1, 0.2), (3.6e9, 3.6e9)))
+    audit = with_trial(AUDIT, "A1/storage", link, write, traced)
+    past = recorded("A1", audit, judged(audit))
+    assert past is not None
+    assert past.values == [3.6e9, 3.6e9]
+    assert "trial T2" in past.doing
+    assert recorded("A2", audit, judged(audit)) is None

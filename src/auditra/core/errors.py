@@ -5,7 +5,6 @@
     │   ├── QuantityError       a number without a unit, or with an unknown one
     │   ├── ClaimError          a sentence that is not in the claim language
     │   └── SheetError          a claim sheet or rig file, with file, line and key path
-    ├── DecodeError         bytes from a device that cannot be read
     ├── BenchError          something outside did not answer as it should
     │   ├── InstrumentError     a meter or load is silent, or talks nonsense
     │   ├── TargetError         the drive or card under test is gone or full
@@ -70,14 +69,6 @@ class SheetError(InputError):
         what = f"{key_path} = {words}" if key_path and words else key_path or "this file"
         super().__init__(what, where=place, why=why, do=do)
         self.file, self.line, self.key_path, self.words = file, line, key_path, words
-
-
-class DecodeError(AuditraError):
-    """Bytes from a device that cannot be read."""
-
-    def __init__(self, what: str, *, offset: int, why: str) -> None:
-        super().__init__(what, where=f"byte {offset}", why=why)
-        self.offset = offset
 
 
 class BenchError(AuditraError):

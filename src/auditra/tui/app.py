@@ -44,8 +44,11 @@ class AuditraApp(App[None]):
         palette = PALETTES[DEFAULT_PALETTE]
         return {"rule": palette.rule, "quiet": palette.quiet}
 
+    def get_default_screen(self) -> Screen[None]:
+        """The shelf is the first thing painted."""
+        return ShelfScreen(self._workshop)
+
     def on_mount(self) -> None:
-        self.push_screen(ShelfScreen(self._workshop))
         if sys.__stdin__ is not None and sys.__stdin__.isatty():
             self.set_interval(_LOOKS_FOR_TERMINAL_S, self._end_without_terminal)
 

@@ -6,7 +6,7 @@ Rates are bits per second, powers watts, lengths metres. Sustained rates of driv
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from auditra.core.audit.noted import NOT_NOTED, Noted
 
@@ -161,7 +161,6 @@ class Rig:
     rules: tuple[Rule, ...] = ()
     thermometers: tuple[Thermometer, ...] = ()
     leads: tuple[Lead, ...] = ()
-    notes: Noted[str] = field(default=NOT_NOTED)
 
     def gear(self) -> Iterator[Gear]:
         for kind in (

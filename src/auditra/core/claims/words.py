@@ -26,11 +26,6 @@ class Words:
         if len(sentence) > LONGEST_SENTENCE:
             raise self.refuse(f"at most {LONGEST_SENTENCE} characters")
 
-    @property
-    def rest(self) -> str:
-        """What is still unread."""
-        return " ".join(word for word, _ in self._words[self._next :])
-
     def take(self, expected: str) -> str:
         """The next word. Raises: ClaimError at the end of the sentence."""
         if self._next >= len(self._words):

@@ -39,11 +39,14 @@ def _cell(value: float, top: float, width: int) -> int:
 
 
 def _mark_line(mark: Mark, fmt: Format, at: int, width: int) -> Content:
-    label = f"{mark.words} {fmt.show(mark.value)}"
-    if at + len(label) + 2 <= width:
-        return Content.assemble(" " * at, (_TICK, f"bold {mark.colour}"), (f" {label}", mark.colour))
-    label = label[: max(0, at - 1)]
-    return Content.assemble(" " * (at - len(label) - 1), (f"{label} ", mark.colour), (_TICK, f"bold {mark.colour}"))
+    """The tick with its label on the side that has room; where neither has, the value alone."""
+    tick = (_TICK, f"bold {mark.colour}")
+    for label in (f"{mark.words} {fmt.show(mark.value)}", fmt.show(mark.value)):
+        if at + len(label) + 2 <= width:
+            return Content.assemble(" " * at, tick, (f" {label}", mark.colour))
+        if len(label) + 1 <= at:
+            return Content.assemble(" " * (at - len(label) - 1), (f"{label} ", mark.colour), tick)
+    return Content.assemble(" " * at, tick)
 
 
 def render_band(lowest: float, value: float | None, highest: float, width: int, palette: Palette) -> Content:

@@ -65,3 +65,22 @@ def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:
     for part in verdict.why.split("; "):
         if part:
             yield Content.styled(f"  {part}", palette.quiet)
+
+
+def report_in_words(judgement: Judgement, palette: Palette) -> Content:
+    """What the reader will see: every claim with its verdict, what was shown, and the sum behind it."""
+    lines: list[Content] = []
+    for verdict in judgement.claims:
+        mark = verdict_words(verdict.verdict, palette)
+        gap = " " * max(1, 14 - mark.cell_length)
+        condition = f" ({verdict.condition})" if verdict.condition else ""
+        lines.append(Content.assemble(mark, gap, (f"{verdict.claim}{condition}", f"bold {palette.ink}")))
+        lines.append(Content.styled(f"{'':14}{verdict.shown}", palette.ink))
+        if verdict.why:
+            lines.append(Content.styled(f"{'':14}{verdict.why}", palette.quiet))
+    for finding in judgement.unstated:
+        lines.append(
+            Content.assemble((f"{UNSTATED_MARK} unstated".ljust(14), f"bold {palette.partly}"), finding.sentence)
+        )
+        lines.append(Content.styled(f"{'':14}{finding.arithmetic}", palette.quiet))
+    return Content("\n").join(lines)

@@ -169,6 +169,8 @@ class AuditScreen(RoomyScreen):
 
     def _show_chosen(self) -> None:
         """On a narrow screen the chosen socket is written out below the faces."""
+        if not self.has_class("-narrow"):
+            return
         verdicts = self.standing.judgement.of_port(self._port or "")
         told = "; ".join(
             f"{each.verdict.mark} {each.verdict.word}: {each.claim.promise}, {each.shown}" for each in verdicts
@@ -185,7 +187,7 @@ class AuditScreen(RoomyScreen):
         elif stage == SCORE:
             self.query_one(ScoreStage).show(self.standing, self._desk.profile.name, self._port)
         else:
-            self.query_one(QuietStage).show(stage, self._published if stage == PUBLISH else "")
+            self.query_one(QuietStage).show(stage, self._published if stage == PUBLISH else "", self.standing.judgement)
 
     def _prepare_next(self) -> None:
         """Set out the moves of the trial that comes next."""
@@ -327,6 +329,7 @@ class AuditScreen(RoomyScreen):
     def _begin(self, planned: PlannedTrial) -> None:
         self._live.phase, self._live.doing, self._live.message = Phase.MEASURING, "", ""
         self._live.clear_trace()
+        self._port = planned.port or self._port
         self._hands.make_ready()
         self.query_one(RunStage).show_panel("reading")
         self.show()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 from typing import ClassVar
 
 from textual import work
@@ -87,6 +88,7 @@ class ShelfScreen(RoomyScreen):
     def _read(self) -> None:
         try:
             self.post_message(self.RowsRead(self._workshop.shelf.rows()))
+            importlib.import_module("auditra.tui.screens.audit")  # so that the first audit opens without a wait
         except AuditraError as error:
             self.post_message(self.RowsRead(self._rows, str(error)))
 

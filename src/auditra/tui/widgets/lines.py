@@ -30,7 +30,7 @@ class TitleLine(Widget):
 
     def render(self) -> Content:
         width, left, right = self.size.width, list(self.left), list(self.right)
-        while self._length(left) + self._length(right) + 3 > width and (len(left) > 1 or len(right) > 1):
+        while self._length(left) + self._length(right) + 5 > width and (len(left) > 1 or len(right) > 1):
             if len(right) > _LEAST_RIGHT or len(left) == 1:
                 right.pop(0)
             else:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from textual.content import Content
 from textual.widgets import Static
 
-from auditra.tui.renderables.words import heading
+from auditra.core.judge.judgement import Judgement
+from auditra.tui.renderables.words import heading, report_in_words
 from auditra.tui.widgets.faces import STAGES
 from auditra.tui.widgets.lines import palette_of
 
@@ -24,9 +25,11 @@ class QuietStage(Static):
 
     DEFAULT_CSS = "QuietStage { height: 1fr; padding: 1 2; }"
 
-    def show(self, stage: int, message: str) -> None:
+    def show(self, stage: int, message: str, judgement: Judgement) -> None:
         palette = palette_of(self)
         lines = [heading(STAGES[stage - 1], palette), Content(""), Content.styled(_BELONGS.get(stage, ""), palette.ink)]
         if message:
             lines += [Content(""), *(Content.styled(line, palette.holds) for line in message.splitlines())]
+        if stage == len(STAGES):
+            lines += [Content(""), report_in_words(judgement, palette)]
         self.update(Content("\n").join(lines))
