@@ -12,7 +12,9 @@ import pytest
 from textual.pilot import Pilot
 from textual.widgets import Static
 
-from auditra.core.audit.facts import NoteWritten
+from auditra.cli.workshop import Opened, make_workshop
+from auditra.core.audit.claim import Source
+from auditra.core.audit.facts import ClaimMade, DeviceNoted, NoteWritten, RigNoted
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import LibraryBusy
 from auditra.tui.app import AuditraApp
@@ -22,7 +24,7 @@ from auditra.tui.screens.room import NoRoom
 from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.widgets.faces import FacesMap, Track
 from auditra.tui.widgets.lines import KeyLine, TitleLine
-from tests.support.audits import BEGIN
+from tests.support.audits import BEGIN, HUB, galley
 from tests.support.workshops import demo_app, demo_workshop
 
 pytestmark = pytest.mark.usefixtures("quick")
@@ -241,3 +243,23 @@ async def test_every_theme_paints_every_stage(tmp_path: Path, theme: str) -> Non
             await pilot.press(stage)
             await pilot.pause()
         assert screen.query_one(Track).stage == 8
+
+
+HOSTILE = "[red]X[/red] [@click=app.quit]\x1b[2J[/"
+
+
+@pytest.mark.parametrize("size", [(160, 50), (80, 24)])
+async def test_markup_and_escape_codes_from_a_sheet_are_shown_as_text(tmp_path: Path, size: tuple[int, int]) -> None:
+    device = replace(HUB, maker=HOSTILE, kind=HOSTILE, faces=(replace(HUB.faces[0], name=HOSTILE), *HUB.faces[1:]))
+    claim = ClaimMade("claim1", "A1 data 5 Gb/s", Source(quoted=HOSTILE))
+    opened = Opened(tmp_path / "library")
+    opened.library.create(HOSTILE, [DeviceNoted(device), RigNoted(replace(galley(), name=HOSTILE)), claim], BEGIN)
+    opened.rows()
+    async with AuditraApp(make_workshop(opened, pace=None)).run_test(size=size) as pilot:
+        screen = await open_audit(pilot)
+        for stage in "4785":
+            await pilot.press(stage)
+            await pilot.pause()
+        assert screen.query_one(TitleLine).left[0].startswith("[red]X[/red]")
+        assert "\x1b" not in text_of(screen, "#socket")
+        assert "[red]X[/red]" in text_of(screen, "#socket")

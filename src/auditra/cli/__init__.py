@@ -36,4 +36,6 @@ def main() -> None:
 
 
 def _say(text: str) -> None:
-    sys.stderr.write(f"auditra: {text}\n")
+    from auditra.core.inert import inert
+
+    sys.stderr.write(f"auditra: {inert(text, 2000)}\n")

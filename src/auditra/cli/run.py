@@ -10,12 +10,18 @@ from auditra.cli.log import log_event
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.facts import Fact, ReadingTaken, TrialEnded
 from auditra.core.errors import BenchError
+from auditra.core.inert import inert
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.telling import reading_in_words
 from auditra.core.plan.moves import PlugMove, in_words
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.ports import Progress
 from auditra.workflows.workshop import Workshop
+
+
+def _say(text: str, *, err: bool = False) -> None:
+    """A line for a terminal; names that came out of a sheet cannot steer it."""
+    typer.echo(inert(text, 500), err=err)
 
 
 class _Printer:
@@ -25,9 +31,10 @@ class _Printer:
         self._audit = audit
 
     def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
-        typer.echo(f"\n{planned.title}")
+        _say("")
+        _say(planned.title)
         for move in moves:
-            typer.echo(f"  {in_words(move, self._audit.device, self._audit.rig)}")
+            _say(f"  {in_words(move, self._audit.device, self._audit.rig)}")
 
     def progress(self, progress: Progress) -> None:
         return None
@@ -35,9 +42,9 @@ class _Printer:
     def taken(self, fact: Fact) -> None:
         match fact:
             case ReadingTaken(reading):
-                typer.echo(f"  taken  {reading.quantity} at {reading.at}: {reading_in_words(reading)}")
+                _say(f"  taken  {reading.quantity} at {reading.at}: {reading_in_words(reading)}")
             case TrialEnded(_, outcome):
-                typer.echo(f"  {outcome}")
+                _say(f"  {outcome}")
 
 
 def run_sheet(name: str, workshop: Workshop) -> None:
@@ -45,7 +52,7 @@ def run_sheet(name: str, workshop: Workshop) -> None:
     desk = workshop.open_desk(name)
     log_event("run begins", audit=name)
     with workshop.hold(name), workshop.open_bench(desk.standing.audit, None) as bench:
-        typer.echo(f"{desk.standing.audit.device.name} on {bench.name}, rig {desk.standing.audit.rig.name}")
+        _say(f"{desk.standing.audit.device.name} on {bench.name}, rig {desk.standing.audit.rig.name}")
         spoiled: list[str] = []
         while (
             planned := next((each for each in desk.standing.judgement.to_do if each.key not in spoiled), None)
@@ -54,7 +61,7 @@ def run_sheet(name: str, workshop: Workshop) -> None:
                 desk.run(planned, bench, _Printer(desk.standing.audit))
             except BenchError as error:
                 spoiled.append(planned.key)
-                typer.echo(f"  failed: {error}", err=True)
+                _say(f"  failed: {error}", err=True)
     log_event("run ends", audit=name, spoiled=len(spoiled))
     _print_judgement(desk.standing.judgement)
     if spoiled:
@@ -62,14 +69,15 @@ def run_sheet(name: str, workshop: Workshop) -> None:
 
 
 def _print_judgement(judgement: Judgement) -> None:
-    typer.echo("")
+    _say("")
     for verdict in judgement.claims:
-        typer.echo(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}: {verdict.shown}")
+        _say(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}: {verdict.shown}")
     for finding in judgement.unstated:
-        typer.echo(f"!  unstated   {finding.sentence}")
+        _say(f"!  unstated   {finding.sentence}")
     score = judgement.score
+    _say("")
     value = "none yet" if score.value is None else f"{score.value}"
-    typer.echo(
-        f"\nscore {value} ({score.lowest} to {score.highest}), "
+    _say(
+        f"score {value} ({score.lowest} to {score.highest}), "
         f"{judgement.decided} of {len(judgement.claims)} claims decided"
     )

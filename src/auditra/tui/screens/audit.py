@@ -10,6 +10,7 @@ from textual import on, work
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Container
+from textual.content import Content
 from textual.widgets import ContentSwitcher, Input, Static
 
 from auditra.core.audit.facts import ReadingTaken, TrialEnded
@@ -175,7 +176,9 @@ class AuditScreen(RoomyScreen):
         told = "; ".join(
             f"{each.verdict.mark} {each.verdict.word}: {each.claim.promise}, {each.shown}" for each in verdicts
         )
-        self.query_one("#chosen", Static).update(inert(f"{self._port}  {told or 'nothing is promised of it'}", 160))
+        self.query_one("#chosen", Static).update(
+            Content(inert(f"{self._port}  {told or 'nothing is promised of it'}", 160))
+        )
 
     def _show_stage(self) -> None:
         stage = self.query_one(Track).stage
