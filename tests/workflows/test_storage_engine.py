@@ -60,7 +60,7 @@ class SteppedClock:
 
 def test_a_steady_stream_makes_a_flat_trace_of_ten_samples_a_second() -> None:
     clock, onlooker = SteppedClock(), Onlooker()
-    trace = RateTrace(clock, onlooker.progress)  # type: ignore[arg-type]
+    trace = RateTrace(clock, onlooker.progress, origin_s=0.0)  # type: ignore[arg-type]
     trace.start()
     for _ in range(100):
         clock.sleep(0.0101)

@@ -59,13 +59,18 @@ def count_wrong_bytes(expected: memoryview, found: memoryview) -> int:
 
 @dataclass
 class RateTrace:
-    """Bytes as they pass, in samples of a tenth of a second; progress is told with each."""
+    """Bytes as they pass, in samples of a tenth of a second; progress is told with each.
+
+    Times are seconds since `origin_s` on the bench's clock, so that traces of one trial stand on one scale. `leads` says
+    that its first sample begins what is looked at anew.
+    """
 
     clock: Clock
     watch: Callable[[Progress], None]
+    origin_s: float
+    leads: bool = True
     time_s: list[float] = field(default_factory=list)
     rates_bps: list[float] = field(default_factory=list)
-    _passed_s: float = 0.0
     _sample_started: float = 0.0
     _bytes: int = 0
 
@@ -75,14 +80,15 @@ class RateTrace:
 
     def passed(self, count: int, doing: str) -> None:
         self._bytes += count
-        elapsed = self.clock.now_s() - self._sample_started
+        now = self.clock.now_s()
+        elapsed = now - self._sample_started
         if elapsed >= SAMPLE_S:
             rate = self._bytes * 8 / elapsed
-            self._passed_s += elapsed
-            self.time_s.append(self._passed_s)
+            self.time_s.append(now - self.origin_s)
             self.rates_bps.append(rate)
             self.start()
-            self.watch(Progress(doing, rate, self._passed_s, restarts_trace=len(self.time_s) == 1))
+            restarts = self.leads and len(self.time_s) == 1
+            self.watch(Progress(doing, rate, self.time_s[-1], restarts_trace=restarts))
 
     def trace(self) -> Trace:
         return Trace(tuple(self.time_s), tuple(self.rates_bps))
@@ -130,7 +136,8 @@ def find_new_drive(session: Session, gear: Drive) -> UsbDevice | None:
 def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
     pattern, back = Pattern(), mmap.mmap(-1, BLOCK_BYTES)
     writes, reads, wrong = [], [], 0
-    writing, reading = (RateTrace(session.bench.clock, session.watch) for _ in range(2))
+    origin_s = session.bench.clock.now_s()
+    writing, reading = (RateTrace(session.bench.clock, session.watch, origin_s, leads) for leads in (True, False))
     for turn in range(1, REPEATS + 1):
         writes.append(_write_pass(session, target, pattern, size, turn, writing))
         seconds, bad = _read_pass(session, target, pattern, back, size, turn, reading)

@@ -57,7 +57,7 @@ class Cards(Promise):
         quantities = (Quantity.WRITE, Quantity.READ)
         if bus is None:
             return Scale(quantities, self.payload_floor_bps)
-        return Scale(quantities, self.payload_floor_bps, BUS_BPS[bus], f"the {bus} bus at most")
+        return Scale(quantities, self.payload_floor_bps, BUS_BPS[bus], f"{bus} bus")
 
     def margin(self, gear: Gear) -> float | None:
         return min(gear.read_bps, gear.write_bps) / self.payload_floor_bps if isinstance(gear, Card) else None

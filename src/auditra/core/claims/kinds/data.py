@@ -52,7 +52,7 @@ class Data(Promise):
 
     def scale(self) -> Scale:
         ceiling = payload_ceiling_bps(self.rate_bps)
-        words = f"a {bit_rate(self.rate_bps)} link at most"
+        words = f"{bit_rate(self.rate_bps)} link"
         return Scale((Quantity.WRITE, Quantity.READ), self.payload_floor_bps, ceiling, words)
 
     def margin(self, gear: Gear) -> float | None:

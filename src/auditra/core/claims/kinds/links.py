@@ -51,7 +51,7 @@ class Links(Promise):
         return PRACTICAL_SHARE * tcp_ceiling_bps(self.rate_bps)
 
     def scale(self) -> Scale:
-        words = f"TCP at {bit_rate(self.rate_bps)} at most"
+        words = f"TCP at {bit_rate(self.rate_bps)}"
         ceiling = tcp_ceiling_bps(self.rate_bps)
         return Scale((Quantity.SEND, Quantity.RECEIVE), self.payload_floor_bps, ceiling, words)
 
