@@ -61,8 +61,8 @@ def count_wrong_bytes(expected: memoryview, found: memoryview) -> int:
 class RateTrace:
     """Bytes as they pass, in samples of a tenth of a second; progress is told with each.
 
-    Times are seconds since `origin_s` on the bench's clock, so that traces of one trial stand on one scale. `leads` says
-    that its first sample begins what is looked at anew.
+    Times are seconds since `origin_s` on the bench's clock, so that traces of one trial stand on one scale. `leads`
+    says that its first sample begins what is looked at anew.
     """
 
     clock: Clock
