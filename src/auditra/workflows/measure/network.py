@@ -42,11 +42,8 @@ def find_new_link(session: Session) -> NetworkInterface | None:
 
 
 def _measure_direction(session: Session, quantity: Quantity, move: Callable[[int], int]) -> None:
-    clock, trace, rates = (
-        session.bench.clock,
-        RateTrace(session.bench.clock, session.watch, session.bench.clock.now_s()),
-        [],
-    )
+    clock, rates = session.bench.clock, []
+    trace = RateTrace(clock, session.watch, origin_s=clock.now_s())
     verb = "sending" if quantity is Quantity.SEND else "receiving"
     for turn in range(1, REPEATS + 1):
         started, count = clock.now_s(), 0
