@@ -50,7 +50,7 @@ GOOD: dict[str, str | None] = {
 
 def measure(replies: dict[str, str | None]) -> float:
     with instrument_that_says(replies) as port, ScpiInstrument(
-        "meter", f"{LOOPBACK}:{port}", open_socket("meter", LOOPBACK, port, timeout_s=0.3)
+        "meter", f"{LOOPBACK}:{port}", open_socket("meter", LOOPBACK, port, timeout_s=1.0)
     ) as meter:  # fmt: skip
         return meter.measure().watts
 

@@ -83,7 +83,7 @@ async def test_all_that_is_left_runs_by_itself_until_everything_is_decided(tmp_p
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
         await pilot.press("a")
-        await until(pilot, lambda: screen.standing.judgement.to_do == () and not screen.is_measuring, within_s=60)
+        await until(pilot, lambda: screen.standing.judgement.to_do == () and not screen.is_measuring, within_s=150)
         assert screen.standing.judgement.decided == 8
         await pilot.press("7")
         await pilot.pause()
