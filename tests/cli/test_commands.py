@@ -44,6 +44,8 @@ FAULTS = [
     (("--library", "/proc/nowhere", "run", "OP-6"), "--library"),
     (("publish", "OP-6", "--out", "/proc/nowhere"), "--out"),
     (("run", "\x1b[31mOP"), "not on the shelf"),
+    (("demo",), "no terminal"),
+    ((), "no terminal"),
 ]
 
 

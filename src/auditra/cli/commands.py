@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
@@ -10,6 +11,7 @@ import typer
 
 from auditra import __version__
 from auditra.cli.workshop import Opened, default_library, make_workshop
+from auditra.core.errors import AuditraError
 from auditra.store.demos import DEMOS
 
 DEMO_PACE = 6.0
@@ -109,6 +111,11 @@ def _shelve_if_demo(opened: Opened, name: str) -> None:
 
 
 def _open_application(opened: Opened, *, pace: float) -> None:
+    """Open the screen. Raises: AuditraError without a terminal: keys come from standard input, the picture goes to
+    standard error, and a file in place of either would have the screen ask for its size for ever."""
+    if not (sys.stdin.isatty() and sys.stderr.isatty()):
+        why = "standard input or standard error is no terminal"
+        raise AuditraError("the screen", why=why, do="Use auditra run and auditra publish without one")
     from auditra.tui.app import AuditraApp
 
     AuditraApp(make_workshop(opened, pace=pace)).run()
