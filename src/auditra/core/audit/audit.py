@@ -58,9 +58,6 @@ class Audit:
     undoable: tuple[str, ...] = ()
     """Actions in force that can be undone, oldest first."""
 
-    def claims_of(self, port: str) -> tuple[Claim, ...]:
-        return tuple(claim for claim in self.claims if claim.port == port)
-
 
 def actions_in_force(entries: Iterable[Entry]) -> dict[str, bool]:
     """For each action whether it counts. An undoing that is itself undone has no effect."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from textual.content import Content
 
-from auditra.core.audit.verdict import UNSTATED_MARK
+from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
 from auditra.tui.renderables.words import heading
@@ -69,7 +69,7 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         ]
     if judgement.to_do:
         lines += [Content(""), Content.styled(f"Next: {judgement.to_do[0].title} (stage 4)", palette.accent)]
-    praise = [each for each in judgement.claims if each.verdict.word == "holds"]
+    praise = [each for each in judgement.claims if each.verdict is Verdict.HOLDS]
     if praise:
         lines += [Content(""), heading("praise", palette)]
         lines += [Content.styled(f"{each.claim}", palette.ink) for each in praise]
