@@ -78,7 +78,7 @@ def key_milliseconds(ours: bool, folder: Path) -> list[float]:
     try:
         screen.wait("Osierpell")
         if ours:
-            screen.press("Enter", "trial 1 of 17")
+            screen.press("Enter", "trial 1 of 19")
             ports = ("A2", "S1", "N1", "H1", "P1", "UP")
             steps = [("Right", f"SOCKET {port}") for port in ports]
             steps += [("Left", f"SOCKET {port}") for port in ("P1", "H1", "N1", "S1", "A2", "A1")]

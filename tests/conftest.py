@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from hypothesis import settings
 
-from auditra.workflows.measure import network, storage
+from auditra.workflows.measure import network, rates, storage
 
 settings.register_profile("repeatable", derandomize=True, deadline=None, print_blob=True)
 settings.load_profile("repeatable")
@@ -15,5 +15,6 @@ settings.load_profile("repeatable")
 def quick(monkeypatch: pytest.MonkeyPatch) -> None:
     """Passes of a twentieth of a second: the same loops on less data."""
     monkeypatch.setattr(storage, "SECONDS_A_PASS", 0.1)
-    monkeypatch.setattr(storage, "SAMPLE_S", 0.01)
+    monkeypatch.setattr(rates, "SAMPLE_S", 0.01)
+    monkeypatch.setattr(network, "SOAK_CHUNK_BYTES", 1 << 30)
     monkeypatch.setattr(network, "SECONDS_A_PASS", 0.1)

@@ -31,7 +31,7 @@ def test_rows_are_kept_for_the_next_start(opened: Opened) -> None:
     rows = opened.rows()
     assert Opened(opened.folder).kept_rows() == rows
     assert Opened(opened.folder).has_demos()
-    assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 17)
+    assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 19)
 
 
 def test_a_row_is_judged_anew_once_its_journal_has_grown(opened: Opened) -> None:

@@ -58,7 +58,7 @@ def planned(audit: Audit, key: str) -> PlannedTrial:
 
 def with_trial(audit: Audit, key: str, *readings: Reading, outcome: Outcome | None = Outcome.COMPLETE) -> Audit:
     """The audit after one more trial."""
-    trial = trial_of(planned(audit, key), audit)
+    trial = trial_of(planned(audit, key), audit, "simulated bench")
     taken = tuple(replace(reading, trial=trial.id) for reading in readings)
     record = TrialRecord(trial, taken, outcome, action=trial.id)
     return replace(audit, trials=(*audit.trials, record), begun_trials=audit.begun_trials + 1, last_setup=trial.setup)

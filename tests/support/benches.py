@@ -63,3 +63,12 @@ def run_all(
             for planned in desk.standing.judgement.sheet.trials:
                 desk.run(planned, bench, onlooker)
     return onlooker
+
+
+def run_what_is_left(desk: Desk, model: DeviceModel | None = None) -> Onlooker:
+    """Do what is to be done until nothing is, follow-ups too."""
+    onlooker = Onlooker()
+    with open_simulated_bench(desk.standing.audit, model=model, over_sockets=False) as bench:
+        while desk.standing.judgement.to_do:
+            desk.run(desk.standing.judgement.to_do[0], bench, onlooker)
+    return onlooker

@@ -14,7 +14,7 @@ import pytest
 
 QUICK = (
     "from auditra.workflows.measure import network, storage; "
-    "storage.SECONDS_A_PASS = network.SECONDS_A_PASS = 0.1; "
+    "storage.SECONDS_A_PASS = network.SECONDS_A_PASS = 0.1; network.SOAK_CHUNK_BYTES = 1 << 30; "
     "from auditra.cli import main; main()"
 )
 

@@ -61,7 +61,7 @@ async def test_the_shelf_shows_the_demo_and_enter_opens_it(tmp_path: Path) -> No
     app = demo_app(tmp_path)
     async with app.run_test(size=WIDE) as pilot:
         assert isinstance(app.screen, ShelfScreen)
-        assert app.screen.query_one(TitleLine).right == ("1 audit",)
+        assert app.screen.query_one(TitleLine).right == ("2 audits",)
         screen = await open_audit(pilot)
         assert screen.query_one(TitleLine).right[-1] == "simulated bench"
         assert "plug the fast SSD into laptop C1" in text_of(screen, "#now-text")
@@ -74,7 +74,7 @@ async def test_one_key_runs_a_trial_and_its_reading_is_judged(tmp_path: Path) ->
         screen = await open_audit(pilot)
         await pilot.press("enter")
         await until(pilot, lambda: done(screen) == 1 and not screen.is_measuring)
-        assert "trial 2 of 17" in text_of(screen, "#now-text")
+        assert "trial 2 of 19" in text_of(screen, "#now-text")
         assert "complete" in text_of(screen, "#now-text")
         assert "T1 complete" in text_of(screen, "#next-text")
 

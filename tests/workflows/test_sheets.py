@@ -76,8 +76,8 @@ BROKEN_RIGS = [
     ('id = "film-ssd"', 'id = "fast-ssd"', "drive[2].id", "another part"),
     ('modes = ["3840x2160@60", ', 'modes = ["4K", ', "display[1].modes[1]", "display mode"),
     ('reader = "card-reader"', 'reader = "no-reader"', "card[1].reader", "no reader"),
-    ('ends = ["hdmi", "hdmi"]', 'ends = ["hdmi"]', "lead[3].ends", "at least 2"),
-    ("error_k = 1.0", "error_k = nan", "thermometer[1].error_k", "less than or equal to 20"),
+    ('ends = ["hdmi", "hdmi"]', 'ends = ["hdmi"]', "lead[5].ends", "at least 2"),
+    ("error_k = 1.0", "error_k = nan", "thermometer[1].error_k", "finite"),
 ]
 
 

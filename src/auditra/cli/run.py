@@ -71,7 +71,10 @@ def run_sheet(name: str, workshop: Workshop) -> None:
 def _print_judgement(judgement: Judgement) -> None:
     _say("")
     for verdict in judgement.claims:
-        _say(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}: {verdict.shown}")
+        condition = f" ({verdict.condition})" if verdict.condition else ""
+        _say(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}{condition}: {verdict.shown}")
+    for finding in judgement.reasons:
+        _say(f"   because    {finding.sentence}: {finding.arithmetic}")
     for finding in judgement.unstated:
         _say(f"!  unstated   {finding.sentence}")
     score = judgement.score

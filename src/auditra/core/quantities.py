@@ -160,7 +160,7 @@ MEGABYTES_A_SECOND = Format("MB/s", 8e6, 1)
 
 def bit_rate_format(near_bps: float) -> Format:
     """The unit for network rates of about this size; payload of a 1 Gb/s link is told in Mb/s."""
-    return Format("Gb/s", 1e9, 2) if near_bps > 1e9 else Format("Mb/s", 1e6, 1)
+    return Format("Gb/s", 1e9, 3) if near_bps > 1e9 else Format("Mb/s", 1e6, 1)
 
 
 def length_format(near_m: float) -> Format:

@@ -13,7 +13,8 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from auditra.core.audit.device import Face, Port
 from auditra.core.audit.verdict import Verdict
 from auditra.core.inert import inert
-from auditra.core.judge.judgement import ClaimVerdict, Judgement
+from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.judgement import Judgement
 from auditra.publish.paper import BOLD, FONT, INK, QUIET, RULE, VERDICT_INK
 from auditra.workflows.ports import Standing
 

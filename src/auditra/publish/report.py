@@ -15,7 +15,8 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 from auditra import __version__
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.core.inert import inert
-from auditra.core.judge.judgement import ClaimVerdict, Judgement
+from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
 from auditra.publish.faces_drawing import draw_faces, in_words
 from auditra.publish.paper import BOLD, COPPER, FONT, INK, QUIET, RULE, VERDICT_INK
@@ -60,7 +61,7 @@ def _story(standing: Standing, width: float) -> Iterator[Flowable]:
     if judgement.unstated:
         yield Paragraph("What the seller does not say", _HEAD)
         for finding in judgement.unstated:
-            at = f" at {finding.port}" if finding.port else ""
+            at = f" at {', '.join(finding.ports)}" if finding.ports else ""
             yield Paragraph(f"{UNSTATED_MARK} {_safe(finding.sentence)}{at} ({_safe(finding.arithmetic)})", _BODY)
     yield KeepTogether([Paragraph("Where every point went", _HEAD), _ledger_table(judgement.score, width)])
     yield Spacer(1, 2 * mm)

@@ -31,4 +31,7 @@ class Demo:
         return facts_of(sheet, read_rig(read_shipped(f"demo/{self.rig}"), self.rig))
 
 
-DEMOS = (Demo("OP-6", "osierpell-op-6.toml", "galley.toml"),)
+DEMOS = (
+    Demo("OP-6", "osierpell-op-6.toml", "galley.toml"),
+    Demo("BW-11", "brackwater-bw-11.toml", "galley.toml"),
+)

@@ -34,7 +34,7 @@ class Desk:
 
     def mark_absent(self, planned: PlannedTrial, clock: Clock) -> Standing:
         """The gear did not appear, says the reviewer."""
-        mark_absent(planned, self.refresh().audit, self._journal, clock)
+        mark_absent(planned, self.refresh().audit, self._journal, clock, self._bench)
         return self.refresh()
 
     def write_note(self, text: str, port: str | None, clock: Clock) -> Standing:

@@ -150,6 +150,14 @@ class NetworkPeers(Protocol):
         ...
 
 
+class Companions(Protocol):
+    """Keeps gear at work beside a trial. Raises: BenchError when it cannot."""
+
+    def busy(self, gear: str) -> AbstractContextManager[None]:
+        """The gear is read and written, or sent to, as fast as it goes until the end of the block."""
+        ...
+
+
 class Thermometer(Protocol):
     """Temperatures in degrees Celsius."""
 
@@ -181,6 +189,7 @@ class Bench:
     displays: DisplayState | None = None
     targets: DataTargets | None = None
     peers: NetworkPeers | None = None
+    companions: Companions | None = None
     meter: Meter | None = None
     load: Load | None = None
     thermometer: Thermometer | None = None
@@ -224,6 +233,8 @@ class Progress:
     value: float | None = None
     time_s: float = 0.0
     restarts_trace: bool = False
+    at: str | None = None
+    """The port that is measured, where a trial measures several."""
 
 
 class Watcher(Protocol):

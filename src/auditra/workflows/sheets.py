@@ -5,223 +5,72 @@ from __future__ import annotations
 import re
 import tomllib
 from collections.abc import Iterable
-from dataclasses import dataclass
-from typing import Annotated, Any, Literal, TypeVar
+from dataclasses import dataclass, fields
+from typing import Annotated, Any, get_args, get_type_hints
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError
+from pydantic import BeforeValidator, Field, ValidationError, create_model
 
 from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Device, Face, Port, Role
+from auditra.core.audit.device import Device, Face
 from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
-from auditra.core.audit.noted import NOT_NOTED, Noted
-from auditra.core.audit.rig import (
-    Card,
-    Display,
-    Drive,
-    Host,
-    HostSocket,
-    Lead,
-    Load,
-    Meter,
-    Peer,
-    Reader,
-    Rig,
-    Rule,
-    Supply,
-    Thermometer,
-)
+from auditra.core.audit.rig import Rig
 from auditra.core.claims.language import parse_claim
-from auditra.core.errors import ClaimError, QuantityError, SheetError
+from auditra.core.errors import ClaimError, SheetError
 from auditra.core.inert import inert
-from auditra.core.links.display import parse_mode
-from auditra.core.quantities import Dimension, parse_quantity
+from auditra.workflows.forms import NONE, Sheet, Words, form_of, noun_of, table_of
 
 LARGEST_SHEET_BYTES = 1 << 20
-_NONE = "none"
-_ID = r"^[A-Za-z][A-Za-z0-9-]{0,31}$"
-_PORT_ID = r"^[A-Za-z][A-Za-z0-9]{0,7}$"
+_ONE_OF_MANY = {"hosts": "host", "supplies": "supply"}
+"""Keys of the rig's lists that are not the field's name without its s."""
+NotedWords = Annotated[Words | None, BeforeValidator(lambda value: None if value == NONE else value)]
 
 
-def _quantity(*dimensions: Dimension) -> BeforeValidator:
-    def read(value: object) -> float:
-        if not isinstance(value, str):
-            raise ValueError('write it with its unit, in quotes, such as "5 Gb/s"')
-        try:
-            return parse_quantity(value, *dimensions).value
-        except QuantityError as error:
-            raise ValueError(f"{error.why}. {error.do}") from None
-
-    return BeforeValidator(read)
-
-
-def _mode(value: object) -> object:
-    try:
-        return str(parse_mode(str(value)))
-    except QuantityError as error:
-        raise ValueError(f"{error.why}. {error.do}") from None
-
-
-def _none_in_words(value: object) -> object:
-    return None if value == _NONE else value
-
-
-Rate = Annotated[float, _quantity(Dimension.BIT_RATE, Dimension.BYTE_RATE)]
-Watts = Annotated[float, _quantity(Dimension.POWER)]
-Volts = Annotated[float, _quantity(Dimension.VOLTAGE)]
-Amperes = Annotated[float, _quantity(Dimension.CURRENT)]
-Metres = Annotated[float, _quantity(Dimension.LENGTH)]
-ModeText = Annotated[str, BeforeValidator(_mode)]
-Id = Annotated[str, Field(pattern=_ID)]
-Words = Annotated[str, Field(min_length=1, max_length=200)]
-NotedWords = Annotated[Words | None, BeforeValidator(_none_in_words)]
-NotedCount = Annotated[int | None, BeforeValidator(_none_in_words)]
-Value = TypeVar("Value")
-
-
-class _Sheet(BaseModel):
-    model_config = ConfigDict(extra="forbid", strict=True, frozen=True)
-
-    def noted(self, name: str) -> Any:
-        """The field; NOT_NOTED where the sheet does not have it, None where it says "none"."""
-        return getattr(self, name) if name in self.model_fields_set else NOT_NOTED
-
-
-class _PortSheet(_Sheet):
-    id: Annotated[str, Field(pattern=_PORT_ID)]
-    connector: Words
-    role: Literal["upstream", "downstream", "inlet"] = "downstream"
-    printed: NotedWords = None
-
-
-class _FaceSheet(_Sheet):
-    name: Words
-    ports: list[_PortSheet]
-
-
-class _DeviceSheet(_Sheet):
-    maker: Words
-    model: Words
-    kind: Words
-    variant: NotedWords = None
-    revision: NotedWords = None
-    printed_count: NotedCount = None
-
-
-class _SourceSheet(_Sheet):
+class _SourceSheet(Sheet):
     kind: NotedWords = None
     seen: NotedWords = None
 
 
-class _ClaimSheet(_Sheet):
+class _ClaimSheet(Sheet):
     says: Words
     quoted: NotedWords = None
     source: NotedWords = None
     seen: NotedWords = None
+    device: Words | None = None
 
 
-class _DeviceFile(_Sheet):
-    device: _DeviceSheet
-    source: _SourceSheet = _SourceSheet()
-    face: list[_FaceSheet]
-    claim: list[_ClaimSheet] = []
+def _list_key(field: str) -> str:
+    return _ONE_OF_MANY.get(field, field.removesuffix("s"))
 
 
-class _SocketSheet(_Sheet):
-    id: Id
-    connector: Words
-    data: Rate
-    display: bool = False
+def _rig_lists() -> dict[str, tuple[str, type[Any]]]:
+    """The key of each list of a rig, with the rig's field and the noun in it."""
+    hints = get_type_hints(Rig)
+    return {
+        _list_key(each.name): (each.name, get_args(hints[each.name])[0]) for each in fields(Rig) if each.name != "name"
+    }
 
 
-class _HostSheet(_Sheet):
-    id: Id
-    name: Words
-    wants: Watts | None = None
-    sockets: list[_SocketSheet]
+_RIG_LISTS = _rig_lists()
 
 
-class _GearSheet(_Sheet):
-    id: Id
-    name: Words
-    connector: Words
+def _device_file() -> type[Sheet]:
+    """The form of a claim sheet, made from the nouns."""
+    parts: dict[str, Any] = {
+        "device": (form_of(Device, ("faces",)), ...),
+        "source": (_SourceSheet, _SourceSheet()),
+        "face": (list[form_of(Face)], ...),  # type: ignore[misc]
+        "claim": (list[_ClaimSheet], []),
+    }
+    return create_model("DeviceFile", __base__=Sheet, **parts)
 
 
-class _DriveSheet(_GearSheet):
-    read: Rate
-    write: Rate
-    usb_id: Annotated[str, Field(pattern="^[0-9a-f]{4}:[0-9a-f]{4}$")] | None = None
-
-
-class _CardSheet(_GearSheet):
-    bus: Literal["default", "high speed", "UHS-I", "UHS-II", "UHS-III"]
-    read: Rate
-    write: Rate
-    reader: Id | None = None
-
-
-class _ReaderSheet(_GearSheet):
-    bus: Literal["default", "high speed", "UHS-I", "UHS-II", "UHS-III"]
-
-
-class _DisplaySheet(_GearSheet):
-    modes: Annotated[list[ModeText], Field(min_length=1)]
-
-
-class _SupplySheet(_GearSheet):
-    volts: Volts
-    watts: Watts
-
-
-class _PeerSheet(_GearSheet):
-    rate: Rate
-    mtu_bytes: Annotated[int, Field(ge=576, le=65535)] = 1500
-
-
-class _InstrumentSheet(_GearSheet):
-    address: Words | None = None
-    power_error_percent: Annotated[float, Field(ge=0, le=100)] | None = None
-    power_error: Watts | None = None
-
-
-class _LoadSheet(_InstrumentSheet):
-    watts: Watts
-    asks: Volts | None = None
-
-
-class _RuleSheet(_Sheet):
-    id: Id
-    name: Words
-    division: Metres
-
-
-class _ThermometerSheet(_Sheet):
-    id: Id
-    name: Words
-    error_k: Annotated[float, Field(gt=0, le=20)]
-
-
-class _LeadSheet(_Sheet):
-    id: Id
-    ends: Annotated[list[Words], Field(min_length=2, max_length=2)]
-    length: Metres | None = None
-    data: Rate | None = None
-    amperes: Amperes | None = None
-
-
-class _RigFile(_Sheet):
-    name: Words
-    host: Annotated[list[_HostSheet], Field(min_length=1)]
-    drive: list[_DriveSheet] = []
-    card: list[_CardSheet] = []
-    reader: list[_ReaderSheet] = []
-    display: list[_DisplaySheet] = []
-    supply: list[_SupplySheet] = []
-    peer: list[_PeerSheet] = []
-    meter: list[_InstrumentSheet] = []
-    load: list[_LoadSheet] = []
-    rule: list[_RuleSheet] = []
-    thermometer: list[_ThermometerSheet] = []
-    lead: list[_LeadSheet] = []
+def _rig_file() -> type[Sheet]:
+    """The form of a rig, made from the nouns; a rig has a host at least."""
+    parts: dict[str, Any] = {"name": (Words, ...)}
+    for key, (_, noun) in _RIG_LISTS.items():
+        tables: Any = list[form_of(noun)]  # type: ignore[misc, arg-type]
+        parts[key] = (Annotated[tables, Field(min_length=1)], ...) if key == "host" else (tables, [])
+    return create_model("RigFile", __base__=Sheet, **parts)
 
 
 @dataclass(frozen=True)
@@ -234,15 +83,10 @@ class ClaimSheet:
 
 def read_claim_sheet(text: str, file: str) -> ClaimSheet:
     """The device and claims of a claim sheet. Raises: SheetError with the line and key path to mend."""
-    sheet = _parse(_DeviceFile, text, file)
+    sheet = _parse(_device_file(), text, file)
     locate = _Locator(text, file)
-    faces = tuple(Face(face.name, tuple(_port(port) for port in face.ports)) for face in sheet.face)
-    described = sheet.device
-    device = Device(
-        described.maker, described.model, described.kind, faces,
-        described.noted("variant"), described.noted("revision"), described.noted("printed_count"),
-    )  # fmt: skip
-    _check_ports(device, sheet, locate)
+    device = noun_of(Device, sheet.device, faces=tuple(noun_of(Face, face) for face in sheet.face))
+    _check_ports(device, locate)
     claims = tuple(
         _claim(claim, f"claim{index + 1}", index, sheet, device, locate) for index, claim in enumerate(sheet.claim)
     )
@@ -251,24 +95,29 @@ def read_claim_sheet(text: str, file: str) -> ClaimSheet:
 
 def read_rig(text: str, file: str) -> Rig:
     """The rig of a rig file. Raises: SheetError with the line and key path to mend."""
-    sheet = _parse(_RigFile, text, file)
-    locate = _Locator(text, file)
-    _check_ids(sheet, locate)
-    return Rig(
-        name=sheet.name,
-        hosts=tuple(_host(host) for host in sheet.host),
-        drives=tuple(Drive(d.id, d.name, d.connector, d.read, d.write, d.noted("usb_id")) for d in sheet.drive),
-        cards=tuple(Card(c.id, c.name, c.connector, c.bus, c.read, c.write, c.noted("reader")) for c in sheet.card),
-        readers=tuple(Reader(r.id, r.name, r.connector, r.bus) for r in sheet.reader),
-        displays=tuple(Display(d.id, d.name, d.connector, tuple(d.modes)) for d in sheet.display),
-        supplies=tuple(Supply(s.id, s.name, s.connector, s.volts, s.watts) for s in sheet.supply),
-        peers=tuple(Peer(p.id, p.name, p.connector, p.rate, p.mtu_bytes) for p in sheet.peer),
-        meters=tuple(Meter(*_instrument(meter)) for meter in sheet.meter),
-        loads=tuple(Load(*_instrument(load), watts=load.watts, asks_v=load.noted("asks")) for load in sheet.load),
-        rules=tuple(Rule(rule.id, rule.name, "", rule.division) for rule in sheet.rule),
-        thermometers=tuple(Thermometer(t.id, t.name, t.error_k) for t in sheet.thermometer),
-        leads=tuple(_lead(lead) for lead in sheet.lead),
+    sheet = _parse(_rig_file(), text, file)
+    _check_ids(sheet, _Locator(text, file))
+    lists = {
+        field: tuple(noun_of(noun, each) for each in getattr(sheet, key)) for key, (field, noun) in _RIG_LISTS.items()
+    }
+    return Rig(sheet.name, **lists)
+
+
+def write_claim_sheet(device: Device, claims: Iterable[ClaimMade]) -> str:
+    """A claim sheet that reads as this device and these claims."""
+    return _toml(
+        {
+            "device": table_of(device, ("faces",)),
+            "face": [table_of(face) for face in device.faces],
+            "claim": [_claim_table(claim) for claim in claims],
+        }
     )
+
+
+def write_rig(rig: Rig) -> str:
+    """A rig file that reads as this rig."""
+    lists = {key: [table_of(each) for each in getattr(rig, field)] for key, (field, _) in _RIG_LISTS.items()}
+    return _toml({"name": rig.name} | {key: tables for key, tables in lists.items() if tables})
 
 
 def facts_of(sheet: ClaimSheet, rig: Rig) -> tuple[Fact, ...]:
@@ -276,28 +125,56 @@ def facts_of(sheet: ClaimSheet, rig: Rig) -> tuple[Fact, ...]:
     return DeviceNoted(sheet.device), RigNoted(rig), *sheet.claims
 
 
-def _port(port: _PortSheet) -> Port:
-    return Port(port.id, port.connector, Role(port.role), port.noted("printed"))
+def _toml(tables: dict[str, Any]) -> str:
+    import tomlkit  # only needed when something is written
+
+    document = tomlkit.document()
+    for key, value in tables.items():
+        if isinstance(value, list) and value and isinstance(value[0], dict):
+            array = tomlkit.aot()
+            for each in value:
+                array.append(tomlkit.item(_inline(each)))
+            document.append(key, array)
+        else:
+            document.append(key, tomlkit.item(value))
+    return tomlkit.dumps(document)
 
 
-def _host(host: _HostSheet) -> Host:
-    sockets = tuple(HostSocket(s.id, s.connector, s.data, s.display) for s in host.sockets)
-    return Host(host.id, host.name, sockets, host.noted("wants"))
+def _inline(table: dict[str, Any]) -> dict[str, Any]:
+    """Lists of tables inside a table go on lines of their own, each between braces."""
+    import tomlkit
+
+    out: dict[str, Any] = {}
+    for key, value in table.items():
+        if isinstance(value, list):
+            array = tomlkit.array()
+            for each in value:
+                array.append(_braces(each) if isinstance(each, dict) else each)
+            out[key] = array.multiline(any(isinstance(each, dict) for each in value))
+        else:
+            out[key] = _braces(value) if isinstance(value, dict) else value
+    return out
 
 
-def _instrument(sheet: _InstrumentSheet) -> tuple[str, str, str, Noted[str], Noted[float], Noted[float]]:
-    errors = sheet.noted("power_error_percent"), sheet.noted("power_error")
-    return sheet.id, sheet.name, sheet.connector, sheet.noted("address"), *errors
+def _braces(table: dict[str, Any]) -> Any:
+    import tomlkit
+
+    inline = tomlkit.inline_table()
+    inline.update(_inline(table))
+    return inline
 
 
-def _lead(lead: _LeadSheet) -> Lead:
-    one, other = lead.ends
-    return Lead(lead.id, (one, other), lead.noted("length"), lead.noted("data"), lead.noted("amperes"))
+def _claim_table(claim: ClaimMade) -> dict[str, Any]:
+    return {"says": claim.sentence} | {
+        key: NONE if value is None else value
+        for key, value in (
+            ("quoted", claim.source.quoted), ("source", claim.source.kind), ("seen", claim.source.seen),
+        )
+        if value is None or isinstance(value, str)
+    }  # fmt: skip
 
 
-def _claim(
-    claim: _ClaimSheet, claim_id: str, index: int, sheet: _DeviceFile, device: Device, locate: _Locator
-) -> ClaimMade:
+def _claim(claim: _ClaimSheet, claim_id: str, index: int, sheet: Any, device: Device, locate: _Locator) -> ClaimMade:
     try:
         parsed = parse_claim(claim.says, claim_id=claim_id)
     except ClaimError as error:
@@ -306,25 +183,26 @@ def _claim(
         known = ", ".join(port.id for port in device.ports())
         why = f"the device has no port {parsed.port}"
         raise locate.error(("claim", index, "says"), why, claim.says, do=f"It has {known}")
-    kind = claim.noted("source") if "source" in claim.model_fields_set else sheet.source.noted("kind")
-    seen = claim.noted("seen") if "seen" in claim.model_fields_set else sheet.source.noted("seen")
-    return ClaimMade(claim_id, str(parsed), Source(kind, seen, claim.noted("quoted")))
+    own = noun_of(Source, claim)
+    whole = noun_of(Source, sheet.source)
+    kind = claim.source if "source" in claim.model_fields_set else whole.kind
+    seen = own.seen if "seen" in claim.model_fields_set else whole.seen
+    return ClaimMade(claim_id, str(parsed), Source(kind, seen, own.quoted), claim.device or device.id)
 
 
-def _check_ports(device: Device, sheet: _DeviceFile, locate: _Locator) -> None:
+def _check_ports(device: Device, locate: _Locator) -> None:
     known: set[str] = set()
-    for face_index, face in enumerate(sheet.face):
+    for face_index, face in enumerate(device.faces):
         for port_index, port in enumerate(face.ports):
             if port.id in known:
                 raise locate.error(("face", face_index, "ports", port_index, "id"), "another port has this id", port.id)
             known.add(port.id)
 
 
-def _check_ids(sheet: _RigFile, locate: _Locator) -> None:
+def _check_ids(sheet: Any, locate: _Locator) -> None:
     known: set[str] = set()
-    for kind in type(sheet).model_fields:
-        parts = getattr(sheet, kind)
-        for index, part in enumerate(parts if isinstance(parts, list) else []):
+    for kind in _RIG_LISTS:
+        for index, part in enumerate(getattr(sheet, kind)):
             if part.id in known:
                 raise locate.error((kind, index, "id"), "another part of the rig has this id", part.id)
             known.add(part.id)
@@ -334,11 +212,10 @@ def _check_ids(sheet: _RigFile, locate: _Locator) -> None:
             raise locate.error(("card", index, "reader"), "the rig has no reader of that id", card.reader)
 
 
-Model = TypeVar("Model", bound=_Sheet)
 KeyPath = tuple[str | int, ...]
 
 
-def _parse(model: type[Model], text: str, file: str) -> Model:
+def _parse(model: type[Sheet], text: str, file: str) -> Any:
     locate = _Locator(text, file)
     if len(text) > LARGEST_SHEET_BYTES:
         raise locate.error((), f"it is longer than {LARGEST_SHEET_BYTES} characters", "")

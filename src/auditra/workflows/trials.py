@@ -20,22 +20,26 @@ from auditra.workflows.measure.power import measure_power
 from auditra.workflows.measure.rule import measure_length
 from auditra.workflows.measure.session import Session
 from auditra.workflows.measure.storage import measure_storage
+from auditra.workflows.measure.together import measure_together
+from auditra.workflows.measure.warmth import let_cool
 from auditra.workflows.ports import Bench, Clock, Journal, Watcher
 
 THE_EYE = "the eye"
 _MEASURES: dict[Procedure, Callable[[Session], Outcome]] = {
     Procedure.STORAGE: measure_storage,
     Procedure.NETWORK: measure_network,
+    Procedure.TOGETHER: measure_together,
     Procedure.POWER_OUT: measure_power,
     Procedure.POWER_IN: measure_power,
+    Procedure.CHARGE: measure_power,
     Procedure.DISPLAY: measure_display,
     Procedure.APPEARANCE: measure_appearance,
     Procedure.RULE: measure_length,
 }
 
 
-def trial_of(planned: PlannedTrial, audit: Audit) -> Trial:
-    """The next trial of an audit, carrying out a planned one."""
+def trial_of(planned: PlannedTrial, audit: Audit, bench: str) -> Trial:
+    """The next trial of an audit, carrying out a planned one on a bench."""
     return Trial(
         id=f"T{audit.begun_trials + 1}",
         key=planned.key,
@@ -45,6 +49,7 @@ def trial_of(planned: PlannedTrial, audit: Audit) -> Trial:
         gear=planned.gear,
         port=planned.port,
         target=planned.target,
+        bench=bench,
     )
 
 
@@ -54,7 +59,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     Raises: StoreError when nothing more can be taken; a BenchError ends the trial as failed and is raised on, with
     the trial as repeatable as before.
     """
-    trial = trial_of(planned, audit)
+    trial = trial_of(planned, audit, bench.name)
 
     def record(facts: Iterable[Fact]) -> None:
         facts = tuple(facts)
@@ -62,7 +67,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         for fact in facts:
             watcher.taken(fact)
 
-    moves = moves_between(audit.last_setup, planned.setup, planned.gear)
+    moves = moves_between(audit.last_setup, planned.setup, planned.tested)
     watcher.begun(planned, moves)
     bench.person.make([move for move in moves if move.action is Action.PULL])
     before = bench.kernel.links()
@@ -74,6 +79,8 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     )  # fmt: skip
     try:
         _require_running(session)
+        if _is_warm(audit, planned):
+            let_cool(session)
         outcome = _MEASURES[planned.procedure](session)
     except BenchError as error:
         stopped = isinstance(error, TrialStopped)
@@ -81,6 +88,12 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         raise
     record([TrialEnded(trial.id, outcome)])
     return outcome
+
+
+def _is_warm(audit: Audit, planned: PlannedTrial) -> bool:
+    """The device comes from a long time at full load, and this trial is not about that."""
+    before = audit.last_setup
+    return before is not None and before.soaked_s > 0 and planned.setup.soaked_s == 0 and planned.port is not None
 
 
 def _require_running(session: Session) -> None:
@@ -97,9 +110,9 @@ def _require_running(session: Session) -> None:
                 )  # fmt: skip
 
 
-def mark_absent(planned: PlannedTrial, audit: Audit, journal: Journal, clock: Clock) -> None:
+def mark_absent(planned: PlannedTrial, audit: Audit, journal: Journal, clock: Clock, bench: str) -> None:
     """Write down that the gear did not appear, as seen by eye."""
-    trial = trial_of(planned, audit)
+    trial = trial_of(planned, audit, bench)
     reading = Reading(trial.id, Quantity.APPEARED, planned.port or "direct", THE_EYE, Grade.SEEN, count=Count(0, 1))
     facts = (TrialBegun(trial), ReadingTaken(reading), TrialEnded(trial.id, Outcome.DID_NOT_APPEAR))
     journal.append(facts, action=trial.id, at=clock.moment())

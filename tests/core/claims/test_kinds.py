@@ -21,14 +21,14 @@ def mode(text: str, grade: Grade = Grade.READ) -> Reading:
 
 
 MARGINS = [
-    ("data 5 Gb/s", "fast-ssd", 1010 / 425),
+    ("data 5 Gb/s", "fast-ssd", 1052 / 425),
     ("data 5 Gb/s", "disk", 121 / 425),
-    ("cards 95 MB/s", "uhs-2-card", 241 / 95),
+    ("cards 95 MB/s", "uhs-2-card", 274 / 95),
     ("cards 104 MB/s", "uhs-1-card", 89 / 88.4),
     ("links 1 Gb/s", "film-server", 10.0),
     ("shows 3840x2160@30", "projector", 2.0),
     ("takes 90 W", "supply-140", 140 / 90),
-    ("charges host 60 W", "supply-65", 65 / 60),
+    ("charges host 60 W", "load", 150 / 60),
     ("gives 15 W", "load", 10.0),
 ]
 

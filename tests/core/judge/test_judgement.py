@@ -13,7 +13,7 @@ from auditra.core.audit.audit import Audit
 from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.audit.trial import Outcome
 from auditra.core.audit.verdict import Verdict
-from auditra.core.judge.judgement import ClaimVerdict
+from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.score import DANGER_CAP
 from tests.support.audits import appeared, audit_of, judged, number, rates, with_trial
 

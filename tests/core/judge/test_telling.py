@@ -13,7 +13,7 @@ from tests.support.audits import appeared, number
 TOLD = [
     (number(Quantity.WRITE, 3.66e9, error=6e6), "457.5 ± 0.9 MB/s"),
     (number(Quantity.SEND, 928.3e6, error=1e6), "928.3 ± 1.2 Mb/s"),
-    (number(Quantity.RECEIVE, 2.341e9), "2.34 ± 0.00 Gb/s"),
+    (number(Quantity.RECEIVE, 2.341e9), "2.341 ± 0.000 Gb/s"),
     (number(Quantity.LINK, 480e6), "480 Mb/s"),
     (number(Quantity.POWER, 93.66, error=0.33), "93.7 ± 0.4 W"),
     (number(Quantity.LENGTH, 0.151), "15.10 ± 0.00 cm"),

@@ -7,7 +7,7 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.device import DEVICE
+from auditra.core.audit.device import DEVICE, Face, Port
 from auditra.core.audit.setup import Plugged, SetUp
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.plan.moves import Action, in_words, moves_between
@@ -22,10 +22,17 @@ def keys(*sentences: str) -> list[str]:
     return [trial.key for trial in run_sheet_of(audit_of(*sentences)).trials]
 
 
-def test_direct_trials_come_first_and_those_beside_a_display_last() -> None:
-    order = [0 if key.startswith("direct") else 2 if "beside" in key else 1 for key in keys(*ALL)]
+def test_direct_trials_come_first_then_alone_beside_at_once_and_soaks_last() -> None:
+    words = ("beside", "while", "together", "after")
+
+    def place(key: str) -> int:
+        return (
+            0 if key.startswith("direct") else 1 + max((n for n, word in enumerate(words, 1) if word in key), default=0)
+        )
+
+    order = [place(key) for key in keys(*ALL)]
     assert order == sorted(order)
-    assert order.count(2) == 4
+    assert [order.count(n) for n in range(2, 6)] == [4, 0, 1, 1]
 
 
 def test_the_same_gear_is_tried_direct_once_for_all_claims_that_use_it() -> None:
@@ -78,7 +85,7 @@ def test_a_done_trial_is_not_owed_and_one_that_did_not_appear_is_owed_three_time
 def stands(before: SetUp | None, planned: PlannedTrial) -> set[Plugged]:
     """What is plugged once the moves are made."""
     now = set(before.plugged if before else ())
-    for move in moves_between(before, planned.setup, planned.gear):
+    for move in moves_between(before, planned.setup, planned.tested):
         if move.action is Action.PULL:
             assert move.what in now
             now.remove(move.what)
@@ -101,13 +108,32 @@ def test_any_order_of_trials_is_reached_by_its_moves(order: list[int]) -> None:
 def test_the_gear_under_test_is_always_plugged_last_and_anew() -> None:
     trials = [trial for trial in run_sheet_of(audit_of(*ALL)).trials if trial.procedure is not Procedure.RULE]
     for planned in trials:
-        moves = moves_between(planned.setup, planned.setup, planned.gear)
-        assert [move.action for move in moves] == [Action.PULL, Action.PLUG]
-        assert moves[-1].what.gear == planned.gear
+        moves = moves_between(planned.setup, planned.setup, planned.tested)
+        half = len(moves) // 2
+        assert moves
+        assert [move.action for move in moves] == [Action.PULL] * half + [Action.PLUG] * half
+        assert all({move.what.gear, move.what.owner} & planned.tested for move in moves)
+
+
+def test_ports_that_fit_the_way_to_the_host_are_tried_at_once_in_few_trials_and_in_pairs_in_reserve() -> None:
+    dock = ("C1 data 10 Gb/s", "A1 data 5 Gb/s", "A2 data 5 Gb/s", "N1 links 2.5 Gb/s", "S1 cards 250 MB/s")
+    device = replace(HUB, faces=(*HUB.faces, Face("front", (Port("C1", "usb-c"),))))
+    sheet = run_sheet_of(audit_of(*dock, device=device))
+    together = [trial.key for trial in sheet.trials if trial.procedure is Procedure.TOGETHER]
+    assert together == ["A1+A2/together", "A1+N1+S1/together", "A2+N1+S1/together"]
+    pairs = {trial.key for trial in sheet.reserve if trial.procedure is Procedure.TOGETHER}
+    assert pairs == {f"{pair}/together" for pair in ("A1+N1", "A1+S1", "N1+S1", "A2+N1", "A2+S1")}
+
+
+def test_no_lead_and_no_gear_is_in_two_places_of_one_set_up() -> None:
+    sheet = run_sheet_of(audit_of(*ALL))
+    for trial in (*sheet.trials, *sheet.reserve):
+        used = [part for each in trial.setup.plugged for part in (each.gear, each.lead) if part is not None]
+        assert len(used) == len(set(used)), trial.key
 
 
 def test_moves_are_told_in_words_with_lead_and_meter() -> None:
     planned = next(trial for trial in run_sheet_of(audit_of("P1 takes 90 W")).trials if trial.port == "P1")
-    words = [in_words(move, HUB, galley()) for move in moves_between(None, planned.setup, planned.gear)]
+    words = [in_words(move, HUB, galley()) for move in moves_between(None, planned.setup, planned.tested)]
     assert words == ["plug the load into UP", "plug the 140 W supply into P1 with lead CC-1 through the meter"]
     assert all(DEVICE not in each.split() for each in words)

@@ -12,6 +12,7 @@ from pathlib import Path
 from auditra.bench.scpi import ScpiInstrument, ScpiLoad, Session, open_socket
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.bench.simulated.doors import (
+    SimulatedCompanions,
     SimulatedDisplays,
     SimulatedKernel,
     SimulatedPeers,
@@ -67,6 +68,7 @@ def open_simulated_bench(
             displays=SimulatedDisplays(world),
             targets=SimulatedTargets(world, clock),
             peers=SimulatedPeers(world, clock),
+            companions=SimulatedCompanions(world),
             meter=_open_meter(stack, world, over_sockets),
             load=_open_load(stack, world, over_sockets),
             thermometer=SimulatedThermometer(world) if audit.rig.thermometers else None,

@@ -7,13 +7,23 @@ from datetime import datetime, timedelta
 
 from auditra.core.simulate.world import World
 
+_WATCHED_S, _HURRY = 60.0, 20.0
+
 
 class VirtualClock:
-    """The world's time. With a pace, each virtual second also takes 1/pace real ones, so that a person can watch."""
+    """The world's time. With a pace, each virtual second also takes 1/pace real ones, so that a person can watch.
+
+    What takes more than a minute is hurried through: nobody watches a case warm up for three quarters of an hour.
+    """
 
     def __init__(self, world: World, start: datetime, pace: float | None = None) -> None:
         self._world, self._start, self._pace = world, start, pace
         self._real_start = time.monotonic()
+        self._begun_s = self._passed_s = 0.0
+
+    def begin_anew(self) -> None:
+        """Hands are at work: what comes now is watched from its start."""
+        self._begun_s = self._world.now_s
 
     def now_s(self) -> float:
         return self._world.now_s
@@ -27,12 +37,14 @@ class VirtualClock:
     def spend(self, seconds: float, *, busy: bool) -> None:
         """Let the world's time pass."""
         self._world.advance(seconds, busy=busy)
+        hurried = self._world.now_s - self._begun_s > _WATCHED_S
+        self._passed_s += seconds / _HURRY if hurried else seconds
         if self._pace is not None:
             self._keep_pace(self._pace)
 
     def _keep_pace(self, pace: float) -> None:
-        behind = self._world.now_s / pace - (time.monotonic() - self._real_start)
+        behind = self._passed_s / pace - (time.monotonic() - self._real_start)
         if behind > 0.02:
             time.sleep(behind)
         elif behind < -0.5:
-            self._real_start = time.monotonic() - self._world.now_s / pace
+            self._real_start = time.monotonic() - self._passed_s / pace

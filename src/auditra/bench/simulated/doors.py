@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import shutil
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from pathlib import Path
 
 from auditra.bench.kernel import KernelTree
@@ -31,6 +32,7 @@ class SimulatedPerson:
     def make(self, moves: Sequence[PlugMove]) -> None:
         if self._keys is not None:
             self._keys.make(moves)
+        self._clock.begin_anew()
         for move in moves:
             self._clock.sleep(_HAND_MOVES_IN_S)
             hand = self._world.plug if move.action is Action.PLUG else self._world.pull
@@ -145,6 +147,21 @@ class SimulatedTargets:
         if not self._world.has_room(gear):
             raise TargetError(gear, why="it is not there", do="Plug it again and repeat the trial")
         return StampDrive(self._world, self._clock, gear)
+
+
+class SimulatedCompanions:
+    """Gear at work beside a trial is only noted: the world shares out its links."""
+
+    def __init__(self, world: World) -> None:
+        self._world = world
+
+    @contextmanager
+    def busy(self, gear: str) -> Iterator[None]:
+        self._world.busy.add(gear)
+        try:
+            yield
+        finally:
+            self._world.busy.discard(gear)
 
 
 class SimulatedStream:

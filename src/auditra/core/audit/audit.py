@@ -7,18 +7,26 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 from auditra.core.audit.claim import Claim
-from auditra.core.audit.device import Device
+from auditra.core.audit.device import DEVICE, Device
 from auditra.core.audit.facts import (
+    BenchNoted,
     ClaimMade,
     DeviceNoted,
+    DoubtEnded,
+    DoubtRaised,
     Entry,
+    EventNoted,
+    EvidenceKept,
+    Fact,
     NoteWritten,
+    PathTraced,
     ReadingTaken,
     RigNoted,
     TrialBegun,
     TrialEnded,
     Undone,
 )
+from auditra.core.audit.path import PathTrace
 from auditra.core.audit.reading import Reading
 from auditra.core.audit.rig import Rig
 from auditra.core.audit.setup import SetUp
@@ -37,11 +45,24 @@ class TrialRecord:
     why: str = ""
     action: str = ""
     begun_at: datetime | None = None
+    path: PathTrace | None = None
+    """Where a drive was written to; None where no folder was."""
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A question, and what became of it; `ended` is None while nobody has said."""
+
+    raised: DoubtRaised
+    ended: DoubtEnded | None = None
 
 
 @dataclass(frozen=True)
 class Audit:
-    """One device examined on one rig, as far as its journal goes."""
+    """One device examined on one rig, as far as its journal goes.
+
+    Further devices of a kit stand in `devices`; `bench` is None where the journal names none.
+    """
 
     name: str
     device: Device
@@ -49,6 +70,11 @@ class Audit:
     claims: tuple[Claim, ...] = ()
     trials: tuple[TrialRecord, ...] = ()
     notes: tuple[NoteWritten, ...] = ()
+    events: tuple[EventNoted, ...] = ()
+    evidence: tuple[EvidenceKept, ...] = ()
+    doubts: tuple[Doubt, ...] = ()
+    devices: tuple[Device, ...] = ()
+    bench: str | None = None
     begun_trials: int = 0
     """How many trials were ever begun, undone ones too: the next one's number."""
     last_setup: SetUp | None = None
@@ -77,36 +103,63 @@ def actions_in_force(entries: Iterable[Entry]) -> dict[str, bool]:
 class _Folding:
     """What has been gathered so far; only fold_audit touches it."""
 
-    device: Device | None = None
+    devices: dict[str, Device] = field(default_factory=dict)
     rig: Rig | None = None
+    bench: str | None = None
     claims: dict[str, Claim] = field(default_factory=dict)
     trials: dict[str, TrialRecord] = field(default_factory=dict)
     notes: list[NoteWritten] = field(default_factory=list)
+    events: list[EventNoted] = field(default_factory=list)
+    evidence: list[EvidenceKept] = field(default_factory=list)
+    doubts: dict[str, Doubt] = field(default_factory=dict)
 
     def take(self, entry: Entry) -> None:
         match entry.fact:
             case DeviceNoted(device):
-                self.device = device
+                self.devices[device.id] = device
             case RigNoted(rig):
                 self.rig = rig
-            case ClaimMade(claim_id, sentence, source):
-                self.claims[claim_id] = parse_claim(sentence, claim_id=claim_id, source=source)
+            case BenchNoted(bench):
+                self.bench = bench
+            case ClaimMade(claim_id, sentence, source, device_id):
+                claim = parse_claim(sentence, claim_id=claim_id, source=source)
+                self.claims[claim_id] = replace(claim, device=device_id)
             case TrialBegun(trial):
                 self.trials[trial.id] = TrialRecord(trial, action=entry.action, begun_at=entry.at)
-            case ReadingTaken(reading):
-                self._extend(reading)
-            case TrialEnded(trial_id, outcome, why):
-                if (record := self.trials.get(trial_id)) is not None:
-                    self.trials[trial_id] = replace(record, outcome=outcome, why=why)
+            case PathTraced() | ReadingTaken() | TrialEnded() as part:
+                self._extend(part)
+            case aside:
+                self._note(aside)
+
+    def _note(self, fact: Fact) -> None:
+        """What stands beside the trials."""
+        match fact:
             case NoteWritten() as note:
                 self.notes.append(note)
-            case Undone():
+            case EventNoted() as event:
+                self.events.append(event)
+            case EvidenceKept() as evidence:
+                self.evidence.append(evidence)
+            case DoubtRaised(doubt) as raised:
+                self.doubts[doubt] = Doubt(raised)
+            case DoubtEnded(doubt) as ended if doubt in self.doubts:
+                self.doubts[doubt] = replace(self.doubts[doubt], ended=ended)
+            case _:
                 pass
 
-    def _extend(self, reading: Reading) -> None:
-        record = self.trials.get(reading.trial)
-        if record is not None:
-            self.trials[reading.trial] = replace(record, readings=(*record.readings, reading))
+    def _extend(self, fact: PathTraced | ReadingTaken | TrialEnded) -> None:
+        """What a trial yielded; a trial that was taken back yields nothing."""
+        name = fact.reading.trial if isinstance(fact, ReadingTaken) else fact.trial
+        record = self.trials.get(name)
+        if record is None:
+            return
+        match fact:
+            case PathTraced(_, trace):
+                self.trials[name] = replace(record, path=trace)
+            case ReadingTaken(reading):
+                self.trials[name] = replace(record, readings=(*record.readings, reading))
+            case TrialEnded(_, outcome, why):
+                self.trials[name] = replace(record, outcome=outcome, why=why)
 
 
 def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
@@ -120,17 +173,22 @@ def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
     for entry in entries:
         if in_force[entry.action]:
             folding.take(entry)
-    if folding.device is None or folding.rig is None:
-        missing = "device" if folding.device is None else "rig"
+    if not folding.devices or folding.rig is None:
+        missing = "rig" if folding.devices else "device"
         raise InputError(f'audit "{name}"', why=f"its journal names no {missing}", do="Make it anew from its sheets")
     begun = [entry.fact.trial for entry in entries if isinstance(entry.fact, TrialBegun)]
     return Audit(
         name=name,
-        device=folding.device,
+        device=folding.devices.get(DEVICE) or next(iter(folding.devices.values())),
+        devices=tuple(folding.devices.values()),
+        bench=folding.bench,
         rig=folding.rig,
         claims=tuple(folding.claims.values()),
         trials=tuple(folding.trials.values()),
         notes=tuple(folding.notes),
+        events=tuple(folding.events),
+        evidence=tuple(folding.evidence),
+        doubts=tuple(folding.doubts.values()),
         begun_trials=len(begun),
         last_setup=begun[-1].setup if begun else None,
         last_at=entries[-1].at,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from auditra.core.audit.device import DEVICE
 from auditra.core.audit.noted import NOT_NOTED, Noted
 from auditra.core.claims.promise import Promise
 
@@ -25,6 +26,7 @@ class Claim:
     port: str
     promise: Promise
     source: Source = Source()
+    device: str = DEVICE
 
     def __str__(self) -> str:
         return f"{self.port} {self.promise}"

@@ -1,4 +1,4 @@
-"""The device under audit: its faces and the ports on them, as it stands on the desk."""
+"""The device under audit: its faces and the ports on them, as it stands on the desk, and what came with it."""
 
 from __future__ import annotations
 
@@ -40,6 +40,55 @@ class Face:
 
 
 @dataclass(frozen=True)
+class Price:
+    """What was asked for it, in which money (ISO 4217, such as EUR), and when that was seen."""
+
+    amount: float
+    money: str
+    seen: Noted[str] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Extra:
+    """Something that one must buy besides."""
+
+    name: str
+    price: Noted[Price] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class LampState:
+    """One colour, or way of blinking, of a lamp and what it is said to mean."""
+
+    shows: str
+    means: Noted[str] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Lamp:
+    """A lamp on the device; `at` is a port or a spot on a face."""
+
+    at: str
+    states: tuple[LampState, ...] = ()
+
+
+@dataclass(frozen=True)
+class OwnSupply:
+    """The supply that the seller packs in: what its label says, in volts and amperes."""
+
+    volts: float
+    amperes: float
+
+
+@dataclass(frozen=True)
+class InnerStorage:
+    """A drive inside the device."""
+
+    kind: str
+    size_bytes: Noted[int] = NOT_NOTED
+
+
+@dataclass(frozen=True)
 class Device:
     """What is under audit."""
 
@@ -51,6 +100,18 @@ class Device:
     revision: Noted[str] = NOT_NOTED
     printed_count: Noted[int] = NOT_NOTED
     """The "N in 1" of the box."""
+    id: str = DEVICE
+    """How claims and set-ups name it where an audit is of several devices."""
+    usb_ids: Noted[tuple[str, ...]] = NOT_NOTED
+    """Vendor and product of its hubs, as ``1f6e:0601``: a path through one of them leads through the device."""
+    price: Noted[Price] = NOT_NOTED
+    extras: Noted[tuple[Extra, ...]] = NOT_NOTED
+    supply: Noted[OwnSupply] = NOT_NOTED
+    box_contents: Noted[tuple[str, ...]] = NOT_NOTED
+    disclosure: Noted[str] = NOT_NOTED
+    """How the reviewer came by it, who pays, who saw the result before."""
+    lamps: Noted[tuple[Lamp, ...]] = NOT_NOTED
+    storage: Noted[InnerStorage] = NOT_NOTED
 
     @property
     def name(self) -> str:

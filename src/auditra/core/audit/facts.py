@@ -7,9 +7,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
+from enum import StrEnum
 
 from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Device
+from auditra.core.audit.device import DEVICE, Device
+from auditra.core.audit.noted import NOT_NOTED, Noted
+from auditra.core.audit.path import PathTrace
 from auditra.core.audit.reading import Reading
 from auditra.core.audit.rig import Rig
 from auditra.core.audit.trial import Outcome, Trial
@@ -36,6 +39,7 @@ class ClaimMade:
     id: str
     sentence: str
     source: Source = Source()
+    device: str = DEVICE
 
 
 @dataclass(frozen=True)
@@ -70,22 +74,96 @@ class NoteWritten:
 
 
 @dataclass(frozen=True)
+class BenchNoted:
+    """Where the trials of this audit are run: "simulated bench" or "live bench"."""
+
+    bench: str
+
+
+@dataclass(frozen=True)
+class PathTraced:
+    """The way from the folder that a trial writes to, to the socket that it hangs on, as the kernel tells it."""
+
+    trial: str
+    trace: PathTrace
+
+
+@dataclass(frozen=True)
+class EventNoted:
+    """Something was done, or happened: plugged, pulled, swapped, a chime, a lamp that went out."""
+
+    what: str
+    object: str
+    port: Noted[str] = NOT_NOTED
+    trial: Noted[str] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class EvidenceKept:
+    """A photo or another file that a reading, a note or a claim came from, by the SHA-256 of its bytes."""
+
+    sha256: str
+    name: str
+    size_bytes: int
+    media_type: Noted[str] = NOT_NOTED
+    about: Noted[str] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class DoubtRaised:
+    """A question, a reader's or one's own, with the trial that would settle it."""
+
+    id: str
+    question: str
+    raised_by: Noted[str] = NOT_NOTED
+    settled_by: Noted[str] = NOT_NOTED
+    port: Noted[str] = NOT_NOTED
+
+
+class DoubtEnd(StrEnum):
+    """How a doubt ended."""
+
+    CONFIRMED = "confirmed"
+    REFUTED = "refuted"
+    OPEN = "still open"
+
+
+@dataclass(frozen=True)
+class DoubtEnded:
+    """What became of a doubt, and which trials showed it."""
+
+    doubt: str
+    end: DoubtEnd
+    why: str = ""
+    trials: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Undone:
     """An earlier action, all its facts together, is not to count. An undone undoing counts again."""
 
     action: str
 
 
-Fact = DeviceNoted | RigNoted | ClaimMade | TrialBegun | ReadingTaken | TrialEnded | NoteWritten | Undone
+Fact = (
+    DeviceNoted | RigNoted | BenchNoted | ClaimMade | TrialBegun | PathTraced | ReadingTaken | TrialEnded | EventNoted
+    | NoteWritten | EvidenceKept | DoubtRaised | DoubtEnded | Undone
+)  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
     "device": DeviceNoted,
     "rig": RigNoted,
+    "bench": BenchNoted,
     "claim": ClaimMade,
     "trial": TrialBegun,
+    "path": PathTraced,
     "reading": ReadingTaken,
     "trial ended": TrialEnded,
+    "event": EventNoted,
     "note": NoteWritten,
+    "evidence": EvidenceKept,
+    "doubt": DoubtRaised,
+    "doubt ended": DoubtEnded,
     "undo": Undone,
 }
 KIND_OF_FACT: dict[type[Fact], str] = {fact: kind for kind, fact in FACT_KINDS.items()}

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 from enum import IntEnum, StrEnum
+
+from auditra.core.audit.noted import NOT_NOTED, Noted
 
 
 class Grade(IntEnum):
@@ -22,32 +25,57 @@ class Grade(IntEnum):
 
 
 class Quantity(StrEnum):
-    """What a reading is of; the unit is fixed by it."""
+    """What a reading is of; the unit is fixed by it. The list is open: any other words are a quantity too."""
 
     WRITE = "write rate"
     READ = "read rate"
     SEND = "send rate"
     RECEIVE = "receive rate"
+    SOAK_RATE = "rate while soaking"
     LINK = "negotiated link"
     POWER = "power"
+    VOLTAGE = "voltage"
+    CURRENT = "current"
+    ENERGY = "energy"
+    RESISTANCE = "resistance"
     MODE = "display mode"
+    DEPTH = "colour depth"
     LENGTH = "length"
+    MASS = "mass"
     CASE_TEMPERATURE = "case temperature"
     AMBIENT_TEMPERATURE = "ambient temperature"
     APPEARED = "appeared"
     WRONG_BYTES = "wrong bytes"
+    LATENCY = "latency"
+    LOSS = "loss"
+    LARGEST_FRAME = "largest frame"
+    DROPPED_PICTURES = "dropped pictures"
+    TIME_TO_APPEAR = "time to appear"
+    DROPPED_OUT = "dropped out"
+    BATTERY = "battery"
+    PROCESSOR = "processor load"
+    NOISE = "noise"
+    WORKS = "works"
+    SEEN_TO_BE = "seen to be"
 
     @property
     def unit(self) -> str:
-        return _UNITS[self]
+        return _UNITS.get(self, "")
 
 
 _UNITS = {
     Quantity.WRITE: "b/s", Quantity.READ: "b/s", Quantity.SEND: "b/s", Quantity.RECEIVE: "b/s",
-    Quantity.LINK: "b/s", Quantity.POWER: "W", Quantity.MODE: "", Quantity.LENGTH: "m",
+    Quantity.LINK: "b/s",
+    Quantity.SOAK_RATE: "b/s", Quantity.POWER: "W", Quantity.VOLTAGE: "V", Quantity.CURRENT: "A", Quantity.ENERGY: "J",
+    Quantity.RESISTANCE: "ohm", Quantity.DEPTH: "bit", Quantity.LENGTH: "m", Quantity.MASS: "kg",
     Quantity.CASE_TEMPERATURE: "C", Quantity.AMBIENT_TEMPERATURE: "C", Quantity.APPEARED: "tries",
-    Quantity.WRONG_BYTES: "B",
+    Quantity.WRONG_BYTES: "B", Quantity.LATENCY: "s", Quantity.LOSS: "%", Quantity.LARGEST_FRAME: "B",
+    Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
+    Quantity.NOISE: "dB",
 }  # fmt: skip
+
+
+_KNOWN = frozenset(Quantity)
 
 
 @dataclass(frozen=True)
@@ -68,16 +96,17 @@ class Count:
 
 @dataclass(frozen=True)
 class Reading:
-    """One value. `values` are the repeats of a number; `count` and `text` stand for what is no number.
+    """One value. `values` are the repeats of a number; `count`, `text` and `yes` stand for what is no number.
 
     `error` is the limit of the instrument's error and `resolution` its last digit, both in the unit of the quantity.
-    `at` is the port or spot where it was taken.
+    `at` is the port or spot where it was taken. `unit` is told for quantities that are not in the list alone.
     """
 
     trial: str
-    quantity: Quantity
+    quantity: Quantity | str
     at: str
     instrument: str
+    """What, or who, says so: an instrument's name, the eye, memory, another screen, the host itself."""
     grade: Grade
     values: tuple[float, ...] = ()
     error: float = 0.0
@@ -86,3 +115,24 @@ class Reading:
     count: Count | None = None
     trace: Trace | None = None
     note: str = ""
+    yes: bool | None = None
+    unit: str = ""
+    end: Noted[str] = NOT_NOTED
+    """Which end of a lead: near the host, or far from it."""
+    hop: Noted[str] = NOT_NOTED
+    direction: Noted[str] = NOT_NOTED
+    behind_a: Noted[float] = NOT_NOTED
+    """The current that was drawn while a voltage was read, in amperes."""
+    moment: Noted[datetime] = NOT_NOTED
+    evidence: tuple[str, ...] = ()
+    """SHA-256 of the files that it came from."""
+
+    def __post_init__(self) -> None:
+        """Words that name a known quantity are that quantity, however they were read."""
+        if self.quantity in _KNOWN:
+            object.__setattr__(self, "quantity", Quantity(self.quantity))
+
+    @property
+    def si_unit(self) -> str:
+        """The unit of its values."""
+        return self.quantity.unit if isinstance(self.quantity, Quantity) else self.unit

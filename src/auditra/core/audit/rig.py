@@ -7,8 +7,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from enum import StrEnum
 
 from auditra.core.audit.noted import NOT_NOTED, Noted
+
+
+class Origin(StrEnum):
+    """How a part came to the bench. What is shipped with the device belongs to what is promised."""
+
+    SHIPPED = "shipped"
+    BOUGHT = "bought"
+    BORROWED = "borrowed"
 
 
 @dataclass(frozen=True)
@@ -19,6 +28,10 @@ class HostSocket:
     connector: str
     data_bps: float
     display: bool = False
+    gives_w: Noted[float] = NOT_NOTED
+    takes_w: Noted[float] = NOT_NOTED
+    modes: Noted[tuple[str, ...]] = NOT_NOTED
+    """The display modes that it can send, best first."""
 
 
 @dataclass(frozen=True)
@@ -29,6 +42,13 @@ class Host:
     name: str
     sockets: tuple[HostSocket, ...]
     wants_w: Noted[float] = NOT_NOTED
+    battery_wh: Noted[float] = NOT_NOTED
+    system: Noted[str] = NOT_NOTED
+    variant: Noted[str] = NOT_NOTED
+    driver: Noted[str] = NOT_NOTED
+    """What had to be installed for the device."""
+    policy: Noted[str] = NOT_NOTED
+    """What the host does not do whatever is plugged in, such as extend a picture."""
 
     def socket(self, socket_id: str) -> HostSocket | None:
         return next((socket for socket in self.sockets if socket.id == socket_id), None)
@@ -45,11 +65,14 @@ class Gear:
 
 @dataclass(frozen=True)
 class Drive(Gear):
-    """A disk with its sustained payload rates."""
+    """A disk with its sustained payload rates; `current_a` is what it draws at most, at its start."""
 
     read_bps: float
     write_bps: float
     usb_id: Noted[str] = NOT_NOTED
+    bus: Noted[str] = NOT_NOTED
+    cache_bytes: Noted[int] = NOT_NOTED
+    current_a: Noted[float] = NOT_NOTED
 
 
 @dataclass(frozen=True)
@@ -74,6 +97,16 @@ class Display(Gear):
     """A monitor, projector or screen; `modes` as ``3840x2160@60``, best first."""
 
     modes: tuple[str, ...]
+    inputs: Noted[tuple[str, ...]] = NOT_NOTED
+    vrr: Noted[bool] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class SupplyStep:
+    """One voltage that a supply offers, with the most current at it."""
+
+    volts: float
+    amperes: float
 
 
 @dataclass(frozen=True)
@@ -82,14 +115,46 @@ class Supply(Gear):
 
     volts: float
     watts: float
+    steps: Noted[tuple[SupplyStep, ...]] = NOT_NOTED
+    origin: Noted[Origin] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Drain(Gear):
+    """Something that just draws power while it is plugged in: a hand load, a tablet that charges."""
+
+    draws_w: float
+
+
+@dataclass(frozen=True)
+class Hop:
+    """One part of the way to a network peer: a switch, a router."""
+
+    name: str
+    rate_bps: float
+    largest_frame_bytes: Noted[int] = NOT_NOTED
 
 
 @dataclass(frozen=True)
 class Peer(Gear):
-    """A network peer with its link rate and largest frame (the MTU in bytes)."""
+    """A network peer with its link rate and largest frame (the MTU in bytes), and what lies on the way to it."""
 
     rate_bps: float
     mtu_bytes: int = 1500
+    hops: Noted[tuple[Hop, ...]] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Accuracy:
+    """How far an instrument may be off in one quantity: per cent of the reading, an offset, and its last digit.
+
+    `error` and `resolution` are in the SI unit of the quantity.
+    """
+
+    quantity: str
+    error_percent: Noted[float] = NOT_NOTED
+    error: Noted[float] = NOT_NOTED
+    resolution: Noted[float] = NOT_NOTED
 
 
 @dataclass(frozen=True)
@@ -99,6 +164,7 @@ class Instrument(Gear):
     address: Noted[str] = NOT_NOTED
     power_error_percent: Noted[float] = NOT_NOTED
     power_error_w: Noted[float] = NOT_NOTED
+    accuracy: Noted[tuple[Accuracy, ...]] = NOT_NOTED
 
 
 @dataclass(frozen=True)
@@ -118,6 +184,7 @@ class Load(Instrument):
 class Rule(Gear):
     """A rule or tape: the length of its finest division. It has no connector."""
 
+    connector: str = ""
     division_m: float = 0.001
 
 
@@ -131,6 +198,15 @@ class Thermometer:
 
 
 @dataclass(frozen=True)
+class Adapter(Gear):
+    """A hub or adapter as gear, in the chain between a socket and something else; `ends` are its other connectors."""
+
+    ends: tuple[str, ...]
+    data_bps: Noted[float] = NOT_NOTED
+    origin: Noted[Origin] = NOT_NOTED
+
+
+@dataclass(frozen=True)
 class Lead:
     """A cable as gear: which ends it has and the most it carries."""
 
@@ -139,6 +215,11 @@ class Lead:
     length_m: Noted[float] = NOT_NOTED
     data_bps: Noted[float] = NOT_NOTED
     amperes: Noted[float] = NOT_NOTED
+    gauge_awg: Noted[int] = NOT_NOTED
+    conductors: Noted[int] = NOT_NOTED
+    marker: Noted[str] = NOT_NOTED
+    """What its e-marker says; None where it has none."""
+    origin: Noted[Origin] = NOT_NOTED
 
     def joins(self, one: str, other: str) -> bool:
         return self.ends in ((one, other), (other, one))
@@ -155,17 +236,19 @@ class Rig:
     readers: tuple[Reader, ...] = ()
     displays: tuple[Display, ...] = ()
     supplies: tuple[Supply, ...] = ()
+    drains: tuple[Drain, ...] = ()
     peers: tuple[Peer, ...] = ()
     meters: tuple[Meter, ...] = ()
     loads: tuple[Load, ...] = ()
     rules: tuple[Rule, ...] = ()
     thermometers: tuple[Thermometer, ...] = ()
+    adapters: tuple[Adapter, ...] = ()
     leads: tuple[Lead, ...] = ()
 
     def gear(self) -> Iterator[Gear]:
         for kind in (
-            self.drives, self.cards, self.readers, self.displays, self.supplies, self.peers, self.meters, self.loads,
-            self.rules,
+            self.drives, self.cards, self.readers, self.displays, self.supplies, self.drains, self.peers, self.meters,
+            self.loads, self.rules, self.adapters,
         ):  # fmt: skip
             yield from kind
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from auditra.core.audit.noted import NOT_NOTED, Noted
 from auditra.core.audit.setup import SetUp
 
 
@@ -13,8 +14,10 @@ class Procedure(StrEnum):
 
     STORAGE = "write and read back"
     NETWORK = "send and receive"
+    TOGETHER = "measure several at once"
     POWER_OUT = "draw from the port"
     POWER_IN = "feed the inlet"
+    CHARGE = "draw at the host plug"
     DISPLAY = "read the mode back"
     APPEARANCE = "see whether it appears"
     RULE = "measure with a rule"
@@ -45,3 +48,5 @@ class Trial:
     port: str | None
     target: float = 0.0
     """What the procedure works towards, in the unit of the claim: the watts to be drawn."""
+    bench: Noted[str] = NOT_NOTED
+    """What it ran on, such as "simulated bench"; a simulated reading never passes for a real one."""

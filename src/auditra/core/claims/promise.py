@@ -34,6 +34,8 @@ class Promise(ABC):
     procedure: ClassVar[Procedure]
     beside_display: ClassVar[bool] = False
     """It is promised whatever else runs, so it is tried with a display running too."""
+    soaks: ClassVar[bool] = False
+    """It is promised however long it has been at work, so it is tried after a long time at full load too."""
 
     @classmethod
     @abstractmethod
@@ -72,6 +74,11 @@ class Promise(ABC):
     @property
     def target(self) -> float:
         """What a trial works towards, in the unit of the promise; 0 where it just measures."""
+        return 0.0
+
+    @property
+    def upstream_bps(self) -> float:
+        """The payload that it puts on the way to the host, in bits per second; 0 where that is nothing to speak of."""
         return 0.0
 
     @property

@@ -18,6 +18,8 @@ FEWEST_TRIES_THAT_ACCUSE = 3
 FEWEST_TRIES_THAT_DECIDE = 5
 CONTENT = "content"
 """The part of a decision that compares every byte read with what was written."""
+WHAT_ANY_WAY_COSTS = 0.03
+"""A loss that every hub may cause. Gear that reaches so little beyond a promise cannot show that it is not kept."""
 _CREDIT_STEP = Decimal("0.001")
 
 Show = Callable[[float], str]
@@ -72,6 +74,14 @@ def _below(name: str, y: Estimate, limit: float, direct: Reading | None, shown: 
     d = estimate(direct)
     if y.high >= d.low:
         return Part(name, Verdict.UNPROVEN, shown, f"{sum_}, but the same gear direct gives {fmt.show(d.value)} too")
+    if y.value >= d.value * (1 - WHAT_ANY_WAY_COSTS):
+        lost = 1 - y.value / d.value
+        return Part(
+            name,
+            Verdict.UNPROVEN,
+            shown,
+            f"{sum_}, but the same gear direct gives just {fmt.show(d.value)}: a loss of {lost:.0%} accuses nobody",
+        )
     credit = as_credit(y.value / limit if limit > 0 else 0.0)
     return Part(name, Verdict.SHORT, shown, f"{sum_}; direct {fmt.pair(d.value, d.expanded)}", credit)
 

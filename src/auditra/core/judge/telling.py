@@ -13,23 +13,28 @@ def reading_in_words(reading: Reading) -> str:
         return f"{reading.count.seen} of {reading.count.tries}"
     if reading.text is not None:
         return reading.text
-    if reading.quantity is Quantity.LINK:
+    if reading.yes is not None:
+        return "yes" if reading.yes else "no"
+    if reading.quantity is Quantity.LINK and reading.values:
         return bit_rate(min(reading.values))
     if reading.quantity is Quantity.WRONG_BYTES:
         return f"{sum(reading.values):.0f}"
+    if not reading.values:
+        return "no value"
     value = estimate(reading)
-    return _format(reading.quantity, value.value).pair(value.value, value.expanded)
+    return format_of(reading, value.value).pair(value.value, value.expanded)
 
 
-def _format(quantity: Quantity, near: float) -> Format:
-    match quantity:
+def format_of(reading: Reading, near: float) -> Format:
+    """How values of a reading's quantity are told."""
+    match reading.quantity:
         case Quantity.WRITE | Quantity.READ:
             return MEGABYTES_A_SECOND
-        case Quantity.SEND | Quantity.RECEIVE:
+        case Quantity.SEND | Quantity.RECEIVE | Quantity.SOAK_RATE:
             return bit_rate_format(near)
         case Quantity.POWER:
             return WATTS
         case Quantity.LENGTH:
             return length_format(near)
         case _:
-            return Format(quantity.unit, 1.0, 1)
+            return Format(reading.si_unit, 1.0, 1)

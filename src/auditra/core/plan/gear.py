@@ -9,6 +9,10 @@ from auditra.core.audit.device import Device, Port, Role
 from auditra.core.audit.rig import Gear, Host, HostSocket, Lead, Rig
 from auditra.core.claims.promise import Promise
 
+Taken = frozenset[str]
+"""Ids of gear and leads that are in use elsewhere in the same set-up."""
+NOTHING_TAKEN: Taken = frozenset()
+
 
 @dataclass(frozen=True)
 class Choice:
@@ -21,16 +25,22 @@ class Choice:
     def lead_id(self) -> str | None:
         return self.lead.id if self.lead else None
 
+    @property
+    def ids(self) -> Taken:
+        return frozenset({self.gear.id} | ({self.lead.id} if self.lead else set()))
 
-def reach(rig: Rig, gear: Gear, connector: str) -> Choice | None:
-    """The gear with what it takes to plug it into such a socket; None where it does not fit.
+
+def reach(rig: Rig, gear: Gear, connector: str, taken: Taken = NOTHING_TAKEN) -> Choice | None:
+    """The gear with what it takes to plug it into such a socket; None where it does not fit, or is in use.
 
     A connector written with ``plug`` (``usb-c plug``, ``sd plug``) goes in as it is; any other needs a lead with
     both ends, the fastest and stoutest that there is.
     """
+    if gear.id in taken:
+        return None
     if gear.connector == f"{connector} plug" or connector == f"{gear.connector} plug":
         return Choice(gear)
-    fitting = [lead for lead in rig.leads if lead.joins(gear.connector, connector)]
+    fitting = [lead for lead in rig.leads if lead.joins(gear.connector, connector) and lead.id not in taken]
     lead = max(fitting, key=lambda each: (_number(each.data_bps), _number(each.amperes)), default=None)
     return Choice(gear, lead) if lead else None
 
@@ -47,19 +57,19 @@ class Proof:
     margin: float
 
 
-def best_proof(rig: Rig, promise: Promise, connector: str) -> Proof | None:
+def best_proof(rig: Rig, promise: Promise, connector: str, taken: Taken = NOTHING_TAKEN) -> Proof | None:
     """What on this rig proves a promise made for such a socket best; None where no gear of the kind fits."""
     proofs = [
         Proof(choice, margin)
         for gear in rig.gear()
-        if (margin := promise.margin(gear)) is not None and (choice := reach(rig, gear, connector)) is not None
+        if (margin := promise.margin(gear)) is not None and (choice := reach(rig, gear, connector, taken)) is not None
     ]
     return max(proofs, key=lambda proof: proof.margin, default=None)
 
 
-def first_reach(rig: Rig, gear: Iterable[Gear], connector: str) -> Choice | None:
+def first_reach(rig: Rig, gear: Iterable[Gear], connector: str, taken: Taken = NOTHING_TAKEN) -> Choice | None:
     """The first of some gear that fits a socket."""
-    return next((choice for each in gear if (choice := reach(rig, each, connector)) is not None), None)
+    return next((choice for each in gear if (choice := reach(rig, each, connector, taken)) is not None), None)
 
 
 def host_for(rig: Rig, upstream: Port | None) -> tuple[Host, HostSocket] | None:

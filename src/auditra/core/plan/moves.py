@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -30,13 +31,13 @@ class PlugMove:
         return self.what.socket if self.what.owner == DEVICE else None
 
 
-def moves_between(before: SetUp | None, after: SetUp, tested: str) -> tuple[PlugMove, ...]:
-    """Pulls first, then plugs, the gear under test last. It is always plugged anew, so that its coming is seen."""
+def moves_between(before: SetUp | None, after: SetUp, tested: Collection[str]) -> tuple[PlugMove, ...]:
+    """Pulls first, then plugs, the gear under test last. That is always plugged anew, so that its coming is seen."""
     standing = before.plugged if before else ()
-    stays = [each for each in standing if each in after.plugged and each.gear != tested]
+    stays = [each for each in standing if each in after.plugged and not {each.gear, each.owner} & set(tested)]
     pulls = [PlugMove(Action.PULL, each) for each in reversed(standing) if each not in stays]
     plugs = [PlugMove(Action.PLUG, each) for each in after.plugged if each not in stays]
-    plugs.sort(key=lambda move: (move.what.gear == tested, move.what.gear != DEVICE))
+    plugs.sort(key=lambda move: (move.what.gear in tested, move.what.gear != DEVICE))
     return (*pulls, *plugs)
 
 

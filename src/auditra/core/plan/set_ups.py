@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from auditra.core.audit.device import DEVICE, Device, Port, Role
-from auditra.core.audit.rig import Card, Gear, Host, HostSocket, Reader, Rig
+from auditra.core.audit.rig import Card, Gear, Host, HostSocket, Load, Reader, Rig, Supply
 from auditra.core.audit.setup import Plugged, SetUp
 from auditra.core.audit.trial import Procedure
-from auditra.core.plan.gear import Choice, first_reach, inlet_of, reach
+from auditra.core.plan.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, reach
 
 LOAD_INPUT = "input"
 CARD_SLOT = "slot"
@@ -23,27 +24,38 @@ class Stand:
     host: Host
     socket: HostSocket
 
-    def on_device(self, procedure: Procedure, port: Port, choice: Choice) -> SetUp | None:
+    def on_device(self, procedure: Procedure, port: Port, choice: Choice, target: float = 0.0) -> SetUp | None:
         """How the gear is tried through the device; None where the rig lacks a part."""
-        if procedure is Procedure.POWER_IN:
-            return self._between_supply_and_load(port, choice)
-        if procedure is Procedure.RULE:
-            return SetUp(self.host.id, self.socket.id, ())
-        charger = self._charger() if procedure is Procedure.POWER_OUT else ()
-        gear = Plugged(DEVICE, port.id, choice.gear.id, choice.lead_id)
-        return self._set_up(self._device(), *charger, gear)
+        match procedure:
+            case Procedure.POWER_IN:
+                return self._between_supply_and_load(port, choice)
+            case Procedure.CHARGE:
+                return self._load_for_host(port, choice, target)
+            case Procedure.RULE:
+                return SetUp(self.host.id, self.socket.id, ())
+        charger = self._charger(choice.ids) if procedure is Procedure.POWER_OUT else ()
+        return self._set_up(self._device(), *charger, plugged_in(port, choice))
 
     def direct(self, procedure: Procedure, gear: Gear) -> SetUp | None:
         """The same gear without the device; None where it fits nothing on the host."""
         if procedure is Procedure.POWER_IN:
             return self._supply_on_load(gear)
+        if procedure is Procedure.CHARGE:
+            strongest = sorted(self.rig.supplies, key=lambda supply: -supply.watts)
+            setups = (self._load_on_supply(gear, supply) for supply in strongest)
+            return next((setup for setup in setups if setup is not None), None)
         if isinstance(gear, Card):
             return self._card_in_reader(gear)
         return self._on_host(gear)
 
-    def beside(self, setup: SetUp, display: Plugged, words: str) -> SetUp:
-        """The same set-up with a display running."""
-        return SetUp(setup.host, setup.host_socket, (*setup.plugged, display), (*setup.running, words))
+    def together(self, members: Sequence[tuple[Port, Choice]], running: tuple[str, ...]) -> SetUp:
+        """Several pieces of gear on the device at once."""
+        setup = self._set_up(self._device(), *(plugged_in(port, choice) for port, choice in members))
+        return replace(setup, running=running)
+
+    def beside(self, setup: SetUp, others: Sequence[Plugged], running: tuple[str, ...]) -> SetUp:
+        """The same set-up with something else at work."""
+        return replace(setup, plugged=(*setup.plugged, *others), running=(*setup.running, *running))
 
     def _set_up(self, *plugged: Plugged) -> SetUp:
         return SetUp(self.host.id, self.socket.id, plugged)
@@ -65,32 +77,51 @@ class Stand:
         setup = self._on_host(reader) if isinstance(reader, Reader) else None
         if reader is None or setup is None:
             return None
-        return SetUp(setup.host, setup.host_socket, (*setup.plugged, Plugged(reader.id, CARD_SLOT, card.id)))
+        return replace(setup, plugged=(*setup.plugged, Plugged(reader.id, CARD_SLOT, card.id)))
 
-    def _charger(self) -> tuple[Plugged, ...]:
+    def _charger(self, taken: Taken = NOTHING_TAKEN) -> tuple[Plugged, ...]:
+        """The strongest supply at the inlet; nothing where there is no inlet, or no supply for it."""
+        found = self._strongest_supply(taken)
+        return (plugged_in(*found),) if found else ()
+
+    def _strongest_supply(self, taken: Taken = NOTHING_TAKEN) -> tuple[Port, Choice] | None:
         inlet = self.device.first(Role.INLET)
-        if inlet is None:
-            return ()
         strongest = sorted(self.rig.supplies, key=lambda supply: -supply.watts)
-        choice = first_reach(self.rig, strongest, inlet.connector)
-        return (Plugged(DEVICE, inlet.id, choice.gear.id, choice.lead_id),) if choice else ()
+        choice = first_reach(self.rig, strongest, inlet.connector, taken) if inlet else None
+        return (inlet, choice) if inlet and choice else None
+
+    def _load_for_host(self, port: Port, load: Choice, target_w: float) -> SetUp | None:
+        """A load where the host would be, the device fed by the strongest supply that there is for it."""
+        found = self._strongest_supply(load.ids)
+        if found is None or not isinstance(found[1].gear, Supply) or found[1].gear.watts <= target_w:
+            return None
+        return self._set_up(plugged_in(port, load), replace(plugged_in(*found), through=self._meter_for(found[0])))
+
+    def _meter_for(self, inlet: Port) -> tuple[str, ...]:
+        """The meter in line, where it goes between such plugs."""
+        return next(((meter.id,) for meter in self.rig.meters if meter.connector == inlet.connector), ())
 
     def _between_supply_and_load(self, port: Port, supply: Choice) -> SetUp | None:
         upstream, inlet = self.device.first(Role.UPSTREAM), inlet_of(self.device, port)
         if upstream is None or inlet is None or not self.rig.meters:
             return None
-        load = first_reach(self.rig, self.rig.loads, upstream.connector)
+        load = first_reach(self.rig, self.rig.loads, upstream.connector, supply.ids)
         if load is None:
             return None
-        return self._set_up(
-            Plugged(DEVICE, upstream.id, load.gear.id, load.lead_id),
-            Plugged(DEVICE, inlet.id, supply.gear.id, supply.lead_id, through=(self.rig.meters[0].id,)),
-        )
+        fed = replace(plugged_in(inlet, supply), through=(self.rig.meters[0].id,))
+        return self._set_up(plugged_in(upstream, load), fed)
 
     def _supply_on_load(self, supply: Gear) -> SetUp | None:
-        for load in self.rig.loads:
-            choice = reach(self.rig, supply, load.connector)
-            if choice is not None and self.rig.meters:
-                meter = (self.rig.meters[0].id,)
-                return self._set_up(Plugged(load.id, LOAD_INPUT, supply.id, choice.lead_id, through=meter))
-        return None
+        return next((s for load in self.rig.loads if (s := self._load_on_supply(load, supply)) is not None), None)
+
+    def _load_on_supply(self, load: Gear, supply: Gear) -> SetUp | None:
+        choice = reach(self.rig, supply, load.connector)
+        if not isinstance(load, Load) or choice is None or not self.rig.meters:
+            return None
+        meter = (self.rig.meters[0].id,)
+        return self._set_up(Plugged(load.id, LOAD_INPUT, supply.id, choice.lead_id, through=meter))
+
+
+def plugged_in(port: Port, choice: Choice) -> Plugged:
+    """The choice in a port of the device."""
+    return Plugged(DEVICE, port.id, choice.gear.id, choice.lead_id)

@@ -17,13 +17,24 @@ class DeviceModel:
     display_modes: Mapping[str, str] = field(default_factory=dict)
     """The largest mode of each display output; what it can do with as many pixels a second, it can do too."""
     gives_w: Mapping[str, float] = field(default_factory=dict)
+    gives_v: Mapping[str, float] = field(default_factory=dict)
+    """The voltage that each socket agrees to give; 5 V unless named."""
     takes_w: Mapping[str, float] = field(default_factory=dict)
     """What each inlet asks of a charger at most."""
+    host_w: float = 1e3
+    """The most that it passes on to the host."""
+    host_w_while: Mapping[frozenset[str], float] = field(default_factory=dict)
+    """The same while all of these ports give power."""
     own_use_w: float = 0.0
     payload_share: Mapping[str, float] = field(default_factory=dict)
     """The part of what the link could carry that a socket lets through; 1 unless named."""
     beside_display_share: Mapping[str, float] = field(default_factory=dict)
     """The same again while a display runs; 1 unless named."""
+    shared_bps: Mapping[frozenset[str], float] = field(default_factory=dict)
+    """Payload that some ports have between them, on an inner link of their own."""
+    hot_share: Mapping[str, float] = field(default_factory=dict)
+    """The part of its rate that a network port keeps once the case is `hot_above_k` above the room."""
+    hot_above_k: float = 1e3
     misses: Mapping[str, float] = field(default_factory=dict)
     """How often what is plugged into a socket does not come up, 0 to 1."""
     corrupts: frozenset[str] = frozenset()
@@ -46,6 +57,26 @@ MODELS: dict[str, DeviceModel] = {
         payload_share={"A1": 0.985, "A2": 0.982, "S1": 0.987, "N1": 0.99},
         beside_display_share={"A1": 0.996, "A2": 0.995, "S1": 0.999, "N1": 0.999},
         lengths_m={"UP": 0.151},
+    ),
+    "Brackwater BW-11": DeviceModel(
+        data_bps={"C1": 10e9, "C2": 10e9, "A1": 5e9, "A2": 5e9},
+        card_bps={"S1": 312e6 * 8},
+        network_bps={"N1": 2.5e9},
+        display_modes={"H1": "3840x2160@60"},
+        gives_w={"C1": 29.0, "C2": 29.0, "A1": 4.6, "A2": 4.6},
+        gives_v={"C1": 9.0, "C2": 9.0},
+        takes_w={"P1": 150.0},
+        host_w=68.6,
+        host_w_while={frozenset({"C1", "C2"}): 45.4},
+        own_use_w=9.0,
+        payload_share={"C1": 0.992, "C2": 0.99, "A1": 0.986, "A2": 0.983, "S1": 0.99, "N1": 0.992},
+        beside_display_share={"A1": 0.997, "A2": 0.996, "S1": 0.999, "N1": 0.999},
+        shared_bps={frozenset({"S1", "A1"}): 0.93 * 4e9},
+        hot_share={"N1": 0.51},
+        hot_above_k=26.2,
+        rise_idle_k=8.0,
+        rise_busy_k=28.4,
+        warms_in_s=950.0,
     ),
 }
 """By the device's whole name."""

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from auditra.core.audit.device import DEVICE, Device, Role
-from auditra.core.audit.rig import Card, Display, Drive, Host, HostSocket, Instrument, Peer, Reader, Rig, Supply
+from auditra.core.audit.rig import Card, Display, Drain, Drive, Host, HostSocket, Instrument, Peer, Reader, Rig, Supply
 from auditra.core.audit.setup import Plugged
 from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.display import Mode, parse_mode
@@ -30,6 +30,7 @@ _GAVE_WAY_SHARE = 0.15
 _BUS_V = 5.0
 _HOST_SOCKET_W = 15.0
 _ASKED_V, _LEAD_A = 20.0, 5.0
+_UPSTREAM_BPS = 10e9
 
 
 @dataclass(frozen=True)
@@ -86,10 +87,12 @@ class World:
         self.now_s = 0.0
         self.case_c = AMBIENT_C
         self.load_a, self.load_on = 0.0, False
+        self.busy: set[str] = set()
+        """Gear that is kept at work beside what is measured."""
         self.random = random.Random(seed)
         self._gain = {gear.id: self.random.uniform(-0.5, 0.5) for gear in rig.gear() if isinstance(gear, Instrument)}
         self._standing: list[Standing] = []
-        self._steady: dict[tuple[str, bool], float] = {}
+        self._steady: dict[tuple[object, ...], float] = {}
         self._changed_s = 0.0
 
     # Hands and time
@@ -131,7 +134,7 @@ class World:
     def usb(self) -> Iterator[UsbNode]:
         if self._host_socket() is not None and self._is_up(DEVICE, USB_COMES_UP_IN_S):
             name = self.device.name
-            yield UsbNode("2-1", min(10e9, self._host_rate()) / 1e6, "1f6e:0601", True, " 3.20", name)
+            yield UsbNode("2-1", min(_UPSTREAM_BPS, self._host_rate()) / 1e6, "1f6e:0601", True, " 3.20", name)
             yield UsbNode("1-1", 480.0, "1f6e:0602", True, " 2.10", name)
         for each in self._standing:
             gear = self.rig.find(each.plugged.gear)
@@ -200,7 +203,8 @@ class World:
 
     def payload_bps(self, gear_id: str, *, writing: bool) -> float:
         """What a drive or card takes or gives at this moment, with its jitter; 0 once it is gone."""
-        steady = self._steadily((gear_id, writing), lambda: self._payload_bps(gear_id, writing=writing))
+        key = (gear_id, writing, frozenset(self.busy))
+        steady = self._steadily(key, lambda: self._among_others(gear_id, self._payload_bps(gear_id, writing=writing)))
         return steady * self.random.gauss(1.0, _RATE_NOISE)
 
     def _payload_bps(self, gear_id: str, *, writing: bool) -> float:
@@ -217,7 +221,8 @@ class World:
 
     def wire_bps(self, peer_id: str) -> float:
         """TCP payload to a peer at this moment, with its jitter; 0 without a link."""
-        steady = self._steadily((peer_id, True), lambda: self._wire_bps(peer_id))
+        key = (peer_id, self._is_hot, frozenset(self.busy))
+        steady = self._steadily(key, lambda: self._among_others(peer_id, self._wire_bps(peer_id)))
         return steady * min(1.0, self.random.gauss(0.999, _RATE_NOISE / 4))
 
     def _wire_bps(self, peer_id: str) -> float:
@@ -228,9 +233,38 @@ class World:
         if not links:
             return 0.0
         good = tcp_ceiling_bps(max(links) * 1e6) * _GOOD_NETWORK_SHARE
-        return good * self._share(each.plugged)
+        warm = self.model.hot_share.get(each.plugged.socket, 1.0) if self._is_hot else 1.0
+        return good * self._share(each.plugged) * (warm if each.plugged.owner == DEVICE else 1.0)
 
-    def _steadily(self, key: tuple[str, bool], compute: Callable[[], float]) -> float:
+    @property
+    def _is_hot(self) -> bool:
+        return self.case_c - AMBIENT_C > self.model.hot_above_k
+
+    def _among_others(self, gear_id: str, alone_bps: float) -> float:
+        """What is left of a rate on the links that it shares with gear that is kept at work."""
+        each = self._find(gear_id)
+        if each is None or each.plugged.owner != DEVICE:
+            return alone_bps
+        others = {
+            other.plugged.socket: self._own_rate(other.plugged.gear)
+            for other in self._standing
+            if other.plugged.gear in self.busy - {gear_id} and other.plugged.owner == DEVICE
+        }
+        upstream = payload_ceiling_bps(min(_UPSTREAM_BPS, self._host_rate())) * _GOOD_LINK_SHARE
+        ways = [(frozenset({each.plugged.socket, *others}), upstream), *self.model.shared_bps.items()]
+        rate = alone_bps
+        for ports, most in ways:
+            asked = sum((own for port, own in others.items() if port in ports), alone_bps)
+            if each.plugged.socket in ports and asked > most:
+                rate = min(rate, alone_bps * most / asked)
+        return rate
+
+    def _own_rate(self, gear_id: str) -> float:
+        if isinstance(self.rig.find(gear_id), Peer):
+            return self._wire_bps(gear_id)
+        return self._payload_bps(gear_id, writing=False)
+
+    def _steadily(self, key: tuple[object, ...], compute: Callable[[], float]) -> float:
         """A rate that stays as it is until something is plugged or pulled, once all has come up."""
         if self.now_s - self._changed_s < _ALL_UP_IN_S:
             return compute()
@@ -344,7 +378,8 @@ class World:
         if plugged.owner == DEVICE and upstream is not None and plugged.socket == upstream.id:
             return (_contract_v(supply), self._passes_w(supply)) if supply else (0.0, 0.0)
         if plugged.owner == DEVICE:
-            return _BUS_V, self.model.gives_w.get(plugged.socket, 0.0)
+            volts = self.model.gives_v.get(plugged.socket, _BUS_V)
+            return volts, self.model.gives_w.get(plugged.socket, 0.0)
         return _BUS_V, _HOST_SOCKET_W
 
     def _supply(self) -> Supply | None:
@@ -354,7 +389,15 @@ class World:
     def _passes_w(self, supply: Supply) -> float:
         each = self._find(supply.id)
         asked = self.model.takes_w.get(each.plugged.socket, 0.0) if each else 0.0
-        return max(0.0, min(asked, _most_w(supply)) - self.model.own_use_w)
+        drained = {
+            each.plugged.socket: drain.draws_w
+            for each in self._standing
+            if isinstance(drain := self.rig.find(each.plugged.gear), Drain) and each.plugged.owner == DEVICE
+        }
+        given = sum(min(draws, self.model.gives_w.get(port, 0.0)) for port, draws in drained.items())
+        most = [watts for ports, watts in self.model.host_w_while.items() if ports <= drained.keys()]
+        left = min(asked, _most_w(supply)) - self.model.own_use_w - given
+        return max(0.0, min(left, self.model.host_w, *most))
 
 
 def _contract_v(supply: Supply) -> float:
@@ -363,8 +406,8 @@ def _contract_v(supply: Supply) -> float:
 
 
 def _most_w(supply: Supply) -> float:
-    """What the supply gives at that voltage, through a lead for 5 A."""
-    return min(supply.watts, _contract_v(supply) * _LEAD_A)
+    """What the supply gives at that voltage: through a lead for 5 A, or through a plug of its own."""
+    return supply.watts if supply.connector.endswith(" plug") else min(supply.watts, _contract_v(supply) * _LEAD_A)
 
 
 def _own_link_bps(gear: object) -> float:

@@ -10,7 +10,8 @@ from auditra.core.audit.device import Port
 from auditra.core.audit.noted import in_words as noted_in_words
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.core.inert import inert
-from auditra.core.judge.judgement import ClaimVerdict, Judgement
+from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.judgement import Judgement
 from auditra.tui.theme import Palette
 
 
@@ -34,7 +35,7 @@ def socket_card(port: Port, judgement: Judgement, palette: Palette) -> Content:
     for verdict in judgement.of_port(port.id):
         lines += [*_claim_lines(verdict, palette), Content("")]
     for finding in judgement.unstated:
-        if finding.port == port.id:
+        if port.id in finding.ports:
             unstated = (f"{UNSTATED_MARK} unstated  ", f"bold {palette.partly}")
             lines.append(Content.assemble(unstated, (finding.sentence, palette.ink)))
             lines.append(Content.styled(f"  {finding.arithmetic}", palette.quiet))

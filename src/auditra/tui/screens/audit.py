@@ -197,7 +197,7 @@ class AuditScreen(RoomyScreen):
         audit, to_do = self.standing.audit, self.standing.judgement.to_do
         message, failed = self._live.message, self._live.failed
         planned = to_do[0] if to_do else None
-        moves = moves_between(audit.last_setup, planned.setup, planned.gear) if planned else ()
+        moves = moves_between(audit.last_setup, planned.setup, planned.tested) if planned else ()
         self._live = Live(planned=planned, moves=moves, message=message, failed=failed)
         if planned is not None and planned.port is not None:
             self._port = planned.port

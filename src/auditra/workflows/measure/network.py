@@ -1,19 +1,23 @@
-"""Send and receive over one TCP stream, from memory to memory."""
+"""Send and receive over one TCP stream, from memory to memory; after a long time at full load where that is asked."""
 
 from __future__ import annotations
 
+import statistics
 from collections.abc import Callable
 
 from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.audit.setup import MINUTE_S
 from auditra.core.audit.trial import Outcome
+from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.measure.session import HOST_WITNESS, Session
-from auditra.workflows.measure.storage import CLOCK_ERROR_SHARE, REPEATS, RateTrace
-from auditra.workflows.measure.warmth import take_temperatures
-from auditra.workflows.ports import NetworkInterface
+from auditra.workflows.measure.warmth import CaseTrace, take_temperatures
+from auditra.workflows.ports import NetworkInterface, NetworkStream
 
 CHUNK_BYTES = 256 << 10
 SECONDS_A_PASS = 4.0
 LINK_WITHIN_S = 10.0
+SOAK_CHUNK_BYTES = 16 << 20
+SOAK_SAMPLE_S = 2.0
 ENGINE = "network engine"
 
 
@@ -26,6 +30,8 @@ def measure_network(session: Session) -> Outcome:
     session.take(session.number(Quantity.LINK, HOST_WITNESS, (link_bps,), grade=Grade.READ))
     stream = session.need(session.bench.peers, "network peer").connect(session.planned.gear)
     try:
+        if session.planned.setup.soaked_s:
+            _soak(session, stream, session.planned.setup.soaked_s)
         for quantity, move in ((Quantity.SEND, stream.send), (Quantity.RECEIVE, stream.receive)):
             _measure_direction(session, quantity, move)
     finally:
@@ -41,9 +47,26 @@ def find_new_link(session: Session) -> NetworkInterface | None:
     return next((each for each in up if (each.name, each.speed_mbps) not in known), None)
 
 
+def _soak(session: Session, stream: NetworkStream, seconds: float) -> None:
+    """Send without pause, with the rate and the case's temperature over time."""
+    clock = session.bench.clock
+    origin_s = clock.now_s()
+    trace = RateTrace(clock, session.watch, origin_s, sample_s=SOAK_SAMPLE_S, at=session.spot)
+    case = CaseTrace(session, origin_s)
+    trace.start()
+    while (spent := clock.now_s() - origin_s) < seconds:
+        moved = stream.send(SOAK_CHUNK_BYTES)
+        trace.passed(moved, f"at full load, {spent / MINUTE_S:.0f} of {seconds / MINUTE_S:.0f} min")
+        case.look()
+    rate = statistics.median(trace.rates_bps)
+    error = CLOCK_ERROR_SHARE * rate
+    session.take(session.number(Quantity.SOAK_RATE, ENGINE, (rate,), error=error, trace=trace.trace()))
+    case.take()
+
+
 def _measure_direction(session: Session, quantity: Quantity, move: Callable[[int], int]) -> None:
     clock, rates = session.bench.clock, []
-    trace = RateTrace(clock, session.watch, origin_s=clock.now_s())
+    trace = RateTrace(clock, session.watch, origin_s=clock.now_s(), at=session.spot)
     verb = "sending" if quantity is Quantity.SEND else "receiving"
     for turn in range(1, REPEATS + 1):
         started, count = clock.now_s(), 0

@@ -92,7 +92,9 @@ def _taps(session: Session, load: Load) -> list[_Tap]:
     load_spot = next((each.socket for each in plugged if each.gear == load_gear.id), session.spot)
     meter_spot = next((each.socket for each in plugged if each.through), None)
     direct = session.planned.port is None
-    if session.planned.procedure is Procedure.POWER_IN and meters and meter_spot is not None:
+    feeds = session.planned.procedure in (Procedure.POWER_IN, Procedure.CHARGE)
+    loads_directly = direct and session.planned.procedure is Procedure.CHARGE
+    if feeds and meters and meter_spot is not None and not loads_directly:
         meter = session.need(session.bench.meter, "meter in line")
         in_line = _Tap(session.spot if direct else meter_spot, meters[0], meter)
         return [in_line] if direct else [in_line, _Tap(load_spot, load_gear, load)]

@@ -9,27 +9,22 @@ from __future__ import annotations
 import mmap
 import random
 from array import array
-from collections.abc import Callable
-from dataclasses import dataclass, field
 
-from auditra.core.audit.reading import Grade, Quantity, Trace
+from auditra.core.audit.reading import Grade, Quantity
 from auditra.core.audit.rig import Card, Drive
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import TargetError
 from auditra.workflows.measure.memory import same_bytes
+from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.measure.warmth import take_temperatures
-from auditra.workflows.ports import Clock, DataTarget, Progress, UsbDevice
+from auditra.workflows.ports import DataTarget, UsbDevice
 
 BLOCK_BYTES = 1 << 20
 STAMP_PITCH_BYTES = 4096
 SECONDS_A_PASS = 1.5
-REPEATS = 3
-SAMPLE_S = 0.1
 APPEARS_WITHIN_S = 10.0
 ENGINE = "storage engine"
-CLOCK_ERROR_SHARE = 0.001
-"""Bytes are counted exactly; starting and stopping the clock is what a rate can be wrong by."""
 _WORDS_A_PITCH, _STAMPS = STAMP_PITCH_BYTES // 8, BLOCK_BYTES // STAMP_PITCH_BYTES
 _PATTERN_SEED = 0x0A0D17
 
@@ -55,43 +50,6 @@ def count_wrong_bytes(expected: memoryview, found: memoryview) -> int:
         return 0
     differ = int.from_bytes(expected) ^ int.from_bytes(found)
     return len(expected) - differ.to_bytes(len(expected)).count(0)
-
-
-@dataclass
-class RateTrace:
-    """Bytes as they pass, in samples of a tenth of a second; progress is told with each.
-
-    Times are seconds since `origin_s` on the bench's clock, so that traces of one trial stand on one scale. `leads`
-    says that its first sample begins what is looked at anew.
-    """
-
-    clock: Clock
-    watch: Callable[[Progress], None]
-    origin_s: float
-    leads: bool = True
-    time_s: list[float] = field(default_factory=list)
-    rates_bps: list[float] = field(default_factory=list)
-    _sample_started: float = 0.0
-    _bytes: int = 0
-
-    def start(self) -> None:
-        """Begin a pass: the clock counts from here."""
-        self._sample_started, self._bytes = self.clock.now_s(), 0
-
-    def passed(self, count: int, doing: str) -> None:
-        self._bytes += count
-        now = self.clock.now_s()
-        elapsed = now - self._sample_started
-        if elapsed >= SAMPLE_S:
-            rate = self._bytes * 8 / elapsed
-            self.time_s.append(now - self.origin_s)
-            self.rates_bps.append(rate)
-            self.start()
-            restarts = self.leads and len(self.time_s) == 1
-            self.watch(Progress(doing, rate, self.time_s[-1], restarts_trace=restarts))
-
-    def trace(self) -> Trace:
-        return Trace(tuple(self.time_s), tuple(self.rates_bps))
 
 
 def measure_storage(session: Session) -> Outcome:
@@ -137,7 +95,9 @@ def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
     pattern, back = Pattern(), mmap.mmap(-1, BLOCK_BYTES)
     writes, reads, wrong = [], [], 0
     origin_s = session.bench.clock.now_s()
-    writing, reading = (RateTrace(session.bench.clock, session.watch, origin_s, leads) for leads in (True, False))
+    writing, reading = (
+        RateTrace(session.bench.clock, session.watch, origin_s, leads, at=session.spot) for leads in (True, False)
+    )
     for turn in range(1, REPEATS + 1):
         writes.append(_write_pass(session, target, pattern, size, turn, writing))
         seconds, bad = _read_pass(session, target, pattern, back, size, turn, reading)

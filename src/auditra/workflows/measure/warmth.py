@@ -1,26 +1,85 @@
-"""The case's temperature beside the room's, taken at the end of work."""
+"""The case's temperature beside the room's: at the end of work, over a long time of it, and while it cools."""
 
 from __future__ import annotations
 
-from auditra.core.audit.reading import Quantity
-from auditra.workflows.measure.session import Session
+from dataclasses import dataclass, field
 
-_CASE, _ROOM = "case", "room"
+from auditra.core.audit.reading import Quantity, Trace
+from auditra.core.audit.rig import Thermometer as ThermometerGear
+from auditra.core.audit.setup import MINUTE_S
+from auditra.workflows.measure.session import Session
+from auditra.workflows.ports import Progress, Thermometer
+
+CASE, ROOM = "case", "room"
+COOL_RISE_K = 12.0
+"""A case within this of the room is cool enough for a trial that is not about heat."""
+COOLS_WITHIN_S = 60 * MINUTE_S
+_COOLS_UNSEEN_S = 30 * MINUTE_S
+"""How long it is left to cool where there is no thermometer."""
+_LOOK_S = 5.0
+_SAMPLE_S = 30.0
 _THERMOMETER_DIGIT_C = 0.1
 
 
 def take_temperatures(session: Session) -> None:
     """Both temperatures, where the bench has a thermometer and the device takes part."""
-    thermometer = session.bench.thermometer
-    if thermometer is None or session.planned.port is None or not session.rig.thermometers:
+    door, gear = _thermometer(session)
+    if door is None or gear is None:
         return
-    witness = session.rig.thermometers[0]
     for quantity, spot, celsius in (
-        (Quantity.CASE_TEMPERATURE, _CASE, thermometer.case_c()),
-        (Quantity.AMBIENT_TEMPERATURE, _ROOM, thermometer.ambient_c()),
+        (Quantity.CASE_TEMPERATURE, CASE, door.case_c()),
+        (Quantity.AMBIENT_TEMPERATURE, ROOM, door.ambient_c()),
     ):
         session.take(
             session.number(
-                quantity, witness.name, (celsius,), error=witness.error_k, resolution=_THERMOMETER_DIGIT_C, at=spot
+                quantity, gear.name, (celsius,), error=gear.error_k, resolution=_THERMOMETER_DIGIT_C, at=spot
             )
         )
+
+
+def let_cool(session: Session) -> None:
+    """Wait until the device is cool again, so that heat from before does not pass for a fault. Raises: TrialStopped."""
+    clock, door = session.bench.clock, _thermometer(session)[0]
+    started = clock.now_s()
+    within_s = COOLS_WITHIN_S if door is not None else _COOLS_UNSEEN_S
+    while clock.now_s() - started < within_s:
+        if door is not None and door.case_c() - door.ambient_c() < COOL_RISE_K:
+            return
+        told = f", the case is at {door.case_c():.1f} C" if door is not None else ""
+        session.watch(Progress(f"letting the device cool{told}"))
+        clock.sleep(_LOOK_S)
+
+
+@dataclass
+class CaseTrace:
+    """The case's temperature over a long trial; nothing where nobody can tell it."""
+
+    session: Session
+    origin_s: float
+    time_s: list[float] = field(default_factory=list)
+    case_c: list[float] = field(default_factory=list)
+
+    def look(self) -> None:
+        """Take a sample, if it is time for one."""
+        door = _thermometer(self.session)[0]
+        now_s = self.session.bench.clock.now_s() - self.origin_s
+        if door is not None and (not self.time_s or now_s - self.time_s[-1] >= _SAMPLE_S):
+            self.time_s.append(now_s)
+            self.case_c.append(door.case_c())
+
+    def take(self) -> None:
+        gear = _thermometer(self.session)[1]
+        if gear is not None and self.case_c:
+            trace = Trace(tuple(self.time_s), tuple(self.case_c))
+            reading = self.session.number(
+                Quantity.CASE_TEMPERATURE, gear.name, (max(self.case_c),), error=gear.error_k,
+                resolution=_THERMOMETER_DIGIT_C, at=CASE, trace=trace,
+            )  # fmt: skip
+            self.session.take(reading)
+
+
+def _thermometer(session: Session) -> tuple[Thermometer | None, ThermometerGear | None]:
+    """The door and the gear, where the bench has both and the device takes part."""
+    if session.planned.port is None or not session.rig.thermometers:
+        return None, None
+    return session.bench.thermometer, session.rig.thermometers[0]

@@ -49,6 +49,10 @@ class Cards(Promise):
         return self.rate_bps * (PRACTICAL_SHARE if bus_of_rate(self.rate_bps) else 1.0)
 
     @property
+    def upstream_bps(self) -> float:
+        return self.payload_floor_bps
+
+    @property
     def format(self) -> Format:
         return MEGABYTES_A_SECOND
 

@@ -1,10 +1,10 @@
-"""``UP charges host 65 W``: this much arrives at the computer."""
+"""``UP charges host 65 W``: this much arrives at the computer, drawn there by a load in its place."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.rig import Gear, Supply
+from auditra.core.audit.rig import Gear, Load
 from auditra.core.audit.trial import Procedure
 from auditra.core.claims.kinds._power import Watts
 
@@ -15,12 +15,12 @@ class ChargesHost(Watts):
 
     words = "charges host"
     example = "charges host 65 W"
-    procedure = Procedure.POWER_IN
-    lacking_gear = "a supply, with a meter and a load,"
+    procedure = Procedure.CHARGE
+    lacking_gear = "a supply and a load"
 
     @property
     def brief(self) -> str:
         return f"host {self.watts:g} W"
 
     def margin(self, gear: Gear) -> float | None:
-        return gear.watts / self.watts if isinstance(gear, Supply) and gear.watts > self.watts else None
+        return gear.watts / self.watts if isinstance(gear, Load) and gear.watts > self.watts else None

@@ -50,6 +50,10 @@ class Data(Promise):
     def format(self) -> Format:
         return MEGABYTES_A_SECOND
 
+    @property
+    def upstream_bps(self) -> float:
+        return self.payload_floor_bps
+
     def scale(self) -> Scale:
         ceiling = payload_ceiling_bps(self.rate_bps)
         words = f"{bit_rate(self.rate_bps)} link"

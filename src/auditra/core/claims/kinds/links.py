@@ -30,6 +30,7 @@ class Links(Promise):
     example = "links 1 Gb/s"
     procedure = Procedure.NETWORK
     beside_display = True
+    soaks = True
 
     @classmethod
     def parse(cls, words: Words) -> Self:
@@ -49,6 +50,10 @@ class Links(Promise):
     @property
     def payload_floor_bps(self) -> float:
         return PRACTICAL_SHARE * tcp_ceiling_bps(self.rate_bps)
+
+    @property
+    def upstream_bps(self) -> float:
+        return self.payload_floor_bps
 
     def scale(self) -> Scale:
         words = f"TCP at {bit_rate(self.rate_bps)}"

@@ -1,0 +1,248 @@
+"""The verdict on one claim, from every trial that bears on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+from decimal import Decimal
+
+from auditra.core.audit.audit import TrialRecord
+from auditra.core.audit.claim import Claim
+from auditra.core.audit.reading import Count, Reading
+from auditra.core.audit.trial import Outcome, Procedure
+from auditra.core.audit.verdict import Part, Verdict
+from auditra.core.judge.comparison import Comparison, compare
+from auditra.core.judge.conditions import Conditions, in_words, separating
+from auditra.core.judge.evidence import Evidence
+from auditra.core.judge.rules import as_credit, works
+from auditra.core.plan.run_sheet import RunSheet
+
+LEAST_TO_WORST = (
+    Verdict.HOLDS, Verdict.HOLDS_IF, Verdict.OPEN, Verdict.UNPROVEN, Verdict.TOO_CLOSE, Verdict.SHORT, Verdict.BROKEN,
+)  # fmt: skip
+TRIALS_THAT_SEPARATE = 2
+"""How often each side of a condition must be seen before it is named."""
+SET_ASIDE = (Outcome.STOPPED, Outcome.FAILED)
+"""Trials that the reviewer broke off, or that an instrument spoiled, accuse nobody."""
+
+
+@dataclass(frozen=True)
+class SetUpVerdict:
+    """What one set-up showed of a claim: all its trials together. `beside` says what is special about it."""
+
+    beside: Conditions
+    verdict: Verdict
+    parts: tuple[Part, ...]
+    credit: Decimal | None
+    trials: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class ClaimVerdict:
+    """The verdict on a claim, with the set-ups behind it and the least and most credit it may still get."""
+
+    claim: Claim
+    verdict: Verdict
+    shown: str
+    why: str
+    set_ups: tuple[SetUpVerdict, ...]
+    lowest: Decimal
+    highest: Decimal
+    condition: str = ""
+    rests_on: tuple[Reading, ...] = ()
+    """The readings at the claim's port that were looked at, in order."""
+    comparisons: tuple[Comparison, ...] = ()
+
+    @property
+    def share_shown(self) -> Decimal:
+        """How much of the promise has been shown so far, 0 to 1: the credit of its set-ups, untried ones as 0."""
+        credits = [each.credit or Decimal(0) for each in self.set_ups]
+        return sum(credits, Decimal(0)) / len(credits) if credits else Decimal(0)
+
+    @property
+    def credit(self) -> Decimal | None:
+        """What it earns, 0 to 1; None while undecided."""
+        return self.highest if self.verdict.decided else None
+
+
+def judge_claim(claim: Claim, records: Iterable[TrialRecord], sheet: RunSheet) -> ClaimVerdict:
+    """The verdict on one claim from all trials that bear on it."""
+    return _Judging(claim, tuple(records)).judge(sheet)
+
+
+def worst_of(parts: Iterable[Part]) -> Verdict:
+    """The weakest part names the verdict; a failure stands even while other parts are still open."""
+    return max((part.verdict for part in parts), key=LEAST_TO_WORST.index, default=Verdict.OPEN)
+
+
+@dataclass
+class _Judging:
+    """One claim with every trial of the audit; what was compared is gathered on the way."""
+
+    claim: Claim
+    every: tuple[TrialRecord, ...]
+    comparisons: dict[tuple[str, str], Comparison] = field(default_factory=dict)
+
+    def judge(self, sheet: RunSheet) -> ClaimVerdict:
+        owed = dict.fromkeys(sheet.conditions_of(self.claim), ())
+        by_conditions: dict[Conditions, tuple[TrialRecord, ...]] = dict(owed)
+        bearing = [each for each in self.every if self.claim.id in each.trial.claims and each.trial.port is not None]
+        for record in bearing:
+            beside = record.trial.setup.conditions(str(self.claim))
+            by_conditions[beside] = (*by_conditions.get(beside, ()), record)
+        set_ups = tuple(self._judge_set_up(beside, of) for beside, of in by_conditions.items())
+        if not bearing:
+            return _untried(self.claim, set_ups, sheet)
+        readings = tuple(reading for record in bearing for reading in self._at_port(record))
+        offered = frozenset(sheet.conditions_of(self.claim, in_reserve=True))
+        combined = _combine(self.claim, set_ups, frozenset(owed), offered)
+        return replace(combined, rests_on=readings, comparisons=tuple(self.comparisons.values()))
+
+    def _judge_set_up(self, beside: Conditions, records: tuple[TrialRecord, ...]) -> SetUpVerdict:
+        """Every trial decides by itself; the worst that was clearly shown counts, so a repeat cannot hide a failure."""
+        names = tuple(record.trial.id for record in records)
+        decisions = [self._decide_trial(record) for record in records]
+        appearance = self._appearance(records)
+        failing = [each for each in decisions if worst_of(each).accuses]
+        holding = [each for each in decisions if worst_of(each) is Verdict.HOLDS]
+        if appearance is not None and appearance.verdict.decided:
+            failing.append((appearance,))
+        if failing:
+            parts = min(failing, key=_credit)
+            return SetUpVerdict(beside, worst_of(parts), parts, _credit(parts), names)
+        if holding:
+            return SetUpVerdict(beside, Verdict.HOLDS, holding[-1], Decimal(1), names)
+        if appearance is not None:
+            return SetUpVerdict(beside, appearance.verdict, (appearance,), None, names)
+        parts = decisions[-1] if decisions else ()
+        return SetUpVerdict(beside, worst_of(parts), parts, None, names)
+
+    def _at_port(self, record: TrialRecord) -> tuple[Reading, ...]:
+        return tuple(reading for reading in record.readings if reading.at == self.claim.port)
+
+    def _decide_trial(self, record: TrialRecord) -> tuple[Part, ...]:
+        taken = Evidence(self._at_port(record))
+        if self.claim.promise.procedure is Procedure.APPEARANCE:
+            taken = self._pooled(record)
+        return self.claim.promise.decide(taken, self._direct_evidence(record))
+
+    def _pooled(self, record: TrialRecord) -> Evidence:
+        """The readings of every repeat of a trial: tries are counted together."""
+        same = (each for each in self.every if each.trial.key == record.trial.key)
+        return Evidence(tuple(reading for each in same for reading in each.readings))
+
+    def _direct_evidence(self, record: TrialRecord) -> Evidence:
+        """What the same gear gave without the device, as far as nothing else differed."""
+        gear = record.trial.setup.gear_at(self.claim.port) or record.trial.gear
+        comparable: list[Reading] = []
+        for each in self.every:
+            if each.trial.port is None and each.trial.gear == gear:
+                comparison = compare(self.claim.id, self.claim.port, record, each)
+                self.comparisons[record.trial.id, each.trial.id] = comparison
+                comparable += () if comparison.refused else each.readings
+        return Evidence(tuple(comparable))
+
+    def _appearance(self, records: tuple[TrialRecord, ...]) -> Part | None:
+        """Whether the gear appears through the device as it does direct; None where nothing speaks against it."""
+        if not records or self.claim.promise.procedure is Procedure.APPEARANCE:
+            return None
+        counts = [Evidence(self._at_port(record)).count() for record in records]
+        taken = Count(sum(each.seen for each in counts), sum(each.tries for each in counts))
+        return works("appears", taken, self._direct_evidence(records[0]).count())
+
+
+def _untried(claim: Claim, set_ups: tuple[SetUpVerdict, ...], sheet: RunSheet) -> ClaimVerdict:
+    lacking = sheet.beyond_rig.get(claim.id)
+    verdict = Verdict.UNPROVEN if lacking else Verdict.OPEN
+    shown = "this rig cannot show it" if lacking else "not tried"
+    return ClaimVerdict(claim, verdict, shown, lacking or "", set_ups, Decimal(0), Decimal(1))
+
+
+def _credit(parts: Iterable[Part]) -> Decimal:
+    return min((part.credit for part in parts if part.credit is not None), default=Decimal(0))
+
+
+def _combine(
+    claim: Claim, set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions], offered: frozenset[Conditions]
+) -> ClaimVerdict:
+    """One verdict from the set-ups: it holds only if it holds in all that it covers."""
+    worst = max((each.verdict for each in set_ups), key=LEAST_TO_WORST.index)
+    holding = [each for each in set_ups if each.verdict is Verdict.HOLDS]
+    failing = [each for each in set_ups if each.verdict.accuses]
+    plainest = min(failing, key=lambda each: len(each.beside), default=None)
+    tells = plainest or next((each for each in set_ups if each.verdict is worst), set_ups[0])
+    lowest, highest = _bounds(set_ups, owed)
+    condition = _condition(holding, failing, set_ups, offered)
+    verdict = worst
+    if condition:
+        left = min(lowest, _share_left(set_ups, owed))
+        verdict, lowest, highest = Verdict.HOLDS_IF, left, left
+    elif failing and holding:
+        verdict = Verdict.SHORT
+    shown, why = _in_words(tells, holding)
+    lowest, highest = _open_bounds(verdict, lowest, highest)
+    return ClaimVerdict(claim, verdict, shown, why, set_ups, lowest, highest, condition)
+
+
+def _open_bounds(verdict: Verdict, lowest: Decimal, highest: Decimal) -> tuple[Decimal, Decimal]:
+    """An undecided claim may still turn out as anything up to what its set-ups leave it."""
+    return (lowest, highest) if verdict.decided else (Decimal(0), highest)
+
+
+def _asked(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions]) -> list[SetUpVerdict]:
+    """The set-ups that the run sheet asks for; all, where it asks for none of them."""
+    return [each for each in set_ups if each.beside in owed] or list(set_ups)
+
+
+def _bounds(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions]) -> tuple[Decimal, Decimal]:
+    """The least and most credit: a set-up not decided yet counts as 0 and as 1.
+
+    Set-ups that nobody asked for can only take away, so that no failing trial ever raises a credit.
+    """
+    asked = _asked(set_ups, owed)
+    extra = [each.credit for each in set_ups if each not in asked and each.credit is not None]
+    lowest = sum((each.credit or Decimal(0) for each in asked), Decimal(0)) / len(asked)
+    highest = sum((Decimal(1) if each.credit is None else each.credit for each in asked), Decimal(0)) / len(asked)
+    return min(as_credit(float(lowest)), *extra, Decimal(1)), min(as_credit(float(highest)), *extra, Decimal(1))
+
+
+def _share_left(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions]) -> Decimal:
+    asked = _asked(set_ups, owed)
+    return as_credit(sum(each.verdict is Verdict.HOLDS for each in asked) / len(asked))
+
+
+def _condition(
+    holding: list[SetUpVerdict],
+    failing: list[SetUpVerdict],
+    set_ups: tuple[SetUpVerdict, ...],
+    offered: frozenset[Conditions],
+) -> str:
+    """What parts good trials from bad, each side seen more than once.
+
+    Empty where nothing does, where two could, or where a trial that is on offer would show it by itself.
+    """
+    if len(holding) + len(failing) < len(set_ups):
+        return ""
+    if any(sum(len(each.trials) for each in side) < TRIALS_THAT_SEPARATE for side in (holding, failing)):
+        return ""
+    found = separating([each.beside for each in failing], [each.beside for each in holding])
+    untried = {frozenset(each) for each in offered} - {frozenset(each.beside) for each in set_ups}
+    return in_words(found[0]) if len(found) == 1 and frozenset(found[0]) not in untried else ""
+
+
+def _in_words(tells: SetUpVerdict, holding: list[SetUpVerdict]) -> tuple[str, str]:
+    beside = f"{', '.join(tells.beside)}: " if tells.beside else ""
+    if not tells.trials and holding:
+        return f"{_shown(holding[-1].parts)}; {beside}not tried yet", ""
+    shown = _shown(tells.parts) or "not tried"
+    arithmetic = "; ".join(f"{part.name}: {part.arithmetic}" for part in tells.parts if part.arithmetic)
+    return f"{beside}{shown}" if beside and tells.verdict.accuses else shown, arithmetic
+
+
+def _shown(parts: tuple[Part, ...]) -> str:
+    """The weakest parts first; a part that is fine is told only where all are."""
+    worst = worst_of(parts)
+    told = [part for part in parts if part.verdict is worst]
+    return ", ".join(
+        part.shown if len(told) == 1 or part.name in part.shown else f"{part.name} {part.shown}" for part in told
+    )

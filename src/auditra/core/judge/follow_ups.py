@@ -1,0 +1,79 @@
+"""The next trials that answers need: a baseline that is missing, two explanations to be parted, a failure seen once."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+
+from auditra.core.audit.audit import TrialRecord
+from auditra.core.audit.trial import Outcome
+from auditra.core.audit.verdict import Verdict
+from auditra.core.judge.claim_verdict import TRIALS_THAT_SEPARATE, ClaimVerdict, SetUpVerdict
+from auditra.core.judge.conditions import separating
+from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
+
+
+def follow_ups(
+    verdicts: Iterable[ClaimVerdict], sheet: RunSheet, records: Iterable[TrialRecord]
+) -> tuple[PlannedTrial, ...]:
+    """Trials to be done besides the run sheet, each once; nothing where no answer waits for one."""
+    done = {record.trial.key for record in records if record.outcome is Outcome.COMPLETE}
+    wanted: dict[str, PlannedTrial] = {}
+    for verdict in verdicts:
+        for trial in (*_baselines(verdict, sheet, done), *_that_separate(verdict, sheet, done)):
+            wanted.setdefault(trial.key, trial)
+    return tuple(wanted.values())
+
+
+def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[str]) -> Iterator[PlannedTrial]:
+    """The direct trials in reserve, for set-ups that cannot be decided without one."""
+    for set_up in verdict.set_ups:
+        if set_up.verdict is Verdict.UNPROVEN and set_up.trials and (planned := _planned(verdict, set_up, sheet)):
+            gear = planned.setup.gear_at(verdict.claim.port) or planned.gear
+            for trial in sheet.reserve:
+                same = trial.gear == gear and trial.setup.soaked_s == planned.setup.soaked_s
+                if trial.port is None and same and trial.key not in done:
+                    yield trial
+
+
+def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[str]) -> Iterator[PlannedTrial]:
+    failing = [each for each in verdict.set_ups if each.verdict.accuses]
+    holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS]
+    found = separating([each.beside for each in failing], [each.beside for each in holding])
+    if verdict.condition or not found:
+        return
+    parts = tuple(_parts_of(verdict, failing, sheet, done))
+    alone = [each for each in parts if set(each.setup.conditions(str(verdict.claim))) == set(found[0])]
+    if len(found) > 1 or alone:
+        yield from alone or parts
+        return
+    for side in (failing, holding):
+        if sum(len(each.trials) for each in side) < TRIALS_THAT_SEPARATE and (
+            planned := _planned(verdict, side[0], sheet)
+        ):
+            yield planned
+
+
+def _parts_of(
+    verdict: ClaimVerdict, failing: Sequence[SetUpVerdict], sheet: RunSheet, done: set[str]
+) -> Iterator[PlannedTrial]:
+    """Trials in reserve with only a part of what else ran in a bad set-up."""
+    for trial in sheet.reserve:
+        if verdict.claim.id in trial.claims and trial.port is not None and trial.key not in done:
+            conditions = set(trial.setup.conditions(str(verdict.claim)))
+            if any(conditions < set(each.beside) for each in failing):
+                yield trial
+
+
+def _planned(verdict: ClaimVerdict, set_up: SetUpVerdict, sheet: RunSheet) -> PlannedTrial | None:
+    """The planned trial that makes such a set-up."""
+    every = (*sheet.trials, *sheet.reserve)
+    return next(
+        (
+            trial
+            for trial in every
+            if verdict.claim.id in trial.claims
+            and trial.port is not None
+            and trial.setup.conditions(str(verdict.claim)) == set_up.beside
+        ),
+        None,
+    )

@@ -1,0 +1,85 @@
+"""The unit guard: values that look like slips of unit or place are questioned, never changed and never dropped."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from auditra.core.audit.audit import Audit, TrialRecord
+from auditra.core.audit.claim import Claim
+from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.claims.promise import Scale
+from auditra.core.judge.statistics import estimate
+from auditra.core.judge.telling import format_of
+
+_SLIPS = (
+    (8.0, "bits for bytes"), (10.0, "a place of the decimal point"), (100.0, "metres for centimetres"),
+    (2.54, "inches for centimetres"), (1000.0, "a prefix"), (1.048576, "binary for decimal"),
+)  # fmt: skip
+_FITS, _FITS_BINARY = 0.05, 0.005
+"""How near a value must come to the promise, after the slip is taken back, to be questioned for it."""
+_PLAUSIBLE = (0.6, 1.6)
+"""A value that is this part of the promise needs no slip to be explained."""
+_RATES = (Quantity.WRITE, Quantity.READ, Quantity.SEND, Quantity.RECEIVE)
+
+
+@dataclass(frozen=True)
+class Question:
+    """A value that somebody should look at again, with the sum that makes it odd."""
+
+    trial: str
+    at: str
+    quantity: str
+    words: str
+
+
+def question_value(value: float, scale: Scale, show: str, link_ceiling: float | None = None) -> str:
+    """What is odd about a value beside what was promised, in words; empty where nothing is.
+
+    `show` is the value as it is told; `link_ceiling` the most that the negotiated link carries, where one is known.
+    """
+    ceiling = link_ceiling if link_ceiling is not None else scale.ceiling
+    if link_ceiling is not None and value > link_ceiling:
+        return f"{show} is {value / link_ceiling:.2f} times what the negotiated link can carry"
+    share = value / scale.limit if scale.limit else 1.0
+    if ceiling is not None and value > ceiling and share < _PLAUSIBLE[1]:
+        return ""
+    for factor, slip in _SLIPS:
+        fits = _FITS_BINARY if factor < 1.1 else _FITS
+        for by, sign in ((factor, "x"), (1 / factor, "/")):
+            near = abs(share * by - 1) <= fits
+            if near and (not _PLAUSIBLE[0] < share < _PLAUSIBLE[1] or (factor < 1.1 and abs(share - 1) > 0.03)):
+                return f"{show} {sign} {factor:g} would be what is promised: {slip}?"
+    return ""
+
+
+def questions_of(audit: Audit) -> tuple[Question, ...]:
+    """Every typed or imported value that looks like a slip."""
+    claims = {claim.id: claim for claim in audit.claims}
+    return tuple(
+        question
+        for record in audit.trials
+        for reading in record.readings
+        for question in _about(reading, record, [claims[each] for each in record.trial.claims if each in claims])
+    )
+
+
+def _about(reading: Reading, record: TrialRecord, claims: list[Claim]) -> Iterator[Question]:
+    ours = isinstance(record.trial.bench, str) and record.trial.bench.endswith("bench")
+    if not reading.values or (ours and reading.grade > Grade.TYPED):
+        return
+    value = estimate(reading).value
+    ceiling = _link_ceiling(record, reading.at) if reading.quantity in _RATES else None
+    for claim in claims:
+        scale = claim.promise.scale()
+        if scale is not None and reading.quantity in scale.quantities and reading.at in (claim.port, "direct"):
+            words = question_value(value, scale, format_of(reading, value).show(value), ceiling)
+            if words:
+                yield Question(record.trial.id, reading.at, str(reading.quantity), words)
+            return
+
+
+def _link_ceiling(record: TrialRecord, at: str) -> float | None:
+    """The rate that the link was read to have, which no payload exceeds; None where nobody read it."""
+    links = [min(r.values) for r in record.readings if r.quantity is Quantity.LINK and r.at == at and r.values]
+    return min(links) if links else None

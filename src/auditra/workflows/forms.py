@@ -1,0 +1,216 @@
+"""How a noun is written in a sheet, worked out from its dataclass: keys, units, and the three states.
+
+A field ``read_bps`` is written ``read = "440 MB/s"``: its unit is in the value, not in the key. A noted field may be
+absent (nobody looked) or ``"none"`` (there is none).
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import types
+from enum import Enum, StrEnum
+from functools import cache
+from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin, get_type_hints
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, create_model
+
+from auditra.core.audit.noted import NOT_NOTED, NotNoted
+from auditra.core.errors import QuantityError
+from auditra.core.links.cards import BUS_BPS
+from auditra.core.links.display import parse_mode
+from auditra.core.quantities import Dimension, find_unit, parse_quantity, plain_number
+
+NONE = "none"
+_ID = r"^[A-Za-z][A-Za-z0-9-]{0,31}$"
+_PORT_ID = r"^[A-Za-z][A-Za-z0-9]{0,7}$"
+_USB_ID = r"^[0-9a-f]{4}:[0-9a-f]{4}$"
+_MONEY = r"^[A-Z]{3}$"
+
+
+@dataclasses.dataclass(frozen=True)
+class _Written:
+    """How values of one unit are written: what may be read, and what they are printed with, largest first."""
+
+    reads: tuple[Dimension, ...]
+    prints: tuple[str, ...]
+
+
+_RATE = _Written((Dimension.BIT_RATE, Dimension.BYTE_RATE), ("Gb/s", "Mb/s", "kb/s", "b/s"))
+_POWER = _Written((Dimension.POWER,), ("W",))
+_VOLTS = _Written((Dimension.VOLTAGE,), ("V",))
+_AMPERES = _Written((Dimension.CURRENT,), ("A",))
+_LENGTH = _Written((Dimension.LENGTH,), ("m",))
+_BY_SUFFIX = {"_bps": _RATE, "_w": _POWER, "_v": _VOLTS, "_a": _AMPERES, "_m": _LENGTH}
+_BY_NAME = {"watts": _POWER, "volts": _VOLTS, "amperes": _AMPERES}
+
+
+def key_of(name: str) -> str:
+    """The key that a field is written under."""
+    suffix = next((each for each in _BY_SUFFIX if name.endswith(each)), "")
+    return name.removesuffix(suffix)
+
+
+def _written(name: str) -> _Written | None:
+    suffix = next((each for each in _BY_SUFFIX if name.endswith(each)), "")
+    return _BY_SUFFIX.get(suffix) or _BY_NAME.get(name)
+
+
+class Sheet(BaseModel):
+    """A table of a sheet. A key that is not known is refused."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
+
+
+def _quantity(*dimensions: Dimension) -> BeforeValidator:
+    def read(value: object) -> float:
+        if not isinstance(value, str):
+            raise ValueError('write it with its unit, in quotes, such as "5 Gb/s"')
+        try:
+            found = parse_quantity(value, *dimensions).value
+        except QuantityError as error:
+            raise ValueError(f"{error.why}. {error.do}") from None
+        if found < 0:
+            raise ValueError("this is less than nothing")
+        return found
+
+    return BeforeValidator(read)
+
+
+def _mode(value: object) -> object:
+    try:
+        return str(parse_mode(str(value)))
+    except QuantityError as error:
+        raise ValueError(f"{error.why}. {error.do}") from None
+
+
+def _none_in_words(value: object) -> object:
+    return None if value == NONE else value
+
+
+Words = Annotated[str, Field(min_length=1, max_length=200)]
+_Mode = Annotated[str, BeforeValidator(_mode)]
+_SPECIAL: dict[str, Any] = {
+    "Port.id": Annotated[str, Field(pattern=_PORT_ID)],
+    "HostSocket.id": Annotated[str, Field(pattern=_ID)],
+    "Card.bus": Literal[tuple(BUS_BPS)],
+    "Reader.bus": Literal[tuple(BUS_BPS)],
+    "Display.modes": Annotated[list[_Mode], Field(min_length=1)],
+    "HostSocket.modes": list[_Mode],
+    "Drive.usb_id": Annotated[str, Field(pattern=_USB_ID)],
+    "Device.usb_ids": list[Annotated[str, Field(pattern=_USB_ID)]],
+    "Price.money": Annotated[str, Field(pattern=_MONEY)],
+    "Peer.mtu_bytes": Annotated[int, Field(ge=576, le=65535)],
+    "Thermometer.error_k": Annotated[float, Field(gt=0, le=20)],
+    "Instrument.power_error_percent": Annotated[float, Field(ge=0, le=100)],
+    "Meter.power_error_percent": Annotated[float, Field(ge=0, le=100)],
+    "Load.power_error_percent": Annotated[float, Field(ge=0, le=100)],
+}
+"""What is narrower than its type says."""
+
+
+@cache
+def form_of(noun: type[Any], without: tuple[str, ...] = ()) -> type[Sheet]:
+    """The table that a noun is written as; `without` names fields that are written elsewhere."""
+    hints = get_type_hints(noun)
+    fields: dict[str, Any] = {}
+    for each in dataclasses.fields(noun):
+        if each.name not in without:
+            fields[key_of(each.name)] = _field(noun, each, hints[each.name])
+    return create_model(f"{noun.__name__}Sheet", __base__=Sheet, **fields)
+
+
+def _field(noun: type[Any], field: dataclasses.Field[Any], hint: Any) -> tuple[Any, Any]:
+    inner, noted = _unnoted(hint)
+    form = _SPECIAL.get(f"{noun.__name__}.{field.name}") or _form(field.name, inner)
+    if noted:
+        return Annotated[form | None, BeforeValidator(_none_in_words)], None
+    return form, ... if field.default is dataclasses.MISSING else field.default
+
+
+def _unnoted(hint: Any) -> tuple[Any, bool]:
+    """The type of a value that may be noted, and whether it may."""
+    if get_origin(hint) in (Union, types.UnionType):
+        kinds = [each for each in get_args(hint) if each not in (NotNoted, type(None))]
+        return kinds[0], True
+    return hint, False
+
+
+def _form(name: str, hint: Any) -> Any:
+    written = _written(name)
+    if hint is float and written is not None:
+        return Annotated[float, _quantity(*written.reads)]
+    if get_origin(hint) is tuple:
+        return _list_form(name, get_args(hint))
+    if dataclasses.is_dataclass(hint):
+        return form_of(hint)  # type: ignore[arg-type]
+    if isinstance(hint, type) and issubclass(hint, StrEnum):
+        return Literal[tuple(each.value for each in hint)]
+    if hint is str:
+        return Annotated[str, Field(pattern=_ID)] if name == "id" else Words
+    if hint is float:
+        return Annotated[float, Field(ge=0)]
+    return Annotated[int, Field(ge=0)] if hint is int else hint
+
+
+def _list_form(name: str, parts: tuple[Any, ...]) -> Any:
+    if parts[-1] is Ellipsis:
+        return list[_form(name, parts[0])]  # type: ignore[misc]
+    return Annotated[list[_form(name, parts[0])], Field(min_length=len(parts), max_length=len(parts))]  # type: ignore[misc]
+
+
+Noun = TypeVar("Noun")
+
+
+def noun_of(noun: type[Noun], sheet: BaseModel, **elsewhere: Any) -> Noun:
+    """The noun that a table says; what the table does not have is not noted, or has its default."""
+    hints = get_type_hints(noun)
+    values = dict(elsewhere)
+    for each in dataclasses.fields(noun):  # type: ignore[arg-type]
+        key = key_of(each.name)
+        if each.name not in elsewhere and key in sheet.model_fields_set:
+            values[each.name] = _value(_unnoted(hints[each.name])[0], getattr(sheet, key))
+    return noun(**values)
+
+
+def _value(hint: Any, said: Any) -> Any:
+    if said is None:
+        return None
+    if isinstance(said, list):
+        return tuple(_value(get_args(hint)[0], each) for each in said)
+    if isinstance(said, BaseModel):
+        return noun_of(hint, said)
+    return hint(said) if isinstance(hint, type) and issubclass(hint, Enum) else said
+
+
+def table_of(noun: Any, without: tuple[str, ...] = ()) -> dict[str, Any]:
+    """A noun as a table: what was not noted, or is as it is by default, is left out."""
+    table: dict[str, Any] = {}
+    for each in dataclasses.fields(noun):
+        value = getattr(noun, each.name)
+        if each.name not in without and value is not NOT_NOTED and value != each.default:
+            table[key_of(each.name)] = _plain(each.name, value)
+    return table
+
+
+def _plain(name: str, value: Any) -> Any:
+    written = _written(name)
+    if value is None:
+        return NONE
+    if isinstance(value, tuple):
+        return [_plain(name, each) for each in value]
+    if dataclasses.is_dataclass(value):
+        return table_of(value)
+    if isinstance(value, Enum):
+        return value.value
+    return _with_unit(value, written) if isinstance(value, float) and written else value
+
+
+def _with_unit(value: float, written: _Written) -> str:
+    """With the largest unit that leaves a number of at least 1, such that reading it gives the value again."""
+    for symbol in written.prints:
+        unit = find_unit(symbol)
+        if unit is not None and (abs(value) >= unit.in_si or symbol == written.prints[-1]):
+            text = f"{plain_number(value / unit.in_si)} {symbol}"
+            if parse_quantity(text, *written.reads).value == value:
+                return text
+    return f"{value!r} {written.prints[-1]}"

@@ -1,0 +1,53 @@
+"""Bytes over time: what every engine that moves data tells while it does, and keeps."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from auditra.core.audit.reading import Trace
+from auditra.workflows.ports import Clock, Progress
+
+SAMPLE_S = 0.1
+REPEATS = 3
+CLOCK_ERROR_SHARE = 0.001
+"""Bytes are counted exactly; starting and stopping the clock is what a rate can be wrong by."""
+
+
+@dataclass
+class RateTrace:
+    """Bytes as they pass, in samples of `sample_s` seconds; progress is told with each.
+
+    Times are seconds since `origin_s` on the bench's clock, so that traces of one trial stand on one scale. `leads`
+    says that its first sample begins what is looked at anew. `at` is the port that is measured.
+    """
+
+    clock: Clock
+    watch: Callable[[Progress], None]
+    origin_s: float
+    leads: bool = True
+    sample_s: float = field(default_factory=lambda: SAMPLE_S)
+    at: str | None = None
+    time_s: list[float] = field(default_factory=list)
+    rates_bps: list[float] = field(default_factory=list)
+    _sample_started: float = 0.0
+    _bytes: int = 0
+
+    def start(self) -> None:
+        """Begin a pass: the clock counts from here."""
+        self._sample_started, self._bytes = self.clock.now_s(), 0
+
+    def passed(self, count: int, doing: str) -> None:
+        self._bytes += count
+        now = self.clock.now_s()
+        elapsed = now - self._sample_started
+        if elapsed >= self.sample_s:
+            rate = self._bytes * 8 / elapsed
+            self.time_s.append(now - self.origin_s)
+            self.rates_bps.append(rate)
+            self.start()
+            restarts = self.leads and len(self.time_s) == 1
+            self.watch(Progress(doing, rate, self.time_s[-1], restarts_trace=restarts, at=self.at))
+
+    def trace(self) -> Trace:
+        return Trace(tuple(self.time_s), tuple(self.rates_bps))

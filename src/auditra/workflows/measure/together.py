@@ -1,0 +1,40 @@
+"""Several ports at once: each measured in turn while the others are kept at work."""
+
+from __future__ import annotations
+
+from contextlib import ExitStack
+from dataclasses import replace
+
+from auditra.core.audit.device import DEVICE
+from auditra.core.audit.rig import Peer
+from auditra.core.audit.trial import Outcome, Procedure
+from auditra.workflows.measure.network import measure_network
+from auditra.workflows.measure.session import Session
+from auditra.workflows.measure.storage import measure_storage
+
+
+def measure_together(session: Session) -> Outcome:
+    """What each port's own trial reads, for every piece of gear in the set-up. Raises: BenchError, TrialStopped."""
+    companions = session.need(session.bench.companions, "way to keep several ports at work")
+    members = [
+        (each.socket, each.gear)
+        for each in session.planned.setup.plugged
+        if each.owner == DEVICE and session.rig.find(each.gear) is not None
+    ]
+    outcome = Outcome.COMPLETE
+    for port, gear in members:
+        with ExitStack() as others:
+            for _, other in members:
+                if other != gear:
+                    others.enter_context(companions.busy(other))
+            if _measure_one(session, port, gear) is not Outcome.COMPLETE:
+                outcome = Outcome.DID_NOT_APPEAR
+    return outcome
+
+
+def _measure_one(session: Session, port: str, gear: str) -> Outcome:
+    network = isinstance(session.rig.find(gear), Peer)
+    procedure = Procedure.NETWORK if network else Procedure.STORAGE
+    planned = replace(session.planned, port=port, gear=gear, procedure=procedure)
+    one = replace(session, planned=planned)
+    return measure_network(one) if network else measure_storage(one)

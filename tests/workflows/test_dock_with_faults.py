@@ -1,0 +1,64 @@
+"""The dock that does not keep its word: each fault is found from readings alone, and what is honest is not accused."""
+
+from __future__ import annotations
+
+import pytest
+
+from auditra.core.audit.trial import Outcome
+from auditra.core.audit.verdict import Verdict
+from auditra.store.demos import DEMOS
+from auditra.workflows.desk import Desk
+from auditra.workflows.measure import network, storage
+from tests.support.audits import PROFILE
+from tests.support.benches import MemoryJournal, run_what_is_left
+
+BW_11 = next(demo for demo in DEMOS if demo.name == "BW-11")
+
+
+@pytest.fixture(scope="module")
+def audited() -> Desk:
+    desk = Desk("BW-11", MemoryJournal(BW_11.facts()), PROFILE, "simulated bench")
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(storage, "SECONDS_A_PASS", 0.5)
+        patch.setattr(network, "SECONDS_A_PASS", 0.2)
+        patch.setattr(network, "SOAK_CHUNK_BYTES", 1 << 28)
+        run_what_is_left(desk)
+    return desk
+
+
+def test_every_fault_is_named_with_its_condition_and_nothing_else_is_accused(audited: Desk) -> None:
+    judgement = audited.standing.judgement
+    conditions = {str(each.claim): each.condition for each in judgement.claims if each.verdict is not Verdict.HOLDS}
+    assert conditions == {
+        "UP charges host 65 W": "not while C1 gives 27 W and C2 gives 27 W",
+        "A1 data 5 Gb/s": "not while S1 cards 250 MB/s",
+        "S1 cards 250 MB/s": "not while A1 data 5 Gb/s",
+        "N1 links 2.5 Gb/s": "not after 45 min of full load",
+    }
+    assert {each.verdict for each in judgement.claims} == {Verdict.HOLDS, Verdict.HOLDS_IF}
+    assert judgement.to_do == ()
+
+
+def test_the_reasons_are_said_with_their_figures(audited: Desk) -> None:
+    told = {each.kind: each for each in audited.standing.judgement.reasons}
+    assert set(told) == {"shared power", "shared way", "heat"}
+    assert "43" in told["shared power"].arithmetic or "45" in told["shared power"].arithmetic
+    assert told["shared way"].ports == ("A1", "S1")
+    assert "alone" in told["shared way"].arithmetic
+    assert told["heat"].ports == ("N1",)
+    minutes = int(told["heat"].sentence.split("after ")[1].split()[0])
+    assert 30 <= minutes <= 44
+
+
+def test_a_condition_is_named_only_after_each_side_was_seen_more_than_once(audited: Desk) -> None:
+    for verdict in audited.standing.judgement.claims:
+        if verdict.condition:
+            for wanted in (True, False):
+                side = [each for each in verdict.set_ups if each.verdict.accuses is wanted]
+                assert sum(len(each.trials) for each in side) >= 2
+
+
+def test_trials_after_a_soak_wait_until_the_case_is_cool(audited: Desk) -> None:
+    hot = [record for record in audited.standing.audit.trials if record.trial.setup.soaked_s]
+    assert len(hot) >= 3
+    assert all(record.outcome is Outcome.COMPLETE for record in audited.standing.audit.trials)
