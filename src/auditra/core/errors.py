@@ -4,7 +4,8 @@
     ├── InputError          somebody wrote something that cannot be read
     │   ├── QuantityError       a number without a unit, or with an unknown one
     │   ├── ClaimError          a sentence that is not in the claim language
-    │   └── SheetError          a claim sheet or rig file, with file, line and key path
+    │   ├── SheetError          a claim sheet or rig file, with file, line and key path
+    │   └── FactsRefused        a file of facts, with every line that is wrong
     ├── BenchError          something outside did not answer as it should
     │   ├── InstrumentError     a meter or load is silent, or talks nonsense
     │   ├── TargetError         the drive or card under test is gone or full
@@ -69,6 +70,18 @@ class SheetError(InputError):
         what = f"{key_path} = {words}" if key_path and words else key_path or "this file"
         super().__init__(what, where=place, why=why, do=do)
         self.file, self.line, self.key_path, self.words = file, line, key_path, words
+
+
+class FactsRefused(InputError):
+    """A file of facts that was not taken, with the reason of every line that is wrong, as far as they are told."""
+
+    MOST_TOLD = 40
+
+    def __init__(self, file: str, problems: list[tuple[int, str]], more: int = 0) -> None:
+        told = "; ".join(f"line {line}: {why}" for line, why in problems)
+        rest = f"; and {more} more" if more else ""
+        super().__init__("nothing was taken", where=file, why=f"{told}{rest}", do="Mend these lines, then import again")
+        self.problems, self.more = tuple(problems), more
 
 
 class BenchError(AuditraError):

@@ -24,11 +24,13 @@ class Demo:
 
     def facts(self) -> tuple[Fact, ...]:
         """What the audit begins with."""
+        from auditra.core.audit.bench import SIMULATED_BENCH
+        from auditra.core.audit.facts import BenchNoted
         from auditra.store.files import read_shipped
         from auditra.workflows.sheets import facts_of, read_claim_sheet, read_rig
 
         sheet = read_claim_sheet(read_shipped(f"demo/{self.sheet}"), self.sheet)
-        return facts_of(sheet, read_rig(read_shipped(f"demo/{self.rig}"), self.rig))
+        return BenchNoted(SIMULATED_BENCH), *facts_of(sheet, read_rig(read_shipped(f"demo/{self.rig}"), self.rig))
 
 
 DEMOS = (

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import dataclasses
 import json
+from collections.abc import Iterator
 from functools import cache
-from typing import Any
+from typing import Any, get_args, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
 from auditra.core.audit.facts import FACT_KINDS, KIND_OF_FACT, Fact
-from auditra.core.errors import JournalDamaged
+from auditra.core.errors import InputError, JournalDamaged
+from auditra.core.inert import inert
+
+FORMAT, FORMAT_VERSION = "auditra facts", 1
 
 
 @cache
@@ -20,8 +25,95 @@ def _adapter(kind: str) -> TypeAdapter[Any]:
 def encode_fact(fact: Fact) -> tuple[str, str]:
     """The kind of a fact and its body as canonical JSON: sorted keys, no spaces."""
     kind = KIND_OF_FACT[type(fact)]
-    plain = _adapter(kind).dump_python(fact, mode="json", exclude_defaults=True)
-    return kind, json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    return kind, canonical(_adapter(kind).dump_python(fact, mode="json", exclude_defaults=True))
+
+
+def canonical(plain: object) -> str:
+    """The one way in which a body is written, which its link in the chain is taken of."""
+    return json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+
+
+def read_body(kind: str, body: object) -> Fact:
+    """The fact that a body from outside says. Raises: InputError with the place in it that is wrong."""
+    unknown = _unknown_keys(FACT_KINDS[kind], body)
+    if unknown:
+        raise InputError(f'"{inert(unknown, 80)}"', why="there is no such key in this kind of fact")
+    try:
+        fact: Fact = _adapter(kind).validate_json(canonical(body), strict=False)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(step) for step in first["loc"] if isinstance(step, int) or "[" not in step)
+        raise InputError(
+            inert(place, 80) or kind, why=inert(first["msg"][:1].lower() + first["msg"][1:], 160)
+        ) from None
+    return fact
+
+
+def _unknown_keys(noun: Any, value: object, place: str = "") -> str:
+    """The first key that the noun does not have; empty where it has them all."""
+    if isinstance(value, list):
+        return next((found for each in value if (found := _unknown_keys(noun, each, place))), "")
+    nouns = [each for each in _leaves(noun) if dataclasses.is_dataclass(each)]
+    if not isinstance(value, dict) or not nouns:
+        return ""
+    hints = {name: hint for each in nouns for name, hint in get_type_hints(each).items()}
+    for key, inner in value.items():
+        if key not in hints:
+            return f"{place}{key}"
+        if found := _unknown_keys(hints[key], inner, f"{place}{key}."):
+            return found
+    return ""
+
+
+def _leaves(hint: Any) -> Iterator[Any]:
+    """Every plain type in a type hint."""
+    if get_args(hint):
+        for each in get_args(hint):
+            yield from _leaves(each)
+    else:
+        yield hint
+
+
+def fact_schema() -> dict[str, Any]:
+    """The JSON Schema of a line of a facts file, its first line included."""
+    kinds = list(FACT_KINDS)
+    inputs: list[Any] = [(kind, "validation", _adapter(kind)) for kind in kinds]
+    bodies, common = TypeAdapter.json_schemas(inputs, ref_template="#/$defs/{model}")
+    lines = [_line_schema(kind, bodies[kind, "validation"]) for kind in kinds]
+    header = {
+        "title": "first line",
+        "type": "object",
+        "required": ["format", "version", "audit"],
+        "properties": {
+            "format": {"const": FORMAT},
+            "version": {"const": FORMAT_VERSION},
+            "audit": {"type": "string"},
+            "written_by": {"type": "string"},
+        },
+    }
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "a line of an Auditra facts file",
+        "oneOf": [header, *lines],
+        "$defs": common.get("$defs", {}),
+    }
+
+
+def _line_schema(kind: str, body: object) -> dict[str, Any]:
+    return {
+        "title": kind,
+        "type": "object",
+        "required": ["fact", "body"],
+        "additionalProperties": False,
+        "properties": {
+            "fact": {"const": kind},
+            "body": body,
+            "number": {"type": "integer", "minimum": 1},
+            "at": {"type": "string", "format": "date-time"},
+            "action": {"type": "string", "maxLength": 40},
+            "link": {"type": "string", "pattern": "^[0-9a-f]{64}$"},
+        },
+    }
 
 
 def decode_fact(kind: str, body: str, where: str) -> Fact:

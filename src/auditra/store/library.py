@@ -113,13 +113,21 @@ class Library:
     def create(self, name: str, facts: Iterable[Fact], at: datetime) -> SqliteJournal:
         """A new audit that begins with these facts. Raises: StoreError when the name is taken."""
         with _told(self.folder / FILE), _writing(self._engine) as db:
-            if db.execute(select(_AUDITS.c.id).where(_AUDITS.c.name == name)).first() is not None:
-                raise StoreError(
-                    f'audit "{inert(name)}"', why="the shelf has one of this name", do="Choose another name"
-                )
-            db.execute(insert(_AUDITS).values(name=name, entries=0, head=FIRST_LINK))
+            self._add_audit(db, name)
             _append(db, name, facts, action="made", at=at)
         return SqliteJournal(self._engine, self.folder, name)
+
+    def restore(self, name: str, entries: Iterable[Entry]) -> SqliteJournal:
+        """A new audit with these entries, all or none. Raises: StoreError when the name is taken."""
+        with _told(self.folder / FILE), _writing(self._engine) as db:
+            self._add_audit(db, name)
+            _append_rows(db, name, ((entry.fact, entry.action, entry.at) for entry in entries))
+        return SqliteJournal(self._engine, self.folder, name)
+
+    def _add_audit(self, db: Connection, name: str) -> None:
+        if db.execute(select(_AUDITS.c.id).where(_AUDITS.c.name == name)).first() is not None:
+            raise StoreError(f'audit "{inert(name)}"', why="the shelf has one of this name", do="Choose another name")
+        db.execute(insert(_AUDITS).values(name=name, entries=0, head=FIRST_LINK))
 
     def journal(self, name: str) -> SqliteJournal:
         """The journal of an audit. Raises: NoSuchAudit."""
@@ -195,22 +203,31 @@ class SqliteJournal:
 
 
 def _append(db: Connection, name: str, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
+    _append_rows(db, name, ((fact, action, at) for fact in facts))
+
+
+def _append_rows(db: Connection, name: str, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
     audit = db.execute(select(_AUDITS).where(_AUDITS.c.name == name)).one()
-    number, head, moment = audit.entries, audit.head, at.isoformat()
-    for fact in facts:
+    number, head = audit.entries, audit.head
+    rows = []
+    for fact, action, at in facts:
         number += 1
         kind, body = encode_fact(fact)
+        moment = at.isoformat()
         head = chain(head, name, number, moment, action, kind, body)
-        row = {
-            "audit": audit.id,
-            "number": number,
-            "at": moment,
-            "action": action,
-            "kind": kind,
-            "body": body,
-            "link": head,
-        }
-        db.execute(insert(_ENTRIES).values(**row))
+        rows.append(
+            {
+                "audit": audit.id,
+                "number": number,
+                "at": moment,
+                "action": action,
+                "kind": kind,
+                "body": body,
+                "link": head,
+            }
+        )
+    if rows:
+        db.execute(insert(_ENTRIES), rows)
     db.execute(update(_AUDITS).where(_AUDITS.c.id == audit.id).values(entries=number, head=head))
 
 

@@ -22,6 +22,7 @@ from auditra.bench.simulated.doors import (
 )
 from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
 from auditra.core.audit.audit import Audit
+from auditra.core.audit.bench import SIMULATED_BENCH
 from auditra.core.audit.rig import Instrument, Load
 from auditra.core.errors import BenchError
 from auditra.core.simulate.model import MODELS, DeviceModel
@@ -29,7 +30,6 @@ from auditra.core.simulate.scpi import SimulatedInstrument
 from auditra.core.simulate.world import Flow, World
 from auditra.workflows.ports import Bench, Person
 
-NAME = "simulated bench"
 _BETWEEN_SESSIONS = timedelta(minutes=1)
 _FIRST_DAY = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 
@@ -52,7 +52,7 @@ def open_simulated_bench(
     model = model or MODELS.get(audit.device.name)
     if model is None:
         known = ", ".join(MODELS)
-        raise BenchError(NAME, why=f"it has no model of the {audit.device.name}", do=f"It knows: {known}")
+        raise BenchError(SIMULATED_BENCH, why=f"it has no model of the {audit.device.name}", do=f"It knows: {known}")
     world = World(audit.device, audit.rig, model, seed=zlib.crc32(f"{seed}/{audit.name}/{audit.entries}".encode()))
     if audit.last_setup is not None:
         world.stand(audit.last_setup.plugged)
@@ -61,7 +61,7 @@ def open_simulated_bench(
     with ExitStack() as stack:
         root = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="auditra-bench-")))
         yield Bench(
-            name=NAME,
+            name=SIMULATED_BENCH,
             clock=clock,
             person=SimulatedPerson(world, clock, person),
             kernel=SimulatedKernel(world, root),

@@ -1,0 +1,201 @@
+"""Whether a fact fits what was said before it: its references, units and numbers."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from auditra.core.audit.device import DEVICE, Device
+from auditra.core.audit.facts import (
+    ClaimMade,
+    DeviceNoted,
+    DoubtEnded,
+    DoubtRaised,
+    EvidenceKept,
+    Fact,
+    NoteWritten,
+    PathTraced,
+    ReadingTaken,
+    RigNoted,
+    TrialBegun,
+    TrialEnded,
+    Undone,
+)
+from auditra.core.audit.reading import Quantity, Reading
+from auditra.core.audit.rig import Rig
+from auditra.core.audit.trial import Trial
+from auditra.core.claims.language import parse_claim
+from auditra.core.errors import ClaimError, QuantityError
+from auditra.core.inert import inert
+from auditra.core.links.display import parse_mode
+
+_BOUNDS: dict[Quantity, tuple[float, float]] = {
+    Quantity.LOSS: (0, 100),
+    Quantity.BATTERY: (0, 100),
+    Quantity.CASE_TEMPERATURE: (-273.15, math.inf),
+    Quantity.AMBIENT_TEMPERATURE: (-273.15, math.inf),
+    **dict.fromkeys(
+        (
+            Quantity.WRITE, Quantity.READ, Quantity.SEND, Quantity.RECEIVE, Quantity.LINK, Quantity.SOAK_RATE,
+            Quantity.LENGTH, Quantity.MASS, Quantity.WRONG_BYTES, Quantity.LATENCY, Quantity.RESISTANCE,
+        ),
+        (0, math.inf),
+    ),
+}  # fmt: skip
+"""What values of a quantity can be at all, in its unit."""
+
+
+@dataclass
+class Known:
+    """What the facts so far have named; `problems` tells what is wrong with the next one, and takes it in."""
+
+    devices: dict[str, Device] = field(default_factory=dict)
+    rig: Rig | None = None
+    claims: set[str] = field(default_factory=set)
+    trials: set[str] = field(default_factory=set)
+    doubts: set[str] = field(default_factory=set)
+    actions: set[str] = field(default_factory=set)
+
+    def problems(self, fact: Fact, action: str) -> tuple[str, ...]:
+        """In words; nothing where it fits."""
+        found = tuple(self._of(fact))
+        self.actions.add(action)
+        return found
+
+    def _of(self, fact: Fact) -> Iterator[str]:
+        match fact:
+            case DeviceNoted(device):
+                yield from _of_device(device)
+                self.devices[device.id] = device
+            case RigNoted(rig):
+                yield from _of_rig(rig)
+                self.rig = rig
+            case ClaimMade():
+                yield from self._of_claim(fact)
+            case TrialBegun(trial):
+                yield from self._of_trial(trial)
+            case ReadingTaken(reading):
+                yield from self._of_named(reading.trial)
+                yield from _of_reading(reading)
+            case PathTraced() | TrialEnded():
+                yield from self._of_named(fact.trial)
+            case _:
+                yield from self._of_aside(fact)
+
+    def _of_aside(self, fact: Fact) -> Iterator[str]:
+        match fact:
+            case DoubtRaised(doubt):
+                if doubt in self.doubts:
+                    yield f'another doubt has the id "{inert(doubt, 40)}"'
+                self.doubts.add(doubt)
+            case DoubtEnded(doubt) if doubt not in self.doubts:
+                yield f'no doubt "{inert(doubt, 40)}" was raised before this'
+            case EvidenceKept(sha256) if len(sha256) != 64 or set(sha256) - set("0123456789abcdef"):
+                yield "sha256 is to be 64 digits of 0-9 and a-f"
+            case Undone(action) if action not in self.actions:
+                yield f'there is no action "{inert(action, 40)}" before this to undo'
+            case NoteWritten(_, port) if port is not None and not self._has_port(port):
+                yield f"no device has a port {inert(port, 20)}"
+            case _:
+                pass
+
+    def _of_claim(self, claim: ClaimMade) -> Iterator[str]:
+        if claim.id in self.claims:
+            yield f'another claim has the id "{inert(claim.id, 40)}"'
+        self.claims.add(claim.id)
+        try:
+            parsed = parse_claim(claim.sentence, claim_id=claim.id)
+        except ClaimError as error:
+            yield inert(str(error), 300)
+            return
+        device = self.devices.get(claim.device)
+        if device is None:
+            yield f'no device "{inert(claim.device, 40)}" was named before this claim'
+        elif device.port(parsed.port) is None:
+            yield f"the device has no port {parsed.port}"
+
+    def _of_trial(self, trial: Trial) -> Iterator[str]:
+        if trial.id in self.trials:
+            yield f'another trial has the id "{inert(trial.id, 40)}"'
+        self.trials.add(trial.id)
+        for claim in trial.claims:
+            if claim not in self.claims:
+                yield f'no claim "{inert(claim, 40)}" was made before this trial'
+        if trial.port is not None and not self._has_port(trial.port):
+            yield f"no device has a port {inert(trial.port, 20)}"
+        if self.rig is None:
+            yield "no rig was named before this trial"
+            return
+        yield from self._of_gear(trial, self.rig)
+
+    def _of_gear(self, trial: Trial, rig: Rig) -> Iterator[str]:
+        if rig.host(trial.setup.host) is None:
+            yield f'the rig has no host "{inert(trial.setup.host, 40)}"'
+        leads = {lead.id for lead in rig.leads}
+        named = {trial.gear, *(each.gear for each in trial.setup.plugged)} - {DEVICE} - self.devices.keys()
+        for gear in sorted(named):
+            if rig.find(gear) is None:
+                yield f'the rig has no gear "{inert(gear, 40)}"'
+        for each in trial.setup.plugged:
+            if each.lead is not None and each.lead not in leads:
+                yield f'the rig has no lead "{inert(each.lead, 40)}"'
+
+    def _of_named(self, trial: str) -> Iterator[str]:
+        if trial not in self.trials:
+            yield f'no trial "{inert(trial, 40)}" was begun before this'
+
+    def _has_port(self, port: str) -> bool:
+        return any(device.port(port) is not None for device in self.devices.values())
+
+
+def _of_device(device: Device) -> Iterator[str]:
+    ids = [port.id for port in device.ports()]
+    for port in sorted({each for each in ids if ids.count(each) > 1}):
+        yield f"two ports have the id {inert(port, 20)}"
+
+
+def _of_rig(rig: Rig) -> Iterator[str]:
+    ids = [each.id for each in rig.hosts]
+    ids += [each.id for each in rig.thermometers] + [each.id for each in rig.leads] + [each.id for each in rig.gear()]
+    for part in sorted({each for each in ids if ids.count(each) > 1}):
+        yield f'two parts of the rig have the id "{inert(part, 40)}"'
+    for display in rig.displays:
+        yield from (problem for mode in display.modes for problem in _of_mode(mode))
+
+
+def _of_reading(reading: Reading) -> Iterator[str]:
+    numbers = [*reading.values, reading.error, reading.resolution]
+    if reading.trace is not None:
+        numbers += [*reading.trace.time_s, *reading.trace.values]
+        if len(reading.trace.time_s) != len(reading.trace.values):
+            yield "its trace has not as many times as values"
+    if not all(map(math.isfinite, numbers)):
+        yield "a number is not finite"
+    if reading.error < 0 or reading.resolution < 0:
+        yield "an error or resolution is less than nothing"
+    if reading.count is not None and not 0 <= reading.count.seen <= reading.count.tries:
+        yield f"{reading.count.seen} of {reading.count.tries} is no count"
+    if isinstance(reading.quantity, Quantity):
+        yield from _of_known_quantity(reading, reading.quantity)
+    elif reading.values and not reading.unit:
+        yield f'a value of "{inert(reading.quantity, 40)}" needs its unit'
+
+
+def _of_known_quantity(reading: Reading, quantity: Quantity) -> Iterator[str]:
+    if reading.unit and reading.unit != quantity.unit:
+        yield f'{quantity} is written in {quantity.unit or "words"}, not in "{inert(reading.unit, 20)}"'
+    low, high = _BOUNDS.get(quantity, (-math.inf, math.inf))
+    for value in reading.values:
+        if not low <= value <= high:
+            yield f"{quantity} cannot be {value:g} {quantity.unit}"
+            break
+    if quantity is Quantity.MODE and reading.text is not None:
+        yield from _of_mode(reading.text)
+
+
+def _of_mode(text: str) -> Iterator[str]:
+    try:
+        parse_mode(text)
+    except QuantityError as error:
+        yield inert(f"{error.what}: {error.why}", 120)

@@ -1,0 +1,298 @@
+"""An audit as files that any program can write: claim sheet, rig, and its facts as JSON lines (docs/facts.md)."""
+
+from __future__ import annotations
+
+import json
+import os
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+from datetime import datetime
+from pathlib import Path
+from typing import Any, BinaryIO
+
+from auditra import __version__
+from auditra.core.audit.bench import LIVE_BENCH
+from auditra.core.audit.checks import Known
+from auditra.core.audit.facts import (
+    FACT_KINDS,
+    BenchNoted,
+    ClaimMade,
+    DeviceNoted,
+    Entry,
+    Fact,
+    PathTraced,
+    ReadingTaken,
+    RigNoted,
+    TrialBegun,
+    TrialEnded,
+)
+from auditra.core.errors import AuditraError, FactsRefused, InputError
+from auditra.core.inert import inert
+from auditra.store.encoding import FORMAT, FORMAT_VERSION, canonical, encode_fact, read_body
+from auditra.store.files import load_claim_sheet, load_rig
+from auditra.store.library import FIRST_LINK, chain
+from auditra.workflows.sheets import facts_of, write_claim_sheet, write_rig
+
+FACTS_FILE, CLAIMS_FILE, RIG_FILE = "facts.jsonl", "claims.toml", "rig.toml"
+LONGEST_LINE_BYTES = 4 << 20
+MOST_FACTS = 250_000
+MOST_BYTES = 1 << 30
+LONGEST_ACTION = 40
+_KEYS = frozenset({"fact", "body", "number", "at", "action", "link"})
+
+
+def export_audit(name: str, entries: Iterable[Entry], folder: Path) -> tuple[Path, ...]:
+    """Write the audit's files; those that are there are replaced. Raises: AuditraError when the folder refuses."""
+    entries = tuple(entries)
+    devices = [entry.fact.device for entry in entries if isinstance(entry.fact, DeviceNoted)]
+    rigs = [entry.fact.rig for entry in entries if isinstance(entry.fact, RigNoted)]
+    claims = [entry.fact for entry in entries if isinstance(entry.fact, ClaimMade)]
+    files = {
+        CLAIMS_FILE: write_claim_sheet(devices[0], claims).encode() if devices else b"",
+        RIG_FILE: write_rig(rigs[-1]).encode() if rigs else b"",
+        FACTS_FILE: b"".join(_lines(name, entries)),
+    }
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        return tuple(_write(folder / file, data) for file, data in files.items())
+    except OSError as error:
+        raise AuditraError(f"{folder}", why=error.strerror or str(error), do="Choose another with --to") from error
+
+
+def _write(path: Path, data: bytes) -> Path:
+    """All of it or nothing, and never through a link that lies in the way."""
+    passing = path.with_name(f".{path.name}.{os.getpid()}")
+    try:
+        passing.write_bytes(data)
+        passing.replace(path)
+    finally:
+        passing.unlink(missing_ok=True)
+    return path
+
+
+def _lines(name: str, entries: Iterable[Entry]) -> Iterator[bytes]:
+    head = {"format": FORMAT, "version": FORMAT_VERSION, "audit": name, "written_by": f"auditra {__version__}"}
+    yield canonical(head).encode() + b"\n"
+    link = FIRST_LINK
+    for entry in entries:
+        kind, body = encode_fact(entry.fact)
+        at = entry.at.isoformat()
+        link = chain(link, name, entry.number, at, entry.action, kind, body)
+        line = {"fact": kind, "number": entry.number, "at": at, "action": entry.action, "link": link}
+        yield f'{canonical(line)[:-1]},"body":{body}}}\n'.encode()
+
+
+@dataclass(frozen=True)
+class Imported:
+    """An audit from files, with what is worth telling about them."""
+
+    name: str
+    entries: tuple[Entry, ...]
+    remarks: tuple[str, ...] = ()
+
+
+def read_audit(folder: Path, now: datetime) -> Imported:
+    """The audit in a folder. What the facts do not say of device, claims and rig is taken from the sheets beside them.
+
+    Raises: FactsRefused with every line that is wrong, SheetError for a sheet, InputError where there is no file.
+    """
+    path = folder / FACTS_FILE
+    try:
+        with path.open("rb") as file:
+            size = os.fstat(file.fileno()).st_size
+            if size > MOST_BYTES:
+                raise InputError(f"{path}", why=f"it has {size} bytes; {MOST_BYTES} are the most that are read")
+            return _Reading(folder, str(path), now).read(file)
+    except OSError as error:
+        do = f"A folder to import has a file {FACTS_FILE}"
+        raise InputError(f"{path}", why=error.strerror or str(error), do=do) from error
+
+
+@dataclass
+class _Reading:
+    """One file on its way in: what was read, and all that is wrong with it."""
+
+    folder: Path
+    file: str
+    now: datetime
+    known: Known = field(default_factory=Known)
+    entries: list[Entry] = field(default_factory=list)
+    problems: list[tuple[int, str]] = field(default_factory=list)
+    more: int = 0
+    name: str = ""
+    link: str | None = FIRST_LINK
+    """The link so far; None once a line without one was read."""
+    chained: bool | None = None
+
+    def read(self, source: BinaryIO) -> Imported:
+        lines = _numbered(source, lambda line, why: self._problem(line, why))
+        self._head(next(lines, (1, b"")))
+        begun = False
+        for number, line in lines:
+            if len(self.entries) >= MOST_FACTS:
+                self._problem(number, f"more than {MOST_FACTS} facts; split them over several audits")
+                break
+            if line.strip():
+                begun = begun or self._begin(line)
+                self._line(number, line)
+        if not begun:
+            self._begin(b"")
+        self._end()
+        if self.problems:
+            raise FactsRefused(self.file, self.problems, self.more)
+        return Imported(self.name, tuple(self.entries), tuple(self._remarks()))
+
+    def _problem(self, line: int, why: str) -> None:
+        if len(self.problems) < FactsRefused.MOST_TOLD:
+            self.problems.append((line, why))
+        else:
+            self.more += 1
+
+    def _head(self, first: tuple[int, bytes]) -> None:
+        number, line = first
+        try:
+            head = _object(line)
+            if head.get("format") != FORMAT:
+                raise InputError("this line", why=f'it is to say "format": "{FORMAT}"')
+            if head.get("version") != FORMAT_VERSION:
+                raise InputError("version", why=f"this Auditra reads version {FORMAT_VERSION}")
+            name = head.get("audit")
+            if not isinstance(name, str) or not 0 < len(name) <= 64 or inert(name) != name:
+                raise InputError("audit", why="a name of 1 to 64 plain characters is wanted")
+            self.name = name
+        except InputError as error:
+            self._problem(number, _short(error))
+
+    def _begin(self, first: bytes) -> bool:
+        """Where the facts do not begin with a device, the sheets beside them do."""
+        try:
+            if _object(first).get("fact") == "device":
+                return True
+        except InputError:
+            pass  # told when the line itself is read
+        claims, rig = self.folder / CLAIMS_FILE, self.folder / RIG_FILE
+        if claims.is_file() and rig.is_file():
+            self.link = None
+            for fact in facts_of(load_claim_sheet(claims), load_rig(rig)):
+                self._take(fact, "made", self.now, 0)
+        return True
+
+    def _line(self, number: int, line: bytes) -> None:
+        try:
+            said = _object(line)
+            kind, action, at = self._frame(said)
+            fact = read_body(kind, said.get("body", {}))
+            self._check_link(said, kind, action, at)
+            self._take(fact, action or _action_of(fact), datetime.fromisoformat(at) if at else self.now, number)
+        except InputError as error:
+            self.link = None
+            self._problem(number, _short(error))
+
+    def _frame(self, said: dict[str, Any]) -> tuple[str, str, str]:
+        """Kind, action and time of a line, as they are written."""
+        kind = said.get("fact")
+        if not isinstance(kind, str) or kind not in FACT_KINDS:
+            known = ", ".join(FACT_KINDS)
+            raise InputError(f'fact "{inert(str(kind), 40)}"', why=f"there is no such kind; there are: {known}")
+        if unknown := said.keys() - _KEYS:
+            raise InputError(f'"{inert(min(unknown), 40)}"', why="there is no such key in a line")
+        action, at = said.get("action", ""), said.get("at", "")
+        if not isinstance(action, str) or len(action) > LONGEST_ACTION:
+            raise InputError("action", why=f"up to {LONGEST_ACTION} characters are wanted")
+        try:
+            moment = datetime.fromisoformat(at) if at else self.now
+        except (TypeError, ValueError):
+            raise InputError("at", why="this is no date and time as ISO 8601 has them") from None
+        if moment.tzinfo is None:
+            raise InputError("at", why="the time zone is missing, such as +00:00")
+        return kind, action, at
+
+    def _check_link(self, said: dict[str, Any], kind: str, action: str, at: str) -> None:
+        """The chain, where the file has one. Raises: InputError where a line was changed, or one before it removed."""
+        link = said.get("link")
+        self.chained = (link is not None) if self.chained is None else self.chained
+        if link is None or self.link is None:
+            if self.chained and link is None:
+                raise InputError("link", why="the lines before have one, and this has none")
+            self.link = None if link is None else self.link
+            return
+        expected = len(self.entries) + 1
+        wanted = chain(self.link, self.name, expected, at, action, kind, canonical(said.get("body", {})))
+        if said.get("number") != expected or link != wanted:
+            raise InputError("link", why="the chain does not fit: this line was changed, or one before it removed")
+        self.link = wanted
+
+    def _take(self, fact: Fact, action: str, at: datetime, line: int) -> None:
+        for why in self.known.problems(fact, action):
+            self._problem(line, why)
+        self.entries.append(Entry(len(self.entries) + 1, at, action, fact))
+
+    def _end(self) -> None:
+        if not self.known.devices:
+            self._problem(1, f"no device is named, and there is no {CLAIMS_FILE} beside it")
+        if self.known.rig is None:
+            self._problem(1, f"no rig is named, and there is no {RIG_FILE} beside it")
+        if not any(isinstance(entry.fact, BenchNoted) for entry in self.entries):
+            self.entries.append(Entry(len(self.entries) + 1, self.now, "imported", BenchNoted(LIVE_BENCH)))
+
+    def _remarks(self) -> Iterator[str]:
+        """Where the sheets beside the facts say otherwise, the facts count."""
+        facts = [entry.fact for entry in self.entries]
+        device = next(fact.device for fact in facts if isinstance(fact, DeviceNoted))
+        rig = next(fact.rig for fact in facts if isinstance(fact, RigNoted))
+        claims_path, rig_path = self.folder / CLAIMS_FILE, self.folder / RIG_FILE
+        if claims_path.is_file() and load_claim_sheet(claims_path).device != device:
+            yield f"{CLAIMS_FILE} says otherwise than {FACTS_FILE}; the facts count"
+        if rig_path.is_file() and load_rig(rig_path) != rig:
+            yield f"{RIG_FILE} says otherwise than {FACTS_FILE}; the facts count"
+
+
+def _numbered(source: BinaryIO, problem: Callable[[int, str], None]) -> Iterator[tuple[int, bytes]]:
+    """Lines with their numbers. One that is too long is told and left out, without being held in memory."""
+    number = 0
+    while line := source.readline(LONGEST_LINE_BYTES + 1):
+        number += 1
+        if len(line) > LONGEST_LINE_BYTES:
+            problem(number, f"longer than {LONGEST_LINE_BYTES} bytes")
+            while line and not line.endswith(b"\n"):
+                line = source.readline(LONGEST_LINE_BYTES)
+        else:
+            yield number, line
+
+
+def _object(line: bytes) -> dict[str, Any]:
+    """The JSON object of a line. Raises: InputError."""
+    try:
+        said = json.loads(line.decode("utf-8"), parse_constant=_refuse_constant)
+    except UnicodeDecodeError as error:
+        raise InputError("this line", why=f"byte {error.start + 1} is not UTF-8") from None
+    except json.JSONDecodeError as error:
+        raise InputError("this line", why=f"it is not JSON at column {error.colno}: {error.msg}") from None
+    except RecursionError:
+        raise InputError("this line", why="its brackets are nested too deep") from None
+    except ValueError as error:  # a number of absurd length
+        raise InputError("this line", why=inert(str(error), 120)) from None
+    if not isinstance(said, dict):
+        raise InputError("this line", why="it is to be a JSON object in braces")
+    return said
+
+
+def _refuse_constant(name: str) -> float:
+    raise InputError(name, why="a number is to be finite")
+
+
+def _action_of(fact: Fact) -> str:
+    """Facts of a trial belong together, so that they can be taken back together."""
+    match fact:
+        case TrialBegun(trial):
+            return trial.id[:LONGEST_ACTION]
+        case ReadingTaken(reading):
+            return reading.trial[:LONGEST_ACTION]
+        case PathTraced(trial) | TrialEnded(trial):
+            return trial[:LONGEST_ACTION]
+        case _:
+            return "imported"
+
+
+def _short(error: InputError) -> str:
+    return f"{error.what}: {error.why}"
