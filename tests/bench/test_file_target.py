@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from auditra.bench.storage import FileTarget
+from auditra.bench.storage import FILE, FOLDER_PREFIX, FileTarget
 from auditra.core.errors import TargetError
 
 BLOCK = 1 << 20
@@ -80,3 +80,21 @@ def test_a_drive_that_vanishes_in_mid_run_is_told_and_closing_it_is_harmless(
     with pytest.raises(TargetError, match="the drive is gone"):
         target.write(0, aligned(b"d"))
     target.close()
+
+
+def test_what_a_killed_trial_left_behind_is_removed_and_what_a_running_one_holds_is_not(tmp_path: Path) -> None:
+    left = tmp_path / f"{FOLDER_PREFIX}killed"
+    left.mkdir()
+    (left / FILE).write_text("left behind")
+    running = FileTarget(tmp_path, BLOCK)
+    second = FileTarget(tmp_path, BLOCK)
+    assert not left.exists()
+    assert len(list(tmp_path.iterdir())) == 2
+    running.close()
+    second.close()
+
+
+def test_a_folder_that_moved_to_another_drive_since_it_was_traced_is_refused(tmp_path: Path) -> None:
+    with pytest.raises(TargetError, match="another drive"):
+        FileTarget(tmp_path, BLOCK, device="4095:1")
+    assert list(tmp_path.iterdir()) == []

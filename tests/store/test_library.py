@@ -62,7 +62,7 @@ def test_full_synchronous_write_ahead_logging(library: Library) -> None:
 @pytest.mark.parametrize(
     "statement",
     [
-        "UPDATE entry SET body = replace(body, '5 Gb', '9 Gb') WHERE number = 3",
+        "UPDATE entry SET body = replace(body, '5 Gb', '9 Gb') WHERE number = 4",
         "UPDATE entry SET at = '2031-01-01T00:00:00+00:00' WHERE number = 2",
         "DELETE FROM entry WHERE number = 4",
         "DELETE FROM entry WHERE number = (SELECT max(number) FROM entry)",

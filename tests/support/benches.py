@@ -50,7 +50,7 @@ class Onlooker:
 
 def desk_with(*sentences: str) -> Desk:
     claims = [ClaimMade(f"claim{n}", sentence) for n, sentence in enumerate(sentences, start=1)]
-    return Desk("test", MemoryJournal([DeviceNoted(HUB), RigNoted(galley()), *claims]), PROFILE, "simulated bench")
+    return Desk("test", MemoryJournal([DeviceNoted(HUB), RigNoted(galley()), *claims]), PROFILE)
 
 
 def run_all(

@@ -17,7 +17,7 @@ from auditra.core.plan.moves import Action, PlugMove
 from auditra.core.plan.run_sheet import run_sheet_of
 from auditra.tui.hands import Hands
 from auditra.tui.held_bench import HeldBench
-from auditra.tui.messages import FactTaken, LengthAsked, MovesAsked, ProgressMade
+from auditra.tui.messages import FactTaken, MovesAsked, ProgressMade, TextAsked
 from auditra.workflows.ports import Progress
 from tests.support.audits import audit_of
 from tests.support.benches import HONEST
@@ -72,9 +72,9 @@ def test_by_itself_asks_nothing() -> None:
 
 def test_a_length_is_what_was_typed() -> None:
     desk = Desk()
-    desk.later(lambda: desk.hands.answer(0.151))
+    desk.later(lambda: desk.hands.answer("15.1"))
     assert desk.hands.read_rule("UP", "length") == 0.151
-    assert isinstance(desk.posted[0], LengthAsked)
+    assert isinstance(desk.posted[0], TextAsked)
 
 
 def test_a_stop_is_heard_while_waiting_and_while_measuring_and_forgotten_when_ready() -> None:

@@ -17,7 +17,7 @@ BW_11 = next(demo for demo in DEMOS if demo.name == "BW-11")
 
 @pytest.fixture(scope="module")
 def audited() -> Desk:
-    desk = Desk("BW-11", MemoryJournal(BW_11.facts()), PROFILE, "simulated bench")
+    desk = Desk("BW-11", MemoryJournal(BW_11.facts()), PROFILE)
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(storage, "SECONDS_A_PASS", 0.5)
         patch.setattr(network, "SECONDS_A_PASS", 0.2)

@@ -6,6 +6,7 @@ Every file may be absent, refuse, vanish, or hold anything; what cannot be read 
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 from pathlib import Path
 
 from auditra.core.inert import inert
@@ -18,6 +19,15 @@ _NUMBER = re.compile(r"\d{1,7}(?:\.\d{1,3})?")
 _ID = re.compile(r"[0-9a-fA-F]{4}")
 _USB_DEVICE = re.compile(r"\d+-\d+(?:\.\d+)*")
 _HUB_CLASS = "09"
+
+
+@dataclass(frozen=True)
+class Classes:
+    """Which of its classes this kernel shows at all: nothing in one is not the same as no such class."""
+
+    usb: bool
+    displays: bool
+    network: bool
 
 
 class KernelTree:
@@ -39,10 +49,16 @@ class KernelTree:
             ),
         )
 
+    def classes(self) -> Classes:
+        """What could be asked for here."""
+        places = ("bus/usb/devices", "class/drm", "class/net")
+        return Classes(*((self._root / place).is_dir() for place in places))
+
     def _usb(self, folder: Path) -> UsbDevice:
         vendor, product = self._id(folder, "idVendor"), self._id(folder, "idProduct")
         is_hub = self._text(folder / "bDeviceClass") == _HUB_CLASS
-        return UsbDevice(inert(folder.name), self._number(folder / "speed"), f"{vendor}:{product}", is_hub)
+        words = inert(self._text(folder / "product") or "", 60)
+        return UsbDevice(inert(folder.name), self._number(folder / "speed"), f"{vendor}:{product}", is_hub, words)
 
     def _connector(self, folder: Path) -> Connector:
         connected = self._text(folder / "status") == "connected"

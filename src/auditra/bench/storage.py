@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import errno
+import fcntl
 import os
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
+from auditra.bench.path import same_device
 from auditra.core.errors import TargetError
 
 FOLDER_PREFIX = "auditra-trial-"
@@ -23,8 +25,11 @@ class FileTarget:
     `direct` says whether reads and writes go past the host's memory.
     """
 
-    def __init__(self, folder: Path, room_bytes: int) -> None:
-        """Raises: TargetError when the folder is missing or refuses, or the drive has no room."""
+    def __init__(self, folder: Path, room_bytes: int, device: str | None = None) -> None:
+        """`device` is the major and minor number that the folder was traced to, as ``8:1``.
+
+        Raises: TargetError when the folder is missing or refuses, lies elsewhere by now, or the drive has no room.
+        """
         self._place = folder
         try:
             status = os.statvfs(folder)
@@ -32,12 +37,23 @@ class FileTarget:
                 raise TargetError(
                     f"{folder}", why=f"it has no room for {room_bytes} bytes", do="Make room, or try less"
                 )
+            _sweep(folder)
             self._place = Path(tempfile.mkdtemp(prefix=FOLDER_PREFIX, dir=folder))
             self._file, self.direct = _open(self._place / FILE)
+            fcntl.flock(self._file, fcntl.LOCK_SH | fcntl.LOCK_NB)
+            if not same_device(self._file, device):
+                self.close()
+                why = "it is on another drive than it was a moment ago"
+                raise TargetError(f"{folder}", why=why, do="Name a folder that is no link")
         except OSError as error:
             raise TargetError(
                 f"{folder}", why=error.strerror or str(error), do="See to the drive and try again"
             ) from error
+
+    @property
+    def note(self) -> str:
+        """What a reader of its figures must know."""
+        return "" if self.direct else "through the host's memory: this file system has no direct reads and writes"
 
     def write(self, offset: int, block: memoryview) -> None:
         with _told(self._place):
@@ -74,6 +90,20 @@ def _told(place: Path) -> Iterator[None]:
         gone = error.errno in (errno.ENODEV, errno.ENXIO, errno.EIO)
         why = "the drive is gone" if gone else error.strerror or str(error)
         raise TargetError(f"{place}", why=why, do="Plug it again and repeat the trial") from error
+
+
+def _sweep(folder: Path) -> None:
+    """Remove what a trial left behind that was killed. A file that a running trial holds is let be."""
+    for place in folder.glob(f"{FOLDER_PREFIX}*"):
+        left = place / FILE
+        with suppress(OSError):
+            file = os.open(left, os.O_RDWR | os.O_NOFOLLOW)
+            try:
+                fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                left.unlink()
+                place.rmdir()
+            finally:
+                os.close(file)
 
 
 def _open(path: Path) -> tuple[int, bool]:

@@ -10,7 +10,7 @@ from typing import Annotated
 import typer
 
 from auditra import __version__
-from auditra.cli.workshop import Opened, default_library, make_workshop
+from auditra.cli.workshop import OnThisMachine, Opened, default_library, make_workshop
 from auditra.core.errors import AuditraError
 from auditra.store.demos import DEMOS
 
@@ -27,10 +27,18 @@ app = typer.Typer(
 )
 
 
+class SchemaName(StrEnum):
+    """The formats that have a schema."""
+
+    FACTS = "facts"
+    JUDGEMENT = "judgement"
+
+
 class BenchName(StrEnum):
-    """Where trials are run."""
+    """Where trials are run; an audit knows its own bench."""
 
     SIMULATED = "simulated"
+    LIVE = "live"
 
 
 LibraryFolder = Annotated[
@@ -78,7 +86,9 @@ def demo(
 def run(
     context: typer.Context,
     audit: AuditName,
-    bench: Annotated[BenchName, typer.Option(help="Where the trials are run.")] = BenchName.SIMULATED,
+    bench: Annotated[
+        BenchName | None, typer.Option(help="Refuse to run on any other bench than this.", show_default=False)
+    ] = None,
     seed: Seed = 1,
 ) -> None:
     """Run what is left of an audit's run sheet, without a screen."""
@@ -86,7 +96,119 @@ def run(
 
     opened: Opened = context.obj
     _shelve_if_demo(opened, audit)
-    run_sheet(audit, make_workshop(opened, pace=None, seed=seed))
+    workshop = make_workshop(opened, pace=None, seed=seed)
+    runs_on = workshop.open_desk(audit).standing.bench
+    if bench is not None and not runs_on.startswith(bench):
+        raise AuditraError(f"audit {audit}", why=f"it is on the {runs_on}", do="Leave --bench out")
+    run_sheet(audit, workshop)
+
+
+@app.command()
+def new(
+    context: typer.Context,
+    name: Annotated[str, typer.Argument(help="What the audit is to be called on the shelf.", show_default=False)],
+    sheet: Annotated[Path, typer.Option(help="The claim sheet (TOML).", show_default=False)],
+    rig: Annotated[Path, typer.Option(help="The rig file (TOML).", show_default=False)],
+) -> None:
+    """Begin the audit of a real thing, from its claim sheet and your rig. Its trials run on this machine."""
+    from auditra.cli.exchange import begin
+
+    opened: Opened = context.obj
+    begin(opened, name, sheet, rig)
+
+
+@app.command()
+def trial(
+    context: typer.Context,
+    audit: AuditName,
+    port: Annotated[str, typer.Argument(help='A port such as A1, or "direct".', show_default=False)],
+    path: Annotated[
+        list[str] | None,
+        typer.Option(help="A folder on the drive that is tried, or GEAR=FOLDER.", show_default=False),
+    ] = None,
+    gear: Annotated[str | None, typer.Option(help="The gear to try with, by its id.", show_default=False)] = None,
+    size: Annotated[
+        str | None, typer.Option(help="How much is written in a pass, such as 2GB.", show_default=False)
+    ] = None,
+    plugged: Annotated[bool, typer.Option("--plugged", help="Everything stands already; ask for no moves.")] = False,
+) -> None:
+    """Do one trial of a port, or of gear direct, on this machine."""
+    from auditra.cli.trial import named_folders, run_one, size_bytes
+
+    opened: Opened = context.obj
+    _shelve_if_demo(opened, audit)
+    here = OnThisMachine(named_folders(path or ()), size_bytes(size) if size else None)
+    workshop = make_workshop(opened, pace=None, here=here)
+    run_one(audit, port, workshop, gear=gear, folders=bool(path), plugged=plugged or bool(path))
+
+
+@app.command()
+def judge(
+    context: typer.Context,
+    audit: AuditName,
+    json: Annotated[bool, typer.Option("--json", help="All of it as JSON (auditra schema judgement).")] = False,
+) -> None:
+    """Say what is decided of an audit as it stands, and on what it rests."""
+    from auditra.cli.run import print_judgement
+
+    opened: Opened = context.obj
+    _shelve_if_demo(opened, audit)
+    desk = opened.desk(audit)
+    if json:
+        from auditra.publish.judgement_file import judgement_file
+
+        typer.echo(judgement_file(desk.standing, desk.profile.name).model_dump_json(indent=2))
+    else:
+        print_judgement(desk.standing.judgement)
+
+
+@app.command()
+def export(
+    context: typer.Context,
+    audit: AuditName,
+    to: Annotated[Path, typer.Option(help="The folder to write into.", show_default=False)],
+) -> None:
+    """Write an audit as claim sheet, rig and facts (JSON lines), for another machine or another program."""
+    from auditra.cli.exchange import export_to
+
+    opened: Opened = context.obj
+    _shelve_if_demo(opened, audit)
+    export_to(opened, audit, to)
+
+
+@app.command(name="import")
+def import_(
+    context: typer.Context,
+    folder: Annotated[Path, typer.Argument(help="A folder with facts.jsonl.", show_default=False)],
+    name: Annotated[
+        str | None, typer.Option("--as", help="What it is to be called on the shelf.", show_default=False)
+    ] = None,
+) -> None:
+    """Put an audit from files on the shelf; nothing is taken unless every line is right."""
+    from auditra.cli.exchange import import_from
+
+    opened: Opened = context.obj
+    import_from(opened, folder, name)
+
+
+@app.command()
+def probe(
+    json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+    root: Annotated[Path, typer.Option(help="Where the kernel's attributes are, or a copy of them.")] = Path("/sys"),
+) -> None:
+    """Say what the kernel tells of this machine's links, and what it does not."""
+    from auditra.cli.probe import look, tell
+
+    found = look(root)
+    typer.echo(found.model_dump_json(indent=2)) if json else tell(found)
+
+
+@app.command()
+def schema(of: Annotated[SchemaName, typer.Argument(help="Which format.", show_default=False)]) -> None:
+    """Print the JSON Schema of a format."""
+    from auditra.cli.exchange import schema_of
+
+    typer.echo(schema_of(of))
 
 
 @app.command()

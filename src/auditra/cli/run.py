@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 import typer
 
 from auditra.cli.log import log_event
+from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.audit.audit import Audit
+from auditra.core.audit.bench import LIVE_BENCH
 from auditra.core.audit.facts import Fact, ReadingTaken, TrialEnded
-from auditra.core.errors import BenchError
+from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.inert import inert
+from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.telling import reading_in_words
 from auditra.core.plan.moves import PlugMove, in_words
@@ -24,16 +27,16 @@ def _say(text: str, *, err: bool = False) -> None:
     typer.echo(inert(text, 500), err=err)
 
 
-class _Printer:
+class Printer:
     """Tells what happens. A line that says "taken" is printed once the fact is on disk."""
 
-    def __init__(self, audit: Audit) -> None:
-        self._audit = audit
+    def __init__(self, audit: Audit, *, tells_moves: bool = True) -> None:
+        self._audit, self._tells_moves = audit, tells_moves
 
     def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
         _say("")
         _say(planned.title)
-        for move in moves:
+        for move in moves if self._tells_moves else ():
             _say(f"  {in_words(move, self._audit.device, self._audit.rig)}")
 
     def progress(self, progress: Progress) -> None:
@@ -47,36 +50,54 @@ class _Printer:
                 _say(f"  {outcome}")
 
 
+def _person(audit: Audit) -> TerminalPerson | None:
+    """Somebody to plug, where the bench is a real one."""
+    return TerminalPerson(audit) if audit.bench == LIVE_BENCH else None
+
+
 def run_sheet(name: str, workshop: Workshop) -> None:
     """Do what is left to do. Raises: StoreError; a trial that the bench spoils is told of and left to be repeated."""
     desk = workshop.open_desk(name)
     log_event("run begins", audit=name)
-    with workshop.hold(name), workshop.open_bench(desk.standing.audit, None) as bench:
+    person = _person(desk.standing.audit)
+    with workshop.hold(name), workshop.open_bench(desk.standing.audit, person) as bench:
         _say(f"{desk.standing.audit.device.name} on {bench.name}, rig {desk.standing.audit.rig.name}")
         spoiled: list[str] = []
         while (
             planned := next((each for each in desk.standing.judgement.to_do if each.key not in spoiled), None)
         ) is not None:
             try:
-                desk.run(planned, bench, _Printer(desk.standing.audit))
+                desk.run(planned, bench, Printer(desk.standing.audit, tells_moves=person is None))
             except BenchError as error:
+                if isinstance(error, TrialStopped):
+                    raise
                 spoiled.append(planned.key)
                 _say(f"  failed: {error}", err=True)
     log_event("run ends", audit=name, spoiled=len(spoiled))
-    _print_judgement(desk.standing.judgement)
+    print_judgement(desk.standing.judgement)
     if spoiled:
         raise BenchError(f"{len(spoiled)} trials", why="the bench did not answer", do=f"Run auditra run {name} again")
 
 
-def _print_judgement(judgement: Judgement) -> None:
-    _say("")
-    for verdict in judgement.claims:
+def print_claims(verdicts: Iterable[ClaimVerdict]) -> None:
+    """A line a claim: mark, word, condition, and what was shown."""
+    for verdict in verdicts:
         condition = f" ({verdict.condition})" if verdict.condition else ""
         _say(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}{condition}: {verdict.shown}")
+
+
+def print_judgement(judgement: Judgement) -> None:
+    """Every claim, finding and question, then the score."""
+    _say("")
+    print_claims(judgement.claims)
     for finding in judgement.reasons:
         _say(f"   because    {finding.sentence}: {finding.arithmetic}")
     for finding in judgement.unstated:
         _say(f"!  unstated   {finding.sentence}")
+    for question in judgement.questions:
+        _say(f"   question   {question.trial}, {question.quantity} at {question.at}: {question.words}")
+    for aside in judgement.set_aside:
+        _say(f"   set aside  {aside.trial}, {aside.why}")
     score = judgement.score
     _say("")
     value = "none yet" if score.value is None else f"{score.value}"

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import AbstractContextManager, contextmanager
+from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -23,8 +24,6 @@ if TYPE_CHECKING:
     from auditra.store.library import Library
     from auditra.workflows.desk import Desk
     from auditra.workflows.ports import Bench, Person, Standing
-
-SIMULATED_BENCH = "simulated bench"
 
 
 def default_library() -> Path:
@@ -52,7 +51,7 @@ class Opened:
     def desk(self, name: str) -> Desk:
         from auditra.workflows.desk import Desk
 
-        return Desk(name, self.library.journal(name), self.profile, SIMULATED_BENCH)
+        return Desk(name, self.library.journal(name), self.profile)
 
     def hold(self, name: str) -> AbstractContextManager[None]:
         return self.library.held_for_trials(name)
@@ -85,11 +84,35 @@ class Opened:
         return shelf_row(standing.audit, standing.judgement, head)
 
 
-def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1) -> Workshop:
-    """The workshop on a library, with the simulated bench."""
+@dataclass(frozen=True)
+class OnThisMachine:
+    """What a live bench is told beforehand: folders by the gear they are on, the size of a file, where to look."""
+
+    folders: Mapping[str, Path] = field(default_factory=dict)
+    file_bytes: int | None = None
+
+
+def _open_live(audit: Audit, person: Person | None, here: OnThisMachine) -> AbstractContextManager[Bench]:
+    from auditra.bench.live import open_live_bench
+    from auditra.core.errors import BenchError
+
+    if person is None:
+        do = "Use auditra trial, or open it on the shelf"
+        raise BenchError("the live bench", why="somebody has to plug, and nobody is asked here", do=do)
+    return open_live_bench(audit, person, folders=here.folders, file_bytes=here.file_bytes)
+
+
+def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: OnThisMachine | None = None) -> Workshop:
+    """The workshop on a library, with the bench that each audit names."""
 
     @contextmanager
     def open_bench(audit: Audit, person: Person | None) -> Iterator[Bench]:
+        from auditra.core.audit.bench import LIVE_BENCH
+
+        if audit.bench == LIVE_BENCH:
+            with _open_live(audit, person, here or OnThisMachine()) as bench:
+                yield bench
+            return
         from auditra.bench.simulated.bench import open_simulated_bench
 
         with open_simulated_bench(audit, person, seed=seed, pace=pace) as bench:

@@ -94,6 +94,15 @@ def parse_quantity(text: str, *dimensions: Dimension) -> Quantity:
     return Quantity(float(number.replace(",", ".")) * unit.in_si, unit)
 
 
+def parse_typed(text: str, *dimensions: Dimension) -> tuple[float, float]:
+    """A value that was read off something and typed, in SI, and the size of its last digit. Raises: QuantityError."""
+    quantity = parse_quantity(text, *dimensions)
+    if quantity.value < 0:
+        raise QuantityError(f'"{text}"', why="this is less than nothing", do="Write it without a sign")
+    decimals = re.split("[.,]", _QUANTITY.fullmatch(text).group(1))[1:]  # type: ignore[union-attr]
+    return quantity.value, quantity.unit.in_si / 10 ** len(decimals[0] if decimals else "")
+
+
 def plain_number(value: float) -> str:
     """The shortest decimal that tells the value apart, never with an exponent below 10^15."""
     rounded = float(f"{value:.{_SIGNIFICANT_DIGITS}g}")

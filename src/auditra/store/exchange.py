@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -38,6 +39,7 @@ LONGEST_LINE_BYTES = 4 << 20
 MOST_FACTS = 250_000
 MOST_BYTES = 1 << 30
 LONGEST_ACTION = 40
+_NAMES_DEVICE = re.compile(rb'"fact"\s*:\s*"device"')
 _KEYS = frozenset({"fact", "body", "number", "at", "action", "link"})
 
 
@@ -126,17 +128,17 @@ class _Reading:
 
     def read(self, source: BinaryIO) -> Imported:
         lines = _numbered(source, lambda line, why: self._problem(line, why))
+        names_device = any(_NAMES_DEVICE.search(line) for _, line in _numbered(source, lambda _, __: None))
+        source.seek(0)
         self._head(next(lines, (1, b"")))
-        begun = False
+        if not names_device:
+            self._begin_from_sheets()
         for number, line in lines:
             if len(self.entries) >= MOST_FACTS:
                 self._problem(number, f"more than {MOST_FACTS} facts; split them over several audits")
                 break
             if line.strip():
-                begun = begun or self._begin(line)
                 self._line(number, line)
-        if not begun:
-            self._begin(b"")
         self._end()
         if self.problems:
             raise FactsRefused(self.file, self.problems, self.more)
@@ -163,19 +165,13 @@ class _Reading:
         except InputError as error:
             self._problem(number, _short(error))
 
-    def _begin(self, first: bytes) -> bool:
-        """Where the facts do not begin with a device, the sheets beside them do."""
-        try:
-            if _object(first).get("fact") == "device":
-                return True
-        except InputError:
-            pass  # told when the line itself is read
+    def _begin_from_sheets(self) -> None:
+        """Where the facts name no device, the sheets beside them do."""
         claims, rig = self.folder / CLAIMS_FILE, self.folder / RIG_FILE
         if claims.is_file() and rig.is_file():
             self.link = None
             for fact in facts_of(load_claim_sheet(claims), load_rig(rig)):
                 self._take(fact, "made", self.now, 0)
-        return True
 
     def _line(self, number: int, line: bytes) -> None:
         try:

@@ -13,7 +13,8 @@ from auditra.core.audit.facts import Fact
 from auditra.core.errors import TrialStopped
 from auditra.core.plan.moves import PlugMove
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.tui.messages import FactTaken, LengthAsked, MovesAsked, ProgressMade, TrialStarted
+from auditra.tui.messages import FactTaken, MovesAsked, ProgressMade, TextAsked, TrialStarted
+from auditra.workflows.measure.rule import ask_length
 from auditra.workflows.ports import Clock, Progress
 
 _PAINTS_A_SECOND = 20.0
@@ -26,7 +27,7 @@ class Hands:
     def __init__(self, post: Callable[[Message], bool]) -> None:
         self._post = post
         self._stop = threading.Event()
-        self._answers: queue.SimpleQueue[float | None] = queue.SimpleQueue()
+        self._answers: queue.SimpleQueue[str] = queue.SimpleQueue()
         self._confirmed: frozenset[PlugMove] = frozenset()
         self._unsent: list[Progress] = []
         self._sent_at = 0.0
@@ -46,9 +47,9 @@ class Hands:
         while not self._answers.empty():
             self._answers.get_nowait()
 
-    def answer(self, value: float | None = None) -> None:
-        """What was asked for is done, or has this value."""
-        self._answers.put(value)
+    def answer(self, text: str = "") -> None:
+        """What was asked for is done, or this is what was typed."""
+        self._answers.put(text)
 
     # The trial's side
 
@@ -57,9 +58,12 @@ class Hands:
             self._post(MovesAsked(moves))
             self._wait()
 
+    def ask(self, question: str, hint: str) -> str:
+        self._post(TextAsked(question, hint))
+        return self._wait()
+
     def read_rule(self, port: str, words: str) -> float:
-        self._post(LengthAsked(port, words))
-        return self._wait() or 0.0
+        return ask_length(self, port)
 
     def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
         self._confirmed = frozenset(moves)
@@ -79,7 +83,7 @@ class Hands:
         if self.clock is not None:
             self._post(FactTaken(fact, self.clock.moment()))
 
-    def _wait(self) -> float | None:
+    def _wait(self) -> str:
         while not self._stop.is_set():
             try:
                 return self._answers.get(timeout=_LOOKS_FOR_STOP_S)

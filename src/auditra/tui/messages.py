@@ -62,12 +62,12 @@ class MovesAsked(Message):
         self.moves = tuple(moves)
 
 
-class LengthAsked(Message):
-    """The trial wants a length read off a rule."""
+class TextAsked(Message):
+    """The trial wants something typed: a length, a value, a folder."""
 
-    def __init__(self, port: str, words: str) -> None:
+    def __init__(self, question: str, hint: str) -> None:
         super().__init__()
-        self.port, self.words = port, words
+        self.question, self.hint = question, hint
 
 
 class TrialOver(Message):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from auditra.core.audit.audit import fold_audit
+from auditra.core.audit.bench import SIMULATED_BENCH
 from auditra.core.audit.facts import NoteWritten, Undone
 from auditra.core.audit.trial import Outcome
 from auditra.core.judge.judgement import judge
@@ -13,11 +14,13 @@ from auditra.workflows.trials import mark_absent, run_trial
 
 
 class Desk:
-    """One audit under work. `standing` is made anew from the journal after every change."""
+    """One audit under work. `standing` is made anew from the journal after every change.
 
-    def __init__(self, name: str, journal: Journal, profile: Profile, bench: str) -> None:
-        self.name, self.profile = name, profile
-        self._journal, self._bench = journal, bench
+    A journal that names no bench is of the first version, which had the simulated one alone.
+    """
+
+    def __init__(self, name: str, journal: Journal, profile: Profile) -> None:
+        self.name, self.profile, self._journal = name, profile, journal
         self.standing = self._stand()
 
     def refresh(self) -> Standing:
@@ -34,7 +37,7 @@ class Desk:
 
     def mark_absent(self, planned: PlannedTrial, clock: Clock) -> Standing:
         """The gear did not appear, says the reviewer."""
-        mark_absent(planned, self.refresh().audit, self._journal, clock, self._bench)
+        mark_absent(planned, self.refresh().audit, self._journal, clock, self.standing.bench)
         return self.refresh()
 
     def write_note(self, text: str, port: str | None, clock: Clock) -> Standing:
@@ -54,4 +57,4 @@ class Desk:
 
     def _stand(self) -> Standing:
         audit = fold_audit(self.name, self._journal.entries())
-        return Standing(audit, judge(audit, self.profile), self._bench)
+        return Standing(audit, judge(audit, self.profile), audit.bench or SIMULATED_BENCH)

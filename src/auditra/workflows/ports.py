@@ -14,6 +14,7 @@ from typing import Protocol
 
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.facts import Entry, Fact
+from auditra.core.audit.path import PathTrace
 from auditra.core.judge.judgement import Judgement
 from auditra.core.links.display import Mode
 from auditra.core.plan.moves import PlugMove
@@ -68,6 +69,7 @@ class UsbDevice:
     speed_mbps: float | None
     usb_id: str
     is_hub: bool
+    product: str = ""
 
 
 @dataclass(frozen=True)
@@ -111,6 +113,11 @@ class DisplayState(Protocol):
 class DataTarget(Protocol):
     """Room on a drive or card, written and read in blocks. Raises: TargetError when it vanishes or is full."""
 
+    @property
+    def note(self) -> str:
+        """What a reader of its figures must know; empty where nothing is odd."""
+        ...
+
     def write(self, offset: int, block: memoryview) -> None: ...
 
     def read_into(self, offset: int, block: memoryview) -> None: ...
@@ -126,6 +133,13 @@ class DataTarget(Protocol):
 
 class DataTargets(Protocol):
     """Opens targets on gear that is plugged in."""
+
+    def trace(self, gear: str, usb: str | None) -> PathTrace | None:
+        """The way from the folder on a gear to the host. `usb` is the kernel's name for it, once it has appeared.
+
+        None where no folder takes part, or, while `usb` is None, where none was named beforehand. Raises: TargetError.
+        """
+        ...
 
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         """Raises: TargetError when the gear is not there or has no room."""
@@ -177,6 +191,10 @@ class Person(Protocol):
         """A length in metres, off a rule. Raises: TrialStopped."""
         ...
 
+    def ask(self, question: str, hint: str) -> str:
+        """What the person types; empty for nothing to say. Raises: TrialStopped."""
+        ...
+
 
 @dataclass(frozen=True)
 class Bench:
@@ -193,6 +211,10 @@ class Bench:
     meter: Meter | None = None
     load: Load | None = None
     thermometer: Thermometer | None = None
+    pass_s: float | None = None
+    """How long a drive is written in one pass, in seconds; None for the engine's own."""
+    file_bytes: int | None = None
+    """How much is written in one pass, where that was asked for."""
 
 
 BenchOpener = Callable[[Audit, Person | None], AbstractContextManager[Bench]]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.device import DEVICE
@@ -10,10 +10,12 @@ from auditra.core.audit.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading
 from auditra.core.audit.rig import Display
 from auditra.core.audit.trial import Outcome, Procedure, Trial
+from auditra.core.claims.promise import Scale
 from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.plan.moves import Action, moves_between
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.measure.appearance import measure_appearance
+from auditra.workflows.measure.by_hand import NO, THE_EYE, measure_by_hand
 from auditra.workflows.measure.display import PICTURE_WITHIN_S, measure_display
 from auditra.workflows.measure.network import measure_network
 from auditra.workflows.measure.power import measure_power
@@ -24,7 +26,6 @@ from auditra.workflows.measure.together import measure_together
 from auditra.workflows.measure.warmth import let_cool
 from auditra.workflows.ports import Bench, Clock, Journal, Watcher
 
-THE_EYE = "the eye"
 _MEASURES: dict[Procedure, Callable[[Session], Outcome]] = {
     Procedure.STORAGE: measure_storage,
     Procedure.NETWORK: measure_network,
@@ -74,20 +75,47 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     bench.person.make([move for move in moves if move.action is Action.PLUG])
     record([TrialBegun(trial)])
     session = Session(
-        trial.id, planned, audit.rig, bench, before,
-        take=lambda reading: record([ReadingTaken(reading)]), watch=watcher.progress,
+        trial.id, planned, audit.rig, bench, before, audit.device,
+        take=lambda reading: record([ReadingTaken(reading)]),
+        put=lambda fact: record([fact]),
+        watch=watcher.progress,
+        device_came=any(move.action is Action.PLUG and move.what.gear == DEVICE for move in moves),
+        scales=tuple(scale for scale in _scales(planned, audit) if scale is not None),
+        tried_at={each.path.drive.name: each.trial.port for each in audit.trials
+                  if each.path is not None and each.path.drive is not None and each.trial.port is not None},
     )  # fmt: skip
     try:
         _require_running(session)
         if _is_warm(audit, planned):
             let_cool(session)
-        outcome = _MEASURES[planned.procedure](session)
+        outcome = _measure_of(planned.procedure, bench)(session)
     except BenchError as error:
         stopped = isinstance(error, TrialStopped)
         record([TrialEnded(trial.id, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))])
         raise
     record([TrialEnded(trial.id, outcome)])
     return outcome
+
+
+def _measure_of(procedure: Procedure, bench: Bench) -> Callable[[Session], Outcome]:
+    """How a procedure measures on a bench; where a door is missing, a person reads elsewhere and types."""
+    doors = {
+        Procedure.STORAGE: bench.targets,
+        Procedure.NETWORK: bench.peers,
+        Procedure.TOGETHER: bench.companions,
+        Procedure.DISPLAY: bench.displays,
+        Procedure.POWER_OUT: bench.load,
+        Procedure.POWER_IN: bench.load,
+        Procedure.CHARGE: bench.load,
+    }
+    return measure_by_hand if doors.get(procedure, bench) is None else _MEASURES[procedure]
+
+
+def _scales(planned: PlannedTrial, audit: Audit) -> Iterator[Scale | None]:
+    """What the claims that are tried promise."""
+    for claim in audit.claims:
+        if claim.id in planned.claims:
+            yield claim.promise.scale()
 
 
 def _is_warm(audit: Audit, planned: PlannedTrial) -> bool:
@@ -101,13 +129,25 @@ def _require_running(session: Session) -> None:
     for plugged in session.planned.setup.plugged:
         gear = session.rig.find(plugged.gear)
         if isinstance(gear, Display) and gear.id != session.planned.gear and plugged.owner == DEVICE:
-            displays = session.need(session.bench.displays, "way to read a display back")
+            displays = session.bench.displays
+            if displays is None:
+                _ask_for_picture(session, plugged.socket)
+                continue
             look = f"waiting for the picture on {plugged.socket}"
             if session.wait_for(lambda: displays.mode_of(gear.id), look, PICTURE_WITHIN_S) is None:  # noqa: B023
-                raise BenchError(
-                    f"trial {session.trial}", why=f"{plugged.socket} shows no picture, and it is to run beside this",
-                    do="See to the display, then start the trial again",
-                )  # fmt: skip
+                raise _no_picture(session, plugged.socket)
+
+
+def _ask_for_picture(session: Session, socket: str) -> None:
+    """Where no display can be read back, the person looks. Raises: BenchError where there is no picture."""
+    said = session.bench.person.ask(f"Is there a picture on {socket}? (yes, or no)", "yes")
+    if said.strip().lower() in NO:
+        raise _no_picture(session, socket)
+
+
+def _no_picture(session: Session, socket: str) -> BenchError:
+    why = f"{socket} shows no picture, and it is to run beside this"
+    return BenchError(f"trial {session.trial}", why=why, do="See to the display, then start the trial again")
 
 
 def mark_absent(planned: PlannedTrial, audit: Audit, journal: Journal, clock: Clock, bench: str) -> None:

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from auditra.bench.kernel import KernelTree
 from auditra.bench.simulated.clock import VirtualClock
+from auditra.core.audit.path import PathTrace
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.links.display import Mode
 from auditra.core.plan.moves import Action, PlugMove
@@ -41,6 +42,10 @@ class SimulatedPerson:
     def read_rule(self, port: str, words: str) -> float:
         self._clock.sleep(_HAND_MOVES_IN_S)
         return round(self._world.length_m(port) / _RULE_DIVISION_M) * _RULE_DIVISION_M
+
+    def ask(self, question: str, hint: str) -> str:
+        """Nothing is typed on the simulated bench: it has every door."""
+        return ""
 
 
 class SimulatedKernel:
@@ -82,6 +87,8 @@ class SimulatedDisplays:
 
 class StampDrive:
     """A drive that keeps each block's stamps instead of gigabytes, and whole only a block unlike the first."""
+
+    note = ""
 
     def __init__(self, world: World, clock: VirtualClock, gear: str) -> None:
         self._world, self._clock, self._gear = world, clock, gear
@@ -141,6 +148,10 @@ class SimulatedTargets:
 
     def __init__(self, world: World, clock: VirtualClock) -> None:
         self._world, self._clock = world, clock
+
+    def trace(self, gear: str, usb: str | None) -> PathTrace | None:
+        """There are no folders here: what is plugged where is known by the moves alone."""
+        return None
 
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         self._clock.sleep(2.0)

@@ -12,12 +12,15 @@ from auditra.core.claims.promise import Scale
 from auditra.core.judge.statistics import estimate
 from auditra.core.judge.telling import format_of
 
+_BINARY = 1.048576
 _SLIPS = (
     (8.0, "bits for bytes"), (10.0, "a place of the decimal point"), (100.0, "metres for centimetres"),
-    (2.54, "inches for centimetres"), (1000.0, "a prefix"), (1.048576, "binary for decimal"),
+    (2.54, "inches for centimetres"), (1000.0, "a prefix"), (_BINARY, "binary for decimal"),
 )  # fmt: skip
 _FITS, _FITS_BINARY = 0.05, 0.005
 """How near a value must come to the promise, after the slip is taken back, to be questioned for it."""
+_NEAR_ENOUGH = 0.03
+"""A value this near the promise is not questioned for it."""
 _PLAUSIBLE = (0.6, 1.6)
 """A value that is this part of the promise needs no slip to be explained."""
 _RATES = (Quantity.WRITE, Quantity.READ, Quantity.SEND, Quantity.RECEIVE)
@@ -38,17 +41,16 @@ def question_value(value: float, scale: Scale, show: str, link_ceiling: float | 
 
     `show` is the value as it is told; `link_ceiling` the most that the negotiated link carries, where one is known.
     """
-    ceiling = link_ceiling if link_ceiling is not None else scale.ceiling
     if link_ceiling is not None and value > link_ceiling:
         return f"{show} is {value / link_ceiling:.2f} times what the negotiated link can carry"
     share = value / scale.limit if scale.limit else 1.0
-    if ceiling is not None and value > ceiling and share < _PLAUSIBLE[1]:
+    most = max(1.0, (scale.ceiling or 0.0) / scale.limit) if scale.limit else 1.0
+    if _PLAUSIBLE[0] < share < max(_PLAUSIBLE[1], most) and abs(share * _BINARY - 1) > _FITS_BINARY:
         return ""
     for factor, slip in _SLIPS:
-        fits = _FITS_BINARY if factor < 1.1 else _FITS
+        fits = _FITS_BINARY if factor == _BINARY else _FITS
         for by, sign in ((factor, "x"), (1 / factor, "/")):
-            near = abs(share * by - 1) <= fits
-            if near and (not _PLAUSIBLE[0] < share < _PLAUSIBLE[1] or (factor < 1.1 and abs(share - 1) > 0.03)):
+            if 1 - fits <= share * by <= most + fits and abs(share - 1) > _NEAR_ENOUGH:
                 return f"{show} {sign} {factor:g} would be what is promised: {slip}?"
     return ""
 

@@ -24,11 +24,11 @@ from auditra.tui.hands import Hands
 from auditra.tui.held_bench import HeldBench
 from auditra.tui.messages import (
     FactTaken,
-    LengthAsked,
     MovesAsked,
     PortChosen,
     ProgressMade,
     StageChosen,
+    TextAsked,
     TrialOver,
     TrialStarted,
 )
@@ -306,16 +306,13 @@ class AuditScreen(RoomyScreen):
     def _turn_to(self, message: StageChosen) -> None:
         self.action_stage(message.stage)
 
-    @on(Input.Submitted, "#length")
-    def _take_length(self, event: Input.Submitted) -> None:
-        try:
-            metres = float(event.value.replace(",", ".")) / 100
-        except ValueError:
-            return
+    @on(Input.Submitted, "#answer")
+    def _take_answer(self, event: Input.Submitted) -> None:
+        text = event.value
         event.input.clear()
         self.set_focus(None)
         self._live.phase = Phase.MEASURING
-        self._hands.answer(metres)
+        self._hands.answer(text)
         self.show()
 
     def _change(self, change: object) -> bool:
@@ -409,13 +406,15 @@ class AuditScreen(RoomyScreen):
         self.query_one(RunStage).show_panel("now")
         self.show()
 
-    @on(LengthAsked)
-    def _length_asked(self, message: LengthAsked) -> None:
+    @on(TextAsked)
+    def _text_asked(self, message: TextAsked) -> None:
         self._live.phase, self._live.moves = Phase.ASKING, ()
-        self._live.doing = f"type the length of {message.port} in centimetres"
+        self._live.doing = inert(message.question, 300)
         self.query_one(RunStage).show_panel("now")
         self.show()
-        self.query_one("#length", Input).focus()
+        answer = self.query_one("#answer", Input)
+        answer.placeholder = f"such as {inert(message.hint, 60)}"
+        answer.focus()
 
     @on(TrialOver)
     def _trial_over(self, message: TrialOver) -> None:

@@ -45,8 +45,8 @@ class RunStage(Horizontal):
     RunStage #scale { height: auto; margin: 1 0; }
     RunStage #trace { height: 1fr; }
     RunStage #socket { margin: 1 0 0 0; border-top: hkey $rule; padding: 1 0 0 0; }
-    RunStage #length { display: none; height: 3; }
-    RunStage.asks-length #length { display: block; }
+    RunStage #answer { display: none; height: 3; margin: 1 0 0 0; }
+    RunStage.asks #answer { display: block; }
     """
 
     def __init__(self) -> None:
@@ -59,7 +59,7 @@ class RunStage(Horizontal):
     def compose(self) -> ComposeResult:
         with VerticalScroll(id="now", classes="panel", can_focus=False):
             yield Static(id="now-text")
-            yield Input(placeholder="length in cm", id="length", type="number")
+            yield Input(id="answer", max_length=500)
             yield Static(id="socket")
         with Vertical(id="reading", classes="panel"):
             yield Static(id="reading-head")
@@ -93,7 +93,7 @@ class RunStage(Horizontal):
         if not self.size.width:
             return  # it has no place yet; on_resize paints it once it has
         self._doing = live.doing
-        self.set_class(live.phase is Phase.ASKING and not live.moves, "asks-length")
+        self.set_class(live.phase is Phase.ASKING and not live.moves, "asks")
         self.query_one("#now-text", Static).update(now_panel(live, standing.audit, standing.judgement, palette))
         height = max(10, self.size.height - 2)
         width = self.query_one("#next").content_size.width or 33

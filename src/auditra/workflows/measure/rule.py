@@ -5,7 +5,21 @@ from __future__ import annotations
 from auditra.core.audit.reading import Grade, Quantity
 from auditra.core.audit.rig import Rule
 from auditra.core.audit.trial import Outcome
+from auditra.core.errors import QuantityError
+from auditra.core.quantities import Dimension, parse_typed
 from auditra.workflows.measure.session import Session
+from auditra.workflows.ports import Person
+
+
+def ask_length(person: Person, port: str) -> float:
+    """The length that a person types, in metres; a bare number is centimetres. Raises: TrialStopped."""
+    question = f"How long is {port}, off the rule?"
+    while True:
+        text = person.ask(question, "15.1 cm").strip()
+        try:
+            return parse_typed(f"{text} cm" if text[-1:].isdigit() else text, Dimension.LENGTH)[0]
+        except QuantityError as error:
+            question = f"{error.why}. {error.do}"
 
 
 def measure_length(session: Session) -> Outcome:

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from typing import TypeVar
 
+from auditra.core.audit.device import Device
+from auditra.core.audit.facts import Fact
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading, Trace
 from auditra.core.audit.rig import Instrument, Rig
 from auditra.core.audit.trial import Outcome
+from auditra.core.claims.promise import Scale
 from auditra.core.errors import BenchError
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.ports import Bench, Links, Progress
@@ -28,10 +31,19 @@ class Session:
     rig: Rig
     bench: Bench
     before: Links
+    device: Device
     take: Callable[[Reading], None]
     """Puts a reading on disk; it is taken once this returns."""
+    put: Callable[[Fact], None]
+    """Puts any other fact of the trial on disk."""
     watch: Callable[[Progress], None]
     """Shows how it gets on. Raises: TrialStopped when the reviewer has had enough."""
+    device_came: bool = False
+    """The device itself was plugged for this trial, so that hubs which are new are its own."""
+    scales: tuple[Scale, ...] = ()
+    """What is promised of what is tried, as scales."""
+    tried_at: Mapping[str, str] = field(default_factory=dict)
+    """The ports at which drives were, by the kernel's name for the place."""
 
     @property
     def spot(self) -> str:
@@ -70,6 +82,7 @@ class Session:
         resolution: float = 0.0,
         at: str | None = None,
         trace: Trace | None = None,
+        note: str = "",
     ) -> Reading:
         return Reading(
             self.trial,
@@ -81,6 +94,7 @@ class Session:
             error=error,
             resolution=resolution,
             trace=trace,
+            note=note,
         )
 
     def reading(

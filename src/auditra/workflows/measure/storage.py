@@ -10,11 +10,13 @@ import mmap
 import random
 from array import array
 
+from auditra.core.audit.path import PathTrace
 from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.rig import Card, Drive
+from auditra.core.audit.rig import Card, Drive, Gear
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import TargetError
 from auditra.workflows.measure.memory import same_bytes
+from auditra.workflows.measure.path_proof import prove_path
 from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.measure.warmth import take_temperatures
@@ -55,31 +57,66 @@ def count_wrong_bytes(expected: memoryview, found: memoryview) -> int:
 def measure_storage(session: Session) -> Outcome:
     """Link, write rate, read rate and wrong bytes of a drive or card. Raises: BenchError, TrialStopped."""
     gear = session.rig.find(session.planned.gear)
+    targets = session.need(session.bench.targets, "way to the drive")
+    path = targets.trace(session.planned.gear, None)
+    if path is not None:
+        prove_path(session, path)
     if isinstance(gear, Drive):
-        device = session.wait_for(
-            lambda: find_new_drive(session, gear), f"waiting for the {gear.name}", APPEARS_WITHIN_S
-        )
-        if session.appeared(device is not None) is Outcome.DID_NOT_APPEAR or device is None:
+        seen = _drive_of(path) if path is not None else _wait_for_drive(session, gear)
+        if session.appeared(seen is not None) is Outcome.DID_NOT_APPEAR or seen is None:
             return Outcome.DID_NOT_APPEAR
-        if device.speed_mbps is not None:
-            link = (device.speed_mbps * 1e6,)
+        if path is None and (path := targets.trace(gear.id, seen.name)) is not None:
+            prove_path(session, path)
+        if seen.speed_mbps is not None:
+            link = (seen.speed_mbps * 1e6,)
             session.take(session.number(Quantity.LINK, HOST_WITNESS, link, grade=Grade.READ))
-    rate_bps = min(gear.read_bps, gear.write_bps) if isinstance(gear, Drive | Card) else 0.0
-    size = max(1, round(rate_bps / 8 * SECONDS_A_PASS / BLOCK_BYTES)) * BLOCK_BYTES
+    size = _size_bytes(session, gear)
     try:
-        target = session.need(session.bench.targets, "way to the drive").open(session.planned.gear, size)
+        target = targets.open(session.planned.gear, size)
     except TargetError:
-        if isinstance(gear, Drive):
+        if isinstance(gear, Drive) or path is not None:
             raise
         return session.appeared(seen=False, witness=ENGINE)
     if not isinstance(gear, Drive):
         session.appeared(seen=True, witness=ENGINE)
     try:
-        _measure_rates(session, target, size)
+        _measure_until_gone(session, target, size)
     finally:
         target.close()
     take_temperatures(session)
     return Outcome.COMPLETE
+
+
+def _size_bytes(session: Session, gear: Gear | None) -> int:
+    """How much one pass writes: what was asked for, or as much as the gear takes in a good while."""
+    if session.bench.file_bytes is not None:
+        return max(1, session.bench.file_bytes // BLOCK_BYTES) * BLOCK_BYTES
+    rate_bps = min(gear.read_bps, gear.write_bps) if isinstance(gear, Drive | Card) else 0.0
+    seconds = SECONDS_A_PASS if session.bench.pass_s is None else session.bench.pass_s
+    return max(1, round(rate_bps / 8 * seconds / BLOCK_BYTES)) * BLOCK_BYTES
+
+
+def _drive_of(path: PathTrace) -> UsbDevice:
+    """The drive that a named folder is on; without a USB link its speed is not known."""
+    step = path.drive
+    if step is None:
+        return UsbDevice(path.block_device, None, "", is_hub=False)
+    return UsbDevice(step.name, None if step.speed_bps is None else step.speed_bps / 1e6, step.usb_id, step.is_hub)
+
+
+def _wait_for_drive(session: Session, gear: Drive) -> UsbDevice | None:
+    return session.wait_for(lambda: find_new_drive(session, gear), f"waiting for the {gear.name}", APPEARS_WITHIN_S)
+
+
+def _measure_until_gone(session: Session, target: DataTarget, size: int) -> None:
+    """Raises: TargetError once the drive is gone, with the time of it taken down."""
+    started = session.bench.clock.now_s()
+    try:
+        _measure_rates(session, target, size)
+    except TargetError:
+        seconds = session.bench.clock.now_s() - started
+        session.take(session.number(Quantity.DROPPED_OUT, ENGINE, (seconds,), resolution=0.1))
+        raise
 
 
 def find_new_drive(session: Session, gear: Drive) -> UsbDevice | None:
@@ -105,7 +142,8 @@ def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
         wrong += bad
     for quantity, rates, trace in ((Quantity.WRITE, writes, writing), (Quantity.READ, reads, reading)):
         error = CLOCK_ERROR_SHARE * max(rates)
-        session.take(session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace()))
+        kept = session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace(), note=target.note)
+        session.take(kept)
     session.take(session.number(Quantity.WRONG_BYTES, ENGINE, (float(wrong),)))
 
 

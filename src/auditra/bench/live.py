@@ -1,0 +1,109 @@
+"""The live bench: this machine, its drives, its instruments, and the person at it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from contextlib import ExitStack, contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TypeVar
+
+from auditra.bench.clock import SystemClock
+from auditra.bench.kernel import KernelTree
+from auditra.bench.path import MOUNTS, SYS, device_of, mounted_below, trace_folder
+from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
+from auditra.bench.storage import FileTarget
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.bench import LIVE_BENCH
+from auditra.core.audit.path import PathTrace
+from auditra.core.audit.rig import Instrument
+from auditra.core.errors import InstrumentError, TargetError
+from auditra.workflows.ports import Bench, DataTarget, Person
+
+PASS_S = 5.0
+"""A real drive is written for longer than a simulated one, so that its cache does not pass for it."""
+Kind = TypeVar("Kind", bound=ScpiInstrument)
+WHATEVER_IS_TRIED = ""
+"""The key of a folder that was named without saying which gear it is on."""
+
+
+@dataclass
+class FolderTargets:
+    """Folders on drives: those that were named, those that the kernel shows below a drive, or one asked for."""
+
+    person: Person
+    named: Mapping[str, Path]
+    sys_root: Path = SYS
+    mounts: Path = MOUNTS
+
+    def __post_init__(self) -> None:
+        self._found: dict[str, PathTrace] = {}
+
+    def trace(self, gear: str, usb: str | None) -> PathTrace | None:
+        folder = self.named.get(gear) or self.named.get(WHATEVER_IS_TRIED)
+        if folder is None and usb is None:
+            return None
+        trace = trace_folder(folder or self._folder_on(gear, usb or ""), self.sys_root, self.mounts)
+        self._found[gear] = trace
+        return trace
+
+    def open(self, gear: str, room_bytes: int) -> DataTarget:
+        trace = self._found.get(gear) or self.trace(gear, "")
+        if trace is None:
+            raise TargetError(gear, why="no folder on it is known", do="Name one")
+        return FileTarget(Path(trace.folder), room_bytes, device_of(trace.folder, self.mounts))
+
+    def _folder_on(self, gear: str, usb: str) -> Path:
+        """Where the drive is mounted, or what the person says. Raises: TargetError for neither."""
+        places = mounted_below(usb, self.sys_root, self.mounts) if usb else ()
+        if len(places) == 1:
+            return places[0]
+        hint = str(places[0]) if places else "/media/..."
+        said = self.person.ask(f"Which folder on the {gear} may be written to?", hint).strip()
+        if not said:
+            raise TargetError(gear, why="no folder on it was named", do="Mount it, then start the trial again")
+        return Path(said).expanduser()
+
+
+@contextmanager
+def open_live_bench(
+    audit: Audit,
+    person: Person,
+    *,
+    folders: Mapping[str, Path] | None = None,
+    file_bytes: int | None = None,
+    sys_root: Path = SYS,
+    mounts: Path = MOUNTS,
+) -> Iterator[Bench]:
+    """The live bench. Instruments whose address the rig names are opened; without one, their values are typed.
+
+    Raises: InstrumentError when one does not answer.
+    """
+    with ExitStack() as stack:
+        meter, load = (_addressed(each) for each in (audit.rig.meters, audit.rig.loads))
+        yield Bench(
+            name=LIVE_BENCH,
+            clock=SystemClock(),
+            person=person,
+            kernel=KernelTree(sys_root),
+            targets=FolderTargets(person, folders or {}, sys_root, mounts),
+            meter=stack.enter_context(_open(ScpiInstrument, meter)) if meter else None,
+            load=stack.enter_context(_open(ScpiLoad, load)) if load else None,
+            pass_s=PASS_S,
+            file_bytes=file_bytes,
+        )
+
+
+def _addressed(instruments: tuple[Instrument, ...]) -> Instrument | None:
+    """The first instrument, where its address is noted."""
+    first = next(iter(instruments), None)
+    return first if first is not None and isinstance(first.address, str) else None
+
+
+def _open(kind: type[Kind], instrument: Instrument) -> Kind:
+    address = str(instrument.address)
+    host, _, port = address.rpartition(":")
+    if not host or not port.isdigit() or not 0 < int(port) < 65536:
+        why = f'its address "{address}" is no host:port'
+        raise InstrumentError(instrument.name, why=why, do="Mend the rig file")
+    return kind(instrument.name, address, open_socket(instrument.name, host, int(port)))

@@ -1,0 +1,76 @@
+"""Audits in and out: ``auditra new``, ``export``, ``import`` and ``schema``."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from datetime import UTC, datetime
+from pathlib import Path
+
+import typer
+
+from auditra.cli.workshop import Opened
+from auditra.core.audit.audit import fold_audit
+from auditra.core.audit.bench import LIVE_BENCH
+from auditra.core.audit.facts import BenchNoted, Entry, Fact
+from auditra.core.errors import InputError
+from auditra.core.inert import inert
+from auditra.core.judge.judgement import judge
+from auditra.store.encoding import fact_schema
+from auditra.store.exchange import export_audit, read_audit
+from auditra.store.files import load_claim_sheet, load_rig
+from auditra.workflows.sheets import facts_of
+
+LONGEST_NAME = 64
+
+
+def begin(opened: Opened, name: str, sheet: Path, rig: Path) -> None:
+    """A new audit on the shelf. Raises: SheetError, InputError, StoreError."""
+    _check_name(name)
+    facts: tuple[Fact, ...] = (BenchNoted(LIVE_BENCH), *facts_of(load_claim_sheet(sheet), load_rig(rig)))
+    now = datetime.now(UTC)
+    audit = fold_audit(name, [Entry(number, now, "made", fact) for number, fact in enumerate(facts, start=1)])
+    judgement = judge(audit, opened.profile)
+    opened.library.create(name, facts, now)
+    typer.echo(inert(f"{name}: {audit.device.name} on rig {audit.rig.name} stands on the shelf.", 300))
+    typer.echo(f"{len(judgement.claims)} claims, {len(judgement.sheet.trials)} trials planned.")
+    for claim in audit.claims:
+        if lacking := judgement.sheet.beyond_rig.get(claim.id):
+            typer.echo(inert(f"?  {claim}: {lacking}", 300))
+
+
+def export_to(opened: Opened, name: str, folder: Path) -> None:
+    """Write the audit's files. Raises: StoreError, AuditraError."""
+    for path in export_audit(name, opened.library.journal(name).entries(), folder):
+        typer.echo(path)
+
+
+def import_from(opened: Opened, folder: Path, name: str | None) -> None:
+    """Put the audit in a folder on the shelf, whole or not at all. Raises: InputError, StoreError."""
+    came = read_audit(folder, datetime.now(UTC))
+    if name is not None:
+        _check_name(name)
+        came = replace(came, name=name)
+    audit = fold_audit(came.name, came.entries)
+    judgement = judge(audit, opened.profile)
+    opened.library.restore(came.name, came.entries)
+    for remark in came.remarks:
+        typer.echo(f"note: {remark}")
+    typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it stands on the shelf.")
+    for question in judgement.questions:
+        typer.echo(inert(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
+
+
+def schema_of(format_name: str) -> str:
+    """The JSON Schema of ``facts`` or ``judgement``."""
+    from auditra.publish.judgement_file import judgement_schema
+
+    made = fact_schema() if format_name == "facts" else judgement_schema()
+    return json.dumps(made, indent=2, ensure_ascii=False)
+
+
+def _check_name(name: str) -> None:
+    if not 0 < len(name) <= LONGEST_NAME or inert(name) != name or name.strip() != name:
+        raise InputError(
+            f'"{inert(name, 80)}"', why=f"a name has 1 to {LONGEST_NAME} plain characters", do="Choose one"
+        )

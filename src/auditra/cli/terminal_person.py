@@ -1,0 +1,42 @@
+"""The reviewer at a plain terminal: moves are printed, and a line is waited for."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import typer
+
+from auditra.core.audit.audit import Audit
+from auditra.core.errors import TrialStopped
+from auditra.core.inert import inert
+from auditra.core.plan.moves import PlugMove, in_words
+from auditra.workflows.measure.rule import ask_length
+
+
+@dataclass(frozen=True)
+class TerminalPerson:
+    """Asks on the terminal. With `plugged`, everything stands as the trial wants it and no move is waited for."""
+
+    audit: Audit
+    plugged: bool = False
+
+    def make(self, moves: Sequence[PlugMove]) -> None:
+        for move in moves:
+            typer.echo(inert(f"  {in_words(move, self.audit.device, self.audit.rig)}", 300))
+        if moves and not self.plugged:
+            self._line("  enter when that is done: ")
+
+    def read_rule(self, port: str, words: str) -> float:
+        return ask_length(self, port)
+
+    def ask(self, question: str, hint: str) -> str:
+        return self._line(f"  {inert(question, 300)}\n  such as {inert(hint, 80)}: ")
+
+    def _line(self, prompt: str) -> str:
+        typer.echo(prompt, nl=False)
+        try:
+            return input()
+        except EOFError:
+            do = "Say --plugged where everything stands already, or answer at a terminal"
+            raise TrialStopped("the trial", why="nobody answers on standard input", do=do) from None

@@ -1,0 +1,84 @@
+"""``auditra trial``: one trial of a port, or of gear direct, on this machine."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from pathlib import Path
+
+import typer
+
+from auditra.cli.run import Printer, print_claims
+from auditra.cli.terminal_person import TerminalPerson
+from auditra.core.audit.trial import Outcome, Procedure
+from auditra.core.errors import InputError
+from auditra.core.inert import inert
+from auditra.core.judge.judgement import Judgement
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.workshop import Workshop
+
+DIRECT = "direct"
+_SEEN_TO_COME = (Procedure.STORAGE, Procedure.APPEARANCE, Procedure.NETWORK)
+
+
+def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bool) -> PlannedTrial:
+    """The planned trial of a port (or ``direct``) that is due first, else the first that there is.
+
+    Raises: InputError where none is planned there.
+    """
+    wanted = [
+        trial
+        for trial in (*judgement.to_do, *judgement.sheet.trials, *judgement.sheet.reserve)
+        if (trial.port or DIRECT) == place
+        and (gear is None or trial.gear == gear)
+        and (not folders or trial.procedure is Procedure.STORAGE)
+    ]
+    if wanted:
+        return wanted[0]
+    every = judgement.sheet.trials
+    places = ", ".join(dict.fromkeys(trial.port or DIRECT for trial in every)) or "nothing"
+    kind = "a trial of data" if folders else "a trial"
+    of = f" with {inert(gear, 40)}" if gear else ""
+    raise InputError(
+        f"{inert(place, 40)}{of}", why=f"{kind} is not planned there", do=f"Trials are planned at: {places}"
+    )
+
+
+def run_one(name: str, place: str, workshop: Workshop, *, gear: str | None, folders: bool, plugged: bool) -> None:
+    """Do one trial and say what it showed. Raises: BenchError, StoreError, InputError."""
+    desk = workshop.open_desk(name)
+    audit = desk.standing.audit
+    planned = choose_trial(desk.standing.judgement, place, gear, folders)
+    if plugged and not folders and planned.procedure in _SEEN_TO_COME:
+        why = "what stands already is not seen to come, and would be taken down as missing"
+        raise InputError("--plugged", why=why, do="Leave it out, or name the drive's folder with --path")
+    person = TerminalPerson(audit, plugged)
+    with workshop.hold(name), workshop.open_bench(audit, person) as bench:
+        typer.echo(inert(f"{audit.device.name} on {bench.name}, rig {audit.rig.name}", 200))
+        outcome = desk.run(planned, bench, Printer(audit, tells_moves=False))
+    verdicts = [each for each in desk.standing.judgement.claims if each.claim.id in planned.claims]
+    typer.echo("")
+    print_claims(verdicts)
+    if outcome is Outcome.DID_NOT_APPEAR:
+        typer.echo("It did not appear; that is taken down as one try.")
+
+
+def named_folders(said: Iterable[str]) -> dict[str, Path]:
+    """``DIR``, or ``GEAR=DIR`` where several are named. Raises: InputError for a folder that is not there."""
+    found: dict[str, Path] = {}
+    for each in said:
+        gear, separator, folder = each.partition("=")
+        path = Path(folder if separator else each).expanduser()
+        if not path.is_dir():
+            raise InputError(f"{path}", why="there is no such folder", do="Name a folder that may be written to")
+        found[gear if separator else ""] = path
+    return found
+
+
+def size_bytes(text: str) -> int:
+    """``2GB`` or ``512 MB`` in bytes; prefixes are decimal, as everywhere. Raises: InputError."""
+    match = re.fullmatch(r"(\d{1,6})\s*(kB|MB|GB|TB)", text.strip())
+    if match is None:
+        raise InputError(f'"{inert(text, 40)}"', why="this is not a size", do="Write it as 512MB or 2GB")
+    prefixes = {"kB": 1_000, "MB": 1_000_000, "GB": 1_000_000_000, "TB": 1_000_000_000_000}
+    return int(match[1]) * prefixes[match[2]]

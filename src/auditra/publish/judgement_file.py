@@ -1,0 +1,279 @@
+"""A judgement as JSON: everything that a screen or report says, with the readings and the sums that it rests on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from auditra import __version__
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.claim import Claim
+from auditra.core.audit.reading import Reading
+from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.findings import Finding
+from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.score import Score
+from auditra.core.judge.telling import reading_in_words
+from auditra.core.plan.moves import in_words, moves_between
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.ports import Standing
+
+
+class _Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True, use_attribute_docstrings=True)
+
+
+class ReadingTold(_Model):
+    """A reading that was looked at."""
+
+    trial: str
+    at: str
+    quantity: str
+    words: str
+    instrument: str
+    grade: int
+    values: tuple[float, ...]
+    unit: str
+    note: str
+
+
+class PartTold(_Model):
+    """One part of a decision."""
+
+    name: str
+    verdict: str
+    shown: str
+    arithmetic: str
+    credit: str | None
+
+
+class SetUpTold(_Model):
+    """What one set-up showed; `conditions` says what is special about it."""
+
+    conditions: tuple[str, ...]
+    verdict: str
+    parts: tuple[PartTold, ...]
+    trials: tuple[str, ...]
+
+
+class ComparisonTold(_Model):
+    """A trial beside the same gear direct."""
+
+    trial: str
+    direct: str
+    differences: tuple[str, ...]
+    refused: str
+    """Why it decides nothing; empty where it counts."""
+
+
+class ClaimTold(_Model):
+    """A promise with its verdict."""
+
+    id: str
+    sentence: str
+    port: str
+    verdict: str
+    mark: str
+    condition: str
+    shown: str
+    arithmetic: str
+    credit_lowest: str
+    credit_highest: str
+    set_ups: tuple[SetUpTold, ...]
+    rests_on: tuple[ReadingTold, ...]
+    comparisons: tuple[ComparisonTold, ...]
+
+
+class FindingTold(_Model):
+    """A reasoned sentence. One that is unstated costs points; one that explains costs none."""
+
+    kind: str
+    role: Literal["unstated", "reason"]
+    ports: tuple[str, ...]
+    sentence: str
+    arithmetic: str
+    points: str
+    trials: tuple[str, ...]
+
+
+class LineTold(_Model):
+    """A line of the ledger; points are decimals, as text."""
+
+    text: str
+    verdict: str | None
+    lowest: str
+    highest: str
+    weight: str
+    claim: str | None
+
+
+class ScoreTold(_Model):
+    """Out of 100; `value` is null while nothing is decided."""
+
+    value: str | None
+    lowest: str
+    highest: str
+    earned: str
+    weight_decided: str
+    weight: str
+    cap: str
+    """Why the score is capped; empty where it is not."""
+    ledger: tuple[LineTold, ...]
+
+
+class CoverageTold(_Model):
+    """How much of what is promised was decided."""
+
+    claims: int
+    decided: int
+    beyond_rig: dict[str, str]
+    """Claims that this rig cannot show, with what is lacking."""
+
+
+class SetAsideTold(_Model):
+    """A trial whose readings decide nothing."""
+
+    trial: str
+    why: str
+
+
+class QuestionTold(_Model):
+    """A value that somebody should look at again."""
+
+    trial: str
+    at: str
+    quantity: str
+    words: str
+
+
+class NextTold(_Model):
+    """A trial that is to be done."""
+
+    key: str
+    title: str
+    why: str
+    port: str | None
+    moves: tuple[str, ...]
+
+
+class JudgementFile(_Model):
+    """All that can be said of an audit as it stands."""
+
+    format: Literal["auditra judgement"] = "auditra judgement"
+    version: Literal[1] = 1
+    judged_by: str
+    audit: str
+    device: str
+    rig: str
+    bench: str
+    entries: int
+    profile: str
+    claims: tuple[ClaimTold, ...]
+    findings: tuple[FindingTold, ...]
+    set_aside: tuple[SetAsideTold, ...]
+    questions: tuple[QuestionTold, ...]
+    score: ScoreTold
+    coverage: CoverageTold
+    next_trials: tuple[NextTold, ...]
+
+
+def judgement_schema() -> dict[str, Any]:
+    """The JSON Schema of a judgement."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | JudgementFile.model_json_schema()
+
+
+def judgement_file(standing: Standing, profile: str) -> JudgementFile:
+    """The judgement of an audit as it stands."""
+    audit, judgement = standing.audit, standing.judgement
+    return JudgementFile(
+        judged_by=f"auditra {__version__}",
+        audit=audit.name,
+        device=audit.device.name,
+        rig=audit.rig.name,
+        bench=standing.bench,
+        entries=audit.entries,
+        profile=profile,
+        claims=tuple(_claim(each) for each in judgement.claims),
+        findings=(
+            *(_finding(each, "unstated") for each in judgement.unstated),
+            *(_finding(each, "reason") for each in judgement.reasons),
+        ),
+        set_aside=tuple(SetAsideTold(trial=each.trial, why=each.why) for each in judgement.set_aside),
+        questions=tuple(
+            QuestionTold(trial=each.trial, at=each.at, quantity=each.quantity, words=each.words)
+            for each in judgement.questions
+        ),
+        score=_score(judgement.score),
+        coverage=_coverage(judgement),
+        next_trials=tuple(_next(each, audit) for each in judgement.to_do),
+    )
+
+
+def _claim(told: ClaimVerdict) -> ClaimTold:
+    claim: Claim = told.claim
+    return ClaimTold(
+        id=claim.id, sentence=str(claim), port=claim.port, verdict=told.verdict.word, mark=told.verdict.mark,
+        condition=told.condition, shown=told.shown, arithmetic=told.why,
+        credit_lowest=str(told.lowest), credit_highest=str(told.highest),
+        set_ups=tuple(
+            SetUpTold(
+                conditions=each.beside, verdict=each.verdict.word, trials=each.trials,
+                parts=tuple(
+                    PartTold(
+                        name=part.name, verdict=part.verdict.word, shown=part.shown, arithmetic=part.arithmetic,
+                        credit=None if part.credit is None else str(part.credit),
+                    )
+                    for part in each.parts
+                ),
+            )
+            for each in told.set_ups
+        ),
+        rests_on=tuple(_readings(told.rests_on)),
+        comparisons=tuple(
+            ComparisonTold(trial=each.trial, direct=each.direct, differences=each.differences, refused=each.refused)
+            for each in told.comparisons
+        ),
+    )  # fmt: skip
+
+
+def _readings(readings: Iterable[Reading]) -> Iterable[ReadingTold]:
+    for each in readings:
+        yield ReadingTold(
+            trial=each.trial, at=each.at, quantity=str(each.quantity), words=reading_in_words(each),
+            instrument=each.instrument, grade=each.grade.value, values=each.values, unit=each.si_unit, note=each.note,
+        )  # fmt: skip
+
+
+def _finding(each: Finding, role: Literal["unstated", "reason"]) -> FindingTold:
+    return FindingTold(
+        kind=each.kind, role=role, ports=each.ports, sentence=each.sentence, arithmetic=each.arithmetic,
+        points=str(each.points), trials=each.trials,
+    )  # fmt: skip
+
+
+def _score(score: Score) -> ScoreTold:
+    return ScoreTold(
+        value=None if score.value is None else str(score.value), lowest=str(score.lowest), highest=str(score.highest),
+        earned=str(score.earned), weight_decided=str(score.weight_decided), weight=str(score.weight), cap=score.danger,
+        ledger=tuple(
+            LineTold(
+                text=line.text, verdict=line.verdict.word if line.verdict else None, lowest=str(line.lowest),
+                highest=str(line.highest), weight=str(line.weight), claim=line.claim,
+            )
+            for line in score.ledger
+        ),
+    )  # fmt: skip
+
+
+def _coverage(judgement: Judgement) -> CoverageTold:
+    return CoverageTold(
+        claims=len(judgement.claims), decided=judgement.decided, beyond_rig=dict(judgement.sheet.beyond_rig)
+    )
+
+
+def _next(planned: PlannedTrial, audit: Audit) -> NextTold:
+    moves = moves_between(audit.last_setup, planned.setup, planned.tested)
+    words = tuple(in_words(move, audit.device, audit.rig) for move in moves)
+    return NextTold(key=planned.key, title=planned.title, why=planned.why, port=planned.port, moves=words)

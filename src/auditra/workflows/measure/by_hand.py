@@ -1,0 +1,116 @@
+"""Values that a person reads elsewhere and types, for what a bench has no door: questioned, never changed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from auditra.core.audit.device import DEVICE
+from auditra.core.audit.reading import Count, Grade, Quantity, Reading
+from auditra.core.audit.rig import Peer
+from auditra.core.audit.trial import Outcome, Procedure
+from auditra.core.errors import QuantityError
+from auditra.core.judge.telling import format_of
+from auditra.core.judge.unit_guard import question_value
+from auditra.core.links.display import parse_mode
+from auditra.core.quantities import Dimension, parse_typed
+from auditra.workflows.measure.session import Session
+
+WITNESS = "another screen"
+THE_EYE = "the eye"
+NO = ("no", "n", "x")
+_MOST_TRIES = 5
+_RATE = (Dimension.BIT_RATE, Dimension.BYTE_RATE)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A value to be typed: what of, in which units, and an example."""
+
+    quantity: Quantity
+    dimensions: tuple[Dimension, ...]
+    example: str
+
+
+_WANTED = {
+    Procedure.STORAGE: (
+        Wanted(Quantity.LINK, _RATE, "5 Gb/s"),
+        Wanted(Quantity.WRITE, _RATE, "431 MB/s"),
+        Wanted(Quantity.READ, _RATE, "440 MB/s"),
+    ),
+    Procedure.NETWORK: (
+        Wanted(Quantity.LINK, _RATE, "1 Gb/s"),
+        Wanted(Quantity.SEND, _RATE, "941 Mb/s"),
+        Wanted(Quantity.RECEIVE, _RATE, "941 Mb/s"),
+    ),
+    Procedure.POWER_OUT: (Wanted(Quantity.POWER, (Dimension.POWER,), "14.8 W"),),
+    Procedure.POWER_IN: (Wanted(Quantity.POWER, (Dimension.POWER,), "87.2 W"),),
+    Procedure.CHARGE: (Wanted(Quantity.POWER, (Dimension.POWER,), "64.1 W"),),
+    Procedure.DISPLAY: (Wanted(Quantity.MODE, (), "3840x2160@60"),),
+    Procedure.APPEARANCE: (),
+}
+
+
+def measure_by_hand(session: Session) -> Outcome:
+    """What the person types for each value of the procedure. Raises: TrialStopped."""
+    if session.planned.procedure is Procedure.TOGETHER:
+        return _each_in_turn(session)
+    spot = "without the device" if session.planned.port is None else f"at {session.planned.port}"
+    said = session.bench.person.ask(f"Does it come up {spot}? (yes, or no)", "yes").strip().lower()
+    seen = said not in NO
+    session.take(session.reading(Quantity.APPEARED, THE_EYE, Grade.SEEN, count=Count(int(seen), 1)))
+    if not seen:
+        return Outcome.DID_NOT_APPEAR
+    for wanted in _WANTED[session.planned.procedure]:
+        reading = _typed(session, wanted)
+        if reading is not None:
+            session.take(reading)
+    return Outcome.COMPLETE
+
+
+def _each_in_turn(session: Session) -> Outcome:
+    outcome = Outcome.COMPLETE
+    for each in session.planned.setup.plugged:
+        gear = session.rig.find(each.gear)
+        if each.owner == DEVICE and gear is not None:
+            procedure = Procedure.NETWORK if isinstance(gear, Peer) else Procedure.STORAGE
+            planned = replace(session.planned, port=each.socket, gear=gear.id, procedure=procedure)
+            if measure_by_hand(replace(session, planned=planned)) is not Outcome.COMPLETE:
+                outcome = Outcome.DID_NOT_APPEAR
+    return outcome
+
+
+def _typed(session: Session, wanted: Wanted) -> Reading | None:
+    """The value as it was typed; None where there is nothing to say. A doubtful one is kept if typed twice."""
+    question, before = f"{wanted.quantity} at {session.spot}, as read elsewhere (empty for not noted)", ""
+    for _ in range(_MOST_TRIES):
+        text = session.bench.person.ask(question, wanted.example).strip()
+        if not text:
+            return None
+        try:
+            reading = _reading(session, wanted, text)
+        except QuantityError as error:
+            question = f"{error.why}. {error.do}"
+            continue
+        doubt = _doubt(session, reading)
+        if not doubt or text == before:
+            return replace(reading, note=f"questioned: {doubt}" if doubt else "")
+        question, before = f"{doubt} Type it again if it is so, or mend it", text
+    return None
+
+
+def _reading(session: Session, wanted: Wanted, text: str) -> Reading:
+    """Raises: QuantityError. A typed figure is sure to half its last digit."""
+    if not wanted.dimensions:
+        mode = str(parse_mode(text))
+        return session.reading(wanted.quantity, WITNESS, Grade.TYPED, text=mode)
+    value, digit = parse_typed(text, *wanted.dimensions)
+    return session.number(wanted.quantity, WITNESS, (value,), grade=Grade.TYPED, resolution=digit)
+
+
+def _doubt(session: Session, reading: Reading) -> str:
+    """What the unit guard asks about a value; empty where it is plain."""
+    for scale in session.scales:
+        if reading.values and reading.quantity in scale.quantities:
+            value = reading.values[0]
+            return question_value(value, scale, format_of(reading, value).show(value))
+    return ""

@@ -1,0 +1,54 @@
+"""The unit guard questions slips of unit and place, and lets plain values be."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.claims.language import parse_claim
+from auditra.core.claims.promise import Scale
+from auditra.core.judge.unit_guard import question_value
+from tests.support.audits import audit_of, judged, number, with_trial
+
+
+def scale_of(sentence: str) -> Scale:
+    scale = parse_claim(sentence, claim_id="c").promise.scale()
+    assert scale is not None
+    return scale
+
+
+NETWORK, DATA, LENGTH = map(scale_of, ("N1 links 1 Gb/s", "A1 data 5 Gb/s", "UP length 15 cm"))
+
+
+@pytest.mark.parametrize(
+    ("value", "scale", "slip"),
+    [
+        (117.5e6, NETWORK, "x 8"), (7.5e9, NETWORK, "/ 8"), (94.1e6, NETWORK, "x 10"), (0.0591, LENGTH, "x 2.54"),
+        (15.0, LENGTH, "/ 100"), (440e6, DATA, "x 8"), (941.0e3, NETWORK, "x 1000"),
+    ],
+)  # fmt: skip
+def test_a_slip_is_named_with_its_factor(value: float, scale: Scale, slip: str) -> None:
+    assert slip in question_value(value, scale, "this")
+
+
+@pytest.mark.parametrize(("value", "scale"), [(941e6, NETWORK), (890e6, NETWORK), (457 * 8e6, DATA), (0.149, LENGTH)])
+def test_what_is_near_the_promise_is_not_questioned(value: float, scale: Scale) -> None:
+    assert question_value(value, scale, "this") == ""
+
+
+def test_more_than_the_link_carries_is_questioned_with_the_ratio() -> None:
+    assert "1.50 times" in question_value(600e6, NETWORK, "this", link_ceiling=400e6)
+
+
+@given(st.floats(0, 1e12, allow_nan=False))
+def test_any_value_is_questioned_or_not_and_never_changed(value: float) -> None:
+    assert isinstance(question_value(value, NETWORK, "this"), str)
+
+
+def test_questions_stand_in_the_judgement_for_typed_values_and_not_for_measured_ones() -> None:
+    audit = audit_of("N1 links 1 Gb/s")
+    for grade, count in ((Grade.TYPED, 1), (Grade.MEASURED, 0)):
+        taken = with_trial(audit, "N1/network", number(Quantity.SEND, 117.5e6, at="N1", grade=grade))
+        assert len(judged(taken).questions) == count

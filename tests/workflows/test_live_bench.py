@@ -1,0 +1,231 @@
+"""Trials on this machine: a real folder behind a kernel tree; the inner disk never passes for the dock."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+
+import pytest
+
+from auditra.bench import storage
+from auditra.bench.live import open_live_bench
+from auditra.core.audit.bench import LIVE_BENCH
+from auditra.core.audit.facts import BenchNoted, ClaimMade, DeviceNoted, PathTraced, RigNoted
+from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.audit.trial import Outcome
+from auditra.core.audit.verdict import Verdict
+from auditra.core.errors import BenchError, TargetError
+from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.desk import Desk
+from tests.support.audits import HUB, PROFILE, galley
+from tests.support.benches import MemoryJournal, Onlooker
+from tests.support.machines import DRIVE, Machine, machine_with
+from tests.support.machines import HUB as HUB_IDS
+
+THROUGH = (("2-1", HUB_IDS, "OP-6", True), ("2-1.1", DRIVE, "fast SSD", False))
+DIRECT = (("2-2", DRIVE, "fast SSD", False),)
+SIZE = 4 << 20
+
+
+@dataclass
+class Reviewer:
+    """Answers what is asked in turn, and plugs by changing the kernel's tree."""
+
+    answers: list[str] = field(default_factory=list)
+    asked: list[str] = field(default_factory=list)
+    plugs: object = None
+
+    def make(self, moves: Sequence[PlugMove]) -> None:
+        if callable(self.plugs) and any(move.action is Action.PLUG for move in moves):
+            self.plugs()
+
+    def read_rule(self, port: str, words: str) -> float:
+        return 0.15
+
+    def ask(self, question: str, hint: str) -> str:
+        self.asked.append(question)
+        return self.answers.pop(0) if self.answers else ""
+
+
+def desk_of(*sentences: str, usb_ids: tuple[str, ...] | None = (HUB_IDS,)) -> Desk:
+    device = replace(HUB, usb_ids=usb_ids) if usb_ids else HUB
+    claims = [ClaimMade(f"claim{n}", sentence) for n, sentence in enumerate(sentences, start=1)]
+    journal = MemoryJournal([BenchNoted(LIVE_BENCH), DeviceNoted(device), RigNoted(galley()), *claims])
+    return Desk("live", journal, PROFILE)
+
+
+def planned(desk: Desk, key: str) -> PlannedTrial:
+    return next(each for each in desk.standing.judgement.sheet.trials if each.key.startswith(key))
+
+
+def readings(desk: Desk) -> list[Reading]:
+    return list(desk.standing.audit.trials[-1].readings)
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    made = tmp_path / "drive"
+    made.mkdir()
+    return made
+
+
+@pytest.fixture(autouse=True)
+def small(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(storage, "_SPARE_BYTES", 0)
+
+
+def run(desk: Desk, key: str, machine: Machine, person: Reviewer, folder: Path | None) -> Outcome:
+    folders = {"": folder} if folder else {}
+    with open_live_bench(
+        desk.standing.audit, person, folders=folders, file_bytes=SIZE, sys_root=machine.sys_root, mounts=machine.mounts
+    ) as bench:
+        return desk.run(planned(desk, key), bench, Onlooker())
+
+
+def test_a_folder_on_the_device_is_measured_and_its_way_is_in_the_journal(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("A1 data 5 Gb/s")
+    assert run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder) is Outcome.COMPLETE
+    record = desk.standing.audit.trials[0]
+    assert record.path is not None
+    assert [step.name for step in record.path.usb] == ["2-1", "2-1.1"]
+    taken = {reading.quantity: reading for reading in record.readings}
+    assert taken[Quantity.LINK].values == (5e9,)
+    assert taken[Quantity.WRONG_BYTES].values == (0.0,)
+    assert len(taken[Quantity.READ].values) == 3
+    assert record.trial.bench == LIVE_BENCH
+    assert list(folder.iterdir()) == []
+
+
+def test_the_inner_disk_is_refused_for_a_port_and_allowed_direct(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("A1 data 5 Gb/s")
+    inner = machine_with(folder, tmp_path / "host")
+    with pytest.raises(TargetError, match="proves nothing of A1"):
+        run(desk, "A1/", inner, Reviewer(), folder)
+    record = desk.standing.audit.trials[0]
+    assert record.outcome is Outcome.FAILED
+    assert record.path is not None
+    assert desk.standing.judgement.claims[0].verdict is Verdict.OPEN
+    assert run(desk, "direct/", inner, Reviewer(), folder) is Outcome.COMPLETE
+
+
+def test_a_direct_trial_behind_the_device_and_a_way_that_nothing_proves_are_refused(
+    folder: Path, tmp_path: Path
+) -> None:
+    through = machine_with(folder, tmp_path / "host", *THROUGH)
+    with pytest.raises(TargetError, match="without it"):
+        run(desk_of("A1 data 5 Gb/s"), "direct/", through, Reviewer(), folder)
+    with pytest.raises(TargetError, match="usb_ids"):
+        run(desk_of("A1 data 5 Gb/s", usb_ids=None), "A1/", through, Reviewer(), folder)
+
+
+def test_hubs_that_come_with_the_device_prove_the_way_and_the_folder_is_found_below_the_drive(
+    folder: Path, tmp_path: Path
+) -> None:
+    desk = desk_of("A1 data 5 Gb/s", usb_ids=None)
+    empty = machine_with(folder, tmp_path / "host")
+    person = Reviewer(plugs=lambda: machine_with(folder, tmp_path / "host", *THROUGH))
+    assert run(desk, "A1/", empty, person, None) is Outcome.COMPLETE
+    assert person.asked == []
+    path = desk.standing.audit.trials[0].path
+    assert path is not None
+    assert path.folder == str(folder)
+
+
+def test_a_drive_that_was_not_moved_to_the_next_port_is_noticed(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("A1 data 5 Gb/s", "A2 data 5 Gb/s")
+    machine = machine_with(folder, tmp_path / "host", *THROUGH)
+    run(desk, "A1/", machine, Reviewer(), folder)
+    with pytest.raises(TargetError, match="where A1 was tried"):
+        run(desk, "A2/", machine, Reviewer(), folder)
+
+
+def test_another_drive_direct_is_no_comparison(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("A1 data 10 Gb/s")
+    run(desk, "direct/", machine_with(folder, tmp_path / "inner"), Reviewer(), folder)
+    run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
+    (verdict,) = desk.standing.judgement.claims
+    assert verdict.comparisons[0].refused.startswith("more than the device differs: drive")
+    assert not verdict.verdict.accuses
+
+
+def test_the_same_drive_direct_is_one(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("A1 data 10 Gb/s")
+    run(desk, "direct/", machine_with(folder, tmp_path / "inner", *DIRECT, speed="10000"), Reviewer(), folder)
+    run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
+    (verdict,) = desk.standing.judgement.claims
+    assert verdict.comparisons[0].refused == ""
+    assert verdict.verdict is Verdict.SHORT
+    assert "5 Gb/s < 10 Gb/s; direct 10 Gb/s" in verdict.why
+
+
+def test_a_drive_that_vanishes_leaves_the_time_of_its_going(
+    folder: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    desk, calls = desk_of("A1 data 5 Gb/s"), []
+    really = storage.FileTarget.write
+
+    def write(target: storage.FileTarget, offset: int, block: memoryview) -> None:
+        calls.append(offset)
+        if len(calls) > 2:
+            raise TargetError("drive", why="the drive is gone", do="Plug it again")
+        really(target, offset, block)
+
+    monkeypatch.setattr(storage.FileTarget, "write", write)
+    with pytest.raises(TargetError, match="gone"):
+        run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
+    gone = readings(desk)[-1]
+    assert gone.quantity is Quantity.DROPPED_OUT
+    assert gone.values[0] >= 0
+    assert desk.standing.judgement.set_aside[0].why.endswith("Plug it again.")
+
+
+def test_values_are_typed_where_the_bench_has_no_door(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("H1 shows 3840x2160@30", "P1 takes 90 W")
+    machine = machine_with(folder, tmp_path / "host")
+    assert run(desk, "H1/", machine, Reviewer(["yes", "3840x2160@30"]), None) is Outcome.COMPLETE
+    assert desk.standing.judgement.claims[0].verdict is Verdict.HOLDS
+    run(desk, "P1/", machine, Reviewer(["yes", "93.5 W"]), None)
+    power = readings(desk)[-1]
+    assert (power.grade, power.values, power.resolution) == (Grade.TYPED, (93.5,), 0.1)
+    assert desk.standing.judgement.claims[1].verdict is Verdict.UNPROVEN
+
+
+def test_what_is_typed_wrong_is_asked_again_and_a_slip_of_unit_is_questioned_but_kept(
+    folder: Path, tmp_path: Path
+) -> None:
+    desk = desk_of("N1 links 1 Gb/s")
+    person = Reviewer(["yes", "fast", "1 Gb/s", "117.5 Mb/s", "117.5 Mb/s", ""])
+    run(desk, "N1/network", machine_with(folder, tmp_path / "host"), person, None)
+    taken = {reading.quantity: reading for reading in readings(desk)}
+    assert taken[Quantity.SEND].values == (117.5e6,)
+    assert "bits for bytes" in taken[Quantity.SEND].note
+    assert Quantity.RECEIVE not in taken
+    assert any("not a number" in question for question in person.asked)
+    assert "x 8" in desk.standing.judgement.questions[0].words
+
+
+def test_what_did_not_come_up_is_one_try(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("H1 shows 3840x2160@30")
+    assert run(desk, "H1/", machine_with(folder, tmp_path / "h"), Reviewer(["no"]), None) is Outcome.DID_NOT_APPEAR
+
+
+def test_an_address_that_is_none_is_told(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("P1 takes 90 W")
+    rig = replace(galley(), loads=tuple(replace(load, address="nowhere") for load in galley().loads))
+    audit = replace(desk.standing.audit, rig=rig)
+    with pytest.raises(BenchError, match="host:port"), open_live_bench(audit, Reviewer()):
+        pass
+
+
+def test_the_path_is_a_fact_of_its_own(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("A1 data 5 Gb/s")
+    onlooker = Onlooker()
+    machine = machine_with(folder, tmp_path / "host", *THROUGH)
+    with open_live_bench(
+        desk.standing.audit, Reviewer(), folders={"fast-ssd": folder}, file_bytes=SIZE, sys_root=machine.sys_root,
+        mounts=machine.mounts,
+    ) as bench:  # fmt: skip
+        desk.run(planned(desk, "A1/"), bench, onlooker)
+    assert any(isinstance(fact, PathTraced) for fact in onlooker.facts)
