@@ -37,15 +37,18 @@ class View:
     rows: int = 47
 
 
-OPEN = ("Enter", "trial 1 of 17")
-OPEN_DONE = ("Enter", "All 17 trials are done")
+OPEN = ("Enter", "trial 1 of 19")
+OPEN_DONE = ("Enter", "All 19 trials are done")
 MEASURE = ("Enter", "reading back, pass 2")
+DOCK_DONE = [("Down", ""), ("Enter", "All 27 trials are done")]
 VIEWS = (
     View("shelf", done=True),
     View("run-next-move", [OPEN]),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
     View("run-all-done", [OPEN_DONE], done=True),
     View("score", [OPEN_DONE, ("7", "LEDGER"), ("Right", "SOCKET A2"), ("Left", "SOCKET A1")], done=True),
+    View("run-dock", [*DOCK_DONE, *[("Right", "")] * 7, ("", "SOCKET N1")], done=True),
+    View("score-dock", [*DOCK_DONE, ("7", "LEDGER"), *[("Right", "")] * 5, ("", "SOCKET A1")], done=True),
     View("publish", [OPEN_DONE, ("8", "PUBLISH")], done=True),
     View("run-100x30", [OPEN, MEASURE], columns=100, rows=30),
     View("run-80x24", [OPEN], columns=80, rows=24),
@@ -127,14 +130,16 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("views", nargs="*", help="names of views; all when none is given")
     parser.add_argument("--out", type=Path, default=HOME / "docs" / "screenshots")
+    parser.add_argument("--done", type=Path, help="a library in which all trials of both demos are done")
     wanted = parser.parse_args()
     wanted.out.mkdir(parents=True, exist_ok=True)
     with hidden_screen(97) as screen, tempfile.TemporaryDirectory() as done:
-        run = [sys.executable, "-m", "auditra", "--library", done, "run", "OP-6"]
-        subprocess.run(run, check=True, capture_output=True)
+        for audit in () if wanted.done else ("OP-6", "BW-11"):
+            run = [sys.executable, "-m", "auditra", "--library", done, "run", audit]
+            subprocess.run(run, check=True, capture_output=True)
         for view in VIEWS:
             if not wanted.views or view.name in wanted.views:
-                print(take(view, screen, wanted.out, Path(done)))
+                print(take(view, screen, wanted.out, wanted.done or Path(done)))
 
 
 if __name__ == "__main__":

@@ -10,11 +10,12 @@ from pathlib import Path
 
 import pytest
 from textual.pilot import Pilot
-from textual.widgets import Static
+from textual.widgets import Input, Static
 
 from auditra.cli.workshop import Opened, make_workshop
+from auditra.core.audit.bench import LIVE_BENCH
 from auditra.core.audit.claim import Source
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, NoteWritten, RigNoted
+from auditra.core.audit.facts import BenchNoted, ClaimMade, DeviceNoted, NoteWritten, RigNoted
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import LibraryBusy
 from auditra.tui.app import AuditraApp
@@ -263,3 +264,42 @@ async def test_markup_and_escape_codes_from_a_sheet_are_shown_as_text(tmp_path: 
         assert screen.query_one(TitleLine).left[0].startswith("[red]X[/red]")
         assert "\x1b" not in text_of(screen, "#socket")
         assert "[red]X[/red]" in text_of(screen, "#socket")
+
+
+async def type_answer(pilot: Pilot[None], screen: AuditScreen, answer: str) -> None:
+    """Type it once it is asked for, and see it taken."""
+    asked = screen.query_one("#answer", Input)
+    await until(pilot, lambda: asked.has_focus)
+    assert "everything is plugged already" not in text_of(screen, "#now-text")
+    asked.value = answer
+    await pilot.press("enter")
+    await until(pilot, lambda: not asked.has_focus or asked.value == "")
+
+
+async def test_a_live_audit_asks_for_what_this_machine_cannot_measure_and_says_which_bench_it_is(
+    tmp_path: Path,
+) -> None:
+    opened = Opened(tmp_path / "library")
+    claims = [ClaimMade("claim1", "H1 shows 3840x2160@30")]
+    opened.library.create("real", [BenchNoted(LIVE_BENCH), DeviceNoted(HUB), RigNoted(galley()), *claims], BEGIN)
+    opened.rows()
+    app = AuditraApp(make_workshop(opened, pace=None))
+    async with app.run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        assert "live bench" in screen.query_one(TitleLine).right
+        for answers in (["yes", "3840x2160@60"], ["yes", "big", "3840x2160@30"]):
+            await pilot.press("enter")
+            for answer in answers:
+                await type_answer(pilot, screen, answer)
+            await until(pilot, lambda: not screen.is_measuring)
+        verdict = screen.standing.judgement.claims[0]
+        assert verdict.verdict.word == "holds"
+        assert screen.standing.audit.trials[1].trial.bench == LIVE_BENCH
+
+
+async def test_arrow_keys_that_come_quickly_are_all_counted(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("right", "right", "right")
+        await pilot.pause()
+        assert screen.query_one(FacesMap).selected == "N1"

@@ -6,7 +6,11 @@ import pytest
 
 from auditra.core.audit.trial import Outcome
 from auditra.core.audit.verdict import Verdict
+from auditra.publish.judgement_file import judgement_file
 from auditra.store.demos import DEMOS
+from auditra.tui.renderables.ledger import render_ledger, score_summary
+from auditra.tui.renderables.words import report_in_words
+from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 from auditra.workflows.desk import Desk
 from auditra.workflows.measure import network, storage
 from tests.support.audits import PROFILE
@@ -62,3 +66,21 @@ def test_trials_after_a_soak_wait_until_the_case_is_cool(audited: Desk) -> None:
     hot = [record for record in audited.standing.audit.trials if record.trial.setup.soaked_s]
     assert len(hot) >= 3
     assert all(record.outcome is Outcome.COMPLETE for record in audited.standing.audit.trials)
+
+
+def test_the_judgement_file_says_all_of_it_and_every_screen_tells_it(audited: Desk) -> None:
+    told = judgement_file(audited.standing, "test")
+    by_sentence = {each.sentence: each for each in told.claims}
+    host = by_sentence["UP charges host 65 W"]
+    assert host.verdict == "holds if"
+    assert {part.verdict for set_up in host.set_ups for part in set_up.parts} == {"holds", "short"}
+    assert any(not each.refused for each in host.comparisons)
+    assert any("procedure" in each.refused for each in host.comparisons)
+    assert {each.role for each in told.findings} == {"reason"}
+    assert told.score.cap == ""
+    assert len(host.rests_on) >= 5
+    palette = PALETTES[DEFAULT_PALETTE]
+    summary = score_summary(audited.standing.judgement, palette).plain
+    assert "A1 and S1 share one way inside" in summary
+    assert "not after 45 min of full load" in render_ledger(audited.standing.judgement, "N1", 120, palette).plain
+    assert "because" in report_in_words(audited.standing.judgement, palette).plain

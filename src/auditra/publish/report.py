@@ -58,6 +58,10 @@ def _story(standing: Standing, width: float) -> Iterator[Flowable]:
     yield _scaled(draw_faces(standing), width)
     yield Paragraph("Claims, and what was shown", _HEAD)
     yield _claims_table(judgement, width)
+    if judgement.reasons:
+        yield Paragraph("Why promises fall", _HEAD)
+        for reason in judgement.reasons:
+            yield Paragraph(f"{_safe(reason.sentence)} ({_safe(reason.arithmetic)})", _BODY)
     if judgement.unstated:
         yield Paragraph("What the seller does not say", _HEAD)
         for finding in judgement.unstated:

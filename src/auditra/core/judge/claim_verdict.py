@@ -12,7 +12,7 @@ from auditra.core.audit.reading import Count, Reading
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.audit.verdict import Part, Verdict
 from auditra.core.judge.comparison import Comparison, compare
-from auditra.core.judge.conditions import Conditions, in_words, separating
+from auditra.core.judge.conditions import Conditions, in_words, separating, together
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.rules import as_credit, works
 from auditra.core.plan.run_sheet import RunSheet
@@ -231,7 +231,7 @@ def _condition(
 
 
 def _in_words(tells: SetUpVerdict, holding: list[SetUpVerdict]) -> tuple[str, str]:
-    beside = f"{', '.join(tells.beside)}: " if tells.beside else ""
+    beside = f"{together(tells.beside)}: " if tells.beside else ""
     if not tells.trials and holding:
         return f"{_shown(holding[-1].parts)}; {beside}not tried yet", ""
     shown = _shown(tells.parts) or "not tried"

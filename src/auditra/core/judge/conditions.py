@@ -22,9 +22,14 @@ def separating(failing: Sequence[Conditions], holding: Sequence[Conditions]) -> 
     return ()
 
 
-def in_words(conditions: Iterable[str]) -> str:
-    """``not while C1 gives 27 W and C2 gives 27 W``."""
+def together(conditions: Iterable[str]) -> str:
+    """``while C1 gives 27 W and C2 gives 27 W``."""
     told: list[str] = []
     for each in conditions:
         told.append(each.removeprefix("while ") if told and told[0].startswith("while ") else each)
-    return f"not {' and '.join(told)}"
+    return " and ".join(told)
+
+
+def in_words(conditions: Iterable[str]) -> str:
+    """``not while C1 gives 27 W and C2 gives 27 W``."""
+    return f"not {together(conditions)}"

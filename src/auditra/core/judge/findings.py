@@ -14,6 +14,7 @@ from auditra.core.audit.reading import Quantity, Reading, Trace
 from auditra.core.audit.setup import MINUTE_S
 from auditra.core.audit.trial import Procedure
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
+from auditra.core.judge.conditions import together
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.statistics import estimate
 from auditra.core.judge.telling import format_of
@@ -97,7 +98,7 @@ def _shared_power(verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
     for verdict in verdicts:
         if verdict.claim.promise.procedure is Procedure.CHARGE and verdict.condition:
             worst = min(_failing(verdict), key=lambda each: each.credit or Decimal(0))
-            sentence = f"{verdict.claim.port} gives the host less {' and '.join(worst.beside)}"
+            sentence = f"{verdict.claim.port} gives the host less {together(worst.beside)}"
             sum_ = "; ".join(part.arithmetic for part in worst.parts)
             yield Finding("shared power", sentence, sum_, Decimal(0), worst.trials, (verdict.claim.port,))
 

@@ -36,7 +36,7 @@ def _line(line: Line, judgement: Judgement, selected: str | None, text: int, sho
     here = verdict is not None and verdict.claim.port == selected
     words = line.text if line.verdict else f"unstated: {line.text}"
     told = (
-        verdict.shown
+        verdict.condition or verdict.shown
         if verdict
         else next((each.arithmetic for each in judgement.unstated if each.sentence == line.text), "")
     )
@@ -75,6 +75,15 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         lines += [Content.styled(f"{each.claim}", palette.ink) for each in praise]
     warn = [f"{each.claim}: {each.verdict.word}, {each.shown}" for each in judgement.claims if each.verdict.accuses]
     warn += [each.sentence for each in judgement.unstated]
+    limited = [each for each in judgement.claims if each.verdict is Verdict.HOLDS_IF]
+    if limited:
+        lines += [Content(""), heading("holds if", palette)]
+        for each in limited:
+            lines.append(Content.styled(f"{each.claim}", palette.ink))
+            lines.append(Content.styled(f"  {each.condition}", palette.partly))
+    if judgement.reasons:
+        lines += [Content(""), heading("because", palette)]
+        lines += [Content.styled(each.sentence, palette.ink) for each in judgement.reasons]
     if warn:
         lines += [Content(""), Content.styled("WARNINGS", f"bold {palette.broken}")]
         lines += [Content.styled(each, palette.ink) for each in warn]

@@ -10,7 +10,7 @@ from enum import Enum
 from textual.content import Content
 
 from auditra.core.audit.audit import Audit
-from auditra.core.audit.reading import Reading
+from auditra.core.audit.reading import Quantity, Reading
 from auditra.core.claims.promise import Scale
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.statistics import estimate
@@ -45,6 +45,10 @@ class Live:
     readings: list[Reading] = field(default_factory=list)
     message: str = ""
     failed: bool = False
+    asks_text: bool = False
+    """Something is to be typed, rather than plugged."""
+    at: str | None = None
+    """The port that is measured now, where a trial measures several."""
 
     def clear_trace(self) -> None:
         self.time_s, self.values, self.value = [], [], None
@@ -60,14 +64,19 @@ class Watched:
     marks: tuple[Mark, ...]
 
 
-def watched(planned: PlannedTrial, audit: Audit, judgement: Judgement, palette: Palette) -> Watched | None:
+def watched(
+    planned: PlannedTrial, audit: Audit, judgement: Judgement, palette: Palette, at: str | None = None
+) -> Watched | None:
     """The scale of a trial: claim, the same gear direct, ceiling of the link; None where nothing is a number."""
-    claim = next((each.claim for each in judgement.claims if each.claim.id in planned.claims), None)
+    bearing = [each.claim for each in judgement.claims if each.claim.id in planned.claims]
+    here = [claim for claim in bearing if claim.port == (at or planned.port)]
+    claim = next(iter(here or bearing), None)
     scale = claim.promise.scale() if claim else None
     if claim is None or scale is None:
         return None
     marks = [Mark("claim", scale.limit, palette.accent)]
-    if planned.port is not None and (direct := _direct(planned, audit, scale)) is not None:
+    gear = planned.setup.gear_at(claim.port) or planned.gear
+    if planned.port is not None and (direct := _direct(gear, audit, scale)) is not None:
         marks.append(Mark("direct", direct, palette.holds))
     if scale.ceiling is not None:
         marks.append(Mark(scale.ceiling_words, scale.ceiling, palette.unsure))
@@ -78,15 +87,21 @@ def recorded(port: str | None, audit: Audit, judgement: Judgement) -> Live | Non
     """The newest trace of a port, to be looked at while nothing is measured; None where it has none."""
     for record in reversed(audit.trials):
         planned = judgement.sheet.trial(record.trial.key)
-        traced = [reading for reading in record.readings if reading.trace is not None]
-        if record.trial.port == port and planned is not None and traced:
-            reading = traced[-1]
+        traced = [reading for reading in record.readings if reading.trace is not None and reading.at == port]
+        if planned is not None and traced:
+            reading = max(traced, key=_span_s)
             trace = reading.trace
-            live = Live(planned=planned, doing=f"{reading.at} {reading.quantity}, trial {record.trial.id}")
-            live.value = estimate(reading).value
+            live = Live(planned=planned, at=port, doing=f"{reading.at} {reading.quantity}, trial {record.trial.id}")
+            soaked = trace is not None and reading.quantity is Quantity.SOAK_RATE
+            live.value = trace.values[-1] if trace is not None and soaked else estimate(reading).value
             live.time_s, live.values = (list(trace.time_s), list(trace.values)) if trace else ([], [])
             return live
     return None
+
+
+def _span_s(reading: Reading) -> float:
+    """How long its trace is; of several, the longest tells most."""
+    return reading.trace.time_s[-1] if reading.trace is not None and reading.trace.time_s else 0.0
 
 
 def past_log(audit: Audit, judgement: Judgement) -> list[tuple[datetime, str]]:
@@ -100,11 +115,11 @@ def past_log(audit: Audit, judgement: Judgement) -> list[tuple[datetime, str]]:
     return lines
 
 
-def _direct(planned: PlannedTrial, audit: Audit, scale: Scale) -> float | None:
+def _direct(gear: str, audit: Audit, scale: Scale) -> float | None:
     values = [
         estimate(reading).value
         for record in audit.trials
-        if record.trial.port is None and record.trial.gear == planned.gear
+        if record.trial.port is None and record.trial.gear == gear
         for reading in record.readings
         if reading.quantity in scale.quantities
     ]
@@ -119,7 +134,7 @@ def now_panel(live: Live, audit: Audit, judgement: Judgement, palette: Palette) 
     total, left = len(judgement.sheet.trials), len(judgement.to_do)
     lines = [heading("now", palette, f"trial {min(total, total - left + 1)} of {total}"), Content("")]
     lines += [Content.styled(planned.title, f"bold {palette.ink}"), Content("")]
-    lines += [_move_line(move, audit, live.phase is Phase.MEASURING, palette) for move in live.moves]
+    lines += [_move_line(move, audit, live.phase is Phase.MEASURING or live.asks_text, palette) for move in live.moves]
     if not live.moves:
         lines.append(Content.styled("  everything is plugged already", palette.quiet))
     lines += [Content(""), Content.styled(_call(live), f"bold {palette.accent}"), Content("")]

@@ -174,8 +174,8 @@ def _large(tile: Tile, selected: bool, colour: str, palette: Palette) -> list[Co
             (side, edge), (_FULL * filled, colour), (_REST * (_INNER - filled), palette.rule), (side, edge)
         ),
         Content.assemble(
-            (left_foot, edge), (f" {word} "[:_INNER], f"bold {colour}" if selected else colour),
-            (line * max(0, _INNER - len(word) - 2), edge), (right_foot, edge),
+            (left_foot, edge), (_footing(word), f"bold {colour}" if selected else colour),
+            (line * (_INNER - len(_footing(word))), edge), (right_foot, edge),
         ),
     ]  # fmt: skip
 
@@ -209,3 +209,8 @@ def neighbour(placed: Iterable[Placed], selected: str | None, dx: int, dy: int) 
         row = [each for each in rows if abs(each.y - here.y) == nearest_row]
         there = min(row, key=lambda each: abs(each.x - here.x), default=here)
     return there.tile.port if there.tile else selected
+
+
+def _footing(word: str) -> str:
+    """The verdict in the tile's foot, with a gap at both sides while there is room for it."""
+    return next(text for text in (f" {word} ", f" {word}", word[:_INNER]) if len(text) <= _INNER)

@@ -6,10 +6,14 @@ from collections.abc import Sequence
 
 from rich.text import Text
 
+from auditra.core.audit.setup import MINUTE_S
 from auditra.core.quantities import Format
 from auditra.tui.theme import Palette
 
 _LEAST_WIDTH, _LEAST_HEIGHT = 24, 5
+_WHOLE_FROM = 20
+"""Figures below this are told with decimals."""
+_MINUTES_FROM_S = 180.0
 Rgb = tuple[int, int, int]
 
 
@@ -39,11 +43,17 @@ def render_trace(
     if limit is not None:
         plot.hline(limit / fmt.in_si, color=_rgb(palette.accent))
     plot.ylim(0, top)
-    plot.yticks([0, top / 2, top], [f"{tick:.0f}" for tick in (0, top / 2, top)])
+    decimals = 0 if top >= _WHOLE_FROM else 2
+    plot.yticks([0, top / 2, top], [f"{tick:.{decimals}f}" for tick in (0, top / 2, top)])
     end = max(*time_s, 1e-3)  # a limit short of the data would have the line drawn far beyond the canvas
     plot.xlim(0, end)
-    plot.xticks([0, end / 2, end], [f"{tick:.1f} s" for tick in (0, end / 2, end)])
+    plot.xticks([0, end / 2, end], [_time(tick, end) for tick in (0, end / 2, end)])
     return Text.from_ansi(plot.build(), no_wrap=True, end="")
+
+
+def _time(seconds: float, end_s: float) -> str:
+    """Seconds, or minutes where it took many."""
+    return f"{seconds:.1f} s" if end_s < _MINUTES_FROM_S else f"{seconds / MINUTE_S:.0f} min"
 
 
 def _rgb(colour: str) -> Rgb:

@@ -11,6 +11,7 @@ from auditra.core.audit.noted import in_words as noted_in_words
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.core.inert import inert
 from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.conditions import together
 from auditra.core.judge.judgement import Judgement
 from auditra.tui.theme import Palette
 
@@ -39,6 +40,15 @@ def socket_card(port: Port, judgement: Judgement, palette: Palette) -> Content:
             unstated = (f"{UNSTATED_MARK} unstated  ", f"bold {palette.partly}")
             lines.append(Content.assemble(unstated, (finding.sentence, palette.ink)))
             lines.append(Content.styled(f"  {finding.arithmetic}", palette.quiet))
+    for reason in judgement.reasons:
+        if port.id in reason.ports:
+            lines.append(Content.assemble(("because  ", f"bold {palette.accent}"), (reason.sentence, palette.ink)))
+            lines.append(Content.styled(f"  {reason.arithmetic}", palette.quiet))
+    for question in judgement.questions:
+        if question.at == port.id:
+            lines.append(
+                Content.styled(f"question  {question.trial}, {question.quantity}: {question.words}", palette.unsure)
+            )
     if not judgement.of_port(port.id):
         lines.append(
             Content.styled("Nothing is promised of it. Stage 1, Claims, is where promises are put down.", palette.quiet)
@@ -59,7 +69,7 @@ def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:
     if verdict.condition:
         yield Content.styled(f"  {verdict.condition}", palette.partly)
     for each in verdict.set_ups:
-        beside = f"while {', '.join(each.beside)}" if each.beside else "alone"
+        beside = together(each.beside) or "alone"
         trials = f"  {' '.join(each.trials)}" if each.trials else ""
         mark = (f"  {each.verdict.mark:2} ", palette.of(each.verdict))
         yield Content.assemble(mark, (f"{beside}: {each.verdict.word}", palette.quiet), (trials, palette.quiet))
@@ -79,6 +89,9 @@ def report_in_words(judgement: Judgement, palette: Palette) -> Content:
         lines.append(Content.styled(f"{'':14}{verdict.shown}", palette.ink))
         if verdict.why:
             lines.append(Content.styled(f"{'':14}{verdict.why}", palette.quiet))
+    for reason in judgement.reasons:
+        lines.append(Content.assemble(("because".ljust(14), f"bold {palette.accent}"), reason.sentence))
+        lines.append(Content.styled(f"{'':14}{reason.arithmetic}", palette.quiet))
     for finding in judgement.unstated:
         lines.append(
             Content.assemble((f"{UNSTATED_MARK} unstated".ljust(14), f"bold {palette.partly}"), finding.sentence)

@@ -229,7 +229,7 @@ class AuditScreen(RoomyScreen):
         """For keys that stand for several."""
 
     def action_start(self) -> None:
-        if self._live.phase is Phase.ASKING and self._live.moves:
+        if self._live.phase is Phase.ASKING and not self._live.asks_text:
             self._live.phase = Phase.MEASURING
             self._hands.answer()
             self.show()
@@ -311,7 +311,7 @@ class AuditScreen(RoomyScreen):
         text = event.value
         event.input.clear()
         self.set_focus(None)
-        self._live.phase = Phase.MEASURING
+        self._live.phase, self._live.asks_text = Phase.MEASURING, False
         self._hands.answer(text)
         self.show()
 
@@ -378,15 +378,19 @@ class AuditScreen(RoomyScreen):
     @on(ProgressMade)
     def _progress_made(self, message: ProgressMade) -> None:
         live = self._live
-        live.doing = message.progress.doing
+        live.doing, turned = message.progress.doing, False
         for sample in message.samples:
             if sample.restarts_trace:
                 live.clear_trace()
+            if sample.at is not None and sample.at != live.at:
+                live.at, turned = sample.at, True
             if sample.value is not None:
                 live.value = sample.value
                 live.time_s.append(sample.time_s)
                 live.values.append(sample.value)
-        if self.query_one(Track).stage == RUN:
+        if turned:
+            self.show()
+        elif self.query_one(Track).stage == RUN:
             self.query_one(RunStage).show_progress(live)
 
     @on(FactTaken)
@@ -408,7 +412,7 @@ class AuditScreen(RoomyScreen):
 
     @on(TextAsked)
     def _text_asked(self, message: TextAsked) -> None:
-        self._live.phase, self._live.moves = Phase.ASKING, ()
+        self._live.phase, self._live.asks_text = Phase.ASKING, True
         self._live.doing = inert(message.question, 300)
         self.query_one(RunStage).show_panel("now")
         self.show()

@@ -31,6 +31,7 @@ _KEYS = (
     ("?", "help", "app.help"),
 )
 _EMPTY = "No audit stands here yet. `auditra demo` puts the demo audits on the shelf."
+_MORE = "`auditra new` puts a real thing here, `auditra import` an audit from files."
 _BAND_WIDTH = 30
 _LOOKS_AGAIN_AFTER_S = 0.2
 _VERDICT_OF_WORD = {verdict.word: verdict for verdict in Verdict}
@@ -43,7 +44,7 @@ class ShelfScreen(RoomyScreen):
     ShelfScreen OptionList, ShelfScreen OptionList:focus {
         height: 1fr; border: none; padding: 1 1; background: $background; background-tint: $background 0%;
     }
-    ShelfScreen OptionList > .option-list--option { padding: 0 1 1 1; }
+    ShelfScreen OptionList > .option-list--option { padding: 0 1; }
     ShelfScreen OptionList > .option-list--option-highlighted,
     ShelfScreen OptionList:focus > .option-list--option-highlighted {
         background: $panel; color: $foreground; text-style: none;
@@ -95,7 +96,7 @@ class ShelfScreen(RoomyScreen):
     def on_shelf_screen_rows_read(self, message: RowsRead) -> None:
         if message.rows != self._rows:
             self._show(message.rows)
-        words = message.error or ("" if message.rows else _EMPTY)
+        words = message.error or (_MORE if message.rows else _EMPTY)
         self.query_one("#shelf-message", Static).update(Content(words))
 
     def on_option_list_option_selected(self, event: OptionList.OptionSelected) -> None:
@@ -136,9 +137,13 @@ def _row_text(row: ShelfRow, width: int, palette: Palette) -> Content:
         float(row.lowest), float(row.score) if row.score else None, float(row.highest), _BAND_WIDTH, palette
     )
     if width < 100:
-        return Content("\n").join([left, Content.assemble(right, "  ", band) if width >= 70 else right, below, marks])
+        return Content("\n").join(
+            [left, Content.assemble(right, "  ", band) if width >= 70 else right, below, marks, Content("")]
+        )
     room = min(width, 150) - 6
-    return Content("\n").join([_apart(left, Content.assemble(band, "  ", right), room), _apart(below, marks, room)])
+    return Content("\n").join(
+        [_apart(left, Content.assemble(band, "  ", right), room), _apart(below, marks, room), Content("")]
+    )
 
 
 def _mark(port: str, word: str, palette: Palette) -> Content:

@@ -42,6 +42,7 @@ class FacesMap(Widget):
         self._place()
         port = neighbour(self._placed, self.selected, dx, dy)
         if port is not None:
+            self.selected = port  # at once, so that the next of several quick keys goes on from here
             self.post_message(PortChosen(port))
 
     def on_click(self, event: events.Click) -> None:

@@ -30,6 +30,7 @@ from auditra.workflows.ports import Standing
 
 PANELS = ("now", "reading", "next")
 _NEXT_SHARE = 0.55
+_SCROLLBAR = 1
 
 
 class RunStage(Horizontal):
@@ -93,10 +94,10 @@ class RunStage(Horizontal):
         if not self.size.width:
             return  # it has no place yet; on_resize paints it once it has
         self._doing = live.doing
-        self.set_class(live.phase is Phase.ASKING and not live.moves, "asks")
+        self.set_class(live.asks_text, "asks")
         self.query_one("#now-text", Static).update(now_panel(live, standing.audit, standing.judgement, palette))
         height = max(10, self.size.height - 2)
-        width = self.query_one("#next").content_size.width or 33
+        width = (self.query_one("#next").content_size.width or 33) - _SCROLLBAR
         after = next_panel(standing.judgement, live, palette, width, round(height * _NEXT_SHARE))
         left = height - after.plain.count("\n") - 3
         self.query_one("#next-text", Static).update(
@@ -115,7 +116,7 @@ class RunStage(Horizontal):
         self.query_one("#socket", Static).update(card)
         past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
         seen = past or live
-        of = watched(seen.planned, audit, judgement, palette) if seen.planned else None
+        of = watched(seen.planned, audit, judgement, palette, seen.at) if seen.planned else None
         if (seen.planned, seen.value, of) != self._seen or live.phase is not Phase.READY:
             self._seen, self._watched = (seen.planned, seen.value, of), of
             self.show_progress(seen)
@@ -154,4 +155,4 @@ class RunStage(Horizontal):
 
 
 def _activity(live: Live, of: Watched) -> str:
-    return live.doing or of.words
+    return of.words if live.asks_text else live.doing or of.words
