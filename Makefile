@@ -25,7 +25,9 @@ screenshots: $(VENV)/dev.stamp tmux
 	$(BIN)/python scripts/screenshots.py
 
 bench: $(VENV)/dev.stamp tmux
-	$(BIN)/python benchmarks/start_and_keys.py
+	$(BIN)/python -m benchmarks.storage_engine
+	$(BIN)/python -m benchmarks.judging_and_journal
+	$(BIN)/python -m benchmarks.start_and_keys
 
 lock: $(VENV)/dev.stamp
 	sh scripts/lock.sh $(BIN)

@@ -88,7 +88,7 @@ def test_80x24_shows_one_panel_at_a_time_and_writes_the_chosen_socket_out(open_t
     terminal.press("Tab")
     terminal.wait_for("claim 425.0 MB/s")
     terminal.press("Tab")
-    terminal.wait_for("16 more")
+    terminal.wait_for("18 more")
 
 
 def test_40x10_says_that_there_is_no_room_and_grows_with_the_window(open_terminal: Open) -> None:

@@ -18,6 +18,7 @@ from auditra.core.audit.claim import Source
 from auditra.core.audit.facts import BenchNoted, ClaimMade, DeviceNoted, NoteWritten, RigNoted
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import LibraryBusy
+from auditra.store.demos import DEMOS
 from auditra.tui.app import AuditraApp
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.help import HelpScreen
@@ -25,6 +26,7 @@ from auditra.tui.screens.room import NoRoom
 from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.widgets.faces import FacesMap, Track
 from auditra.tui.widgets.lines import KeyLine, TitleLine
+from auditra.tui.widgets.shelf_list import ShelfList
 from tests.support.audits import BEGIN, HUB, galley
 from tests.support.workshops import demo_app, demo_workshop
 
@@ -303,3 +305,26 @@ async def test_arrow_keys_that_come_quickly_are_all_counted(tmp_path: Path) -> N
         await pilot.press("right", "right", "right")
         await pilot.pause()
         assert screen.query_one(FacesMap).selected == "N1"
+
+
+async def test_a_long_shelf_scrolls_to_what_is_chosen_and_opens_what_is_clicked(tmp_path: Path) -> None:
+    opened = Opened(tmp_path / "library")
+    for number in range(40):
+        opened.library.create(f"audit {number}", DEMOS[0].facts(), BEGIN)
+    app = AuditraApp(make_workshop(opened, pace=None))
+    async with app.run_test(size=(100, 30)) as pilot:
+        shelf = app.screen.query_one(ShelfList)
+        await until(pilot, lambda: len(shelf.rows) == 40)
+        for key, chosen in (("end", 39), ("down", 39), ("up", 38), ("home", 0), ("pagedown", 8), ("pageup", 0)):
+            await pilot.press(key)
+            assert shelf.chosen == chosen
+            assert f"audit {chosen} on galley" in str(shelf.render())
+        await pilot.press("end", "enter")
+        await until(pilot, lambda: isinstance(app.screen, AuditScreen))
+        assert app.screen.standing.audit.name == "audit 39"  # type: ignore[attr-defined]
+        await pilot.press("b")
+        await pilot.pause()
+        await pilot.press("home")
+        await pilot.click(ShelfList, offset=(10, 5))
+        await until(pilot, lambda: isinstance(app.screen, AuditScreen))
+        assert app.screen.standing.audit.name == "audit 1"  # type: ignore[attr-defined]

@@ -13,11 +13,10 @@ def main() -> None:
     os.environ.setdefault(
         "TEXTUAL_FPS", "240"
     )  # Textual reads it on import; at 60 a key waits up to 16 ms for its paint
-    from auditra.cli.commands import app
     from auditra.core.errors import AuditraError
 
     try:
-        app()
+        _serve(sys.argv[1:])
     except AuditraError as error:
         _say(str(error))
         sys.exit(FAULT)
@@ -33,6 +32,22 @@ def main() -> None:
         log_fault("unexpected fault", error)
         _say(f"Unexpected fault: {type(error).__name__}. Nothing recorded is lost; the details are in {log_file()}.")
         sys.exit(UNEXPECTED)
+
+
+def _serve(words: list[str]) -> None:
+    """Calls that just open the screen do without the command parser, which loads longer than the shelf paints."""
+    if words in ([], ["demo"]):
+        from pathlib import Path
+
+        from auditra.cli.screen import open_demo, open_screen
+        from auditra.cli.workshop import LIBRARY_VARIABLE, Opened, default_library
+
+        opened = Opened(Path(os.environ.get(LIBRARY_VARIABLE) or default_library()))
+        open_demo(opened) if words else open_screen(opened)
+        return
+    from auditra.cli.commands import app
+
+    app()
 
 
 def _say(text: str) -> None:

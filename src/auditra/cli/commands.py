@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
@@ -10,12 +9,11 @@ from typing import Annotated
 import typer
 
 from auditra import __version__
-from auditra.cli.workshop import OnThisMachine, Opened, default_library, make_workshop
+from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
+from auditra.cli.workshop import LIBRARY_VARIABLE, OnThisMachine, Opened, default_library, make_workshop
 from auditra.core.errors import AuditraError
 from auditra.store.demos import DEMOS
 
-DEMO_PACE = 6.0
-"""Virtual seconds a second in a demo: slow enough to watch, quick enough not to wait."""
 DEFAULT_LIBRARY = default_library()
 
 app = typer.Typer(
@@ -43,7 +41,7 @@ class BenchName(StrEnum):
 
 LibraryFolder = Annotated[
     Path,
-    typer.Option("--library", envvar="AUDITRA_LIBRARY", help="The folder that audits are kept in.", show_default=False),
+    typer.Option("--library", envvar=LIBRARY_VARIABLE, help="The folder that audits are kept in.", show_default=False),
 ]
 AuditName = Annotated[str, typer.Argument(help="The audit's name on the shelf, such as OP-6.", show_default=False)]
 Seed = Annotated[int, typer.Option(help="Chance on the simulated bench; the same seed gives the same run.")]
@@ -64,7 +62,7 @@ def shelf(
     """Open the shelf, where all audits stand."""
     context.obj = Opened(library)
     if context.invoked_subcommand is None:
-        _open_application(context.obj, pace=DEMO_PACE)
+        open_screen(context.obj, pace=DEMO_PACE)
 
 
 @app.command()
@@ -75,11 +73,7 @@ def demo(
     ] = DEMO_PACE,
 ) -> None:
     """Put the demo audits on the shelf, and open it. They run on the simulated bench."""
-    opened: Opened = context.obj
-    if not opened.has_demos():
-        opened.put_demos_on_shelf()
-        opened.rows()
-    _open_application(opened, pace=pace)
+    open_demo(context.obj, pace=pace)
 
 
 @app.command()
@@ -230,14 +224,3 @@ def _shelve_if_demo(opened: Opened, name: str) -> None:
     if name in {demo.name for demo in DEMOS} and name not in opened.library.names():
         opened.put_demos_on_shelf()
         typer.echo(f"{name} is a demo audit; it now stands on the shelf.")
-
-
-def _open_application(opened: Opened, *, pace: float) -> None:
-    """Open the screen. Raises: AuditraError without a terminal: keys come from standard input, the picture goes to
-    standard error, and a file in place of either would have the screen ask for its size for ever."""
-    if not (sys.stdin.isatty() and sys.stderr.isatty()):
-        why = "standard input or standard error is no terminal"
-        raise AuditraError("the screen", why=why, do="Use auditra run and auditra publish without one")
-    from auditra.tui.app import AuditraApp
-
-    AuditraApp(make_workshop(opened, pace=pace)).run()

@@ -6,13 +6,13 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-import platformdirs
-
 NAME = "auditra.log"
 LARGEST_BYTES = 4 << 20
 
 
 def log_file() -> Path:
+    import platformdirs  # slow to import, and most runs have nothing to log
+
     return platformdirs.user_state_path("auditra") / NAME
 
 

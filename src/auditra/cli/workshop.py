@@ -9,8 +9,6 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-import platformdirs
-
 from auditra.bench.clock import SystemClock
 from auditra.cli.log import log_fault
 from auditra.store.demos import DEMOS
@@ -26,7 +24,12 @@ if TYPE_CHECKING:
     from auditra.workflows.ports import Bench, Person, Standing
 
 
+LIBRARY_VARIABLE = "AUDITRA_LIBRARY"
+
+
 def default_library() -> Path:
+    import platformdirs  # not needed where a library is named
+
     return platformdirs.user_data_path("auditra")
 
 

@@ -23,6 +23,7 @@ from sqlalchemy import (
     Table,
     Text,
     UniqueConstraint,
+    bindparam,
     create_engine,
     event,
     insert,
@@ -71,6 +72,16 @@ _ENTRIES = Table(
     Column("link", String(64), nullable=False),
     UniqueConstraint("audit", "number"),
 )
+
+
+_AUDIT_BY_NAME = select(_AUDITS).where(_AUDITS.c.name == bindparam("audit_name"))
+_ADD_ENTRIES = insert(_ENTRIES)
+_GROW = (
+    update(_AUDITS)
+    .where(_AUDITS.c.id == bindparam("audit_id"))
+    .values(entries=bindparam("entries"), head=bindparam("head"))
+)
+"""Statements of every append, built once: building them took longer than the disk."""
 
 
 def chain(previous: str, audit: str, number: int, at: str, action: str, kind: str, body: str) -> str:
@@ -207,7 +218,7 @@ def _append(db: Connection, name: str, facts: Iterable[Fact], *, action: str, at
 
 
 def _append_rows(db: Connection, name: str, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
-    audit = db.execute(select(_AUDITS).where(_AUDITS.c.name == name)).one()
+    audit = db.execute(_AUDIT_BY_NAME, {"audit_name": name}).one()
     number, head = audit.entries, audit.head
     rows = []
     for fact, action, at in facts:
@@ -227,8 +238,8 @@ def _append_rows(db: Connection, name: str, facts: Iterable[tuple[Fact, str, dat
             }
         )
     if rows:
-        db.execute(insert(_ENTRIES), rows)
-    db.execute(update(_AUDITS).where(_AUDITS.c.id == audit.id).values(entries=number, head=head))
+        db.execute(_ADD_ENTRIES, rows)
+    db.execute(_GROW, {"audit_id": audit.id, "entries": number, "head": head})
 
 
 def _open_engine(file: Path) -> Engine:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 from auditra.core.audit.noted import NOT_NOTED, Noted
 
@@ -122,7 +123,11 @@ class Device:
             yield from face.ports
 
     def port(self, port_id: str) -> Port | None:
-        return next((port for port in self.ports() if port.id == port_id), None)
+        return self._port_by_id.get(port_id)
+
+    @cached_property
+    def _port_by_id(self) -> dict[str, Port]:
+        return {port.id: port for port in reversed(tuple(self.ports()))}
 
     def first(self, role: Role) -> Port | None:
         """The first port of a role, in the order of the faces."""

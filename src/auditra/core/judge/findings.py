@@ -106,8 +106,9 @@ def _shared_power(verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
 def _shared_ways(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
     """Two ports that both fall while the other is at work: one way to the host, for both."""
     records = {record.trial.id: record for record in audit.trials}
-    for index, one in enumerate(verdicts):
-        for other in verdicts[index + 1 :]:
+    fallen = [each for each in verdicts if _blamed(each)]
+    for index, one in enumerate(fallen):
+        for other in fallen[index + 1 :]:
             blames = f"while {other.claim}" in _blamed(one) and f"while {one.claim}" in _blamed(other)
             shared = [
                 trial

@@ -21,6 +21,8 @@ class Member:
 
     claim: Claim
     port: Port
+    asked_bps: float
+    """The payload that it puts on the way to the host."""
 
 
 def groups(members: Sequence[Member], socket_bps: float) -> tuple[tuple[Member, ...], ...]:
@@ -31,7 +33,7 @@ def groups(members: Sequence[Member], socket_bps: float) -> tuple[tuple[Member, 
     Greedy cover: each set begins with a pair that was not together yet and takes in whoever adds the most new pairs.
     """
     room = _room_bps(members, socket_bps)
-    owed = [pair for pair in combinations(members, 2) if _asked(pair) <= room]
+    owed = [pair for pair in combinations(members, 2) if pair[0].asked_bps + pair[1].asked_bps <= room]
     found: list[tuple[Member, ...]] = []
     while owed:
         group = list(owed[0])
@@ -50,7 +52,7 @@ def pairs(group: Sequence[Member]) -> tuple[tuple[Member, ...], ...]:
 
 
 def _asked(members: Sequence[Member]) -> float:
-    return sum(member.claim.promise.upstream_bps for member in members)
+    return sum(member.asked_bps for member in members)
 
 
 def _room_bps(members: Sequence[Member], socket_bps: float) -> float:

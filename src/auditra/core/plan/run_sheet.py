@@ -203,8 +203,9 @@ class _Planner:
 
     def _beside_display(self, tried: list[_Tried], stand: Stand) -> Iterable[PlannedTrial]:
         """What is promised whatever else runs, tried with a picture running."""
-        for each in tried:
-            found = self._display(_ids(each.trial.setup)) if each.claim.promise.beside_display else None
+        displays = [each for each in tried if each.claim.promise.procedure is Procedure.DISPLAY]
+        for each in tried if displays else ():
+            found = self._display(displays, _ids(each.trial.setup)) if each.claim.promise.beside_display else None
             if found is not None and found[1].socket != each.port.id:
                 words, display = found
                 yield replace(
@@ -215,19 +216,22 @@ class _Planner:
                     setup=stand.beside(each.trial.setup, (display,), (words,)),
                 )
 
-    def _display(self, taken: Taken) -> tuple[str, Plugged] | None:
+    def _display(self, tried: list[_Tried], taken: Taken) -> tuple[str, Plugged] | None:
         """The display that runs beside other trials: in words, and how it is plugged."""
-        for claim in self.claims:
-            port = self.device.port(claim.port)
-            if claim.promise.procedure is Procedure.DISPLAY and port is not None and claim.id not in self.beyond:
-                choice = self._choose(claim, port, taken)
+        for each in tried:
+            if each.claim.promise.procedure is Procedure.DISPLAY:
+                choice = self._choose(each.claim, each.port, taken)
                 if choice is not None:
-                    return str(claim), plugged_in(port, choice)
+                    return str(each.claim), plugged_in(each.port, choice)
         return None
 
     def _at_once(self, tried: list[_Tried], stand: Stand) -> tuple[list[PlannedTrial], list[PlannedTrial]]:
         """Data on several ports at once: the fewest trials that bring every two of them together, and each two."""
-        members = {each.port.id: Member(each.claim, each.port) for each in tried if each.claim.promise.upstream_bps}
+        members = {
+            each.port.id: Member(each.claim, each.port, asked)
+            for each in tried
+            if (asked := each.claim.promise.upstream_bps)
+        }
         room = stand.socket.data_bps
         whole = groups(tuple(members.values()), room)
         parts = [pair for group in whole if len(group) > 2 for pair in pairs(group)]

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from textual.content import Content
 
-from auditra.core.quantities import Format
 from auditra.tui.theme import Palette
+
+if TYPE_CHECKING:  # the shelf paints a band before any quantity is needed
+    from auditra.core.quantities import Format
 
 _FULL, _REST, _TICK = "━", "╌", "┃"
 _HEADROOM = 1.04

@@ -136,8 +136,8 @@ def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
         RateTrace(session.bench.clock, session.watch, origin_s, leads, at=session.spot) for leads in (True, False)
     )
     for turn in range(1, REPEATS + 1):
-        writes.append(_write_pass(session, target, pattern, size, turn, writing))
-        seconds, bad = _read_pass(session, target, pattern, back, size, turn, reading)
+        writes.append(write_pass(session, target, pattern, size, turn, writing))
+        seconds, bad = read_pass(session, target, pattern, back, size, turn, reading)
         reads.append(seconds)
         wrong += bad
     for quantity, rates, trace in ((Quantity.WRITE, writes, writing), (Quantity.READ, reads, reading)):
@@ -147,9 +147,7 @@ def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
     session.take(session.number(Quantity.WRONG_BYTES, ENGINE, (float(wrong),)))
 
 
-def _write_pass(
-    session: Session, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace
-) -> float:
+def write_pass(session: Session, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace) -> float:
     """Bits per second, until all of it is on the medium."""
     doing = f"writing, pass {turn} of {REPEATS}"
     started = session.bench.clock.now_s()
@@ -161,7 +159,7 @@ def _write_pass(
     return size * 8 / (session.bench.clock.now_s() - started)
 
 
-def _read_pass(
+def read_pass(
     session: Session, target: DataTarget, pattern: Pattern, back: mmap.mmap, size: int, turn: int, trace: RateTrace
 ) -> tuple[float, int]:
     """Bits per second, and how many bytes were not as written. Comparing is not timed."""

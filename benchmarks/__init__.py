@@ -1,0 +1,1 @@
+"""Figures beside a reference of the same run; none of them is a test."""

@@ -1,0 +1,101 @@
+"""Judging a large audit, and putting facts into the journal beside the bare rate at which the disk flushes."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import time
+from dataclasses import replace
+from datetime import UTC, datetime
+from pathlib import Path
+
+from auditra.core.audit.audit import Audit, TrialRecord, fold_audit
+from auditra.core.audit.device import Device, Face, Port, Role
+from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, NoteWritten, RigNoted
+from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.audit.rig import Rig
+from auditra.core.audit.setup import Plugged, SetUp
+from auditra.core.audit.trial import Outcome, Procedure, Trial
+from auditra.core.judge.judgement import judge
+from auditra.store.demos import DEMOS
+from auditra.store.files import load_profile
+from auditra.store.library import Library
+from benchmarks.pairs import take_pairs
+
+CLAIMS, READINGS = 200, 1_000
+APPENDS, PAIRS = 200, 9
+NOW = datetime(2026, 3, 2, tzinfo=UTC)
+
+
+def large_audit() -> Audit:
+    """A device of 200 sockets, a claim each, and five readings a claim."""
+    rig = next(fact.rig for fact in DEMOS[0].facts() if isinstance(fact, RigNoted))
+    rig = Rig(rig.name, rig.hosts, drives=rig.drives, leads=rig.leads)
+    ports = tuple(Port(f"A{n}", "usb-a") for n in range(1, CLAIMS + 1))
+    device = Device("Bench", "B-200", "dock", (Face("front", (*ports, Port("UP", "usb-c plug", Role.UPSTREAM))),))
+    facts: list[Fact] = [DeviceNoted(device), RigNoted(rig)]
+    facts += [ClaimMade(f"claim{n}", f"A{n} data 5 Gb/s") for n in range(1, CLAIMS + 1)]
+    entries = [Entry(number, NOW, "made", fact) for number, fact in enumerate(facts, start=1)]
+    return replace(fold_audit("B-200", entries), trials=tuple(_trial(n) for n in range(1, CLAIMS + 1)))
+
+
+def _trial(n: int) -> TrialRecord:
+    port = f"A{n}"
+    setup = SetUp("laptop", "C1", (Plugged("laptop", "C1", "device"), Plugged("device", port, "fast-ssd", "AC-1")))
+    trial = Trial(f"T{n}", f"{port}/storage/fast-ssd", Procedure.STORAGE, (f"claim{n}",), setup, "fast-ssd", port)
+    quantities = (Quantity.LINK, Quantity.WRITE, Quantity.READ, Quantity.WRONG_BYTES, Quantity.CASE_TEMPERATURE)
+    values = (5e9, 3.6e9, 3.7e9, 0.0, 31.0)
+    readings = tuple(
+        Reading(trial.id, quantity, port, "engine", Grade.MEASURED, (value,))
+        for quantity, value in zip(quantities, values, strict=True)
+    )
+    return TrialRecord(trial, readings, Outcome.COMPLETE)
+
+
+def judging_s(audit: Audit) -> float:
+    profile = load_profile()
+    begun = time.perf_counter()
+    judge(audit, profile)
+    return time.perf_counter() - begun
+
+
+def bare_flushes_a_second(folder: Path) -> float:
+    """Writes of a page, each on the disk before the next."""
+    file = os.open(folder / "bare", os.O_RDWR | os.O_CREAT, 0o600)
+    page = b"x" * 4120
+    begun = time.perf_counter()
+    for number in range(APPENDS):
+        os.pwrite(file, page, number * len(page))
+        os.fdatasync(file)
+    spent = time.perf_counter() - begun
+    os.close(file)
+    return APPENDS / spent
+
+
+def appends_a_second(folder: Path) -> float:
+    """Facts one by one, each on the disk before the next."""
+    library = Library(folder / "library")
+    name = f"B{time.monotonic_ns()}"
+    journal = library.create(name, DEMOS[0].facts(), NOW)
+    begun = time.perf_counter()
+    for number in range(APPENDS):
+        journal.append([NoteWritten(f"note {number}")], action=f"note {number}", at=NOW)
+    spent = time.perf_counter() - begun
+    library.close()
+    return APPENDS / spent
+
+
+def main() -> None:
+    audit = large_audit()
+    taken = sorted(judging_s(audit) for _ in range(PAIRS))
+    print(f"judging {CLAIMS} claims with {READINGS} readings: {taken[len(taken) // 2] * 1e3:.0f} ms "
+          f"[{taken[0] * 1e3:.0f} .. {taken[-1] * 1e3:.0f}] of {PAIRS} runs")  # fmt: skip
+    with tempfile.TemporaryDirectory(dir=".") as name:
+        folder = Path(name)
+        appends_a_second(folder)
+        pairs = take_pairs(lambda: bare_flushes_a_second(folder), lambda: appends_a_second(folder), PAIRS)
+    print(pairs.told("journal appends", "a second", aim="the reference is a bare flush a write"))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,30 @@
+"""Open the screen: on the shelf, or on the demo."""
+
+from __future__ import annotations
+
+import sys
+
+from auditra.cli.workshop import Opened, make_workshop
+from auditra.core.errors import AuditraError
+
+DEMO_PACE = 6.0
+"""Virtual seconds a second in a demo: slow enough to watch, quick enough not to wait."""
+
+
+def open_demo(opened: Opened, *, pace: float = DEMO_PACE) -> None:
+    """Put the demo audits on the shelf where they are not, and open it. Raises: AuditraError."""
+    if not opened.has_demos():
+        opened.put_demos_on_shelf()
+        opened.rows()
+    open_screen(opened, pace=pace)
+
+
+def open_screen(opened: Opened, *, pace: float = DEMO_PACE) -> None:
+    """Open the shelf. Raises: AuditraError without a terminal: keys come from standard input, the picture goes to
+    standard error, and a file in place of either would have the screen ask for its size for ever."""
+    if not (sys.stdin.isatty() and sys.stderr.isatty()):
+        why = "standard input or standard error is no terminal"
+        raise AuditraError("the screen", why=why, do="Use auditra run and auditra publish without one")
+    from auditra.tui.app import AuditraApp
+
+    AuditraApp(make_workshop(opened, pace=pace)).run()

@@ -1,0 +1,49 @@
+"""An audit on the shelf, in two lines or four: what it is, where its score stands, and every port's mark."""
+
+from __future__ import annotations
+
+from textual.content import Content
+
+from auditra.core.audit.verdict import Verdict
+from auditra.core.inert import inert
+from auditra.tui.renderables.scale import render_band
+from auditra.tui.theme import Palette
+from auditra.workflows.shelf import ShelfRow
+
+_BAND_WIDTH = 30
+_FOLDS_BELOW, _NO_BAND_BELOW, _WIDEST = 100, 70, 150
+_VERDICT_OF_WORD = {verdict.word: verdict for verdict in Verdict}
+
+
+def lines_a_row(width: int) -> int:
+    """How many lines a row takes, the empty one after it included."""
+    return 5 if width < _FOLDS_BELOW else 3
+
+
+def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
+    """The lines of a row, without the empty one after it."""
+    score = f"score {row.score}" if row.score else "no score yet"
+    left = Content.assemble((inert(row.device, 40), f"bold {palette.ink}"), (f"  {inert(row.kind, 30)}", palette.quiet))
+    right = Content.assemble((score, f"bold {palette.accent}"), (f"  ({row.lowest} to {row.highest})", palette.quiet))
+    todo = f"{row.to_do} trials to do" if row.to_do else "all trials done"
+    below = Content.styled(
+        f"{inert(row.name, 20)} on {inert(row.rig, 20)}, {row.decided} of {row.claims} claims decided, {todo}",
+        palette.quiet,
+    )
+    marks = Content("  ").join(_mark(port, word, palette) for port, word in row.marks)
+    band = render_band(
+        float(row.lowest), float(row.score) if row.score else None, float(row.highest), _BAND_WIDTH, palette
+    )
+    if width < _FOLDS_BELOW:
+        return [left, Content.assemble(right, "  ", band) if width >= _NO_BAND_BELOW else right, below, marks]
+    room = min(width, _WIDEST) - 6
+    return [_apart(left, Content.assemble(band, "  ", right), room), _apart(below, marks, room)]
+
+
+def _mark(port: str, word: str, palette: Palette) -> Content:
+    verdict = _VERDICT_OF_WORD.get(word, Verdict.OPEN)
+    return Content.assemble((f"{inert(port, 8)}", palette.quiet), (verdict.mark, f"bold {palette.of(verdict)}"))
+
+
+def _apart(left: Content, right: Content, width: int) -> Content:
+    return Content.assemble(left, " " * max(2, width - left.cell_length - right.cell_length), right)
