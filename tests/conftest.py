@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from hypothesis import settings
 
+from auditra.bench.simulated import doors
 from auditra.workflows.measure import network, rates, storage
 
 settings.register_profile("repeatable", derandomize=True, deadline=None, print_blob=True)
@@ -18,3 +19,4 @@ def quick(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(rates, "SAMPLE_S", 0.01)
     monkeypatch.setattr(network, "SOAK_CHUNK_BYTES", 1 << 30)
     monkeypatch.setattr(network, "SECONDS_A_PASS", 0.1)
+    monkeypatch.setattr(doors, "FLUSH_S", 0.0003)

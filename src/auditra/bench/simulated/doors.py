@@ -20,6 +20,7 @@ from auditra.workflows.measure.storage import STAMP_PITCH_BYTES
 from auditra.workflows.ports import DataTarget, Links, NetworkStream, Person
 
 _HAND_MOVES_IN_S = 1.5
+FLUSH_S = 0.004
 _RULE_DIVISION_M = 0.001
 _STAMP_WORDS = 2
 
@@ -120,7 +121,7 @@ class StampDrive:
             block[len(block) // 2] ^= 0x01
 
     def flush(self) -> None:
-        self._clock.spend(0.004, busy=True)
+        self._clock.spend(FLUSH_S, busy=True)
 
     def close(self) -> None:
         self._stamps.clear()
