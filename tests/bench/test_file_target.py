@@ -98,3 +98,16 @@ def test_a_folder_that_moved_to_another_drive_since_it_was_traced_is_refused(tmp
     with pytest.raises(TargetError, match="another drive"):
         FileTarget(tmp_path, BLOCK, device="4095:1")
     assert list(tmp_path.iterdir()) == []
+
+
+def test_a_disk_that_fills_up_in_mid_run_is_told(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    target = FileTarget(tmp_path, BLOCK)
+
+    def full(*_: object) -> int:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "pwrite", full)
+    with pytest.raises(TargetError, match="No space left"):
+        target.write(0, aligned(b"e"))
+    target.close()
+    assert list(tmp_path.iterdir()) == []

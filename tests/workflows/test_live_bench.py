@@ -229,3 +229,12 @@ def test_the_path_is_a_fact_of_its_own(folder: Path, tmp_path: Path) -> None:
     ) as bench:  # fmt: skip
         desk.run(planned(desk, "A1/"), bench, onlooker)
     assert any(isinstance(fact, PathTraced) for fact in onlooker.facts)
+
+
+def test_a_drive_that_was_not_seen_to_come_is_asked_for_before_it_counts_as_missing(
+    folder: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("auditra.workflows.measure.storage.APPEARS_WITHIN_S", 0.1)
+    desk, inner = desk_of("A1 data 5 Gb/s"), machine_with(folder, tmp_path / "host")
+    assert run(desk, "direct/", inner, Reviewer([str(folder)]), None) is Outcome.COMPLETE
+    assert run(desk, "direct/", inner, Reviewer([""]), None) is Outcome.DID_NOT_APPEAR

@@ -47,6 +47,14 @@ class FolderTargets:
         self._found[gear] = trace
         return trace
 
+    def ask(self, gear: str) -> PathTrace | None:
+        question = f"The {gear} was not seen to come. Which folder is on it? (empty: it did not appear)"
+        said = self.person.ask(question, "/media/...").strip()
+        if not said:
+            return None
+        self._found[gear] = trace_folder(Path(said).expanduser(), self.sys_root, self.mounts)
+        return self._found[gear]
+
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         trace = self._found.get(gear) or self.trace(gear, "")
         if trace is None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import dataclasses
 import types
+from decimal import Decimal
 from enum import Enum, StrEnum
 from functools import cache
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin, get_type_hints
@@ -213,4 +214,4 @@ def _with_unit(value: float, written: _Written) -> str:
             text = f"{plain_number(value / unit.in_si)} {symbol}"
             if parse_quantity(text, *written.reads).value == value:
                 return text
-    return f"{value!r} {written.prints[-1]}"
+    return f"{Decimal(repr(value)):f} {written.prints[-1]}"

@@ -141,6 +141,13 @@ class DataTargets(Protocol):
         """
         ...
 
+    def ask(self, gear: str) -> PathTrace | None:
+        """The way of a folder that the person names, on gear that was not seen to come; None where there is none.
+
+        Raises: TargetError, TrialStopped.
+        """
+        ...
+
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         """Raises: TargetError when the gear is not there or has no room."""
         ...

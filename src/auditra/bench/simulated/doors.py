@@ -154,6 +154,9 @@ class SimulatedTargets:
         """There are no folders here: what is plugged where is known by the moves alone."""
         return None
 
+    def ask(self, gear: str) -> PathTrace | None:
+        return None
+
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         self._clock.sleep(2.0)
         if not self._world.has_room(gear):

@@ -63,6 +63,9 @@ def measure_storage(session: Session) -> Outcome:
         prove_path(session, path)
     if isinstance(gear, Drive):
         seen = _drive_of(path) if path is not None else _wait_for_drive(session, gear)
+        if seen is None and (path := targets.ask(gear.id)) is not None:
+            prove_path(session, path)
+            seen = _drive_of(path)
         if session.appeared(seen is not None) is Outcome.DID_NOT_APPEAR or seen is None:
             return Outcome.DID_NOT_APPEAR
         if path is None and (path := targets.trace(gear.id, seen.name)) is not None:

@@ -1,0 +1,68 @@
+"""Facts beside the trials are checked against what was said before them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from auditra.core.audit.audit import fold_audit
+from auditra.core.audit.checks import Known
+from auditra.core.audit.device import Face, Port
+from auditra.core.audit.facts import (
+    ClaimMade,
+    DeviceNoted,
+    DoubtEnd,
+    DoubtEnded,
+    DoubtRaised,
+    EventNoted,
+    EvidenceKept,
+    Fact,
+    NoteWritten,
+    RigNoted,
+    Undone,
+)
+from tests.support.audits import HUB, entries, galley
+
+SAID: tuple[Fact, ...] = (
+    DeviceNoted(HUB), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s"), DoubtRaised("D1", "Does it get hot?"),
+)  # fmt: skip
+TWINS = replace(HUB, faces=(*HUB.faces, Face("top", (Port("A1", "usb-a"),))))
+LEAD = galley().leads[0]
+
+
+def known() -> Known:
+    """What is known after a few facts that are right."""
+    found = Known()
+    for fact in SAID:
+        assert found.problems(fact, "made") == ()
+    return found
+
+
+@pytest.mark.parametrize(
+    ("fact", "told"),
+    [
+        (DoubtRaised("D1", "again"), "another doubt"),
+        (DoubtEnded("D9", DoubtEnd.REFUTED), "no doubt"),
+        (EvidenceKept("abc", "photo.jpg", 10), "64 digits"),
+        (Undone("T9"), "no action"),
+        (NoteWritten("x", "Z9"), "no port"),
+        (ClaimMade("claim1", "A1 no data"), "another claim"),
+        (ClaimMade("claim2", "A1 sings"), "column"),
+        (ClaimMade("claim3", "Z9 no data"), "no port Z9"),
+        (ClaimMade("claim4", "A1 no data", device="other"), 'no device "other"'),
+        (DeviceNoted(TWINS), "two ports have the id A1"),
+        (RigNoted(replace(galley(), leads=(LEAD, LEAD))), "two parts"),
+    ],
+)
+def test_what_does_not_fit_is_told(fact: Fact, told: str) -> None:
+    assert any(told in problem for problem in known().problems(fact, "later"))
+
+
+def test_what_fits_is_kept_beside_the_trials() -> None:
+    ended = DoubtEnded("D1", DoubtEnd.CONFIRMED, "the soak shows it", ("T27",))
+    facts = (*SAID, EventNoted("chime", "laptop"), EvidenceKept("0" * 64, "photo.jpg", 10), ended)
+    audit = fold_audit("a", entries(facts))
+    assert audit.doubts[0].ended == ended
+    assert audit.events[0].what == "chime"
+    assert audit.evidence[0].name == "photo.jpg"

@@ -1,0 +1,44 @@
+"""What the documents show works as they show it."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from datetime import UTC, datetime
+from importlib import resources
+from pathlib import Path
+
+import pytest
+
+from auditra.core.audit.audit import fold_audit
+from auditra.core.audit.facts import FACT_KINDS
+from auditra.core.audit.reading import Quantity
+from auditra.core.judge.judgement import judge
+from auditra.store.exchange import FACTS_FILE, read_audit
+from tests.support.audits import PROFILE
+
+HOME = Path(__file__).resolve().parent.parent
+FACTS = (HOME / "docs" / "facts.md").read_text()
+
+
+def test_the_audit_by_hand_in_the_facts_document_is_taken_and_judged(tmp_path: Path) -> None:
+    demo = resources.files("auditra") / "data" / "demo"
+    shutil.copy(str(demo / "brackwater-bw-11.toml"), tmp_path / "claims.toml")
+    shutil.copy(str(demo / "galley.toml"), tmp_path / "rig.toml")
+    example = FACTS.split("## A whole audit by hand")[1]
+    lines = [line.strip() for line in example.splitlines() if line.startswith("    {")]
+    (tmp_path / FACTS_FILE).write_text("\n".join(lines))
+    audit = fold_audit("by hand", read_audit(tmp_path, datetime(2026, 4, 1, tzinfo=UTC)).entries)
+    assert [each.verdict.word for each in judge(audit, PROFILE).claims if each.claim.port == "H1"] == ["holds"]
+
+
+@pytest.mark.parametrize("word", [*FACT_KINDS, *(str(quantity) for quantity in Quantity)])
+def test_the_facts_document_names_every_kind_and_quantity(word: str) -> None:
+    assert word in FACTS.replace("\n", " ")
+
+
+@pytest.mark.parametrize("document", ["README.md", "ARCHITECTURE.md", "CONTRIBUTING.md", "docs/facts.md"])
+def test_every_link_of_a_document_leads_somewhere(document: str) -> None:
+    path = HOME / document
+    for target in re.findall(r"\]\(([^)#:]+)\)", path.read_text()):
+        assert (path.parent / target).exists(), target
