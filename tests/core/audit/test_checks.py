@@ -46,7 +46,7 @@ def known() -> Known:
         (DoubtEnded("D9", DoubtEnd.REFUTED), "no doubt"),
         (EvidenceKept("abc", "photo.jpg", 10), "64 digits"),
         (Undone("T9"), "no action"),
-        (NoteWritten("x", "Z9"), "no port"),
+        (NoteWritten("x", "Z9"), "no device has a port"),
         (ClaimMade("claim1", "A1 no data"), "another claim"),
         (ClaimMade("claim2", "A1 sings"), "column"),
         (ClaimMade("claim3", "Z9 no data"), "no port Z9"),
