@@ -44,6 +44,9 @@ class Reviewer:
     def read_rule(self, port: str, words: str) -> float:
         return 0.15
 
+    def wait(self, words: str, about_s: float) -> None:
+        self.asked.append(words)
+
     def ask(self, question: str, hint: str) -> str:
         self.asked.append(question)
         return self.answers.pop(0) if self.answers else ""
@@ -238,3 +241,30 @@ def test_a_drive_that_was_not_seen_to_come_is_asked_for_before_it_counts_as_miss
     desk, inner = desk_of("A1 data 5 Gb/s"), machine_with(folder, tmp_path / "host")
     assert run(desk, "direct/", inner, Reviewer([str(folder)]), None) is Outcome.COMPLETE
     assert run(desk, "direct/", inner, Reviewer([""]), None) is Outcome.DID_NOT_APPEAR
+
+
+def test_a_soak_by_hand_says_how_long_and_what_comes_after_it_waits_for_the_case_to_cool(
+    folder: Path, tmp_path: Path
+) -> None:
+    desk, machine = desk_of("N1 links 1 Gb/s"), machine_with(folder, tmp_path / "host")
+    typed = ["yes", "1 Gb/s", "940 Mb/s", "940 Mb/s"]
+    soak = Reviewer(list(typed))
+    soaks = next(each for each in desk.standing.judgement.sheet.trials if each.setup.soaked_s)
+    assert run(desk, soaks.key, machine, soak, None) is Outcome.COMPLETE
+    assert "45 min" in soak.asked[0]
+    after = Reviewer(list(typed))
+    assert run(desk, "N1/network", machine, after, None) is Outcome.COMPLETE
+    assert "cool" in after.asked[0]
+
+
+def test_several_ports_by_hand_are_said_to_be_kept_at_work_and_asked_for_in_turn(folder: Path, tmp_path: Path) -> None:
+    desk = desk_of("A1 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s")
+    machine = machine_with(folder, tmp_path / "host")
+    person = Reviewer(["yes", "", "97 MB/s", "98 MB/s", "yes", "1 Gb/s", "930 Mb/s", "931 Mb/s"])
+    together = next(each for each in desk.standing.judgement.sheet.trials if "together" in each.key)
+    assert run(desk, together.key, machine, person, None) is Outcome.COMPLETE
+    assert person.asked[0].startswith("Keep S1 cards 95 MB/s and N1 links 1 Gb/s at work")
+    assert {(reading.at, reading.quantity) for reading in readings(desk)} >= {
+        ("A1", Quantity.READ),
+        ("S1", Quantity.WRITE),
+    }

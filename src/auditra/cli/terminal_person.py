@@ -30,6 +30,9 @@ class TerminalPerson:
     def read_rule(self, port: str, words: str) -> float:
         return ask_length(self, port)
 
+    def wait(self, words: str, about_s: float) -> None:
+        self._line(f"  {inert(words, 300)}: enter when that is done: ")
+
     def ask(self, question: str, hint: str) -> str:
         return self._line(f"  {inert(question, 300)}\n  such as {inert(hint, 80)}: ")
 

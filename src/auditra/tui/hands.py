@@ -58,6 +58,9 @@ class Hands:
             self._post(MovesAsked(moves))
             self._wait()
 
+    def wait(self, words: str, about_s: float) -> None:
+        self.ask(f"{words}: enter when that is done", "nothing")
+
     def ask(self, question: str, hint: str) -> str:
         self._post(TextAsked(question, hint))
         return self._wait()

@@ -198,6 +198,10 @@ class Person(Protocol):
         """A length in metres, off a rule. Raises: TrialStopped."""
         ...
 
+    def wait(self, words: str, about_s: float) -> None:
+        """Come back once the person says that this is done, after about so many seconds. Raises: TrialStopped."""
+        ...
+
     def ask(self, question: str, hint: str) -> str:
         """What the person types; empty for nothing to say. Raises: TrialStopped."""
         ...

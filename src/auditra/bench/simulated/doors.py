@@ -44,6 +44,9 @@ class SimulatedPerson:
         self._clock.sleep(_HAND_MOVES_IN_S)
         return round(self._world.length_m(port) / _RULE_DIVISION_M) * _RULE_DIVISION_M
 
+    def wait(self, words: str, about_s: float) -> None:
+        self._clock.sleep(about_s)
+
     def ask(self, question: str, hint: str) -> str:
         """Nothing is typed on the simulated bench: it has every door."""
         return ""

@@ -69,10 +69,6 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         ]
     if judgement.to_do:
         lines += [Content(""), Content.styled(f"Next: {judgement.to_do[0].title} (stage 4)", palette.accent)]
-    praise = [each for each in judgement.claims if each.verdict is Verdict.HOLDS]
-    if praise:
-        lines += [Content(""), heading("praise", palette)]
-        lines += [Content.styled(f"{each.claim}", palette.ink) for each in praise]
     warn = [f"{each.claim}: {each.verdict.word}, {each.shown}" for each in judgement.claims if each.verdict.accuses]
     warn += [each.sentence for each in judgement.unstated]
     limited = [each for each in judgement.claims if each.verdict is Verdict.HOLDS_IF]
@@ -87,6 +83,10 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
     if warn:
         lines += [Content(""), Content.styled("WARNINGS", f"bold {palette.broken}")]
         lines += [Content.styled(each, palette.ink) for each in warn]
+    praise = [each for each in judgement.claims if each.verdict is Verdict.HOLDS]
+    if praise:
+        lines += [Content(""), heading("praise", palette)]
+        lines += [Content.styled(f"{each.claim}", palette.ink) for each in praise]
     return Content("\n").join(lines)
 
 

@@ -150,7 +150,7 @@ def _lines(tile: Tile, size: TileSize, selected: bool, palette: Palette) -> list
         case TileSize.LARGE:
             return _large(tile, selected, colour, palette)
         case TileSize.SMALL:
-            text = f"{_arrow(tile)}{tile.port:2} {tile.mark:2}{tile.word}"[:TILE_WIDTH]
+            text = _one_line(tile)
             style = f"bold {palette.ground} on {colour}" if selected else colour
             return [Content.styled(text.ljust(TILE_WIDTH), style)]
         case TileSize.BARE:
@@ -209,6 +209,13 @@ def neighbour(placed: Iterable[Placed], selected: str | None, dx: int, dy: int) 
         row = [each for each in rows if abs(each.y - here.y) == nearest_row]
         there = min(row, key=lambda each: abs(each.x - here.x), default=here)
     return there.tile.port if there.tile else selected
+
+
+def _one_line(tile: Tile) -> str:
+    """Port, mark and word in one line, with as many gaps as there is room for."""
+    head, told = f"{_arrow(tile)}{tile.port:2}", f"{tile.mark} {tile.word}".strip()
+    candidates = (f"{head} {told}", f"{head}{told}", f"{head}{tile.mark}{tile.word}", f"{head}{told}"[:TILE_WIDTH])
+    return next(text for text in candidates if len(text) <= TILE_WIDTH)
 
 
 def _footing(word: str) -> str:

@@ -13,6 +13,9 @@ from auditra.tui.renderables.words import heading, socket_card
 from auditra.tui.widgets.lines import palette_of
 from auditra.workflows.ports import Standing
 
+_SCROLLBAR = 1
+"""A panel that scrolls is narrower than it was when its width was asked for."""
+
 
 class ScoreStage(Horizontal):
     """Shows where the score stands and why; the chosen port's lines stand out."""
@@ -59,7 +62,7 @@ class ScoreStage(Horizontal):
         self.query_one("#score-head", Static).update(heading("score", palette, f"profile: {profile}"))
         value = None if score.value is None else float(score.value)
         self.query_one("#score-digits", Digits).update("-" if value is None else f"{value:.1f}")
-        width = max(20, min(46, self.query_one("#summary").content_size.width))
+        width = max(20, min(46, self.query_one("#summary").content_size.width - _SCROLLBAR))
         band = render_band(float(score.lowest), value, float(score.highest), width, palette)
         ends = Content.styled(f"{score.lowest:.0f} to {score.highest:.0f} of 100", palette.quiet)
         self.query_one("#band", Static).update(Content("\n").join([band, ends]))

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from auditra.core.audit.device import DEVICE
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading
 from auditra.core.audit.rig import Peer
+from auditra.core.audit.setup import MINUTE_S
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.errors import QuantityError
 from auditra.core.judge.telling import format_of
@@ -53,7 +54,10 @@ _WANTED = {
 def measure_by_hand(session: Session) -> Outcome:
     """What the person types for each value of the procedure. Raises: TrialStopped."""
     if session.planned.procedure is Procedure.TOGETHER:
+        session.bench.person.wait(f"Keep {' and '.join(session.planned.setup.running)} at work at once", 0.0)
         return _each_in_turn(session)
+    if soak_s := session.planned.setup.soaked_s:
+        session.bench.person.wait(f"Keep it at full load for {soak_s / MINUTE_S:.0f} min", soak_s)
     spot = "without the device" if session.planned.port is None else f"at {session.planned.port}"
     said = session.bench.person.ask(f"Does it come up {spot}? (yes, or no)", "yes").strip().lower()
     seen = said not in NO

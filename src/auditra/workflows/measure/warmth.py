@@ -40,13 +40,12 @@ def take_temperatures(session: Session) -> None:
 def let_cool(session: Session) -> None:
     """Wait until the device is cool again, so that heat from before does not pass for a fault. Raises: TrialStopped."""
     clock, door = session.bench.clock, _thermometer(session)[0]
+    if door is None:
+        session.bench.person.wait("It comes from a long time at full load; let it cool", _COOLS_UNSEEN_S)
+        return
     started = clock.now_s()
-    within_s = COOLS_WITHIN_S if door is not None else _COOLS_UNSEEN_S
-    while clock.now_s() - started < within_s:
-        if door is not None and door.case_c() - door.ambient_c() < COOL_RISE_K:
-            return
-        told = f", the case is at {door.case_c():.1f} C" if door is not None else ""
-        session.watch(Progress(f"letting the device cool{told}"))
+    while clock.now_s() - started < COOLS_WITHIN_S and door.case_c() - door.ambient_c() >= COOL_RISE_K:
+        session.watch(Progress(f"letting the device cool, the case is at {door.case_c():.1f} C"))
         clock.sleep(_LOOK_S)
 
 
