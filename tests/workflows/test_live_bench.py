@@ -265,6 +265,6 @@ def test_several_ports_by_hand_are_said_to_be_kept_at_work_and_asked_for_in_turn
     assert run(desk, together.key, machine, person, None) is Outcome.COMPLETE
     assert person.asked[0].startswith("Keep S1 cards 95 MB/s and N1 links 1 Gb/s at work")
     assert {(reading.at, reading.quantity) for reading in readings(desk)} >= {
-        ("A1", Quantity.READ),
+        ("N1", Quantity.SEND),
         ("S1", Quantity.WRITE),
     }
