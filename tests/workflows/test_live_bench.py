@@ -268,3 +268,21 @@ def test_several_ports_by_hand_are_said_to_be_kept_at_work_and_asked_for_in_turn
         ("N1", Quantity.SEND),
         ("S1", Quantity.WRITE),
     }
+
+
+def test_a_card_is_proved_too_the_inner_disk_does_not_pass_for_a_slot_and_nothing_is_carried_over(
+    folder: Path, tmp_path: Path
+) -> None:
+    desk, inner = desk_of("S1 cards 95 MB/s"), machine_with(folder, tmp_path / "inner")
+    with pytest.raises(TargetError, match="proves nothing of S1"):
+        run(desk, "S1/", inner, Reviewer([str(folder)]), None)
+    through = machine_with(folder, tmp_path / "host", *THROUGH)
+    with open_live_bench(
+        desk.standing.audit, person := Reviewer([str(folder), ""]), file_bytes=SIZE, sys_root=through.sys_root,
+        mounts=through.mounts,
+    ) as bench:  # fmt: skip
+        trial = planned(desk, "S1/")
+        assert desk.run(trial, bench, Onlooker()) is Outcome.COMPLETE
+        assert desk.run(trial, bench, Onlooker()) is Outcome.DID_NOT_APPEAR
+    assert len(person.asked) == 2
+    assert desk.standing.audit.trials[1].path is not None

@@ -42,13 +42,14 @@ class FolderTargets:
     def trace(self, gear: str, usb: str | None) -> PathTrace | None:
         folder = self.named.get(gear) or self.named.get(WHATEVER_IS_TRIED)
         if folder is None and usb is None:
+            self._found.pop(gear, None)  # what an earlier trial found proves nothing of this one
             return None
         trace = trace_folder(folder or self._folder_on(gear, usb or ""), self.sys_root, self.mounts)
         self._found[gear] = trace
         return trace
 
     def ask(self, gear: str) -> PathTrace | None:
-        question = f"The {gear} was not seen to come. Which folder is on it? (empty: it did not appear)"
+        question = f"The {gear} cannot be seen to come. Which folder is on it? (empty: it did not appear)"
         said = self.person.ask(question, "/media/...").strip()
         if not said:
             return None
@@ -56,7 +57,7 @@ class FolderTargets:
         return self._found[gear]
 
     def open(self, gear: str, room_bytes: int) -> DataTarget:
-        trace = self._found.get(gear) or self.trace(gear, "")
+        trace = self._found.get(gear)
         if trace is None:
             raise TargetError(gear, why="no folder on it is known", do="Name one")
         return FileTarget(Path(trace.folder), room_bytes, device_of(trace.folder, self.mounts))

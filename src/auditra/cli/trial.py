@@ -8,6 +8,7 @@ from pathlib import Path
 
 import typer
 
+from auditra.bench.live import WHATEVER_IS_TRIED
 from auditra.cli.run import Printer, print_claims
 from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.audit.trial import Outcome, Procedure
@@ -71,7 +72,7 @@ def named_folders(said: Iterable[str]) -> dict[str, Path]:
         path = Path(folder if separator else each).expanduser()
         if not path.is_dir():
             raise InputError(f"{path}", why="there is no such folder", do="Name a folder that may be written to")
-        found[gear if separator else ""] = path
+        found[gear if separator else WHATEVER_IS_TRIED] = path
     return found
 
 

@@ -142,7 +142,7 @@ class DataTargets(Protocol):
         ...
 
     def ask(self, gear: str) -> PathTrace | None:
-        """The way of a folder that the person names, on gear that was not seen to come; None where there is none.
+        """The way of a folder that the person names, on gear that cannot be seen to come; None where there is none.
 
         Raises: TargetError, TrialStopped.
         """

@@ -20,7 +20,7 @@ from auditra.workflows.measure.path_proof import prove_path
 from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.measure.warmth import take_temperatures
-from auditra.workflows.ports import DataTarget, UsbDevice
+from auditra.workflows.ports import DataTarget, DataTargets, UsbDevice
 
 BLOCK_BYTES = 1 << 20
 STAMP_PITCH_BYTES = 4096
@@ -58,21 +58,12 @@ def measure_storage(session: Session) -> Outcome:
     """Link, write rate, read rate and wrong bytes of a drive or card. Raises: BenchError, TrialStopped."""
     gear = session.rig.find(session.planned.gear)
     targets = session.need(session.bench.targets, "way to the drive")
-    path = targets.trace(session.planned.gear, None)
-    if path is not None:
-        prove_path(session, path)
+    path = _proved(session, targets.trace(session.planned.gear, None))
     if isinstance(gear, Drive):
-        seen = _drive_of(path) if path is not None else _wait_for_drive(session, gear)
-        if seen is None and (path := targets.ask(gear.id)) is not None:
-            prove_path(session, path)
-            seen = _drive_of(path)
-        if session.appeared(seen is not None) is Outcome.DID_NOT_APPEAR or seen is None:
+        if not _drive_comes_up(session, gear, targets, path):
             return Outcome.DID_NOT_APPEAR
-        if path is None and (path := targets.trace(gear.id, seen.name)) is not None:
-            prove_path(session, path)
-        if seen.speed_mbps is not None:
-            link = (seen.speed_mbps * 1e6,)
-            session.take(session.number(Quantity.LINK, HOST_WITNESS, link, grade=Grade.READ))
+    else:
+        path = path or _proved(session, targets.ask(session.planned.gear))
     size = _size_bytes(session, gear)
     try:
         target = targets.open(session.planned.gear, size)
@@ -88,6 +79,29 @@ def measure_storage(session: Session) -> Outcome:
         target.close()
     take_temperatures(session)
     return Outcome.COMPLETE
+
+
+def _proved(session: Session, path: PathTrace | None) -> PathTrace | None:
+    """The path, once it is shown to be the right one. Raises: TargetError."""
+    if path is not None:
+        prove_path(session, path)
+    return path
+
+
+def _drive_comes_up(session: Session, gear: Drive, targets: DataTargets, path: PathTrace | None) -> bool:
+    """Take down whether the drive is there, and the link that it made. Raises: TargetError, TrialStopped."""
+    seen = _drive_of(path) if path is not None else _wait_for_drive(session, gear)
+    if seen is None and (path := _proved(session, targets.ask(gear.id))) is not None:
+        seen = _drive_of(path)
+    session.appeared(seen is not None)
+    if seen is None:
+        return False
+    if path is None:
+        _proved(session, targets.trace(gear.id, seen.name))
+    if seen.speed_mbps is not None:
+        link = (seen.speed_mbps * 1e6,)
+        session.take(session.number(Quantity.LINK, HOST_WITNESS, link, grade=Grade.READ))
+    return True
 
 
 def _size_bytes(session: Session, gear: Gear | None) -> int:
