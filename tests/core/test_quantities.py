@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.errors import QuantityError
-from auditra.core.quantities import UNITS, Format, bit_rate, byte_rate, length, parse_quantity
+from auditra.core.quantities import UNITS, Format, bit_rate, both_forms, byte_rate, length, parse_quantity
 from tests.support.vectors import vectors
 
 VECTORS = vectors("quantities")
@@ -41,6 +43,25 @@ def test_any_text_gives_a_value_or_our_error(text: str) -> None:
         parse_quantity(text)
     except QuantityError as error:
         assert str(error).endswith((".", "?"))
+
+
+@pytest.mark.parametrize(("text", "forms"), VECTORS["both forms"])
+def test_both_forms_are_shown_with_the_sum_where_there_is_one(text: str, forms: str) -> None:
+    assert both_forms(parse_quantity(text)) == forms
+
+
+def test_one_length_has_one_value_however_it_is_written() -> None:
+    assert parse_quantity("35 cm").value == parse_quantity("0.35 m").value == parse_quantity("350 mm").value
+
+
+@given(st.floats())
+def test_nothing_without_end_and_nothing_below_nothing_gets_in(number: float) -> None:
+    for text in (f"{number} W", f"{number!r} Gb/s", f"{number:f} V"):
+        try:
+            value = parse_quantity(text).value
+        except QuantityError:
+            continue
+        assert 0 <= value < math.inf
 
 
 def test_rates_are_told_in_their_own_unit() -> None:

@@ -197,6 +197,40 @@ def probe(
     typer.echo(found.model_dump_json(indent=2)) if json else tell(found)
 
 
+@app.command(name="carries")
+def carries_(
+    links: Annotated[
+        list[str] | None,
+        typer.Argument(
+            help='Links in the order of the way, such as "usb-c 8.1 + gen 2x1", "hdmi 600", "ethernet 2.5 Gb/s".',
+            show_default=False,
+        ),
+    ] = None,
+    show: Annotated[list[str] | None, typer.Option(help="A display mode; may be said again for more.")] = None,
+    data: Annotated[str | None, typer.Option(help='Data payload beside it, such as "400 MB/s".')] = None,
+    depth: Annotated[int, typer.Option(help="Bits a sample: 8, 10 or 12.")] = 8,
+    chroma: Annotated[str, typer.Option(help="4:4:4, 4:2:2 or 4:2:0.")] = "4:4:4",
+    compressed: Annotated[float | None, typer.Option(min=6, max=36, help="Bits a pixel it is compressed to.")] = None,
+    amperes: Annotated[str | None, typer.Option(help="A current through copper: with --length and --gauge.")] = None,
+    length: Annotated[str | None, typer.Option(help='How long the cable is, such as "1.2 m" or "6 ft".')] = None,
+    gauge: Annotated[int | None, typer.Option(help="Its wires, AWG.")] = None,
+    category: Annotated[str | None, typer.Option(help="Of a network cable: with --length and --data.")] = None,
+) -> None:
+    """Say whether links, or a cable, can carry something by their standards, with the sum."""
+    from auditra.cli.carries import Asked, answer, category_answer, copper_answer
+
+    if amperes and length and gauge is not None:
+        typer.echo(copper_answer(amperes, length, gauge))
+    if category and length and data:
+        typer.echo(category_answer(category, length, data))
+    if links:
+        typer.echo(answer(links, Asked(show or (), data, depth, chroma, compressed)))
+    elif not (length and ((amperes and gauge is not None) or (category and data))):
+        raise AuditraError(
+            "nothing to carry over", why="no link is named", do='Name one, such as "usb-c 8.1 + gen 2x1"'
+        )
+
+
 @app.command()
 def schema(of: Annotated[SchemaName, typer.Argument(help="Which format.", show_default=False)]) -> None:
     """Print the JSON Schema of a format."""

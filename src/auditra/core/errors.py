@@ -3,6 +3,7 @@
     AuditraError            what failed, where, why, and what to do
     ├── InputError          somebody wrote something that cannot be read
     │   ├── QuantityError       a number without a unit, or with an unknown one
+    │   ├── AmbiguousName       a name that several links go by
     │   ├── ClaimError          a sentence that is not in the claim language
     │   ├── SheetError          a claim sheet or rig file, with file, line and key path
     │   └── FactsRefused        a file of facts, with every line that is wrong
@@ -43,6 +44,16 @@ class InputError(AuditraError):
 
 class QuantityError(InputError):
     """A value whose number or unit cannot be read."""
+
+
+class AmbiguousName(InputError):
+    """A name that several things go by; the seller has to be asked which."""
+
+    def __init__(self, name: str, candidates: tuple[str, ...]) -> None:
+        super().__init__(
+            f'"{name[:60]}"', why=f"this may be {' or '.join(candidates)}", do="Ask which one, and write that"
+        )
+        self.candidates = candidates
 
 
 class ClaimError(InputError):

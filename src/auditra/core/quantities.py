@@ -1,106 +1,153 @@
 """Values and units: what people type becomes SI, and SI becomes what people read.
 
-Rates are bits per second inside, whether a seller counts bits or bytes; prefixes are decimal.
+One reader for the whole product. A bare number is refused, and so is everything that is no quantity of this world:
+less than nothing, not a number, without end. Binary sizes and rates, feet with inches, volts with amperes, and a size
+with the time that it took are read too, and the sum is kept beside the value.
 """
 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
-from enum import StrEnum
+from dataclasses import dataclass, field
 
 from auditra.core.errors import QuantityError
+from auditra.core.units import UNITS, Dimension, Unit, find_unit, unit_symbols
 
+__all__ = [
+    "UNITS", "Dimension", "Format", "Quantity", "Unit", "bit_rate", "bit_rate_format", "both_forms", "byte_rate",
+    "find_unit", "length", "length_format", "parse_quantity", "parse_typed", "plain_number", "power", "unit_symbols",
+]  # fmt: skip
 
-class Dimension(StrEnum):
-    """What a number counts; the value is the name of the SI unit it is kept in."""
-
-    BIT_RATE = "b/s"
-    BYTE_RATE = "B/s"
-    POWER = "W"
-    VOLTAGE = "V"
-    CURRENT = "A"
-    LENGTH = "m"
-
-
-@dataclass(frozen=True)
-class Unit:
-    """A unit as written, its dimension and its size in SI. A byte rate is kept in bits per second."""
-
-    symbol: str
-    dimension: Dimension
-    in_si: float
-
-
-def _scaled(symbol: str, dimension: Dimension, prefixes: dict[str, float], base: float = 1.0) -> tuple[Unit, ...]:
-    return tuple(Unit(prefix + symbol, dimension, factor * base) for prefix, factor in prefixes.items())
-
-
-UNITS: tuple[Unit, ...] = (
-    *_scaled("b/s", Dimension.BIT_RATE, {"G": 1e9, "M": 1e6, "k": 1e3, "": 1.0}),
-    *_scaled("B/s", Dimension.BYTE_RATE, {"G": 1e9, "M": 1e6, "k": 1e3, "": 1.0}, base=8.0),
-    *_scaled("W", Dimension.POWER, {"": 1.0, "m": 1e-3}),
-    *_scaled("V", Dimension.VOLTAGE, {"": 1.0, "m": 1e-3}),
-    *_scaled("A", Dimension.CURRENT, {"": 1.0, "m": 1e-3}),
-    *_scaled("m", Dimension.LENGTH, {"": 1.0, "c": 1e-2, "m": 1e-3}),
-    Unit("in", Dimension.LENGTH, 0.0254),
-    Unit("ft", Dimension.LENGTH, 0.3048),
-)
-_BY_SYMBOL = {unit.symbol: unit for unit in UNITS}
-_SPELLINGS = {"bps": "b/s", "bit/s": "b/s", "Bps": "B/s"}
-_QUANTITY = re.compile(r"\s*([+-]?\d+(?:[.,]\d+)?)\s*([A-Za-z/]+)?\s*")
+_NUMBER = r"[+-]?\d{1,15}(?:[.,]\d{1,15})?|[+-]?\d{1,3}(?: \d{3}){1,4}(?:[.,]\d{1,15})?"
+_SYMBOL = r"[A-Za-z%°\u2103\u03a9\u2126'\"\u2032\u2033]{1,10}(?:/[A-Za-z]{1,2})?"
+_ONE = rf"({_NUMBER})\s*({_SYMBOL})"
+_QUANTITY = re.compile(rf"\s*({_NUMBER})\s*({_SYMBOL})?\s*")
+_TWO = re.compile(rf"\s*{_ONE}\s*(?:[x×*/,]\s*)?{_ONE}\s*")
+_OVER_TIME = re.compile(rf"\s*{_ONE}\s+in\s+{_ONE}\s*")
+_THOUSANDS_OR_TENTHS = re.compile(r"[+-]?[1-9]\d{0,2}[.,]\d{3}")
 _SIGNIFICANT_DIGITS = 12
+_MAY_BE_NEGATIVE = (Dimension.TEMPERATURE,)
 
 
 @dataclass(frozen=True)
 class Quantity:
-    """A value in SI (bits per second for both kinds of rate) and the unit it was written in."""
+    """A value in SI (bits per second for both kinds of rate) and the unit it was written in.
+
+    `sum` is the arithmetic where the value was worked out of two, such as ``20 V x 3.25 A = 65 W``.
+    """
 
     value: float
     unit: Unit
+    sum: str = field(default="", compare=False)
 
     def __str__(self) -> str:
         return f"{plain_number(self.value / self.unit.in_si)} {self.unit.symbol}"
 
 
-def find_unit(symbol: str) -> Unit | None:
-    """The unit of that name, in any usual spelling; upper and lower case differ: b is a bit, B a byte."""
-    for spelling, ours in _SPELLINGS.items():
-        if symbol.endswith(spelling):
-            symbol = symbol.removesuffix(spelling) + ours
-    return _BY_SYMBOL.get(symbol)
-
-
-def unit_symbols(dimension: Dimension) -> tuple[str, ...]:
-    """How values of a dimension may be written, largest unit first."""
-    return tuple(unit.symbol for unit in UNITS if unit.dimension is dimension)
-
-
 def parse_quantity(text: str, *dimensions: Dimension) -> Quantity:
-    """The value that a person typed, such as ``5 Gb/s``, ``95MB/s`` or ``0,8 ft``.
+    """The value that a person typed: ``5 Gb/s``, ``95MB/s``, ``0,8 ft``, ``20 V 3.25 A``, ``4 GiB in 10 s``.
 
     Raises: QuantityError when there is no number, no unit, an unknown unit, or one of another dimension.
     """
     allowed = " or ".join(symbol for each in dimensions for symbol in unit_symbols(each))
+    shown, do = f'"{text[:80]}"', f"Write it with {allowed}" if allowed else "Write it with its unit"
     match = _QUANTITY.fullmatch(text)
     if match is None:
-        raise QuantityError(f'"{text}"', why="this is not a number with a unit", do=f"Write it with {allowed}")
+        worked = _worked_out(text)
+        if worked is None:
+            raise QuantityError(shown, why="this is not a number with a unit", do=do)
+        if dimensions and worked.unit.dimension not in dimensions:
+            raise QuantityError(shown, why=f"this makes {worked}, which is not asked for here", do=do)
+        return worked
     number, symbol = match.groups()
     if symbol is None:
-        raise QuantityError(f'"{text}"', why="the unit is missing", do=f"Write it with {allowed}")
+        raise QuantityError(shown, why="the unit is missing", do=do)
     unit = find_unit(symbol)
     if unit is None or (dimensions and unit.dimension not in dimensions):
-        raise QuantityError(f'"{text}"', why=f'unknown unit "{symbol}" here', do=f"Write it with {allowed}")
-    return Quantity(float(number.replace(",", ".")) * unit.in_si, unit)
+        raise QuantityError(shown, why=f'unknown unit "{symbol}" here', do=do)
+    return Quantity(_in_si(number, unit, shown), unit)
+
+
+def _in_si(number: str, unit: Unit, shown: str) -> float:
+    """Rounded to what a decimal says, so that 35 cm and 0.35 m are one value. Raises: QuantityError."""
+    if _THOUSANDS_OR_TENTHS.fullmatch(number) and "," in number:
+        whole, point = number.replace(",", ""), number.replace(",", ".")
+        raise QuantityError(shown, why=f"{number} may be {whole} or {point}", do=f"Write {whole}, or {point}")
+    value = float(number.replace(",", ".").replace(" ", "")) * unit.in_si
+    if value < 0 and unit.dimension not in _MAY_BE_NEGATIVE:
+        raise QuantityError(shown, why="this is less than nothing", do="Write it without a sign")
+    return float(f"{value:.{_SIGNIFICANT_DIGITS}g}")
+
+
+def _worked_out(text: str) -> Quantity | None:
+    """A value written as two: volts with amperes, a size with its time, feet with inches; None for other text."""
+    shown = f'"{text[:80]}"'
+    for pattern, ways in ((_OVER_TIME, (_rate,)), (_TWO, (_watts, _feet_and_inches))):
+        match = pattern.fullmatch(text)
+        one, other = (find_unit(match[2]), find_unit(match[4])) if match else (None, None)
+        if match is not None and one is not None and other is not None:
+            values = Quantity(_in_si(match[1], one, shown), one), Quantity(_in_si(match[3], other, shown), other)
+            return next((found for way in ways if (found := way(*values)) is not None), None)
+    return None
+
+
+def _watts(one: Quantity, other: Quantity) -> Quantity | None:
+    dimensions = one.unit.dimension, other.unit.dimension
+    if set(dimensions) != {Dimension.VOLTAGE, Dimension.CURRENT}:
+        return None
+    return _of(one.value * other.value, "W", f"{one} x {other}")
+
+
+def _rate(size: Quantity, time: Quantity) -> Quantity | None:
+    if (size.unit.dimension, time.unit.dimension) != (Dimension.SIZE, Dimension.TIME) or not time.value:
+        return None
+    return _of(size.value * 8 / time.value, "MB/s", f"{size} in {time}")
+
+
+def _feet_and_inches(feet: Quantity, inches: Quantity) -> Quantity | None:
+    if (feet.unit.symbol, inches.unit.symbol) != ("ft", "in"):
+        return None
+    return _of(feet.value + inches.value, "in", f"{feet} {inches}")
+
+
+def _of(value: float, symbol: str, sum_: str) -> Quantity:
+    unit = find_unit(symbol)
+    assert unit is not None  # the symbols above are our own
+    result = Quantity(float(f"{value:.{_SIGNIFICANT_DIGITS}g}"), unit)
+    return Quantity(result.value, unit, f"{sum_} = {plain_number(result.value / unit.in_si)} {symbol}")
 
 
 def parse_typed(text: str, *dimensions: Dimension) -> tuple[float, float]:
     """A value that was read off something and typed, in SI, and the size of its last digit. Raises: QuantityError."""
     quantity = parse_quantity(text, *dimensions)
-    if quantity.value < 0:
-        raise QuantityError(f'"{text}"', why="this is less than nothing", do="Write it without a sign")
-    decimals = re.split("[.,]", _QUANTITY.fullmatch(text).group(1))[1:]  # type: ignore[union-attr]
+    match = _QUANTITY.fullmatch(text)
+    if match is None:  # worked out of two values: sure to its four leading digits
+        return quantity.value, abs(quantity.value) * 1e-3
+    decimals = re.split("[.,]", match.group(1))[1:]
     return quantity.value, quantity.unit.in_si / 10 ** len(decimals[0] if decimals else "")
+
+
+def both_forms(quantity: Quantity) -> str:
+    """A value in the two forms that people mix up: ``5 Gb/s = 625 MB/s``, ``0.8 ft = 24.38 cm``; the sum, if worked."""
+    value = quantity.value
+    other = {
+        Dimension.BIT_RATE: lambda: byte_rate(value),
+        Dimension.BYTE_RATE: lambda: bit_rate(value),
+        Dimension.SIZE: lambda: _other_size(quantity),
+        Dimension.LENGTH: lambda: (
+            length(value) if quantity.unit.symbol in ("in", "ft") else f"{plain_number(round(value / 0.0254, 2))} in"
+        ),
+        Dimension.ENERGY: lambda: f"{plain_number(round(value / 3600, 3))} Wh",
+    }.get(quantity.unit.dimension)
+    forms = [quantity.sum or str(quantity), other() if other else ""]
+    return " = ".join(dict.fromkeys(form for form in forms if (form and form != str(quantity)) or form == forms[0]))
+
+
+def _other_size(quantity: Quantity) -> str:
+    """Decimal for what was written in binary, and the other way round."""
+    binary = "i" in quantity.unit.symbol
+    prefixes = _SIZE_PREFIXES if binary else _BINARY_SIZE_PREFIXES
+    return _with_prefix(quantity.value, "B", prefixes, 4)
 
 
 def plain_number(value: float) -> str:
@@ -119,6 +166,8 @@ def _with_prefix(value: float, symbol: str, prefixes: tuple[tuple[str, float], .
 
 _RATE_PREFIXES = (("G", 1e9), ("M", 1e6), ("k", 1e3), ("", 1.0))
 _PAYLOAD_PREFIXES = (("M", 1e6), ("k", 1e3), ("", 1.0))
+_SIZE_PREFIXES = (("T", 1e12), ("G", 1e9), ("M", 1e6), ("k", 1e3), ("", 1.0))
+_BINARY_SIZE_PREFIXES = (("Ti", 2.0**40), ("Gi", 2.0**30), ("Mi", 2.0**20), ("Ki", 2.0**10), ("", 1.0))
 _LENGTH_PREFIXES = (("", 1.0), ("c", 1e-2), ("m", 1e-3))
 
 
@@ -130,6 +179,11 @@ def bit_rate(bps: float, digits: int = 4) -> str:
 def byte_rate(bps: float, digits: int = 4) -> str:
     """A rate in bits per second in the bytes that storage is told in: ``3.6e9`` as ``450 MB/s``."""
     return _with_prefix(bps / 8, "B/s", _PAYLOAD_PREFIXES, digits)
+
+
+def byte_size(count: float, digits: int = 4) -> str:
+    """``5e11`` as ``500 GB``."""
+    return _with_prefix(count, "B", _SIZE_PREFIXES, digits)
 
 
 def length(metres: float, digits: int = 4) -> str:

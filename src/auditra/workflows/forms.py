@@ -67,12 +67,9 @@ def _quantity(*dimensions: Dimension) -> BeforeValidator:
         if not isinstance(value, str):
             raise ValueError('write it with its unit, in quotes, such as "5 Gb/s"')
         try:
-            found = parse_quantity(value, *dimensions).value
+            return parse_quantity(value, *dimensions).value
         except QuantityError as error:
             raise ValueError(f"{error.why}. {error.do}") from None
-        if found < 0:
-            raise ValueError("this is less than nothing")
-        return found
 
     return BeforeValidator(read)
 
