@@ -17,7 +17,7 @@ from auditra.bench.storage import FileTarget
 from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.facts import DeviceNoted, Entry, Fact, RigNoted
 from auditra.core.audit.reading import Reading
-from auditra.core.plan.run_sheet import plan_run_sheet
+from auditra.core.plan.planner import plan_run_sheet
 from auditra.store.demos import DEMOS
 from auditra.workflows.measure import storage
 from auditra.workflows.measure.rates import RateTrace

@@ -40,9 +40,21 @@ class View:
 OPEN = ("Enter", "trial 1 of 19")
 OPEN_DONE = ("Enter", "All 19 trials are done")
 MEASURE = ("Enter", "reading back, pass 2")
-DOCK_DONE = [("Down", ""), ("Enter", "All 27 trials are done")]
+DOCK = [("Down", ""), ("Enter", "trial 1 of 29")]
+DOCK_DONE = [("Down", ""), ("Enter", "All 29 trials are done")]
+TYPED = [
+    *DOCK,
+    ("1", "WHAT EACH SOCKET IS FOR"),
+    ("n", "new claim"),
+    ("gives 18 W while C2 gi", "take the offer"),
+    ("", "while C2 gi"),
+]
 VIEWS = (
     View("shelf", done=True),
+    View("claims", [*DOCK_DONE, ("1", "WHAT EACH SOCKET IS FOR")], done=True),
+    View("claims-typing", TYPED),
+    View("claims-100x30", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=100, rows=30),
+    View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),
     View("run-next-move", [OPEN]),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
     View("run-all-done", [OPEN_DONE], done=True),

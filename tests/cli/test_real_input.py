@@ -29,7 +29,7 @@ def auditra(folder: Path, *words: str, said: str = "") -> subprocess.CompletedPr
 def begun(tmp_path: Path) -> Path:
     ran = auditra(tmp_path, "new", "quay", "--sheet", SHEET, "--rig", RIG)
     assert ran.returncode == 0, ran.stderr
-    assert "10 claims, 27 trials planned" in ran.stdout
+    assert "12 claims, 29 trials planned" in ran.stdout
     return tmp_path
 
 
@@ -81,7 +81,7 @@ def test_the_judgement_fits_its_schema_and_says_all_of_it(begun: Path) -> None:
     schema = json.loads(auditra(begun, "schema", "judgement").stdout)
     told = json.loads(auditra(begun, "judge", "quay", "--json").stdout)
     assert set(told) == set(schema["properties"])
-    assert told["coverage"]["claims"] == 10
+    assert told["coverage"]["claims"] == 12
     assert told["next_trials"][0]["moves"]
     assert json.loads(auditra(begun, "schema", "facts").stdout)["oneOf"]
 

@@ -15,7 +15,8 @@ from auditra.core.audit.rig import Rig
 from auditra.core.audit.trial import Outcome
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.judge.profile import Profile
-from auditra.core.plan.run_sheet import PlannedTrial, plan_run_sheet
+from auditra.core.plan.planner import plan_run_sheet
+from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.store.demos import DEMOS
 from auditra.workflows.trials import trial_of
 

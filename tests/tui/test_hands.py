@@ -14,7 +14,7 @@ from auditra.core.audit.facts import NoteWritten
 from auditra.core.audit.setup import Plugged
 from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.plan.moves import Action, PlugMove
-from auditra.core.plan.run_sheet import run_sheet_of
+from auditra.core.plan.planner import run_sheet_of
 from auditra.tui.hands import Hands
 from auditra.tui.held_bench import HeldBench
 from auditra.tui.messages import FactTaken, MovesAsked, ProgressMade, TextAsked

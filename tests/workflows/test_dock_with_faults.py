@@ -62,7 +62,7 @@ def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: 
 def reasons_are_said_with_their_figures(audited: Desk) -> None:
     told = {each.kind: each for each in audited.standing.judgement.reasons}
     assert set(told) == {"shared power", "shared way", "heat"}
-    assert "43" in told["shared power"].arithmetic or "45" in told["shared power"].arithmetic
+    assert 43 <= float(told["shared power"].arithmetic.split()[0]) <= 46
     assert told["shared way"].ports == ("A1", "S1")
     assert "alone" in told["shared way"].arithmetic
     assert told["heat"].ports == ("N1",)

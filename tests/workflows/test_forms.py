@@ -72,7 +72,7 @@ rigs = st.builds(
 @given(devices, noted(plain))
 def test_a_claim_sheet_reads_as_it_was_written(device: Device, quoted: Any) -> None:
     claims = (ClaimMade("claim1", "A1 data 5 Gb/s", Source("box", NOT_NOTED, quoted)),)
-    came = read_claim_sheet(write_claim_sheet(device, claims), "sheet.toml")
+    came = read_claim_sheet(write_claim_sheet([device], claims), "sheet.toml")
     assert came.device == device
     assert came.claims == claims
 

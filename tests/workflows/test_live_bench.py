@@ -15,6 +15,7 @@ from auditra.core.audit.facts import BenchNoted, ClaimMade, DeviceNoted, PathTra
 from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.audit.trial import Outcome
 from auditra.core.audit.verdict import Verdict
+from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.plan.moves import Action, PlugMove
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -40,6 +41,9 @@ class Reviewer:
     def make(self, moves: Sequence[PlugMove]) -> None:
         if callable(self.plugs) and any(move.action is Action.PLUG for move in moves):
             self.plugs()
+
+    def look(self, spot: str, look: Look, question: str) -> str:
+        return self.ask(question, look.hint)
 
     def read_rule(self, port: str, words: str) -> float:
         return 0.15

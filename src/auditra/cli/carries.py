@@ -109,10 +109,9 @@ def copper_answer(amperes: str, length: str, gauge_awg: int) -> str:
     most = USB_C_VBUS_DROP_V + USB_C_GROUND_DROP_V
     verb = "within" if drop.volts <= most else "beyond"
     way = f"2 x {metres.value:g} m of gauge {gauge_awg} = {drop.ohm * 1e3:.1f} mohm"
+    limit = f"{most * 1e3:.0f} mV that USB Type-C allows over VBUS and ground together (R2.2, 4.4.1)"
     return (
-        f"{way}; x {current} = {drop.volts * 1e3:.0f} mV, {drop.watts:.2f} W\n"
-        f"{verb} the {most * 1e3:.0f} mV that USB Type-C allows over VBUS and ground together (R2.2, 4.4.1), contacts not"
-        " counted"
+        f"{way}; x {current} = {drop.volts * 1e3:.0f} mV, {drop.watts:.2f} W\n{verb} the {limit}, contacts not counted"
     )
 
 

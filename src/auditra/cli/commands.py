@@ -29,6 +29,7 @@ class SchemaName(StrEnum):
     """The formats that have a schema."""
 
     FACTS = "facts"
+    CLAIMS = "claims"
     JUDGEMENT = "judgement"
 
 

@@ -19,7 +19,7 @@ from auditra.core.judge.judgement import judge
 from auditra.store.encoding import fact_schema
 from auditra.store.exchange import export_audit, read_audit
 from auditra.store.files import load_claim_sheet, load_rig
-from auditra.workflows.sheets import facts_of
+from auditra.workflows.sheets import claims_schema, facts_of
 
 LONGEST_NAME = 64
 
@@ -62,10 +62,10 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
 
 
 def schema_of(format_name: str) -> str:
-    """The JSON Schema of ``facts`` or ``judgement``."""
+    """The JSON Schema of ``facts``, ``claims`` or ``judgement``."""
     from auditra.publish.judgement_file import judgement_schema
 
-    made = fact_schema() if format_name == "facts" else judgement_schema()
+    made = {"facts": fact_schema, "claims": claims_schema, "judgement": judgement_schema}[format_name]()
     return json.dumps(made, indent=2, ensure_ascii=False)
 
 

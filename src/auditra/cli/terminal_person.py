@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import typer
 
 from auditra.core.audit.audit import Audit
+from auditra.core.claims.promise import Look
 from auditra.core.errors import TrialStopped
 from auditra.core.inert import inert
 from auditra.core.plan.moves import PlugMove, in_words
@@ -26,6 +27,9 @@ class TerminalPerson:
             typer.echo(inert(f"  {in_words(move, self.audit.device, self.audit.rig)}", 300))
         if moves and not self.plugged:
             self._line("  enter when that is done: ")
+
+    def look(self, spot: str, look: Look, question: str) -> str:
+        return self.ask(question, look.hint)
 
     def read_rule(self, port: str, words: str) -> float:
         return ask_length(self, port)

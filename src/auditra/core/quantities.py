@@ -9,16 +9,16 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
+from decimal import Decimal
 
 from auditra.core.errors import QuantityError
-from auditra.core.units import UNITS, Dimension, Unit, find_unit, unit_symbols
+from auditra.core.units import UNITS as UNITS
+from auditra.core.units import Dimension as Dimension
+from auditra.core.units import Unit as Unit
+from auditra.core.units import find_unit as find_unit
+from auditra.core.units import unit_symbols as unit_symbols
 
-__all__ = [
-    "UNITS", "Dimension", "Format", "Quantity", "Unit", "bit_rate", "bit_rate_format", "both_forms", "byte_rate",
-    "find_unit", "length", "length_format", "parse_quantity", "parse_typed", "plain_number", "power", "unit_symbols",
-]  # fmt: skip
-
-_NUMBER = r"[+-]?\d{1,15}(?:[.,]\d{1,15})?|[+-]?\d{1,3}(?: \d{3}){1,4}(?:[.,]\d{1,15})?"
+_NUMBER = r"[+-]?\d{1,15}(?:[.,]\d{1,400})?|[+-]?\d{1,3}(?: \d{3}){1,4}(?:[.,]\d{1,15})?"
 _SYMBOL = r"[A-Za-z%°\u2103\u03a9\u2126'\"\u2032\u2033]{1,10}(?:/[A-Za-z]{1,2})?"
 _ONE = rf"({_NUMBER})\s*({_SYMBOL})"
 _QUANTITY = re.compile(rf"\s*({_NUMBER})\s*({_SYMBOL})?\s*")
@@ -49,44 +49,48 @@ def parse_quantity(text: str, *dimensions: Dimension) -> Quantity:
 
     Raises: QuantityError when there is no number, no unit, an unknown unit, or one of another dimension.
     """
-    allowed = " or ".join(symbol for each in dimensions for symbol in unit_symbols(each))
-    shown, do = f'"{text[:80]}"', f"Write it with {allowed}" if allowed else "Write it with its unit"
     match = _QUANTITY.fullmatch(text)
     if match is None:
         worked = _worked_out(text)
         if worked is None:
-            raise QuantityError(shown, why="this is not a number with a unit", do=do)
+            raise _refuse(text, "this is not a number with a unit", dimensions)
         if dimensions and worked.unit.dimension not in dimensions:
-            raise QuantityError(shown, why=f"this makes {worked}, which is not asked for here", do=do)
+            raise _refuse(text, f"this makes {worked}, another unit than is asked for here", dimensions)
         return worked
     number, symbol = match.groups()
     if symbol is None:
-        raise QuantityError(shown, why="the unit is missing", do=do)
+        raise _refuse(text, "the unit is missing", dimensions)
     unit = find_unit(symbol)
     if unit is None or (dimensions and unit.dimension not in dimensions):
-        raise QuantityError(shown, why=f'unknown unit "{symbol}" here', do=do)
-    return Quantity(_in_si(number, unit, shown), unit)
+        raise _refuse(text, f'unknown unit "{symbol}" here', dimensions)
+    return Quantity(_in_si(number, unit, text), unit)
 
 
-def _in_si(number: str, unit: Unit, shown: str) -> float:
-    """Rounded to what a decimal says, so that 35 cm and 0.35 m are one value. Raises: QuantityError."""
-    if _THOUSANDS_OR_TENTHS.fullmatch(number) and "," in number:
+def _refuse(text: str, why: str, dimensions: tuple[Dimension, ...]) -> QuantityError:
+    allowed = " or ".join(symbol for each in dimensions for symbol in unit_symbols(each))
+    do = f"Write it with {allowed}" if allowed else "Write it with its unit"
+    return QuantityError(f'"{text[:80]}"', why=why, do=do)
+
+
+def _in_si(number: str, unit: Unit, text: str) -> float:
+    """Raises: QuantityError."""
+    shown = f'"{text[:80]}"'
+    if "," in number and _THOUSANDS_OR_TENTHS.fullmatch(number):
         whole, point = number.replace(",", ""), number.replace(",", ".")
         raise QuantityError(shown, why=f"{number} may be {whole} or {point}", do=f"Write {whole}, or {point}")
-    value = float(number.replace(",", ".").replace(" ", "")) * unit.in_si
+    value = float(Decimal(number.replace(",", ".").replace(" ", "")) * unit.exactly)
     if value < 0 and unit.dimension not in _MAY_BE_NEGATIVE:
         raise QuantityError(shown, why="this is less than nothing", do="Write it without a sign")
-    return float(f"{value:.{_SIGNIFICANT_DIGITS}g}")
+    return value
 
 
 def _worked_out(text: str) -> Quantity | None:
     """A value written as two: volts with amperes, a size with its time, feet with inches; None for other text."""
-    shown = f'"{text[:80]}"'
     for pattern, ways in ((_OVER_TIME, (_rate,)), (_TWO, (_watts, _feet_and_inches))):
         match = pattern.fullmatch(text)
         one, other = (find_unit(match[2]), find_unit(match[4])) if match else (None, None)
         if match is not None and one is not None and other is not None:
-            values = Quantity(_in_si(match[1], one, shown), one), Quantity(_in_si(match[3], other, shown), other)
+            values = Quantity(_in_si(match[1], one, text), one), Quantity(_in_si(match[3], other, text), other)
             return next((found for way in ways if (found := way(*values)) is not None), None)
     return None
 
@@ -196,6 +200,33 @@ def power(watts: float) -> str:
     return WATTS.show(watts)
 
 
+def amount(value: float, dimension: Dimension) -> str:
+    """A value as it is written in a claim: whole to twelve digits, in the unit that is read most easily."""
+    match dimension:
+        case Dimension.BIT_RATE:
+            return bit_rate(value, _SIGNIFICANT_DIGITS)
+        case Dimension.BYTE_RATE:
+            return f"{plain_number(value / 8e6)} MB/s"
+        case Dimension.LENGTH:
+            return length(value, _SIGNIFICANT_DIGITS)
+        case Dimension.SIZE:
+            forms = [_with_prefix(value, "B", each, 12) for each in (_SIZE_PREFIXES, _BINARY_SIZE_PREFIXES)]
+            return min((form for form in forms if parse_quantity(form).value == value), key=len, default=forms[0])
+        case _:
+            symbol, in_si = next(
+                (each for each in _AMOUNT_UNITS.get(dimension, ()) if abs(value) >= each[1]),
+                _AMOUNT_UNITS.get(dimension, ((dimension.value, 1.0),))[-1],
+            )
+            return f"{plain_number(value / in_si)} {symbol}"
+
+
+_AMOUNT_UNITS: dict[Dimension, tuple[tuple[str, float], ...]] = {
+    Dimension.VOLTAGE: (("V", 1.0), ("mV", 1e-3)),
+    Dimension.MASS: (("kg", 1.0), ("g", 1e-3)),
+    Dimension.ENERGY: (("Wh", 3600.0),),
+}
+
+
 @dataclass(frozen=True)
 class Format:
     """One unit and a number of decimals, so that values that stand together can be compared at a glance."""
@@ -229,3 +260,24 @@ def bit_rate_format(near_bps: float) -> Format:
 def length_format(near_m: float) -> Format:
     """The unit for lengths of about this size."""
     return Format("m", 1.0, 3) if near_m >= 1 else Format("cm", 1e-2, 2)
+
+
+def format_for(dimension: Dimension, near: float) -> Format:
+    """The unit and decimals for values of a dimension, of about this size."""
+    match dimension:
+        case Dimension.BIT_RATE:
+            return bit_rate_format(near)
+        case Dimension.BYTE_RATE:
+            return MEGABYTES_A_SECOND
+        case Dimension.LENGTH:
+            return length_format(near)
+        case Dimension.SIZE:
+            return Format("GB", 1e9, 1) if near >= 1e9 else Format("B", 1.0, 0)
+        case Dimension.VOLTAGE:
+            return Format("V", 1.0, 2) if near >= 1 else Format("mV", 1e-3, 0)
+        case Dimension.MASS:
+            return Format("kg", 1.0, 2) if near >= 1 else Format("g", 1e-3, 0)
+        case Dimension.CURRENT:
+            return Format("A", 1.0, 2)
+        case _:
+            return Format(dimension.value, 1.0, 1)

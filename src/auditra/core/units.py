@@ -9,7 +9,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from decimal import Decimal
 from enum import StrEnum
+from functools import cached_property
 
 
 class Dimension(StrEnum):
@@ -39,6 +41,11 @@ class Unit:
     symbol: str
     dimension: Dimension
     in_si: float
+
+    @cached_property
+    def exactly(self) -> Decimal:
+        """Its size in SI as a decimal, so that 35 cm and 0.35 m are one value."""
+        return Decimal(repr(self.in_si))
 
 
 _DECIMAL = {"G": 1e9, "M": 1e6, "k": 1e3, "": 1.0}

@@ -12,18 +12,17 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from auditra import __version__
+from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.bench import LIVE_BENCH
 from auditra.core.audit.checks import Known
 from auditra.core.audit.facts import (
     FACT_KINDS,
     BenchNoted,
     ClaimMade,
-    DeviceNoted,
     Entry,
     Fact,
     PathTraced,
     ReadingTaken,
-    RigNoted,
     TrialBegun,
     TrialEnded,
 )
@@ -46,12 +45,11 @@ _KEYS = frozenset({"fact", "body", "number", "at", "action", "link"})
 def export_audit(name: str, entries: Iterable[Entry], folder: Path) -> tuple[Path, ...]:
     """Write the audit's files; those that are there are replaced. Raises: AuditraError when the folder refuses."""
     entries = tuple(entries)
-    devices = [entry.fact.device for entry in entries if isinstance(entry.fact, DeviceNoted)]
-    rigs = [entry.fact.rig for entry in entries if isinstance(entry.fact, RigNoted)]
-    claims = [entry.fact for entry in entries if isinstance(entry.fact, ClaimMade)]
+    audit = fold_audit(name, entries)
+    claims = [ClaimMade(each.id, str(each), each.source, each.device) for each in audit.claims]
     files = {
-        CLAIMS_FILE: write_claim_sheet(devices[0], claims).encode() if devices else b"",
-        RIG_FILE: write_rig(rigs[-1]).encode() if rigs else b"",
+        CLAIMS_FILE: write_claim_sheet(audit.devices, claims).encode(),
+        RIG_FILE: write_rig(audit.rig).encode(),
         FACTS_FILE: b"".join(_lines(name, entries)),
     }
     try:
@@ -233,13 +231,11 @@ class _Reading:
 
     def _remarks(self) -> Iterator[str]:
         """Where the sheets beside the facts say otherwise, the facts count."""
-        facts = [entry.fact for entry in self.entries]
-        device = next(fact.device for fact in facts if isinstance(fact, DeviceNoted))
-        rig = next(fact.rig for fact in facts if isinstance(fact, RigNoted))
+        audit = fold_audit(self.name, self.entries)
         claims_path, rig_path = self.folder / CLAIMS_FILE, self.folder / RIG_FILE
-        if claims_path.is_file() and load_claim_sheet(claims_path).device != device:
+        if claims_path.is_file() and load_claim_sheet(claims_path).devices != audit.devices:
             yield f"{CLAIMS_FILE} says otherwise than {FACTS_FILE}; the facts count"
-        if rig_path.is_file() and load_rig(rig_path) != rig:
+        if rig_path.is_file() and load_rig(rig_path) != audit.rig:
             yield f"{RIG_FILE} says otherwise than {FACTS_FILE}; the facts count"
 
 

@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from textual.message import Message
 
 from auditra.core.audit.facts import Fact
+from auditra.core.claims.promise import Look
 from auditra.core.errors import TrialStopped
 from auditra.core.plan.moves import PlugMove
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -64,6 +65,9 @@ class Hands:
     def ask(self, question: str, hint: str) -> str:
         self._post(TextAsked(question, hint))
         return self._wait()
+
+    def look(self, spot: str, look: Look, question: str) -> str:
+        return self.ask(question, look.hint)
 
     def read_rule(self, port: str, words: str) -> float:
         return ask_length(self, port)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.bench import SIMULATED_BENCH
-from auditra.core.audit.facts import NoteWritten, Undone
+from auditra.core.audit.facts import Fact, NoteWritten, Undone
 from auditra.core.audit.trial import Outcome
 from auditra.core.judge.judgement import judge
 from auditra.core.judge.profile import Profile
@@ -45,8 +47,14 @@ class Desk:
         self._journal.append([NoteWritten(text, port)], action=action, at=clock.moment())
         return self.refresh()
 
+    def write(self, facts: Iterable[Fact], what: str, clock: Clock) -> Standing:
+        """Put facts on disk as one action, to be taken back together."""
+        action = f"{what} {self.refresh().audit.entries + 1}"
+        self._journal.append(facts, action=action, at=clock.moment())
+        return self.refresh()
+
     def undo(self, clock: Clock) -> str | None:
-        """Take back the newest trial or note; its name, or None where there is nothing to take back."""
+        """Take back what was done last, such as a trial or a claim; its name, or None where there is nothing."""
         audit = self.refresh().audit
         if not audit.undoable:
             return None

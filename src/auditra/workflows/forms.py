@@ -13,7 +13,7 @@ from enum import Enum, StrEnum
 from functools import cache
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin, get_type_hints
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, create_model
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema, create_model
 
 from auditra.core.audit.noted import NOT_NOTED, NotNoted
 from auditra.core.errors import QuantityError
@@ -62,16 +62,19 @@ class Sheet(BaseModel):
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
 
 
-def _quantity(*dimensions: Dimension) -> BeforeValidator:
+def _quantity(written: _Written) -> tuple[BeforeValidator, WithJsonSchema]:
+    """Reads a value with its unit; what the schema says of it."""
+
     def read(value: object) -> float:
         if not isinstance(value, str):
             raise ValueError('write it with its unit, in quotes, such as "5 Gb/s"')
         try:
-            return parse_quantity(value, *dimensions).value
+            return parse_quantity(value, *written.reads).value
         except QuantityError as error:
             raise ValueError(f"{error.why}. {error.do}") from None
 
-    return BeforeValidator(read)
+    told = {"type": "string", "description": f"a value with its unit, such as 1 {written.prints[0]}"}
+    return BeforeValidator(read), WithJsonSchema(told)
 
 
 def _mode(value: object) -> object:
@@ -136,7 +139,7 @@ def _unnoted(hint: Any) -> tuple[Any, bool]:
 def _form(name: str, hint: Any) -> Any:
     written = _written(name)
     if hint is float and written is not None:
-        return Annotated[float, _quantity(*written.reads)]
+        return Annotated[float, *_quantity(written)]
     if get_origin(hint) is tuple:
         return _list_form(name, get_args(hint))
     if dataclasses.is_dataclass(hint):

@@ -15,6 +15,7 @@ from typing import Protocol
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.facts import Entry, Fact
 from auditra.core.audit.path import PathTrace
+from auditra.core.claims.promise import Look
 from auditra.core.judge.judgement import Judgement
 from auditra.core.links.display import Mode
 from auditra.core.plan.moves import PlugMove
@@ -204,6 +205,10 @@ class Person(Protocol):
 
     def ask(self, question: str, hint: str) -> str:
         """What the person types; empty for nothing to say. Raises: TrialStopped."""
+        ...
+
+    def look(self, spot: str, look: Look, question: str) -> str:
+        """What the person saw at a spot of the device, typed; empty for nothing to say. Raises: TrialStopped."""
         ...
 
 

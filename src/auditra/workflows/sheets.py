@@ -4,22 +4,25 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, fields
+from functools import cache
 from typing import Annotated, Any, get_args, get_type_hints
 
 from pydantic import BeforeValidator, Field, ValidationError, create_model
 
 from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Device, Face
+from auditra.core.audit.device import BODY, DEVICE, Device, Face
 from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
 from auditra.core.audit.rig import Rig
-from auditra.core.claims.language import parse_claim
+from auditra.core.claims.language import parse_claims, promise_kinds
+from auditra.core.claims.sense import problems_of
 from auditra.core.errors import ClaimError, SheetError
 from auditra.core.inert import inert
 from auditra.workflows.forms import NONE, Sheet, Words, form_of, noun_of, table_of
 
 LARGEST_SHEET_BYTES = 1 << 20
+_MOST_DEVICES = 8
 _ONE_OF_MANY = {"hosts": "host", "supplies": "supply"}
 """Keys of the rig's lists that are not the field's name without its s."""
 NotedWords = Annotated[Words | None, BeforeValidator(lambda value: None if value == NONE else value)]
@@ -53,8 +56,9 @@ def _rig_lists() -> dict[str, tuple[str, type[Any]]]:
 _RIG_LISTS = _rig_lists()
 
 
+@cache
 def _device_file() -> type[Sheet]:
-    """The form of a claim sheet, made from the nouns."""
+    """The form of a claim sheet of one device, made from the nouns."""
     parts: dict[str, Any] = {
         "device": (form_of(Device, ("faces",)), ...),
         "source": (_SourceSheet, _SourceSheet()),
@@ -62,6 +66,34 @@ def _device_file() -> type[Sheet]:
         "claim": (list[_ClaimSheet], []),
     }
     return create_model("DeviceFile", __base__=Sheet, **parts)
+
+
+@cache
+def _kit_file() -> type[Sheet]:
+    """The form of a claim sheet of several devices: each is a ``[[device]]`` with its own ``[[device.face]]``."""
+    faces: dict[str, Any] = {"face": (list[form_of(Face)], ...)}  # type: ignore[misc]
+    one = create_model("KitDevice", __base__=form_of(Device, ("faces",)), **faces)
+    parts: dict[str, Any] = {
+        "device": (Annotated[list[one], Field(min_length=1, max_length=_MOST_DEVICES)], ...),
+        "source": (_SourceSheet, _SourceSheet()),
+        "claim": (list[_ClaimSheet], []),
+    }
+    return create_model("KitFile", __base__=Sheet, **parts)
+
+
+def claims_schema() -> dict[str, Any]:
+    """The JSON Schema of a claim sheet, with a sentence of every kind."""
+    one, kit = (file.model_json_schema(mode="validation") for file in (_device_file(), _kit_file()))
+    schema: dict[str, Any] = {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "an Auditra claim sheet, as TOML or JSON",
+        "$defs": one.pop("$defs", {}) | kit.pop("$defs", {}),
+        "oneOf": [one, kit],
+    }
+    said = schema["$defs"]["_ClaimSheet"]["properties"]["says"]
+    said["description"] = "a sentence of the claim language (docs/claim-language.md)"
+    said["examples"] = [f"{'body' if kind.on_body else 'A1'} {kind.example}" for kind in promise_kinds()]
+    return schema
 
 
 def _rig_file() -> type[Sheet]:
@@ -75,43 +107,52 @@ def _rig_file() -> type[Sheet]:
 
 @dataclass(frozen=True)
 class ClaimSheet:
-    """A device with the sentences its seller is held to."""
+    """One device, or the several of a kit, with the sentences that the seller is held to."""
 
-    device: Device
+    devices: tuple[Device, ...]
     claims: tuple[ClaimMade, ...]
+
+    @property
+    def device(self) -> Device:
+        return self.devices[0]
 
 
 def read_claim_sheet(text: str, file: str) -> ClaimSheet:
     """The device and claims of a claim sheet. Raises: SheetError with the line and key path to mend."""
-    sheet = _parse(_device_file(), text, file)
     locate = _Locator(text, file)
-    device = noun_of(Device, sheet.device, faces=tuple(noun_of(Face, face) for face in sheet.face))
-    _check_ports(device, locate)
-    claims = tuple(
-        _claim(claim, f"claim{index + 1}", index, sheet, device, locate) for index, claim in enumerate(sheet.claim)
-    )
-    return ClaimSheet(device, claims)
+    raw = _load(text, locate)
+    of_kit = isinstance(raw.get("device"), list)
+    sheet = _validate(_kit_file() if of_kit else _device_file(), raw, locate)
+    parts = [(each, each.face) for each in sheet.device] if of_kit else [(sheet.device, sheet.face)]
+    devices = tuple(noun_of(Device, each, faces=tuple(noun_of(Face, face) for face in faces)) for each, faces in parts)
+    for index, device in enumerate(devices):
+        if device.id in [each.id for each in devices[:index]]:
+            raise locate.error(("device", index, "id"), "another device has this id", device.id)
+        _check_ports(device, locate, ("device", index) if of_kit else ())
+    claims = tuple(made for index in range(len(sheet.claim)) for made in _claims(index, sheet, devices, locate))
+    return ClaimSheet(devices, claims)
 
 
 def read_rig(text: str, file: str) -> Rig:
     """The rig of a rig file. Raises: SheetError with the line and key path to mend."""
-    sheet = _parse(_rig_file(), text, file)
-    _check_ids(sheet, _Locator(text, file))
+    locate = _Locator(text, file)
+    sheet = _validate(_rig_file(), _load(text, locate), locate)
+    _check_ids(sheet, locate)
     lists = {
         field: tuple(noun_of(noun, each) for each in getattr(sheet, key)) for key, (field, noun) in _RIG_LISTS.items()
     }
     return Rig(sheet.name, **lists)
 
 
-def write_claim_sheet(device: Device, claims: Iterable[ClaimMade]) -> str:
-    """A claim sheet that reads as this device and these claims."""
-    return _toml(
-        {
-            "device": table_of(device, ("faces",)),
-            "face": [table_of(face) for face in device.faces],
-            "claim": [_claim_table(claim) for claim in claims],
-        }
-    )
+def write_claim_sheet(devices: Sequence[Device], claims: Iterable[ClaimMade]) -> str:
+    """A claim sheet that reads as these devices and claims."""
+    said = {"claim": [_claim_table(claim) for claim in claims]}
+    if len(devices) == 1:
+        device = devices[0]
+        faces = [table_of(face) for face in device.faces]
+        return _toml({"device": table_of(device, ("faces",)), "face": faces, **said})
+    kit = [table_of(each, ("faces",)) | {"face": [table_of(face) for face in each.faces]} for each in devices]
+    return _toml({"device": kit, **said})
 
 
 def write_rig(rig: Rig) -> str:
@@ -122,7 +163,7 @@ def write_rig(rig: Rig) -> str:
 
 def facts_of(sheet: ClaimSheet, rig: Rig) -> tuple[Fact, ...]:
     """The facts that an audit begins with."""
-    return DeviceNoted(sheet.device), RigNoted(rig), *sheet.claims
+    return *map(DeviceNoted, sheet.devices), RigNoted(rig), *sheet.claims
 
 
 def _toml(tables: dict[str, Any]) -> str:
@@ -165,7 +206,8 @@ def _braces(table: dict[str, Any]) -> Any:
 
 
 def _claim_table(claim: ClaimMade) -> dict[str, Any]:
-    return {"says": claim.sentence} | {
+    of = {"device": claim.device} if claim.device != DEVICE else {}
+    return {"says": claim.sentence} | of | {
         key: NONE if value is None else value
         for key, value in (
             ("quoted", claim.source.quoted), ("source", claim.source.kind), ("seen", claim.source.seen),
@@ -174,28 +216,46 @@ def _claim_table(claim: ClaimMade) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _claim(claim: _ClaimSheet, claim_id: str, index: int, sheet: Any, device: Device, locate: _Locator) -> ClaimMade:
+def _claims(index: int, sheet: Any, devices: tuple[Device, ...], locate: _Locator) -> Iterator[ClaimMade]:
+    """The claims of one table: a sentence with several promises makes as many."""
+    claim: _ClaimSheet = sheet.claim[index]
+    where: KeyPath = ("claim", index, "says")
     try:
-        parsed = parse_claim(claim.says, claim_id=claim_id)
+        parsed = parse_claims(claim.says, claim_id="", device=claim.device or devices[0].id)
     except ClaimError as error:
-        raise locate.error(("claim", index, "says"), error.why, claim.says, do=error.do) from error
-    if device.port(parsed.port) is None:
-        known = ", ".join(port.id for port in device.ports())
-        why = f"the device has no port {parsed.port}"
-        raise locate.error(("claim", index, "says"), why, claim.says, do=f"It has {known}")
-    own = noun_of(Source, claim)
-    whole = noun_of(Source, sheet.source)
+        raise locate.error(where, error.why, claim.says, do=error.do) from error
+    source = _source_of(claim, sheet)
+    for turn, each in enumerate(parsed):
+        device = next((one for one in devices if one.id == each.device), None)
+        if device is None:
+            raise locate.error(where, f'there is no device "{inert(each.device, 40)}"', claim.says)
+        for problem in problems_of(each, device):
+            known = ", ".join(port.id for port in device.ports())
+            raise locate.error(where, problem, claim.says, do=f"It has {known}" if "no port" in problem else "")
+        yield ClaimMade(f"claim{index + 1}{_LETTERS[turn]}", str(each), source, each.device)
+
+
+_LETTERS = ("", "b", "c", "d", "e", "f", "g", "h")
+"""What parts the ids of the claims that one sentence makes."""
+
+
+def _source_of(claim: _ClaimSheet, sheet: Any) -> Source:
+    """The table's own source, and for what it does not say the sheet's."""
+    own, whole = noun_of(Source, claim), noun_of(Source, sheet.source)
     kind = claim.source if "source" in claim.model_fields_set else whole.kind
     seen = own.seen if "seen" in claim.model_fields_set else whole.seen
-    return ClaimMade(claim_id, str(parsed), Source(kind, seen, own.quoted), claim.device or device.id)
+    return Source(kind, seen, own.quoted)
 
 
-def _check_ports(device: Device, locate: _Locator) -> None:
+def _check_ports(device: Device, locate: _Locator, above: KeyPath) -> None:
     known: set[str] = set()
     for face_index, face in enumerate(device.faces):
         for port_index, port in enumerate(face.ports):
+            where = (*above, "face", face_index, "ports", port_index, "id")
             if port.id in known:
-                raise locate.error(("face", face_index, "ports", port_index, "id"), "another port has this id", port.id)
+                raise locate.error(where, "another port has this id", port.id)
+            if port.id == BODY:
+                raise locate.error(where, f'"{BODY}" is the whole device', port.id)
             known.add(port.id)
 
 
@@ -215,16 +275,22 @@ def _check_ids(sheet: Any, locate: _Locator) -> None:
 KeyPath = tuple[str | int, ...]
 
 
-def _parse(model: type[Sheet], text: str, file: str) -> Any:
-    locate = _Locator(text, file)
+def _load(text: str, locate: _Locator) -> dict[str, Any]:
+    """The tables of a file as they stand. Raises: SheetError."""
     if len(text) > LARGEST_SHEET_BYTES:
         raise locate.error((), f"it is longer than {LARGEST_SHEET_BYTES} characters", "")
     try:
-        return model.model_validate(tomllib.loads(text))
+        return tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
         raise locate.not_toml(error) from error
     except RecursionError as error:
         raise locate.error((), "its brackets are nested too deep", "") from error
+
+
+def _validate(model: type[Sheet], tables: dict[str, Any], locate: _Locator) -> Any:
+    """The tables as a form says them. Raises: SheetError."""
+    try:
+        return model.model_validate(tables)
     except ValidationError as error:
         first = error.errors()[0]
         raise locate.error(_without_union_tags(first["loc"]), _in_words(first), _offending(first)) from error

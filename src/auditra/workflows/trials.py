@@ -5,18 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 
 from auditra.core.audit.audit import Audit
-from auditra.core.audit.device import DEVICE
+from auditra.core.audit.device import BODY, DEVICE
 from auditra.core.audit.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading
 from auditra.core.audit.rig import Display
 from auditra.core.audit.trial import Outcome, Procedure, Trial
-from auditra.core.claims.promise import Scale
+from auditra.core.claims.promise import Promise
 from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.plan.moves import Action, moves_between
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.measure.appearance import measure_appearance
-from auditra.workflows.measure.by_hand import NO, THE_EYE, measure_by_hand
+from auditra.workflows.measure.by_hand import measure_by_hand
 from auditra.workflows.measure.display import PICTURE_WITHIN_S, measure_display
+from auditra.workflows.measure.look import NO, THE_EYE, ask_besides, measure_by_looking
 from auditra.workflows.measure.network import measure_network
 from auditra.workflows.measure.power import measure_power
 from auditra.workflows.measure.rule import measure_length
@@ -36,6 +37,7 @@ _MEASURES: dict[Procedure, Callable[[Session], Outcome]] = {
     Procedure.DISPLAY: measure_display,
     Procedure.APPEARANCE: measure_appearance,
     Procedure.RULE: measure_length,
+    Procedure.LOOK: measure_by_looking,
 }
 
 
@@ -80,7 +82,9 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         put=lambda fact: record([fact]),
         watch=watcher.progress,
         device_came=any(move.action is Action.PLUG and move.what.gear == DEVICE for move in moves),
-        scales=tuple(scale for scale in _scales(planned, audit) if scale is not None),
+        scales=tuple(scale for each in _promises(planned, audit) if (scale := each.scale()) is not None),
+        looks=tuple(look for each in _promises(planned, audit) if (look := each.look(_spot(planned))) is not None),
+        looks_besides=tuple(look for each in _promises(planned, audit) for look in each.looks_besides(_spot(planned))),
         tried_at={each.path.drive.name: each.trial.port for each in audit.trials
                   if each.path is not None and each.path.drive is not None and each.trial.port is not None},
     )  # fmt: skip
@@ -89,6 +93,8 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         if _is_warm(audit, planned):
             let_cool(session)
         outcome = _measure_of(planned.procedure, bench)(session)
+        if outcome is Outcome.COMPLETE:
+            ask_besides(session)
     except BenchError as error:
         stopped = isinstance(error, TrialStopped)
         record([TrialEnded(trial.id, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))])
@@ -111,11 +117,16 @@ def _measure_of(procedure: Procedure, bench: Bench) -> Callable[[Session], Outco
     return measure_by_hand if doors.get(procedure, bench) is None else _MEASURES[procedure]
 
 
-def _scales(planned: PlannedTrial, audit: Audit) -> Iterator[Scale | None]:
+def _promises(planned: PlannedTrial, audit: Audit) -> Iterator[Promise]:
     """What the claims that are tried promise."""
-    for claim in audit.claims:
-        if claim.id in planned.claims:
-            yield claim.promise.scale()
+    return (claim.promise for claim in audit.claims if claim.id in planned.claims)
+
+
+def _spot(planned: PlannedTrial) -> str:
+    """How questions name the place: the port or ports, the device, or the gear without it."""
+    if planned.port is None:
+        return "the host itself"
+    return "the device" if planned.port == BODY else planned.key.split("/")[0].replace("+", " and ")
 
 
 def _is_warm(audit: Audit, planned: PlannedTrial) -> bool:

@@ -10,9 +10,11 @@ from pathlib import Path
 from auditra.bench.kernel import KernelTree
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.core.audit.path import PathTrace
+from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.links.display import Mode
 from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.quantities import amount
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.world import AMBIENT_C, World
 from auditra.workflows.measure.memory import same_bytes
@@ -50,6 +52,17 @@ class SimulatedPerson:
     def ask(self, question: str, hint: str) -> str:
         """Nothing is typed on the simulated bench: it has every door."""
         return ""
+
+    def look(self, spot: str, look: Look, question: str) -> str:
+        """What there is to be seen of the world, as a person would type it."""
+        self._clock.sleep(_HAND_MOVES_IN_S)
+        if look.dimensions:
+            value = self._world.figure(spot, str(look.quantity))
+            return "" if value is None else amount(value, look.dimensions[0])
+        if look.tries:
+            direct = question != look.question
+            return f"{look.tries if direct else self._world.works_in(spot, look.tries)} of {look.tries}"
+        return "yes" if self._world.is_so(spot) else "no"
 
 
 class SimulatedKernel:

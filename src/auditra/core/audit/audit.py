@@ -10,7 +10,9 @@ from auditra.core.audit.claim import Claim
 from auditra.core.audit.device import DEVICE, Device
 from auditra.core.audit.facts import (
     BenchNoted,
+    ClaimDropped,
     ClaimMade,
+    ClaimMended,
     DeviceNoted,
     DoubtEnded,
     DoubtRaised,
@@ -122,8 +124,11 @@ class _Folding:
             case BenchNoted(bench):
                 self.bench = bench
             case ClaimMade(claim_id, sentence, source, device_id):
-                claim = parse_claim(sentence, claim_id=claim_id, source=source)
-                self.claims[claim_id] = replace(claim, device=device_id)
+                self.claims[claim_id] = parse_claim(sentence, claim_id=claim_id, source=source, device=device_id)
+            case ClaimMended(claim_id, sentence, source, device_id) if claim_id in self.claims:
+                self.claims[claim_id] = parse_claim(sentence, claim_id=claim_id, source=source, device=device_id)
+            case ClaimDropped(claim_id):
+                self.claims.pop(claim_id, None)
             case TrialBegun(trial):
                 self.trials[trial.id] = TrialRecord(trial, action=entry.action, begun_at=entry.at)
             case PathTraced() | ReadingTaken() | TrialEnded() as part:
@@ -198,8 +203,12 @@ def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
 
 
 def _undoable(entries: tuple[Entry, ...], in_force: dict[str, bool]) -> tuple[str, ...]:
-    """Trials and notes can be taken back; the sheet and the rig that an audit was made from cannot."""
+    """Trials, notes and what was done to claims and ports can be taken back; the sheets that began it cannot."""
+    began = {entry.action for entry in entries if isinstance(entry.fact, RigNoted)}
+    can_be = TrialBegun | NoteWritten | ClaimMade | ClaimMended | ClaimDropped | DeviceNoted
     actions = dict.fromkeys(
-        entry.action for entry in entries if isinstance(entry.fact, TrialBegun | NoteWritten) and in_force[entry.action]
+        entry.action
+        for entry in entries
+        if isinstance(entry.fact, can_be) and in_force[entry.action] and entry.action not in began
     )
     return tuple(actions)

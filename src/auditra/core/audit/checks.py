@@ -8,7 +8,9 @@ from dataclasses import dataclass, field
 
 from auditra.core.audit.device import DEVICE, Device
 from auditra.core.audit.facts import (
+    ClaimDropped,
     ClaimMade,
+    ClaimMended,
     DeviceNoted,
     DoubtEnded,
     DoubtRaised,
@@ -26,6 +28,7 @@ from auditra.core.audit.reading import Quantity, Reading
 from auditra.core.audit.rig import Rig
 from auditra.core.audit.trial import Trial
 from auditra.core.claims.language import parse_claim
+from auditra.core.claims.sense import problems_of
 from auditra.core.errors import ClaimError, QuantityError
 from auditra.core.inert import inert
 from auditra.core.links.display import parse_mode
@@ -67,12 +70,15 @@ class Known:
         match fact:
             case DeviceNoted(device):
                 yield from _of_device(device)
+                known = self.devices.get(device.id)
+                if known is not None and self.trials and not known.same_thing_as(device):
+                    yield "the trials so far are of another variant, revision or firmware: that is another audit"
                 self.devices[device.id] = device
             case RigNoted(rig):
                 yield from _of_rig(rig)
                 self.rig = rig
-            case ClaimMade():
-                yield from self._of_claim(fact)
+            case ClaimMade() | ClaimMended() | ClaimDropped():
+                yield from self._of_claim_fact(fact)
             case TrialBegun(trial):
                 yield from self._of_trial(trial)
             case ReadingTaken(reading):
@@ -100,20 +106,27 @@ class Known:
             case _:
                 pass
 
-    def _of_claim(self, claim: ClaimMade) -> Iterator[str]:
-        if claim.id in self.claims:
-            yield f'another claim has the id "{inert(claim.id, 40)}"'
-        self.claims.add(claim.id)
+    def _of_claim_fact(self, fact: ClaimMade | ClaimMended | ClaimDropped) -> Iterator[str]:
+        if isinstance(fact, ClaimMade):
+            if fact.id in self.claims:
+                yield f'another claim has the id "{inert(fact.id, 40)}"'
+            self.claims.add(fact.id)
+        elif fact.claim not in self.claims:
+            yield f'no claim "{inert(fact.claim, 40)}" was made before this'
+        if not isinstance(fact, ClaimDropped):
+            yield from self._of_claim(fact)
+
+    def _of_claim(self, claim: ClaimMade | ClaimMended) -> Iterator[str]:
         try:
-            parsed = parse_claim(claim.sentence, claim_id=claim.id)
+            parsed = parse_claim(claim.sentence, claim_id="", device=claim.device)
         except ClaimError as error:
             yield inert(str(error), 300)
             return
-        device = self.devices.get(claim.device)
+        device = self.devices.get(parsed.device)
         if device is None:
             yield f'no device "{inert(claim.device, 40)}" was named before this claim'
-        elif device.port(parsed.port) is None:
-            yield f"the device has no port {parsed.port}"
+        else:
+            yield from problems_of(parsed, device)
 
     def _of_trial(self, trial: Trial) -> Iterator[str]:
         if trial.id in self.trials:

@@ -12,6 +12,9 @@ from auditra.core.audit.noted import NOT_NOTED, Noted
 DEVICE = "device"
 """How set-ups name the device under audit, beside the ids of gear."""
 
+BODY = "body"
+"""How claims name the device as a whole, where a port would stand."""
+
 
 class Role(StrEnum):
     """Which way a port faces."""
@@ -110,7 +113,15 @@ class Device:
     supply: Noted[OwnSupply] = NOT_NOTED
     box_contents: Noted[tuple[str, ...]] = NOT_NOTED
     disclosure: Noted[str] = NOT_NOTED
-    """How the reviewer came by it, who pays, who saw the result before."""
+    """How the reviewer came by it, in a sentence."""
+    paid_by: Noted[str] = NOT_NOTED
+    """Who pays for the work, if anybody does."""
+    seen_before_by: Noted[str] = NOT_NOTED
+    """Who saw the result before it was published."""
+    helper_gear: Noted[str] = NOT_NOTED
+    """Gear that took part and was lent, or is of the same maker."""
+    firmware: Noted[str] = NOT_NOTED
+    seller: Noted[str] = NOT_NOTED
     lamps: Noted[tuple[Lamp, ...]] = NOT_NOTED
     storage: Noted[InnerStorage] = NOT_NOTED
 
@@ -118,12 +129,23 @@ class Device:
     def name(self) -> str:
         return f"{self.maker} {self.model}"
 
+    def same_thing_as(self, other: Device) -> bool:
+        """Whether both may be one device: nothing that marks it is known to differ. Results go with that or not."""
+        return all(
+            getattr(self, mark) == getattr(other, mark) or NOT_NOTED in (getattr(self, mark), getattr(other, mark))
+            for mark in ("maker", "model", "variant", "revision", "firmware")
+        )
+
     def ports(self) -> Iterator[Port]:
         for face in self.faces:
             yield from face.ports
 
     def port(self, port_id: str) -> Port | None:
         return self._port_by_id.get(port_id)
+
+    def has(self, port_id: str) -> bool:
+        """Whether claims may name it: a port, or the whole."""
+        return port_id == BODY or port_id in self._port_by_id
 
     @cached_property
     def _port_by_id(self) -> dict[str, Port]:

@@ -43,6 +43,24 @@ class ClaimMade:
 
 
 @dataclass(frozen=True)
+class ClaimMended:
+    """A claim is put otherwise from here on; what was tried for it stays."""
+
+    claim: str
+    sentence: str
+    source: Source = Source()
+    device: str = DEVICE
+
+
+@dataclass(frozen=True)
+class ClaimDropped:
+    """A claim is no longer held against the seller: it was read wrongly, or it was made twice."""
+
+    claim: str
+    why: str = ""
+
+
+@dataclass(frozen=True)
 class TrialBegun:
     """This set-up is being tried."""
 
@@ -146,8 +164,8 @@ class Undone:
 
 
 Fact = (
-    DeviceNoted | RigNoted | BenchNoted | ClaimMade | TrialBegun | PathTraced | ReadingTaken | TrialEnded | EventNoted
-    | NoteWritten | EvidenceKept | DoubtRaised | DoubtEnded | Undone
+    DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimMended | ClaimDropped | TrialBegun | PathTraced
+    | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised | DoubtEnded | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -155,6 +173,8 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "rig": RigNoted,
     "bench": BenchNoted,
     "claim": ClaimMade,
+    "claim mended": ClaimMended,
+    "claim dropped": ClaimDropped,
     "trial": TrialBegun,
     "path": PathTraced,
     "reading": ReadingTaken,

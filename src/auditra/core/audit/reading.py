@@ -56,6 +56,14 @@ class Quantity(StrEnum):
     PROCESSOR = "processor load"
     NOISE = "noise"
     WORKS = "works"
+    WORKS_WITHOUT = "works without the device"
+    CAPACITY = "capacity"
+    TIME_TO_SWITCH = "time to switch"
+    OWN_USE = "own use"
+    DROP = "voltage drop"
+    SLOT_WIDTH = "slot width"
+    PORTS = "ports"
+    PRICE = "price"
     SEEN_TO_BE = "seen to be"
 
     @property
@@ -71,7 +79,8 @@ _UNITS = {
     Quantity.CASE_TEMPERATURE: "C", Quantity.AMBIENT_TEMPERATURE: "C", Quantity.APPEARED: "tries",
     Quantity.WRONG_BYTES: "B", Quantity.LATENCY: "s", Quantity.LOSS: "%", Quantity.LARGEST_FRAME: "B",
     Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
-    Quantity.NOISE: "dB",
+    Quantity.NOISE: "dB", Quantity.CAPACITY: "B", Quantity.TIME_TO_SWITCH: "s", Quantity.OWN_USE: "W",
+    Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m",
 }  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass
 
 from auditra.core.audit.device import DEVICE
@@ -79,10 +80,10 @@ class SetUp:
         """The gear is on the host itself, without the device."""
         return all(DEVICE not in (each.owner, each.gear) for each in self.plugged)
 
-    def conditions(self, claim: str) -> tuple[str, ...]:
-        """What makes this set-up special for a claim: what else runs, and how long it had been at work."""
+    def conditions(self, own: Container[str] = ()) -> tuple[str, ...]:
+        """What makes this set-up special: what runs that is not a claim's own, and how long it had been at work."""
         soaked = (f"after {self.soaked_s / MINUTE_S:.0f} min of full load",) if self.soaked_s else ()
-        return (*(f"while {each}" for each in self.running if each != claim), *soaked)
+        return (*(f"while {each}" for each in self.running if each not in own), *soaked)
 
     def gear_at(self, port: str) -> str | None:
         """What is plugged into a port of the device."""

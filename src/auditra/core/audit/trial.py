@@ -21,6 +21,7 @@ class Procedure(StrEnum):
     DISPLAY = "read the mode back"
     APPEARANCE = "see whether it appears"
     RULE = "measure with a rule"
+    LOOK = "look, and tell"
 
 
 class Outcome(StrEnum):

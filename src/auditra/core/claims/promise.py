@@ -3,48 +3,119 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from dataclasses import dataclass
-from typing import ClassVar, Self
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any, ClassVar, Self
 
 from auditra.core.audit.reading import Quantity
 from auditra.core.audit.rig import Gear
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
+from auditra.core.claims.terms import Said, terms_of
 from auditra.core.claims.words import Words
 from auditra.core.judge.evidence import Evidence
-from auditra.core.quantities import Format
+from auditra.core.quantities import Dimension, Format
 
 
 @dataclass(frozen=True)
 class Scale:
     """How the readings of a claim are shown on one scale: the quantities, the limit and the most the link carries."""
 
-    quantities: tuple[Quantity, ...]
+    quantities: tuple[Quantity | str, ...]
     limit: float
     ceiling: float | None = None
     ceiling_words: str = ""
 
 
+class Hedge(StrEnum):
+    """How a figure is promised; the value is what stands before it."""
+
+    PLAIN = ""
+    UP_TO = "up to"
+    ABOUT = "about"
+    AT_LEAST = "at least"
+
+
+_HEDGES = tuple(each.value for each in Hedge if each.value)
+ABOUT_SHARE = 0.05
+"""How far a figure may be off that is promised with "about"."""
+
+
+@dataclass(frozen=True)
+class Look:
+    """What a person is asked about a promise that no instrument decides by itself, and what may be answered.
+
+    A number where dimensions are named; else how often it worked, or with no tries yes or no.
+    """
+
+    question: str
+    quantity: Quantity | str
+    hint: str
+    dimensions: tuple[Dimension, ...] = ()
+    tries: int = 0
+
+
+@dataclass(frozen=True)
 class Promise(ABC):
-    """One kind of promise. A kind is one file in kinds/, found by itself: a frozen dataclass under this class."""
+    """One kind of promise: a frozen dataclass under this class, in a file of kinds/, found by itself.
+
+    Its grammar is its fields: those made with `said` are read and printed in their order. A kind that is written
+    otherwise has its own `parse` and `__str__`.
+    """
+
+    hedge: Hedge = field(default=Hedge.PLAIN, kw_only=True)
 
     words: ClassVar[str]
     """The words that open its sentence, after the port."""
+    of_many: ClassVar[str] = ""
+    """The same where several ports are named; empty where nothing changes."""
     example: ClassVar[str]
     procedure: ClassVar[Procedure]
     beside_display: ClassVar[bool] = False
     """It is promised whatever else runs, so it is tried with a display running too."""
     soaks: ClassVar[bool] = False
     """It is promised however long it has been at work, so it is tried after a long time at full load too."""
+    of_group: ClassVar[bool] = False
+    """It is said of a group of ports as a whole, not of each."""
+    needs_gear: ClassVar[bool] = False
+    """A person who looks needs a piece of gear for it too."""
+    on_body: ClassVar[bool] = False
+    """It is said of the whole device as a rule."""
 
     @classmethod
-    @abstractmethod
     def parse(cls, words: Words) -> Self:
         """Read what follows the opening words. Raises: ClaimError."""
+        required, optional = terms_of(cls)
+        values: dict[str, Any] = {}
+        for each in required:
+            if each.after:
+                words.expect(each.after)
+            if each.hedged and (hedge := words.take_one_of(_HEDGES)):
+                values["hedge"] = Hedge(hedge)
+            values[each.name] = each.term.read(words)
+        values |= _read_optional(optional, words)
+        return cls(**values)
 
-    @abstractmethod
     def __str__(self) -> str:
         """The canonical sentence, without the port."""
+        return self.sentence(several=False)
+
+    def sentence(self, *, several: bool) -> str:
+        """The canonical sentence, without the ports, as it is said of one or of several."""
+        each = ("each",) if several and not self.of_group else ()
+        return " ".join((self.of_many or self.words if several else self.words, *self._said(), *each))
+
+    def _said(self) -> Iterable[str]:
+        """What stands behind the opening words."""
+        required, optional = terms_of(type(self))
+        for each in required:
+            if each.hedged and self.hedge:
+                yield self.hedge.value
+            yield each.show(getattr(self, each.name))
+        for each in optional:
+            if (value := getattr(self, each.name)) != each.default:
+                yield each.show(value)
 
     @property
     @abstractmethod
@@ -56,20 +127,28 @@ class Promise(ABC):
         """How values of the promised quantity are told; kinds without a number keep this one."""
         return Format("", 1.0, 0)
 
-    @abstractmethod
     def scale(self) -> Scale | None:
         """The scale that readings grow on; None where there is no number to watch."""
+        return None
 
-    @abstractmethod
     def margin(self, gear: Gear) -> float | None:
         """How far a piece of gear reaches beyond the promise, as a ratio; None for gear of another kind.
 
         Below 1 it cannot prove the claim.
         """
+        return None
 
     @abstractmethod
     def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
         """The parts of the decision, from one trial's readings and the same gear's direct ones."""
+
+    def look(self, spot: str) -> Look | None:
+        """What a person is asked at a port; None where a procedure measures by itself."""
+        return None
+
+    def looks_besides(self, spot: str) -> tuple[Look, ...]:
+        """What a person is asked besides what the procedure measures."""
+        return ()
 
     @property
     def target(self) -> float:
@@ -85,3 +164,21 @@ class Promise(ABC):
     def lacking(self) -> str:
         """What a rig that cannot prove this lacks."""
         return f"gear for {self.words}"
+
+    def owed(self, limit: float) -> float:
+        """What has to be shown of a limit: a little less where it was promised with "about"."""
+        return limit * (1 - ABOUT_SHARE) if self.hedge is Hedge.ABOUT else limit
+
+
+def _read_optional(left: tuple[Said, ...], words: Words) -> dict[str, Any]:
+    """What may be left out, in any order, with or without commas between."""
+    values: dict[str, Any] = {}
+    while left and not words.done:
+        place = words.place
+        words.take_phrase(",")
+        found = next((each for each in left if each.name not in values and each.begins(words)), None)
+        if found is None:
+            words.back(place)
+            return values
+        values[found.name] = found.term.read(words)
+    return values

@@ -11,11 +11,12 @@ from auditra.core.audit.claim import Claim
 from auditra.core.audit.reading import Count, Reading
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.audit.verdict import Part, Verdict
+from auditra.core.claims.promise import Hedge
 from auditra.core.judge.comparison import Comparison, compare
 from auditra.core.judge.conditions import Conditions, in_words, separating, together
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.rules import as_credit, works
-from auditra.core.plan.run_sheet import RunSheet
+from auditra.core.plan.run_sheet import RunSheet, special_for
 
 LEAST_TO_WORST = (
     Verdict.HOLDS, Verdict.HOLDS_IF, Verdict.OPEN, Verdict.UNPROVEN, Verdict.TOO_CLOSE, Verdict.SHORT, Verdict.BROKEN,
@@ -88,9 +89,11 @@ class _Judging:
         by_conditions: dict[Conditions, tuple[TrialRecord, ...]] = dict(owed)
         bearing = [each for each in self.every if self.claim.id in each.trial.claims and each.trial.port is not None]
         for record in bearing:
-            beside = record.trial.setup.conditions(str(self.claim))
+            beside = special_for(self.claim, record.trial)
             by_conditions[beside] = (*by_conditions.get(beside, ()), record)
         set_ups = tuple(self._judge_set_up(beside, of) for beside, of in by_conditions.items())
+        if self.claim.promise.hedge is Hedge.UP_TO and any(each.verdict is Verdict.HOLDS for each in set_ups):
+            set_ups = tuple(each for each in set_ups if each.verdict is Verdict.HOLDS)
         if not bearing:
             return _untried(self.claim, set_ups, sheet)
         readings = tuple(reading for record in bearing for reading in self._at_port(record))
@@ -118,26 +121,33 @@ class _Judging:
         return SetUpVerdict(beside, worst_of(parts), parts, None, names)
 
     def _at_port(self, record: TrialRecord) -> tuple[Reading, ...]:
-        return tuple(reading for reading in record.readings if reading.at == self.claim.port)
+        return tuple(reading for reading in record.readings if reading.at in self.claim.ports)
 
     def _decide_trial(self, record: TrialRecord) -> tuple[Part, ...]:
-        taken = Evidence(self._at_port(record))
-        if self.claim.promise.procedure is Procedure.APPEARANCE:
-            taken = self._pooled(record)
-        return self.claim.promise.decide(taken, self._direct_evidence(record))
+        """The parts of every port of the claim that the trial was of."""
+        readings = self._at_port(record)
+        ports = [port for port in self.claim.ports if any(reading.at == port for reading in readings)]
+        parts: list[Part] = []
+        for port in ports or [self.claim.port]:
+            taken = Evidence(tuple(reading for reading in readings if reading.at == port))
+            if self.claim.promise.procedure is Procedure.APPEARANCE:
+                taken = self._pooled(record, port)
+            decided = self.claim.promise.decide(taken, self._direct_evidence(record, port))
+            parts += [replace(part, name=f"{port} {part.name}") for part in decided] if len(ports) > 1 else decided
+        return tuple(parts)
 
-    def _pooled(self, record: TrialRecord) -> Evidence:
+    def _pooled(self, record: TrialRecord, port: str) -> Evidence:
         """The readings of every repeat of a trial: tries are counted together."""
         same = (each for each in self.every if each.trial.key == record.trial.key)
-        return Evidence(tuple(reading for each in same for reading in each.readings))
+        return Evidence(tuple(reading for each in same for reading in each.readings if reading.at == port))
 
-    def _direct_evidence(self, record: TrialRecord) -> Evidence:
+    def _direct_evidence(self, record: TrialRecord, port: str) -> Evidence:
         """What the same gear gave without the device, as far as nothing else differed."""
-        gear = record.trial.setup.gear_at(self.claim.port) or record.trial.gear
+        gear = record.trial.setup.gear_at(port) or record.trial.gear
         comparable: list[Reading] = []
         for each in self.every:
             if each.trial.port is None and each.trial.gear == gear:
-                comparison = compare(self.claim.id, self.claim.port, record, each)
+                comparison = compare(self.claim.id, port, record, each)
                 self.comparisons[record.trial.id, each.trial.id] = comparison
                 comparable += () if comparison.refused else each.readings
         return Evidence(tuple(comparable))
@@ -148,7 +158,7 @@ class _Judging:
             return None
         counts = [Evidence(self._at_port(record)).count() for record in records]
         taken = Count(sum(each.seen for each in counts), sum(each.tries for each in counts))
-        return works("appears", taken, self._direct_evidence(records[0]).count())
+        return works("appears", taken, self._direct_evidence(records[0], self.claim.port).count())
 
 
 def _untried(claim: Claim, set_ups: tuple[SetUpVerdict, ...], sheet: RunSheet) -> ClaimVerdict:

@@ -13,12 +13,12 @@ class Evidence:
 
     readings: tuple[Reading, ...] = ()
 
-    def last(self, quantity: Quantity, at: str | None = None) -> Reading | None:
+    def last(self, quantity: Quantity | str, at: str | None = None) -> Reading | None:
         """The newest reading of a quantity, at a port where one is named."""
-        found = (r for r in reversed(self.readings) if r.quantity is quantity and at in (None, r.at))
+        found = (r for r in reversed(self.readings) if r.quantity == quantity and at in (None, r.at))
         return next(found, None)
 
-    def count(self) -> Count:
-        """Appearances of all tries together."""
-        counts = [r.count for r in self.readings if r.quantity is Quantity.APPEARED and r.count is not None]
+    def count(self, quantity: Quantity = Quantity.APPEARED) -> Count:
+        """All tries together: how often gear appeared, or something else happened."""
+        counts = [r.count for r in self.readings if r.quantity is quantity and r.count is not None]
         return Count(sum(c.seen for c in counts), sum(c.tries for c in counts))

@@ -140,7 +140,7 @@ def _at_once(record: TrialRecord, port: str, every: Iterable[TrialRecord]) -> st
     alone = [
         r
         for each in every
-        if each.trial.port == port and not each.trial.setup.conditions("")
+        if each.trial.port == port and not each.trial.setup.conditions()
         for r in each.readings
         if r.at == port and r.quantity == reading.quantity and r.values
     ]

@@ -14,7 +14,8 @@ from auditra.core.judge.profile import Profile
 from auditra.core.judge.rules import CONTENT
 from auditra.core.judge.score import Score, score_claims
 from auditra.core.judge.unit_guard import Question, questions_of
-from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, run_sheet_of, still_to_do
+from auditra.core.plan.planner import run_sheet_of
+from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,7 @@ class Judgement:
         return sum(each.verdict.decided for each in self.claims)
 
     def of_port(self, port: str) -> tuple[ClaimVerdict, ...]:
-        return tuple(each for each in self.claims if each.claim.port == port)
+        return tuple(each for each in self.claims if port in each.claim.ports)
 
     def worst_of_port(self, port: str) -> Verdict | None:
         """The verdict that a port is shown with; None where nothing is promised of it."""

@@ -5,7 +5,7 @@ Guarded acceptance: JCGM 106:2012, 8.3.2. Nothing is called short while the rig 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from decimal import Decimal
 
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading
@@ -45,8 +45,13 @@ def at_least(
     direct: Reading | None,
     fmt: Format,
     lowest: Grade = Grade.MEASURED,
+    *,
+    blames_device: bool = False,
 ) -> Part:
-    """Whether a reading reaches a limit; with the same gear direct, whether the device is what keeps it from that."""
+    """Whether a reading reaches a limit; with the same gear direct, whether the device is what keeps it from that.
+
+    `blames_device`: nothing of the rig could explain a reading below it, such as a lead that is too short.
+    """
     if reading is None:
         return Part(name, Verdict.OPEN, "not tried")
     if (weak := too_weak(name, reading, lowest)) is not None:
@@ -64,7 +69,56 @@ def at_least(
     if y.high >= limit:
         text = f"{shown} straddles {fmt.show(limit)}"
         return Part(name, Verdict.TOO_CLOSE, shown, text)
+    if blames_device:
+        return _short(name, y, limit, shown, fmt)
     return _below(name, y, limit, direct, shown, fmt)
+
+
+def _short(name: str, y: Estimate, limit: float, shown: str, fmt: Format) -> Part:
+    sum_ = f"{fmt.number(y.value)} + {fmt.number(y.expanded)} < {fmt.show(limit)}"
+    return Part(name, Verdict.SHORT, shown, sum_, as_credit(y.value / limit if limit > 0 else 0.0))
+
+
+def at_most(name: str, reading: Reading | None, limit: float, fmt: Format, lowest: Grade = Grade.MEASURED) -> Part:
+    """Whether a reading stays at or below a limit: the mirror of `at_least`, for what only the device can cause."""
+    if reading is None:
+        return Part(name, Verdict.OPEN, "not tried")
+    if (weak := too_weak(name, reading, lowest)) is not None:
+        return weak
+    y = estimate(reading)
+    shown = fmt.pair(y.value, y.expanded)
+    if y.high <= limit:
+        sum_ = f"{fmt.number(y.value)} + {fmt.number(y.expanded)} <= {fmt.show(limit)}"
+        return Part(name, Verdict.HOLDS, shown, sum_, Decimal(1))
+    if y.low <= limit:
+        return Part(name, Verdict.TOO_CLOSE, shown, f"{shown} straddles {fmt.show(limit)}")
+    sum_ = f"{fmt.number(y.value)} - {fmt.number(y.expanded)} > {fmt.show(limit)}"
+    return Part(name, Verdict.SHORT, shown, sum_, as_credit(limit / y.value if y.value > 0 else 0.0))
+
+
+def is_so(name: str, reading: Reading | None, lowest: Grade) -> Part:
+    """Whether something is as it is said to be, by one who looked."""
+    if reading is None or reading.yes is None:
+        return Part(name, Verdict.OPEN, "not looked at")
+    if (weak := too_weak(name, reading, lowest)) is not None:
+        return weak
+    if reading.yes:
+        return Part(name, Verdict.HOLDS, "it is so", f"seen by {reading.instrument}", Decimal(1))
+    return Part(name, Verdict.BROKEN, "it is not so", f"seen by {reading.instrument}", Decimal(0))
+
+
+def works_when_asked(name: str, taken: Count, without: Count) -> Part:
+    """Whether something worked as often as it was tried; a failure counts where the same works without the device."""
+    if taken.tries == 0:
+        return Part(name, Verdict.OPEN, "not tried")
+    shown = f"worked in {taken.seen} of {taken.tries} tries"
+    if taken.seen == taken.tries:
+        return Part(name, Verdict.HOLDS, shown, shown, Decimal(1))
+    found = works(name, taken, without)
+    if found is None:
+        more = f"a miss in fewer than {FEWEST_TRIES_THAT_DECIDE} tries accuses nobody"
+        return Part(name, Verdict.TOO_CLOSE, shown, more)
+    return Part(name, found.verdict, shown, found.arithmetic, found.credit)
 
 
 def _below(name: str, y: Estimate, limit: float, direct: Reading | None, shown: str, fmt: Format) -> Part:
@@ -165,11 +219,22 @@ def refuses(name: str, taken: Count, direct: Count) -> Part:
     return Part(name, Verdict.HOLDS, shown, text, Decimal(1))
 
 
-def payload_parts(taken: Evidence, direct: Evidence, floor_bps: float) -> tuple[Part, ...]:
-    """Write and read against a floor, and every byte against what was written."""
+def payload_parts(
+    taken: Evidence,
+    direct: Evidence,
+    floor_bps: float,
+    quantities: Iterable[Quantity] = (Quantity.WRITE, Quantity.READ),
+) -> tuple[Part, ...]:
+    """Write and read, or one of them, against a floor, and every byte against what was written."""
     parts = tuple(
-        at_least(name, taken.last(quantity), floor_bps, direct.last(quantity), MEGABYTES_A_SECOND)
-        for name, quantity in (("write", Quantity.WRITE), ("read", Quantity.READ))
+        at_least(
+            "write" if quantity is Quantity.WRITE else "read",
+            taken.last(quantity),
+            floor_bps,
+            direct.last(quantity),
+            MEGABYTES_A_SECOND,
+        )
+        for quantity in quantities
     )
     return (*parts, *wrong_bytes(taken, direct))
 

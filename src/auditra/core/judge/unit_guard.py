@@ -74,7 +74,7 @@ def _about(reading: Reading, record: TrialRecord, claims: list[Claim]) -> Iterat
     ceiling = _link_ceiling(record, reading.at) if reading.quantity in _RATES else None
     for claim in claims:
         scale = claim.promise.scale()
-        if scale is not None and reading.quantity in scale.quantities and reading.at in (claim.port, "direct"):
+        if scale is not None and reading.quantity in scale.quantities and reading.at in (*claim.ports, "direct"):
             words = question_value(value, scale, format_of(reading, value).show(value), ceiling)
             if words:
                 yield Question(record.trial.id, reading.at, str(reading.quantity), words)

@@ -36,6 +36,10 @@ class Stand:
         charger = self._charger(choice.ids) if procedure is Procedure.POWER_OUT else ()
         return self._set_up(self._device(), *charger, plugged_in(port, choice))
 
+    def with_device(self, port: Port, choice: Choice | None) -> SetUp:
+        """The device on the host, with gear in a port where some is needed: for what is looked at."""
+        return self._set_up(self._device(), *((plugged_in(port, choice),) if choice else ()))
+
     def direct(self, procedure: Procedure, gear: Gear) -> SetUp | None:
         """The same gear without the device; None where it fits nothing on the host."""
         if procedure is Procedure.POWER_IN:

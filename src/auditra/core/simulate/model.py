@@ -40,6 +40,10 @@ class DeviceModel:
     corrupts: frozenset[str] = frozenset()
     """Sockets that now and then hand back a wrong byte."""
     lengths_m: Mapping[str, float] = field(default_factory=dict)
+    figures: Mapping[tuple[str, str], float] = field(default_factory=dict)
+    """What can be read of a spot besides, by spot and quantity, in SI."""
+    lacks: frozenset[str] = frozenset()
+    """Spots that are not as they are said to be, for one who looks."""
     rise_idle_k: float = 4.0
     rise_busy_k: float = 9.0
     warms_in_s: float = 900.0

@@ -308,6 +308,19 @@ class World:
         off = limit * (self._gain[instrument.id] + self.random.uniform(-0.2, 0.2))
         return Flow(flow.volts, flow.amperes * (1 + off))
 
+    def figure(self, spot: str, quantity: str) -> float | None:
+        """What a person reads of a spot; None for what nobody can see."""
+        return self.model.figures.get((spot, quantity))
+
+    def is_so(self, spot: str) -> bool:
+        """Whether a spot is as it is said to be, for one who looks."""
+        return spot not in self.model.lacks
+
+    def works_in(self, spot: str, tries: int) -> int:
+        """In how many tries something at a spot works."""
+        missed = self.model.misses.get(spot, 0.0)
+        return sum(self.random.random() >= missed for _ in range(tries))
+
     def length_m(self, port: str) -> float:
         return self.model.lengths_m.get(port, 0.0)
 

@@ -33,7 +33,7 @@ def _line(line: Line, judgement: Judgement, selected: str | None, text: int, sho
     mark = line.verdict.mark if line.verdict else UNSTATED_MARK
     colour = palette.of(line.verdict) if line.verdict else palette.partly
     verdict = judgement.of_claim(line.claim) if line.claim else None
-    here = verdict is not None and verdict.claim.port == selected
+    here = verdict is not None and selected in verdict.claim.ports
     words = line.text if line.verdict else f"unstated: {line.text}"
     told = (
         verdict.condition or verdict.shown

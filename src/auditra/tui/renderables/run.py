@@ -69,13 +69,13 @@ def watched(
 ) -> Watched | None:
     """The scale of a trial: claim, the same gear direct, ceiling of the link; None where nothing is a number."""
     bearing = [each.claim for each in judgement.claims if each.claim.id in planned.claims]
-    here = [claim for claim in bearing if claim.port == (at or planned.port)]
+    here = [claim for claim in bearing if (at or planned.port) in claim.ports]
     claim = next(iter(here or bearing), None)
     scale = claim.promise.scale() if claim else None
     if claim is None or scale is None:
         return None
     marks = [Mark("claim", scale.limit, palette.accent)]
-    gear = planned.setup.gear_at(claim.port) or planned.gear
+    gear = planned.setup.gear_at(at or planned.port or claim.port) or planned.gear
     if planned.port is not None and (direct := _direct(gear, audit, scale)) is not None:
         marks.append(Mark("direct", direct, palette.holds))
     if scale.ceiling is not None:

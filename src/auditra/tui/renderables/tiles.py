@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from enum import Enum
 
 from textual.content import Content
 
+from auditra.core.audit.claim import Claim
 from auditra.core.audit.device import Device
 from auditra.core.audit.verdict import Verdict
 from auditra.core.inert import inert
@@ -40,6 +41,8 @@ class Tile:
     share: Decimal
     move: bool = False
     running: bool = False
+    typed: bool = False
+    """What it promises is just being typed."""
 
     @property
     def mark(self) -> str:
@@ -47,8 +50,8 @@ class Tile:
 
     @property
     def word(self) -> str:
-        if self.running:
-            return "running"
+        if self.running or self.typed:
+            return "running" if self.running else "typing"
         return self.verdict.word if self.verdict else "no claim"
 
 
@@ -145,7 +148,7 @@ def _name(name: str, palette: Palette) -> Content:
 
 
 def _lines(tile: Tile, size: TileSize, selected: bool, palette: Palette) -> list[Content]:
-    colour = palette.accent if tile.running else palette.of(tile.verdict)
+    colour = palette.accent if tile.running or tile.typed else palette.of(tile.verdict)
     match size:
         case TileSize.LARGE:
             return _large(tile, selected, colour, palette)
@@ -190,6 +193,17 @@ def with_moves(
     """The same tiles, with those marked that the next plug moves are at, and the one under trial."""
     return tuple(
         (name, tuple(replace(tile, move=tile.port in moves, running=tile.port == running) for tile in tiles))
+        for name, tiles in faces
+    )
+
+
+def with_typed(
+    faces: tuple[tuple[str, tuple[Tile, ...]], ...], claims: Sequence[Claim]
+) -> tuple[tuple[str, tuple[Tile, ...]], ...]:
+    """The same tiles, those of claims that are being typed with what they would promise."""
+    typed = {port: claim.promise.brief for claim in claims for port in claim.ports}
+    return tuple(
+        (name, tuple(replace(t, brief=typed[t.port], typed=True) if t.port in typed else t for t in tiles))
         for name, tiles in faces
     )
 

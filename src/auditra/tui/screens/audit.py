@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from pathlib import Path
 from typing import ClassVar
 
@@ -11,40 +10,27 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Container
 from textual.content import Content
-from textual.widgets import ContentSwitcher, Input, Static
+from textual.widgets import ContentSwitcher, Static
 
-from auditra.core.audit.facts import ReadingTaken, TrialEnded
-from auditra.core.audit.trial import Outcome
-from auditra.core.errors import AuditraError, TrialStopped
+from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
-from auditra.core.judge.telling import reading_in_words
-from auditra.core.plan.moves import in_words, moves_between
-from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.tui.hands import Hands
-from auditra.tui.held_bench import HeldBench
 from auditra.tui.messages import (
-    FactTaken,
-    MovesAsked,
     PortChosen,
-    ProgressMade,
     StageChosen,
-    TextAsked,
-    TrialOver,
-    TrialStarted,
 )
-from auditra.tui.renderables.run import Live, Phase, past_log
-from auditra.tui.renderables.tiles import tiles_of, with_moves
-from auditra.tui.screens.room import RoomyScreen
+from auditra.tui.renderables.tiles import tiles_of, with_moves, with_typed
+from auditra.tui.screens.claiming import CLAIMS, ClaimingScreen
+from auditra.tui.screens.trials import RUN
+from auditra.tui.widgets.claims_stage import ClaimsStage
 from auditra.tui.widgets.faces import FacesMap, Track
 from auditra.tui.widgets.lines import KeyLine, TitleLine
 from auditra.tui.widgets.quiet_stages import QuietStage
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.tui.widgets.score_stage import ScoreStage
 from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Clock, Standing
 from auditra.workflows.workshop import Workshop
 
-RUN, SCORE, PUBLISH = 4, 7, 8
+SCORE, PUBLISH = 7, 8
 _RUN_KEYS = (
     ("enter", "start trial", "start"),
     ("x", "did not appear", "mark_absent"),
@@ -58,6 +44,30 @@ _RUN_KEYS = (
     ("b", "shelf", "leave"),
     ("?", "help", "app.help"),
 )
+_CLAIMS_KEYS = (
+    ("n", "new claim", "new_claim"),
+    ("e", "mend", "mend_claim"),
+    ("w", "words", "note_words"),
+    ("d", "drop", "drop_claim"),
+    ("tab", "panel", "next_panel"),
+    ("j k", "claim", "no_action"),
+    ("s", "new socket", "new_socket"),
+    ("r", "rename", "rename_socket"),
+    ("< >", "move", "no_action"),
+    ("x", "take off", "mark_absent"),
+    ("f", "face", "new_face"),
+    ("i", "known", "note_device"),
+    ("u", "undo", "undo"),
+    ("1-8", "stage", "no_action"),
+    ("b", "shelf", "leave"),
+    ("?", "help", "app.help"),
+)
+_TYPING_KEYS = (
+    ("enter", "write it down", "no_action"),
+    ("tab", "take the offer", "next_panel"),
+    ("↑↓", "other offers", "no_action"),
+    ("esc", "leave it", "stop"),
+)
 _OTHER_KEYS = (
     ("←→↑↓", "socket", "no_action"),
     ("1-8", "stage", "no_action"),
@@ -69,7 +79,7 @@ _OTHER_KEYS = (
 )
 
 
-class AuditScreen(RoomyScreen):
+class AuditScreen(ClaimingScreen):
     """One audit on the desk."""
 
     AUTO_FOCUS = ""
@@ -93,6 +103,19 @@ class AuditScreen(RoomyScreen):
         Binding("a", "run_all", "all that is left"),
         Binding("escape", "stop", "stop the trial"),
         Binding("p", "publish", "publish"),
+        Binding("n", "new_claim", "new claim"),
+        Binding("e", "mend_claim", "mend the claim"),
+        Binding("w", "note_words", "the seller's words"),
+        Binding("d", "drop_claim", "drop the claim"),
+        Binding("j", "next_claim(1)", show=False),
+        Binding("k", "next_claim(-1)", show=False),
+        Binding("s", "new_socket", "new socket"),
+        Binding("r", "rename_socket", "rename the socket"),
+        Binding("less_than_sign", "move_socket(-1)", show=False),
+        Binding("greater_than_sign", "move_socket(1)", show=False),
+        Binding("f", "new_face", "new face"),
+        Binding("F", "rename_face", "rename the face"),
+        Binding("i", "note_device", "what is known of the device"),
         Binding("tab", "next_panel", show=False, priority=True),
         Binding("b", "leave", "the shelf"),
         Binding("q", "app.quit", "quit"),
@@ -100,28 +123,14 @@ class AuditScreen(RoomyScreen):
     ]
 
     def __init__(self, workshop: Workshop, desk: Desk) -> None:
-        super().__init__()
-        self._workshop, self._desk = workshop, desk
-        self._hands = Hands(self.post_message)
-        self._live = Live()
-        self._log = past_log(desk.standing.audit, desk.standing.judgement)
-        self._port: str | None = next((port.id for port in desk.standing.audit.device.ports()), None)
-        self._held_bench = HeldBench(workshop.open_bench, self._hands)
-        self._goes_on = False
-        self._absent: PlannedTrial | None = None
+        super().__init__(workshop, desk)
         self._published = ""
 
     @property
-    def standing(self) -> Standing:
-        return self._desk.standing
-
-    @property
     def keys(self) -> tuple[tuple[str, str, str], ...]:
-        return _RUN_KEYS if self.query_one(Track).stage == RUN else _OTHER_KEYS
-
-    @property
-    def is_measuring(self) -> bool:
-        return self._live.phase is not Phase.READY
+        if self.is_typing:
+            return _TYPING_KEYS
+        return {CLAIMS: _CLAIMS_KEYS, RUN: _RUN_KEYS}.get(self.query_one(Track).stage, _OTHER_KEYS)
 
     def compose(self) -> ComposeResult:
         yield TitleLine()
@@ -130,6 +139,8 @@ class AuditScreen(RoomyScreen):
         yield Static(id="space")
         yield Track()
         with ContentSwitcher(initial="run"):
+            with Container(id="claims"):
+                yield ClaimsStage()
             with Container(id="run"):
                 yield RunStage()
             with Container(id="score"):
@@ -141,10 +152,6 @@ class AuditScreen(RoomyScreen):
     def on_mount(self) -> None:
         self._prepare_next()
         self.call_after_refresh(self.show)
-
-    def on_unmount(self) -> None:
-        self._hands.stop()
-        self._held_bench.let_go()
 
     # Showing
 
@@ -159,14 +166,23 @@ class AuditScreen(RoomyScreen):
             f"{len(judgement.claims)} claims", f"{judgement.decided} decided",
             f"{value} ({score.lowest:.0f} to {score.highest:.0f})", self.standing.bench,
         )  # fmt: skip
-        moves = frozenset(move.port for move in self._live.moves if move.port is not None)
-        running = self._live.planned.port if self._live.planned and self.is_measuring else None
-        faces = self.query_one(FacesMap)
-        faces.selected = self._port
-        faces.faces = with_moves(tiles_of(audit.device, judgement), frozenset() if running else moves, running)
-        faces.refresh()
+        self.show_faces()
         self._show_chosen()
         self._show_stage()
+
+    def show_faces(self) -> None:
+        """The device as it stands: what the next moves are at, what is measured, what is being typed."""
+        audit, judgement = self.standing.audit, self.standing.judgement
+        moves = frozenset(move.port for move in self._live.moves if move.port is not None)
+        running = self._live.planned.port if self._live.planned and self.is_measuring else None
+        tiles = tiles_of(audit.device, judgement)
+        faces = self.query_one(FacesMap)
+        faces.selected = self._port
+        if self._on_claims:
+            faces.faces = with_typed(tiles, self._being_typed)
+        else:
+            faces.faces = with_moves(tiles, frozenset() if running else moves, running)
+        faces.refresh()
 
     def _show_chosen(self) -> None:
         """On a narrow screen the chosen socket is written out below the faces."""
@@ -183,8 +199,11 @@ class AuditScreen(RoomyScreen):
     def _show_stage(self) -> None:
         stage = self.query_one(Track).stage
         self.query_one(KeyLine).keys = self.keys
-        self.query_one(ContentSwitcher).current = {RUN: "run", SCORE: "score"}.get(stage, "quiet")
-        if stage == RUN:
+        self.query_one(ContentSwitcher).current = {CLAIMS: "claims", RUN: "run", SCORE: "score"}.get(stage, "quiet")
+        if stage == CLAIMS:
+            chosen = self._chosen_claim()
+            self.query_one(ClaimsStage).show(self.standing, chosen.id if chosen else None, self._port)
+        elif stage == RUN:
             port = self.standing.audit.device.port(self._port or "")
             self.query_one(RunStage).show(self.standing, self._live, port, self._log)
         elif stage == SCORE:
@@ -192,82 +211,46 @@ class AuditScreen(RoomyScreen):
         else:
             self.query_one(QuietStage).show(stage, self._published if stage == PUBLISH else "", self.standing.judgement)
 
-    def _prepare_next(self) -> None:
-        """Set out the moves of the trial that comes next."""
-        audit, to_do = self.standing.audit, self.standing.judgement.to_do
-        message, failed = self._live.message, self._live.failed
-        planned = to_do[0] if to_do else None
-        moves = moves_between(audit.last_setup, planned.setup, planned.tested) if planned else ()
-        self._live = Live(planned=planned, moves=moves, message=message, failed=failed)
-        if planned is not None and planned.port is not None:
-            self._port = planned.port
-
-    def _say(self, message: str, *, failed: bool = False) -> None:
-        self._live.message, self._live.failed = inert(message, 400), failed
-        self.show()
-
-    def _write_log(self, at: datetime, words: str) -> None:
-        self._log.append((at, inert(words, 80)))
-        del self._log[:-200]
-
     # What the reviewer does
 
     def action_stage(self, stage: int) -> None:
+        if self.is_typing:
+            self.leave_typing()
         self.query_one(Track).stage = stage
         self.call_after_refresh(self.show)
 
     def action_neighbour(self, dx: int, dy: int) -> None:
-        self.query_one(FacesMap).choose_neighbour(dx, dy)
+        if self.is_typing:
+            self.turn_offer(dy)
+        else:
+            self.query_one(FacesMap).choose_neighbour(dx, dy)
 
     def action_next_panel(self) -> None:
         stage = self.query_one(Track).stage
-        if stage in (RUN, SCORE):
-            (self.query_one(RunStage) if stage == RUN else self.query_one(ScoreStage)).next_panel()
+        panels: dict[int, type[ClaimsStage | RunStage | ScoreStage]] = {
+            CLAIMS: ClaimsStage, RUN: RunStage, SCORE: ScoreStage,
+        }  # fmt: skip
+        if self.is_typing:
+            self.take_offer()
+        elif stage in panels:
+            self.query_one(panels[stage]).next_panel()
             self.call_after_refresh(self.show)
+
+    def action_stop(self) -> None:
+        if self.is_typing:
+            self.leave_typing()
+        else:
+            super().action_stop()
+
+    def action_mark_absent(self) -> None:
+        """On the Claims stage the same key takes a socket away."""
+        if self._on_claims:
+            self.remove_socket()
+        else:
+            super().action_mark_absent()
 
     def action_no_action(self) -> None:
         """For keys that stand for several."""
-
-    def action_start(self) -> None:
-        if self._live.phase is Phase.ASKING and not self._live.asks_text:
-            self._live.phase = Phase.MEASURING
-            self._hands.answer()
-            self.show()
-        elif self._may_begin and self._live.planned is not None:
-            self._begin(self._live.planned)
-
-    def action_run_all(self) -> None:
-        if self._may_begin and self._live.planned is not None:
-            self._goes_on = self._hands.by_itself = True
-            self._begin(self._live.planned)
-
-    @property
-    def _may_begin(self) -> bool:
-        """Trials are begun where their moves are in sight: on the Run stage."""
-        return not self.is_measuring and self.query_one(Track).stage == RUN
-
-    def action_stop(self) -> None:
-        if self.is_measuring:
-            self._goes_on = False
-            self._hands.stop()
-
-    def action_mark_absent(self) -> None:
-        """The gear did not appear: said before the trial is started, or while it waits in vain."""
-        planned = self._live.planned
-        if planned is None or self.query_one(Track).stage != RUN:
-            return
-        if self.is_measuring:
-            self._absent = planned
-            self.action_stop()
-        elif self._change(lambda: self._desk.mark_absent(planned, self._clock)):
-            self._write_log(self._clock.moment(), f"{planned.title}: did not appear")
-            self._prepare_next()
-            self._say(f"{planned.title}: did not appear, as seen by eye. u takes it back.")
-
-    @property
-    def _clock(self) -> Clock:
-        """The bench's time once there is a bench, so that a demo's journal runs in one time."""
-        return self._hands.clock or self._workshop.clock
 
     def action_undo(self) -> None:
         if self.is_measuring:
@@ -276,8 +259,9 @@ class AuditScreen(RoomyScreen):
         if self._change(lambda: undone.append(self._desk.undo(self._clock))):
             words = f"{undone[0]} is taken back" if undone[0] else "There is nothing to take back"
             self._write_log(self._clock.moment(), words)
-            self._prepare_next()
+            self._prepare_next(keeps_port=self._on_claims)
             self._say(f"{words}.")
+            self._tell(f"{words}.")
 
     def action_publish(self) -> None:
         self.query_one(Track).stage = PUBLISH
@@ -299,59 +283,13 @@ class AuditScreen(RoomyScreen):
         stage = self.query_one(Track).stage
         if stage == RUN:
             self.query_one(RunStage).show_socket(self.standing.audit.device.port(message.port))
-        elif stage == SCORE:
+        elif stage in (SCORE, CLAIMS):
+            self._claim = None
             self._show_stage()
 
     @on(StageChosen)
     def _turn_to(self, message: StageChosen) -> None:
         self.action_stage(message.stage)
-
-    @on(Input.Submitted, "#answer")
-    def _take_answer(self, event: Input.Submitted) -> None:
-        text = event.value
-        event.input.clear()
-        self.set_focus(None)
-        self._live.phase, self._live.asks_text = Phase.MEASURING, False
-        self._hands.answer(text)
-        self.show()
-
-    def _change(self, change: object) -> bool:
-        """Do something to the journal; a refusal is told, and nothing is changed."""
-        try:
-            change()  # type: ignore[operator]
-        except AuditraError as error:
-            self._say(str(error), failed=True)
-            return False
-        return True
-
-    # What trials do, on their own thread
-
-    def _begin(self, planned: PlannedTrial) -> None:
-        self._live.phase, self._live.doing, self._live.message = Phase.MEASURING, "", ""
-        self._live.clear_trace()
-        self._port = planned.port or self._port
-        self._hands.make_ready()
-        self.query_one(RunStage).show_panel("reading")
-        self.show()
-        self._run(planned)
-
-    @work(thread=True, exclusive=True, group="trial", exit_on_error=False)
-    def _run(self, planned: PlannedTrial) -> None:
-        outcome, error_words = None, ""
-        try:
-            with self._workshop.hold(self._desk.name), self._held_bench.in_use(self.standing.audit) as bench:
-                self._hands.clock = bench.clock
-                outcome = self._desk.run(planned, bench, self._hands)
-        except TrialStopped:
-            outcome = Outcome.STOPPED
-        except AuditraError as error:
-            error_words = str(error)
-        except Exception as error:
-            self._workshop.log("fault in a trial", error)
-            error_words = (
-                f"Unexpected fault: {type(error).__name__}. What was taken stays taken; the log has the details."
-            )
-        self.post_message(TrialOver(outcome, error_words))
 
     @work(thread=True, exclusive=True, group="publish", exit_on_error=False)
     def _publish(self) -> None:
@@ -364,80 +302,3 @@ class AuditScreen(RoomyScreen):
             self._workshop.log("fault in publishing", error)
             self._published = f"Unexpected fault: {type(error).__name__}; the log has the details."
         self.app.call_from_thread(self.show)
-
-    @on(TrialStarted)
-    def _trial_started(self, message: TrialStarted) -> None:
-        self._live.planned, self._live.moves = message.planned, message.moves
-        self._live.readings.clear()
-        if self._hands.clock is not None:
-            at = self._hands.clock.moment()
-            for move in message.moves:
-                self._write_log(at, in_words(move, self.standing.audit.device, self.standing.audit.rig))
-        self.show()
-
-    @on(ProgressMade)
-    def _progress_made(self, message: ProgressMade) -> None:
-        live = self._live
-        live.doing, turned = message.progress.doing, False
-        for sample in message.samples:
-            if sample.restarts_trace:
-                live.clear_trace()
-            if sample.at is not None and sample.at != live.at:
-                live.at, turned = sample.at, True
-            if sample.value is not None:
-                live.value = sample.value
-                live.time_s.append(sample.time_s)
-                live.values.append(sample.value)
-        if turned:
-            self.show()
-        elif self.query_one(Track).stage == RUN:
-            self.query_one(RunStage).show_progress(live)
-
-    @on(FactTaken)
-    def _fact_taken(self, message: FactTaken) -> None:
-        match message.fact:
-            case ReadingTaken(reading):
-                self._live.readings.append(reading)
-                self._write_log(message.at, f"{reading.at}: {reading.quantity} {reading_in_words(reading)}")
-            case TrialEnded(trial, outcome, _):
-                self._write_log(message.at, f"{trial} {outcome}")
-        self.show()
-
-    @on(MovesAsked)
-    def _moves_asked(self, message: MovesAsked) -> None:
-        self._live.phase, self._live.moves = Phase.ASKING, message.moves
-        self._live.doing = "enter   done so: go on"
-        self.query_one(RunStage).show_panel("now")
-        self.show()
-
-    @on(TextAsked)
-    def _text_asked(self, message: TextAsked) -> None:
-        self._live.phase, self._live.asks_text = Phase.ASKING, True
-        self._live.doing = inert(message.question, 300)
-        self.query_one(RunStage).show_panel("now")
-        self.show()
-        answer = self.query_one("#answer", Input)
-        answer.placeholder = f"such as {inert(message.hint, 60)}"
-        answer.focus()
-
-    @on(TrialOver)
-    def _trial_over(self, message: TrialOver) -> None:
-        done = self._live
-        title = done.planned.title if done.planned else "the trial"
-        self._live.phase = Phase.READY
-        words = message.error or f"{title}: {message.outcome}."
-        self._prepare_next()
-        if done.planned is not None and done.planned.port is not None:
-            self._port = done.planned.port
-        absent, self._absent = self._absent, None
-        if absent is not None:
-            self._live.planned = absent
-            self.action_mark_absent()
-            return
-        goes_on = self._goes_on and not message.error and self._live.planned is not None
-        self._say(words, failed=bool(message.error))
-        if goes_on and self._live.planned is not None:
-            self._begin(self._live.planned)
-        else:
-            self._goes_on = self._hands.by_itself = False
-            self.query_one(RunStage).show_panel("now")

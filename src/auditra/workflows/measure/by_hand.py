@@ -10,15 +10,11 @@ from auditra.core.audit.rig import Peer
 from auditra.core.audit.setup import MINUTE_S
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.errors import QuantityError
-from auditra.core.judge.telling import format_of
-from auditra.core.judge.unit_guard import question_value
 from auditra.core.links.display import parse_mode
 from auditra.core.quantities import Dimension, parse_typed
+from auditra.workflows.measure.look import NO, THE_EYE, WITNESS, doubt_about
 from auditra.workflows.measure.session import Session
 
-WITNESS = "another screen"
-THE_EYE = "the eye"
-NO = ("no", "n", "x")
 _MOST_TRIES = 5
 _RATE = (Dimension.BIT_RATE, Dimension.BYTE_RATE)
 
@@ -95,7 +91,7 @@ def _typed(session: Session, wanted: Wanted) -> Reading | None:
         except QuantityError as error:
             question = f"{error.why}. {error.do}"
             continue
-        doubt = _doubt(session, reading)
+        doubt = doubt_about(session, reading)
         if not doubt or text == before:
             return replace(reading, note=f"questioned: {doubt}" if doubt else "")
         question, before = f"{doubt} Type it again if it is so, or mend it", text
@@ -109,12 +105,3 @@ def _reading(session: Session, wanted: Wanted, text: str) -> Reading:
         return session.reading(wanted.quantity, WITNESS, Grade.TYPED, text=mode)
     value, digit = parse_typed(text, *wanted.dimensions)
     return session.number(wanted.quantity, WITNESS, (value,), grade=Grade.TYPED, resolution=digit)
-
-
-def _doubt(session: Session, reading: Reading) -> str:
-    """What the unit guard asks about a value; empty where it is plain."""
-    for scale in session.scales:
-        if reading.values and reading.quantity in scale.quantities:
-            value = reading.values[0]
-            return question_value(value, scale, format_of(reading, value).show(value))
-    return ""

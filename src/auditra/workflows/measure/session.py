@@ -11,7 +11,7 @@ from auditra.core.audit.facts import Fact
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading, Trace
 from auditra.core.audit.rig import Instrument, Rig
 from auditra.core.audit.trial import Outcome
-from auditra.core.claims.promise import Scale
+from auditra.core.claims.promise import Look, Scale
 from auditra.core.errors import BenchError
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.ports import Bench, Links, Progress
@@ -42,6 +42,10 @@ class Session:
     """The device itself was plugged for this trial, so that hubs which are new are its own."""
     scales: tuple[Scale, ...] = ()
     """What is promised of what is tried, as scales."""
+    looks: tuple[Look, ...] = ()
+    """What a person is asked, where the trial is one of looking."""
+    looks_besides: tuple[Look, ...] = ()
+    """What a person is asked besides what is measured."""
     tried_at: Mapping[str, str] = field(default_factory=dict)
     """The ports at which drives were, by the kernel's name for the place."""
 

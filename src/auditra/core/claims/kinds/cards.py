@@ -1,11 +1,12 @@
-"""``S1 cards 95 MB/s``: a card in this slot is written and read this fast.
+"""``S1 cards 95 MB/s``, ``S1 cards UHS-II``: a card in this slot is written and read this fast.
 
-A figure that is the name of a bus class (104 MB/s for UHS-I) is a line rate, and payload is expected at 0.85 of it;
-any other figure is payload already, and is owed in full.
+A figure that is the name of a bus class (104 MB/s for UHS-I), or the class itself, is a line rate, and payload is
+expected at 0.85 of it; any other figure is payload already, and is owed in full.
 """
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Self
 
@@ -14,39 +15,50 @@ from auditra.core.audit.rig import Card, Gear
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
 from auditra.core.claims.kinds.data import PRACTICAL_SHARE
-from auditra.core.claims.promise import Promise, Scale
+from auditra.core.claims.looked_at import Working
+from auditra.core.claims.promise import Hedge, Promise, Scale
+from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.claims.words import Words
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.rules import payload_parts
 from auditra.core.links.cards import BUS_BPS, bus_of_rate, slowest_bus_for
-from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, byte_rate, plain_number
+from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, amount, byte_rate
+
+_RATE = Amount(Dimension.BYTE_RATE, example="95 MB/s")
+_BUS = OneOf(*BUS_BPS, spellings={"UHS-1": "UHS-I", "UHS-2": "UHS-II", "UHS-3": "UHS-III"})
 
 
 @dataclass(frozen=True)
 class Cards(Promise):
-    """A card rate in bits per second, told in bytes."""
+    """A card rate in bits per second, told in bytes; `bus` is the class, where that was promised."""
 
     rate_bps: float
+    bus: str = ""
 
-    words = "cards"
+    words, of_many = "cards", "cards"
     example = "cards 95 MB/s"
     procedure = Procedure.STORAGE
     beside_display = True
 
     @classmethod
     def parse(cls, words: Words) -> Self:
-        return cls(words.take_quantity(Dimension.BYTE_RATE).value)
+        if _BUS.begins(words):
+            bus = _BUS.read(words)
+            return cls(BUS_BPS[bus], bus)
+        hedge = Hedge(words.take_one_of(("up to", "about", "at least")))
+        return cls(_RATE.read(words), hedge=hedge)
 
-    def __str__(self) -> str:
-        return f"cards {plain_number(self.rate_bps / 8e6)} MB/s"
+    def _said(self) -> Iterable[str]:
+        shown = (self.hedge.value, self.bus or _RATE.show(self.rate_bps))
+        return (each for each in shown if each)
 
     @property
     def brief(self) -> str:
-        return byte_rate(self.rate_bps, digits=3)
+        return self.bus or byte_rate(self.rate_bps, digits=3)
 
     @property
     def payload_floor_bps(self) -> float:
-        return self.rate_bps * (PRACTICAL_SHARE if bus_of_rate(self.rate_bps) else 1.0)
+        return self.rate_bps * (PRACTICAL_SHARE if self.bus or bus_of_rate(self.rate_bps) else 1.0)
 
     @property
     def upstream_bps(self) -> float:
@@ -67,8 +79,25 @@ class Cards(Promise):
         return min(gear.read_bps, gear.write_bps) / self.payload_floor_bps if isinstance(gear, Card) else None
 
     def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        return payload_parts(taken, direct, self.payload_floor_bps)
+        return payload_parts(taken, direct, self.owed(self.payload_floor_bps))
 
     @property
     def lacking(self) -> str:
         return f"a card of more than {self.format.show(self.payload_floor_bps)} both ways"
+
+
+@dataclass(frozen=True)
+class AcceptsCards(Working):
+    """``S1 accepts cards of 2 TB``: a card of this size is read and written whole."""
+
+    size_bytes: float = said(Amount(Dimension.SIZE, example="2 TB"), hedged=True)
+
+    words, of_many = "accepts cards of", "accept cards of"
+    example = "accepts cards of up to 2 TB"
+
+    def question(self, spot: str) -> str:
+        return f"Put a card of {amount(self.size_bytes, Dimension.SIZE)} into {spot}: is all of it there, and readable?"
+
+    @property
+    def brief(self) -> str:
+        return f"to {amount(self.size_bytes, Dimension.SIZE)}"[:11]

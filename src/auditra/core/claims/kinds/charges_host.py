@@ -13,7 +13,7 @@ from auditra.core.claims.kinds._power import Watts
 class ChargesHost(Watts):
     """Watts at this port."""
 
-    words = "charges host"
+    words, of_many = "charges host", "charge host"
     example = "charges host 65 W"
     procedure = Procedure.CHARGE
     lacking_gear = "a supply and a load"

@@ -1,30 +1,88 @@
-"""``A1 data 5 Gb/s``: the socket links at this rate and carries payload to match, both ways."""
+"""``A1 data 5 Gb/s``: the socket links at this rate and carries payload to match, both ways or the one that is named.
+
+A generation is a promise of its own: ``A1 data Gen 2x1``. Any name of it is read; an unclear one is asked.
+"""
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Self
+from typing import Any, Self
 
 from auditra.core.audit.reading import Quantity
 from auditra.core.audit.rig import Drive, Gear
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
-from auditra.core.claims.promise import Promise, Scale
-from auditra.core.claims.words import Words
+from auditra.core.claims.promise import Hedge, Promise, Scale
+from auditra.core.claims.terms import OneOf, Term, said
+from auditra.core.claims.words import CONDITION_WORDS, Words
+from auditra.core.errors import AmbiguousName, QuantityError
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.rules import link_at_least, payload_parts
-from auditra.core.links.usb import payload_ceiling_bps
-from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, bit_rate
+from auditra.core.links.usb import LINKS, find_link, payload_ceiling_bps
+from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, amount, bit_rate
 
 PRACTICAL_SHARE = 0.85
 """The part of the payload ceiling that a good drive is expected to reach over a good link."""
+UP, DOWN = "up", "down"
+"""Towards the host, and away from it."""
+_GENERATIONS = ("Gen 1x1", "Gen 2x1", "Gen 1x2", "Gen 2x2", "USB4 20 Gb/s", "USB4 40 Gb/s", "USB4 80 Gb/s")
+_NAMES_A_LINK = re.compile(r"(?i)usb|gen|superspeed|hi-speed|high|full|low")
+
+
+@dataclass(frozen=True)
+class Rate:
+    """A signalling rate in bits per second; `name` is the generation, where that was promised."""
+
+    bps: float
+    name: str = ""
+
+
+class RateTerm(Term[Rate]):
+    """A rate, or a generation by any of its names."""
+
+    examples = ("5 Gb/s", "10 Gb/s", "20 Gb/s", "480 Mb/s", *_GENERATIONS)
+
+    def read(self, words: Words) -> Rate:
+        words.look_for(*self.examples)
+        if not _NAMES_A_LINK.match(words.peek()):
+            return Rate(words.take_quantity(Dimension.BIT_RATE).value)
+        return self._generation(words)
+
+    def _generation(self, words: Words) -> Rate:
+        """The longest run of words that names a link. Raises: ClaimError, with the candidates of an unclear name."""
+        start, asked = words.place, ""
+        found: tuple[int, Rate] | None = None
+        text: list[str] = []
+        while len(text) < 5 and not words.at_end and words.peek() not in (",", *CONDITION_WORDS):
+            text.append(words.take(""))
+            try:
+                link = find_link(" ".join(text))
+            except AmbiguousName as error:
+                asked = error.why
+                found = None
+            except QuantityError:
+                continue
+            else:
+                found = words.place, Rate(link.rate_bps, link.name.removeprefix("USB 3.2 "))
+        words.back(found[0] if found else start)
+        if found is None:
+            expected = f"one generation: {asked}" if asked else "a rate such as 5 Gb/s, or a generation"
+            raise words.refuse(expected, guesses=not asked)
+        return found[1]
+
+    def show(self, value: Rate) -> str:
+        return value.name or amount(value.bps, Dimension.BIT_RATE)
 
 
 @dataclass(frozen=True)
 class Data(Promise):
-    """A data rate in bits per second, as signalled on the link."""
+    """A data rate in bits per second, as signalled on the link; `way` is up, down, or both where it is empty."""
 
     rate_bps: float
+    generation: str = ""
+    way: str = said(OneOf(UP, DOWN), default="")
 
     words = "data"
     example = "data 5 Gb/s"
@@ -33,18 +91,23 @@ class Data(Promise):
 
     @classmethod
     def parse(cls, words: Words) -> Self:
-        return cls(words.take_quantity(Dimension.BIT_RATE).value)
+        hedge = Hedge(words.take_one_of(("up to", "about", "at least")))
+        rate = RateTerm().read(words)
+        values: dict[str, Any] = {"way": _WAY.read(words)} if _WAY.begins(words) else {}
+        return cls(rate.bps, rate.name, hedge=hedge, **values)
 
-    def __str__(self) -> str:
-        return f"data {bit_rate(self.rate_bps, digits=12)}"
+    def _said(self) -> Iterable[str]:
+        shown = (self.hedge.value, RateTerm().show(Rate(self.rate_bps, self.generation)), self.way)
+        return (each for each in shown if each)
 
     @property
     def brief(self) -> str:
-        return bit_rate(self.rate_bps, digits=3)
+        return " ".join(filter(None, (bit_rate(self.rate_bps, digits=3), self.way)))[:11]
 
     @property
     def payload_floor_bps(self) -> float:
-        return PRACTICAL_SHARE * payload_ceiling_bps(self.rate_bps)
+        link = _link_of(self.generation)
+        return PRACTICAL_SHARE * (link.ceiling_bps if link else payload_ceiling_bps(self.rate_bps))
 
     @property
     def format(self) -> Format:
@@ -57,15 +120,30 @@ class Data(Promise):
     def scale(self) -> Scale:
         ceiling = payload_ceiling_bps(self.rate_bps)
         words = f"{bit_rate(self.rate_bps)} link"
-        return Scale((Quantity.WRITE, Quantity.READ), self.payload_floor_bps, ceiling, words)
+        return Scale(self._quantities, self.payload_floor_bps, ceiling, words)
+
+    @property
+    def _quantities(self) -> tuple[Quantity, ...]:
+        return {UP: (Quantity.READ,), DOWN: (Quantity.WRITE,)}.get(self.way, (Quantity.WRITE, Quantity.READ))
 
     def margin(self, gear: Gear) -> float | None:
-        return min(gear.read_bps, gear.write_bps) / self.payload_floor_bps if isinstance(gear, Drive) else None
+        if not isinstance(gear, Drive):
+            return None
+        rates = {Quantity.READ: gear.read_bps, Quantity.WRITE: gear.write_bps}
+        return min(rates[each] for each in self._quantities) / self.payload_floor_bps
 
     def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        link = link_at_least("link", taken.last(Quantity.LINK), self.rate_bps, direct.last(Quantity.LINK), bit_rate)
-        return link, *payload_parts(taken, direct, self.payload_floor_bps)
+        promised = self.owed(self.rate_bps)
+        link = link_at_least("link", taken.last(Quantity.LINK), promised, direct.last(Quantity.LINK), bit_rate)
+        return link, *payload_parts(taken, direct, self.owed(self.payload_floor_bps), self._quantities)
 
     @property
     def lacking(self) -> str:
         return f"a drive of {self.format.show(self.payload_floor_bps)} or more both ways, on a socket it fits"
+
+
+_WAY = OneOf(UP, DOWN)
+
+
+def _link_of(generation: str) -> Any:
+    return next((link for link in LINKS if link.name.removeprefix("USB 3.2 ") == generation), None)

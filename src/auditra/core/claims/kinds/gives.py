@@ -13,7 +13,7 @@ from auditra.core.claims.kinds._power import Watts
 class Gives(Watts):
     """Watts at this port."""
 
-    words = "gives"
+    words, of_many = "gives", "give"
     example = "gives 4.5 W"
     procedure = Procedure.POWER_OUT
     lacking_gear = "a load"

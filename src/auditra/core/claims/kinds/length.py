@@ -1,57 +1,47 @@
-"""``UP length 15 cm``: the fixed lead, or the body, is this long."""
+"""``UP length 15 cm``: the fixed lead, or the body, is this long, give or take what the seller states."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Self
 
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.rig import Gear
+from auditra.core.audit.reading import Quantity
 from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
-from auditra.core.claims.promise import Promise, Scale
-from auditra.core.claims.words import Words
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import within
-from auditra.core.quantities import Dimension, Format, length, length_format
-
-SIZE_TOLERANCE = 0.02
-"""How far a size may be off where the seller states no tolerance."""
+from auditra.core.claims.looked_at import Figure, Sense
+from auditra.core.claims.promise import Look
+from auditra.core.claims.terms import Amount, said
+from auditra.core.quantities import Dimension, length
 
 
 @dataclass(frozen=True)
-class Length(Promise):
-    """A length in metres."""
+class Length(Figure):
+    """A length in metres; `give_m` is what the seller says that it may be off."""
 
-    metres: float
+    metres: float = said(Amount(Dimension.LENGTH, example="15 cm"), hedged=True)
+    give_m: float = said(Amount(Dimension.LENGTH, example="1 cm"), after="give or take", default=0.0)
 
     words = "length"
     example = "length 15 cm"
+    asks = "How long is {spot}, off the rule?"
+    sense = Sense.SIZE
+    reads = Quantity.LENGTH
+    dimensions = (Dimension.LENGTH,)
+    blames_device = True
     procedure = Procedure.RULE
 
-    @classmethod
-    def parse(cls, words: Words) -> Self:
-        return cls(words.take_quantity(Dimension.LENGTH).value)
+    @property
+    def limit(self) -> float:
+        return self.metres
 
-    def __str__(self) -> str:
-        return f"length {length(self.metres, digits=12)}"
+    @property
+    def share_allowed(self) -> float:
+        return self.give_m / self.metres if self.give_m else super().share_allowed
 
     @property
     def brief(self) -> str:
         return length(self.metres, digits=3)
 
-    @property
-    def format(self) -> Format:
-        return length_format(self.metres)
-
-    def scale(self) -> Scale:
-        return Scale((Quantity.LENGTH,), self.metres)
-
-    def margin(self, gear: Gear) -> float | None:
+    def look(self, spot: str) -> Look | None:
         return None
-
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        return (within("length", taken.last(Quantity.LENGTH), self.metres, SIZE_TOLERANCE, self.format, Grade.TYPED),)
 
     @property
     def lacking(self) -> str:

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Self
 
 from auditra.core.audit.reading import Quantity
 from auditra.core.audit.rig import Gear, Peer
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
 from auditra.core.claims.promise import Promise, Scale
-from auditra.core.claims.words import Words
+from auditra.core.claims.terms import Amount, said
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.rules import at_least, link_at_least
 from auditra.core.links.ethernet import tcp_ceiling_bps
@@ -24,20 +23,13 @@ PRACTICAL_SHARE = 0.95
 class Links(Promise):
     """A network link rate in bits per second."""
 
-    rate_bps: float
+    rate_bps: float = said(Amount(Dimension.BIT_RATE, example="1 Gb/s"), hedged=True)
 
-    words = "links"
+    words, of_many = "links", "link"
     example = "links 1 Gb/s"
     procedure = Procedure.NETWORK
     beside_display = True
     soaks = True
-
-    @classmethod
-    def parse(cls, words: Words) -> Self:
-        return cls(words.take_quantity(Dimension.BIT_RATE).value)
-
-    def __str__(self) -> str:
-        return f"links {bit_rate(self.rate_bps, digits=12)}"
 
     @property
     def brief(self) -> str:

@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Self
 
 from auditra.core.audit.rig import Drive, Gear
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
 from auditra.core.claims.promise import Promise
-from auditra.core.claims.words import Words
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.rules import refuses
 
@@ -22,19 +20,9 @@ class NoData(Promise):
     example = "no data"
     procedure = Procedure.APPEARANCE
 
-    @classmethod
-    def parse(cls, words: Words) -> Self:
-        return cls()
-
-    def __str__(self) -> str:
-        return "no data"
-
     @property
     def brief(self) -> str:
         return "no data"
-
-    def scale(self) -> None:
-        return None
 
     def margin(self, gear: Gear) -> float | None:
         return 1.0 if isinstance(gear, Drive) else None

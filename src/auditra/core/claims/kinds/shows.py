@@ -1,48 +1,51 @@
-"""``H1 shows 3840x2160@30``: a display on this socket runs this mode."""
+"""``H1 shows 3840x2160@60 10 bit hdr vrr``: a display on this socket runs this mode, with what is named beside it."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Self
 
 from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.audit.rig import Display, Gear
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part, Verdict
-from auditra.core.claims.promise import Promise
-from auditra.core.claims.words import Words
+from auditra.core.claims.looked_at import Stated, Working
+from auditra.core.claims.promise import Look, Promise
+from auditra.core.claims.terms import Amount, Flag, ModeTerm, OneOf, said
 from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import as_credit, too_weak
+from auditra.core.judge.rules import as_credit, refuses, too_weak
 from auditra.core.links.display import Mode, parse_mode
+from auditra.core.links.picture_links import Chroma
+from auditra.core.quantities import Dimension
+
+_BITS = (Dimension.DEPTH,)
+MIRRORED, EXTENDED = "mirrored", "extended"
 
 
 @dataclass(frozen=True)
 class Shows(Promise):
-    """A display mode."""
+    """A display mode, and what it is to be shown with: 0, empty or false where nothing is said."""
 
-    mode: Mode
+    mode: Mode = said(ModeTerm(), hedged=True)
+    depth_bits: float = said(Amount(Dimension.DEPTH, example="10 bit"), default=0.0)
+    chroma: str = said(OneOf(*(each.words for each in Chroma)), default="")
+    hdr: bool = said(Flag("hdr"), default=False)
+    vrr: bool = said(Flag("vrr"), default=False)
+    compression: str = said(OneOf("compressed", "uncompressed"), default="")
+    layout: str = said(OneOf(MIRRORED, EXTENDED, spellings={"mirror": MIRRORED, "extend": EXTENDED}), default="")
 
-    words = "shows"
+    words, of_many = "shows", "show"
     example = "shows 3840x2160@60"
     procedure = Procedure.DISPLAY
 
-    @classmethod
-    def parse(cls, words: Words) -> Self:
-        return cls(words.take_mode())
-
-    def __str__(self) -> str:
-        return f"shows {self.mode}"
-
     @property
     def brief(self) -> str:
-        return f"{self.mode.height}p{self.mode.refresh_hz:g}"
-
-    def scale(self) -> None:
-        return None
+        more = "+" if any((self.depth_bits, self.chroma, self.hdr, self.vrr)) else ""
+        return f"{self.mode.height}p{self.mode.refresh_hz:g}{more}"
 
     def margin(self, gear: Gear) -> float | None:
-        if not isinstance(gear, Display):
+        if not isinstance(gear, Display) or (self.vrr and gear.vrr is not True):
             return None
         best = [mode for mode in map(parse_mode, gear.modes) if mode.covers(self.mode)]
         return max(mode.pixels_a_second for mode in best) / self.mode.pixels_a_second if best else None
@@ -51,7 +54,26 @@ class Shows(Promise):
         reading = taken.last(Quantity.MODE)
         if reading is None or reading.text is None:
             return (Part("mode", Verdict.OPEN, "not tried"),)
-        return (too_weak("mode", reading, Grade.TYPED) or self._decide_mode(reading, direct.last(Quantity.MODE)),)
+        weak = too_weak("mode", reading, Grade.TYPED)
+        mode = weak or self._decide_mode(reading, direct.last(Quantity.MODE))
+        return mode, *self._besides(taken, direct)
+
+    def _besides(self, taken: Evidence, direct: Evidence) -> Iterator[Part]:
+        """Depth and whatever else was promised with the mode; each is open until somebody reads it."""
+        if self.depth_bits:
+            yield _decide_depth(self.depth_bits, taken.last(Quantity.DEPTH), direct.last(Quantity.DEPTH))
+        for name in self._words_besides:
+            yield _decide_word(name, taken.last(name), direct.last(name))
+
+    def looks_besides(self, spot: str) -> tuple[Look, ...]:
+        depth = Look(f"How many bits a sample does the host say that {spot} has?", Quantity.DEPTH, "10 bit", _BITS)
+        words = tuple(Look(f"Does the host say that {spot} is {name}?", name, "yes") for name in self._words_besides)
+        return (depth, *words) if self.depth_bits else words
+
+    @property
+    def _words_besides(self) -> tuple[str, ...]:
+        words = (self.chroma, "hdr" * self.hdr, "vrr" * self.vrr, self.compression, self.layout)
+        return tuple(word for word in words if word)
 
     def _decide_mode(self, reading: Reading, direct: Reading | None) -> Part:
         shown = parse_mode(reading.text or "")
@@ -71,4 +93,69 @@ class Shows(Promise):
 
     @property
     def lacking(self) -> str:
-        return f"a display that runs {self.mode}"
+        return f"a display that runs {self.mode}{' with vrr' if self.vrr else ''}"
+
+
+def _decide_depth(promised: float, reading: Reading | None, direct: Reading | None) -> Part:
+    if reading is None or not reading.values:
+        return Part("depth", Verdict.OPEN, "depth not read")
+    if (weak := too_weak("depth", reading, Grade.TYPED)) is not None:
+        return weak
+    bits = min(reading.values)
+    if bits >= promised:
+        return Part("depth", Verdict.HOLDS, f"{bits:g} bit", f"{bits:g} bit >= {promised:g} bit", Decimal(1))
+    sum_ = f"{bits:g} bit < {promised:g} bit"
+    if direct is None or not direct.values or min(direct.values) < promised:
+        return Part("depth", Verdict.UNPROVEN, f"{bits:g} bit", f"{sum_}, but it was not read to be more direct")
+    return Part(
+        "depth",
+        Verdict.SHORT,
+        f"{bits:g} bit",
+        f"{sum_}; direct {min(direct.values):g} bit",
+        as_credit(bits / promised),
+    )
+
+
+def _decide_word(name: str, reading: Reading | None, direct: Reading | None) -> Part:
+    """Something that is on or not, as the machine's own screen says."""
+    if reading is None or reading.yes is None:
+        return Part(name, Verdict.OPEN, f"{name} not read")
+    if (weak := too_weak(name, reading, Grade.TYPED)) is not None:
+        return weak
+    if reading.yes:
+        return Part(name, Verdict.HOLDS, name, f"{name} is on", Decimal(1))
+    if direct is None or direct.yes is not True:
+        return Part(name, Verdict.UNPROVEN, f"no {name}", f"no {name}, but it was not seen direct either")
+    return Part(name, Verdict.SHORT, f"no {name}", f"no {name}; direct it is on", Decimal("0.5"))
+
+
+@dataclass(frozen=True)
+class NoDisplay(Working):
+    """``C2 no display``: a display in this socket is to stay dark, though it works elsewhere."""
+
+    words = "no display"
+    example = "no display"
+    asks = "Plug a display into {spot}: does a picture come?"
+
+    @property
+    def brief(self) -> str:
+        return "no display"
+
+    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+        return (refuses("no display", taken.count(Quantity.WORKS), taken.count(Quantity.WORKS_WITHOUT)),)
+
+
+@dataclass(frozen=True)
+class OneAtATime(Stated):
+    """``H1|D1 one at a time``: of several outputs, just one gives a picture."""
+
+    words = "one at a time"
+    example = "one at a time"
+    of_group = True
+
+    def question(self, spot: str) -> str:
+        return f"With a display on each of {spot}: is there a picture on one of them alone?"
+
+    @property
+    def brief(self) -> str:
+        return "one of them"

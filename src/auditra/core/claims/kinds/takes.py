@@ -13,7 +13,7 @@ from auditra.core.claims.kinds._power import Watts
 class Takes(Watts):
     """Watts at this port."""
 
-    words = "takes"
+    words, of_many = "takes", "take"
     example = "takes 90 W"
     procedure = Procedure.POWER_IN
     lacking_gear = "a supply, with a meter and a load,"

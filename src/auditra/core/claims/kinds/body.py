@@ -1,0 +1,169 @@
+"""The body: warmth, sizes, weight, what it is made of, and how its sockets are counted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.audit.trial import Procedure
+from auditra.core.audit.verdict import Part
+from auditra.core.claims.looked_at import Figure, Sense, Stated
+from auditra.core.claims.promise import Look, Promise
+from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
+from auditra.core.judge.evidence import Evidence
+from auditra.core.judge.rules import is_so
+from auditra.core.quantities import Dimension, amount, plain_number
+
+
+@dataclass(frozen=True)
+class Below(Figure):
+    """``body below 45 C``: its surface stays cooler, at work and once it is steady."""
+
+    celsius: float = said(Amount(Dimension.TEMPERATURE, example="45 C"))
+
+    words = "below"
+    example = "below 45 C"
+    on_body = True
+    sense = Sense.AT_MOST
+    asks = "Keep it at work until it warms no more: how warm is the warmest spot of {spot}?"
+    reads = Quantity.CASE_TEMPERATURE
+    dimensions = (Dimension.TEMPERATURE,)
+
+    @property
+    def limit(self) -> float:
+        return self.celsius
+
+    @property
+    def brief(self) -> str:
+        return f"below {self.celsius:g} C"[:11]
+
+
+@dataclass(frozen=True)
+class Weighs(Figure):
+    """``body weighs 95 g``."""
+
+    kilograms: float = said(Amount(Dimension.MASS, example="95 g"), hedged=True)
+
+    words, of_many = "weighs", "weigh"
+    example = "weighs 95 g"
+    on_body = True
+    sense = Sense.SIZE
+    tolerance = 0.05
+    asks = "What do the scales say of {spot}?"
+    reads = Quantity.MASS
+    dimensions = (Dimension.MASS,)
+    blames_device = True
+
+    @property
+    def limit(self) -> float:
+        return self.kilograms
+
+    @property
+    def brief(self) -> str:
+        return amount(self.kilograms, Dimension.MASS)[:11]
+
+
+@dataclass(frozen=True)
+class SlotWidth(Figure):
+    """``body slot width 18 mm``: of a stand's slot."""
+
+    metres: float = said(Amount(Dimension.LENGTH, example="18 mm"), hedged=True)
+
+    words = "slot width"
+    example = "slot width 1.8 cm"
+    on_body = True
+    sense = Sense.SIZE
+    asks = "How wide is the slot of {spot}, off the rule?"
+    reads = Quantity.SLOT_WIDTH
+    dimensions = (Dimension.LENGTH,)
+    blames_device = True
+
+    @property
+    def limit(self) -> float:
+        return self.metres
+
+    @property
+    def brief(self) -> str:
+        return f"slot {amount(self.metres, Dimension.LENGTH)}"[:11]
+
+
+@dataclass(frozen=True)
+class Size(Stated):
+    """``body size 120 x 50 x 15 mm``: each side within 2 %."""
+
+    sides_m: tuple[float, float, float] = said(SizeTerm())
+
+    words = "size"
+    example = "size 120 x 50 x 15 mm"
+    on_body = True
+    lowest = Grade.TYPED
+
+    def question(self, spot: str) -> str:
+        sides = [f"{plain_number(side * 980)} to {plain_number(side * 1020)} mm" for side in self.sides_m]
+        return f"Off the rule, is it {' by '.join(sides)} (2 % give or take)?"
+
+    @property
+    def brief(self) -> str:
+        return f"{self.sides_m[0] * 1e3:.0f}x{self.sides_m[1] * 1e3:.0f} mm"[:11]
+
+
+@dataclass(frozen=True)
+class MadeOf(Stated):
+    """``body made of aluminium``."""
+
+    material: str = said(FreeWords("aluminium"))
+
+    words = "made of"
+    example = "made of aluminium"
+    on_body = True
+    lowest = Grade.TYPED
+    asks = "Is {spot} of {it.material}, as far as can be seen?"
+
+    @property
+    def brief(self) -> str:
+        return self.material[:11]
+
+
+@dataclass(frozen=True)
+class HasLockSlot(Stated):
+    """``body has lock slot``."""
+
+    words, of_many = "has lock slot", "have lock slot"
+    example = "has lock slot"
+    on_body = True
+    lowest = Grade.TYPED
+    asks = "Is there a lock slot on {spot}, and does a lock hold in it?"
+
+    @property
+    def brief(self) -> str:
+        return "lock slot"
+
+
+@dataclass(frozen=True)
+class Counted(Promise):
+    """``body ports 11``: the "N in 1" of the box.
+
+    One rule for all devices: every socket of the faces counts once, the host's plug not; the sheet shows which.
+    """
+
+    ports: int = said(Whole(most=64))
+
+    words = "ports"
+    example = "ports 11"
+    on_body = True
+    procedure = Procedure.LOOK
+
+    @property
+    def brief(self) -> str:
+        return f"{self.ports} in 1"
+
+    def look(self, spot: str) -> Look:
+        question = f"Count the sockets, the plug for the host not among them: are there {self.ports}?"
+        return Look(question, Quantity.PORTS, "yes")
+
+    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+        return (is_so("ports", taken.last(Quantity.PORTS), Grade.TYPED),)
+
+    @property
+    def lacking(self) -> str:
+        return "somebody to count"

@@ -1,0 +1,163 @@
+"""What a cable is said to carry, to drop at most, and to say of itself."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.audit.trial import Procedure
+from auditra.core.audit.verdict import Part
+from auditra.core.claims.looked_at import Figure, Sense, Stated, Working
+from auditra.core.claims.promise import Look, Promise, Scale
+from auditra.core.claims.terms import Amount, ModeTerm, Term, said
+from auditra.core.claims.words import Words
+from auditra.core.judge.evidence import Evidence
+from auditra.core.judge.rules import at_least
+from auditra.core.links.display import Mode
+from auditra.core.quantities import Dimension, Format, amount, format_for, length
+
+_QUANTITY = {
+    Dimension.CURRENT: Quantity.CURRENT,
+    Dimension.VOLTAGE: Quantity.VOLTAGE,
+    Dimension.POWER: Quantity.POWER,
+    Dimension.BIT_RATE: Quantity.LINK,
+}
+
+
+@dataclass(frozen=True)
+class Load:
+    """What goes through: a value in SI and its dimension."""
+
+    value: float
+    dimension: Dimension
+
+
+class _LoadTerm(Term[Load]):
+    """Amperes, volts, watts or a data rate."""
+
+    examples = ("5 A", "100 W", "10 Gb/s", "20 V")
+
+    def read(self, words: Words) -> Load:
+        words.look_for(*self.examples)
+        place = words.place
+        found = words.take_quantity(*_QUANTITY)
+        if found.value <= 0:
+            words.back(place)
+            raise words.refuse("more than nothing")
+        return Load(found.value, found.unit.dimension)
+
+    def show(self, value: Load) -> str:
+        return amount(value.value, value.dimension)
+
+
+@dataclass(frozen=True)
+class Carries(Promise):
+    """``body carries 240 W``, ``body carries 10 Gb/s``: through the whole of it, with no more loss than is allowed."""
+
+    load: Load = said(_LoadTerm(), hedged=True)
+
+    words, of_many = "carries", "carry"
+    example = "carries 5 A"
+    on_body = True
+    procedure = Procedure.LOOK
+
+    @property
+    def brief(self) -> str:
+        return amount(self.load.value, self.load.dimension)[:11]
+
+    @property
+    def format(self) -> Format:
+        return format_for(self.load.dimension, self.load.value)
+
+    def scale(self) -> Scale:
+        return Scale((_QUANTITY[self.load.dimension],), self.load.value)
+
+    def look(self, spot: str) -> Look:
+        what = _QUANTITY[self.load.dimension]
+        hint = self.format.show(self.load.value)
+        return Look(f"How much {what} goes through it, read at the far end?", what, hint, (self.load.dimension,))
+
+    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+        what = _QUANTITY[self.load.dimension]
+        owed = self.owed(self.load.value)
+        lowest = Grade.READ if what is Quantity.LINK else Grade.MEASURED
+        return (at_least(str(what), taken.last(what), owed, direct.last(what), self.format, min(lowest, Grade.TYPED)),)
+
+
+@dataclass(frozen=True)
+class CarriesPicture(Working):
+    """``body carries picture 3840x2160@60``: a display behind it runs this mode."""
+
+    mode: Mode = said(ModeTerm(), hedged=True)
+
+    words, of_many = "carries picture", "carry picture"
+    example = "carries picture 3840x2160@60"
+    on_body = True
+    asks = "Put a display behind it: does it run {it.mode}?"
+
+    @property
+    def brief(self) -> str:
+        return f"{self.mode.height}p{self.mode.refresh_hz:g}"
+
+
+@dataclass(frozen=True)
+class Drops(Figure):
+    """``body drops at most 250 mV at 3 A``: volts left in it at a current, both ways together."""
+
+    volts: float = said(Amount(Dimension.VOLTAGE, example="250 mV"))
+    amperes: float = said(Amount(Dimension.CURRENT, example="3 A"), after="at")
+
+    words, of_many = "drops at most", "drop at most"
+    example = "drops at most 250 mV at 3 A"
+    on_body = True
+    sense = Sense.AT_MOST
+    asks = "Volts at its near end less volts at its far end, while {it.amperes:g} A flow?"
+    reads = Quantity.DROP
+    dimensions = (Dimension.VOLTAGE,)
+
+    @property
+    def limit(self) -> float:
+        return self.volts
+
+    @property
+    def brief(self) -> str:
+        return f"-{amount(self.volts, Dimension.VOLTAGE)}"[:11]
+
+
+@dataclass(frozen=True)
+class Marked(Stated):
+    """``body is marked 50 V 5 A``: its e-marker says so; without figures, it has one."""
+
+    volts: float = said(Amount(Dimension.VOLTAGE, example="50 V"), default=0.0)
+    amperes: float = said(Amount(Dimension.CURRENT, example="5 A"), default=0.0)
+
+    words, of_many = "is marked", "are marked"
+    example = "is marked 50 V 5 A"
+    on_body = True
+    lowest = Grade.TYPED
+
+    def question(self, spot: str) -> str:
+        figures = " ".join(part for part in self._said())
+        return f"Does its marker answer{f', and say {figures}' if figures else ''}?"
+
+    @property
+    def brief(self) -> str:
+        return " ".join(self._said())[:11] or "marked"
+
+
+@dataclass(frozen=True)
+class Reaches(Working):
+    """``body reaches 5 m``: over all of this length, what is promised of it still works."""
+
+    metres: float = said(Amount(Dimension.LENGTH, example="5 m"), hedged=True)
+
+    words, of_many = "reaches", "reach"
+    example = "reaches 5 m"
+    on_body = True
+
+    def question(self, spot: str) -> str:
+        return f"Lay it out over {length(self.metres)}, its whole reach: does all behind it still work?"
+
+    @property
+    def brief(self) -> str:
+        return length(self.metres, digits=3)

@@ -1,0 +1,92 @@
+"""Switching between hosts, buttons, and what the device guards against."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.audit.reading import Quantity
+from auditra.core.claims.looked_at import Figure, Sense, Stated, Working
+from auditra.core.claims.terms import Amount, OneOf, Whole, said
+from auditra.core.quantities import Dimension, amount
+
+_WHAT = OneOf("wakes", "boots", "turns off", "locks", "sleeps")
+_LIDS = OneOf("lid open", "lid closed")
+_STATES = OneOf("asleep", "off", "awake")
+_DANGERS = OneOf(
+    "over-current", "over-voltage", "over-heating", "short circuit", "reverse current", "surge", "static",
+    spellings={"overcurrent": "over-current", "overvoltage": "over-voltage", "overheating": "over-heating"},
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Switches(Working):
+    """``body switches 2 hosts``: one press takes everything from one host to the other."""
+
+    hosts: int = said(Whole("hosts", least=2, most=16))
+
+    words, of_many = "switches", "switch"
+    example = "switches 2 hosts"
+    on_body = True
+    asks = "Switch from host to host: does everything come up on the other?"
+
+    @property
+    def brief(self) -> str:
+        return f"{self.hosts} hosts"
+
+
+@dataclass(frozen=True)
+class SwitchesIn(Figure):
+    """``body switches in 2 s``: from the press to the picture."""
+
+    seconds: float = said(Amount(Dimension.TIME, example="2 s"), hedged=True)
+
+    words, of_many = "switches in", "switch in"
+    example = "switches in 2 s"
+    on_body = True
+    sense = Sense.AT_MOST
+    asks = "From the press to the picture, how long?"
+    reads = Quantity.TIME_TO_SWITCH
+    dimensions = (Dimension.TIME,)
+
+    @property
+    def limit(self) -> float:
+        return self.seconds
+
+    @property
+    def brief(self) -> str:
+        return f"in {amount(self.seconds, Dimension.TIME)}"[:11]
+
+
+@dataclass(frozen=True)
+class Button(Working):
+    """``B1 button wakes lid closed asleep``: what a press does, and in which state of lid and host."""
+
+    what: str = said(_WHAT)
+    lid: str = said(_LIDS, default="")
+    state: str = said(_STATES, default="")
+
+    words, of_many = "button", "button"
+    example = "button wakes lid closed asleep"
+
+    def question(self, spot: str) -> str:
+        when = " and ".join(part for part in (self.lid, f"the host {self.state}" if self.state else "") if part)
+        return f"Press {spot}{f' with {when}' if when else ''}: does it do what is said ({self.what})?"
+
+    @property
+    def brief(self) -> str:
+        return self.what
+
+
+@dataclass(frozen=True)
+class Guards(Stated):
+    """``A1 guards against over-current``: shown safely, and the gear is whole afterwards."""
+
+    danger: str = said(_DANGERS)
+
+    words, of_many = "guards against", "guard against"
+    example = "guards against over-current"
+    asks = "Was {it.danger} at {spot} tried safely, and did it cut off, with all whole afterwards?"
+
+    @property
+    def brief(self) -> str:
+        return "guard"

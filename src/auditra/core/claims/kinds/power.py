@@ -1,0 +1,109 @@
+"""Power on its way through: what is passed, shared, fed, charged fast, and what the device keeps for itself."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.audit.reading import Quantity
+from auditra.core.audit.rig import Gear, Load
+from auditra.core.audit.trial import Procedure
+from auditra.core.claims.kinds._power import Watts
+from auditra.core.claims.looked_at import Figure, Sense, Working
+from auditra.core.claims.terms import Amount, OneOf, said
+from auditra.core.quantities import Dimension, amount, plain_number
+
+_FAST = ("PD", "PD PPS", "PD AVS", "PD EPR", "BC 1.2", "Type-C 3 A", "Type-C 1.5 A")
+
+
+@dataclass(frozen=True)
+class Passes(Watts):
+    """``UP passes 80 W``: this much of a charger at the inlet arrives at the host plug."""
+
+    words, of_many = "passes", "pass"
+    example = "passes 80 W"
+    procedure = Procedure.CHARGE
+    lacking_gear = "a supply and a load"
+
+    @property
+    def brief(self) -> str:
+        return f"pass {self.watts:g} W"
+
+    def margin(self, gear: Gear) -> float | None:
+        return gear.watts / self.watts if isinstance(gear, Load) and gear.watts > self.watts else None
+
+
+@dataclass(frozen=True)
+class Shares(Figure):
+    """``C1+C2 share 60 W``: what some ports have between them."""
+
+    watts: float = said(Amount(Dimension.POWER, example="60 W"), hedged=True)
+
+    words, of_many = "shares", "share"
+    example = "shares 60 W"
+    of_group = True
+    asks = "Draw from {spot} at once, as much as comes: how many watts together?"
+    reads = Quantity.POWER
+    dimensions = (Dimension.POWER,)
+
+    @property
+    def limit(self) -> float:
+        return self.watts
+
+    @property
+    def brief(self) -> str:
+        return f"of {self.watts:g} W"
+
+
+@dataclass(frozen=True)
+class FastCharges(Working):
+    """``C1 fast charges by PD PPS``: gear that asks for it by this standard is granted it."""
+
+    by: str = said(OneOf(*_FAST), after="by")
+
+    words, of_many = "fast charges", "fast charge"
+    example = "fast charges by PD PPS"
+    asks = "Plug gear that asks for {it.by} into {spot}: does its contract, or its own screen, say so?"
+
+    @property
+    def brief(self) -> str:
+        return self.by[:11]
+
+
+@dataclass(frozen=True)
+class Feeds(Working):
+    """``A1 feeds 0.9 A``: gear that draws this much runs from the socket alone, from its start on."""
+
+    amperes: float = said(Amount(Dimension.CURRENT, example="0.9 A"), hedged=True)
+
+    words, of_many = "feeds", "feed"
+    example = "feeds 0.9 A"
+
+    def question(self, spot: str) -> str:
+        return f"Plug gear that draws {plain_number(self.amperes)} A into {spot}: does it start, and keep running?"
+
+    @property
+    def brief(self) -> str:
+        return f"feeds {self.amperes:g} A"
+
+
+@dataclass(frozen=True)
+class Uses(Figure):
+    """``body uses 11 W``: what the device keeps for itself, at most."""
+
+    watts: float = said(Amount(Dimension.POWER, example="11 W"), hedged=True)
+
+    words, of_many = "uses", "use"
+    example = "uses 11 W"
+    on_body = True
+    sense = Sense.AT_MOST
+    asks = "Watts fed, less watts given, with nothing else plugged into {spot}?"
+    reads = Quantity.OWN_USE
+    dimensions = (Dimension.POWER,)
+
+    @property
+    def limit(self) -> float:
+        return self.watts
+
+    @property
+    def brief(self) -> str:
+        return f"uses {amount(self.watts, Dimension.POWER)}"

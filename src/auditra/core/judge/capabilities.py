@@ -1,0 +1,119 @@
+"""The capability grid: every socket by data, picture, power in and power out; what it must not do; what looks alike."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from auditra.core.audit.device import Device, Port
+from auditra.core.audit.trial import Procedure
+from auditra.core.audit.verdict import Verdict
+from auditra.core.claims.kinds.no_data import NoData
+from auditra.core.claims.kinds.power import FastCharges, Feeds
+from auditra.core.claims.kinds.shows import NoDisplay
+from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
+from auditra.core.judge.judgement import Judgement
+
+
+class Capability(StrEnum):
+    """What a socket may be for."""
+
+    DATA = "data"
+    PICTURE = "picture"
+    POWER_IN = "power in"
+    POWER_OUT = "power out"
+    OTHER = "other"
+
+
+_OF_PROCEDURE = {
+    Procedure.STORAGE: Capability.DATA,
+    Procedure.NETWORK: Capability.DATA,
+    Procedure.DISPLAY: Capability.PICTURE,
+    Procedure.POWER_IN: Capability.POWER_IN,
+    Procedure.POWER_OUT: Capability.POWER_OUT,
+    Procedure.CHARGE: Capability.POWER_OUT,
+}
+
+
+@dataclass(frozen=True)
+class Cell:
+    """What is promised of a socket in one respect; `forbidden` where it is said not to do it, else maybe nothing."""
+
+    words: str = ""
+    verdict: Verdict | None = None
+    forbidden: bool = False
+
+    @property
+    def silent(self) -> bool:
+        return self.verdict is None
+
+
+@dataclass(frozen=True)
+class Row:
+    """One socket with a cell for each capability."""
+
+    port: Port
+    cells: tuple[Cell, ...]
+
+    def cell(self, capability: Capability) -> Cell:
+        return self.cells[tuple(Capability).index(capability)]
+
+
+def capability_of(verdict: ClaimVerdict) -> Capability:
+    """Which respect a claim is about."""
+    promise = verdict.claim.promise
+    if isinstance(promise, NoData):
+        return Capability.DATA
+    if isinstance(promise, NoDisplay):
+        return Capability.PICTURE
+    if isinstance(promise, FastCharges | Feeds):
+        return Capability.POWER_OUT
+    return _OF_PROCEDURE.get(promise.procedure, Capability.OTHER)
+
+
+def capability_grid(device: Device, judgement: Judgement) -> tuple[Row, ...]:
+    """A row a socket, in the order of the faces; a socket that nothing is said of has a row too."""
+    return tuple(
+        Row(port, tuple(_cell(port, capability, judgement) for capability in Capability)) for port in device.ports()
+    )
+
+
+def _cell(port: Port, capability: Capability, judgement: Judgement) -> Cell:
+    here = [each for each in judgement.of_port(port.id) if capability_of(each) is capability]
+    if not here:
+        return Cell()
+    worst = max((each.verdict for each in here), key=LEAST_TO_WORST.index)
+    first = here[0].claim.promise
+    more = f" +{len(here) - 1}" if len(here) > 1 else ""
+    return Cell(f"{first.brief}{more}", worst, isinstance(first, NoData | NoDisplay))
+
+
+def look_alikes(rows: Iterable[Row]) -> tuple[str, ...]:
+    """Sockets of one kind of connector that do not do the same: a plug goes in, and something does not work."""
+    by_connector: dict[str, list[Row]] = {}
+    for row in rows:
+        by_connector.setdefault(row.port.connector, []).append(row)
+    return tuple(
+        f"{connector}: {_in_words(capability, doing, rest)}"
+        for connector, alike in by_connector.items()
+        if len(alike) > 1
+        for capability in (Capability.DATA, Capability.PICTURE, Capability.POWER_IN, Capability.POWER_OUT)
+        for doing in [[row for row in alike if not row.cell(capability).silent and not row.cell(capability).forbidden]]
+        for rest in [[row for row in alike if row not in doing]]
+        if doing and rest
+    )
+
+
+def _in_words(capability: Capability, doing: list[Row], rest: list[Row]) -> str:
+    forbidden = [row.port.id for row in rest if row.cell(capability).forbidden]
+    silent = [row.port.id for row in rest if row.cell(capability).silent]
+    parts = [f"{capability} on {', '.join(row.port.id for row in doing)}"]
+    parts += [f"not on {', '.join(forbidden)}"] if forbidden else []
+    parts += [f"nothing said of {', '.join(silent)}"] if silent else []
+    return "; ".join(parts)
+
+
+def counted_ports(device: Device) -> tuple[str, ...]:
+    """The sockets that the "N in 1" counts, by one rule for all devices: every port once, but not the host's plug."""
+    return tuple(port.id for port in device.ports() if port.role.value != "upstream")

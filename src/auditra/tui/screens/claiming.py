@@ -1,0 +1,297 @@
+"""What is done on the Claims stage: sentences typed with completion, sockets and faces put in their places."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from functools import partial
+
+from textual import on
+from textual.widgets import Input
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.claim import Claim, Source
+from auditra.core.audit.facts import Fact
+from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.claims.completion import Typed, complete
+from auditra.core.errors import AuditraError
+from auditra.core.inert import inert
+from auditra.tui.renderables.claims import in_order
+from auditra.tui.screens.trials import TrialsScreen
+from auditra.tui.widgets.claims_stage import ClaimsStage
+from auditra.tui.widgets.faces import Track
+from auditra.tui.widgets.lines import KeyLine
+from auditra.workflows.claiming import (
+    KNOWN_WORDS,
+    claim_dropped,
+    claim_mended,
+    claims_made,
+    device_noted,
+    face_added,
+    face_renamed,
+    socket_added,
+    socket_moved,
+    socket_removed,
+    socket_renamed,
+    source_noted,
+)
+
+CLAIMS = 1
+_CONNECTORS = ("usb-a", "usb-c", "hdmi", "displayport", "rj45", "sd", "microsd", "3.5 mm", "barrel", "button")
+_SOURCES = ("box ", "product page ", "manual ", "label ", "listing ")
+Facts = tuple[Fact, ...]
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is typed on the line: what it is called, and which facts it makes."""
+
+    what: str
+    facts: Callable[[Audit, str], Facts]
+    offers: Callable[[str], tuple[str, tuple[str, ...]]]
+    """The part of a text that stays, and what may follow it."""
+    is_claim: bool = False
+
+
+class ClaimingScreen(TrialsScreen):
+    """Lets claims and device be written down; every change is one action, and can be taken back."""
+
+    def __init__(self, *args: object) -> None:
+        super().__init__(*args)  # type: ignore[arg-type]
+        self._asked: Asked | None = None
+        self._claim: str | None = None
+        self._offered: tuple[str, ...] = ()
+        self._keep, self._turn = "", 0
+        self._being_typed: tuple[Claim, ...] = ()
+        self._readable = ""
+        """The text that those claims were read from."""
+
+    @property
+    def keys(self) -> tuple[tuple[str, str, str], ...]:
+        """The keys that matter now: as written, what each does, and the action of the screen."""
+        return ()
+
+    @property
+    def _on_claims(self) -> bool:
+        return self.query_one(Track).stage == CLAIMS
+
+    @property
+    def is_typing(self) -> bool:
+        """Something is being typed on the line of the Claims stage."""
+        return self._asked is not None
+
+    def _chosen_claim(self) -> Claim | None:
+        claims = in_order(self.standing.audit)
+        found = next((each for each in claims if each.id == self._claim), None)
+        return found or next((each for each in claims if self._port in each.ports), None) or next(iter(claims), None)
+
+    # Keys
+
+    def action_next_claim(self, step: int) -> None:
+        claims, chosen = in_order(self.standing.audit), self._chosen_claim()
+        if self._on_claims and claims and chosen is not None:
+            at = min(len(claims) - 1, max(0, claims.index(chosen) + step))
+            self._claim = claims[at].id
+            if self.standing.audit.device.port(claims[at].port):
+                self._port = claims[at].port
+            self.show()
+
+    def action_new_claim(self) -> None:
+        start = f"{self._port} " if self._port else ""
+        self._ask(Asked("claim", self._made, _nothing, is_claim=True), start)
+
+    def action_mend_claim(self) -> None:
+        chosen = self._chosen_claim()
+        if chosen is not None:
+            mend = partial(_mended, chosen.id)
+            self._ask(Asked("claim", mend, _nothing, is_claim=True), str(chosen))
+
+    def action_note_words(self) -> None:
+        chosen = self._chosen_claim()
+        if chosen is not None:
+            kind, seen, quoted = chosen.source.kind, chosen.source.seen, chosen.source.quoted
+            start = " ".join(part for part in (kind, seen) if isinstance(part, str))
+            text = f"{start or 'box'}: {quoted if isinstance(quoted, str) else ''}"
+            self._ask(Asked("words", partial(_sourced, chosen.id), partial(_beginning, _SOURCES)), text)
+
+    def action_drop_claim(self) -> None:
+        chosen = self._chosen_claim()
+        if chosen is not None and self._on_claims:
+            self._write(
+                lambda audit: claim_dropped(audit, chosen.id), "drop", f'"{chosen}" is dropped; u takes that back.'
+            )
+
+    def action_new_socket(self) -> None:
+        self._ask(Asked("socket", self._added, partial(_beginning_last, _CONNECTORS)), "")
+
+    def action_rename_socket(self) -> None:
+        if self._port is not None:
+            self._ask(Asked(f"{self._port} is", partial(_renamed, self._port), _nothing), self._port)
+
+    def action_new_face(self) -> None:
+        self._ask(Asked("face", face_added, _nothing), "")
+
+    def action_rename_face(self) -> None:
+        if self._port is not None:
+            self._ask(Asked(f"the face of {self._port} is", partial(_faced, self._port), _nothing), "")
+
+    def action_note_device(self) -> None:
+        words = tuple(f"{each} " for each in KNOWN_WORDS)
+        self._ask(Asked("known", device_noted, partial(_beginning, words)), "")
+
+    def action_move_socket(self, step: int) -> None:
+        port = self._port
+        if port is not None and self._on_claims:
+            self._write(lambda audit: socket_moved(audit, port, step), "move", f"{port} is moved; u takes that back.")
+
+    def remove_socket(self) -> None:
+        """Take the chosen socket off its face, where nothing names it."""
+        port = self._port
+        if port is not None:
+            removed = f"{port} is taken off; u puts it back."
+            if self._write(lambda audit: socket_removed(audit, port), "remove", removed):
+                self._port = next((each.id for each in self.standing.audit.device.ports()), None)
+                self.show()
+
+    # The typing line
+
+    def _ask(self, asked: Asked, text: str) -> None:
+        if not self._on_claims or self.is_typing:
+            return
+        if self.is_measuring:
+            self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
+            return
+        self._asked = asked
+        self._tell("")
+        self.query_one(ClaimsStage).ask(asked.what, text)
+        self.query_one(KeyLine).keys = self.keys
+        self._typed(text)
+
+    @on(Input.Changed, "#typed")
+    def _on_typed(self, event: Input.Changed) -> None:
+        if self._asked is not None:
+            self._typed(event.value)
+
+    def _typed(self, text: str) -> None:
+        """Offers and tiles follow every key."""
+        asked = self._asked
+        if asked is None:
+            return
+        self._turn = 0
+        if asked.is_claim:
+            self._claim_typed(text)
+        else:
+            self._keep, self._offered = asked.offers(text)
+        self.query_one(ClaimsStage).offer(self._offered, self._turn)
+
+    def _claim_typed(self, text: str) -> None:
+        """The tile shows what is promised so far: of an unfinished condition, what stood before it."""
+        audit = self.standing.audit
+        typed = complete(text, audit.device, audit.rig)
+        self._keep, self._offered = typed.keep, typed.offers
+        if typed.claims:
+            self._being_typed, self._readable = typed.claims, text
+            self._port = next((p for p in typed.claims[0].ports if audit.device.port(p)), self._port)
+        elif not (self._readable and text.startswith(self._readable)):
+            self._being_typed, self._readable = (), ""
+        self._tell(_reads(typed))
+        self.show_faces()
+
+    def show_faces(self) -> None:
+        """Paint the faces alone."""
+
+    def turn_offer(self, step: int) -> None:
+        """Another offer stands out."""
+        if self._offered:
+            self._turn = (self._turn + step) % len(self._offered)
+            self.query_one(ClaimsStage).offer(self._offered, self._turn)
+
+    def take_offer(self) -> None:
+        """The offer that stands out goes onto the line."""
+        if self._offered:
+            gap = "" if not self._keep or self._keep.endswith(" ") else " "
+            self.query_one(ClaimsStage).put(f"{self._keep}{gap}{self._offered[self._turn].rstrip()} ")
+
+    def leave_typing(self) -> None:
+        """Away with the line; nothing is changed."""
+        self._asked, self._being_typed, self._readable = None, (), ""
+        self.query_one(ClaimsStage).close()
+        self._tell("")
+        self.show()
+
+    @on(Input.Submitted, "#typed")
+    def _take_typed(self, event: Input.Submitted) -> None:
+        asked, text = self._asked, event.value.strip()
+        if asked is None:
+            return
+        if not text:
+            self.leave_typing()
+        elif self._write(lambda audit: asked.facts(audit, text), asked.what.split()[0], ""):
+            self.leave_typing()
+            self._tell(f"{inert(text, 120)} is written down; u takes it back.")
+
+    def _write(self, facts: Callable[[Audit], Facts], what: str, told: str) -> bool:
+        """Facts onto disk, all or none; a refusal is told, and the line stays as it is."""
+        if self.is_measuring:
+            self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
+            return False
+        try:
+            self._desk.write(facts(self.standing.audit), what, self._clock)
+        except AuditraError as error:
+            self._tell(inert(str(error), 300), failed=True)
+            return False
+        self._prepare_next(keeps_port=True)
+        self._tell(told)
+        self.show()
+        return True
+
+    def _tell(self, message: str, *, failed: bool = False) -> None:
+        self.query_one(ClaimsStage).tell(message, failed=failed)
+
+    # What typed text makes
+
+    def _made(self, audit: Audit, text: str) -> Facts:
+        """A new claim takes over when and where the claim that is chosen was seen; its words are its own."""
+        chosen = self._chosen_claim()
+        source = replace(chosen.source, quoted=NOT_NOTED) if chosen is not None else Source()
+        return claims_made(audit, text, source)
+
+    def _added(self, audit: Audit, text: str) -> Facts:
+        return socket_added(audit, text, self._port)
+
+
+def _reads(typed: Typed) -> str:
+    """What a text says so far, with its figures both ways; or what is expected, where nothing can be offered."""
+    if typed.claims:
+        return inert("   ".join([*(f'"{claim}"' for claim in typed.claims), *typed.forms]), 300)
+    return inert(f"expected {typed.error.expected}", 200) if typed.error is not None and not typed.offers else ""
+
+
+def _mended(claim: str, audit: Audit, text: str) -> Facts:
+    return claim_mended(audit, claim, text)
+
+
+def _sourced(claim: str, audit: Audit, text: str) -> Facts:
+    return source_noted(audit, claim, text)
+
+
+def _renamed(port: str, audit: Audit, text: str) -> Facts:
+    return socket_renamed(audit, port, text)
+
+
+def _faced(port: str, audit: Audit, text: str) -> Facts:
+    return face_renamed(audit, port, text)
+
+
+def _nothing(text: str) -> tuple[str, tuple[str, ...]]:
+    return text, ()
+
+
+def _beginning(words: Iterable[str], text: str) -> tuple[str, tuple[str, ...]]:
+    return "", tuple(each for each in words if each.startswith(text) and each != text)
+
+
+def _beginning_last(words: Iterable[str], text: str) -> tuple[str, tuple[str, ...]]:
+    """Words for the second place: ``A3 us`` goes on to usb-a and usb-c."""
+    first, gap, rest = text.partition(" ")
+    return (f"{first} ", tuple(each for each in words if each.startswith(rest) and each != rest)) if gap else (text, ())

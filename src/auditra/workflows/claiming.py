@@ -1,0 +1,297 @@
+"""What the Claims stage does to an audit, as facts: claims made, mended, dropped; sockets, faces, what is known.
+
+Each function returns the facts to be written together, or raises InputError with the reason; nothing is changed here.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import fields, replace
+from typing import Any
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.claim import Claim, Source
+from auditra.core.audit.device import BODY, Device, Extra, Face, Port, Price, Role
+from auditra.core.audit.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact
+from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.claims.language import parse_claim, parse_claims
+from auditra.core.claims.sense import problems_of
+from auditra.core.errors import InputError
+from auditra.core.inert import inert
+
+LONGEST_WORDS = 200
+MOST_PORTS, MOST_FACES = 64, 12
+_ID = re.compile(r"[A-Za-z][A-Za-z0-9]{0,7}")
+_SOURCE = re.compile(
+    r"(box|page|product page|manual|label|listing|case)(?:\s+(\d{4}-\d{2}-\d{2}))?\s*:\s*(.*)", re.DOTALL
+)
+
+
+def claims_made(audit: Audit, sentence: str, source: Source) -> tuple[Fact, ...]:
+    """New claims, one a promise. Raises: InputError, ClaimError."""
+    said = {str(claim) for claim in audit.claims}
+    claims = parse_claims(sentence.strip(), claim_id="")
+    facts: list[Fact] = []
+    for turn, claim in enumerate(claims):
+        _check(audit, claim)
+        if str(claim) in said:
+            raise InputError(f'"{claim}"', why="this is claimed already", do="Mend that one, or say something else")
+        letter = chr(ord("a") + turn) if len(claims) > 1 else ""
+        facts.append(ClaimMade(f"claim{audit.entries + 1}{letter}", str(claim), source, claim.device))
+    return tuple(facts)
+
+
+def claim_mended(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]:
+    """A claim put otherwise; its source stays. Raises: InputError, ClaimError."""
+    old = _claim(audit, claim_id)
+    new = parse_claim(sentence.strip(), claim_id=claim_id, device=old.device)
+    _check(audit, new)
+    if any(str(each) == str(new) for each in audit.claims if each.id != claim_id):
+        raise InputError(f'"{new}"', why="this is claimed already", do="Drop one of the two")
+    return (ClaimMended(claim_id, str(new), old.source, new.device),)
+
+
+def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
+    """Where a claim was seen, when, and the seller's words: ``box 2026-02-20: two sockets``. Raises: InputError."""
+    claim = _claim(audit, claim_id)
+    match = _SOURCE.fullmatch(text.strip())
+    if match is None:
+        do = "Write it as box 2026-02-20: the seller's words"
+        raise InputError(f'"{inert(text, 80)}"', why="where the words stand is missing", do=do)
+    words = _words(match[3]) if match[3].strip() else NOT_NOTED
+    source = Source(match[1], match[2] or claim.source.seen, words)
+    return (ClaimMended(claim_id, str(claim), source, claim.device),)
+
+
+def claim_dropped(audit: Audit, claim_id: str, why: str = "") -> tuple[Fact, ...]:
+    """Raises: InputError."""
+    return (ClaimDropped(_claim(audit, claim_id).id, why),)
+
+
+def _claim(audit: Audit, claim_id: str) -> Claim:
+    found = next((each for each in audit.claims if each.id == claim_id), None)
+    if found is None:
+        raise InputError("this claim", why="it is not there any more", do="Choose another")
+    return found
+
+
+def _check(audit: Audit, claim: Claim) -> None:
+    device = next((each for each in audit.devices if each.id == claim.device), None)
+    if device is None:
+        known = ", ".join(each.id for each in audit.devices)
+        raise InputError(f'"{inert(claim.device, 40)}"', why="there is no such device", do=f"There are {known}")
+    for problem in problems_of(claim, device):
+        known = ", ".join(port.id for port in device.ports())
+        raise InputError(f'"{claim}"', why=problem, do=f"It has {known}" if "no port" in problem else "")
+
+
+# Sockets and faces
+
+
+def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...]:
+    """``A3 usb-a`` behind the port that is chosen, or ``A3 usb-a left`` at the end of a face. Raises: InputError."""
+    device, words = audit.device, _words(text).split()
+    if len(words) < 2:
+        raise InputError(
+            f'"{inert(text, 40)}"', why="an id and a connector are wanted", do="Write A3 usb-a, or A3 usb-a left"
+        )
+    port_id, rest = _port_id(device, words[0]), words[1:]
+    role = next((Role(each) for each in rest if each in set(Role)), Role.DOWNSTREAM)
+    rest = [each for each in rest if each not in set(Role)]
+    face = next((each.name for each in device.faces if rest and each.name == rest[-1]), None)
+    connector = " ".join(rest[:-1] if face and len(rest) > 1 else rest)
+    if len(tuple(device.ports())) >= MOST_PORTS:
+        raise InputError("the device", why=f"it has {MOST_PORTS} sockets already", do="Audit it as two devices")
+    port = Port(port_id, connector, role)
+    if face is not None:
+        return _with_faces(
+            device, tuple(replace(f, ports=(*f.ports, port)) if f.name == face else f for f in device.faces)
+        )
+    at_face, at = _place(device, beside)
+    ports = device.faces[at_face].ports
+    return _with_face(device, at_face, (*ports[: at + 1], port, *ports[at + 1 :]))
+
+
+def socket_moved(audit: Audit, port_id: str, step: int) -> tuple[Fact, ...]:
+    """One place to the left (-1) or right (1) on its face, or onto the next face at its end. Raises: InputError."""
+    device = audit.device
+    face, at = _place(device, port_id)
+    ports = list(device.faces[face].ports)
+    port = ports.pop(at)
+    if 0 <= at + step <= len(ports):
+        ports.insert(at + step, port)
+        return _with_face(device, face, tuple(ports))
+    to = face + step
+    if not 0 <= to < len(device.faces):
+        raise InputError(port_id, why="it sits at the end already", do="f adds a face")
+    there = device.faces[to].ports
+    moved = {face: tuple(ports), to: (port, *there) if step > 0 else (*there, port)}
+    return _with_faces(device, tuple(replace(f, ports=moved.get(n, f.ports)) for n, f in enumerate(device.faces)))
+
+
+def socket_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
+    """The socket with another id, and every claim that names it. Raises: InputError, also once trials name it."""
+    device = audit.device
+    face, at = _place(device, port_id)
+    new = _port_id(device, text.strip())
+    _check_untried(audit, port_id)
+    ports = device.faces[face].ports
+    renamed = (*ports[:at], replace(ports[at], id=new), *ports[at + 1 :])
+    mended = [
+        ClaimMended(
+            claim.id, re.sub(rf"(?<![A-Za-z0-9]){port_id}(?![A-Za-z0-9])", new, str(claim)), claim.source, claim.device
+        )
+        for claim in audit.claims
+        if port_id in _named_by(claim)
+    ]
+    return *_with_face(device, face, renamed), *mended
+
+
+def socket_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:
+    """Raises: InputError while claims or trials name it: none vanishes silently."""
+    face, at = _place(audit.device, port_id)
+    naming = [str(claim) for claim in audit.claims if port_id in _named_by(claim)]
+    if naming:
+        raise InputError(port_id, why=f'it is promised: "{naming[0]}"', do="Drop what is promised of it first")
+    _check_untried(audit, port_id)
+    ports = audit.device.faces[face].ports
+    return _with_face(audit.device, face, (*ports[:at], *ports[at + 1 :]))
+
+
+def face_added(audit: Audit, text: str) -> tuple[Fact, ...]:
+    """A face at the end, without sockets yet. Raises: InputError."""
+    name = _face_name(audit.device, text)
+    if len(audit.device.faces) >= MOST_FACES:
+        raise InputError("the device", why=f"it has {MOST_FACES} faces already", do="Name one of them otherwise")
+    return _with_faces(audit.device, (*audit.device.faces, Face(name, ())))
+
+
+def face_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
+    """The face that a socket sits on, under another name. Raises: InputError."""
+    at, _ = _place(audit.device, port_id)
+    name = _face_name(audit.device, text)
+    return _with_faces(
+        audit.device, tuple(replace(f, name=name) if n == at else f for n, f in enumerate(audit.device.faces))
+    )
+
+
+def _named_by(claim: Claim) -> tuple[str, ...]:
+    return (*claim.ports, *(port for each in claim.conditions for port in each.ports))
+
+
+def _check_untried(audit: Audit, port_id: str) -> None:
+    if any(record.trial.port == port_id or record.trial.setup.gear_at(port_id) for record in audit.trials):
+        raise InputError(port_id, why="trials were done there, and their readings name it", do="Take those back first")
+
+
+def _place(device: Device, port_id: str | None) -> tuple[int, int]:
+    """The face and the place on it. Raises: InputError where the device has no such port."""
+    for face_index, face in enumerate(device.faces):
+        for index, port in enumerate(face.ports):
+            if port.id == port_id:
+                return face_index, index
+    if port_id is None and device.faces:
+        return 0, len(device.faces[0].ports) - 1
+    raise InputError(str(port_id), why="the device has no such port", do="Choose one on the faces")
+
+
+def _port_id(device: Device, text: str) -> str:
+    if not _ID.fullmatch(text) or text == BODY:
+        raise InputError(
+            f'"{inert(text, 20)}"',
+            why="this is no id of a socket",
+            do="Write one such as A3: a letter first, 8 at most",
+        )
+    if device.port(text) is not None:
+        raise InputError(f'"{text}"', why="another socket has this id", do="Choose another")
+    return text
+
+
+def _face_name(device: Device, text: str) -> str:
+    name = _words(text)
+    if len(name) > 24 or name in {face.name for face in device.faces}:
+        raise InputError(
+            f'"{inert(name, 40)}"', why="a face has this name already, or it is too long", do="Choose another"
+        )
+    return name
+
+
+def _with_face(device: Device, at: int, ports: tuple[Port, ...]) -> tuple[Fact, ...]:
+    return _with_faces(device, tuple(replace(f, ports=ports) if n == at else f for n, f in enumerate(device.faces)))
+
+
+def _with_faces(device: Device, faces: tuple[Face, ...]) -> tuple[Fact, ...]:
+    return (DeviceNoted(replace(device, faces=faces)),)
+
+
+# What is known of the device
+
+KNOWN_WORDS = {
+    "variant": "variant", "revision": "revision", "firmware": "firmware", "seller": "seller",
+    "count": "printed_count", "box": "box_contents", "extra": "extras", "price": "price",
+    "got": "disclosure", "paid by": "paid_by", "seen before by": "seen_before_by", "helper gear": "helper_gear",
+}  # fmt: skip
+"""What may be noted, by the words that are typed before it."""
+_MARKS = ("variant", "revision", "firmware")
+
+
+def device_noted(audit: Audit, text: str) -> tuple[Fact, ...]:
+    """``revision B``, ``box dock, supply 20 V``, ``extra HDMI lead 12 EUR``; ``none`` says that there is none.
+
+    Raises: InputError; also where it would make a look-alike of what was tried.
+    """
+    said = _words(text)
+    word = next(
+        (each for each in sorted(KNOWN_WORDS, key=len, reverse=True) if f"{said} ".startswith(f"{each} ")), None
+    )
+    value = said.removeprefix(word or "").strip(" :=")
+    if word is None or not value:
+        raise InputError(
+            f'"{inert(said, 40)}"', why="what is noted is not clear", do=f"Begin with {', '.join(KNOWN_WORDS)}"
+        )
+    name = KNOWN_WORDS[word]
+    changed: dict[str, Any] = {name: None if value == "none" else _valued(audit.device, name, value)}
+    new = replace(audit.device, **changed)
+    if audit.trials and not audit.device.same_thing_as(new):
+        known = getattr(audit.device, name)
+        do = "Begin an audit of its own for the other one: results are not carried to a look-alike"
+        raise InputError(f"{word} {inert(value, 40)}", why=f"what was tried is {word} {known}", do=do)
+    return (DeviceNoted(new),)
+
+
+def _valued(device: Device, name: str, value: str) -> Any:
+    if name == "printed_count":
+        if not value.isdecimal() or not 0 < int(value) < 100:
+            raise InputError(f'"{inert(value, 20)}"', why="a count is a whole number", do="Write count 6")
+        return int(value)
+    if name == "box_contents":
+        return tuple(part for each in value.split(",") if (part := each.strip()))
+    if name == "price":
+        return _price(value)
+    if name == "extras":
+        match = re.fullmatch(r"(.*?)\s+(\d[\d.,]*\s+[A-Z]{3})", value)
+        extra = Extra(match[1], _price(match[2])) if match else Extra(value)
+        known = device.extras if isinstance(device.extras, tuple) else ()
+        return (*known, extra)
+    return value
+
+
+def _price(text: str) -> Price:
+    match = re.fullmatch(r"(\d{1,9}(?:[.,]\d{1,2})?)\s+([A-Z]{3})(?:\s+(\d{4}-\d{2}-\d{2}))?", text)
+    if match is None:
+        raise InputError(
+            f'"{inert(text, 40)}"', why="this is no price", do="Write it as 49.90 EUR, with the day: 2026-03-01"
+        )
+    return Price(float(match[1].replace(",", ".")), match[2], match[3] or NOT_NOTED)
+
+
+def _words(text: str) -> str:
+    """Plain words, bounded. Raises: InputError."""
+    said = " ".join(text.split())
+    if not said or len(said) > LONGEST_WORDS or inert(said, LONGEST_WORDS + 1) != said:
+        why = "nothing is said" if not said else f"plain words are wanted, {LONGEST_WORDS} characters at most"
+        raise InputError(f'"{inert(said, 40)}"', why=why, do="Type it again")
+    return said
+
+
+assert set(KNOWN_WORDS.values()) <= {each.name for each in fields(Device)}
