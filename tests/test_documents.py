@@ -13,12 +13,14 @@ import pytest
 from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.facts import FACT_KINDS
 from auditra.core.audit.reading import Quantity
+from auditra.core.claims.language import promise_kinds, split_claims
 from auditra.core.judge.judgement import judge
 from auditra.store.exchange import FACTS_FILE, read_audit
 from tests.support.audits import PROFILE
 
 HOME = Path(__file__).resolve().parent.parent
 FACTS = (HOME / "docs" / "facts.md").read_text()
+CLAIMS = (HOME / "docs" / "claim-language.md").read_text()
 
 
 def test_the_audit_by_hand_in_the_facts_document_is_taken_and_judged(tmp_path: Path) -> None:
@@ -39,7 +41,20 @@ def test_the_facts_document_names_every_kind_and_quantity(word: str) -> None:
     assert word in FACTS.replace("\n", " ")
 
 
-@pytest.mark.parametrize("document", ["README.md", "ARCHITECTURE.md", "CONTRIBUTING.md", "docs/facts.md"])
+def test_the_claim_language_document_has_every_kind_and_its_examples_are_read() -> None:
+    table = [line for line in CLAIMS.splitlines() if line.startswith("| `")]
+    kinds = "\n".join(table)
+    for kind in promise_kinds():
+        assert f"`{kind.words}`" in kinds or f"`{kind.words}` " in kinds, kind.words
+    examples = re.findall(r"`((?:body|[A-Z]\d?[+|A-Z0-9\\]*|UP|far:A1) [a-z][^`]*)`", CLAIMS)
+    assert len(examples) >= 45
+    for example in examples:
+        split_claims(example.replace("\\|", "|"))
+
+
+@pytest.mark.parametrize(
+    "document", ["README.md", "ARCHITECTURE.md", "CONTRIBUTING.md", "docs/facts.md", "docs/claim-language.md"]
+)
 def test_every_link_of_a_document_leads_somewhere(document: str) -> None:
     path = HOME / document
     for target in re.findall(r"\]\(([^)#:]+)\)", path.read_text()):

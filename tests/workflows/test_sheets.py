@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import tomllib
 from importlib import resources
 
 import pytest
@@ -10,8 +11,9 @@ from hypothesis import strategies as st
 
 from auditra.core.audit.device import Role
 from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.claims.language import parse_claim
 from auditra.core.errors import SheetError
-from auditra.workflows.sheets import facts_of, read_claim_sheet, read_rig
+from auditra.workflows.sheets import claims_schema, facts_of, read_claim_sheet, read_rig, write_claim_sheet
 
 DEMO = resources.files("auditra") / "data" / "demo"
 SHEET = DEMO.joinpath("osierpell-op-6.toml").read_text(encoding="utf-8")
@@ -116,3 +118,70 @@ def test_a_sheet_with_one_character_changed_is_read_or_refused_in_words(at: int,
         read_claim_sheet(SHEET[:at] + character + SHEET[at + 1 :], "sheet.toml")
     except SheetError as error:
         assert str(error).startswith("sheet.toml")
+
+
+KIT = """
+[[device]]
+id = "near"
+maker = "Towlyne"
+model = "K2 sender"
+kind = "extender"
+[[device.face]]
+name = "front"
+ports = [{ id = "A1", connector = "usb-a" }]
+
+[[device]]
+id = "far"
+maker = "Towlyne"
+model = "K2 receiver"
+kind = "extender"
+[[device.face]]
+name = "front"
+ports = [{ id = "A1", connector = "usb-a" }, { id = "A2", connector = "usb-a" }]
+
+[[claim]]
+says = "A1 data 480 Mb/s"
+[[claim]]
+says = "far:A1+A2 data 480 Mb/s, give 2.5 W each"
+[[claim]]
+says = "A2 gives 2.5 W"
+device = "far"
+"""
+
+
+def test_a_kit_of_two_boxes_has_claims_on_each_and_is_written_as_it_is_read() -> None:
+    sheet = read_claim_sheet(KIT, "kit.toml")
+    assert [device.id for device in sheet.devices] == ["near", "far"]
+    assert [(claim.id, claim.sentence, claim.device) for claim in sheet.claims] == [
+        ("claim1", "near:A1 data 480 Mb/s", "near"), ("claim2", "far:A1+A2 data 480 Mb/s each", "far"),
+        ("claim2b", "far:A1+A2 give 2.5 W each", "far"), ("claim3", "far:A2 gives 2.5 W", "far"),
+    ]  # fmt: skip
+    again = read_claim_sheet(write_claim_sheet(sheet.devices, sheet.claims), "again.toml")
+    assert again.devices == sheet.devices
+    assert [claim.sentence for claim in again.claims] == [claim.sentence for claim in sheet.claims]
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "why"),
+    [
+        ('id = "far"', 'id = "near"', "another device has this id"),
+        ("far:A1+A2", "lost:A1+A2", "no device"),
+        ('device = "far"', 'device = "near"', "no port A2"),
+        ('id = "A2"', 'id = "body"', "the whole device"),
+        ("give 2.5 W each", "give 2.5 W each while A9 gives 1 W", "no port A9"),
+    ],
+)
+def test_a_kit_that_does_not_fit_is_refused_with_the_line(old: str, new: str, why: str) -> None:
+    with pytest.raises(SheetError, match=why) as refused:
+        read_claim_sheet(KIT.replace(old, new, 1), "kit.toml")
+    assert refused.value.line
+
+
+def test_the_schema_of_a_sheet_names_every_key_of_the_demo_and_its_sentences_are_read() -> None:
+    schema = claims_schema()
+    device = schema["$defs"]["DeviceSheet"]["properties"]
+    assert set(tomllib.loads(SHEET)["device"]) <= set(device)
+    examples = schema["$defs"]["_ClaimSheet"]["properties"]["says"]["examples"]
+    assert len(examples) >= 46
+    for example in examples:
+        assert parse_claim(example, claim_id="c")

@@ -28,6 +28,7 @@ _SUBJECT = re.compile(
 )
 LEFT_OUT = ("others", "display", "data", "network", "supply", "driver")
 """What a promise may be made without; "others": with nothing else plugged in."""
+_NO_SOURCE = Source()
 MOST_PROMISES = 8
 MOST_CONDITIONS = 6
 _JOINS = tuple(each.value for each in Joined)
@@ -63,7 +64,7 @@ def parse_claim(sentence: str, *, claim_id: str, source: Source | None = None, d
 
     Raises: ClaimError with the column of the first word that does not fit, or where it makes several claims.
     """
-    words, claims = _read(sentence, claim_id, source or Source(), device)
+    words, claims = _read(sentence, claim_id, source, device)
     if len(claims) > 1:
         raise words.refuse("one promise a sentence here")
     return claims[0]
@@ -76,7 +77,7 @@ def parse_claims(
 
     Raises: ClaimError.
     """
-    return _read(sentence, claim_id, source or Source(), device)[1]
+    return _read(sentence, claim_id, source, device)[1]
 
 
 def split_claims(sentence: str, device: str = DEVICE) -> tuple[str, ...]:
@@ -84,7 +85,7 @@ def split_claims(sentence: str, device: str = DEVICE) -> tuple[str, ...]:
     return tuple(str(claim) for claim in parse_claims(sentence, claim_id="", device=device))
 
 
-def _read(sentence: str, claim_id: str, source: Source, device: str) -> tuple[Words, tuple[Claim, ...]]:
+def _read(sentence: str, claim_id: str, source: Source | None, device: str) -> tuple[Words, tuple[Claim, ...]]:
     words = Words(sentence)
     try:
         return words, read_words(words, claim_id, source, device)
@@ -107,10 +108,8 @@ def read_words(
         each_said = _each(words, ports) or each_said
     conditions = _conditions(words)
     words.end()
-    source = source or Source()
-    return tuple(
-        Claim(claim_id, ports[0], promise, source, device, ports[1:], joined, conditions) for promise in promises
-    )
+    source = source or _NO_SOURCE
+    return tuple([Claim(claim_id, ports[0], each, source, device, ports[1:], joined, conditions) for each in promises])
 
 
 def _subject(words: Words, device: str) -> tuple[str, Joined | None, tuple[str, ...]]:

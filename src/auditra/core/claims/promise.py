@@ -91,8 +91,8 @@ class Promise(ABC):
         for each in required:
             if each.after:
                 words.expect(each.after)
-            if each.hedged and (hedge := words.take_one_of(_HEDGES)):
-                values["hedge"] = Hedge(hedge)
+            if each.hedged and (hedge := take_hedge(words)):
+                values["hedge"] = hedge
             values[each.name] = each.term.read(words)
         values |= _read_optional(optional, words)
         return cls(**values)
@@ -170,12 +170,20 @@ class Promise(ABC):
         return limit * (1 - ABOUT_SHARE) if self.hedge is Hedge.ABOUT else limit
 
 
+def take_hedge(words: Words) -> Hedge:
+    """How the figure that comes next is promised."""
+    if words.peek()[:1].isdigit():
+        return Hedge.PLAIN
+    return Hedge(words.take_one_of(_HEDGES))
+
+
 def _read_optional(left: tuple[Said, ...], words: Words) -> dict[str, Any]:
     """What may be left out, in any order, with or without commas between."""
     values: dict[str, Any] = {}
     while left and not words.done:
         place = words.place
-        words.take_phrase(",")
+        if words.peek() == ",":
+            words.take(",")
         found = next((each for each in left if each.name not in values and each.begins(words)), None)
         if found is None:
             words.back(place)

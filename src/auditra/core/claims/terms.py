@@ -183,7 +183,7 @@ class Names(Term[tuple[str, ...]]):
         while not words.at_end and words.peek() == ",":
             place = words.place
             words.take(",")
-            if words.begins_claim(words):
+            if words.begins_claim is not None and words.begins_claim(words):
                 words.back(place)
                 break
             found.append(words.take_free_words("another name"))

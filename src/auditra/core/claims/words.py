@@ -20,6 +20,8 @@ LONGEST_SENTENCE = 300
 LONGEST_PHRASE = 80
 CONDITION_WORDS = frozenset({"while", "without", "on", "with"})
 _WORD = re.compile(r"(?:[^\s,]|,(?=\d))+|,")
+_END = ""
+"""What stands behind the last word."""
 _LIKE_ENOUGH = 0.51
 _LETTER = re.compile(r"[A-Za-z]")
 
@@ -32,9 +34,13 @@ def _split(phrase: str) -> list[str]:
 class Words:
     """The words still to be read. Every refusal names the column, what was found and what was expected."""
 
+    begins_claim: Callable[[Words], bool] | None = None
+    """Whether another promise begins at this place: behind a comma, that splits a sentence in two."""
+
     def __init__(self, sentence: str, *, notes: bool = False) -> None:
         self.sentence = sentence
         self._words: list[str] = _WORD.findall(sentence[:LONGEST_SENTENCE])
+        self._words.append(_END)
         self._next = 0
         self.quantities: list[Quantity] = []
         """What was read as values, in order."""
@@ -42,8 +48,6 @@ class Words:
         """Whether what was looked for is kept: it costs more than reading does."""
         self._looked_for: list[str] = []
         self._looked_at = 0
-        self.begins_claim: Callable[[Words], bool] = lambda _: False
-        """Whether another promise begins at this place: behind a comma, that splits a sentence in two."""
         if len(sentence) > LONGEST_SENTENCE:
             raise self.refuse(f"at most {LONGEST_SENTENCE} characters")
 
@@ -58,11 +62,11 @@ class Words:
     @property
     def done(self) -> bool:
         """Nothing is left to read, and nobody asks what could follow."""
-        return self._next >= len(self._words) and not self._notes
+        return not self._notes and not self._words[self._next]
 
     @property
     def at_end(self) -> bool:
-        return self._next >= len(self._words)
+        return not self._words[self._next]
 
     @property
     def column(self) -> int:
@@ -78,7 +82,7 @@ class Words:
 
     def peek(self) -> str:
         """The next word; empty at the end."""
-        return self._words[self._next] if self._next < len(self._words) else ""
+        return self._words[self._next]
 
     def take(self, expected: str) -> str:
         """The next word. Raises: ClaimError at the end of the sentence."""
@@ -97,10 +101,10 @@ class Words:
 
     def take_phrase(self, phrase: str) -> bool:
         """Read the phrase if it comes next, whole."""
-        if self._next < len(self._words):
-            wanted = _split(phrase)
+        wanted = _split(phrase)
+        if self._words[self._next] == wanted[0]:
             end = self._next + len(wanted)
-            if self._words[self._next] == wanted[0] and self._words[self._next : end] == wanted:
+            if len(wanted) == 1 or self._words[self._next : end] == wanted:
                 self._next = end
                 return True
         if self._notes:
@@ -137,10 +141,12 @@ class Words:
         length = 2 if number[-1:].isdigit() else 1
         if not number or number[0] not in "+-0123456789":
             raise self._refuse_quantity(dimensions)
-        refused = QuantityError("")
+        refused: QuantityError | None = None
         longer = (length + 3, length + 2, length + 1) if self._goes_on(start + length) else ()
-        for count in (*longer, length):
+        for count in (*longer, length) if longer else (length,):
             words = self._words[start : start + count]
+            if count > length and words[-1:] in ([], [_END]):
+                continue
             try:
                 found = parse_quantity(" ".join(words), *dimensions)
             except QuantityError as error:
@@ -149,17 +155,15 @@ class Words:
             self._next = start + count
             self.quantities.append(found)
             return found
-        if "unit" not in refused.why:
+        if refused is not None and "unit" not in refused.why:
             raise self.refuse(refused.do.removeprefix("Write ")) from refused
-        self._next = min(start + length - 1, len(self._words))
+        self._next = min(start + length - 1, len(self._words) - 1)
         raise self._refuse_quantity(dimensions, unit_alone=length == 2)
 
     def _goes_on(self, place: int) -> bool:
         """A second number follows, or how long something took."""
-        if place >= len(self._words):
-            return False
-        word = self._words[place]
-        return word[0].isdigit() or word in ("in", "x", "×")
+        word = self._words[place] if place < len(self._words) else _END
+        return word[:1].isdigit() or word in ("in", "x", "×")
 
     def _refuse_quantity(self, dimensions: tuple[Dimension, ...], *, unit_alone: bool = False) -> ClaimError:
         units = [symbol for each in dimensions for symbol in unit_symbols(each)]

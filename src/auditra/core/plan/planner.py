@@ -79,11 +79,12 @@ class _Planner:
         tried = [each for each in every if each.goes_anywhere]
         beside = [*self._beside_display(tried, stand), *self._while_others_draw(tried, stand, whole=True)]
         at_once, in_parts = self._at_once(tried, stand)
-        at_once += self._promised_at_once(stand)
+        promised = list(self._promised_at_once(stand))
+        at_once += promised
         soaks = [_soaked(each.trial) for each in tried if each.claim.promise.soaks]
         in_reserve = [*in_parts, *self._while_others_draw(tried, stand, whole=False)]
         alone = [each.trial for each in every]
-        direct = _merged(self._direct(alone, stand))
+        direct = _merged(self._direct([*alone, *promised], stand))
         trials = _merged(chain(direct, alone, beside, at_once, soaks))
         spare = _merged(chain(self._direct([*at_once, *in_parts], stand), self._direct(soaks, stand), in_reserve))
         known = {trial.key for trial in trials}

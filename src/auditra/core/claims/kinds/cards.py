@@ -16,7 +16,7 @@ from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
 from auditra.core.claims.kinds.data import PRACTICAL_SHARE
 from auditra.core.claims.looked_at import Working
-from auditra.core.claims.promise import Hedge, Promise, Scale
+from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.claims.words import Words
 from auditra.core.judge.evidence import Evidence
@@ -45,7 +45,7 @@ class Cards(Promise):
         if _BUS.begins(words):
             bus = _BUS.read(words)
             return cls(BUS_BPS[bus], bus)
-        hedge = Hedge(words.take_one_of(("up to", "about", "at least")))
+        hedge = take_hedge(words)
         return cls(_RATE.read(words), hedge=hedge)
 
     def _said(self) -> Iterable[str]:

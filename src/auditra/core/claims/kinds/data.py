@@ -14,7 +14,7 @@ from auditra.core.audit.reading import Quantity
 from auditra.core.audit.rig import Drive, Gear
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
-from auditra.core.claims.promise import Hedge, Promise, Scale
+from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import OneOf, Term, said
 from auditra.core.claims.words import CONDITION_WORDS, Words
 from auditra.core.errors import AmbiguousName, QuantityError
@@ -91,7 +91,7 @@ class Data(Promise):
 
     @classmethod
     def parse(cls, words: Words) -> Self:
-        hedge = Hedge(words.take_one_of(("up to", "about", "at least")))
+        hedge = take_hedge(words)
         rate = RateTerm().read(words)
         values: dict[str, Any] = {"way": _WAY.read(words)} if _WAY.begins(words) else {}
         return cls(rate.bps, rate.name, hedge=hedge, **values)

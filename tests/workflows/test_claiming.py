@@ -1,0 +1,159 @@
+"""Claims, sockets and faces put down, mended and taken back; what is refused leaves everything as it was."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.core.audit.audit import Audit, fold_audit
+from auditra.core.audit.claim import Source
+from auditra.core.audit.device import Device, Extra
+from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
+from auditra.core.errors import AuditraError, InputError
+from auditra.core.judge.capabilities import Capability, capability_grid, counted_ports, look_alikes
+from auditra.core.judge.judgement import judge
+from auditra.workflows import claiming
+from tests.support.audits import PROFILE, audit_of, entries, rates, with_trial
+
+BOX = Source("box", "2026-02-20", "two sockets")
+AUDIT = audit_of("A1 data 5 Gb/s", "A2 data 5 Gb/s while A1 gives 4.5 W", "P1 takes 90 W")
+
+
+def after(audit: Audit, facts: tuple[Fact, ...]) -> Audit:
+    """The audit once these facts are written."""
+    before = entries([*(each for each in _facts_of(audit))])
+    return fold_audit("test", [*before, *entries(list(facts), "more")])
+
+
+def _facts_of(audit: Audit) -> list[Fact]:
+    claims = [ClaimMade(each.id, str(each), each.source, each.device) for each in audit.claims]
+    return [DeviceNoted(audit.device), RigNoted(audit.rig), *claims]
+
+
+def ports(device: Device) -> list[list[str]]:
+    return [[port.id for port in face.ports] for face in device.faces]
+
+
+def test_a_typed_sentence_is_as_many_claims_as_it_makes_with_ids_of_their_own() -> None:
+    audit = after(AUDIT, claiming.claims_made(AUDIT, "N1 links 1 Gb/s, frames 9 kB", BOX))
+    assert [str(each) for each in audit.claims[3:]] == ["N1 links 1 Gb/s", "N1 frames 9 kB"]
+    assert len({each.id for each in audit.claims}) == 5
+    assert {each.source for each in audit.claims[3:]} == {BOX}
+
+
+def test_a_claim_is_mended_sourced_and_dropped() -> None:
+    audit = after(AUDIT, claiming.claim_mended(AUDIT, "claim1", "A1 data 10 Gb/s"))
+    assert str(audit.claims[0]) == "A1 data 10 Gb/s"
+    audit = after(AUDIT, claiming.source_noted(AUDIT, "claim1", "manual 2026-03-01: ten gigabit"))
+    assert audit.claims[0].source == Source("manual", "2026-03-01", "ten gigabit")
+    audit = after(AUDIT, claiming.claim_dropped(AUDIT, "claim1"))
+    assert [each.id for each in audit.claims] == ["claim2", "claim3"]
+
+
+def test_sockets_are_added_moved_renamed_and_taken_off() -> None:
+    audit = after(AUDIT, claiming.socket_added(AUDIT, "A3 usb-a", "A1"))
+    assert ports(audit.device)[0] == ["A1", "A3", "A2", "S1"]
+    audit = after(AUDIT, claiming.socket_added(AUDIT, "P2 usb-c inlet right", "A1"))
+    assert ports(audit.device)[1] == ["N1", "H1", "P1", "P2"]
+    audit = after(AUDIT, claiming.socket_moved(AUDIT, "A1", 1))
+    assert ports(audit.device)[0] == ["A2", "A1", "S1"]
+    audit = after(AUDIT, claiming.socket_moved(AUDIT, "S1", 1))
+    assert ports(audit.device)[:2] == [["A1", "A2"], ["S1", "N1", "H1", "P1"]]
+    audit = after(AUDIT, claiming.socket_renamed(AUDIT, "A1", "B7"))
+    assert [str(each) for each in audit.claims][:2] == ["B7 data 5 Gb/s", "A2 data 5 Gb/s while B7 gives 4.5 W"]
+    audit = after(AUDIT, claiming.socket_removed(AUDIT, "N1"))
+    assert ports(audit.device)[1] == ["H1", "P1"]
+    audit = after(AUDIT, claiming.face_added(AUDIT, "top"))
+    assert audit.device.faces[-1].name == "top"
+    assert after(AUDIT, claiming.face_renamed(AUDIT, "N1", "back")).device.faces[1].name == "back"
+
+
+def test_what_is_known_of_the_device_is_noted_and_none_is_not_the_same_as_not_noted() -> None:
+    device = AUDIT.device
+    for text in ("revision B", "box hub, lead 15 cm", "extra HDMI lead 12 EUR", "count 6", "price 49.90 EUR 2026-03-01",
+                 "got lent by the maker", "seen before by none"):  # fmt: skip
+        device = after(with_device(device), claiming.device_noted(with_device(device), text)).device
+    assert (device.revision, device.box_contents, device.printed_count) == ("B", ("hub", "lead 15 cm"), 6)
+    assert isinstance(device.extras, tuple)
+    assert isinstance(device.extras[0], Extra)
+    assert device.seen_before_by is None
+    assert device.disclosure == "lent by the maker"
+
+
+def with_device(device: Device) -> Audit:
+    return audit_of("A1 data 5 Gb/s", device=device)
+
+
+def test_results_are_not_carried_to_a_look_alike() -> None:
+    known = with_device(after(AUDIT, claiming.device_noted(AUDIT, "revision B")).device)
+    tried = with_trial(known, "A1/storage/fast-ssd", *rates("A1", 450.0))
+    with pytest.raises(InputError, match="look-alike"):
+        claiming.device_noted(tried, "revision C")
+    assert claiming.device_noted(tried, "firmware 1.2")
+
+
+REFUSED: list[tuple[Callable[[], object], str]] = [
+    (lambda: claiming.claims_made(AUDIT, "Z9 data 5 Gb/s", BOX), "no port Z9"),
+    (lambda: claiming.claims_made(AUDIT, "far:A1 data 5 Gb/s", BOX), "no such device"),
+    (lambda: claiming.claims_made(AUDIT, "A1 data 5 Gb/s", BOX), "claimed already"),
+    (lambda: claiming.claims_made(AUDIT, "A1 works with \x1b[31mred", BOX), "column"),
+    (lambda: claiming.claim_mended(AUDIT, "claim2", "A1 data 5 Gb/s"), "claimed already"),
+    (lambda: claiming.claim_mended(AUDIT, "claim9", "A1 data 5 Gb/s"), "not there"),
+    (lambda: claiming.source_noted(AUDIT, "claim1", "somewhere: words"), "where the words stand"),
+    (lambda: claiming.socket_added(AUDIT, "A1 usb-a", None), "another socket"),
+    (lambda: claiming.socket_added(AUDIT, "body usb-a", None), "no id of a socket"),
+    (lambda: claiming.socket_added(AUDIT, "A3", None), "an id and a connector"),
+    (lambda: claiming.socket_moved(AUDIT, "A1", -1), "at the end already"),
+    (lambda: claiming.socket_removed(AUDIT, "A1"), "it is promised"),
+    (lambda: claiming.socket_removed(AUDIT, "Z9"), "no such port"),
+    (lambda: claiming.face_added(AUDIT, "left"), "this name already"),
+    (lambda: claiming.face_added(AUDIT, "\x1b]0;x\x07"), "plain words"),
+    (lambda: claiming.device_noted(AUDIT, "colour red"), "not clear"),
+    (lambda: claiming.device_noted(AUDIT, "count many"), "whole number"),
+    (lambda: claiming.device_noted(AUDIT, "price cheap"), "no price"),
+    (lambda: claiming.device_noted(AUDIT, "got " + "x" * 300), "plain words"),
+]
+
+
+@pytest.mark.parametrize(("change", "why"), REFUSED)
+def test_what_does_not_fit_is_refused_with_the_reason(change: Callable[[], object], why: str) -> None:
+    with pytest.raises(AuditraError, match=why):
+        change()
+
+
+def test_a_socket_that_was_tried_keeps_its_name_and_its_place_on_the_faces() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    tried = with_trial(audit, "A1/storage/fast-ssd", *rates("A1", 450.0))
+    for change in (claiming.socket_removed, lambda a, p: claiming.socket_renamed(a, p, "B1")):
+        with pytest.raises(InputError):
+            change(tried, "A1")
+
+
+@given(st.text(max_size=60))
+def test_any_text_in_any_field_is_taken_or_refused(text: str) -> None:
+    fields: tuple[Callable[[], tuple[Fact, ...]], ...] = (
+        lambda: claiming.claims_made(AUDIT, text, BOX), lambda: claiming.source_noted(AUDIT, "claim1", f"box: {text}"),
+        lambda: claiming.socket_added(AUDIT, text, "A1"), lambda: claiming.socket_renamed(AUDIT, "N1", text),
+        lambda: claiming.face_added(AUDIT, text), lambda: claiming.device_noted(AUDIT, f"variant {text}"),
+    )  # fmt: skip
+    for field in fields:
+        try:
+            after(AUDIT, field())
+        except AuditraError as error:
+            assert error.why
+
+
+def test_the_grid_shows_what_a_socket_is_for_and_what_it_must_not_do() -> None:
+    audit = audit_of("A1 data 5 Gb/s", "A1 gives 4.5 W", "P1 takes 90 W", "P1 no data", "H1 shows 3840x2160@30")
+    rows = {row.port.id: row for row in capability_grid(audit.device, judge(audit, PROFILE))}
+    assert rows["A1"].cell(Capability.DATA).words == "5 Gb/s"
+    assert rows["P1"].cell(Capability.DATA).forbidden
+    assert rows["S1"].cell(Capability.DATA).silent
+    assert len(rows) == 7
+    assert look_alikes(rows.values()) == (
+        "usb-a: data on A1; nothing said of A2", "usb-a: power out on A1; nothing said of A2",
+    )  # fmt: skip
+    assert counted_ports(audit.device) == ("A1", "A2", "S1", "N1", "H1", "P1")

@@ -1,0 +1,91 @@
+"""What a person looks at and tells: asked in words, questioned where it is odd, and judged by its grade."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from auditra.bench.live import open_live_bench
+from auditra.core.audit.reading import Grade
+from auditra.core.audit.trial import Outcome
+from auditra.core.audit.verdict import Verdict
+from auditra.core.errors import BenchError
+from auditra.workflows.desk import Desk
+from tests.support.benches import Onlooker
+from tests.workflows.test_live_bench import Reviewer, desk_of
+
+
+def look(desk: Desk, *answers: str, tmp_path: Path, person: Reviewer | None = None) -> Desk:
+    """The first trial of looking done, with these answers."""
+    planned = next(each for each in desk.standing.judgement.to_do if "/look/" in each.key)
+    person = person or Reviewer()
+    person.answers = list(answers)
+    with open_live_bench(desk.standing.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
+        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+    return desk
+
+
+TOLD = [
+    ("body weighs 95 g", ["95 g"], Verdict.HOLDS),
+    ("body weighs 95 g", ["3.35 oz"], Verdict.HOLDS),
+    ("body weighs 95 g", ["120 g"], Verdict.SHORT),
+    ("body weighs 95 g", ["950 g", "950 g"], Verdict.SHORT),
+    ("body below 45 C", ["44.0 C"], Verdict.HOLDS),
+    ("body below 45 C", ["45.02 C"], Verdict.SHORT),
+    ("body below 45 C", ["45 C"], Verdict.TOO_CLOSE),
+    ("body drops at most 250 mV at 3 A", ["240 mV"], Verdict.HOLDS),
+    ("body switches in 2 s", ["7.5 s"], Verdict.SHORT),
+    ("body carries 5 A", ["3 A"], Verdict.UNPROVEN),
+    ("body stores 1 TB", ["1000.2 GB"], Verdict.HOLDS),
+    ("body has lock slot", ["yes"], Verdict.HOLDS),
+    ("body has lock slot", ["perhaps", "no"], Verdict.BROKEN),
+    ("body ports 6", ["y"], Verdict.HOLDS),
+    ("A1 works with printer", ["3 of 3"], Verdict.HOLDS),
+    ("A1 works with printer", ["yes"], Verdict.HOLDS),
+    ("A1 works with printer", ["0", "3"], Verdict.BROKEN),
+    ("A1 works with printer", ["0", ""], Verdict.UNPROVEN),
+    ("A1 works with printer", ["2 of 3", "3 of 3"], Verdict.TOO_CLOSE),
+    ("A1 works with printer", ["many", "4 of 3", "3 of 3"], Verdict.HOLDS),
+    ("H1 no display", ["0", "3"], Verdict.HOLDS),
+    ("H1 no display", ["1 of 3", "3"], Verdict.BROKEN),
+    ("H1|P1 one at a time", ["yes"], Verdict.HOLDS),
+]
+
+
+@pytest.mark.parametrize(("sentence", "answers", "verdict"), TOLD)
+def test_an_answer_decides_as_far_as_it_can(
+    sentence: str, answers: list[str], verdict: Verdict, tmp_path: Path
+) -> None:
+    desk = look(desk_of(sentence), *answers, tmp_path=tmp_path)
+    assert desk.standing.judgement.claims[0].verdict is verdict
+
+
+def test_a_figure_that_fits_after_a_slip_of_unit_is_questioned_and_never_changed(tmp_path: Path) -> None:
+    person = Reviewer()
+    desk = look(desk_of("body weighs 95 g"), "950 g", "950 g", tmp_path=tmp_path, person=person)
+    reading = desk.standing.audit.trials[0].readings[0]
+    assert (reading.values, reading.grade) == ((0.95,), Grade.TYPED)
+    assert "decimal point" in reading.note
+    assert "decimal point" in person.asked[1]
+
+
+def test_nothing_told_decides_nothing(tmp_path: Path) -> None:
+    desk = desk_of("body weighs 95 g")
+    with pytest.raises(BenchError, match="nothing was told"):
+        look(desk, "", tmp_path=tmp_path)
+    judgement = desk.standing.judgement
+    assert judgement.claims[0].verdict is Verdict.OPEN
+    assert judgement.to_do
+
+
+def test_depth_and_vrr_are_asked_besides_the_mode_and_each_is_a_part(tmp_path: Path) -> None:
+    desk = desk_of("H1 shows 3840x2160@60 10 bit hdr")
+    planned = next(each for each in desk.standing.judgement.to_do if each.port == "H1")
+    person = Reviewer(["yes", "3840x2160@60", "8 bit", "no"])
+    with open_live_bench(desk.standing.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
+        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+    (set_up,) = desk.standing.judgement.claims[0].set_ups
+    assert [(part.name, part.verdict) for part in set_up.parts] == [
+        ("mode", Verdict.HOLDS), ("depth", Verdict.UNPROVEN), ("hdr", Verdict.UNPROVEN),
+    ]  # fmt: skip
