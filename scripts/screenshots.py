@@ -53,7 +53,6 @@ VIEWS = (
     View("shelf", done=True),
     View("claims", [*DOCK_DONE, ("1", "WHAT EACH SOCKET IS FOR")], done=True),
     View("claims-typing", TYPED),
-    View("claims-100x30", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=100, rows=30),
     View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),
     View("run-next-move", [OPEN]),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),

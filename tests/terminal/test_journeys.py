@@ -137,3 +137,21 @@ def test_a_library_of_a_newer_version_is_told_on_the_command_line(open_terminal:
     terminal = open_terminal()
     screen = terminal.wait_for("version 99")
     assert "Traceback" not in screen
+
+
+def test_a_claim_is_typed_with_completion_tried_and_taken_back(open_terminal: Open) -> None:
+    terminal = open_terminal()
+    terminal.wait_for("0 of 8 claims decided")
+    terminal.press("Enter")
+    terminal.wait_for("plug the fast SSD into laptop C1 with")
+    terminal.press("1")
+    terminal.wait_for("WHAT EACH SOCKET IS FOR")
+    terminal.press("n")
+    terminal.wait_for("take the offer")
+    terminal.press("gi", "Tab", "4.5 W wh", "Tab", "A2 gives 4.5 W")
+    terminal.wait_for("typing")
+    terminal.press("Enter")
+    screen = terminal.wait_for("A1 gives 4.5 W while A2 gives 4.5 W is written down")
+    assert "9 claims" in screen
+    terminal.press("u")
+    terminal.wait_for("8 claims")
