@@ -97,11 +97,11 @@ async def test_hostile_text_is_shown_as_text(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_claims(pilot)
         await pilot.press("n")
-        screen.query_one(ClaimsStage).put("A1 works with [bold]markup[/bold] \x1b[31mred")
+        screen.query_one(ClaimsStage).line.put("A1 works with [bold]markup[/bold] \x1b[31mred")
         await pilot.press("enter")
         await pilot.pause()
         assert "\x1b" not in text_of(screen, "#claims-message")
-        screen.query_one(ClaimsStage).put("A1 works with [bold]markup[/bold]")
+        screen.query_one(ClaimsStage).line.put("A1 works with [bold]markup[/bold]")
         await pilot.press("enter")
         await pilot.pause()
         assert "[bold]markup[/bold]" in text_of(screen, "#said-text")

@@ -30,6 +30,10 @@ class StageChosen(Message):
         self.stage = stage
 
 
+class OfferTurned(Message):
+    """Another offer of the typing line stands out."""
+
+
 class TrialStarted(Message):
     """A trial began; these moves lead to its set-up."""
 

@@ -64,7 +64,7 @@ _CLAIMS_KEYS = (
 )
 _TYPING_KEYS = (
     ("enter", "write it down", "no_action"),
-    ("tab", "take the offer", "next_panel"),
+    ("tab", "take the offer", "no_action"),
     ("↑↓", "other offers", "no_action"),
     ("esc", "leave it", "stop"),
 )
@@ -220,19 +220,14 @@ class AuditScreen(ClaimingScreen):
         self.call_after_refresh(self.show)
 
     def action_neighbour(self, dx: int, dy: int) -> None:
-        if self.is_typing:
-            self.turn_offer(dy)
-        else:
-            self.query_one(FacesMap).choose_neighbour(dx, dy)
+        self.query_one(FacesMap).choose_neighbour(dx, dy)
 
     def action_next_panel(self) -> None:
         stage = self.query_one(Track).stage
         panels: dict[int, type[ClaimsStage | RunStage | ScoreStage]] = {
             CLAIMS: ClaimsStage, RUN: RunStage, SCORE: ScoreStage,
         }  # fmt: skip
-        if self.is_typing:
-            self.take_offer()
-        elif stage in panels:
+        if stage in panels:
             self.query_one(panels[stage]).next_panel()
             self.call_after_refresh(self.show)
 
@@ -248,6 +243,10 @@ class AuditScreen(ClaimingScreen):
             self.remove_socket()
         else:
             super().action_mark_absent()
+
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        """While something is typed, tab is the line's own."""
+        return not (action == "next_panel" and self.is_typing)
 
     def action_no_action(self) -> None:
         """For keys that stand for several."""

@@ -16,11 +16,13 @@ from auditra.core.audit.noted import NOT_NOTED
 from auditra.core.claims.completion import Typed, complete
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
+from auditra.tui.messages import OfferTurned
 from auditra.tui.renderables.claims import in_order
 from auditra.tui.screens.trials import TrialsScreen
 from auditra.tui.widgets.claims_stage import ClaimsStage
 from auditra.tui.widgets.faces import Track
 from auditra.tui.widgets.lines import KeyLine
+from auditra.tui.widgets.typing_line import Offers
 from auditra.workflows.claiming import (
     KNOWN_WORDS,
     claim_dropped,
@@ -48,8 +50,7 @@ class Asked:
 
     what: str
     facts: Callable[[Audit, str], Facts]
-    offers: Callable[[str], tuple[str, tuple[str, ...]]]
-    """The part of a text that stays, and what may follow it."""
+    offers: Callable[[str], Offers]
     is_claim: bool = False
 
 
@@ -60,8 +61,6 @@ class ClaimingScreen(TrialsScreen):
         super().__init__(*args)  # type: ignore[arg-type]
         self._asked: Asked | None = None
         self._claim: str | None = None
-        self._offered: tuple[str, ...] = ()
-        self._keep, self._turn = "", 0
         self._being_typed: tuple[Claim, ...] = ()
         self._readable = ""
         """The text that those claims were read from."""
@@ -98,13 +97,13 @@ class ClaimingScreen(TrialsScreen):
 
     def action_new_claim(self) -> None:
         start = f"{self._port} " if self._port else ""
-        self._ask(Asked("claim", self._made, _nothing, is_claim=True), start)
+        self._ask(Asked("claim", self._made, self._claim_offers, is_claim=True), start)
 
     def action_mend_claim(self) -> None:
         chosen = self._chosen_claim()
         if chosen is not None:
             mend = partial(_mended, chosen.id)
-            self._ask(Asked("claim", mend, _nothing, is_claim=True), str(chosen))
+            self._ask(Asked("claim", mend, self._claim_offers, is_claim=True), str(chosen))
 
     def action_note_words(self) -> None:
         chosen = self._chosen_claim()
@@ -163,7 +162,7 @@ class ClaimingScreen(TrialsScreen):
             return
         self._asked = asked
         self._tell("")
-        self.query_one(ClaimsStage).ask(asked.what, text)
+        self.query_one(ClaimsStage).ask(asked.what, text, asked.offers)
         self.query_one(KeyLine).keys = self.keys
         self._typed(text)
 
@@ -177,18 +176,14 @@ class ClaimingScreen(TrialsScreen):
         asked = self._asked
         if asked is None:
             return
-        self._turn = 0
-        if asked.is_claim:
-            self._claim_typed(text)
-        else:
-            self._keep, self._offered = asked.offers(text)
-        self.query_one(ClaimsStage).offer(self._offered, self._turn)
+        stage = self.query_one(ClaimsStage)
+        stage.line.turn = 0
+        stage.offer(self._claim_typed(text) if asked.is_claim else asked.offers(text)[1])
 
-    def _claim_typed(self, text: str) -> None:
+    def _claim_typed(self, text: str) -> tuple[str, ...]:
         """The tile shows what is promised so far: of an unfinished condition, what stood before it."""
         audit = self.standing.audit
         typed = complete(text, audit.device, audit.rig)
-        self._keep, self._offered = typed.keep, typed.offers
         if typed.claims:
             self._being_typed, self._readable = typed.claims, text
             self._port = next((p for p in typed.claims[0].ports if audit.device.port(p)), self._port)
@@ -196,21 +191,21 @@ class ClaimingScreen(TrialsScreen):
             self._being_typed, self._readable = (), ""
         self._tell(_reads(typed))
         self.show_faces()
+        return typed.offers
+
+    def _claim_offers(self, text: str) -> Offers:
+        audit = self.standing.audit
+        typed = complete(text, audit.device, audit.rig)
+        return typed.keep, typed.offers
 
     def show_faces(self) -> None:
         """Paint the faces alone."""
 
-    def turn_offer(self, step: int) -> None:
-        """Another offer stands out."""
-        if self._offered:
-            self._turn = (self._turn + step) % len(self._offered)
-            self.query_one(ClaimsStage).offer(self._offered, self._turn)
-
-    def take_offer(self) -> None:
-        """The offer that stands out goes onto the line."""
-        if self._offered:
-            gap = "" if not self._keep or self._keep.endswith(" ") else " "
-            self.query_one(ClaimsStage).put(f"{self._keep}{gap}{self._offered[self._turn].rstrip()} ")
+    @on(OfferTurned)
+    def _offer_turned(self) -> None:
+        if self._asked is not None:
+            stage = self.query_one(ClaimsStage)
+            stage.offer(self._asked.offers(stage.line.value)[1])
 
     def leave_typing(self) -> None:
         """Away with the line; nothing is changed."""
@@ -283,15 +278,15 @@ def _faced(port: str, audit: Audit, text: str) -> Facts:
     return face_renamed(audit, port, text)
 
 
-def _nothing(text: str) -> tuple[str, tuple[str, ...]]:
+def _nothing(text: str) -> Offers:
     return text, ()
 
 
-def _beginning(words: Iterable[str], text: str) -> tuple[str, tuple[str, ...]]:
+def _beginning(words: Iterable[str], text: str) -> Offers:
     return "", tuple(each for each in words if each.startswith(text) and each != text)
 
 
-def _beginning_last(words: Iterable[str], text: str) -> tuple[str, tuple[str, ...]]:
+def _beginning_last(words: Iterable[str], text: str) -> Offers:
     """Words for the second place: ``A3 us`` goes on to usb-a and usb-c."""
     first, gap, rest = text.partition(" ")
     return (f"{first} ", tuple(each for each in words if each.startswith(rest) and each != rest)) if gap else (text, ())

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.content import Content
-from textual.widgets import Input, Static
+from textual.widgets import Static
 
 from auditra.tui.renderables.claims import offers_line, said_and_claimed, what_it_is_for
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.typing_line import Offers, TypingLine
 from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
@@ -49,7 +50,7 @@ class ClaimsStage(Vertical):
         yield Static(id="offers")
         with Horizontal(id="typed-row"):
             yield Static(id="typed-for")
-            yield Input(id="typed", max_length=LONGEST_TYPED, select_on_focus=False)
+            yield TypingLine("typed", LONGEST_TYPED)
 
     def next_panel(self) -> None:
         """On a narrow screen, turn to the other panel."""
@@ -84,27 +85,24 @@ class ClaimsStage(Vertical):
         style = palette.broken if failed else palette.quiet
         self.query_one("#claims-message", Static).update(Content.styled(message, style) if message else Content(""))
 
-    def ask(self, what: str, text: str) -> None:
+    @property
+    def line(self) -> TypingLine:
+        return self.query_one("#typed", TypingLine)
+
+    def ask(self, what: str, text: str, offers_for: Callable[[str], Offers]) -> None:
         """Open the typing line, with something on it."""
         self.add_class("types")
         self.query_one("#typed-for", Static).update(Content(f"{what} "))
-        typed = self.query_one("#typed", Input)
-        typed.value = text
-        typed.cursor_position = len(text)
-        typed.focus()
-
-    def put(self, text: str) -> None:
-        """Other text on the typing line."""
-        typed = self.query_one("#typed", Input)
-        typed.value = text
-        typed.cursor_position = len(text)
+        self.line.offers_for = offers_for
+        self.line.put(text)
+        self.line.focus()
 
     def close(self) -> None:
         """Away with the typing line."""
         self.remove_class("types")
         self.screen.set_focus(None)
 
-    def offer(self, offers: Sequence[str], chosen: int) -> None:
+    def offer(self, offers: Sequence[str]) -> None:
         """What may be typed next."""
         width = self.size.width - 4
-        self.query_one("#offers", Static).update(offers_line(offers, chosen, width, palette_of(self)))
+        self.query_one("#offers", Static).update(offers_line(offers, self.line.turn, width, palette_of(self)))
