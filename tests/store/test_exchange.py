@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -12,12 +13,22 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import FACT_KINDS, ClaimMade, DeviceNoted, Entry, RigNoted
+from auditra.core.audit.facts import (
+    FACT_KINDS,
+    ClaimDropped,
+    ClaimMade,
+    ClaimMended,
+    DeviceNoted,
+    Entry,
+    Fact,
+    RigNoted,
+)
 from auditra.core.errors import AuditraError, FactsRefused, InputError
 from auditra.core.judge.judgement import judge
 from auditra.store import exchange
 from auditra.store.encoding import fact_schema
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
+from auditra.store.files import load_claim_sheet
 from tests.support.audits import HUB, PROFILE, audit_of, entries, facts_of_trial, galley, rates, with_trial
 
 NOW = datetime(2026, 4, 1, tzinfo=UTC)
@@ -251,3 +262,23 @@ def test_a_file_with_one_byte_changed_is_taken_or_refused_in_words(exported: Pat
         read_audit(folder, NOW)
     except InputError as error:
         assert FACTS_FILE in str(error)
+
+
+def test_the_claims_and_the_device_that_stand_go_out_and_their_history_too(tmp_path: Path) -> None:
+    kept = audited()
+    late: list[Fact] = [
+        ClaimMended("claim1", "A1 data 10 Gb/s while A2 gives 4.5 W"), ClaimMade("claim9", "body weighs 95 g"),
+        ClaimMade("claim10", "A1+A2 give 4.5 W each"), ClaimDropped("claim9", "read wrongly"),
+        DeviceNoted(replace(HUB, firmware="1.2")),
+    ]  # fmt: skip
+    kept += [Entry(len(kept) + n, NOW, f"later {n}", fact) for n, fact in enumerate(late, start=1)]
+    export_audit("OP-6", kept, tmp_path)
+    sheet = load_claim_sheet(tmp_path / "claims.toml")
+    assert [claim.sentence for claim in sheet.claims] == [
+        "A1 data 10 Gb/s while A2 gives 4.5 W",
+        "A1+A2 give 4.5 W each",
+    ]
+    assert sheet.device.firmware == "1.2"
+    came = read_audit(tmp_path, NOW)
+    assert came.remarks == ()
+    assert judge(fold_audit("a", came.entries), PROFILE) == judge(fold_audit("a", kept), PROFILE)

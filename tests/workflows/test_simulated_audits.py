@@ -139,3 +139,17 @@ def test_a_device_without_a_model_is_told_so() -> None:
     audit = replace(desk.standing.audit, device=replace(desk.standing.audit.device, maker="Nobody"))
     with pytest.raises(BenchError, match="no model of the Nobody OP-6"), open_simulated_bench(audit):
         pass
+
+
+def test_what_is_looked_at_on_the_simulated_bench_is_found_behind_its_doors() -> None:
+    model = replace(HONEST, figures={("body", "mass"): 0.105}, lacks=frozenset({"H1"}), misses={"A2": 1.0})
+    desk = desk_with("body weighs 95 g", "H1|P1 one at a time", "A1 works with printer", "A2 works with printer",
+                   "body below 45 C")  # fmt: skip
+    with open_simulated_bench(desk.standing.audit, model=model, over_sockets=False) as bench:
+        for planned in desk.standing.judgement.to_do:
+            if planned.claims == ("claim5",):
+                with pytest.raises(BenchError, match="nothing was told"):
+                    desk.run(planned, bench, Onlooker())
+            else:
+                desk.run(planned, bench, Onlooker())
+    assert list(verdicts(desk).values()) == [Verdict.SHORT, Verdict.BROKEN, Verdict.HOLDS, Verdict.BROKEN, Verdict.OPEN]

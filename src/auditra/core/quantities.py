@@ -223,7 +223,6 @@ def amount(value: float, dimension: Dimension) -> str:
 _AMOUNT_UNITS: dict[Dimension, tuple[tuple[str, float], ...]] = {
     Dimension.VOLTAGE: (("V", 1.0), ("mV", 1e-3)),
     Dimension.MASS: (("kg", 1.0), ("g", 1e-3)),
-    Dimension.ENERGY: (("Wh", 3600.0),),
 }
 
 

@@ -74,6 +74,7 @@ class ClaimTold(_Model):
     id: str
     sentence: str
     port: str
+    ports: tuple[str, ...]
     verdict: str
     mark: str
     condition: str
@@ -214,7 +215,8 @@ def judgement_file(standing: Standing, profile: str) -> JudgementFile:
 def _claim(told: ClaimVerdict) -> ClaimTold:
     claim: Claim = told.claim
     return ClaimTold(
-        id=claim.id, sentence=str(claim), port=claim.port, verdict=told.verdict.word, mark=told.verdict.mark,
+        id=claim.id, sentence=str(claim), port=claim.port, ports=claim.ports,
+        verdict=told.verdict.word, mark=told.verdict.mark,
         condition=told.condition, shown=told.shown, arithmetic=told.why,
         credit_lowest=str(told.lowest), credit_highest=str(told.highest),
         set_ups=tuple(

@@ -10,7 +10,9 @@ from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.checks import Known
 from auditra.core.audit.device import Face, Port
 from auditra.core.audit.facts import (
+    ClaimDropped,
     ClaimMade,
+    ClaimMended,
     DeviceNoted,
     DoubtEnd,
     DoubtEnded,
@@ -22,7 +24,7 @@ from auditra.core.audit.facts import (
     RigNoted,
     Undone,
 )
-from tests.support.audits import HUB, entries, galley
+from tests.support.audits import HUB, audit_of, entries, facts_of_trial, galley, rates
 
 SAID: tuple[Fact, ...] = (
     DeviceNoted(HUB), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s"), DoubtRaised("D1", "Does it get hot?"),
@@ -52,6 +54,13 @@ def known() -> Known:
         (ClaimMade("claim3", "Z9 no data"), "no port Z9"),
         (ClaimMade("claim4", "A1 no data", device="other"), 'no device "other"'),
         (DeviceNoted(TWINS), "two ports have the id A1"),
+        (ClaimMended("claim9", "A1 data 5 Gb/s"), "no claim"),
+        (ClaimMended("claim1", "A1 sings"), "column"),
+        (ClaimMended("claim1", "Z9 no data"), "no port Z9"),
+        (ClaimDropped("claim9"), "no claim"),
+        (ClaimMade("claim5", "A1 data 5 Gb/s while A1 data 5 Gb/s"), "the promise itself"),
+        (ClaimMade("claim6", "far:A1 data 5 Gb/s"), 'no device "far"'),
+        (ClaimMade("claim7", "A1 shares 5 W"), "joined by"),
         (RigNoted(replace(galley(), leads=(LEAD, LEAD))), "two parts"),
     ],
 )
@@ -66,3 +75,25 @@ def test_what_fits_is_kept_beside_the_trials() -> None:
     assert audit.doubts[0].ended == ended
     assert audit.events[0].what == "chime"
     assert audit.evidence[0].name == "photo.jpg"
+
+
+def test_a_claim_may_be_mended_and_dropped_and_the_device_known_better() -> None:
+    found = known()
+    for fact in (ClaimMended("claim1", "A1 data 10 Gb/s"), ClaimDropped("claim1", "read wrongly"),
+                 DeviceNoted(replace(HUB, revision="B"))):  # fmt: skip
+        assert found.problems(fact, "later") == ()
+
+
+def test_once_trials_were_done_another_revision_is_another_audit() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    found = Known()
+    device = replace(HUB, revision="B")
+    made: tuple[Fact, ...] = (DeviceNoted(device), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s"))
+    for fact in made:
+        assert found.problems(fact, "made") == ()
+    assert found.problems(DeviceNoted(replace(HUB, revision="C")), "early") == ()
+    assert found.problems(DeviceNoted(device), "back") == ()
+    for fact in facts_of_trial(audit, "A1/", *rates("A1", 450)):
+        assert found.problems(fact, "T1") == ()
+    assert found.problems(DeviceNoted(replace(device, firmware="1.2")), "more") == ()
+    assert "another audit" in found.problems(DeviceNoted(replace(HUB, revision="C")), "late")[0]

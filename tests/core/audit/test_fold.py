@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
@@ -9,7 +10,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.audit.audit import actions_in_force, fold_audit
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, NoteWritten, RigNoted, Undone
+from auditra.core.audit.claim import Source
+from auditra.core.audit.facts import (
+    ClaimDropped,
+    ClaimMade,
+    ClaimMended,
+    DeviceNoted,
+    Entry,
+    Fact,
+    NoteWritten,
+    RigNoted,
+    Undone,
+)
 from auditra.core.audit.noted import NOT_NOTED, in_words
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import InputError
@@ -84,3 +96,25 @@ def test_any_undoing_leaves_a_fold_that_never_loses_what_was_not_undone(targets:
     audit = fold_audit("test", kept)
     assert all(in_force[name] for name, _ in notes if name not in named)
     assert len(audit.notes) == sum(in_force[name] for name, _ in notes)
+
+
+def test_a_mended_claim_keeps_its_trials_and_a_dropped_one_is_gone_until_that_is_undone() -> None:
+    mending = ("claim 1", (ClaimMended("claim1", "A1 data 10 Gb/s", Source("manual")),))
+    dropping = ("drop 2", (ClaimDropped("claim1"),))
+    mended = fold_audit("a", after(("T1", TRIAL), mending))
+    assert (str(mended.claims[0]), mended.claims[0].source.kind) == ("A1 data 10 Gb/s", "manual")
+    assert mended.trials[0].trial.claims == ("claim1",)
+    dropped = fold_audit("a", after(("T1", TRIAL), mending, dropping))
+    assert dropped.claims == ()
+    assert dropped.undoable == ("T1", "claim 1", "drop 2")
+    back = fold_audit("a", after(("T1", TRIAL), mending, dropping, ("undo 3", (Undone("drop 2"),))))
+    assert [str(each) for each in back.claims] == ["A1 data 10 Gb/s"]
+
+
+def test_of_a_device_noted_twice_the_later_counts_and_can_be_taken_back() -> None:
+    better = replace(HUB, revision="B")
+    audit = fold_audit("a", after(("known 1", (DeviceNoted(better),))))
+    assert audit.device == better
+    assert audit.devices == (better,)
+    assert audit.undoable == ("known 1",)
+    assert fold_audit("a", after(("known 1", (DeviceNoted(better),)), ("undo", (Undone("known 1"),)))).device == HUB

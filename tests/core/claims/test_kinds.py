@@ -5,8 +5,9 @@ from __future__ import annotations
 import pytest
 
 from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Verdict
-from auditra.core.claims.language import parse_claim
+from auditra.core.claims.language import parse_claim, promise_kinds
 from auditra.core.claims.promise import Promise
 from auditra.core.judge.evidence import Evidence
 from tests.support.audits import appeared, galley, number, rates
@@ -118,3 +119,85 @@ def test_a_length_is_held_to_both_sides() -> None:
 def test_every_kind_says_what_a_rig_lacks() -> None:
     for sentence, gear, _ in MARGINS:
         assert len(promise(sentence).lacking) > 8, gear
+
+
+def test_one_way_that_is_named_is_all_that_is_asked_for() -> None:
+    link, write, read = rates("X1", 450)
+    slow = number(Quantity.WRITE, 100 * 8e6, at="X1")
+    assert worst("data 5 Gb/s up", (link, slow, read)) == [Verdict.HOLDS, Verdict.HOLDS]
+    assert worst("data 5 Gb/s down", (link, write, number(Quantity.READ, 8e6, at="X1"))) == [Verdict.HOLDS] * 2
+    assert promise("data 5 Gb/s up").margin(galley().drives[0]) == promise("reads 425 MB/s").margin(galley().drives[0])
+
+
+def test_payload_that_is_promised_as_payload_is_owed_in_full() -> None:
+    link, write, read = rates("X1", 440)
+    assert worst("reads 450 MB/s", (link, write, read), rates("direct", 1000)) == [Verdict.SHORT]
+    assert worst("writes 430 MB/s", (link, write, read)) == [Verdict.HOLDS]
+    assert promise("data 5 Gb/s").scale() != promise("reads 500 MB/s").scale()
+
+
+def test_about_gives_five_per_cent_and_up_to_none() -> None:
+    direct = (number(Quantity.POWER, 140.0),)
+    for sentence, watts, verdict in (
+        ("takes 90 W", 87.0, Verdict.SHORT), ("takes about 90 W", 87.0, Verdict.HOLDS),
+        ("takes about 90 W", 84.0, Verdict.SHORT), ("takes up to 90 W", 87.0, Verdict.SHORT),
+        ("takes at least 90 W", 91.0, Verdict.HOLDS),
+    ):  # fmt: skip
+        assert worst(sentence, (number(Quantity.POWER, watts),), direct) == [verdict], sentence
+
+
+def test_a_length_is_held_to_what_the_seller_gives_or_takes() -> None:
+    for sentence, metres, verdict in (
+        ("length 40 cm", 0.405, Verdict.HOLDS), ("length 40 cm", 0.41, Verdict.SHORT),
+        ("length 40 cm give or take 2 cm", 0.415, Verdict.HOLDS), ("length about 40 cm", 0.415, Verdict.HOLDS),
+        ("length up to 40 cm", 0.1, Verdict.HOLDS), ("length up to 40 cm", 0.41, Verdict.SHORT),
+        ("length at least 40 cm", 0.9, Verdict.HOLDS), ("length at least 40 cm", 0.3, Verdict.SHORT),
+    ):  # fmt: skip
+        reading = number(Quantity.LENGTH, metres, at="X1", grade=Grade.TYPED)
+        assert worst(sentence, (reading,)) == [verdict], sentence
+
+
+def test_a_class_of_cards_is_a_line_rate_and_a_generation_has_its_own_coding() -> None:
+    assert promise("cards UHS-II").scale() == promise("cards 312 MB/s").scale()
+    two_lanes, one = promise("data Gen 1x2").scale(), promise("data Gen 2x1").scale()
+    assert two_lanes is not None
+    assert one is not None
+    assert two_lanes.limit < one.limit
+
+
+def yes(name: str, so: bool, grade: Grade = Grade.TYPED) -> Reading:
+    return Reading("T", name, "X1", "the eye", grade, yes=so)
+
+
+def test_each_thing_that_is_promised_with_a_mode_is_a_part_of_its_own() -> None:
+    sentence = "shows 2560x1440@144 10 bit 4:4:4 vrr"
+    shown = mode("2560x1440@144")
+    deep, shallow = number(Quantity.DEPTH, 10, grade=Grade.READ), number(Quantity.DEPTH, 8, grade=Grade.READ)
+    good = (shown, deep, yes("4:4:4", True), yes("vrr", True))
+    assert worst(sentence, good) == [Verdict.HOLDS] * 4
+    assert worst(sentence, (shown,)) == [Verdict.HOLDS, *[Verdict.OPEN] * 3]
+    less = (shown, shallow, yes("4:4:4", False), yes("vrr", False))
+    assert worst(sentence, less, good) == [Verdict.HOLDS, *[Verdict.SHORT] * 3]
+    assert worst(sentence, less) == [Verdict.HOLDS, *[Verdict.UNPROVEN] * 3]
+    assert worst(sentence, (shown, deep, yes("4:4:4", True), yes("vrr", True, Grade.TOLD)))[-1] is Verdict.UNPROVEN
+    assert promise("shows 2560x1440@144 vrr").margin(galley().displays[0]) is None
+
+
+def test_looking_alone_decides_no_watts_and_a_marker_must_be_read() -> None:
+    assert worst("is marked 50 V 5 A", (yes("seen to be", True, Grade.SEEN),)) == [Verdict.UNPROVEN]
+    assert worst("is marked 50 V 5 A", (yes("seen to be", True),)) == [Verdict.HOLDS]
+    assert worst("shares 60 W", (number(Quantity.POWER, 61.0, at="X1", grade=Grade.SEEN),)) == [Verdict.UNPROVEN]
+    assert worst("uses 11 W", (number(Quantity.OWN_USE, 9.0, at="X1", grade=Grade.TYPED),)) == [Verdict.HOLDS]
+
+
+@pytest.mark.parametrize("kind", promise_kinds(), ids=lambda kind: kind.words)
+def test_every_kind_can_be_asked_told_and_left_open(kind: type[Promise]) -> None:
+    made = promise(kind.example)
+    assert made.brief
+    assert len(made.lacking) > 4
+    assert {part.verdict for part in made.decide(Evidence(), Evidence())} <= {Verdict.OPEN}
+    look = made.look("X1")
+    assert (look is not None) == (made.procedure is Procedure.LOOK)
+    if look is not None:
+        assert look.question.endswith("?")
+        assert look.hint

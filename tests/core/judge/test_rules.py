@@ -8,10 +8,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.reading import Count, Grade, Quantity
+from auditra.core.audit.reading import Count, Grade, Quantity, Reading
 from auditra.core.audit.verdict import Verdict
 from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import at_least, link_at_least, payload_parts, refuses, within, works
+from auditra.core.judge.rules import (
+    at_least,
+    at_most,
+    is_so,
+    link_at_least,
+    payload_parts,
+    refuses,
+    within,
+    works,
+    works_when_asked,
+)
 from auditra.core.quantities import WATTS, bit_rate, length_format
 from tests.support.audits import number
 
@@ -117,3 +127,43 @@ def test_a_wrong_byte_breaks_unless_the_gear_gives_it_direct_too() -> None:
     assert payload_parts(wrong, sound, 1e9)[-1].verdict is Verdict.BROKEN
     assert payload_parts(wrong, wrong, 1e9)[-1].verdict is Verdict.UNPROVEN
     assert len(payload_parts(sound, sound, 1e9)) == 2
+
+
+@given(st.floats(1, 200), st.floats(0, 5), st.floats(1, 200))
+def test_at_most_is_the_mirror_of_at_least(value: float, error: float, limit: float) -> None:
+    mirrored = {Verdict.HOLDS: Verdict.SHORT, Verdict.SHORT: Verdict.HOLDS, Verdict.TOO_CLOSE: Verdict.TOO_CLOSE}
+    reading = number(Quantity.POWER, value, error=error)
+    most = at_most("power", reading, limit, WATTS)
+    least = at_least("power", reading, limit, None, WATTS, blames_device=True)
+    both_at_the_limit = most.verdict is least.verdict is Verdict.HOLDS
+    assert most.verdict is mirrored[least.verdict] or both_at_the_limit
+    assert (most.credit is not None) == most.verdict.decided
+
+
+@pytest.mark.parametrize(
+    ("seen", "tries", "without", "verdict"),
+    [
+        (3, 3, (0, 0), Verdict.HOLDS), (0, 0, (0, 0), Verdict.OPEN), (0, 3, (3, 3), Verdict.BROKEN),
+        (0, 3, (0, 0), Verdict.UNPROVEN), (0, 3, (0, 3), Verdict.UNPROVEN), (2, 3, (3, 3), Verdict.TOO_CLOSE),
+        (11, 12, (12, 12), Verdict.TOO_CLOSE), (1, 12, (12, 12), Verdict.BROKEN), (0, 1, (1, 1), Verdict.TOO_CLOSE),
+    ],
+)  # fmt: skip
+def test_what_works_when_asked(seen: int, tries: int, without: tuple[int, int], verdict: Verdict) -> None:
+    assert works_when_asked("works", Count(seen, tries), Count(*without)).verdict is verdict
+
+
+@given(st.integers(0, 30), st.integers(0, 30), st.integers(0, 30))
+def test_nothing_is_accused_that_was_not_seen_to_work_without_the_device(seen: int, more: int, tried: int) -> None:
+    part = works_when_asked("works", Count(seen, seen + more), Count(0, tried))
+    assert not part.verdict.accuses
+
+
+def test_what_was_looked_at_is_so_or_not_and_hearsay_decides_nothing() -> None:
+    def told(so: bool | None, grade: Grade) -> Verdict:
+        return is_so("lock slot", Reading("T", "seen to be", "body", "x", grade, yes=so), Grade.TYPED).verdict
+
+    assert told(True, Grade.TYPED) is Verdict.HOLDS
+    assert told(False, Grade.TYPED) is Verdict.BROKEN
+    assert told(False, Grade.TOLD) is Verdict.UNPROVEN
+    assert told(None, Grade.TYPED) is Verdict.OPEN
+    assert is_so("lock slot", None, Grade.TYPED).verdict is Verdict.OPEN

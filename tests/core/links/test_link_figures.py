@@ -160,3 +160,32 @@ def test_a_chain_is_as_wide_as_its_narrowest_part_and_names_it() -> None:
 def test_what_is_no_link_is_refused_with_what_to_write(name: str) -> None:
     with pytest.raises(QuantityError, match="Write"):
         find_way(name)
+
+
+@given(MODES, st.sampled_from(["5.4", "8.1", "13.5"]), st.floats(1e8, 9e9))
+def test_fast_data_beside_a_picture_leaves_it_two_lanes(mode: Mode, lane: str, data_bps: float) -> None:
+    way = find_way(f"usb-c {lane} + gen 2x1")
+    alone, beside = carries(way, [Picture(mode)]), carries(way, [Picture(mode)], data_bps)
+    worse = [Answer.YES, Answer.ONLY_WITH, Answer.NO]
+    assert worse.index(beside.answer) >= worse.index(alone.answer)
+    if beside.answer is not Answer.NO and data_bps > 480e6:
+        assert "two lanes" in beside.sum[0]
+
+
+@given(st.lists(MODES, min_size=1, max_size=3))
+def test_a_tunnel_shares_one_budget_between_pictures_and_data(modes: list[Mode]) -> None:
+    way = find_way("USB4 40 Gb/s")
+    pictures = [Picture(mode) for mode in modes]
+    answer = carries(way, pictures)
+    if answer.answer is not Answer.NO:
+        assert answer.takes_bps <= 0.9 * 40e9
+        assert carries(way, pictures, 40e9).answer is Answer.NO
+
+
+@given(st.integers(10, 40), st.floats(0.05, 20), st.floats(0.1, 5))
+def test_thicker_shorter_or_less_current_never_drops_more(gauge: int, length_m: float, amperes: float) -> None:
+    drop = drop_in(gauge, length_m, amperes).volts
+    assert drop_in(gauge, length_m / 2, amperes).volts <= drop
+    assert drop_in(gauge, length_m, amperes / 2).volts <= drop
+    if gauge > 10:
+        assert drop_in(gauge - 1, length_m, amperes).volts < drop

@@ -154,3 +154,10 @@ def test_any_line_is_answered_or_queued_as_an_error(line: str) -> None:
     load, _ = instrument()
     load.answer(line)
     assert isinstance(load.answer("SYST:ERR?"), str)
+
+
+def test_what_a_person_sees_of_the_world_is_as_its_model_is() -> None:
+    made = world(figures={("body", "mass"): 0.31}, lacks=frozenset({"body"}), misses={"J1": 1.0})
+    assert (made.figure("body", "mass"), made.figure("A1", "mass")) == (0.31, None)
+    assert (made.is_so("body"), made.is_so("A1")) == (False, True)
+    assert (made.works_in("J1", 3), made.works_in("A1", 3)) == (0, 3)

@@ -124,7 +124,7 @@ class Known:
             return
         device = self.devices.get(parsed.device)
         if device is None:
-            yield f'no device "{inert(claim.device, 40)}" was named before this claim'
+            yield f'no device "{inert(parsed.device, 40)}" was named before this claim'
         else:
             yield from problems_of(parsed, device)
 

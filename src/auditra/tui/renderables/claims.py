@@ -75,9 +75,9 @@ def _claim_lines(claim: Claim, judgement: Judgement, chosen: bool, width: int, p
     mark = (f"{verdict.verdict.mark:2} ", palette.of(verdict.verdict)) if verdict else ("   ", palette.quiet)
     sign = ("▸ " if chosen else "  ", palette.accent)
     style = f"bold {palette.accent}" if chosen else palette.ink
-    wrapped = textwrap.wrap(str(claim), max(16, width - _MARK_WIDTH)) or [""]
+    wrapped = textwrap.wrap(str(claim), max(12, width - _MARK_WIDTH)) or [""]
     first = Content.assemble(sign, mark, (wrapped[0], style))
-    return [first, *(Content.styled(" " * (_MARK_WIDTH + 2) + line, style) for line in wrapped[1:])]
+    return [first, *(Content.styled(" " * _MARK_WIDTH + line, style) for line in wrapped[1:])]
 
 
 def what_it_is_for(audit: Audit, judgement: Judgement, selected: str | None, width: int, palette: Palette) -> Content:
