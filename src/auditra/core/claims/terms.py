@@ -60,7 +60,7 @@ class Amount(Term[float]):
 
     def begins(self, words: Words) -> bool:
         words.look_for(self.example)
-        return words.peek()[:1].isdigit()
+        return words.peek()[:1].isdigit() and words.quantity_follows(*self.dimensions)
 
     def show(self, value: float) -> str:
         return amount(value, self.dimensions[0])

@@ -160,6 +160,18 @@ class Words:
         self._next = min(start + length - 1, len(self._words) - 1)
         raise self._refuse_quantity(dimensions, unit_alone=length == 2)
 
+    def quantity_follows(self, *dimensions: Dimension) -> bool:
+        """Whether a value of these dimensions comes next; nothing is read."""
+        place, count = self._next, len(self.quantities)
+        try:
+            self.take_quantity(*dimensions)
+        except ClaimError:
+            return False
+        finally:
+            self._next = place
+            del self.quantities[count:]
+        return True
+
     def _goes_on(self, place: int) -> bool:
         """A second number follows, or how long something took."""
         word = self._words[place] if place < len(self._words) else _END
