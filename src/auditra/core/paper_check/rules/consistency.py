@@ -1,0 +1,179 @@
+"""Claims against one another, against the faces, and against the seller's own words; and what is left unsaid."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from itertools import combinations
+
+from auditra.core.audit.claim import Claim
+from auditra.core.audit.device import Role
+from auditra.core.claims.kinds.body import Counted
+from auditra.core.claims.kinds.company import WithoutDriver
+from auditra.core.claims.kinds.data import Data
+from auditra.core.claims.kinds.no_data import NoData
+from auditra.core.claims.kinds.offer import Superlative
+from auditra.core.claims.kinds.shows import NoDisplay, Shows
+from auditra.core.claims.kinds.storage import Reads, Writes
+from auditra.core.claims.promise import Promise
+from auditra.core.claims.sense import problems_of
+from auditra.core.errors import QuantityError
+from auditra.core.judge.capabilities import counted_ports
+from auditra.core.paper_check.paper import Paper
+from auditra.core.paper_check.remark import Found, Rule, Weight
+from auditra.core.quantities import Dimension, length, parse_quantity
+
+_ONE_FIGURE_A_PORT = (
+    "data",
+    "gives",
+    "takes",
+    "charges host",
+    "passes",
+    "links",
+    "reads",
+    "writes",
+    "length",
+    "weighs",
+)
+_SUPERLATIVE = re.compile(
+    r"\b(smallest|lightest|fastest|thinnest|coolest|strongest|world'?s (?:first|only|best)|number one)\b", re.IGNORECASE
+)
+_LENGTH = r"(\d+(?:[.,]\d+)?)\s*(mm|cm|m|in|inch|inches|ft|feet|\"|')"
+_TWO_LENGTHS = re.compile(rf"{_LENGTH}\s*(?:\(|/|=)\s*{_LENGTH}(?![a-z])", re.IGNORECASE)
+_DISAGREE = 0.03
+
+
+def _two_figures(paper: Paper) -> Iterator[Found]:
+    """One port, one kind, the same conditions, and two figures."""
+    for one, other in combinations(paper.claims, 2):
+        same_kind = one.promise.words == other.promise.words in _ONE_FIGURE_A_PORT
+        same_port = one.joined is other.joined is None and one.port == other.port and one.device == other.device
+        way = getattr(one.promise, "way", "") == getattr(other.promise, "way", "")
+        if same_kind and same_port and way and one.conditions == other.conditions and one.promise != other.promise:
+            yield Found(
+                "two figures for one thing",
+                f"{one.promise} and {other.promise}",
+                "Which one holds, and when?",
+                (one, other),
+            )
+
+
+_AGAINST: tuple[tuple[type[Promise], tuple[type[Promise], ...]], ...] = (
+    (NoData, (Data, Reads, Writes)),
+    (NoDisplay, (Shows,)),
+)
+
+
+def _against_its_no(paper: Paper) -> Iterator[Found]:
+    for no, kinds in _AGAINST:
+        for denied in paper.said(no):
+            for kind in kinds:
+                for said in paper.said(kind):
+                    if set(denied.ports) & set(said.ports) and not said.claim.conditions:
+                        sum_ = f'"{denied.claim}" beside "{said.claim}"'
+                        yield Found("promised and denied", sum_, "Which of the two holds?", (denied.claim, said.claim))
+
+
+def _cannot_occur(paper: Paper) -> Iterator[Found]:
+    for claim in paper.claims:
+        if claim.device == paper.device.id:
+            for problem in problems_of(claim, paper.device):
+                yield Found("this cannot occur", problem, "What is meant?", (claim,))
+
+
+def _count(paper: Paper) -> Iterator[Found]:
+    counted = counted_ports(paper.device)
+    printed = paper.device.printed_count
+    numbers: list[tuple[int, tuple[Claim, ...]]] = [(each.promise.ports, (each.claim,)) for each in paper.said(Counted)]
+    numbers += [(printed, ())] if isinstance(printed, int) else []
+    with_host = len(counted) + (paper.upstream is not None)
+    for number, claims in numbers:
+        if number not in (len(counted), with_host):
+            sum_ = f"{number} on the box; here {' '.join(counted)}: {len(counted)}, {with_host} with the host's"
+            yield Found("the sockets do not make the number", sum_, "What was counted?", claims, counted)
+        elif number != len(counted):
+            sum_ = f"{len(counted)} sockets and the one for the host = {number}"
+            ask = "Is that how others count?"
+            yield Found("the host's own is counted with the sockets", sum_, ask, claims, counted, Weight.DOUBTFUL)
+
+
+def _two_units(paper: Paper) -> Iterator[Found]:
+    """Two lengths side by side in the seller's words that are not the same."""
+    seen: set[str] = set()
+    for claim in paper.claims:
+        quoted = claim.source.quoted
+        for match in _TWO_LENGTHS.finditer(quoted[:2000]) if isinstance(quoted, str) else ():
+            if match.group() in seen:
+                continue
+            seen.add(match.group())
+            try:
+                one, other = (
+                    parse_quantity(f"{a} {b}", Dimension.LENGTH).value
+                    for a, b in (match.group(1, 2), match.group(3, 4))
+                )
+            except QuantityError:
+                continue
+            if abs(one - other) > _DISAGREE * max(one, other):
+                sum_ = f"{match[1]} {match[2]} = {length(one)}, {match[3]} {match[4]} = {length(other)}"
+                yield Found("two units that disagree", sum_, "How long is it?", (claim,))
+
+
+def _superlative(paper: Paper) -> Iterator[Found]:
+    if paper.said(Superlative):
+        return
+    for claim in paper.claims:
+        quoted = claim.source.quoted
+        match = _SUPERLATIVE.search(quoted[:2000]) if isinstance(quoted, str) else None
+        if match is not None:
+            yield Found(
+                f'"{match.group()}", without a set to compare',
+                "of which others, and when?",
+                "Of which others, on which day?",
+                (claim,),
+            )
+
+
+def _inlet_unsaid(paper: Paper) -> Iterator[Found]:
+    """A C socket for power looks like one for data."""
+    for inlet in paper.inlets:
+        about = [claim for claim in paper.claims if inlet.id in claim.ports]
+        if inlet.connector == "usb-c" and not any(isinstance(each.promise, NoData | Data) for each in about):
+            sum_ = f"{inlet.id} is {inlet.connector}, like a socket for data"
+            yield Found("whether it carries data is not said", sum_, "Does a drive work in it?", ports=(inlet.id,))
+
+
+def _socket_unsaid(paper: Paper) -> Iterator[Found]:
+    said = {port for claim in paper.claims for port in claim.ports}
+    silent = [port.id for port in paper.device.ports() if port.id not in said and port.role is not Role.UPSTREAM]
+    if silent:
+        yield Found("nothing is promised of it", ", ".join(silent), "What does it do?", ports=tuple(silent))
+
+
+def _driver_unsaid(paper: Paper) -> Iterator[Found]:
+    """A picture behind a USB-A plug is drawn by a driver: no display link is in it."""
+    plug = paper.upstream.connector if paper.upstream else ""
+    if plug.startswith("usb-a") and paper.said(Shows) and not paper.said(WithoutDriver):
+        claims = tuple(each.claim for each in paper.said(Shows))
+        yield Found(
+            "a picture over a USB-A plug takes a driver",
+            "USB-A has no lanes for a display",
+            "Which driver, on which systems?",
+            claims,
+        )
+
+
+RULES = (
+    Rule("two-figures", Weight.CANNOT_BE, "one thing has one figure", "the claims themselves", _two_figures),
+    Rule(
+        "against-its-no", Weight.CANNOT_BE, "what is denied is not promised", "the claims themselves", _against_its_no
+    ),
+    Rule("cannot-occur", Weight.CANNOT_BE, "a claim can be tried", "the faces and the claims", _cannot_occur),
+    Rule(
+        "count", Weight.CANNOT_BE, "the number on the box is the number of sockets", "one counting rule for all", _count
+    ),
+    Rule("two-units", Weight.DOUBTFUL, "two units say the same", "1 in = 2.54 cm (ISO 80000-3)", _two_units),
+    Rule("superlative", Weight.UNSAID, "a superlative names its set and day", "what is compared", _superlative),
+    Rule("inlet-unsaid", Weight.UNSAID, "an inlet says whether it carries data", "plugs look alike", _inlet_unsaid),
+    Rule("socket-unsaid", Weight.UNSAID, "every socket is for something", "the faces", _socket_unsaid),
+    Rule("driver-unsaid", Weight.UNSAID, "what takes a driver says so", "USB 3.2, 3.2", _driver_unsaid),
+)

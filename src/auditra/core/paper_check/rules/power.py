@@ -1,0 +1,237 @@
+"""Watts that do not add up: supplies, pass-through, standards of power, and what cables may carry."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.audit.claim import ConditionKind
+from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.claims.kinds.cable import Carries, Marked
+from auditra.core.claims.kinds.charges_host import ChargesHost
+from auditra.core.claims.kinds.gives import Gives
+from auditra.core.claims.kinds.power import Feeds, Passes, Shares, Uses
+from auditra.core.claims.kinds.takes import Takes
+from auditra.core.links.charging import EXTENDED_W, MARKED_A, STANDARD_W, UNMARKED_A, UNMARKED_W, USB_V
+from auditra.core.paper_check.paper import Paper, watts
+from auditra.core.paper_check.remark import Found, Rule, Weight
+from auditra.core.quantities import Dimension
+
+_A_SOCKET_W = USB_V * UNMARKED_A
+"""More than that over a USB-A socket is by no standard of USB (BC 1.2: 7.5 W; Type-C currents end at 15 W)."""
+_WORTH_SHARING_W = 10.0
+
+
+def _supply_sum(paper: Paper) -> Iterator[Found]:
+    """Everything that is promised at once, against what the supply has."""
+    has = paper.supply_w
+    host = max(paper.plainly(ChargesHost), key=lambda each: each.promise.watts, default=None)
+    out = paper.plainly(Gives)
+    if has is None or not out:
+        return
+    shared = {port for each in paper.said(Shares) for port in each.ports}
+    each_w = [each.promise.watts for each in out for port in each.ports if port not in shared]
+    each_w += [each.promise.watts for each in paper.said(Shares)]
+    each_w += [host.promise.watts] if host else []
+    if sum(each_w) > has:
+        about = (*(each.claim for each in out), *((host.claim,) if host else ()))
+        sum_ = f"{watts(each_w)} promised, {has:g} W from the supply"
+        yield Found("more is promised than the supply has", sum_, "What falls when all of them are used?", about)
+
+
+def _one_output(paper: Paper) -> Iterator[Found]:
+    has = paper.supply_w
+    said = [(each.claim, each.promise.watts) for kind in (Gives, ChargesHost) for each in paper.said(kind)]
+    said += [(each.claim, each.promise.watts) for each in paper.said(Shares)]
+    for claim, asked in said:
+        if has is not None and asked > has:
+            sum_ = f"{asked:g} W > {has:g} W"
+            yield Found("one output alone asks more than the supply has", sum_, "Is another supply meant?", (claim,))
+
+
+def _pass_through(paper: Paper) -> Iterator[Found]:
+    """What goes on to the host against what comes in at the inlet, less what the device uses."""
+    taken = max((each.promise.watts for each in paper.said(Takes)), default=None)
+    uses = max((each.promise.watts for each in paper.said(Uses)), default=0.0)
+    for kind in (Passes, ChargesHost):
+        for each in paper.plainly(kind):
+            if taken is None or paper.supply_w is not None or each.promise.watts + uses < taken:
+                continue
+            sum_ = f"{each.promise.watts:g} W for the host + {uses:g} W of its own; {taken:g} W taken"
+            more = each.promise.watts + uses > taken
+            words = "more reaches the host than is taken" if more else "nothing is left for the device itself"
+            weight = Weight.CANNOT_BE if more else Weight.DOUBTFUL
+            yield Found(words, sum_, "What does the device keep for itself?", (each.claim,), weight=weight)
+
+
+def _pd_limit(paper: Paper) -> Iterator[Found]:
+    for kind in (Gives, Takes, ChargesHost, Passes):
+        for each in paper.said(kind):
+            connectors = {port.connector for id_ in each.ports if (port := paper.port(id_))}
+            of_c = any(connector.startswith("usb-c") for connector in connectors)
+            if of_c and each.promise.watts > EXTENDED_W:
+                sum_ = f"{each.promise.watts:g} W > 48 V x 5 A = {EXTENDED_W:g} W"
+                yield Found("no C plug may carry so much", sum_, "Is the sum of several meant?", (each.claim,))
+            if any(connector.startswith("usb-a") for connector in connectors) and each.promise.watts > _A_SOCKET_W:
+                sum_ = f"{each.promise.watts:g} W > 5 V x 3 A = {_A_SOCKET_W:g} W"
+                ask = "By which standard, and for which gear?"
+                yield Found("more than USB gives over such a socket", sum_, ask, (each.claim,), weight=Weight.DOUBTFUL)
+
+
+def _extended_range(paper: Paper) -> Iterator[Found]:
+    for kind in (Takes, ChargesHost, Passes, Gives):
+        for each in paper.said(kind):
+            if STANDARD_W < each.promise.watts <= EXTENDED_W and any(
+                (port := paper.port(id_)) and port.connector == "usb-c" for id_ in each.ports
+            ):
+                sum_ = f"{each.promise.watts:g} W > 20 V x 5 A = {STANDARD_W:g} W: 28 V or more, a cable marked 50 V"
+                yield Found(
+                    "this takes the extended range", sum_, "Which supply and cable does that take?", (each.claim,)
+                )
+
+
+def _marker(paper: Paper) -> Iterator[Found]:
+    """A cable that carries more than 3 A or 60 W answers with a marker that says so."""
+    marked = paper.said(Marked)
+    volts = max((each.promise.volts for each in marked), default=0.0)
+    amperes = max((each.promise.amperes for each in marked), default=0.0)
+    for each in paper.said(Carries):
+        load, dimension = each.promise.load.value, each.promise.load.dimension
+        needs_a = (dimension is Dimension.CURRENT and load > UNMARKED_A) or (
+            dimension is Dimension.POWER and load > UNMARKED_W
+        )
+        needs_50_v = dimension is Dimension.POWER and load > STANDARD_W
+        if not needs_a or not paper.is_of("cable", "lead"):
+            continue
+        sum_ = f"above {UNMARKED_A:g} A or {UNMARKED_W:g} W: 5 A marked" + ("; above 100 W: 50 V" if needs_50_v else "")
+        if not marked:
+            yield Found("it needs a marker, and none is named", sum_, "What does its marker say?", (each.claim,))
+        elif (amperes and amperes < MARKED_A) or (needs_50_v and 0 < volts < 50):
+            about = (each.claim, *(one.claim for one in marked))
+            yield Found(
+                "its marker does not allow that", sum_, "Which of the two is wrong?", about, weight=Weight.CANNOT_BE
+            )
+
+
+def _watts_and_amperes(paper: Paper) -> Iterator[Found]:
+    """Watts that amperes cannot make at any voltage that they go with."""
+    said = paper.said(Carries)
+    amperes = [each for each in said if each.promise.load.dimension is Dimension.CURRENT]
+    for each in said:
+        if each.promise.load.dimension is Dimension.POWER:
+            for other in amperes:
+                most_v = 20.0 if other.promise.load.value < MARKED_A else 48.0
+                most_w = most_v * other.promise.load.value
+                if each.promise.load.value > most_w:
+                    sum_ = (
+                        f"{other.promise.load.value:g} A x {most_v:g} V = {most_w:g} W < {each.promise.load.value:g} W"
+                    )
+                    yield Found(
+                        "its amperes do not make its watts",
+                        sum_,
+                        "Which of the two is meant?",
+                        (each.claim, other.claim),
+                    )
+
+
+def _feeds_and_gives(paper: Paper) -> Iterator[Found]:
+    for fed in paper.said(Feeds):
+        for given in paper.said(Gives):
+            same = set(fed.ports) & set(given.ports)
+            needs_w = USB_V * fed.promise.amperes
+            if same and needs_w > given.promise.watts:
+                sum_ = f"5 V x {fed.promise.amperes:g} A = {needs_w:g} W > {given.promise.watts:g} W"
+                yield Found("it feeds more than it gives", sum_, "Which of the two holds?", (fed.claim, given.claim))
+
+
+def _sharing_unsaid(paper: Paper) -> Iterator[Found]:
+    large = [each for each in paper.plainly(Gives) if each.promise.watts >= _WORTH_SHARING_W]
+    ports = [port for each in large for port in each.ports]
+    told = paper.said(Shares) or any(each.claim.wants(ConditionKind.WHILE) for each in paper.said(Gives))
+    together = any(len(each.ports) > 1 for each in large)
+    if len(ports) > 1 and not told and not together:
+        sum_ = watts([each.promise.watts for each in large for _ in each.ports])
+        ask = "Does each give that while the others do?"
+        yield Found(
+            "several sockets give power, and nothing is said of all at once", sum_, ask, tuple(e.claim for e in large)
+        )
+
+
+def _host_unsaid(paper: Paper) -> Iterator[Found]:
+    takes = paper.said(Takes)
+    if takes and not paper.said(Passes) and not paper.said(ChargesHost) and paper.upstream is not None:
+        sum_ = f"{takes[0].promise.watts:g} W taken, less what it keeps"
+        yield Found("what reaches the host is not said", sum_, "How many watts does the host get?", (takes[0].claim,))
+
+
+def _supply_unsaid(paper: Paper) -> Iterator[Found]:
+    hosts = paper.said(ChargesHost)
+    if hosts and not paper.said(Takes) and paper.device.supply is NOT_NOTED:
+        sum_ = f"{hosts[0].promise.watts:g} W and the device itself"
+        yield Found("which supply that takes is not said", sum_, "How many watts has the supply?", (hosts[0].claim,))
+
+
+RULES = (
+    Rule(
+        "supply-sum",
+        Weight.DOUBTFUL,
+        "what is promised at once is no more than the supply has",
+        "energy is kept",
+        _supply_sum,
+    ),
+    Rule("one-output", Weight.CANNOT_BE, "no output is more than the supply", "energy is kept", _one_output),
+    Rule(
+        "pass-through",
+        Weight.CANNOT_BE,
+        "what reaches the host is less than what is taken",
+        "energy is kept",
+        _pass_through,
+    ),
+    Rule(
+        "usb-limit",
+        Weight.CANNOT_BE,
+        "no socket gives more than its standard has",
+        "USB PD R3.1, 10.3; USB BC 1.2, 4.1",
+        _pd_limit,
+    ),
+    Rule(
+        "extended-range", Weight.UNSAID, "above 100 W, supply and cable are named", "USB PD R3.1, 10.3", _extended_range
+    ),
+    Rule(
+        "marker",
+        Weight.UNSAID,
+        "above 3 A or 60 W a cable is marked",
+        "USB Type-C R2.2, 4.6.2; USB PD R3.1, 10.3",
+        _marker,
+    ),
+    Rule(
+        "watts-and-amperes", Weight.CANNOT_BE, "watts are volts times amperes", "USB PD R3.1, 10.2", _watts_and_amperes
+    ),
+    Rule(
+        "feeds-and-gives",
+        Weight.CANNOT_BE,
+        "what is fed at 5 V is no more than what is given",
+        "USB 3.2, 11.4.5",
+        _feeds_and_gives,
+    ),
+    Rule(
+        "sharing-unsaid",
+        Weight.UNSAID,
+        "sockets that give power say what they give together",
+        "a buyer uses several",
+        _sharing_unsaid,
+    ),
+    Rule(
+        "host-unsaid",
+        Weight.UNSAID,
+        "an inlet says what of it reaches the host",
+        "a buyer charges the host",
+        _host_unsaid,
+    ),
+    Rule(
+        "supply-unsaid",
+        Weight.UNSAID,
+        "what charges a host says from what",
+        "a buyer needs that supply",
+        _supply_unsaid,
+    ),
+)
