@@ -31,6 +31,8 @@ LEFT_OUT = ("others", "display", "data", "network", "supply", "driver")
 _NO_SOURCE = Source()
 MOST_PROMISES = 8
 MOST_CONDITIONS = 6
+_ONE_PORT = 2
+"""A subject no longer than this has no room for a second port."""
 _JOINS = tuple(each.value for each in Joined)
 _CONDITION_KINDS = tuple(kind.value for kind in ConditionKind)
 assert set(_CONDITION_KINDS) == CONDITION_WORDS
@@ -116,7 +118,7 @@ def _subject(words: Words, device: str) -> tuple[str, Joined | None, tuple[str, 
     expected = "a port such as A1, then what it promises"
     text = words.peek()
     match = _SUBJECT.fullmatch(text)
-    marks = [mark for mark in _JOINS if mark in text]
+    marks = [mark for mark in _JOINS if mark in text] if match is None or len(text) > _ONE_PORT else []
     if match is None or len(marks) > 1:
         raise words.refuse("ports joined by + or by |, not both" if len(marks) > 1 else expected)
     words.take(expected)
