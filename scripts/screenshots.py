@@ -53,6 +53,7 @@ VIEWS = (
     View("shelf", done=True),
     View("claims", [*DOCK_DONE, ("1", "WHAT EACH SOCKET IS FOR")], done=True),
     View("claims-typing", TYPED),
+    View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANYTHING"), ("j", "")], done=True),
     View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),
     View("run-next-move", [OPEN]),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),

@@ -15,6 +15,7 @@ from auditra.core.audit.facts import FACT_KINDS
 from auditra.core.audit.reading import Quantity
 from auditra.core.claims.language import promise_kinds, split_claims
 from auditra.core.judge.judgement import judge
+from auditra.core.paper_check.check import RULES
 from auditra.store.exchange import FACTS_FILE, read_audit
 from tests.support.audits import PROFILE
 
@@ -59,3 +60,10 @@ def test_every_link_of_a_document_leads_somewhere(document: str) -> None:
     path = HOME / document
     for target in re.findall(r"\]\(([^)#:]+)\)", path.read_text()):
         assert (path.parent / target).exists(), target
+
+
+def test_the_paper_check_document_has_every_rule_with_its_word_and_source() -> None:
+    document = (HOME / "docs" / "paper-check.md").read_text()
+    for rule in RULES:
+        assert f"| `{rule.id}` | {rule.weight.value} |" in document, rule.id
+        assert rule.source in document, rule.id

@@ -10,9 +10,9 @@ from textual.widgets import Input
 
 from auditra.tui.renderables.tiles import Tile
 from auditra.tui.screens.audit import AuditScreen
-from auditra.tui.widgets.claims_stage import ClaimsStage
 from auditra.tui.widgets.faces import FacesMap
 from auditra.tui.widgets.lines import KeyLine
+from auditra.tui.widgets.typing_row import TypingRow
 from tests.support.workshops import demo_app
 from tests.tui.test_application import WIDE, open_audit, text_of
 
@@ -73,7 +73,7 @@ async def test_a_claim_is_completed_shown_on_its_tile_written_and_taken_back(tmp
         await pilot.press(*["backspace"] * 4, "enter")
         await pilot.pause()
         assert claims(screen) == [*before, "N1 frames 4 kB"]
-        assert not screen.query_one(ClaimsStage).has_class("types")
+        assert not screen.query_one(TypingRow).has_class("types")
         assert tile(screen, "N1").brief == "1 Gb/s +1"
         await pilot.press("u")
         assert claims(screen) == before
@@ -97,11 +97,11 @@ async def test_hostile_text_is_shown_as_text(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_claims(pilot)
         await pilot.press("n")
-        screen.query_one(ClaimsStage).line.put("A1 works with [bold]markup[/bold] \x1b[31mred")
+        screen.query_one(TypingRow).line.put("A1 works with [bold]markup[/bold] \x1b[31mred")
         await pilot.press("enter")
         await pilot.pause()
         assert "\x1b" not in text_of(screen, "#claims-message")
-        screen.query_one(ClaimsStage).line.put("A1 works with [bold]markup[/bold]")
+        screen.query_one(TypingRow).line.put("A1 works with [bold]markup[/bold]")
         await pilot.press("enter")
         await pilot.pause()
         assert "[bold]markup[/bold]" in text_of(screen, "#said-text")
@@ -173,3 +173,23 @@ async def test_offers_are_turned_through_and_narrow_screens_show_one_panel(tmp_p
         await pilot.press("4")
         await pilot.pause()
         assert screen.query_one("#typed", Input).has_focus
+
+
+async def test_remarks_are_chosen_answered_and_the_answer_is_taken_back(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("2")
+        await pilot.pause()
+        assert "what reaches the host is not said" in text_of(screen, "#remarks")
+        assert "1 not answered" in text_of(screen, "#remarks")
+        await pilot.press("j", "n")
+        await type_in(pilot, "79 W, measured")
+        await pilot.press("enter")
+        await pilot.pause()
+        assert "answered: 79 W, measured" in text_of(screen, "#remarks")
+        assert "0 not answered" in text_of(screen, "#remarks")
+        await pilot.press("u")
+        await pilot.pause()
+        assert "1 not answered" in text_of(screen, "#remarks")
+        await pilot.press("e", "s", "x", "d", "i")
+        assert not screen.is_typing

@@ -13,7 +13,7 @@ from auditra.core.audit.claim import Source
 from auditra.core.audit.device import Device, Extra
 from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
 from auditra.core.errors import AuditraError, InputError
-from auditra.core.judge.capabilities import Capability, capability_grid, counted_ports, look_alikes
+from auditra.core.judge.capabilities import Capability, capability_grid, look_alikes
 from auditra.core.judge.judgement import judge
 from auditra.workflows import claiming
 from tests.support.audits import PROFILE, audit_of, entries, rates, with_trial
@@ -156,4 +156,4 @@ def test_the_grid_shows_what_a_socket_is_for_and_what_it_must_not_do() -> None:
     assert look_alikes(rows.values()) == (
         "usb-a: data on A1; nothing said of A2", "usb-a: power out on A1; nothing said of A2",
     )  # fmt: skip
-    assert counted_ports(audit.device) == ("A1", "A2", "S1", "N1", "H1", "P1")
+    assert audit.device.counted_ports == ("A1", "A2", "S1", "N1", "H1", "P1")

@@ -198,6 +198,21 @@ def probe(
     typer.echo(found.model_dump_json(indent=2)) if json else tell(found)
 
 
+@app.command()
+def check(
+    sheet: Annotated[Path, typer.Argument(help="A claim sheet (TOML).", show_default=False)],
+    json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """Say what a sheet's own sums say before anything is plugged in; ends with 1 where something cannot be."""
+    from auditra.cli.check import as_json, look_at, tell
+    from auditra.core.paper_check.remark import Weight
+
+    remarks = look_at(sheet)
+    typer.echo(as_json(remarks)) if json else tell(remarks)
+    if any(remark.weight is Weight.CANNOT_BE for remark in remarks):
+        raise typer.Exit(1)
+
+
 @app.command(name="carries")
 def carries_(
     links: Annotated[

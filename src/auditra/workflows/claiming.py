@@ -12,12 +12,13 @@ from typing import Any
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.claim import Claim, Source
 from auditra.core.audit.device import BODY, Device, Extra, Face, Port, Price, Role
-from auditra.core.audit.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact
+from auditra.core.audit.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact, RemarkAnswered
 from auditra.core.audit.noted import NOT_NOTED
 from auditra.core.claims.language import parse_claim, parse_claims
 from auditra.core.claims.sense import problems_of
 from auditra.core.errors import InputError
 from auditra.core.inert import inert
+from auditra.core.paper_check.check import check_kit
 
 LONGEST_WORDS = 200
 MOST_PORTS, MOST_FACES = 64, 12
@@ -66,6 +67,13 @@ def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
 def claim_dropped(audit: Audit, claim_id: str, why: str = "") -> tuple[Fact, ...]:
     """Raises: InputError."""
     return (ClaimDropped(_claim(audit, claim_id).id, why),)
+
+
+def remark_answered(audit: Audit, key: str, text: str) -> tuple[Fact, ...]:
+    """What was found out about a remark of the paper check. Raises: InputError."""
+    if key not in {remark.key for remark in check_kit(audit.devices, audit.claims)}:
+        raise InputError("this remark", why="it is not made any more", do="Choose another")
+    return (RemarkAnswered(key, _words(text)),)
 
 
 def _claim(audit: Audit, claim_id: str) -> Claim:

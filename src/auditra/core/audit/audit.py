@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 
@@ -23,6 +23,7 @@ from auditra.core.audit.facts import (
     NoteWritten,
     PathTraced,
     ReadingTaken,
+    RemarkAnswered,
     RigNoted,
     TrialBegun,
     TrialEnded,
@@ -75,6 +76,8 @@ class Audit:
     events: tuple[EventNoted, ...] = ()
     evidence: tuple[EvidenceKept, ...] = ()
     doubts: tuple[Doubt, ...] = ()
+    answers: Mapping[str, str] = field(default_factory=dict)
+    """What was found out about remarks of the paper check, by their keys."""
     devices: tuple[Device, ...] = ()
     bench: str | None = None
     begun_trials: int = 0
@@ -114,6 +117,7 @@ class _Folding:
     events: list[EventNoted] = field(default_factory=list)
     evidence: list[EvidenceKept] = field(default_factory=list)
     doubts: dict[str, Doubt] = field(default_factory=dict)
+    answers: dict[str, str] = field(default_factory=dict)
 
     def take(self, entry: Entry) -> None:
         match entry.fact:
@@ -145,6 +149,8 @@ class _Folding:
                 self.events.append(event)
             case EvidenceKept() as evidence:
                 self.evidence.append(evidence)
+            case RemarkAnswered(remark, note):
+                self.answers[remark] = note
             case DoubtRaised(doubt) as raised:
                 self.doubts[doubt] = Doubt(raised)
             case DoubtEnded(doubt) as ended if doubt in self.doubts:
@@ -194,6 +200,7 @@ def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
         events=tuple(folding.events),
         evidence=tuple(folding.evidence),
         doubts=tuple(folding.doubts.values()),
+        answers=folding.answers,
         begun_trials=len(begun),
         last_setup=begun[-1].setup if begun else None,
         last_at=entries[-1].at,
@@ -205,7 +212,7 @@ def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
 def _undoable(entries: tuple[Entry, ...], in_force: dict[str, bool]) -> tuple[str, ...]:
     """Trials, notes and what was done to claims and ports can be taken back; the sheets that began it cannot."""
     began = {entry.action for entry in entries if isinstance(entry.fact, RigNoted)}
-    can_be = TrialBegun | NoteWritten | ClaimMade | ClaimMended | ClaimDropped | DeviceNoted
+    can_be = TrialBegun | NoteWritten | RemarkAnswered | ClaimMade | ClaimMended | ClaimDropped | DeviceNoted
     actions = dict.fromkeys(
         entry.action
         for entry in entries

@@ -151,6 +151,11 @@ class Device:
     def _port_by_id(self) -> dict[str, Port]:
         return {port.id: port for port in reversed(tuple(self.ports()))}
 
+    @property
+    def counted_ports(self) -> tuple[str, ...]:
+        """The sockets that the "N in 1" counts, by one rule for all devices: each once, but not the host's plug."""
+        return tuple(port.id for port in self.ports() if port.role is not Role.UPSTREAM)
+
     def first(self, role: Role) -> Port | None:
         """The first port of a role, in the order of the faces."""
         return next((port for port in self.ports() if port.role is role), None)

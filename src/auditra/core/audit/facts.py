@@ -61,6 +61,14 @@ class ClaimDropped:
 
 
 @dataclass(frozen=True)
+class RemarkAnswered:
+    """What the paper check said was looked into; `remark` is its key."""
+
+    remark: str
+    note: str
+
+
+@dataclass(frozen=True)
 class TrialBegun:
     """This set-up is being tried."""
 
@@ -164,8 +172,9 @@ class Undone:
 
 
 Fact = (
-    DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimMended | ClaimDropped | TrialBegun | PathTraced
-    | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised | DoubtEnded | Undone
+    DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimMended | ClaimDropped | RemarkAnswered | TrialBegun
+    | PathTraced | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised | DoubtEnded
+    | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -175,6 +184,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "claim": ClaimMade,
     "claim mended": ClaimMended,
     "claim dropped": ClaimDropped,
+    "remark answered": RemarkAnswered,
     "trial": TrialBegun,
     "path": PathTraced,
     "reading": ReadingTaken,

@@ -112,8 +112,3 @@ def _in_words(capability: Capability, doing: list[Row], rest: list[Row]) -> str:
     parts += [f"not on {', '.join(forbidden)}"] if forbidden else []
     parts += [f"nothing said of {', '.join(silent)}"] if silent else []
     return "; ".join(parts)
-
-
-def counted_ports(device: Device) -> tuple[str, ...]:
-    """The sockets that the "N in 1" counts, by one rule for all devices: every port once, but not the host's plug."""
-    return tuple(port.id for port in device.ports() if port.role.value != "upstream")

@@ -15,7 +15,7 @@ from auditra.core.audit.noted import NOT_NOTED
 from auditra.core.audit.noted import in_words as noted_in_words
 from auditra.core.audit.rig import Origin, Rig
 from auditra.core.inert import inert
-from auditra.core.judge.capabilities import Capability, Cell, Row, capability_grid, counted_ports, look_alikes
+from auditra.core.judge.capabilities import Capability, Cell, Row, capability_grid, look_alikes
 from auditra.core.judge.judgement import Judgement
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
@@ -119,7 +119,7 @@ def _cell(cell: Cell, column: int, palette: Palette) -> Content:
 
 
 def _count_lines(device: Device, width: int, palette: Palette) -> list[Content]:
-    counted = counted_ports(device)
+    counted = device.counted_ports
     printed = device.printed_count
     if isinstance(printed, int) and printed == len(counted):
         words = f'"{printed} in 1" on the box, and {len(counted)} sockets are here'

@@ -19,14 +19,16 @@ from auditra.tui.messages import (
     StageChosen,
 )
 from auditra.tui.renderables.tiles import tiles_of, with_moves, with_typed
-from auditra.tui.screens.claiming import CLAIMS, ClaimingScreen
+from auditra.tui.screens.claiming import CLAIMS, PAPER, ClaimingScreen
 from auditra.tui.screens.trials import RUN
 from auditra.tui.widgets.claims_stage import ClaimsStage
 from auditra.tui.widgets.faces import FacesMap, Track
 from auditra.tui.widgets.lines import KeyLine, TitleLine
+from auditra.tui.widgets.paper_stage import PaperStage
 from auditra.tui.widgets.quiet_stages import QuietStage
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.tui.widgets.score_stage import ScoreStage
+from auditra.tui.widgets.typing_row import TypingRow
 from auditra.workflows.desk import Desk
 from auditra.workflows.workshop import Workshop
 
@@ -57,6 +59,14 @@ _CLAIMS_KEYS = (
     ("x", "take off", "mark_absent"),
     ("f", "face", "new_face"),
     ("i", "known", "note_device"),
+    ("u", "undo", "undo"),
+    ("1-8", "stage", "no_action"),
+    ("b", "shelf", "leave"),
+    ("?", "help", "app.help"),
+)
+_PAPER_KEYS = (
+    ("j k", "remark", "no_action"),
+    ("n", "answer it", "new_claim"),
     ("u", "undo", "undo"),
     ("1-8", "stage", "no_action"),
     ("b", "shelf", "leave"),
@@ -130,7 +140,7 @@ class AuditScreen(ClaimingScreen):
     def keys(self) -> tuple[tuple[str, str, str], ...]:
         if self.is_typing:
             return _TYPING_KEYS
-        return {CLAIMS: _CLAIMS_KEYS, RUN: _RUN_KEYS}.get(self.query_one(Track).stage, _OTHER_KEYS)
+        return {CLAIMS: _CLAIMS_KEYS, PAPER: _PAPER_KEYS, RUN: _RUN_KEYS}.get(self.query_one(Track).stage, _OTHER_KEYS)
 
     def compose(self) -> ComposeResult:
         yield TitleLine()
@@ -141,12 +151,15 @@ class AuditScreen(ClaimingScreen):
         with ContentSwitcher(initial="run"):
             with Container(id="claims"):
                 yield ClaimsStage()
+            with Container(id="paper"):
+                yield PaperStage()
             with Container(id="run"):
                 yield RunStage()
             with Container(id="score"):
                 yield ScoreStage()
             with Container(id="quiet"):
                 yield QuietStage()
+        yield TypingRow()
         yield KeyLine()
 
     def on_mount(self) -> None:
@@ -199,10 +212,14 @@ class AuditScreen(ClaimingScreen):
     def _show_stage(self) -> None:
         stage = self.query_one(Track).stage
         self.query_one(KeyLine).keys = self.keys
-        self.query_one(ContentSwitcher).current = {CLAIMS: "claims", RUN: "run", SCORE: "score"}.get(stage, "quiet")
+        self.query_one(ContentSwitcher).current = {CLAIMS: "claims", PAPER: "paper", RUN: "run", SCORE: "score"}.get(
+            stage, "quiet"
+        )
         if stage == CLAIMS:
             chosen = self._chosen_claim()
             self.query_one(ClaimsStage).show(self.standing, chosen.id if chosen else None, self._port)
+        elif stage == PAPER:
+            self.query_one(PaperStage).show(self.standing, self._chosen_remark())
         elif stage == RUN:
             port = self.standing.audit.device.port(self._port or "")
             self.query_one(RunStage).show(self.standing, self._live, port, self._log)
@@ -217,6 +234,7 @@ class AuditScreen(ClaimingScreen):
         if self.is_typing:
             self.leave_typing()
         self.query_one(Track).stage = stage
+        self._tell("")
         self.call_after_refresh(self.show)
 
     def action_neighbour(self, dx: int, dy: int) -> None:
@@ -258,7 +276,7 @@ class AuditScreen(ClaimingScreen):
         if self._change(lambda: undone.append(self._desk.undo(self._clock))):
             words = f"{undone[0]} is taken back" if undone[0] else "There is nothing to take back"
             self._write_log(self._clock.moment(), words)
-            self._prepare_next(keeps_port=self._on_claims)
+            self._prepare_next(keeps_port=self._on_claims or self._on_paper)
             self._say(f"{words}.")
             self._tell(f"{words}.")
 

@@ -19,10 +19,11 @@ from auditra.core.inert import inert
 from auditra.tui.messages import OfferTurned
 from auditra.tui.renderables.claims import in_order
 from auditra.tui.screens.trials import TrialsScreen
-from auditra.tui.widgets.claims_stage import ClaimsStage
 from auditra.tui.widgets.faces import Track
 from auditra.tui.widgets.lines import KeyLine
+from auditra.tui.widgets.paper_stage import remarks_of
 from auditra.tui.widgets.typing_line import Offers
+from auditra.tui.widgets.typing_row import TypingRow
 from auditra.workflows.claiming import (
     KNOWN_WORDS,
     claim_dropped,
@@ -31,6 +32,7 @@ from auditra.workflows.claiming import (
     device_noted,
     face_added,
     face_renamed,
+    remark_answered,
     socket_added,
     socket_moved,
     socket_removed,
@@ -38,7 +40,7 @@ from auditra.workflows.claiming import (
     source_noted,
 )
 
-CLAIMS = 1
+CLAIMS, PAPER = 1, 2
 _CONNECTORS = ("usb-a", "usb-c", "hdmi", "displayport", "rj45", "sd", "microsd", "3.5 mm", "barrel", "button")
 _SOURCES = ("box ", "product page ", "manual ", "label ", "listing ")
 Facts = tuple[Fact, ...]
@@ -61,6 +63,7 @@ class ClaimingScreen(TrialsScreen):
         super().__init__(*args)  # type: ignore[arg-type]
         self._asked: Asked | None = None
         self._claim: str | None = None
+        self._remark: str | None = None
         self._being_typed: tuple[Claim, ...] = ()
         self._readable = ""
         """The text that those claims were read from."""
@@ -75,6 +78,14 @@ class ClaimingScreen(TrialsScreen):
         return self.query_one(Track).stage == CLAIMS
 
     @property
+    def _on_paper(self) -> bool:
+        return self.query_one(Track).stage == PAPER
+
+    def _chosen_remark(self) -> str | None:
+        keys = [remark.key for remark in remarks_of(self.standing)]
+        return self._remark if self._remark in keys else next(iter(keys), None)
+
+    @property
     def is_typing(self) -> bool:
         """Something is being typed on the line of the Claims stage."""
         return self._asked is not None
@@ -87,6 +98,10 @@ class ClaimingScreen(TrialsScreen):
     # Keys
 
     def action_next_claim(self, step: int) -> None:
+        """The next claim, or on the Paper check stage the next remark."""
+        if self._on_paper:
+            self._choose_remark(step)
+            return
         claims, chosen = in_order(self.standing.audit), self._chosen_claim()
         if self._on_claims and claims and chosen is not None:
             at = min(len(claims) - 1, max(0, claims.index(chosen) + step))
@@ -95,19 +110,36 @@ class ClaimingScreen(TrialsScreen):
                 self._port = claims[at].port
             self.show()
 
+    def _choose_remark(self, step: int) -> None:
+        remarks = remarks_of(self.standing)
+        keys = [remark.key for remark in remarks]
+        chosen = self._chosen_remark()
+        if chosen is not None:
+            at = min(len(keys) - 1, max(0, keys.index(chosen) + step))
+            self._remark = keys[at]
+            self._port = next((p for p in remarks[at].ports if self.standing.audit.device.port(p)), self._port)
+            self.show()
+
     def action_new_claim(self) -> None:
+        """A new claim, or on the Paper check stage the answer to a remark."""
+        if self._on_paper:
+            chosen = self._chosen_remark()
+            if chosen is not None:
+                before = self.standing.audit.answers.get(chosen, "")
+                self._ask(Asked("answer", partial(_answered, chosen), _nothing), before)
+            return
         start = f"{self._port} " if self._port else ""
         self._ask(Asked("claim", self._made, self._claim_offers, is_claim=True), start)
 
     def action_mend_claim(self) -> None:
         chosen = self._chosen_claim()
-        if chosen is not None:
+        if chosen is not None and self._on_claims:
             mend = partial(_mended, chosen.id)
             self._ask(Asked("claim", mend, self._claim_offers, is_claim=True), str(chosen))
 
     def action_note_words(self) -> None:
         chosen = self._chosen_claim()
-        if chosen is not None:
+        if chosen is not None and self._on_claims:
             kind, seen, quoted = chosen.source.kind, chosen.source.seen, chosen.source.quoted
             start = " ".join(part for part in (kind, seen) if isinstance(part, str))
             text = f"{start or 'box'}: {quoted if isinstance(quoted, str) else ''}"
@@ -121,20 +153,26 @@ class ClaimingScreen(TrialsScreen):
             )
 
     def action_new_socket(self) -> None:
+        if not self._on_claims:
+            return
         self._ask(Asked("socket", self._added, partial(_beginning_last, _CONNECTORS)), "")
 
     def action_rename_socket(self) -> None:
-        if self._port is not None:
+        if self._port is not None and self._on_claims:
             self._ask(Asked(f"{self._port} is", partial(_renamed, self._port), _nothing), self._port)
 
     def action_new_face(self) -> None:
+        if not self._on_claims:
+            return
         self._ask(Asked("face", face_added, _nothing), "")
 
     def action_rename_face(self) -> None:
-        if self._port is not None:
+        if self._port is not None and self._on_claims:
             self._ask(Asked(f"the face of {self._port} is", partial(_faced, self._port), _nothing), "")
 
     def action_note_device(self) -> None:
+        if not self._on_claims:
+            return
         words = tuple(f"{each} " for each in KNOWN_WORDS)
         self._ask(Asked("known", device_noted, partial(_beginning, words)), "")
 
@@ -155,14 +193,14 @@ class ClaimingScreen(TrialsScreen):
     # The typing line
 
     def _ask(self, asked: Asked, text: str) -> None:
-        if not self._on_claims or self.is_typing:
+        if not (self._on_claims or self._on_paper) or self.is_typing:
             return
         if self.is_measuring:
             self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
             return
         self._asked = asked
         self._tell("")
-        self.query_one(ClaimsStage).ask(asked.what, text, asked.offers)
+        self.query_one(TypingRow).ask(asked.what, text, asked.offers)
         self.query_one(KeyLine).keys = self.keys
         self._typed(text)
 
@@ -176,7 +214,7 @@ class ClaimingScreen(TrialsScreen):
         asked = self._asked
         if asked is None:
             return
-        stage = self.query_one(ClaimsStage)
+        stage = self.query_one(TypingRow)
         stage.line.turn = 0
         stage.offer(self._claim_typed(text) if asked.is_claim else asked.offers(text)[1])
 
@@ -204,13 +242,13 @@ class ClaimingScreen(TrialsScreen):
     @on(OfferTurned)
     def _offer_turned(self) -> None:
         if self._asked is not None:
-            stage = self.query_one(ClaimsStage)
+            stage = self.query_one(TypingRow)
             stage.offer(self._asked.offers(stage.line.value)[1])
 
     def leave_typing(self) -> None:
         """Away with the line; nothing is changed."""
         self._asked, self._being_typed, self._readable = None, (), ""
-        self.query_one(ClaimsStage).close()
+        self.query_one(TypingRow).close()
         self._tell("")
         self.show()
 
@@ -241,7 +279,7 @@ class ClaimingScreen(TrialsScreen):
         return True
 
     def _tell(self, message: str, *, failed: bool = False) -> None:
-        self.query_one(ClaimsStage).tell(message, failed=failed)
+        self.query_one(TypingRow).tell(message, failed=failed)
 
     # What typed text makes
 
@@ -268,6 +306,10 @@ def _mended(claim: str, audit: Audit, text: str) -> Facts:
 
 def _sourced(claim: str, audit: Audit, text: str) -> Facts:
     return source_noted(audit, claim, text)
+
+
+def _answered(remark: str, audit: Audit, text: str) -> Facts:
+    return remark_answered(audit, remark, text)
 
 
 def _renamed(port: str, audit: Audit, text: str) -> Facts:

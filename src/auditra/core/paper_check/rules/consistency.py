@@ -18,7 +18,6 @@ from auditra.core.claims.kinds.storage import Reads, Writes
 from auditra.core.claims.promise import Promise
 from auditra.core.claims.sense import problems_of
 from auditra.core.errors import QuantityError
-from auditra.core.judge.capabilities import counted_ports
 from auditra.core.paper_check.paper import Paper
 from auditra.core.paper_check.remark import Found, Rule, Weight
 from auditra.core.quantities import Dimension, length, parse_quantity
@@ -82,7 +81,7 @@ def _cannot_occur(paper: Paper) -> Iterator[Found]:
 
 
 def _count(paper: Paper) -> Iterator[Found]:
-    counted = counted_ports(paper.device)
+    counted = paper.device.counted_ports
     printed = paper.device.printed_count
     numbers: list[tuple[int, tuple[Claim, ...]]] = [(each.promise.ports, (each.claim,)) for each in paper.said(Counted)]
     numbers += [(printed, ())] if isinstance(printed, int) else []

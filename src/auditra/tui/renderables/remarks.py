@@ -1,0 +1,59 @@
+"""The paper check in words: each remark is a small worked sum, with what a buyer should ask."""
+
+from __future__ import annotations
+
+import textwrap
+from collections.abc import Mapping, Sequence
+
+from textual.content import Content
+
+from auditra.core.inert import inert
+from auditra.core.paper_check.check import RULES
+from auditra.core.paper_check.remark import Remark, Weight
+from auditra.tui.renderables.words import heading
+from auditra.tui.theme import Palette
+
+_WEIGHT_WIDTH = 11
+
+
+def remarks_in_words(
+    remarks: Sequence[Remark], answers: Mapping[str, str], chosen: str | None, width: int, palette: Palette
+) -> tuple[Content, int]:
+    """Every remark, the chosen one marked; and the line at which that stands."""
+    open_ = sum(remark.key not in answers for remark in remarks)
+    told = f"{len(remarks)} remarks, {open_} not answered; {len(RULES)} rules" if remarks else f"{len(RULES)} rules"
+    lines = [heading("before anything is plugged in", palette, told), Content("")]
+    if not remarks:
+        lines.append(
+            Content.styled("The claims add up, as far as paper tells. Stage 4 is where they are tried.", palette.ink)
+        )
+    at = 0
+    for remark in remarks:
+        if remark.key == chosen:
+            at = len(lines)
+        lines += [*_remark(remark, answers.get(remark.key), remark.key == chosen, width, palette), Content("")]
+    return Content("\n").join(lines), at
+
+
+def _remark(remark: Remark, answer: str | None, chosen: bool, width: int, palette: Palette) -> list[Content]:
+    colour = {Weight.CANNOT_BE: palette.broken, Weight.DOUBTFUL: palette.partly, Weight.UNSAID: palette.unsure}
+    style = palette.quiet if answer is not None else colour[remark.weight]
+    sign = "▸ " if chosen else "  "
+    head = Content.assemble(
+        (sign, palette.accent), (f"{remark.weight.value:{_WEIGHT_WIDTH}}", f"bold {style}"),
+        (inert(remark.sentence, 200), f"bold {palette.accent if chosen else palette.ink}"),
+    )  # fmt: skip
+    about = "; ".join(remark.claims) or ", ".join(remark.ports)
+    indent = " " * (_WEIGHT_WIDTH + 2)
+    room = max(20, width - len(indent))
+    lines = [head]
+    told = [part for part in (about, *remark.sum.split("; ")) if part]
+    texts = [(text, palette.ink) for text in dict.fromkeys(told)]
+    for text, line_style in (*texts, (f"ask: {remark.ask}", palette.accent)):
+        lines += [Content.styled(indent + line, line_style) for line in textwrap.wrap(inert(text, 600), room)]
+    if answer is not None:
+        answered = textwrap.wrap(inert(f"answered: {answer}", 300), room)
+        lines += [Content.styled(indent + line, palette.holds) for line in answered]
+    if chosen:
+        lines.append(Content.styled(indent + inert(f"rule {remark.rule}; {remark.source}", 200)[:room], palette.quiet))
+    return lines

@@ -1,0 +1,51 @@
+"""The Paper check stage: what the claims' own sums say."""
+
+from __future__ import annotations
+
+from textual.app import ComposeResult
+from textual.containers import VerticalScroll
+from textual.widgets import Static
+
+from auditra.core.paper_check.check import check_kit
+from auditra.core.paper_check.remark import Remark
+from auditra.tui.renderables.remarks import remarks_in_words
+from auditra.tui.widgets.lines import palette_of
+from auditra.workflows.ports import Standing
+
+_SCROLLBAR = 1
+_WIDEST = 130
+
+
+def remarks_of(standing: Standing) -> tuple[Remark, ...]:
+    """What the paper check says of an audit's claims, those that were answered last."""
+    remarks = check_kit(standing.audit.devices, standing.audit.claims)
+    return tuple(sorted(remarks, key=lambda remark: remark.key in standing.audit.answers))
+
+
+class PaperStage(VerticalScroll):
+    """Shows the remarks; the screen decides which is chosen."""
+
+    DEFAULT_CSS = "PaperStage { height: 1fr; padding: 1 2 0 2; scrollbar-size-vertical: 1; }"
+
+    def __init__(self) -> None:
+        super().__init__(can_focus=False)
+        self._shown: tuple[Standing, str | None] | None = None
+
+    def compose(self) -> ComposeResult:
+        yield Static(id="remarks")
+
+    def on_resize(self) -> None:
+        """Widths are known only once there is a place for them."""
+        if self._shown is not None:
+            self.show(*self._shown)
+
+    def show(self, standing: Standing, chosen: str | None) -> None:
+        """Everything anew, after something was changed or chosen."""
+        self._shown = (standing, chosen)
+        if not self.size.width:
+            return  # it has no place yet; on_resize paints it once it has
+        width = min(_WIDEST, (self.content_size.width or 80) - _SCROLLBAR)
+        text, line = remarks_in_words(remarks_of(standing), standing.audit.answers, chosen, width, palette_of(self))
+        self.query_one("#remarks", Static).update(text)
+        if not self.scroll_y <= line < self.scroll_y + self.size.height - 4:
+            self.scroll_to(y=max(0, line - self.size.height // 3), animate=False)
