@@ -199,6 +199,21 @@ def probe(
 
 
 @app.command()
+def read(
+    text: Annotated[
+        Path, typer.Argument(help="A file with the seller's text, or - for standard input.", show_default=False)
+    ],
+    json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """Propose claims for a seller's text, each with the words it came from and how sure the reading is."""
+    from auditra.cli.read import as_json, load_text, tell
+    from auditra.core.advert.reader import read_text
+
+    found = read_text(load_text(text))
+    typer.echo(as_json(found)) if json else tell(found)
+
+
+@app.command()
 def check(
     sheet: Annotated[Path, typer.Argument(help="A claim sheet (TOML).", show_default=False)],
     json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,

@@ -1,0 +1,63 @@
+"""``auditra read``: claims proposed for a seller's text. Nothing enters an audit here."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+import typer
+from pydantic import BaseModel
+
+from auditra.core.advert.reader import LONGEST_TEXT, ReadText
+from auditra.core.errors import InputError
+from auditra.core.inert import inert
+
+_STANDARD_INPUT = "-"
+
+
+class ProposalTold(BaseModel):
+    """A claim that the text seems to make."""
+
+    says: str
+    quoted: str
+    sure: float
+
+
+class ReadFile(BaseModel):
+    """What was read, and the phrases from which nothing was taken."""
+
+    format: str = "auditra read"
+    version: int = 1
+    proposals: tuple[ProposalTold, ...]
+    left_over: tuple[str, ...]
+
+
+def load_text(path: Path) -> str:
+    """The text of a file or of standard input. Raises: InputError for one that is no text, or too long."""
+    try:
+        if str(path) == _STANDARD_INPUT:
+            data = sys.stdin.buffer.read(4 * LONGEST_TEXT + 1)
+        else:
+            with path.open("rb") as file:
+                data = file.read(4 * LONGEST_TEXT + 1)
+    except OSError as error:
+        raise InputError(f"{path}", why=error.strerror or str(error), do="Name a file that can be read") from error
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        why = f"byte {error.start} is no UTF-8 text"
+        raise InputError(f"{path}", why=why, do="Save it as UTF-8, or paste it") from error
+
+
+def as_json(found: ReadText) -> str:
+    told = tuple(ProposalTold(says=p.sentence, quoted=p.quoted, sure=p.sure) for p in found.proposals)
+    return ReadFile(proposals=told, left_over=found.left_over).model_dump_json(indent=2)
+
+
+def tell(found: ReadText) -> None:
+    """For a person: each claim with how sure it is and the words, then what was left."""
+    for each in found.proposals:
+        typer.echo(inert(f"{each.sure:4.0%}  {each.sentence:44} {' '.join(each.quoted.split())}", 200))
+    for phrase in found.left_over:
+        typer.echo(inert(f"   -  nothing read from: {' '.join(phrase.split())}", 200))
+    typer.echo(f"{len(found.proposals)} claims proposed, {len(found.left_over)} phrases left over; take none unseen")

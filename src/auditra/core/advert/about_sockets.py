@@ -1,0 +1,148 @@
+"""What figures beside sockets promise: data, network, pictures, cards, power, sound."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from auditra.core.advert.mentions import Mention, What
+from auditra.core.advert.phrases import Context, Phrase
+
+_NETWORK_ALWAYS = re.compile(r"gbe|10/100")
+_NETWORK_ALONE = re.compile(r"gigabit|gbe|10/100")
+_TOGETHER = re.compile(r"side by side|at once|^\W*(?:dual|two|three)\b")
+_COMBINED = re.compile(r"\b[AC][1-9]\s*\+\s*[AC][1-9]\b")
+_READ_OR_WRITE_BEHIND = re.compile(r"\s*(read|writ)", re.IGNORECASE)
+_READ_OR_WRITE_BEFORE = re.compile(r"\b(read|writ)\w*\s*(?:up to\s*)?$", re.IGNORECASE)
+
+
+def _hedge(figure: Mention) -> str:
+    return "up to " if figure.hedged else ""
+
+
+def data(context: Context, phrase: Phrase) -> Iterator[str]:
+    """``A1 data 5 Gb/s``, ``N1 links 1 Gb/s``, ``N1 frames 9 kB``."""
+    rates = phrase.figures(What.RATE)
+    plain = [each for each in rates if not each.value.lower().startswith("usb")]
+    for figure in plain or rates:
+        connector, ids = context.target(figure, phrase)
+        word = context.text[figure.start : figure.end].lower()
+        if connector == "rj45" or (_NETWORK_ALWAYS if ids else _NETWORK_ALONE).search(word):
+            port = ids[0] if connector == "rj45" else context.sockets.only("rj45")[0]
+            yield f"{port} links {figure.value}"
+            continue
+        if context.is_enclosure and connector == "usb-c":
+            ids = ("UP",)
+        yield from (f"{port} data {_hedge(figure)}{figure.value}" for port in context.share(figure, ids, phrase))
+    if phrase.has("frames"):
+        yield from (f"N1 frames {each.value}" for each in phrase.figures(What.BYTES))
+
+
+def pictures(context: Context, phrase: Phrase) -> Iterator[str]:
+    """``H1 shows 3840x2160@60``, ``H1+H2 show ... each``, ``H1|D1 one at a time``."""
+    besides = _besides(context, phrase)
+    for figure in phrase.figures(What.MODE):
+        _, ids = context.target(figure, phrase)
+        mode = f"{_hedge(figure)}{figure.value}{besides}"
+        near = context.text[figure.end : figure.end + 10].lower()
+        if len(ids) > 1 and "single" in near:
+            yield f"{'|'.join(ids)} show {mode} each"
+        elif len(ids) > 1 and ("dual" in near or _TOGETHER.search(phrase.sentence)):
+            yield f"{'+'.join(ids)} show {mode} each"
+        else:
+            yield from (f"{port} shows {mode}" for port in ids)
+    if phrase.has("one at a time"):
+        outputs = [port for each in ("displayport", "hdmi", "vga") for port in context.sockets.found.get(each, [])]
+        if len(outputs) > 1:
+            yield f"{'|'.join(outputs)} one at a time"
+    if phrase.has("no video"):
+        yield from (f"{port} no display" for port in context.near("usb-c", phrase))
+
+
+def _besides(context: Context, phrase: Phrase) -> str:
+    """Depth, chroma and the rest: from the whole sentence where that has one mode alone."""
+    alone = sum(each.what is What.MODE for each in context.of_sentence) == 1
+    about = context.of_sentence if alone else phrase.found
+    words = {each.value for each in about if each.what is What.WORD}
+    parts = [f" {each.value} bit" for each in about if each.what is What.DEPTH]
+    parts += [f" {each.value}" for each in about if each.what is What.CHROMA]
+    parts += [f" {name}" for word, name in (("hdr", "hdr"), ("vrr", "vrr"), ("dsc", "compressed")) if word in words]
+    return "".join(parts)
+
+
+def cards(context: Context, phrase: Phrase) -> Iterator[str]:
+    """``S1 cards 104 MB/s``, ``S1 cards UHS-II``, ``M1 reads 90 MB/s``, ``S1 accepts cards of up to 2 TB``."""
+    every = [port for each in ("sd", "microsd") for port in context.sockets.found.get(each, [])]
+    line = [*context.current, *phrase.sockets]
+    slots = [port for each, ids in line if each.value in ("sd", "microsd") for port in ids] or every
+    rates = phrase.figures(What.BYTE_RATE)
+    for figure in rates:
+        behind = _READ_OR_WRITE_BEHIND.match(context.text[figure.end : phrase.end])
+        before = _READ_OR_WRITE_BEFORE.search(context.text[phrase.start : figure.start])
+        found = behind or before
+        verb = {"r": "reads", "w": "writes"}[found[1][0].lower()] if found else "cards"
+        own = [ids for each, ids in phrase.sockets if each.value in ("sd", "microsd") and each.start < figure.start]
+        ports = ("UP",) if context.is_enclosure else own[-1] if own and len(phrase.sockets) == 1 else tuple(slots)
+        yield from (f"{port} {verb} {_hedge(figure)}{figure.value} MB/s" for port in ports)
+    for figure in phrase.figures(What.BUS) if not any(e.what is What.BYTE_RATE for e in context.of_sentence) else ():
+        yield from (f"{port} cards {figure.value}" for port in slots)
+    if phrase.has("cards"):
+        yield from (f"{p} accepts cards of up to {each.value}" for each in phrase.figures(What.BYTES) for p in every)
+
+
+def power(context: Context, phrase: Phrase) -> Iterator[str]:
+    """Watts where the words put them; amperes that are fed; standards of fast charging; no data on an inlet."""
+    if _COMBINED.search(phrase.text[phrase.start : phrase.end]):
+        return
+    largest = max((float(m.value) for m in context.of_sentence if m.what is What.VOLTS_AMPERES), default=0.0)
+    for figure in phrase.figures(What.WATTS, What.VOLTS_AMPERES):
+        if figure.what is What.WATTS or float(figure.value) >= largest:
+            yield from _watts(context, phrase, figure)
+    if phrase.has("feeds"):
+        for figure in phrase.figures(What.AMPERES):
+            _, near = context.target(figure, phrase)
+            ids = near or tuple(context.sockets.found.get("usb-a", ()))
+            yield from (f"{port} feeds {_hedge(figure)}{figure.value} A" for port in ids)
+    if phrase.has("no data") and (context.inlet or phrase.has("input")):
+        yield "P1 no data"
+    if context.is_charger:
+        for port in context.near("usb-c", phrase) if phrase.has("pps", "pd") else ():
+            yield from (
+                f"{port} fast charges by {name}" for word, name in (("pd", "PD"), ("pps", "PD PPS")) if phrase.has(word)
+            )
+
+
+def _watts(context: Context, phrase: Phrase, figure: Mention) -> Iterator[str]:
+    watts = f"{_hedge(figure)}{figure.value} W"
+    connector, ids = context.target(figure, phrase)
+    if re.search(r"supply|inverter", phrase.words):
+        return
+    if phrase.has("uses"):
+        yield f"body uses {watts}"
+    elif phrase.has("total"):
+        givers = [port for each in ("usb-c", "usb-a") for port in context.sockets.found.get(each, [])]
+        yield f"{'+'.join(givers)} share {watts}"
+    elif phrase.has("passes"):
+        yield f"UP passes {watts}"
+    elif context.says(phrase, "host") and not ids and not re.search(r"input|inlet", phrase.words):
+        beside = next((each for each in ("without display", "with display") if phrase.has(each)), "")
+        yield f"UP charges host {watts} {beside}".strip()
+    elif (not context.is_charger and phrase.has("input")) or (
+        not context.is_charger and figure.what is What.VOLTS_AMPERES and context.says(phrase, "input")
+    ):
+        context.inlet = True
+        yield f"P1 takes {watts}"
+    elif connector and (figure.what is What.WATTS or context.says(phrase, "gives")):
+        ids = context.share(figure, ids, phrase)
+        every = tuple(context.sockets.found[connector]) if phrase.has("each") and len(ids) == 1 else ids
+        yield from (f"{port} gives {watts}" for port in every)
+
+
+def sound(context: Context, phrase: Phrase) -> Iterator[str]:
+    """``J1 plays 3.5 mm 300 ohm``, ``J1 records``."""
+    sized = " 3.5 mm" if context.names_3_5_mm else ""
+    ohms = context.ohms
+    for jack in [ids[0] for each, ids in phrase.sockets if each.value == "3.5 mm"][:1]:
+        yield f"{jack} plays{sized}{f' {ohms[-1].value} ohm' if ohms else ''}"
+    if phrase.has("microphone"):
+        yield f"J1 records{sized}"

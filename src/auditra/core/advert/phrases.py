@@ -1,0 +1,151 @@
+"""A text cut into phrases, and what is known while they are read one after the other."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_left
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from itertools import pairwise
+
+from auditra.core.advert.mentions import NUMBERS, Mention, What, count_of
+from auditra.core.advert.sockets import Sockets
+
+_LONGEST_SENTENCE = 600
+_MOST_JOINED = 8
+_CUT = re.compile(r"[;\n]|,(?!\d)|[.!?](?=\s|$)|\s\|\s|\s\+\s|\s-\s|(?:^|(?<=\n))\s*[*\-]\s*")
+_SENTENCE = re.compile(r"[\n]|[.!?](?=\s|$)")
+_JOINED = re.compile(r"[\s\d]*(?:slots?|ports?)?[\s&,/+]*(?:and|und|et|y)?[\s&,/+]*", re.IGNORECASE)
+_COUNT_BEFORE_FIGURE = re.compile(rf"\b({NUMBERS})\s*(?:x|at)\s*$", re.IGNORECASE)
+_CABLE = re.compile(r"\bcable\b|kabel", re.IGNORECASE)
+_NO_CABLE = re.compile(
+    r"\bkit\b|receiver|\bhub\b|dock|adapter|charger|switch|reader|enclosure|sockets?\b|ports?\b", re.IGNORECASE
+)
+COMPATIBLE: dict[What, tuple[str, ...]] = {
+    What.RATE: ("usb-a", "usb-c", "rj45"),
+    What.MODE: ("hdmi", "displayport", "vga", "usb-c"),
+    What.BYTE_RATE: ("sd", "microsd"),
+    What.BUS: ("sd", "microsd"),
+    What.WATTS: ("usb-a", "usb-c"),
+    What.VOLTS_AMPERES: ("usb-a", "usb-c"),
+    What.AMPERES: ("usb-a", "usb-c"),
+    What.OHM: ("3.5 mm",),
+}
+"""Which sockets a figure can be of."""
+Placed = tuple[Mention, tuple[str, ...]]
+"""A connector where it is mentioned, with the ids of its sockets."""
+
+
+@dataclass
+class Phrase:
+    """A phrase of the text with what stands in it."""
+
+    text: str
+    start: int
+    end: int
+    sentence_start: int
+    sentence_end: int
+    found: list[Mention]
+    sockets: list[Placed] = field(default_factory=list)
+
+    @property
+    def words(self) -> str:
+        return self.text[self.start : self.end].lower()
+
+    @property
+    def sentence(self) -> str:
+        return self.text[self.sentence_start : min(self.sentence_end, self.sentence_start + _LONGEST_SENTENCE)].lower()
+
+    def has(self, *words: str) -> bool:
+        return any(each.what is What.WORD and each.value in words for each in self.found)
+
+    def figures(self, *whats: What) -> list[Mention]:
+        return [each for each in self.found if each.what in whats]
+
+
+def cut(text: str, found: list[Mention]) -> Iterator[Phrase]:
+    """The phrases of a text, in order."""
+    sentences = [0, *(match.end() for match in _SENTENCE.finditer(text)), len(text)]
+    cuts = [*((match.start(), match.end()) for match in _CUT.finditer(text)), (len(text), len(text))]
+    start, at = 0, 0
+    for end, next_start in cuts:
+        while at + 1 < len(sentences) - 1 and sentences[at + 1] <= start:
+            at += 1
+        if text[start:end].strip():
+            yield Phrase(text, start, end, sentences[at], max(sentences[at + 1], end), _within(found, start, end))
+        start = next_start
+
+
+def _within(found: list[Mention], start: int, end: int) -> list[Mention]:
+    """Those of the mentions, which are in order of place, that begin between two places."""
+    return found[bisect_left(found, start, key=lambda m: m.start) : bisect_left(found, end, key=lambda m: m.start)]
+
+
+@dataclass
+class Context:
+    """What a reader knows at a phrase: the sockets so far, those last named in the sentence, and what the thing is."""
+
+    text: str
+    found: list[Mention]
+    sockets: Sockets = field(default_factory=Sockets)
+    current: list[Placed] = field(default_factory=list)
+    of_sentence: list[Mention] = field(default_factory=list)
+    inlet: bool = False
+    """A socket for power in was told of."""
+    shared_out: dict[tuple[str, ...], int] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        lower = self.text.lower()
+        self.is_cable = bool(_CABLE.search(self.text)) and not _NO_CABLE.search(self.text)
+        self.is_charger, self.is_enclosure = "charger" in lower, "enclosure" in lower
+        self.is_extension = "extension" in lower
+        self.ohms = [each for each in self.found if each.what is What.OHM]
+        self.names_3_5_mm = bool(re.search(r"3[.,]5 ?mm", self.text))
+        self.over_full_length = any(each.value == "full length" for each in self.found)
+
+    def begin_sentence(self, phrase: Phrase) -> None:
+        self.current, self.shared_out = [], {}
+        end = min(phrase.sentence_end, phrase.sentence_start + _LONGEST_SENTENCE)
+        self.of_sentence = _within(self.found, phrase.sentence_start, end)
+
+    def says(self, phrase: Phrase, word: str) -> bool:
+        """Whether a word stands in the phrase, or earlier in its sentence."""
+        earlier = (m for m in self.of_sentence if m.what is What.WORD and m.start < phrase.start)
+        return phrase.has(word) or any(m.value == word for m in earlier)
+
+    def near(self, connector: str, phrase: Phrase) -> tuple[str, ...]:
+        """The sockets of a connector that a phrase is about."""
+        here = [ids for each, ids in phrase.sockets or self.current if each.value == connector]
+        return here[-1] if here else tuple(self.sockets.found.get(connector, ()))
+
+    def target(self, figure: Mention, phrase: Phrase) -> tuple[str, tuple[str, ...]]:
+        """The connector and sockets that a figure stands by: before it in its phrase, behind it, or on the line.
+
+        Sockets that are joined (``HDMI 1 & HDMI 2``) are meant together.
+        """
+        fits = COMPATIBLE[figure.what]
+        here = [each for each in phrase.sockets if each[0].value in fits]
+        before = [each for each in here if each[0].start < figure.start]
+        chosen = before[-1:] or here[:1] or [each for each in self.current if each[0].value in fits][-1:]
+        if not chosen:
+            return "", ()
+        ids = chosen[0][1]
+        line = [*self.current, *phrase.sockets][-_MOST_JOINED:]
+        for one, other in reversed(list(pairwise(line))):
+            joined = _JOINED.fullmatch(self.text[one[0].end : other[0].start])
+            if other[1][0] in ids and one[1][0] not in ids and one[0].value in fits and joined:
+                ids = (*one[1], *ids)
+        return chosen[0][0].value, ids
+
+    def share(self, figure: Mention, ids: tuple[str, ...], phrase: Phrase) -> tuple[str, ...]:
+        """Of several sockets those that a count before the figure takes: ``1x 10 Gb/s, 2x 5 Gb/s``."""
+        if len(ids) == 2 and (side := re.search(r"\b(left|right)\b", phrase.words)):
+            return ids[:1] if side[1] == "left" else ids[1:]
+        match = _COUNT_BEFORE_FIGURE.search(self.text[phrase.start : figure.start])
+        if match is None or len(ids) < 2:
+            return ids
+        if any(mention.start >= phrase.start + match.start() for mention, _ in phrase.sockets):
+            return ids
+        first = self.shared_out.get(ids, 0)
+        self.shared_out[ids] = first + count_of(match[1])
+        return ids[first : self.shared_out[ids]] or ids

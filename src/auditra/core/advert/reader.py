@@ -1,0 +1,111 @@
+"""Proposes claims for a text: each figure goes to the socket that it stands by; a reviewer takes it or not."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from auditra.core.advert import about_device, about_sockets
+from auditra.core.advert.mentions import What, mentions, plain
+from auditra.core.advert.phrases import Context, Phrase, cut
+from auditra.core.claims.language import parse_claims
+from auditra.core.errors import ClaimError, InputError
+
+LONGEST_TEXT = 100_000
+MOST_PROPOSALS = 400
+_RULES = (
+    about_sockets.data, about_sockets.pictures, about_sockets.cards, about_sockets.power, about_sockets.sound,
+    about_device.body,
+)  # fmt: skip
+_LEAST_SURE = 0.3
+_MOST_AT_ONCE = 12
+"""Sockets of a line that figures behind them can still be of."""
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A claim that a text seems to make. `sure` is 0 to 1: how much of the phrase was understood, over the readings."""
+
+    sentence: str
+    quoted: str
+    sure: float
+
+
+@dataclass(frozen=True)
+class ReadText:
+    """What was read: proposals in order, and the phrases from which nothing was taken."""
+
+    proposals: tuple[Proposal, ...]
+    left_over: tuple[str, ...]
+
+
+def read_text(text: str) -> ReadText:
+    """The claims that a text seems to make. Raises: InputError for one that is too long."""
+    if len(text) > LONGEST_TEXT:
+        raise InputError(
+            "the text", why=f"it is longer than {LONGEST_TEXT} characters", do="Cut it to what is promised"
+        )
+    return _Reader(text).read()
+
+
+class _Reader:
+    """One text under reading."""
+
+    def __init__(self, text: str) -> None:
+        self.original, self.text = text, plain(text)
+        self.found = sorted(mentions(self.text), key=lambda each: each.start)
+        self.context = Context(self.text, self.found)
+        self.made: dict[str, Proposal] = {}
+        self.left: list[str] = []
+
+    def read(self) -> ReadText:
+        for sentence, start, end in about_device.whole(self.text):
+            self._propose(sentence, start, end, 0.9)
+        boxes = [match.span() for match in about_device.IN_BOX.finditer(self.text)]
+        sentence_start = -1
+        for phrase in cut(self.text, self.found):
+            if phrase.sentence_start != sentence_start:
+                sentence_start = phrase.sentence_start
+                self.context.begin_sentence(phrase)
+            if not any(start <= phrase.start < end for start, end in boxes):
+                self._read_phrase(phrase)
+        return ReadText(tuple(self.made.values()), tuple(self.left))
+
+    def _read_phrase(self, phrase: Phrase) -> None:
+        for mention in phrase.figures(What.SOCKET):
+            ids = self.context.sockets.of(mention, self.text, phrase.sentence_start, phrase.end)
+            phrase.sockets.append((mention, ids))
+        sure, taken = self._sureness(phrase), False
+        for said in self._said(phrase):
+            taken = self._propose(said, phrase.start, phrase.end, sure) or taken
+        if phrase.sockets:
+            self.context.current = [*self.context.current, *phrase.sockets][-_MOST_AT_ONCE:]
+        elif not taken:
+            self.left.append(self.original[phrase.start : phrase.end].strip(" \t*-|"))
+
+    def _said(self, phrase: Phrase) -> Iterator[str]:
+        if self.context.is_cable:
+            yield from about_device.cable(self.context, phrase)
+        else:
+            for rule in _RULES:
+                yield from rule(self.context, phrase)
+
+    def _sureness(self, phrase: Phrase) -> float:
+        """How much of the letters of a phrase was understood, over how many connectors its figures could belong to."""
+        letters = sum(each.isalnum() for each in self.text[phrase.start : phrase.end]) or 1
+        places = {place for each in phrase.found for place in range(each.start, min(each.end, phrase.end))}
+        known = sum(self.text[place].isalnum() for place in places)
+        rivals = max(1, len({mention.value for mention, _ in phrase.sockets}))
+        return round(min(1.0, _LEAST_SURE + (1 - _LEAST_SURE) * known / letters) / (1 + 0.25 * (rivals - 1)), 2)
+
+    def _propose(self, sentence: str, start: int, end: int, sure: float) -> bool:
+        """Only what the claim language reads is proposed."""
+        if len(self.made) >= MOST_PROPOSALS:
+            return False
+        try:
+            claims = parse_claims(sentence, claim_id="")
+        except ClaimError:
+            return False
+        for claim in claims:
+            self.made.setdefault(str(claim), Proposal(str(claim), self.original[start:end].strip(" \t*-|"), sure))
+        return True
