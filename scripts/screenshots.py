@@ -49,10 +49,22 @@ TYPED = [
     ("gives 18 W while C2 gi", "take the offer"),
     ("", "while C2 gi"),
 ]
+PASTED = [
+    "Two USB-A sockets at 5 Gbps, 4.5 W each.",
+    "Enter",
+    "Picture: HDMI 4K@30Hz. Gigabit network. SD slot UHS-I 104MB/s.",
+    "Enter",
+    "Feed it with up to 90 W PD (power only, no data). Charming on every table.",
+    "Enter",
+]
 VIEWS = (
     View("shelf", done=True),
     View("claims", [*DOCK_DONE, ("1", "WHAT EACH SOCKET IS FOR")], done=True),
     View("claims-typing", TYPED),
+    View(
+        "read-a-text",
+        [OPEN, ("1", "CLAIMS"), ("g", "ctrl+r"), *[(line, "") for line in PASTED], ("C-r", "PROPOSED"), ("j", "")],
+    ),
     View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANYTHING"), ("j", "")], done=True),
     View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),
     View("run-next-move", [OPEN]),

@@ -18,6 +18,7 @@ from auditra.core.claims.language import parse_claim, parse_claims
 from auditra.core.claims.sense import problems_of
 from auditra.core.errors import InputError
 from auditra.core.inert import inert
+from auditra.core.judge.unit_guard import questions_of
 from auditra.core.paper_check.check import check_kit
 
 LONGEST_WORDS = 200
@@ -71,7 +72,9 @@ def claim_dropped(audit: Audit, claim_id: str, why: str = "") -> tuple[Fact, ...
 
 def remark_answered(audit: Audit, key: str, text: str) -> tuple[Fact, ...]:
     """What was found out about a remark of the paper check. Raises: InputError."""
-    if key not in {remark.key for remark in check_kit(audit.devices, audit.claims)}:
+    known = {remark.key for remark in check_kit(audit.devices, audit.claims)}
+    known |= {question.key for question in questions_of(audit)} | audit.answers.keys()
+    if key not in known:
         raise InputError("this remark", why="it is not made any more", do="Choose another")
     return (RemarkAnswered(key, _words(text)),)
 

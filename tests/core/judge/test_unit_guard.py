@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Scale
-from auditra.core.judge.unit_guard import question_value
+from auditra.core.judge.unit_guard import question_range, question_value, questions_of
 from tests.support.audits import audit_of, judged, number, with_trial
 
 
@@ -52,3 +55,32 @@ def test_questions_stand_in_the_judgement_for_typed_values_and_not_for_measured_
     for grade, count in ((Grade.TYPED, 1), (Grade.MEASURED, 0)):
         taken = with_trial(audit, "N1/network", number(Quantity.SEND, 117.5e6, at="N1", grade=grade))
         assert len(judged(taken).questions) == count
+
+
+@pytest.mark.parametrize(
+    ("quantity", "value", "odd"),
+    [
+        (Quantity.LENGTH, 15.0, False), (Quantity.LENGTH, 150.0, True), (Quantity.LENGTH, 0.001, True),
+        (Quantity.CASE_TEMPERATURE, 45.0, False), (Quantity.CASE_TEMPERATURE, 318.0, True),
+        (Quantity.POWER, 240.0, False), (Quantity.POWER, 2400.0, True), (Quantity.MASS, 0.09, False),
+        (Quantity.MASS, 95.0, True), (Quantity.LATENCY, 1e9, False),
+    ],
+)  # fmt: skip
+def test_what_such_things_do_not_have_is_questioned_with_what_they_have(
+    quantity: Quantity, value: float, odd: bool
+) -> None:
+    words = question_range(quantity, value, f"{value:g}")
+    assert bool(words) is odd
+    assert not odd or words.endswith("?")
+
+
+def test_a_question_stays_until_somebody_says_that_it_is_meant_so() -> None:
+    audit = audit_of("A1 gives 4.5 W", "body below 45 C")
+    hot = Reading("T", Quantity.CASE_TEMPERATURE, "body", "another screen", Grade.TYPED, (318.0,))
+    tried = with_trial(audit, "body/look", hot)
+    tried = replace(
+        tried, trials=tuple(replace(each, trial=replace(each.trial, bench=NOT_NOTED)) for each in tried.trials)
+    )
+    (question,) = questions_of(tried)
+    assert "another unit?" in question.words.lower()
+    assert questions_of(replace(tried, answers={question.key: "a kiln"})) == ()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -35,6 +36,11 @@ class Question:
     quantity: str
     words: str
 
+    @property
+    def key(self) -> str:
+        """What an answer names it by."""
+        return f"question / {self.trial} / {self.at} / {self.quantity}"
+
 
 def question_value(value: float, scale: Scale, show: str, link_ceiling: float | None = None) -> str:
     """What is odd about a value beside what was promised, in words; empty where nothing is.
@@ -55,8 +61,33 @@ def question_value(value: float, scale: Scale, show: str, link_ceiling: float | 
     return ""
 
 
+_HAS: dict[Quantity, tuple[float, float, str]] = {
+    Quantity.LENGTH: (0.005, 100.0, "a lead or a case of such a thing"),
+    Quantity.CASE_TEMPERATURE: (-20.0, 120.0, "a case that anybody could test"),
+    Quantity.AMBIENT_TEMPERATURE: (-20.0, 60.0, "a room"),
+    Quantity.POWER: (0.0, 300.0, "a socket by any standard of USB, with room to spare"),
+    Quantity.MASS: (0.001, 20.0, "such a thing"),
+    Quantity.CURRENT: (0.0, 20.0, "a socket"),
+}
+"""What such things have, in SI: a value outside is looked at again."""
+
+
+def question_range(quantity: Quantity | str, value: float, show: str) -> str:
+    """What is odd about a value, whatever was promised; empty where such things have it."""
+    low, high, what = (
+        _HAS.get(quantity, (-math.inf, math.inf, "")) if isinstance(quantity, Quantity) else (0, math.inf, "")
+    )
+    if isinstance(quantity, Quantity) and not low <= value <= high:
+        return f"{show} is outside what {what} has: {low:g} to {high:g} {quantity.unit}. Another unit?"
+    return ""
+
+
 def questions_of(audit: Audit) -> tuple[Question, ...]:
-    """Every typed or imported value that looks like a slip."""
+    """Every typed or imported value that looks like a slip, and that nobody has said to be meant so."""
+    return tuple(question for question in _questions(audit) if question.key not in audit.answers)
+
+
+def _questions(audit: Audit) -> tuple[Question, ...]:
     claims = {claim.id: claim for claim in audit.claims}
     return tuple(
         question
@@ -72,6 +103,10 @@ def _about(reading: Reading, record: TrialRecord, claims: list[Claim]) -> Iterat
         return
     value = estimate(reading).value
     ceiling = _link_ceiling(record, reading.at) if reading.quantity in _RATES else None
+    outside = question_range(reading.quantity, value, format_of(reading, value).show(value))
+    if outside:
+        yield Question(record.trial.id, reading.at, str(reading.quantity), outside)
+        return
     for claim in claims:
         scale = claim.promise.scale()
         if scale is not None and reading.quantity in scale.quantities and reading.at in (*claim.ports, "direct"):

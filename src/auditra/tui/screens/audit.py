@@ -49,6 +49,7 @@ _RUN_KEYS = (
 _CLAIMS_KEYS = (
     ("n", "new claim", "new_claim"),
     ("e", "mend", "mend_claim"),
+    ("g", "read a text", "paste"),
     ("w", "words", "note_words"),
     ("d", "drop", "drop_claim"),
     ("tab", "panel", "next_panel"),
@@ -115,6 +116,7 @@ class AuditScreen(ClaimingScreen):
         Binding("p", "publish", "publish"),
         Binding("n", "new_claim", "new claim"),
         Binding("e", "mend_claim", "mend the claim"),
+        Binding("g", "paste", "read a seller's text"),
         Binding("w", "note_words", "the seller's words"),
         Binding("d", "drop_claim", "drop the claim"),
         Binding("j", "next_claim(1)", show=False),

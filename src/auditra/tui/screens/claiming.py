@@ -145,6 +145,25 @@ class ClaimingScreen(TrialsScreen):
             text = f"{start or 'box'}: {quoted if isinstance(quoted, str) else ''}"
             self._ask(Asked("words", partial(_sourced, chosen.id), partial(_beginning, _SOURCES)), text)
 
+    def action_paste(self) -> None:
+        """The seller's text, read for claims."""
+        if not self._on_claims or self.is_typing:
+            return
+        if self.is_measuring:
+            self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
+            return
+        from auditra.tui.screens.paste import PasteScreen  # the reader's tables are loaded once they are wanted
+
+        self.app.push_screen(PasteScreen(self._take_proposed), lambda _: self.show())
+
+    def _take_proposed(self, sentence: str, quoted: str) -> None:
+        """A proposed claim with its words, as one action. Raises: AuditraError."""
+        chosen = self._chosen_claim()
+        source = chosen.source if chosen is not None else Source()
+        facts = claims_made(self.standing.audit, sentence, replace(source, quoted=quoted))
+        self._desk.write(facts, "claim", self._clock)
+        self._prepare_next(keeps_port=True)
+
     def action_drop_claim(self) -> None:
         chosen = self._chosen_claim()
         if chosen is not None and self._on_claims:

@@ -6,8 +6,9 @@ from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 from textual.widgets import Static
 
+from auditra.core.judge.unit_guard import Question
 from auditra.core.paper_check.check import check_kit
-from auditra.core.paper_check.remark import Remark
+from auditra.core.paper_check.remark import Remark, Weight
 from auditra.tui.renderables.remarks import remarks_in_words
 from auditra.tui.widgets.lines import palette_of
 from auditra.workflows.ports import Standing
@@ -19,7 +20,17 @@ _WIDEST = 130
 def remarks_of(standing: Standing) -> tuple[Remark, ...]:
     """What the paper check says of an audit's claims, those that were answered last."""
     remarks = check_kit(standing.audit.devices, standing.audit.claims)
-    return tuple(sorted(remarks, key=lambda remark: remark.key in standing.audit.answers))
+    asked = tuple(map(_as_remark, standing.judgement.questions))
+    return tuple(sorted((*asked, *remarks), key=lambda remark: remark.key in standing.audit.answers))
+
+
+def _as_remark(question: Question) -> Remark:
+    """A value that the unit guard asks about stands with the remarks: an answer says that it is meant so."""
+    sentence = f"trial {question.trial}, {question.quantity} at {question.at}: is it meant so?"
+    return Remark(
+        "question", Weight.DOUBTFUL, sentence, question.words, "Meant so, or to be tried again?", "the unit guard",
+        (question.trial, question.at, question.quantity), (question.at,),
+    )  # fmt: skip
 
 
 class PaperStage(VerticalScroll):

@@ -10,7 +10,7 @@ from auditra.core.audit.trial import Outcome
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, QuantityError
 from auditra.core.judge.telling import format_of
-from auditra.core.judge.unit_guard import question_value
+from auditra.core.judge.unit_guard import question_range, question_value
 from auditra.core.quantities import parse_typed
 from auditra.workflows.measure.session import Session
 
@@ -76,11 +76,16 @@ def _number(session: Session, look: Look) -> tuple[Reading, ...]:
 
 def doubt_about(session: Session, reading: Reading) -> str:
     """What the unit guard asks about a value; empty where it is plain."""
+    if reading.values and (outside := question_range(reading.quantity, reading.values[0], _shown(reading))):
+        return outside
     for scale in session.scales:
         if reading.values and reading.quantity in scale.quantities:
-            value = reading.values[0]
-            return question_value(value, scale, format_of(reading, value).show(value))
+            return question_value(reading.values[0], scale, _shown(reading))
     return ""
+
+
+def _shown(reading: Reading) -> str:
+    return format_of(reading, reading.values[0]).show(reading.values[0])
 
 
 def _yes_or_no(session: Session, look: Look) -> tuple[Reading, ...]:

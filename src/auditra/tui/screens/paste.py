@@ -1,0 +1,170 @@
+"""A seller's text pasted in: claims proposed from it, each accepted, mended or dropped; nothing enters unseen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import ClassVar
+
+from textual import on
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Vertical, VerticalScroll
+from textual.content import Content
+from textual.screen import ModalScreen
+from textual.widgets import Input, Static, TextArea
+
+from auditra.core.advert.reader import Proposal, read_text
+from auditra.core.errors import AuditraError
+from auditra.core.inert import inert
+from auditra.tui.renderables.proposals import Fate, proposals_in_words
+from auditra.tui.widgets.lines import KeyLine, palette_of
+
+Take = Callable[[str, str], None]
+"""Writes a claim with the seller's words down. Raises: AuditraError where it does not fit."""
+_PASTE_KEYS = (("ctrl+r", "read it", "read"), ("esc", "leave", "leave"))
+_CHOOSE_KEYS = (
+    ("y", "take it", "take"),
+    ("e", "mend it", "mend"),
+    ("d", "drop it", "drop"),
+    ("j k", "claim", "no_action"),
+    ("ctrl+t", "the text", "text"),
+    ("esc", "leave", "leave"),
+)
+
+
+class PasteScreen(ModalScreen[None]):
+    """Text above, proposals below. Its keys wait for those before them: a text is whole before it is read."""
+
+    DEFAULT_CSS = """
+    PasteScreen { background: $background; }
+    PasteScreen #pasted { height: 2fr; border: none; background: $panel; margin: 1 2; }
+    PasteScreen #proposed { height: 3fr; padding: 0 2; scrollbar-size-vertical: 1; }
+    PasteScreen #paste-head { height: 1; padding: 0 2; }
+    PasteScreen #paste-message { height: auto; max-height: 3; padding: 0 2; color: $error; }
+    PasteScreen #mended { display: none; border: none; height: 1; padding: 0 2; background: $panel; }
+    PasteScreen.mends #mended { display: block; }
+    """
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("ctrl+r", "read", "read it"),
+        Binding("ctrl+t", "text", "the text"),
+        Binding("escape", "leave", "leave"),
+        Binding("y", "take", "take it"),
+        Binding("e", "mend", "mend it"),
+        Binding("d", "drop", "drop it"),
+        Binding("j", "choose(1)", show=False),
+        Binding("k", "choose(-1)", show=False),
+        Binding("down", "choose(1)", show=False),
+        Binding("up", "choose(-1)", show=False),
+    ]
+
+    def __init__(self, take: Take) -> None:
+        super().__init__()
+        self._take = take
+        self._proposals: tuple[Proposal, ...] = ()
+        self._left: tuple[str, ...] = ()
+        self._fates: dict[str, Fate] = {}
+        self._at = 0
+
+    def compose(self) -> ComposeResult:
+        with Vertical():
+            yield Static(id="paste-head")
+            yield TextArea(id="pasted")
+            with VerticalScroll(id="proposed", can_focus=False):
+                yield Static(id="proposed-text")
+            yield Static(id="paste-message")
+            yield Input(id="mended", max_length=400, select_on_focus=False)
+            yield KeyLine()
+
+    def on_mount(self) -> None:
+        self.query_one(TextArea).focus()
+        self.show()
+
+    @property
+    def keys(self) -> tuple[tuple[str, str, str], ...]:
+        return _PASTE_KEYS if self.query_one(TextArea).has_focus else _CHOOSE_KEYS
+
+    def show(self, message: str = "") -> None:
+        """Paint everything from what was read and decided."""
+        palette = palette_of(self)
+        head = "the seller's words: paste them here, then ctrl+r"
+        self.query_one("#paste-head", Static).update(Content.styled(head, f"bold {palette.accent}"))
+        scroll = self.query_one("#proposed", VerticalScroll)
+        width = max(40, (scroll.content_size.width or 100) - 1)
+        text, line = proposals_in_words(self._proposals, self._left, self._fates, self._at, width, palette)
+        self.query_one("#proposed-text", Static).update(text)
+        if not scroll.scroll_y <= line < scroll.scroll_y + scroll.size.height - 2:
+            scroll.scroll_to(y=max(0, line - scroll.size.height // 2), animate=False)
+        self.query_one("#paste-message", Static).update(Content(inert(message, 300)))
+        self.query_one(KeyLine).keys = self.keys
+
+    def action_read(self) -> None:
+        """Read what was pasted; what was decided of the same claims stays decided."""
+        try:
+            read = read_text(self.query_one(TextArea).text)
+        except AuditraError as error:
+            self.show(str(error))
+            return
+        self._proposals, self._left, self._at = read.proposals, read.left_over, 0
+        self.set_focus(None)
+        self.call_after_refresh(self.show)
+
+    def action_text(self) -> None:
+        self.query_one(TextArea).focus()
+        self.call_after_refresh(self.show)
+
+    def action_choose(self, step: int) -> None:
+        if self._proposals:
+            self._at = min(len(self._proposals) - 1, max(0, self._at + step))
+            self.show()
+
+    def action_take(self) -> None:
+        if self._proposals:
+            chosen = self._proposals[self._at]
+            self._write(chosen, chosen.sentence)
+
+    def action_drop(self) -> None:
+        if self._proposals and self._fates.get(self._proposals[self._at].sentence) is not Fate.TAKEN:
+            self._fates[self._proposals[self._at].sentence] = Fate.DROPPED
+            self.action_choose(1)
+
+    def action_mend(self) -> None:
+        if self._proposals:
+            self.add_class("mends")
+            line = self.query_one("#mended", Input)
+            line.value = self._proposals[self._at].sentence
+            line.cursor_position = len(line.value)
+            line.focus()
+
+    @on(Input.Submitted, "#mended")
+    def _mended(self, event: Input.Submitted) -> None:
+        if self._write(self._proposals[self._at], event.value.strip()):
+            self._close_line()
+
+    def action_leave(self) -> None:
+        """First out of the line, then out of the screen."""
+        if self.has_class("mends"):
+            self._close_line()
+        else:
+            self.dismiss()
+
+    def _close_line(self) -> None:
+        self.remove_class("mends")
+        self.set_focus(None)
+        self.call_after_refresh(self.show)
+
+    def _write(self, proposal: Proposal, sentence: str) -> bool:
+        if self._fates.get(proposal.sentence) is Fate.TAKEN:
+            self.show("This one is taken already; u on the Claims stage takes it back.")
+            return False
+        try:
+            self._take(sentence, " ".join(proposal.quoted.split()))
+        except AuditraError as error:
+            self.show(str(error))
+            return False
+        self._fates[proposal.sentence] = Fate.TAKEN
+        self._at = min(len(self._proposals) - 1, self._at + 1)
+        self.show()
+        return True
+
+    def action_no_action(self) -> None:
+        """For keys that stand for several."""

@@ -1,0 +1,73 @@
+"""The paste screen: a text is read, each proposal taken, mended or dropped, and each taking is undone by itself."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from textual.pilot import Pilot
+from textual.widgets import Input, Static, TextArea
+
+from auditra.core.advert.reader import LONGEST_TEXT
+from auditra.tui.screens.audit import AuditScreen
+from auditra.tui.screens.paste import PasteScreen
+from tests.support.workshops import demo_app
+from tests.tui.test_application import WIDE
+from tests.tui.test_claims_stage import claims, open_claims
+
+pytestmark = pytest.mark.usefixtures("quick")
+BOX = "Two USB-A ports, each 4.5 W. Works on laptop, tablet. Lovely [b]colours[/b] \x1b[31m."
+
+
+def told(screen: PasteScreen, widget: str) -> str:
+    return str(screen.query_one(widget, Static).render())
+
+
+async def pasted(pilot: Pilot[None], text: str) -> tuple[AuditScreen, PasteScreen]:
+    audit = await open_claims(pilot)
+    await pilot.press("g")
+    await pilot.pause()
+    screen = pilot.app.screen
+    assert isinstance(screen, PasteScreen)
+    screen.query_one(TextArea).text = text
+    await pilot.press("ctrl+r")
+    await pilot.pause()
+    return audit, screen
+
+
+async def test_proposals_are_taken_mended_and_dropped_and_nothing_enters_unseen(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        audit, screen = await pasted(pilot, BOX)
+        before = claims(audit)
+        assert "body works on laptop, tablet" in told(screen, "#proposed-text")
+        assert "[b]colours[/b]" in told(screen, "#proposed-text")
+        assert "\x1b" not in told(screen, "#proposed-text")
+        assert claims(audit) == before
+        await pilot.press("y")
+        assert claims(audit) == [*before, "body works on laptop, tablet"]
+        assert audit.standing.audit.claims[-1].source.quoted == "on laptop, tablet"
+        await pilot.press("e")
+        line = screen.query_one("#mended", Input)
+        assert line.value == "A1 gives 4.5 W"
+        await pilot.press(*["backspace"] * 5, "7", "space", "W", "enter")
+        await pilot.pause()
+        assert claims(audit)[-1] == "A1 gives 7 W"
+        await pilot.press("d", "escape")
+        await pilot.pause()
+        assert pilot.app.screen is audit
+        assert claims(audit) == [*before, "body works on laptop, tablet", "A1 gives 7 W"]
+        await pilot.press("u", "u")
+        assert claims(audit) == before
+
+
+async def test_what_does_not_fit_the_device_is_refused_in_words_and_stays(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        audit, screen = await pasted(pilot, "Four USB-A ports at 5 Gbps")
+        await pilot.press("j", "j", "y")
+        assert "no port A3" in told(screen, "#paste-message")
+        await pilot.press("k", "k", "y")
+        assert "claimed already" in told(screen, "#paste-message")
+        screen.query_one(TextArea).text = "x" * (LONGEST_TEXT + 1)
+        await pilot.press("ctrl+r")
+        assert "longer than" in told(screen, "#paste-message")
+        assert len(claims(audit)) == 8
