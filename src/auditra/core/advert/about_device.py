@@ -16,14 +16,14 @@ _COMES_WITH = (
     re.compile(
         r"\b([^.,;:\n()]{0,40}\b(?:supply|lead|cable|pouch|bag)\b[^.,;:\n()]{0,24}?)\s?\(?included\)?", re.IGNORECASE
     ),
-    re.compile(r"\bincludes?\s(?:an?\s)?([^.,;\n]{1,60})", re.IGNORECASE),
+    re.compile(r"\bincludes?\s(?:an?\s)?((?:[^.,;\n]|[.,](?=\d)){1,60})", re.IGNORECASE),
     re.compile(r"\bsupplied\s([^.,;\n]{0,40}\b(?:cable|lead|supply))", re.IGNORECASE),
 )
 _AND = re.compile(r"\s*,\s*|\s+and\s+")
 _HOSTS = r"(?:laptop|tablet|phone|desktop)"
 _WORKS_ON = re.compile(rf"\bon\s+({_HOSTS}(?:(?:\s*,\s*|\s+and\s+){_HOSTS})*)\b(?!s)", re.IGNORECASE)
 _DANGERS = ("over-current", "over-voltage", "short circuit")
-_NOT_OF_ITS_OWN = re.compile(r"included|supplied|in the box|network cable|3[.,]5 ?mm")
+_NOT_OF_ITS_OWN = re.compile(r"included?s?\b|supplied|in the box|network cable|3[.,]5 ?mm")
 Said = tuple[str, int, int]
 """A sentence with the place of the words that it came from."""
 
@@ -94,7 +94,7 @@ def cable(context: Context, phrase: Phrase) -> Iterator[str]:
     for each in phrase.figures(What.MODE):
         yield f"body carries picture {'up to ' if each.hedged else ''}{each.value}"
     yield from (f"body carries {each.value} A" for each in phrase.figures(What.AMPERES))
-    lengths = phrase.figures(What.LENGTH)
+    lengths = [] if _NOT_OF_ITS_OWN.search(phrase.words) else phrase.figures(What.LENGTH)
     metric = [each for each in lengths if not each.value.endswith(("ft", "in"))]
     yield from (f"body length {each.value}" for each in (metric or lengths)[:1])
     if phrase.has("no data") or "charge only" in phrase.words:

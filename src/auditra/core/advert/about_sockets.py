@@ -10,10 +10,10 @@ from auditra.core.advert.phrases import Context, Phrase
 
 _NETWORK_ALWAYS = re.compile(r"gbe|10/100")
 _NETWORK_ALONE = re.compile(r"gigabit|gbe|10/100")
-_TOGETHER = re.compile(r"side by side|at once|^\W*(?:dual|two|three)\b")
+_TOGETHER = re.compile(r"side by side|at once|at the same time|^\W*(?:dual|two|three)\b")
 _COMBINED = re.compile(r"\b[AC][1-9]\s*\+\s*[AC][1-9]\b")
 _READ_OR_WRITE_BEHIND = re.compile(r"\s*(read|writ)", re.IGNORECASE)
-_READ_OR_WRITE_BEFORE = re.compile(r"\b(read|writ)\w*\s*(?:up to\s*)?$", re.IGNORECASE)
+_READ_OR_WRITE_BEFORE = re.compile(r"\b(read|writ)\w*(?:\s+speeds?)?\s*(?:up to\s*)?$", re.IGNORECASE)
 
 
 def _hedge(figure: Mention) -> str:
@@ -31,7 +31,7 @@ def data(context: Context, phrase: Phrase) -> Iterator[str]:
             port = ids[0] if connector == "rj45" else context.sockets.only("rj45")[0]
             yield f"{port} links {figure.value}"
             continue
-        if context.is_enclosure and connector == "usb-c":
+        if context.is_drive and connector == "usb-c":
             ids = ("UP",)
         yield from (f"{port} data {_hedge(figure)}{figure.value}" for port in context.share(figure, ids, phrase))
     if phrase.has("frames"):
@@ -72,20 +72,19 @@ def _besides(context: Context, phrase: Phrase) -> str:
 
 def cards(context: Context, phrase: Phrase) -> Iterator[str]:
     """``S1 cards 104 MB/s``, ``S1 cards UHS-II``, ``M1 reads 90 MB/s``, ``S1 accepts cards of up to 2 TB``."""
-    every = [port for each in ("sd", "microsd") for port in context.sockets.found.get(each, [])]
-    line = [*context.current, *phrase.sockets]
-    slots = [port for each, ids in line if each.value in ("sd", "microsd") for port in ids] or every
+    every = tuple(port for each in ("sd", "microsd") for port in context.sockets.found.get(each, []))
     rates = phrase.figures(What.BYTE_RATE)
     for figure in rates:
         behind = _READ_OR_WRITE_BEHIND.match(context.text[figure.end : phrase.end])
         before = _READ_OR_WRITE_BEFORE.search(context.text[phrase.start : figure.start])
         found = behind or before
         verb = {"r": "reads", "w": "writes"}[found[1][0].lower()] if found else "cards"
-        own = [ids for each, ids in phrase.sockets if each.value in ("sd", "microsd") and each.start < figure.start]
-        ports = ("UP",) if context.is_enclosure else own[-1] if own and len(phrase.sockets) == 1 else tuple(slots)
+        _, near = context.target(figure, phrase)
+        ports = ("UP",) if context.is_drive and not every else near or every
         yield from (f"{port} {verb} {_hedge(figure)}{figure.value} MB/s" for port in ports)
     for figure in phrase.figures(What.BUS) if not any(e.what is What.BYTE_RATE for e in context.of_sentence) else ():
-        yield from (f"{port} cards {figure.value}" for port in slots)
+        _, near = context.target(figure, phrase)
+        yield from (f"{port} cards {figure.value}" for port in near or every)
     if phrase.has("cards"):
         yield from (f"{p} accepts cards of up to {each.value}" for each in phrase.figures(What.BYTES) for p in every)
 

@@ -16,6 +16,7 @@ _MOST_JOINED = 8
 _CUT = re.compile(r"[;\n]|,(?!\d)|[.!?](?=\s|$)|\s\|\s|\s\+\s|\s-\s|(?:^|(?<=\n))\s*[*\-]\s*")
 _SENTENCE = re.compile(r"[\n]|[.!?](?=\s|$)")
 _JOINED = re.compile(r"[\s\d]*(?:slots?|ports?)?[\s&,/+]*(?:and|und|et|y)?[\s&,/+]*", re.IGNORECASE)
+_DRIVE = re.compile(r"enclosure|\bssd\b|nvme")
 _COUNT_BEFORE_FIGURE = re.compile(rf"\b({NUMBERS})\s*(?:x|at)\s*$", re.IGNORECASE)
 _CABLE = re.compile(r"\bcable\b|kabel", re.IGNORECASE)
 _NO_CABLE = re.compile(
@@ -76,6 +77,14 @@ def cut(text: str, found: list[Mention]) -> Iterator[Phrase]:
         start = next_start
 
 
+def _since_last_socket(figure: Mention, phrase: Phrase) -> list[Mention]:
+    """The figures of a kind that stand behind the same socket: ``2 USB-C (65 W and 30 W)``."""
+    sockets = [mention.start for mention, _ in phrase.sockets]
+    start = max((place for place in sockets if place < figure.start), default=phrase.start)
+    end = min((place for place in sockets if place > figure.start), default=phrase.end)
+    return [each for each in phrase.figures(figure.what) if start <= each.start < end]
+
+
 def _within(found: list[Mention], start: int, end: int) -> list[Mention]:
     """Those of the mentions, which are in order of place, that begin between two places."""
     return found[bisect_left(found, start, key=lambda m: m.start) : bisect_left(found, end, key=lambda m: m.start)]
@@ -97,7 +106,7 @@ class Context:
     def __post_init__(self) -> None:
         lower = self.text.lower()
         self.is_cable = bool(_CABLE.search(self.text)) and not _NO_CABLE.search(self.text)
-        self.is_charger, self.is_enclosure = "charger" in lower, "enclosure" in lower
+        self.is_charger, self.is_drive = "charger" in lower, bool(_DRIVE.search(lower))
         self.is_extension = "extension" in lower
         self.ohms = [each for each in self.found if each.what is What.OHM]
         self.names_3_5_mm = bool(re.search(r"3[.,]5 ?mm", self.text))
@@ -143,9 +152,12 @@ class Context:
             return ids[:1] if side[1] == "left" else ids[1:]
         match = _COUNT_BEFORE_FIGURE.search(self.text[phrase.start : figure.start])
         if match is None or len(ids) < 2:
-            return ids
+            alike = _since_last_socket(figure, phrase)
+            return (ids[alike.index(figure)],) if len(alike) == len(ids) > 1 else ids
         if any(mention.start >= phrase.start + match.start() for mention, _ in phrase.sockets):
             return ids
-        first = self.shared_out.get(ids, 0)
-        self.shared_out[ids] = first + count_of(match[1])
-        return ids[first : self.shared_out[ids]] or ids
+        first, count = self.shared_out.get(ids, 0), count_of(match[1])
+        self.shared_out[ids] = first + count
+        if first < len(ids):
+            return ids[first : first + count]
+        return self.sockets.more_like(ids[0], count)

@@ -44,11 +44,17 @@ class Sockets:
         if (index := _INDEX_BEHIND.match(behind)) is not None:
             return self._up_to(mention.value, int(index[1]))[-1:]
         count = _counted(before, behind)
+        if mention.value == "rj45" and count is None:
+            return self.only(mention.value)
         if count is None and mention.value in ("hdmi", "displayport") and (two := _TWO_PICTURES.search(before)):
             count = count_of(two[1].lower().replace("x", "").strip())
         if count is None and known and re.match(r"\s*(?:ports|sockets)\b", behind, re.IGNORECASE):
             return tuple(known)
         return self._more(mention.value, count or 1)
+
+    def more_like(self, port: str, count: int) -> tuple[str, ...]:
+        """More sockets of the connector that a socket has."""
+        return self._more(next(name for name, letter in LETTERS.items() if letter == port[0]), count)
 
     def only(self, connector: str) -> tuple[str, ...]:
         """The sockets of a connector; one is made where there is none yet."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from auditra.core.audit.claim import Joined
 from auditra.core.claims.kinds.cable import Carries
 from auditra.core.claims.kinds.cards import Cards
 from auditra.core.claims.kinds.data import Data
@@ -63,23 +64,23 @@ def _connector(paper: Paper) -> Iterator[Found]:
 
 
 def _beside_data(paper: Paper) -> Iterator[Found]:
-    """A picture and fast data over one C plug, promised without a condition."""
+    """Pictures, with fast data where that is promised, over one C plug and without a condition."""
     if paper.upstream is None or not paper.upstream.connector.startswith("usb-c"):
         return
     rates = [each.promise.rate_bps for each in paper.plainly(Data) if each.promise.rate_bps >= _FAST_DATA_BPS]
-    if not rates:
-        return
-    link = link_at(max(rates)) or GEN_2X1
-    if link.rate_bps > GEN_2X1.rate_bps:
-        return
-    way = alternate_mode(_LANE, link)
+    link = link_at(max(rates)) if rates else None
+    if link is not None and link.rate_bps > GEN_2X1.rate_bps:
+        return  # tunnelled, or two lanes of data: the host's link decides
+    way = alternate_mode(_LANE, link or GEN_2X1)
+    wanted_bps = 0.85 * link.ceiling_bps if link is not None else 0.0
+    beside = f"beside {bit_rate(link.rate_bps)} of data, " if link is not None else ""
     for said in paper.plainly(Shows):
-        pictures = [_picture(said)] * (
-            len(said.ports) if said.claim.joined is not None and said.claim.joined == "+" else 1
-        )
-        answer = carries(way, pictures, 0.85 * link.ceiling_bps)
+        together = said.claim.joined is Joined.TOGETHER
+        if link is None and not together:
+            continue  # one picture by itself is its connector's matter
+        answer = carries(way, [_picture(said)] * (len(said.ports) if together else 1), wanted_bps)
         if answer.answer is not Answer.YES or answer.near:
-            words = f"beside {bit_rate(link.rate_bps)} of data over one C plug: {answer.in_words}"
+            words = f"{beside}over one C plug: {answer.in_words}"
             ask = "Does data fall to 480 Mb/s, or is it compressed?"
             yield Found(words, "; ".join(answer.sum), ask, (said.claim,))
 
