@@ -106,7 +106,7 @@ _PATTERNS: tuple[tuple[What, str, str], ...] = (
     (What.RATE, "G", rf"(?<!rj)(?<!rj-)({_N})\s*(?:g(?:bps|bit/s|b/s|bits/s|bit|igabit)|gbe|(?-i:G))\b"),
     (What.RATE, "M", rf"({_N})\s*m(?:bps|bit/s|b/s|bits/s|bit)\b"),
     (What.RATE, "10/100/1000", r"10/100/1000"),
-    (What.RATE, "gigabit", r"(?<!\d )(?<!\d)gigabit\b"),
+    (What.RATE, "gigabit", r"(?:(?<=rj45 )|(?<=rj-45 )|(?<!\d )(?<!\d))gigabit\b"),
     (What.RATE, "high speed", r"usb 2\.0 high speed"),
     (What.WATTS, "", rf"({_N})\s*w\b"),
     (What.AMPERES, "", rf"(?<!cat )({_N})\s*(m?)a\b"),
