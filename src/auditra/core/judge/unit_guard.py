@@ -74,12 +74,12 @@ _HAS: dict[Quantity, tuple[float, float, str]] = {
 
 def question_range(quantity: Quantity | str, value: float, show: str) -> str:
     """What is odd about a value, whatever was promised; empty where such things have it."""
-    low, high, what = (
-        _HAS.get(quantity, (-math.inf, math.inf, "")) if isinstance(quantity, Quantity) else (0, math.inf, "")
-    )
-    if isinstance(quantity, Quantity) and not low <= value <= high:
-        return f"{show} is outside what {what} has: {low:g} to {high:g} {quantity.unit}. Another unit?"
-    return ""
+    if not isinstance(quantity, Quantity) or quantity not in _HAS:
+        return ""
+    low, high, what = _HAS[quantity]
+    if low <= value <= high:
+        return ""
+    return f"{show} is outside what {what} has: {low:g} to {high:g} {quantity.unit}. Another unit?"
 
 
 def questions_of(audit: Audit) -> tuple[Question, ...]:
