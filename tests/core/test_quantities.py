@@ -9,7 +9,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.errors import QuantityError
-from auditra.core.quantities import UNITS, Format, bit_rate, both_forms, byte_rate, length, parse_quantity
+from auditra.core.quantities import (
+    UNITS,
+    Format,
+    Unit,
+    bit_rate,
+    both_forms,
+    byte_rate,
+    length,
+    parse_quantity,
+    plain_quantity,
+)
 from tests.support.vectors import vectors
 
 VECTORS = vectors("quantities")
@@ -70,3 +80,12 @@ def test_rates_are_told_in_their_own_unit() -> None:
 
 def test_a_value_and_its_uncertainty_share_a_unit() -> None:
     assert Format("MB/s", 8e6, 1).pair(3.66e9, 4e6) == "457.5 ± 0.5 MB/s"
+
+
+@given(st.sampled_from(UNITS), st.decimals("0", "99999", places=2), st.text(max_size=4))
+def test_the_quick_way_reads_as_the_careful_one_does_or_leaves_it(unit: Unit, number: object, noise: str) -> None:
+    for text in (str(number), f"{number}{noise}"):
+        quick = plain_quantity(text, unit.symbol, (unit.dimension,))
+        if quick is not None:
+            assert quick == parse_quantity(f"{text} {unit.symbol}", unit.dimension)
+    assert plain_quantity(str(number), unit.symbol, ()) is None

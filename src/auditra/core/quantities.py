@@ -26,6 +26,7 @@ _TWO = re.compile(rf"\s*{_ONE}\s*(?:[x×*/,]\s*)?{_ONE}\s*")
 _OVER_TIME = re.compile(rf"\s*{_ONE}\s+in\s+{_ONE}\s*")
 _THOUSANDS_OR_TENTHS = re.compile(r"[+-]?[1-9]\d{0,2}[.,]\d{3}")
 _SIGNIFICANT_DIGITS = 12
+_PLAIN = re.compile(r"[0-9]{1,12}(?:\.[0-9]{1,12})?")
 _MAY_BE_NEGATIVE = (Dimension.TEMPERATURE,)
 
 
@@ -64,6 +65,14 @@ def parse_quantity(text: str, *dimensions: Dimension) -> Quantity:
     if unit is None or (dimensions and unit.dimension not in dimensions):
         raise _refuse(text, f'unknown unit "{symbol}" here', dimensions)
     return Quantity(_in_si(number, unit, text), unit)
+
+
+def plain_quantity(number: str, symbol: str, dimensions: tuple[Dimension, ...]) -> Quantity | None:
+    """The value of a plain number and a unit that stand apart already, quickly; None for anything less plain."""
+    unit = find_unit(symbol)
+    if unit is None or unit.dimension not in dimensions or not _PLAIN.fullmatch(number):
+        return None
+    return Quantity(float(Decimal(number) * unit.exactly), unit)
 
 
 def _refuse(text: str, why: str, dimensions: tuple[Dimension, ...]) -> QuantityError:

@@ -14,7 +14,7 @@ from itertools import islice
 
 from auditra.core.errors import ClaimError, QuantityError
 from auditra.core.links.display import Mode, parse_mode
-from auditra.core.quantities import Dimension, Quantity, parse_quantity, unit_symbols
+from auditra.core.quantities import Dimension, Quantity, parse_quantity, plain_quantity, unit_symbols
 
 LONGEST_SENTENCE = 300
 LONGEST_PHRASE = 80
@@ -141,6 +141,12 @@ class Words:
         length = 2 if number[-1:].isdigit() else 1
         if not number or number[0] not in "+-0123456789":
             raise self._refuse_quantity(dimensions)
+        if length == 2 and not self._goes_on(start + 2) and start + 1 < len(self._words):
+            plain = plain_quantity(number, self._words[start + 1], dimensions)
+            if plain is not None:
+                self._next = start + 2
+                self.quantities.append(plain)
+                return plain
         refused: QuantityError | None = None
         longer = (length + 3, length + 2, length + 1) if self._goes_on(start + length) else ()
         for count in (*longer, length) if longer else (length,):
