@@ -29,6 +29,9 @@ def need_tmux() -> None:
         pytest.skip(missing)
 
 
+_TRIES_TO_OPEN = 10
+
+
 class Terminal:
     """One pane with the application in it."""
 
@@ -42,8 +45,16 @@ class Terminal:
         program = [sys.executable, "-c", QUICK, *words]
         deaf = "trap '' HUP; " if deaf_to_hang_up else ""
         shell = f"cd {folder}; echo $$ > pid; {deaf}exec {shlex.join(program)}"
-        self.tmux("new-session", "-d", "-x", str(columns), "-y", str(rows), shell)
-        self.tmux("set-option", "-g", "remain-on-exit", "on")
+        self._open(columns, rows, shell)
+
+    def _open(self, columns: int, rows: int, shell: str) -> None:
+        """A server that was told to end may still be ending: a session on it would go with it, so it is looked for."""
+        for _ in range(_TRIES_TO_OPEN):
+            size = ("-x", str(columns), "-y", str(rows))
+            self.tmux("new-session", "-d", *size, shell, ";", "set-option", "-g", "remain-on-exit", "on")
+            time.sleep(0.2)
+            if self.tmux("list-sessions", "-F", "#{session_id}").strip():
+                return
 
     def tmux(self, *words: str) -> str:
         ran = subprocess.run([*self._tmux, *words], env=self._environment, capture_output=True, text=True, check=False)
