@@ -163,6 +163,7 @@ def test_a_class_of_cards_is_a_line_rate_and_a_generation_has_its_own_coding() -
     assert two_lanes is not None
     assert one is not None
     assert two_lanes.limit < one.limit
+    assert (two_lanes.ceiling, one.ceiling) == pytest.approx((8e9, 10e9 * 128 / 132))
 
 
 def yes(name: str, so: bool, grade: Grade = Grade.TYPED) -> Reading:

@@ -103,11 +103,11 @@ def read_words(
     words.begins_claim = _begins_promise
     device, joined, ports = _subject(words, device)
     promises = [_promise(words)]
-    each_said = _each(words, ports)
+    _each(words, ports)
     while words.peek() == "," and len(promises) < MOST_PROMISES:
         words.take(",")
         promises.append(_promise(words))
-        each_said = _each(words, ports) or each_said
+        _each(words, ports)
     conditions = _conditions(words)
     words.end()
     source = source or _NO_SOURCE
@@ -156,8 +156,10 @@ def _begins_promise(words: Words) -> bool:
     return found
 
 
-def _each(words: Words, ports: tuple[str, ...]) -> bool:
-    return len(ports) > 1 and words.take_phrase("each")
+def _each(words: Words, ports: tuple[str, ...]) -> None:
+    """Read the word that may stand behind what a group promises; it changes nothing."""
+    if len(ports) > 1:
+        words.take_phrase("each")
 
 
 def _conditions(words: Words) -> tuple[Condition, ...]:

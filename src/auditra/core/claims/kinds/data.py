@@ -20,7 +20,7 @@ from auditra.core.claims.words import CONDITION_WORDS, Words
 from auditra.core.errors import AmbiguousName, QuantityError
 from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.rules import link_at_least, payload_parts
-from auditra.core.links.usb import LINKS, find_link, payload_ceiling_bps
+from auditra.core.links.usb import LINKS, UsbLink, find_link, payload_ceiling_bps
 from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, amount, bit_rate
 
 PRACTICAL_SHARE = 0.85
@@ -106,8 +106,13 @@ class Data(Promise):
 
     @property
     def payload_floor_bps(self) -> float:
+        return PRACTICAL_SHARE * self._ceiling_bps
+
+    @property
+    def _ceiling_bps(self) -> float:
+        """Of the generation that was promised: two of them share 10 Gb/s, and code it differently."""
         link = _link_of(self.generation)
-        return PRACTICAL_SHARE * (link.ceiling_bps if link else payload_ceiling_bps(self.rate_bps))
+        return link.ceiling_bps if link else payload_ceiling_bps(self.rate_bps)
 
     @property
     def format(self) -> Format:
@@ -118,9 +123,8 @@ class Data(Promise):
         return self.payload_floor_bps
 
     def scale(self) -> Scale:
-        ceiling = payload_ceiling_bps(self.rate_bps)
         words = f"{bit_rate(self.rate_bps)} link"
-        return Scale(self._quantities, self.payload_floor_bps, ceiling, words)
+        return Scale(self._quantities, self.payload_floor_bps, self._ceiling_bps, words)
 
     @property
     def _quantities(self) -> tuple[Quantity, ...]:
@@ -145,5 +149,5 @@ class Data(Promise):
 _WAY = OneOf(UP, DOWN)
 
 
-def _link_of(generation: str) -> Any:
+def _link_of(generation: str) -> UsbLink | None:
     return next((link for link in LINKS if link.name.removeprefix("USB 3.2 ") == generation), None)
