@@ -67,7 +67,7 @@ async def test_a_claim_is_completed_shown_on_its_tile_written_and_taken_back(tmp
         assert line(screen) == "N1 frames "
         await type_in(pilot, "4000 B")
         assert (tile(screen, "N1").brief, tile(screen, "N1").word) == ("4 kB", "typing")
-        assert "3.906 KiB" in text_of(screen, "#claims-message")
+        assert "3.906 KiB" in text_of(screen, "#typing-message")
         await type_in(pilot, " whi")
         assert tile(screen, "N1").word == "typing"
         await pilot.press(*["backspace"] * 4, "enter")
@@ -86,7 +86,7 @@ async def test_what_cannot_be_read_says_where_and_stays_on_the_line(tmp_path: Pa
         await pilot.press("n")
         await type_in(pilot, "dta 5 Gb/s")
         await pilot.press("enter")
-        assert 'did you mean "data"?' in text_of(screen, "#claims-message")
+        assert 'did you mean "data"?' in text_of(screen, "#typing-message")
         assert line(screen).endswith("dta 5 Gb/s")
         await pilot.press("escape")
         assert not screen.is_typing
@@ -100,7 +100,7 @@ async def test_hostile_text_is_shown_as_text(tmp_path: Path) -> None:
         screen.query_one(TypingRow).line.put("A1 works with [bold]markup[/bold] \x1b[31mred")
         await pilot.press("enter")
         await pilot.pause()
-        assert "\x1b" not in text_of(screen, "#claims-message")
+        assert "\x1b" not in text_of(screen, "#typing-message")
         screen.query_one(TypingRow).line.put("A1 works with [bold]markup[/bold]")
         await pilot.press("enter")
         await pilot.pause()
@@ -150,7 +150,7 @@ async def test_sockets_and_faces_are_put_in_place_from_the_keyboard(tmp_path: Pa
         assert faces()[0] == ("left", ["A4", "A1", "A2", "S1"])
         assert faces()[-1] == ("top", [])
         await pilot.press("x")
-        assert "Drop what is promised of it first" in text_of(screen, "#claims-message")
+        assert "Drop what is promised of it first" in text_of(screen, "#typing-message")
         await pilot.press("left", "x")
         assert faces()[0] == ("left", ["A1", "A2", "S1"])
         await pilot.press("i")

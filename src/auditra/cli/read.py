@@ -21,6 +21,7 @@ class ProposalTold(BaseModel):
     says: str
     quoted: str
     sure: float
+    unclear: tuple[str, ...]
 
 
 class ReadFile(BaseModel):
@@ -50,7 +51,9 @@ def load_text(path: Path) -> str:
 
 
 def as_json(found: ReadText) -> str:
-    told = tuple(ProposalTold(says=p.sentence, quoted=p.quoted, sure=p.sure) for p in found.proposals)
+    told = tuple(
+        ProposalTold(says=p.sentence, quoted=p.quoted, sure=p.sure, unclear=p.unclear) for p in found.proposals
+    )
     return ReadFile(proposals=told, left_over=found.left_over).model_dump_json(indent=2)
 
 
@@ -58,6 +61,8 @@ def tell(found: ReadText) -> None:
     """For a person: each claim with how sure it is and the words, then what was left."""
     for each in found.proposals:
         typer.echo(inert(f"{each.sure:4.0%}  {each.sentence:44} {' '.join(each.quoted.split())}", 200))
+        if each.unclear:
+            typer.echo(inert(f"      {'; '.join(each.unclear)}", 200))
     for phrase in found.left_over:
         typer.echo(inert(f"   -  nothing read from: {' '.join(phrase.split())}", 200))
     typer.echo(f"{len(found.proposals)} claims proposed, {len(found.left_over)} phrases left over; take none unseen")

@@ -43,7 +43,8 @@ def test_the_corpus_has_ninety_texts_a_third_of_them_set_aside_and_their_claims_
 
 
 @pytest.mark.parametrize(
-    ("name", "precision", "recall"), [("read_while_building", 0.97, 0.96), ("set_aside", 0.88, 0.84)]
+    ("name", "precision", "recall"),
+    [("read_while_building", 0.98, 0.97), ("read_later", 0.97, 0.98), ("set_aside", 0.92, 0.87)],
 )
 def test_no_change_reads_worse_than_what_was_reached(name: str, precision: float, recall: float) -> None:
     """Floors at what the rules reach today; the aim for the part set aside is 0.95 and 0.9."""
@@ -65,6 +66,24 @@ def test_what_is_understood_whole_is_surer_than_what_stands_among_strange_words(
     strange = read_text("USB-A sockets of remarkable vivacity, attaining in favourable weather 5 Gb/s").proposals
     assert plain_words.sure > 0.8
     assert all(each.sure < plain_words.sure for each in strange)
+
+
+def test_what_is_unclear_is_said_with_each_proposal() -> None:
+    two = read_text("USB-A and HDMI, 5 Gbps, remarkable vivacity").proposals[0]
+    assert "its socket was named earlier" in two.unclear
+    strange = read_text("USB-A with remarkable vivacity 5 Gbps beside HDMI").proposals[0]
+    assert strange.unclear == (
+        "its figures could be of hdmi or usb-a", "not understood: remarkable, vivacity, beside"
+    )  # fmt: skip
+    assert read_text("USB-A 5 Gb/s").proposals[0].unclear == ()
+
+
+@pytest.mark.parametrize(
+    "text", ["4K/60 HDMI, plenty", "10 GB/s on USB-A", "20 W when two phones charge on USB-C", "HDMI 90 times better"]
+)
+def test_a_figure_is_no_number_of_sockets_and_no_unit_or_condition_is_guessed(text: str) -> None:
+    assert len(read_text(text).proposals) <= 1
+    assert all("data" not in each.sentence and "gives" not in each.sentence for each in read_text(text).proposals)
 
 
 def test_what_was_not_understood_stays_visible() -> None:

@@ -12,7 +12,7 @@ from auditra.core.audit.noted import NOT_NOTED
 from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Scale
-from auditra.core.judge.unit_guard import question_range, question_value, questions_of
+from auditra.core.judge.unit_guard import question_range, question_value, question_words, questions_of
 from tests.support.audits import audit_of, judged, number, with_trial
 
 
@@ -84,3 +84,26 @@ def test_a_question_stays_until_somebody_says_that_it_is_meant_so() -> None:
     (question,) = questions_of(tried)
     assert "another unit?" in question.words.lower()
     assert questions_of(replace(tried, answers={question.key: "a kiln"})) == ()
+
+
+@pytest.mark.parametrize(
+    ("note", "value", "asked"),
+    [
+        ("about half of it", 0.1e9, "half"), ("half the promise", 0.47e9, ""), ("a tenth", 0.095e9, ""),
+        ("twice as fast", 0.9e9, "twice"), ("a good value", 0.1e9, ""), ("halfway through the film", 0.1e9, ""),
+    ],
+)  # fmt: skip
+def test_words_that_do_not_fit_the_figure_are_questioned(note: str, value: float, asked: str) -> None:
+    words = question_words(note, value, {"what is promised": 1e9})
+    assert (asked in words) if asked else words == ""
+
+
+def test_a_word_may_be_meant_of_the_same_gear_direct() -> None:
+    assert question_words("half", 0.2e9, {"what is promised": 1e9, "the same direct": 0.4e9}) == ""
+    assert "0.9 of the same direct" in question_words("half", 0.36e9, {"the same direct": 0.4e9})
+
+
+def test_a_note_beside_a_typed_value_is_compared_with_it() -> None:
+    reading = replace(number(Quantity.SEND, 0.62e9, at="N1", grade=Grade.TYPED), note="a tenth of what it says")
+    taken = with_trial(audit_of("N1 links 1 Gb/s"), "N1/network", reading)
+    assert "a tenth" in judged(taken).questions[0].words

@@ -5,13 +5,21 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from auditra.core.advert.mentions import NUMBERS, What, count_of
+from auditra.core.advert.mentions import NUMBERS, Mention, What, count_of, hedge
 from auditra.core.advert.phrases import Context, Phrase
 
 _IN_ONE = re.compile(
-    rf"\b({NUMBERS})[- ]?in[- ]?1\b|\b({NUMBERS}) ports(?=:| for your)|\b(\d+) ports(?=\.)", re.IGNORECASE
+    rf"\b({NUMBERS})[- ]?(?:in|en)[- ]?(?:1|one|uno|un|einem)\b(?!-out)|\b({NUMBERS}) ports(?=:| for your"
+    rf"| in (?:one|1)\b)"
+    rf"|\b(\d+) ports(?=\.)|(?:(?<=\n)|(?<=\. )|^)ports:\s*({NUMBERS})\b"
+    rf"|\b({NUMBERS})-ports?\b(?= (?:(?!and\b)[\w.]+ ){{0,3}}(?:hub|dock))",
+    re.IGNORECASE,
 )
-IN_BOX = re.compile(r"(?:in the box|included):\s?(.{1,400}?)(?=\.\s|\.?\n|\.?$)", re.IGNORECASE)
+IN_BOX = re.compile(
+    r"(?:in the box|included|(?:box |package )?contents|lieferumfang|contenu(?: de la boîte)?|contenido):"
+    r"\s?(.{1,400}?)(?=\.\s|\.?\n|\.?$)",
+    re.IGNORECASE,
+)
 _COMES_WITH = (
     re.compile(
         r"\b([^.,;:\n()]{0,40}\b(?:supply|lead|cable|pouch|bag)\b[^.,;:\n()]{0,24}?)\s?\(?included\)?", re.IGNORECASE
@@ -22,8 +30,12 @@ _COMES_WITH = (
 _AND = re.compile(r"\s*,\s*|\s+and\s+")
 _HOSTS = r"(?:laptop|tablet|phone|desktop)"
 _WORKS_ON = re.compile(rf"\bon\s+({_HOSTS}(?:(?:\s*,\s*|\s+and\s+){_HOSTS})*)\b(?!s)", re.IGNORECASE)
+_LENGTH_ALONE = 18
+"""A phrase so short says a length and nothing else."""
 _DANGERS = ("over-current", "over-voltage", "short circuit")
-_NOT_OF_ITS_OWN = re.compile(r"included?s?\b|supplied|in the box|network cable|3[.,]5 ?mm")
+_NOT_OF_ITS_OWN = re.compile(
+    r"included?s?\b|supplied|in the box|network cable|3[.,]5 ?mm|radius|diameter|adjustable|height|thickness|mm thick"
+)
 Said = tuple[str, int, int]
 """A sentence with the place of the words that it came from."""
 
@@ -64,7 +76,7 @@ def _sizes(context: Context, phrase: Phrase) -> Iterator[str]:
     lengths = phrase.figures(What.LENGTH)
     if not lengths or phrase.figures(What.SIZE) or _NOT_OF_ITS_OWN.search(phrase.words):
         return
-    first = lengths[0]
+    first = _metric(lengths)[0]
     if phrase.has("slot"):
         yield f"body slot width {first.value}"
     elif context.is_extension and first.hedged:
@@ -73,8 +85,13 @@ def _sizes(context: Context, phrase: Phrase) -> Iterator[str]:
         yield f"body length {first.value}"
         if context.over_full_length:
             yield f"body reaches {first.value}"
-    elif phrase.has("lead"):
+    elif phrase.has("lead") or (context.is_adapter and not phrase.sockets and len(phrase.words) < _LENGTH_ALONE):
         yield f"UP length {first.value}"
+
+
+def _metric(lengths: list[Mention]) -> list[Mention]:
+    """Those in metres where there are any: ``3.3 ft (1 m)`` is one length."""
+    return [each for each in lengths if not each.value.endswith(("ft", "in"))] or lengths
 
 
 def cable(context: Context, phrase: Phrase) -> Iterator[str]:
@@ -89,13 +106,11 @@ def cable(context: Context, phrase: Phrase) -> Iterator[str]:
     if drop is not None:
         yield f"body drops at most {drop[1]} mV at {drop[2]} A"
         return
-    yield from (f"body carries {each.value} W" for each in phrase.figures(What.WATTS, What.VOLTS_AMPERES)[:1])
-    yield from (f"body carries {each.value}" for each in phrase.figures(What.RATE))
-    for each in phrase.figures(What.MODE):
-        yield f"body carries picture {'up to ' if each.hedged else ''}{each.value}"
-    yield from (f"body carries {each.value} A" for each in phrase.figures(What.AMPERES))
-    lengths = [] if _NOT_OF_ITS_OWN.search(phrase.words) else phrase.figures(What.LENGTH)
-    metric = [each for each in lengths if not each.value.endswith(("ft", "in"))]
-    yield from (f"body length {each.value}" for each in (metric or lengths)[:1])
+    yield from (f"body carries {hedge(m)}{m.value} W" for m in phrase.figures(What.WATTS, What.VOLTS_AMPERES)[:1])
+    yield from (f"body carries {hedge(m)}{m.value}" for m in phrase.figures(What.RATE))
+    yield from (f"body carries picture {hedge(m)}{m.value}" for m in phrase.figures(What.MODE))
+    yield from (f"body carries {hedge(m)}{m.value} A" for m in phrase.figures(What.AMPERES))
+    own = [each for each in phrase.figures(What.LENGTH) if not (each.hedged and phrase.figures(What.RATE))]
+    yield from (f"body length {m.value}" for m in _metric(own)[:1] if not _NOT_OF_ITS_OWN.search(phrase.words))
     if phrase.has("no data") or "charge only" in phrase.words:
         yield "body no data"

@@ -71,7 +71,9 @@ class Mention:
 _NUMBER_WORDS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
     "eleven": 11, "twelve": 12, "single": 1, "dual": 2, "twin": 2, "triple": 3, "deux": 2, "trois": 3, "quatre": 4,
-    "dos": 2, "cuatro": 4, "zwei": 2, "drei": 3, "vier": 4,
+    "dos": 2, "tres": 3, "cuatro": 4, "cinco": 5, "seis": 6, "zwei": 2, "drei": 3, "vier": 4, "fünf": 5, "sechs": 6,
+    "sieben": 7, "acht": 8, "cinq": 5, "sept": 7, "huit": 8, "due": 2, "tre": 3, "quattro": 4, "cinque": 5, "sei": 6,
+    "twee": 2, "drie": 3, "vijf": 5, "zes": 6,
 }  # fmt: skip
 NUMBERS = rf"\d{{1,2}}|{'|'.join(_NUMBER_WORDS)}"
 _PIXELS = {"8k": "7680x4320", "4k": "3840x2160", "uhd": "3840x2160", "1440p": "2560x1440", "1080p": "1920x1080",
@@ -82,37 +84,79 @@ _NOT_A_SOCKET = (
     r"(?!\s*(?:hub|adapter|cable|dock|plug|lead|to\b|auf\b|into|>|->|/|-c|headphone|otg|enclosure|stecker|male"
     r"|port into|ethernet|host|only|charging cable))"
 )
+_OF_THE_HOST = (
+    r"\b(?:upstream|uplink|tunnels?)\b(?:\s*(?:port|link|plug))?(?:\s*[:(]?\s*usb[- ]?(?:type[- ]?)?[abc]\b)?"
+    r"|\b(?:connects?(?: to (?:the|a|your) \w+)? (?:via|by|through|over|with)|adapter for"
+    r"|via) usb[- ]?(?:type[- ]?)?[ac]\b"
+    r"|\busb[- ]?(?:type[- ]?)?[ac] plug\b|\bhost (?:link|port"
+    r"|connection)\b(?:\s*:?\s*usb[- ]?(?:type[- ]?)?[abc]\b)?"
+)
+"""The plug or socket towards the host."""
+_LENGTHS = {
+    "millimetres": "mm", "millimeters": "mm", "mm": "mm", "centimetres": "cm", "centimeters": "cm", "cm": "cm",
+    "metres": "m", "meters": "m", "metre": "m", "meter": "m", "mètres": "m", "metri": "m", "metros": "m", "m": "m",
+    "feet": "ft", "foot": "ft", "ft": "ft", "inches": "in", "inch": "in", "in": "in",
+}  # fmt: skip
+_MASSES = {"kg": "kg", "grams": "g", "gram": "g", "gramm": "g", "g": "g", "oz": "oz", "ounces": "oz"}
 _PATTERNS: tuple[tuple[What, str, str], ...] = (
     (What.SOCKET, "usb-a", r"(?:usb|type)[- ]?(?:type[- ]?)?a\b" + _NOT_A_SOCKET),
     (What.SOCKET, "usb-c", r"(?:usb|type)[- ]?(?:type[- ]?)?c(?=\d?\b)" + _NOT_A_SOCKET),
-    (What.SOCKET, "usb-c", r"\b(?-i:C)(?=[1-9]\b)"),
-    (What.SOCKET, "usb-a", r"\b(?-i:A)(?=[1-9]\b)"),
+    (What.SOCKET, "up", _OF_THE_HOST),
+    (
+        What.SOCKET,
+        "usb-c",
+        r"\b(?-i:C)(?=[1-9]\b)|\b(?:port|socket|output) (?-i:C)\b|\b(?-i:C) (?:ports?"
+        r"|sockets?)\b",
+    ),
+    (
+        What.SOCKET,
+        "usb-a",
+        r"\b(?-i:A)(?=[1-9]\b)|\b(?:port|socket|output) (?-i:A)\b|\b(?-i:A) (?:ports?"
+        r"|sockets?)\b",
+    ),
     (What.SOCKET, "hdmi", r"hdmi(?!\s*(?:cable|lead))(?:\s*\d\.\d)?"),
-    (What.SOCKET, "displayport", r"displayport|\bdp\b"),
-    (What.SOCKET, "vga", r"\bvga\b"),
-    (What.SOCKET, "microsd", r"micro[- ]?sd\b|\btf\b"),
-    (What.SOCKET, "sd", r"(?<!micro)(?<!micro[- ])\bsd\b"),
-    (What.SOCKET, "rj45", r"\brj-?45\b|\bethernet\b|\blan\b|\bnetwork\b|\bgbe\b"),
-    (What.SOCKET, "3.5 mm", r"(?:3[.,]5 ?mm(?: audio| jack)?|audio jack|\baudio\b|headphones?\b)(?: 3[.,]5 ?mm)?"),
+    (What.SOCKET, "displayport", r"displayport|(?:\b|(?<=\dx))dp\b"),
+    (What.SOCKET, "vga", r"(?:\b|(?<=\dx))vga\b"),
+    (What.SOCKET, "microsd", r"micro[- ]?sd\b|(?:\b|(?<=\dx))tf\b"),
+    (What.SOCKET, "sd", r"(?<!micro)(?<!micro[- ])(?:\b|(?<=\dx))sd\b"),
+    (
+        What.SOCKET,
+        "rj45",
+        r"(?:\b|(?<=\dx))rj-?45\b|\bethernet\b|(?:\b|(?<=\dx))lan\b|\bnetwork\b|\bgbe\b|\blink (?:speed"
+        r"|rate)\b|\bnetzwerk|\bréseau\b|\brete\b",
+    ),
+    (
+        What.SOCKET,
+        "3.5 mm",
+        r"(?:3[.,]5 ?mm(?: audio| jack)?|audio jack|\baudio\b|head(?:phones?|set)(?: jack)?\b"
+        r"|kopfhörer)(?: 3[.,]5 ?mm)?",
+    ),
     (What.MODE, "", rf"(\d{{3,4}})\s*x\s*(\d{{3,4}})\s*(?:p)?\s*(?:@|/|at|bei|à|a|\()?\s*({_N})\s*(?:hz)?"),
     (
         What.MODE,
         "",
-        rf"\b(8k|4k|uhd|1440p|1080p|720p|full hd)\s*(?:@|/|at|bei|à|a|\(|uhd)?\s*({_N})\s*(?:hz\b|(?=[\s,.;)/]|$))",
+        rf"\b(8k|4k|uhd|1440p|1080p|720p|full hd)\s*(?:@|/|at|bei|à|a|\(|uhd)?\s*({_N})\s*(?:hz\b|hertz\b"
+        rf"|(?=[\s,.;)/]|$))",
     ),
-    (What.MODE, "", rf"\b(4k|8k)\b[^,.;\n|]{{1,14}}?({_N})\s*hz\b"),
+    (What.MODE, "", rf"(\d{{3,4}})\s*x\s*(\d{{3,4}})\s*(?:p|pixels?)?\s*,\s*({_N})\s*hz\b"),
+    (What.MODE, "", rf"\b(4k|8k)\b(?:[^,.;\n|]{{1,14}}?|\s*,\s*)({_N})\s*(?:hz|hertz)\b"),
     (What.VOLTS_AMPERES, "", rf"(?:{_N}\s*-\s*)?({_N})\s*v\s*(?:/|x|,)?\s*({_N})\s*a\b"),
     (What.BYTE_RATE, "", rf"({_N})\s*m(?-i:B)/s"),
-    (What.RATE, "G", rf"(?<!rj)(?<!rj-)({_N})\s*(?:g(?:bps|bit/s|b/s|bits/s|bit|igabit)|gbe|(?-i:G))\b"),
-    (What.RATE, "M", rf"({_N})\s*m(?:bps|bit/s|b/s|bits/s|bit)\b"),
+    (
+        What.RATE,
+        "G",
+        rf"(?<!rj)(?<!rj-)({_N})\s*(?:g(?:bps|igabits? per second|bit/s|(?-i:b)/s|bits/s|bit|igabit)|gbe|(?-i:G))\b",
+    ),
+    (What.RATE, "G", rf"({_N})\s*gbase-?t\b"),
+    (What.RATE, "M", rf"({_N})\s*m(?:bps|egabits? per second|bit/s|(?-i:b)/s|bits/s|bit)\b"),
     (What.RATE, "10/100/1000", r"10/100/1000"),
     (What.RATE, "gigabit", r"(?:(?<=rj45 )|(?<=rj-45 )|(?<!\d )(?<!\d))gigabit\b"),
     (What.RATE, "high speed", r"usb 2\.0 high speed"),
-    (What.WATTS, "", rf"({_N})\s*w\b"),
+    (What.WATTS, "", rf"({_N})\s*(?:w|watts?)\b"),
     (What.AMPERES, "", rf"(?<!cat )({_N})\s*(m?)a\b"),
     (What.SIZE, "", rf"({_N})\s*x\s*({_N})\s*x\s*({_N})\s*(mm|cm)\b"),
-    (What.LENGTH, "", rf"({_N})\s*(mm|cm|m|ft|in)\b(?!\s*x)"),
-    (What.MASS, "", rf"({_N})\s*(kg|g|oz)\b"),
+    (What.LENGTH, "", rf"({_N})\s*({'|'.join(_LENGTHS)})\b(?!\s*x)"),
+    (What.MASS, "", rf"({_N})\s*({'|'.join(_MASSES)})\b"),
     (What.CELSIUS, "", rf"({_N})\s*°\s*c\b"),
     (What.BYTES, "", rf"({_N})\s*(tb|gb|kb|bytes)\b"),
     (What.OHM, "", rf"({_N})\s*(?:ohm|ω)"),
@@ -124,27 +168,32 @@ _PATTERNS: tuple[tuple[What, str, str], ...] = (
     (What.RATE, "generation", r"usb\s?3\.[012]\s?gen\s?[12](?:\s?x\s?[12])?"),
 )
 _WORDS: tuple[tuple[str, str], ...] = (
-    ("no data", r"no data\b|power[- ]only|does not transfer data"),
+    ("no data", r"no data\b|power[- ]only|charg(?:ing|e)[- ]only|does not transfer data"
+        r"|data is not transferred|keine daten"),
     ("no video", r"no video|no display"),
-    ("without driver", r"driver[- ]free|no driver|ohne treiber|plug and play|without driver"),
+    ("without driver", r"driver[- ]?free|no (?:extra |additional )?drivers?|ohne treiber|treiberlos"
+        r"|sans pilote|senza driver|sin controlador(?:es)?"
+     r"|plug (?:and|&) play|without (?:any )?drivers?|driverless"),
     ("aluminium", r"alumini?um"),
     ("marked", r"e-?mark(?:er|ed)"),
-    ("lock slot", r"lock slot"),
-    ("lead", r"\blead\b|\bcable\b|kabel|câble"),
-    ("each", r"\beach\b"),
-    ("total", r"\btotal\b|in total"),
-    ("input", r"\binput\b|(?<=\d w )in\b|(?<=\dw )in\b|\bpd\b|power delivery|pass[- ]through|\bdc in\b|carga"),
-    ("host", r"\bhost(?:charging)?\b|laptops?\b|notebook|ordinateur|computer"),
-    ("passes", r"\bpasses\b"),
-    ("gives", r"\boutput\b|\bcharging\b|\bgive"),
-    ("feeds", r"\bfeeds?\b|and give\b"),
-    ("reads", r"\breads?\b"),
-    ("writes", r"\bwrites?\b"),
-    ("one at a time", r"only one (?:display )?(?:output )?works? at a time"),
-    ("included", r"\bincluded\b|in the box|\bincludes\b"),
-    ("cards", r"\bcards? up to\b"),
+    ("lock slot", r"lock slot|slot for a (?:cable |security )?lock|security slot"),
+    ("lead", r"\blead\b|\bcable\b|kabel|câble|\bcavo\b|\bcord\b"),
+    ("each", r"\beach\b|\bper (?:port|socket)\b|\bje\b|\bevery\b|chacun|ciascun|cada un"),
+    ("total", r"\btotal\b|in total|\bcombined\b|\btogether\b|\baltogether\b|\bshared\b|\binsgesamt\b|\bgesamt"),
+    ("input", r"\binput\b|(?<=\d w )in\b|(?<=\dw )in\b|\bpd\b|power delivery|pass[- ]through|\bdc in\b"
+        r"|carga|\bricarica\b|charging only\b|\bpower[- ]in\b|\binlet\b|\beingang\b"),
+    ("host", r"\bhost(?:charging)?\b|laptops?\b|notebook|ordinateur|computer|\bportátil\b|\bportatile\b"),
+    ("charges", r"\bcharges\b|\brecharges?\b|\blädt\b|\blaedt\b"),
+    ("passes", r"\bpasses\b|\bpasses? on\b|\bpasses? through\b"),
+    ("gives", r"\boutput\b|\bcharging\b|\bgive|\bdelivers?\b|\bsupplies\b|\bprovides?\b|\bout\b"),
+    ("feeds", r"\bfeeds?\b|and give\b|(?:gives|supplies|delivers|provides) (?:up to )?(?=\d[\d.,]* ?m?a\b)"),
+        ("one at a time", r"only one (?:\w+ ){0,3}at (?:a time|once)|one (?:\w+ ){0,2}at a time"
+            r"|not (?:both )?at (?:once|the same time)"
+     r"|not (?:both|simultaneously)\b|either (?:one )?or (?:the )?other|nur eine?r? (?:\w+ )?gleichzeitig"
+     r"|un(?:e)? seule? (?:\w+ )?à la fois|cannot be used (?:together|at the same time)"),
+        ("cards", r"\bcards? up to\b"),
     ("frames", r"jumbo frames?"),
-    ("microphone", r"microphone|audio in/out|mic\b"),
+    ("microphone", r"microphone|audio in/out|\bin and out\b|mic\b|mikrofon"),
     ("pps", r"\bpps\b"),
     ("pd", r"\bpd(?: 3\.0)?\b"),
     ("hdr", r"\bhdr(?:10)?\b"),
@@ -154,8 +203,9 @@ _WORDS: tuple[tuple[str, str], ...] = (
     ("below", r"\bbelow\b"),
     ("uses", r"for itself|of its own"),
     ("slot", r"slot\s+(?=\d)"),
-    ("switch", r"switch(?:es)? (?:in|time)"),
-    ("two hosts", r"(?:for|between) (?:two|2) (?:computers|pcs|hosts|laptops)"),
+    ("switch", r"(?:switch(?:es|ing)?|toggles?|changes over) (?:(?:over )?(?:with)?in|time)"),
+    ("two hosts", r"(?:for|between|shared? (?:by|with|between)|sharing:|connects?) (?:two|2) (?:computers"
+        r"|pcs|hosts|laptops)"),
     ("over-current", r"over-?current"),
     ("over-voltage", r"over-?voltage"),
     ("short circuit", r"short circuits?"),
@@ -167,13 +217,22 @@ _WORDS: tuple[tuple[str, str], ...] = (
 )  # fmt: skip
 _FIGURES = tuple((what, value, re.compile(pattern, re.IGNORECASE)) for what, value, pattern in _PATTERNS)
 _MEANINGS = tuple((value, re.compile(pattern, re.IGNORECASE)) for value, pattern in _WORDS)
-_HEDGE = re.compile(r"(?:up to|max\.?|jusqu'à|bis zu|hasta)\s*$", re.IGNORECASE)
+_HEDGE = re.compile(
+    r"(?:up to(?: an?)?|max(?:\.|imum|imal)?(?:\s(?:resolution|speed|rate|power|output))?(?:\sof)?"
+    r"|jusqu'à|bis zu|hasta|fino a|\btot|as much as)[\s:]*$",
+    re.IGNORECASE,
+)
 _HEDGE_BEHIND = re.compile(r"\s*max\b", re.IGNORECASE)
 
 
 def number(text: str) -> str:
     """``1,5`` as ``1.5``."""
     return text.replace(",", ".")
+
+
+def hedge(figure: Mention) -> str:
+    """How a claim of a figure begins that stands behind ``up to`` or ``max``."""
+    return "up to " if figure.hedged else ""
 
 
 def count_of(text: str) -> int:
@@ -208,7 +267,7 @@ def _longest(found: list[Mention]) -> Iterator[Mention]:
 
 def _mention(what: What, value: str, match: re.Match[str], text: str) -> Mention:
     groups = tuple(number(group or "") for group in match.groups())
-    hedged = bool(_HEDGE.search(text[max(0, match.start() - 12) : match.start()])) or bool(
+    hedged = bool(_HEDGE.search(text[max(0, match.start() - 24) : match.start()])) or bool(
         _HEDGE_BEHIND.match(text, match.end())
     )
     return Mention(what, match.start(), match.end(), _value(what, value, groups, match.group()), hedged, groups)
@@ -237,8 +296,8 @@ _WRITTEN: dict[What, Callable[[tuple[str, ...]], str]] = {
     What.BUS: lambda groups: "UHS-" + {"1": "I", "2": "II", "3": "III"}.get(groups[0], groups[0].upper()),
     What.AMPERES: lambda groups: f"{float(groups[0]) / (1000 if groups[1] else 1):g}",
     What.SIZE: lambda groups: f"{groups[0]} x {groups[1]} x {groups[2]} {groups[3]}",
-    What.LENGTH: lambda groups: f"{groups[0]} {groups[1].lower()}",
-    What.MASS: lambda groups: f"{groups[0]} {groups[1].lower()}",
+    What.LENGTH: lambda groups: f"{groups[0]} {_LENGTHS[groups[1].lower()]}",
+    What.MASS: lambda groups: f"{groups[0]} {_MASSES[groups[1].lower()]}",
     What.BYTES: lambda groups: f"{groups[0]} {_BYTE_UNITS[groups[1].lower()]}",
     What.PRICE: lambda groups: f"{groups[0]} {groups[1].upper()} at {groups[2]}",
 }

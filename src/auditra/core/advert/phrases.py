@@ -13,17 +13,44 @@ from auditra.core.advert.sockets import Sockets
 
 _LONGEST_SENTENCE = 600
 _MOST_JOINED = 8
-_CUT = re.compile(r"[;\n]|,(?!\d)|[.!?](?=\s|$)|\s\|\s|\s\+\s|\s-\s|(?:^|(?<=\n))\s*[*\-]\s*")
-_SENTENCE = re.compile(r"[\n]|[.!?](?=\s|$)")
-_JOINED = re.compile(r"[\s\d]*(?:slots?|ports?)?[\s&,/+]*(?:and|und|et|y)?[\s&,/+]*", re.IGNORECASE)
-_DRIVE = re.compile(r"enclosure|\bssd\b|nvme")
-_COUNT_BEFORE_FIGURE = re.compile(rf"\b({NUMBERS})\s*(?:x|at)\s*$", re.IGNORECASE)
-_CABLE = re.compile(r"\bcable\b|kabel", re.IGNORECASE)
-_NO_CABLE = re.compile(
-    r"\bkit\b|receiver|\bhub\b|dock|adapter|charger|switch|reader|enclosure|sockets?\b|ports?\b", re.IGNORECASE
+_SHORTENED = (
+    r"(?<!\bmin)(?<!\bincl)(?<!\bapprox)(?<!\bca)(?<!\bres)(?<!\bdim)(?<![.])(?:(?<!\bmax)|(?![.]\s(?-i:[a-z\d])))"
 )
+"""A point after one of these ends no sentence, nor does a row of points; after ``max`` it does where one begins."""
+_CUT = re.compile(
+    rf"[;\n]|,(?!\d)|{_SHORTENED}[.!?](?=\s|$)|\s\|\s|\s\+\s|\s-\s|(?:^|(?<=\n))\s*[*\->]\s*", re.IGNORECASE
+)
+_SENTENCE = re.compile(rf"[\n]|{_SHORTENED}[.!?](?=\s|$)", re.IGNORECASE)
+_JOINED = re.compile(r"[\s\d]*(?:slots?|ports?)?[\s&,/+]*(?:and|und|et|y|or|oder|ou)?[\s&,/+]*", re.IGNORECASE)
+_DRIVE = re.compile(r"enclosure|\bssd\b|nvme|\b(?:drive|disk) dock|2[.,]5[- ](?:inch|zoll)")
+_COUNT_BEFORE_FIGURE = re.compile(rf"\b({NUMBERS})\s*(?:x|at)\s*$", re.IGNORECASE)
+_CABLE = re.compile(r"\bcables?\b|kabel\b|\bcavo\b|\bcâble\b|\bcordon\b", re.IGNORECASE)
+_NO_CABLE = re.compile(
+    r"\bkit\b|receiver|\bhub\b|\bdock|adapter|charger|\bswitch\b|reader|enclosure|repeater|\bsockets?\b"
+    r"|\bports?\b|extension|\bin[- ](?:1|one)\b"
+    rf"|\b(?:{NUMBERS})\s*(?:x\s*)?(?:usb[- ][ac]\b|hdmi)",
+    re.IGNORECASE,
+)
+_FIRST_PHRASES = re.compile(r"\s*(?:[^,;:.!?\n]|\.(?=\d)){1,80}(?:[,.:]\s(?:[^,;:.!?\n]|\.(?=\d)){1,60})?")
+_END_TO_END = re.compile(r"(?:usb[- ]|type[- ]|\b)[ac] to (?:usb[- ]|type[- ])?c\b|hdmi to hdmi", re.IGNORECASE)
+"""A plug at both ends, which only a cable has."""
+_HEAD = 80
+"""In so many letters a text says what the thing is."""
+_YES = re.compile(r"\s*(?:yes|ja|oui|sí|sì)\b", re.IGNORECASE)
+_EXTENSION = re.compile(r"extension|extender|repeater|verlängerung|prolongateur|rallonge|prolunga", re.IGNORECASE)
+
+
+def _is_cable(text: str) -> bool:
+    """Whether the thing itself is a cable, by its first words."""
+    first = _FIRST_PHRASES.match(text)
+    head = first[0] if first else ""
+    if _NO_CABLE.search(head):
+        return False
+    return bool(_CABLE.search(head)) or bool(_END_TO_END.search(head) and _CABLE.search(text))
+
+
 COMPATIBLE: dict[What, tuple[str, ...]] = {
-    What.RATE: ("usb-a", "usb-c", "rj45"),
+    What.RATE: ("usb-a", "usb-c", "rj45", "up"),
     What.MODE: ("hdmi", "displayport", "vga", "usb-c"),
     What.BYTE_RATE: ("sd", "microsd"),
     What.BUS: ("sd", "microsd"),
@@ -33,6 +60,7 @@ COMPATIBLE: dict[What, tuple[str, ...]] = {
     What.OHM: ("3.5 mm",),
 }
 """Which sockets a figure can be of."""
+PICTURES = ("displayport", "hdmi", "vga")
 Placed = tuple[Mention, tuple[str, ...]]
 """A connector where it is mentioned, with the ids of its sockets."""
 
@@ -99,23 +127,30 @@ class Context:
     sockets: Sockets = field(default_factory=Sockets)
     current: list[Placed] = field(default_factory=list)
     of_sentence: list[Mention] = field(default_factory=list)
+    sentence_start: int = 0
+    loose: list[Mention] = field(default_factory=list)
+    """Rates that stand by no socket."""
     inlet: bool = False
     """A socket for power in was told of."""
     shared_out: dict[tuple[str, ...], int] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         lower = self.text.lower()
-        self.is_cable = bool(_CABLE.search(self.text)) and not _NO_CABLE.search(self.text)
-        self.is_charger, self.is_drive = "charger" in lower, bool(_DRIVE.search(lower))
-        self.is_extension = "extension" in lower
+        self.is_cable = _is_cable(self.text)
+        self.is_charger, self.is_drive = "charger" in lower[:_HEAD], bool(_DRIVE.search(lower))
+        self.is_extension = bool(_EXTENSION.search(lower))
+        self.is_adapter = "adapter" in lower
         self.ohms = [each for each in self.found if each.what is What.OHM]
+        self.tells_card_rates = any(each.what is What.BYTE_RATE for each in self.found)
         self.names_3_5_mm = bool(re.search(r"3[.,]5 ?mm", self.text))
         self.over_full_length = any(each.value == "full length" for each in self.found)
 
     def begin_sentence(self, phrase: Phrase) -> None:
-        self.current, self.shared_out = [], {}
+        start = phrase.sentence_start
+        if not _YES.match(self.text, start):
+            self.current, self.shared_out, self.sentence_start = [], {}, start
         end = min(phrase.sentence_end, phrase.sentence_start + _LONGEST_SENTENCE)
-        self.of_sentence = _within(self.found, phrase.sentence_start, end)
+        self.of_sentence = _within(self.found, self.sentence_start, end)
 
     def says(self, phrase: Phrase, word: str) -> bool:
         """Whether a word stands in the phrase, or earlier in its sentence."""
@@ -137,14 +172,26 @@ class Context:
         before = [each for each in here if each[0].start < figure.start]
         chosen = before[-1:] or here[:1] or [each for each in self.current if each[0].value in fits][-1:]
         if not chosen:
-            return "", ()
+            return self._only_output() if figure.what is What.MODE else ("", ())
         ids = chosen[0][1]
         line = [*self.current, *phrase.sockets][-_MOST_JOINED:]
         for one, other in reversed(list(pairwise(line))):
             joined = _JOINED.fullmatch(self.text[one[0].end : other[0].start])
-            if other[1][0] in ids and one[1][0] not in ids and one[0].value in fits and joined:
+            if not joined or "UP" in ids:
+                continue
+            if other[1][0] in ids and one[1][0] not in ids and one[0].value in fits:
                 ids = (*one[1], *ids)
+            elif not before and one[1][0] in ids and other[1][0] not in ids and other[0].value in fits:
+                ids = (*ids, *other[1])
         return chosen[0][0].value, ids
+
+    def outputs(self) -> tuple[str, ...]:
+        """Every socket that is for pictures alone."""
+        return tuple(port for each in PICTURES for port in self.sockets.found.get(each, ()))
+
+    def _only_output(self) -> tuple[str, tuple[str, ...]]:
+        outputs = self.outputs()
+        return ("picture", outputs) if len(outputs) == 1 else ("", ())
 
     def share(self, figure: Mention, ids: tuple[str, ...], phrase: Phrase) -> tuple[str, ...]:
         """Of several sockets those that a count before the figure takes: ``1x 10 Gb/s, 2x 5 Gb/s``."""
@@ -153,6 +200,8 @@ class Context:
         match = _COUNT_BEFORE_FIGURE.search(self.text[phrase.start : figure.start])
         if match is None or len(ids) < 2:
             alike = _since_last_socket(figure, phrase)
+            plain = [each for each in alike if not each.value.lower().startswith("usb")]
+            alike = plain if figure in plain else alike
             return (ids[alike.index(figure)],) if len(alike) == len(ids) > 1 else ids
         if any(mention.start >= phrase.start + match.start() for mention, _ in phrase.sockets):
             return ids

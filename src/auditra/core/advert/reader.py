@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.advert import about_device, about_sockets
-from auditra.core.advert.mentions import What, mentions, plain
+from auditra.core.advert.mentions import What, hedge, mentions, plain
 from auditra.core.advert.phrases import Context, Phrase, cut
 from auditra.core.claims.language import parse_claims
 from auditra.core.errors import ClaimError, InputError
@@ -18,17 +19,33 @@ _RULES = (
     about_device.body,
 )  # fmt: skip
 _LEAST_SURE = 0.3
+_LOOSELY_SURE = 0.5
+_LOOSE = "no socket stands beside the rate: taken for each"
+_WORD = re.compile(r"[^\W\d_]{4,}")
+_PLAIN_WORDS = frozenset(
+    re.findall(
+        r"\w+",
+        """with that this each from your port ports socket sockets output outputs slot slots speed rate data video power
+        supports support works over into both also side front rear left right plus only which avec mit""",
+    )
+)
+"""Words that change nothing in what is promised."""
+_MOST_STRANGE = 6
 _MOST_AT_ONCE = 12
 """Sockets of a line that figures behind them can still be of."""
 
 
 @dataclass(frozen=True)
 class Proposal:
-    """A claim that a text seems to make. `sure` is 0 to 1: how much of the phrase was understood, over the readings."""
+    """A claim that a text seems to make. `sure` is 0 to 1: how much of the phrase was understood, over the readings.
+
+    `unclear` says in words what a reviewer should look at before it is taken.
+    """
 
     sentence: str
     quoted: str
     sure: float
+    unclear: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -69,19 +86,28 @@ class _Reader:
                 self.context.begin_sentence(phrase)
             if not any(start <= phrase.start < end for start, end in boxes):
                 self._read_phrase(phrase)
+        self._place_the_loose_rate()
         return ReadText(tuple(self.made.values()), tuple(self.left))
 
     def _read_phrase(self, phrase: Phrase) -> None:
         for mention in phrase.figures(What.SOCKET):
             ids = self.context.sockets.of(mention, self.text, phrase.sentence_start, phrase.end)
             phrase.sockets.append((mention, ids))
-        sure, taken = self._sureness(phrase), False
+        sure, unclear, taken = self._sureness(phrase), self._unclear(phrase), False
         for said in self._said(phrase):
-            taken = self._propose(said, phrase.start, phrase.end, sure) or taken
+            taken = self._propose(said, phrase.start, phrase.end, sure, unclear) or taken
         if phrase.sockets:
             self.context.current = [*self.context.current, *phrase.sockets][-_MOST_AT_ONCE:]
         elif not taken:
             self.left.append(self.original[phrase.start : phrase.end].strip(" \t*-|"))
+
+    def _place_the_loose_rate(self) -> None:
+        """A hub's one rate that stands by no socket is each socket's, where no other rate was told."""
+        sockets = [port for each in ("usb-a", "usb-c") for port in self.context.sockets.found.get(each, ())]
+        if len(self.context.loose) == 1 and not any(" data " in sentence for sentence in self.made):
+            rate = self.context.loose[0]
+            for port in sockets:
+                self._propose(f"{port} data {hedge(rate)}{rate.value}", rate.start, rate.end, _LOOSELY_SURE, (_LOOSE,))
 
     def _said(self, phrase: Phrase) -> Iterator[str]:
         if self.context.is_cable:
@@ -98,7 +124,23 @@ class _Reader:
         rivals = max(1, len({mention.value for mention, _ in phrase.sockets}))
         return round(min(1.0, _LEAST_SURE + (1 - _LEAST_SURE) * known / letters) / (1 + 0.25 * (rivals - 1)), 2)
 
-    def _propose(self, sentence: str, start: int, end: int, sure: float) -> bool:
+    def _unclear(self, phrase: Phrase) -> tuple[str, ...]:
+        """What a person would ask of a phrase: whose the figures are, and which of its words were not understood."""
+        connectors = sorted({mention.value for mention, _ in phrase.sockets})
+        figures = any(each.what not in (What.SOCKET, What.WORD) for each in phrase.found)
+        told = []
+        if len(connectors) > 1 and figures:
+            told.append(f"its figures could be of {' or '.join(connectors)}")
+        if not phrase.sockets and figures and self.context.current:
+            told.append("its socket was named earlier")
+        known = {place for each in phrase.found for place in range(each.start, each.end)}
+        words = (match for match in _WORD.finditer(self.text, phrase.start, phrase.end))
+        strange = [m[0] for m in words if m.start() not in known and m[0].lower() not in _PLAIN_WORDS]
+        if strange:
+            told.append(f"not understood: {', '.join(strange[:_MOST_STRANGE])}")
+        return tuple(told)
+
+    def _propose(self, sentence: str, start: int, end: int, sure: float, unclear: tuple[str, ...] = ()) -> bool:
         """Only what the claim language reads is proposed."""
         if len(self.made) >= MOST_PROPOSALS:
             return False
@@ -107,5 +149,7 @@ class _Reader:
         except ClaimError:
             return False
         for claim in claims:
-            self.made.setdefault(str(claim), Proposal(str(claim), self.original[start:end].strip(" \t*-|"), sure))
+            self.made.setdefault(
+                str(claim), Proposal(str(claim), self.original[start:end].strip(" \t*-|"), sure, unclear)
+            )
         return True

@@ -14,18 +14,37 @@ LETTERS = {
 MOST_SOCKETS = 16
 _NEAR = 60
 """How many letters before and behind a socket may tell how many there are."""
+_BETWEEN = (
+    r"(?:more|ports?|porte|puertos|porten|poorten|prises|anschl(?:ü|ue)sse|buchsen|sockets?|slots?|powered"
+    r"|of|von|de|da"
+    r"|pcs|monitors?|front|rear|back|side|full[- ]size|fast|high[- ]speed|superspeed|additional|extra"
+    r"|further|downstream"
+    r"|\d{1,2}(?:[.,]\d)?\s?(?:gbps|gbit/s|gb/s|g)|usb(?: ?3[.]\d)?)"
+)
+"""What may stand between a number of sockets and their connector."""
+_SAME_AGAIN = re.compile(
+    r"\b(?:each|every|the|its|both|all|per|this|that|these|chaque|jede[rs]?)\s+(?:of the\s+)?$", re.IGNORECASE
+)
+_SAME_BEHIND = re.compile(r"\s*(?:(?:data |transfer )?(?:speed|rate)|resolution|charging:)", re.IGNORECASE)
+_USUALLY_ONE = ("3.5 mm", "sd", "microsd", "vga")
 _COUNT_BEFORE = re.compile(
-    rf"\b({NUMBERS})\s*(?:x\s*)?(?:(?:more|ports?|puertos|sockets?|powered|of|pcs|monitors?)\s+)?(?:pcs\s*\()?$",
+    rf"(?<![/@.,x])(?<!4k )(?<!8k )\b({NUMBERS})\s*(?:x\s*)?(?:{_BETWEEN}\s+){{0,3}}(?:pcs\s*\()?$",
     re.IGNORECASE,
 )
 _COUNT_BEHIND = re.compile(
-    rf"\s*(?:(?:sockets?|ports?|slots?|rear|front|back)\s*)?(?:\(\s*x?\s*({NUMBERS})\s*x?\s*\)|\(({NUMBERS})\s*x|x\s?(\d{{1,2}})\b|:\s*({NUMBERS})\s*x\b)",
+    rf"\s*(?:(?:sockets?|ports?|slots?|rear|front|back)\s*)?(?::\s*({NUMBERS})\s*(?=\n|$)"
+    rf"|\(\s*x?\s*({NUMBERS})\s*x?\s*\)|\(({NUMBERS})\s*x|[^,;\n(]{{0,20}}\(({NUMBERS}) (?:sockets|ports)\)"
+    rf"|x\s?(\d{{1,2}})\b|:\s*({NUMBERS})\s*x\b)",
     re.IGNORECASE,
 )
-_INDEX_BEHIND = re.compile(r"\s?([1-9])(?![\d.,kKx]|\s*(?:x\b|hz|g|m|w\b|v\b|a\b|port|,?\d))", re.IGNORECASE)
+_INDEX_BEHIND = re.compile(
+    r"\s?([1-9])(?![\d.,kKx]|\s*(?:x\b|hz|g|m|w\b|v\b|a\b|port|stück|st\.|pcs|pieces|,?\d))", re.IGNORECASE
+)
 _TIMES_BEHIND = re.compile(r"[^,;]{1,14}?\bx\s?(\d{1,2})\b(?!\s*(?:mm|cm|x))", re.IGNORECASE)
 _TWO_PICTURES = re.compile(r"\b(two|dual|2\s?x|three|triple|3\s?x)\s+(?:4k|8k|1080p|1440p|\d{4}\s*x)", re.IGNORECASE)
-_PCS_BEHIND = re.compile(rf".{{0,24}}?\b({NUMBERS})\s*(?:pcs|pieces)\b", re.IGNORECASE)
+_PCS_BEHIND = re.compile(
+    rf".{{0,24}}?\b({NUMBERS})\s*(?:pcs|pieces|stück|pièces|pezzi|piezas|unidades)\b", re.IGNORECASE
+)
 
 
 @dataclass
@@ -36,6 +55,8 @@ class Sockets:
 
     def of(self, mention: Mention, text: str, sentence_start: int, sentence_end: int) -> tuple[str, ...]:
         """The ids that a mention of a connector stands for, made where they are new."""
+        if mention.value == "up":
+            return ("UP",)
         if mention.value == "3.5 mm":
             return self.only(mention.value)
         known = self.found.setdefault(mention.value, [])
@@ -46,11 +67,17 @@ class Sockets:
         count = _counted(before, behind)
         if mention.value == "rj45" and count is None:
             return self.only(mention.value)
+        if (
+            known
+            and count is None
+            and (mention.value in _USUALLY_ONE or _SAME_AGAIN.search(before) or _SAME_BEHIND.match(behind))
+        ):
+            return tuple(known)
         if count is None and mention.value in ("hdmi", "displayport") and (two := _TWO_PICTURES.search(before)):
             count = count_of(two[1].lower().replace("x", "").strip())
         if count is None and known and re.match(r"\s*(?:ports|sockets)\b", behind, re.IGNORECASE):
             return tuple(known)
-        return self._more(mention.value, count or 1)
+        return self._more(mention.value, count if count is not None and count <= MOST_SOCKETS else 1)
 
     def more_like(self, port: str, count: int) -> tuple[str, ...]:
         """More sockets of the connector that a socket has."""

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import re
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from auditra.core.audit.audit import Audit, TrialRecord
@@ -23,6 +24,15 @@ _NEAR_ENOUGH = 0.03
 """A value this near the promise is not questioned for it."""
 _PLAUSIBLE = (0.6, 1.6)
 """A value that is this part of the promise needs no slip to be explained."""
+_WORDS: tuple[tuple[float, str], ...] = (
+    (0.1, r"(?:a|one) tenth"), (0.25, r"(?:a|one) quarter|a fourth"), (1 / 3, r"(?:a|one) third"),
+    (0.5, r"half"), (2 / 3, r"two thirds"), (0.75, r"three quarters"),
+    (1.0, r"full (?:speed|rate|power)|as promised|the same as direct"), (2.0, r"twice|double"),
+)  # fmt: skip
+"""What people say of a value beside the promise, or beside the same gear direct."""
+_SAYS = tuple((share, re.compile(rf"\b(?:{words})\b", re.IGNORECASE)) for share, words in _WORDS)
+_WORDS_REACH = 0.35
+"""How far a value may be from what a word says of it: people round."""
 _RATES = (Quantity.WRITE, Quantity.READ, Quantity.SEND, Quantity.RECEIVE)
 
 
@@ -60,6 +70,21 @@ def question_value(value: float, scale: Scale, show: str, link_ceiling: float | 
     return ""
 
 
+def question_words(note: str, value: float, besides: Mapping[str, float]) -> str:
+    """What is odd about a value beside the words that were noted with it: ``half`` beside a tenth; else empty.
+
+    `besides` are the values that the words can be meant of, by what each is: what was promised, the same gear direct.
+    """
+    said = next(((share, found[0]) for share, pattern in _SAYS if (found := pattern.search(note))), None)
+    shares = {name: value / whole for name, whole in besides.items() if whole > 0}
+    if said is None or not shares:
+        return ""
+    if any(abs(share / said[0] - 1) <= _WORDS_REACH for share in shares.values()):
+        return ""
+    told = " and ".join(f"{share:.2g} of {name}" for name, share in shares.items())
+    return f'the note says "{said[1]}", the value is {told}'
+
+
 _HAS: dict[Quantity, tuple[float, float, str]] = {
     Quantity.LENGTH: (0.005, 100.0, "a lead or a case of such a thing"),
     Quantity.CASE_TEMPERATURE: (-20.0, 120.0, "a case that anybody could test"),
@@ -92,11 +117,26 @@ def _questions(audit: Audit) -> tuple[Question, ...]:
         question
         for record in audit.trials
         for reading in record.readings
-        for question in _about(reading, record, [claims[each] for each in record.trial.claims if each in claims])
+        for question in _about(
+            reading, record, [claims[each] for each in record.trial.claims if each in claims], _direct(audit, reading)
+        )
     )
 
 
-def _about(reading: Reading, record: TrialRecord, claims: list[Claim]) -> Iterator[Question]:
+def _direct(audit: Audit, reading: Reading) -> dict[str, float]:
+    """The same quantity of the same gear direct, where it was noted what was said of a value."""
+    if not reading.note:
+        return {}
+    found = [
+        estimate(each).value
+        for record in audit.trials
+        for each in record.readings
+        if each.at == "direct" and each.quantity == reading.quantity and each.values
+    ]
+    return {"the same direct": found[-1]} if found else {}
+
+
+def _about(reading: Reading, record: TrialRecord, claims: list[Claim], direct: dict[str, float]) -> Iterator[Question]:
     ours = isinstance(record.trial.bench, str) and record.trial.bench.endswith("bench")
     if not reading.values or (ours and reading.grade > Grade.TYPED):
         return
@@ -110,6 +150,7 @@ def _about(reading: Reading, record: TrialRecord, claims: list[Claim]) -> Iterat
         scale = claim.promise.scale()
         if scale is not None and reading.quantity in scale.quantities and reading.at in (*claim.ports, "direct"):
             words = question_value(value, scale, format_of(reading, value).show(value), ceiling)
+            words = words or question_words(reading.note, value, {"what is promised": scale.limit} | direct)
             if words:
                 yield Question(record.trial.id, reading.at, str(reading.quantity), words)
             return

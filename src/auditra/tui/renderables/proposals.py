@@ -37,6 +37,8 @@ def proposals_in_words(
     chosen_line = len(lines) + at
     for index, each in enumerate(proposals):
         lines.append(_line(each, fates.get(each.sentence), index == at, half, palette))
+        if index == at and each.unclear:
+            lines.append(Content.styled(f"          {inert('; '.join(each.unclear), width - 12)}", palette.partly))
     if left:
         lines += [Content(""), heading("nothing read from", palette, f"{len(left)}"), Content("")]
         lines += [Content.styled(f"  {inert(' '.join(each.split()), width - 4)}", palette.quiet) for each in left]

@@ -21,7 +21,7 @@ class TypingRow(Vertical):
 
     DEFAULT_CSS = """
     TypingRow { height: auto; }
-    TypingRow #claims-message { height: auto; max-height: 3; padding: 0 2; }
+    TypingRow #typing-message { height: auto; max-height: 3; padding: 0 2; }
     TypingRow #offers { height: 1; padding: 0 2; display: none; }
     TypingRow #typed-row { height: 1; padding: 0 2; background: $panel; display: none; }
     TypingRow #typed-for { width: auto; color: $accent; text-style: bold; padding: 0 1 0 0; }
@@ -31,7 +31,7 @@ class TypingRow(Vertical):
     """
 
     def compose(self) -> ComposeResult:
-        yield Static(id="claims-message")
+        yield Static(id="typing-message")
         yield Static(id="offers")
         with Horizontal(id="typed-row"):
             yield Static(id="typed-for")
@@ -41,7 +41,7 @@ class TypingRow(Vertical):
         """A line above the typing line; empty for none."""
         palette = palette_of(self)
         style = palette.broken if failed else palette.quiet
-        self.query_one("#claims-message", Static).update(Content.styled(message, style) if message else Content(""))
+        self.query_one("#typing-message", Static).update(Content.styled(message, style) if message else Content(""))
 
     @property
     def line(self) -> TypingLine:

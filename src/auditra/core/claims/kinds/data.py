@@ -106,10 +106,10 @@ class Data(Promise):
 
     @property
     def payload_floor_bps(self) -> float:
-        return PRACTICAL_SHARE * self._ceiling_bps
+        return PRACTICAL_SHARE * self.ceiling_bps
 
     @property
-    def _ceiling_bps(self) -> float:
+    def ceiling_bps(self) -> float:
         """Of the generation that was promised: two of them share 10 Gb/s, and code it differently."""
         link = _link_of(self.generation)
         return link.ceiling_bps if link else payload_ceiling_bps(self.rate_bps)
@@ -124,7 +124,7 @@ class Data(Promise):
 
     def scale(self) -> Scale:
         words = f"{bit_rate(self.rate_bps)} link"
-        return Scale(self._quantities, self.payload_floor_bps, self._ceiling_bps, words)
+        return Scale(self._quantities, self.payload_floor_bps, self.ceiling_bps, words)
 
     @property
     def _quantities(self) -> tuple[Quantity, ...]:

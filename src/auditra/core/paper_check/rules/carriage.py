@@ -102,7 +102,7 @@ def _payload(paper: Paper) -> Iterator[Found]:
     for data in paper.said(Data):
         for kind in (Reads, Writes):
             for each in paper.said(kind):
-                ceiling = payload_ceiling_bps(data.promise.rate_bps)
+                ceiling = data.promise.ceiling_bps
                 if set(each.ports) & set(data.ports) and each.promise.rate_bps > ceiling:
                     told = byte_rate(each.promise.rate_bps)
                     sum_ = f"{bit_rate(data.promise.rate_bps)} after coding = {byte_rate(ceiling)} < {told}"
