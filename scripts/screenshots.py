@@ -63,7 +63,14 @@ VIEWS = (
     View("claims-typing", TYPED),
     View(
         "read-a-text",
-        [OPEN, ("1", "CLAIMS"), ("g", "ctrl+r"), *[(line, "") for line in PASTED], ("C-r", "PROPOSED"), ("j", "")],
+        [
+            OPEN,
+            ("1", "CLAIMS"),
+            ("g", "ctrl+r"),
+            *[(line, "") for line in PASTED],
+            ("C-r", "0 decided"),
+            *[("j", "")] * 3,
+        ],
     ),
     View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANYTHING"), ("j", "")], done=True),
     View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),

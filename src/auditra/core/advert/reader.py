@@ -20,6 +20,8 @@ _RULES = (
 )  # fmt: skip
 _LEAST_SURE = 0.3
 _LOOSELY_SURE = 0.5
+_CARRIED_ON = 0.85
+"""How much surety is left where a figure's socket was named in an earlier phrase."""
 _LOOSE = "no socket stands beside the rate: taken for each"
 _WORD = re.compile(r"[^\W\d_]{4,}")
 _PLAIN_WORDS = frozenset(
@@ -122,7 +124,9 @@ class _Reader:
         places = {place for each in phrase.found for place in range(each.start, min(each.end, phrase.end))}
         known = sum(self.text[place].isalnum() for place in places)
         rivals = max(1, len({mention.value for mention, _ in phrase.sockets}))
-        return round(min(1.0, _LEAST_SURE + (1 - _LEAST_SURE) * known / letters) / (1 + 0.25 * (rivals - 1)), 2)
+        carried = _CARRIED_ON if not phrase.sockets and self.context.current else 1.0
+        share = min(1.0, _LEAST_SURE + (1 - _LEAST_SURE) * known / letters)
+        return round(carried * share / (1 + 0.25 * (rivals - 1)), 2)
 
     def _unclear(self, phrase: Phrase) -> tuple[str, ...]:
         """What a person would ask of a phrase: whose the figures are, and which of its words were not understood."""
