@@ -40,8 +40,8 @@ class Kind(IntEnum):
 
 
 _LEAST_BYTES: dict[int, int] = {
-    Kind.DEVICE: 18, Kind.CONFIGURATION: 9, Kind.OTHER_SPEED: 9, Kind.INTERFACE: 9, Kind.ENDPOINT: 7, Kind.ASSOCIATION: 8,
-    Kind.COMPANION: 6, Kind.HUB: 7, Kind.SUPERSPEED_HUB: 12, Kind.CAPABILITIES: 5,
+    Kind.DEVICE: 18, Kind.CONFIGURATION: 9, Kind.OTHER_SPEED: 9, Kind.INTERFACE: 9, Kind.ENDPOINT: 7,
+    Kind.ASSOCIATION: 8, Kind.COMPANION: 6, Kind.HUB: 7, Kind.SUPERSPEED_HUB: 12, Kind.CAPABILITIES: 5,
 }  # fmt: skip
 _TRANSFERS = ("control", "isochronous", "bulk", "interrupt")
 

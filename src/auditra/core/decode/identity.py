@@ -1,0 +1,194 @@
+"""The answer to Discover Identity: what a partner or a cable says that it is, as vendor data objects (VDOs).
+
+Source: USB PD R3.1 V1.8, 6.4.4.3.1 "Discover Identity"; SuperSpeed and USB4 speeds: table 6-40 and following.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from auditra.core.decode.bits import bit, bits, version_of
+
+_PARTNER_TYPES = {1: "hub", 2: "peripheral", 3: "power bank", 5: "adapter", 6: "powered device"}
+_DFP_TYPES = {1: "hub", 2: "host", 3: "power brick"}
+_CONNECTORS = {2: "receptacle", 3: "plug"}
+_CABLE_ENDS = {2: "C plug", 3: "captive"}
+_CURRENTS_MA = {0: 500, 1: 3000, 2: 5000}
+_VBUS_MV = (20_000, 30_000, 40_000, 50_000)
+_UNDISCOVERED = 0
+
+
+class Sort(StrEnum):
+    """What an identity is of."""
+
+    PARTNER = "partner"
+    PASSIVE = "passive cable"
+    ACTIVE = "active cable"
+    VPD = "VCONN-powered device"
+
+
+_CABLE_SORTS = {3: Sort.PASSIVE, 4: Sort.ACTIVE, 6: Sort.VPD}
+
+
+@dataclass(frozen=True)
+class LaneSpeed:
+    """The fastest signalling of a cable: its name, and Mb/s a lane."""
+
+    name: str
+    lane_mbps: int
+
+
+LANE_SPEEDS = {
+    0: LaneSpeed("USB 2.0", 480), 1: LaneSpeed("USB 3.2 Gen 1", 5000),
+    2: LaneSpeed("USB 3.2 Gen 2, USB4 Gen 2", 10_000), 3: LaneSpeed("USB4 Gen 3", 20_000),
+    4: LaneSpeed("USB4 Gen 4", 40_000),
+}  # fmt: skip
+"""Source: USB PD R3.1, table 6-42 (passive cable, USB Highest Speed); 4 since USB PD R3.2."""
+
+
+@dataclass(frozen=True)
+class IdHeader:
+    """Who it is. Source: table 6-33."""
+
+    vid: int
+    usb_host: bool
+    usb_device: bool
+    modal: bool
+    """It has alternate modes."""
+    partner_type: str
+    dfp_type: str
+    connector: str
+
+
+@dataclass(frozen=True)
+class CableIdentity:
+    """What a marker says of a cable. Source: tables 6-42 (passive) and 6-43, 6-44 (active).
+
+    None where it says a reserved value, or where that sort of cable does not say it.
+    """
+
+    active: bool
+    end: str
+    speed: LaneSpeed | None
+    current_ma: int | None
+    max_vbus_mv: int
+    epr: bool
+    latency_ns: int | None
+    """At most so many; longer than 70 ns is told as None for a passive cable."""
+    vconn_needed: bool
+    optical: bool = False
+    retimer: bool = False
+    two_lanes: bool | None = None
+    usb2: bool = True
+    usb4: bool | None = None
+    shutdown_c: int | None = None
+    """The temperature of its plug at which it ends."""
+
+    @property
+    def most_w(self) -> float | None:
+        """What it may carry: at its highest voltage in the extended range, else at 20 V. USB PD R3.1, 10.3."""
+        if self.current_ma is None:
+            return None
+        volts = 48.0 if self.epr and self.max_vbus_mv >= 50_000 and self.current_ma >= 5000 else 20.0
+        return volts * self.current_ma / 1000
+
+
+@dataclass(frozen=True)
+class PartnerIdentity:
+    """What a partner could do on USB. Source: table 6-37 (UFP VDO)."""
+
+    usb2: bool
+    usb3: bool
+    usb4: bool
+    billboard: bool
+    speed: LaneSpeed | None
+
+
+@dataclass(frozen=True)
+class Identity:
+    """Everything that an identity says; `raw` are the VDOs as they came."""
+
+    header: IdHeader
+    sort: Sort
+    test_id: int
+    """The number of its test at the USB-IF; 0 for none."""
+    pid: int
+    release: str
+    cable: CableIdentity | None = None
+    partner: PartnerIdentity | None = None
+    raw: tuple[int, ...] = ()
+
+
+def decode_identity(
+    id_header: int, cert_stat: int, product: int, types: tuple[int, ...], *, of_cable: bool
+) -> Identity | None:
+    """The identity of three VDOs and up to three of its product type; None while it was not discovered.
+
+    Who was asked has to be known: the same three bits are a power bank for a partner and a passive cable for a plug.
+    Never raises; more than 32 bits are cut off.
+    """
+    header_word = id_header & 0xFFFFFFFF
+    if header_word == _UNDISCOVERED:
+        return None
+    header = _header(header_word)
+    sort = _CABLE_SORTS.get(bits(header_word, 29, 27), Sort.PASSIVE) if of_cable else Sort.PARTNER
+    first, second = (*types, 0, 0)[:2]
+    cable = partner = None
+    if sort is Sort.PASSIVE:
+        cable = _passive(first)
+    elif sort is Sort.ACTIVE:
+        cable = _active(first, second)
+    elif sort is Sort.PARTNER and header.partner_type in ("hub", "peripheral") and first:
+        partner = _partner(first)
+    return Identity(
+        header, sort, cert_stat & 0xFFFFFFFF, bits(product, 31, 16), version_of(bits(product, 15, 0)), cable, partner,
+        (header_word, cert_stat & 0xFFFFFFFF, product & 0xFFFFFFFF, *(each & 0xFFFFFFFF for each in types)),
+    )  # fmt: skip
+
+
+def _header(word: int) -> IdHeader:
+    return IdHeader(
+        vid=bits(word, 15, 0), usb_host=bit(word, 31), usb_device=bit(word, 30), modal=bit(word, 26),
+        partner_type=_PARTNER_TYPES.get(bits(word, 29, 27), ""), dfp_type=_DFP_TYPES.get(bits(word, 25, 23), ""),
+        connector=_CONNECTORS.get(bits(word, 22, 21), ""),
+    )  # fmt: skip
+
+
+def _passive(word: int) -> CableIdentity:
+    latency = bits(word, 16, 13)
+    return CableIdentity(
+        active=False, end=_CABLE_ENDS.get(bits(word, 19, 18), ""), speed=LANE_SPEEDS.get(bits(word, 2, 0)),
+        current_ma=_CURRENTS_MA.get(bits(word, 6, 5)), max_vbus_mv=_VBUS_MV[bits(word, 10, 9)], epr=bit(word, 17),
+        latency_ns=latency * 10 if 1 <= latency <= 7 else None, vconn_needed=bits(word, 12, 11) == 1,
+    )  # fmt: skip
+
+
+def _active(first: int, second: int) -> CableIdentity:
+    latency = {8: 1000, 9: 2000, 10: 3000}.get(bits(first, 16, 13))
+    return CableIdentity(
+        active=True, end=_CABLE_ENDS.get(bits(first, 19, 18), ""), speed=LANE_SPEEDS.get(bits(first, 2, 0)),
+        current_ma=_CURRENTS_MA.get(bits(first, 6, 5)) if bit(first, 4) else 0,
+        max_vbus_mv=_VBUS_MV[bits(first, 10, 9)], epr=bit(first, 17),
+        latency_ns=latency or (bits(first, 16, 13) * 10 or None), vconn_needed=True, optical=bit(second, 10),
+        retimer=bit(second, 9), two_lanes=bit(second, 3), usb2=not bit(second, 5), usb4=not bit(second, 8),
+        shutdown_c=bits(second, 23, 16) or None,
+    )  # fmt: skip
+
+
+def _partner(word: int) -> PartnerIdentity:
+    return PartnerIdentity(
+        bit(word, 24), bit(word, 26), bit(word, 27), bit(word, 25), LANE_SPEEDS.get(bits(word, 2, 0))
+    )
+
+
+def limits_in_words(cable: CableIdentity) -> str:
+    """What a cable allows: ``5 A at up to 50 V (240 W), USB4 Gen 3``."""
+    parts = []
+    if cable.current_ma is not None and cable.most_w is not None:
+        volts = cable.max_vbus_mv // 1000
+        parts.append(f"{cable.current_ma / 1000:g} A at up to {volts} V ({cable.most_w:g} W)")
+    if cable.speed is not None:
+        parts.append(cable.speed.name)
+    parts += [word for word, so in (("active", cable.active), ("optical", cable.optical)) if so]
+    return ", ".join(parts)
