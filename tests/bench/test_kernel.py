@@ -9,7 +9,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from auditra.bench.kernel import LONGEST_ATTRIBUTE, KernelTree
+from auditra.bench.kernel.attributes import LONGEST_ATTRIBUTE
+from auditra.bench.kernel.tree import KernelTree
 
 
 @pytest.fixture

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TypeVar
 
 from auditra.bench.clock import SystemClock
-from auditra.bench.kernel import KernelTree
+from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.path import MOUNTS, SYS, device_of, mounted_below, trace_folder
 from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
 from auditra.bench.storage import FileTarget

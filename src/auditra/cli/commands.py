@@ -25,12 +25,18 @@ app = typer.Typer(
 )
 
 
+decode = typer.Typer(help="Say what bytes mean, and what is wrong with them.", no_args_is_help=True)
+app.add_typer(decode, name="decode")
+
+
 class SchemaName(StrEnum):
     """The formats that have a schema."""
 
     FACTS = "facts"
     CLAIMS = "claims"
     JUDGEMENT = "judgement"
+    PROBE = "probe"
+    DECODE_USB = "decode-usb"
 
 
 class BenchName(StrEnum):
@@ -190,12 +196,39 @@ def import_(
 def probe(
     json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
     root: Annotated[Path, typer.Option(help="Where the kernel's attributes are, or a copy of them.")] = Path("/sys"),
+    diff: Annotated[
+        tuple[Path, Path] | None,
+        typer.Option(help="What changed between two files of --json, or two copied trees.", show_default=False),
+    ] = None,
+    watch: Annotated[bool, typer.Option("--watch", help="Say every change as it happens.")] = False,
+    seconds: Annotated[
+        float | None, typer.Option("--for", min=0, help="How long to watch; else until it is stopped.")
+    ] = None,
 ) -> None:
     """Say what the kernel tells of this machine's links, and what it does not."""
-    from auditra.cli.probe import look, tell
+    from auditra.cli import probe as probing
 
-    found = look(root)
-    typer.echo(found.model_dump_json(indent=2)) if json else tell(found)
+    if diff is not None:
+        found = probing.compare(*diff)
+        typer.echo(found.model_dump_json(indent=2)) if json else probing.tell_changes(found.changes)
+    elif watch:
+        probing.watch(root, seconds, as_json=json)
+    else:
+        told = probing.look(root)
+        typer.echo(told.model_dump_json(indent=2)) if json else probing.tell(told)
+
+
+@decode.command(name="usb")
+def decode_usb(
+    file: Annotated[Path | None, typer.Argument(help="A file of bytes, or - for standard input.")] = None,
+    hex: Annotated[str | None, typer.Option(help="The bytes, in hexadecimal.", show_default=False)] = None,
+    json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """USB descriptors, capabilities and hubs, as a device or the kernel gives them."""
+    from auditra.cli.decode import as_json, bytes_of, usb_in_words, usb_of
+
+    found = usb_of(bytes_of(file, hex))
+    typer.echo(as_json(found)) if json else usb_in_words(found)
 
 
 @app.command()

@@ -62,10 +62,15 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
 
 
 def schema_of(format_name: str) -> str:
-    """The JSON Schema of ``facts``, ``claims`` or ``judgement``."""
+    """The JSON Schema of a format, by its name."""
+    from auditra.cli.decode import UsbFile
+    from auditra.cli.probe import ProbeFile
     from auditra.publish.judgement_file import judgement_schema
 
-    made = {"facts": fact_schema, "claims": claims_schema, "judgement": judgement_schema}[format_name]()
+    made = {
+        "facts": fact_schema, "claims": claims_schema, "judgement": judgement_schema,
+        "probe": ProbeFile.model_json_schema, "decode-usb": UsbFile.model_json_schema,
+    }[format_name]()  # fmt: skip
     return json.dumps(made, indent=2, ensure_ascii=False)
 
 

@@ -1,104 +1,145 @@
-"""``auditra probe``: what the kernel tells of this machine's links, and plainly what it does not."""
+"""``auditra probe``: what the kernel tells of this machine's links, what changed, and what changes now."""
 
 from __future__ import annotations
 
+import platform
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import datetime
 from pathlib import Path
 
 import typer
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 
-from auditra.bench.kernel import KernelTree
+from auditra.bench.kernel.events import KernelEvents
+from auditra.bench.kernel.modes import open_modes
+from auditra.bench.kernel.tree import KernelTree
+from auditra.core.errors import InputError
+from auditra.core.host.difference import Change, differences
+from auditra.core.host.limits import lane_limits, power_limits
+from auditra.core.host.link import UsbLinkState, link_states
+from auditra.core.host.snapshot import Snapshot
+from auditra.core.host.telling import in_words
 from auditra.core.inert import inert
-from auditra.core.links.usb import link_at
-from auditra.core.quantities import bit_rate
+
+SYS = Path("/sys")
+LONGEST_FILE = 64 << 20
+_LOOKS_EVERY_S, _SETTLES_IN_S = 0.5, 0.4
+"""After one event more follow: a hub brings its devices."""
 
 
-class UsbTold(BaseModel):
-    """A USB device by its place; `speed_bps` is null where the kernel does not say."""
+class TypeCLimits(BaseModel):
+    """What limits a C socket, in words."""
 
-    name: str
-    usb_id: str
-    product: str
-    is_hub: bool
-    speed_bps: float | None
-
-
-class ConnectorTold(BaseModel):
-    """A display connector, with the description that the display sent, in hex."""
-
-    name: str
-    connected: bool
-    edid_hex: str
-
-
-class InterfaceTold(BaseModel):
-    """A network interface; `speed_bps` is null without a link, or where the kernel does not say."""
-
-    name: str
-    speed_bps: float | None
+    port: str
+    power: tuple[str, ...]
+    lanes: tuple[str, ...]
 
 
 class ProbeFile(BaseModel):
-    """What the kernel tells. A list is null where this kernel has no such class at all."""
+    """A snapshot, and what follows from it for each link."""
 
     format: str = "auditra probe"
-    version: int = 1
+    version: int = 2
     root: str
-    usb: tuple[UsbTold, ...] | None
-    displays: tuple[ConnectorTold, ...] | None
-    network: tuple[InterfaceTold, ...] | None
+    snapshot: Snapshot
+    usb_links: tuple[UsbLinkState, ...] = ()
+    type_c_limits: tuple[TypeCLimits, ...] = ()
+
+
+class DifferenceFile(BaseModel):
+    """What changed between two snapshots."""
+
+    format: str = "auditra probe difference"
+    version: int = 1
+    changes: tuple[Change, ...]
 
 
 def look(root: Path) -> ProbeFile:
-    """Read the attributes below a root."""
-    tree = KernelTree(root)
-    links, classes = tree.links(), tree.classes()
-    usb = tuple(
-        UsbTold(name=d.name, usb_id=d.usb_id, product=d.product, is_hub=d.is_hub, speed_bps=_bps(d.speed_mbps))
-        for d in links.usb
+    """What the tree below a root says now."""
+    snapshot = _snapshot(root)
+    limits = tuple(
+        TypeCLimits(port=each.name, power=tuple(power_limits(each)), lanes=tuple(lane_limits(each)))
+        for each in snapshot.type_c
     )
-    displays = tuple(ConnectorTold(name=c.name, connected=c.connected, edid_hex=c.edid.hex()) for c in links.connectors)
-    network = tuple(InterfaceTold(name=n.name, speed_bps=_bps(n.speed_mbps)) for n in links.network)
-    return ProbeFile(
-        root=str(root),
-        usb=usb if classes.usb else None,
-        displays=displays if classes.displays else None,
-        network=network if classes.network else None,
-    )
+    return ProbeFile(root=str(root), snapshot=snapshot, usb_links=link_states(snapshot), type_c_limits=limits)
 
 
-def _bps(mbps: float | None) -> float | None:
-    return None if mbps is None else mbps * 1e6
+def _snapshot(root: Path) -> Snapshot:
+    """Of this machine the kernel's release is known, and the modes that run; of a copy they are not."""
+    if root != SYS:
+        return KernelTree(root).snapshot()
+    with open_modes() as running:
+        snapshot = KernelTree(root, running).snapshot()
+    return replace(snapshot, host=replace(snapshot.host, system=f"{platform.system()} {platform.release()}"))
 
 
 def tell(probe: ProbeFile) -> None:
-    """In words, a line a link."""
-    _section("USB", "bus/usb/devices", None if probe.usb is None else [_usb_line(each) for each in probe.usb])
-    connectors = None if probe.displays is None else [
-        f"{each.name}: {'connected' if each.connected else 'nothing connected'}"
-        + (f", its description has {len(each.edid_hex) // 2} bytes" if each.edid_hex else "")
-        for each in probe.displays
-    ]  # fmt: skip
-    _section("displays", "class/drm", connectors)
-    interfaces = None if probe.network is None else [
-        f"{each.name}: {'no link, or its speed is not told' if each.speed_bps is None else bit_rate(each.speed_bps)}"
-        for each in probe.network
-    ]  # fmt: skip
-    _section("network", "class/net", interfaces)
+    """For a person."""
+    for line in in_words(probe.snapshot):
+        typer.echo(inert(line, 300) if line else "")
 
 
-def _usb_line(each: UsbTold) -> str:
-    link = link_at(each.speed_bps) if each.speed_bps is not None else None
-    speed = "speed not told" if each.speed_bps is None else bit_rate(each.speed_bps)
-    named = f" ({link.name})" if link else ""
-    return f"{each.name}: {each.usb_id} {each.product}{', a hub' if each.is_hub else ''}: {speed}{named}"
+def load(path: Path) -> Snapshot:
+    """A snapshot from a file of `probe --json`, or of a copied tree. Raises: InputError."""
+    if path.is_dir():
+        return KernelTree(path).snapshot()
+    try:
+        with path.open("rb") as file:
+            data = file.read(LONGEST_FILE + 1)
+    except OSError as error:
+        raise InputError(f"{path}", why=error.strerror or str(error), do="Name a file of probe --json") from error
+    if len(data) > LONGEST_FILE:
+        raise InputError(f"{path}", why=f"it is longer than {LONGEST_FILE} bytes", do="Name a file of probe --json")
+    try:
+        return ProbeFile.model_validate_json(data).snapshot
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(map(str, first["loc"]))
+        why = f"{place}: {first['msg']}" if place else first["msg"]
+        raise InputError(f"{path}", why=inert(why, 300), do="Name a file that probe --json wrote") from error
 
 
-def _section(name: str, folder: str, lines: list[str] | None) -> None:
-    typer.echo(name)
-    if lines is None:
-        typer.echo(f"  this kernel shows none: {folder} is not there")
-    for line in lines or []:
-        typer.echo(f"  {inert(line, 200)}")
-    if lines == []:
-        typer.echo("  nothing")
+def compare(before: Path, after: Path) -> DifferenceFile:
+    return DifferenceFile(changes=differences(load(before), load(after)))
+
+
+def tell_changes(changes: tuple[Change, ...], stamp: str = "") -> None:
+    for each in changes:
+        typer.echo(inert(f"{stamp}{each.sentence}", 300))
+
+
+def watch(
+    root: Path,
+    seconds: float | None,
+    *,
+    as_json: bool,
+    now: Callable[[], float] = time.monotonic,
+    sleep: Callable[[float], None] = time.sleep,
+) -> None:
+    """Say every change as it happens, until so many seconds are over or somebody stops it."""
+    tree, events = KernelTree(root), KernelEvents()
+    heard = events.are_heard and root == SYS
+    typer.echo(f"watching {root}, {'as the kernel says it' if heard else 'looking twice a second'}", err=True)
+    before, ends = tree.snapshot(), None if seconds is None else now() + seconds
+    try:
+        while ends is None or now() < ends:
+            if heard:
+                if not events.wait(_LOOKS_EVERY_S):
+                    continue
+                sleep(_SETTLES_IN_S)
+            else:
+                sleep(_LOOKS_EVERY_S)
+            after = tree.snapshot()
+            changes = differences(before, after)
+            before = after
+            if as_json:
+                for each in changes:
+                    typer.echo(DifferenceFile(changes=(each,)).model_dump_json())
+            else:
+                tell_changes(changes, f"{datetime.now():%H:%M:%S}  ")
+    except KeyboardInterrupt:
+        typer.echo("", err=True)
+    finally:
+        events.close()

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from auditra.core.decode.problem import Code
 from auditra.core.decode.usb_capabilities import Capabilities, decode_capabilities
 from auditra.core.decode.usb_descriptors import LONGEST_BYTES, decode_descriptors
-from tests.support import usb
+from auditra.core.simulate import descriptors as usb
 
 CONTAINER = "5ab1e000-0000-4000-8000-00000000c0de"
 FAST = usb.capabilities(

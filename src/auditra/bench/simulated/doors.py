@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 
-from auditra.bench.kernel import KernelTree
+from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.core.audit.path import PathTrace
 from auditra.core.claims.promise import Look

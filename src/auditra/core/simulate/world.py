@@ -11,6 +11,7 @@ from auditra.core.audit.device import DEVICE, Device, Role
 from auditra.core.audit.rig import Card, Display, Drain, Drive, Host, HostSocket, Instrument, Peer, Reader, Rig, Supply
 from auditra.core.audit.setup import Plugged
 from auditra.core.links.cards import BUS_BPS
+from auditra.core.links.charging import Step, steps_of_source
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.links.usb import LINKS, payload_ceiling_bps
@@ -30,7 +31,9 @@ _GAVE_WAY_SHARE = 0.15
 _BUS_V = 5.0
 _HOST_SOCKET_W = 15.0
 _ASKED_V, _LEAD_A = 20.0, 5.0
-_UPSTREAM_BPS = 10e9
+_UPSTREAM_BPS, _HIGH_SPEED_BPS = 10e9, 480e6
+_HUB_CONTAINER = "6f1e0601-0000-4000-8000-00000000b0a7"
+_UNMARKED_A = 3.0
 
 
 @dataclass(frozen=True)
@@ -52,6 +55,20 @@ class UsbNode:
     is_hub: bool
     version: str
     product: str
+    could_mbps: float = 480.0
+    ports: int = 0
+    container: str = ""
+    power_ma: int = 0
+
+
+@dataclass(frozen=True)
+class TypeCNode:
+    """A C socket of the simulated host. `cable_a` is what a marker says; None for a cable without one, or a captive."""
+
+    attached: bool = False
+    cable_a: float | None = None
+    offers: tuple[Step, ...] = ()
+    pins: str = ""
 
 
 @dataclass(frozen=True)
@@ -133,18 +150,44 @@ class World:
 
     def usb(self) -> Iterator[UsbNode]:
         if self._host_socket() is not None and self._is_up(DEVICE, USB_COMES_UP_IN_S):
-            name = self.device.name
-            yield UsbNode("2-1", min(_UPSTREAM_BPS, self._host_rate()) / 1e6, "1f6e:0601", True, " 3.20", name)
-            yield UsbNode("1-1", 480.0, "1f6e:0602", True, " 2.10", name)
+            could, ports = _UPSTREAM_BPS / 1e6, len(list(self.device.ports()))
+            fast = min(_UPSTREAM_BPS, self._host_rate()) / 1e6
+            for place, speed, usb_id, version in (
+                ("2-1", fast, "1f6e:0601", " 3.20"), ("1-1", _HIGH_SPEED_BPS / 1e6, "1f6e:0602", " 2.10"),
+            ):  # fmt: skip
+                yield UsbNode(place, speed, usb_id, True, version, self.device.name, could, ports, _HUB_CONTAINER)
         for each in self._standing:
             gear = self.rig.find(each.plugged.gear)
             if isinstance(gear, Drive | Reader) and (rate := self.usb_link_bps(gear.id)) is not None:
-                bus = "1" if rate <= 480e6 else "2"
+                bus = "1" if rate <= _HIGH_SPEED_BPS else "2"
                 place = (
                     f"{bus}-1.{self._place(each)}" if each.plugged.owner == DEVICE else f"{bus}-{self._place(each) + 1}"
                 )
                 ids = gear.usb_id if isinstance(gear, Drive) and isinstance(gear.usb_id, str) else "1f6e:0a00"
-                yield UsbNode(place, rate / 1e6, ids, False, " 3.20", gear.name)
+                version = " 3.20" if rate > _HIGH_SPEED_BPS else " 2.10"
+                could = _own_link_bps(gear) / 1e6
+                yield UsbNode(place, rate / 1e6, ids, False, version, gear.name, could, power_ma=896)
+
+    def type_c(self) -> Iterator[TypeCNode]:
+        """The host's C sockets, in order."""
+        host = self._host()
+        for socket in host.sockets if host else ():
+            if socket.connector == "usb-c" and host is not None:
+                yield self._type_c(host.id, socket.id)
+
+    def _type_c(self, host: str, socket: str) -> TypeCNode:
+        here = (each for each in self._standing if (each.plugged.owner, each.plugged.socket) == (host, socket))
+        each = next((each for each in here if self._is_up(each.plugged.gear, USB_COMES_UP_IN_S)), None)
+        if each is None:
+            return TypeCNode()
+        leads = (lead.amperes for lead in self.rig.leads if lead.id == each.plugged.lead)
+        marked = next((a for a in leads if isinstance(a, float | int) and a > _UNMARKED_A), None)
+        if each.plugged.gear != DEVICE:
+            return TypeCNode(attached=True, cable_a=marked)
+        supply = self._supply()
+        watts = self._passes_w(supply) if supply is not None else 0.0
+        running = any(node.mode is not None for node in self.displays())
+        return TypeCNode(True, marked, steps_of_source(watts) if watts > 0 else (), "D" if running else "")
 
     def network(self) -> Iterator[NetworkNode]:
         host = self._host()

@@ -1,4 +1,7 @@
-"""USB descriptors of made-up devices, put together byte by byte as the standards lay them out."""
+"""USB descriptors of made-up devices, put together byte by byte as the standards lay them out.
+
+Source: USB 2.0, 9.6; USB 3.2, 9.6.2; USB Billboard Device Class 1.2.2, 3.1.6.
+"""
 
 from __future__ import annotations
 

@@ -1,0 +1,170 @@
+"""Files of the kernel's tree, read one at a time: each may be absent, refuse, vanish, or hold anything.
+
+What cannot be read is None and never a guess; why it could not be is kept. Links that leave the root are not followed.
+"""
+
+from __future__ import annotations
+
+import errno
+import os
+import re
+from pathlib import Path
+
+from auditra.core.host.snapshot import Flaw
+from auditra.core.inert import inert
+
+LONGEST_ATTRIBUTE = 4096
+MOST_ENTRIES = 4096
+MOST_FLAWS = 400
+_ABSENT = {errno.ENOENT, errno.ENOTDIR}
+_NO_VALUE_NOW = {errno.EINVAL, errno.ENODATA, errno.EAGAIN, errno.EOPNOTSUPP}
+"""The kernel's own ways of saying that there is nothing to say in this state."""
+_WORDS = {
+    errno.EACCES: "it may not be read", errno.EPERM: "it may not be read", errno.ENODEV: "it went while it was read",
+    errno.EIO: "the kernel could not read it", errno.EISDIR: "a folder where a file belongs",
+    errno.ELOOP: "a link where a file belongs, or links that go in a circle",
+}  # fmt: skip
+_DECIMAL = re.compile(r"-?\d{1,12}(?:\.\d{1,6})?")
+_HEXADECIMAL = re.compile(r"(?:0x)?[0-9a-fA-F]{1,16}")
+_CHOSEN = re.compile(r"\[([^\]]{1,60})\]")
+_READ = os.O_RDONLY | os.O_NOFOLLOW | os.O_CLOEXEC | os.O_NONBLOCK
+"""A named pipe in a copied tree must not hold anybody up."""
+
+
+class Attributes:
+    """The files below a root, with what was wrong with them."""
+
+    def __init__(self, root: Path) -> None:
+        self.root = os.path.realpath(root)
+        self._flaws: dict[str, Flaw] = {}
+
+    @property
+    def flaws(self) -> tuple[Flaw, ...]:
+        return tuple(self._flaws.values())
+
+    def flaw(self, path: str, why: str) -> None:
+        if len(self._flaws) < MOST_FLAWS:
+            below = inert(os.path.relpath(path, self.root), 160)
+            self._flaws.setdefault(below, Flaw(below, why))
+
+    def has(self, below: str) -> bool:
+        return os.path.isdir(os.path.join(self.root, below))
+
+    def entries(self, below: str) -> list[str]:
+        """The names in a folder, in order; none where it is not there. `below` is under the root, or a whole path."""
+        path = os.path.join(self.root, below)
+        try:
+            names = sorted(os.listdir(path))
+        except OSError as error:
+            self._say(path, error)
+            return []
+        if len(names) > MOST_ENTRIES:
+            self.flaw(path, f"{len(names)} entries, of which {MOST_ENTRIES} were read")
+        return names[:MOST_ENTRIES]
+
+    def home(self, below: str, name: str) -> str | None:
+        """Where an entry of a class or bus really is; None for one that leaves the root, loops, or is gone."""
+        path = os.path.join(self.root, below, name)
+        place = os.path.realpath(path)
+        if place != self.root and not place.startswith(self.root + os.sep):
+            self.flaw(path, "it leads out of this tree")
+            return None
+        if not os.path.isdir(place):
+            self.flaw(path, "its links go in a circle" if os.path.islink(place) else "it went while it was read")
+            return None
+        return place
+
+    def raw(self, folder: str, name: str, limit: int = LONGEST_ATTRIBUTE) -> bytes | None:
+        """The bytes of a file, at most so many; None where it is not there, or cannot be read."""
+        path = f"{folder}/{name}"
+        try:
+            file = os.open(path, _READ)
+        except OSError as error:
+            self._say(path, error)
+            return None
+        try:
+            data = os.read(file, limit + 1)
+            while 0 < len(data) <= limit and (more := os.read(file, limit + 1 - len(data))):
+                data += more
+        except OSError as error:
+            self._say(path, error)
+            return None
+        finally:
+            os.close(file)
+        if len(data) > limit:
+            self.flaw(path, f"longer than {limit} bytes; the rest was not read")
+        return data[:limit]
+
+    def text(self, folder: str, name: str, limit: int = 200) -> str | None:
+        """One attribute in words that do nothing; empty where it says nothing."""
+        data = self.raw(folder, name)
+        if data is None:
+            return None
+        try:
+            words = data.decode("utf-8")
+        except UnicodeDecodeError:
+            self.flaw(f"{folder}/{name}", "it is no UTF-8 text")
+            words = data.decode("utf-8", "replace")
+        words = words.strip("\0 \n\t\r")
+        return words if words.isascii() and words.isprintable() and len(words) <= limit else inert(words, limit)
+
+    def lines(self, folder: str, name: str, most: int = 200) -> tuple[str, ...]:
+        data = self.raw(folder, name) or b""
+        return tuple(inert(each, 60) for each in data.decode("utf-8", "replace").split("\n")[:most] if each.strip())
+
+    def decimal(self, folder: str, name: str, unit: str = "") -> float | None:
+        """A number, with its unit behind it where one belongs; empty, ``unknown`` and ``N/A`` are None and no flaw."""
+        words = self.text(folder, name)
+        if not words or words in ("unknown", "N/A"):
+            return None
+        plain = words.removesuffix(unit).strip()
+        if not _DECIMAL.fullmatch(plain):
+            self.flaw(f"{folder}/{name}", f'"{words[:40]}" is no number' + (f" of {unit}" if unit else ""))
+            return None
+        return float(plain)
+
+    def integer(self, folder: str, name: str, unit: str = "") -> int | None:
+        value = self.decimal(folder, name, unit)
+        return None if value is None else int(value)
+
+    def thousandths(self, folder: str, name: str) -> int | None:
+        """A value in micro-units, in thousandths."""
+        value = self.integer(folder, name)
+        return None if value is None else round(value / 1000)
+
+    def rate(self, folder: str, name: str) -> float | None:
+        """A speed in Mb/s; the kernel says -1, and other things that are no rate, where it knows none."""
+        value = self.decimal(folder, name)
+        return value if value is not None and value > 0 else None
+
+    def hexadecimal(self, folder: str, name: str, digits: int = 8) -> int | None:
+        words = self.text(folder, name)
+        if not words:
+            return None
+        if not _HEXADECIMAL.fullmatch(words) or len(words.removeprefix("0x")) > digits:
+            self.flaw(f"{folder}/{name}", f'"{words[:40]}" is no hexadecimal number')
+            return None
+        return int(words, 16)
+
+    def flag(self, folder: str, name: str) -> bool | None:
+        """0 and 1, no and yes."""
+        return {"0": False, "1": True, "no": False, "yes": True}.get(self.text(folder, name) or "")
+
+    def chosen(self, folder: str, name: str) -> str | None:
+        """The current one of a list of choices; the whole where nothing is in brackets and there is one word."""
+        words = self.text(folder, name)
+        if not words:
+            return None
+        found = _CHOSEN.search(words)
+        return found[1] if found else (words if " " not in words else None)
+
+    def points_to(self, folder: str, name: str) -> str | None:
+        """The last part of what a link points to; the link is not followed."""
+        try:
+            return inert(os.path.basename(os.readlink(f"{folder}/{name}").rstrip("/")), 80)
+        except OSError:
+            return None
+
+    def _say(self, path: str, error: OSError) -> None:
+        if error.errno not in _ABSENT | _NO_VALUE_NOW:
+            self.flaw(path, _WORDS.get(error.errno or 0, error.strerror or str(error)))

@@ -1,0 +1,28 @@
+"""The fastest link that a USB device says it can make, whatever link it has."""
+
+from __future__ import annotations
+
+from auditra.core.decode.usb_capabilities import Capabilities
+
+FULL_SPEED_MBPS, HIGH_SPEED_MBPS, SUPERSPEED_MBPS = 12.0, 480.0, 5000.0
+
+
+def could_mbps(version: str | None, speed_mbps: float | None, told: Capabilities | None) -> tuple[float | None, str]:
+    """Mb/s, and what says so; None where nothing does.
+
+    A version is what a device claims at the speed that it has: 2.10 proves nothing by itself, and 3.10 or 3.20 no more
+    than 5 Gb/s. Source: USB 3.2, 9.2.6.6 and 9.6.2; bcdUSB: USB 2.0, 9.6.1.
+    """
+    if told is not None and told.most_mbps is not None:
+        return max(told.most_mbps, speed_mbps or 0.0), "its capabilities"
+    major, _, minor = (version or "").strip().partition(".")
+    if not major.isdigit():
+        return None, ""
+    if int(major) >= 3:
+        return max(SUPERSPEED_MBPS, speed_mbps or 0.0), "its version"
+    if int(major) == 1:
+        return FULL_SPEED_MBPS, "its version"
+    told_nothing_more = told is not None or not minor.startswith("1")
+    if told_nothing_more and speed_mbps is not None and speed_mbps >= HIGH_SPEED_MBPS:
+        return HIGH_SPEED_MBPS, "its version"
+    return None, ""

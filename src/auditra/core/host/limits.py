@@ -1,0 +1,71 @@
+"""What of the port, the cable or the partner limits the power and the lanes of a C socket, in words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.decode.identity import CableIdentity, limits_in_words
+from auditra.core.host.snapshot import AlternateMode, PowerOffer, TypeCPort
+
+_CURRENT_W = {"default": (7.5, "5 V at up to 1.5 A"), "1.5A": (7.5, "5 V 1.5 A"), "3.0A": (15.0, "5 V 3 A")}
+"""Source: USB Type-C R2.2, table 4-24 (Type-C current); default USB power is 900 mA or less, 1.5 A with BC 1.2."""
+_CABLE_WITHOUT_MARKER_W = 60.0
+_FOUR_LANES, _TWO_LANES = "ACE", "BDF"
+DISPLAYPORT_SVID = 0xFF01
+
+
+def power_limits(port: TypeCPort) -> Iterator[str]:
+    """One sentence for everything that is known to limit the power, the lowest first."""
+    found: list[tuple[float, str]] = []
+    if port.operation in _CURRENT_W:
+        most, words = _CURRENT_W[port.operation]
+        found.append((most, f"no contract: {words}"))
+    for who, offer in _sources(port):
+        most_w = offer.most_w
+        if most_w is not None:
+            found.append((most_w, f"{who} offers {most_w:g} W at most"))
+    cable = port.cable.identity.cable if port.cable and port.cable.identity else None
+    if cable is not None and cable.most_w is not None:
+        found.append((cable.most_w, f"the cable's marker allows {limits_in_words(cable)}"))
+    elif port.cable is None and port.partner is not None:
+        found.append((_CABLE_WITHOUT_MARKER_W, "no cable answered: without a marker 3 A is the most (60 W)"))
+    return (words for _, words in sorted(found))
+
+
+def _sources(port: TypeCPort) -> Iterator[tuple[str, PowerOffer]]:
+    """Who gives: the port where it is the source, else the partner; both where that is not told."""
+    if port.offer is not None and port.power_role != "sink":
+        yield "the port", port.offer
+    if port.partner is not None and port.partner.offer is not None and port.power_role != "source":
+        yield "the partner", port.partner.offer
+
+
+def lane_limits(port: TypeCPort) -> Iterator[str]:
+    """What becomes of the four lanes, and what the cable allows of them."""
+    for mode in port.partner.modes if port.partner is not None else ():
+        words = lanes_in_words(mode)
+        if words:
+            yield words
+    cable = port.cable.identity.cable if port.cable and port.cable.identity else None
+    if cable is not None and cable.speed is not None:
+        yield from _cable_lanes(cable)
+
+
+def _cable_lanes(cable: CableIdentity) -> Iterator[str]:
+    assert cable.speed is not None
+    if cable.speed.lane_mbps <= 480:
+        yield "the cable is marked for USB 2.0: it has no fast lanes"
+    else:
+        yield f"the cable is marked for {cable.speed.name}"
+
+
+def lanes_in_words(mode: AlternateMode) -> str:
+    """What DisplayPort leaves for data. Source: VESA DisplayPort Alt Mode 2.1, table 3-2 (pin assignments)."""
+    if mode.svid != DISPLAYPORT_SVID or not mode.active or mode.pin_assignment is None:
+        return ""
+    pins = mode.pin_assignment
+    if pins in _FOUR_LANES:
+        return f"DisplayPort has all four lanes (pin assignment {pins}): data has USB 2.0 alone"
+    if pins in _TWO_LANES:
+        return f"DisplayPort has two lanes (pin assignment {pins}), fast data has two"
+    return ""

@@ -1,0 +1,139 @@
+"""A snapshot for a person: each chain from the host to its devices, aligned, with units; then everything else."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.host.limits import lane_limits, power_limits
+from auditra.core.host.link import LinkAnswer, UsbLinkState, link_states
+from auditra.core.host.snapshot import (
+    BlockDevice,
+    DisplayConnector,
+    NetworkInterface,
+    PowerSource,
+    Router,
+    Sensor,
+    Snapshot,
+    TypeCPort,
+    UsbDevice,
+)
+from auditra.core.links.usb import link_at
+from auditra.core.quantities import bit_rate
+
+_ABSENT_WORDS = {
+    "usb": "USB devices", "type_c": "C sockets", "routers": "USB4 routers", "displays": "display connectors",
+    "network": "network interfaces", "power": "power supplies", "sensors": "sensors", "blocks": "disks",
+}  # fmt: skip
+_MOST_FLAWS_TOLD = 20
+_MARKS = {LinkAnswer.BEST: "=", LinkAnswer.SLOWER: "<", LinkAnswer.CANNOT_TELL: "?"}
+"""As a verdict on a claim is marked: what was shown against what could be."""
+
+
+def in_words(snapshot: Snapshot) -> Iterator[str]:
+    """Line by line. Parts that this host has none of are named once, at the end."""
+    yield snapshot.host.words + (f", {snapshot.host.system}" if snapshot.host.system else "")
+    parts = (
+        ("USB", list(usb_lines(snapshot))), ("C sockets", [line for each in snapshot.type_c for line in _type_c(each)]),
+        ("USB4", list(map(_router, snapshot.routers))), ("displays", list(map(_display, snapshot.displays))),
+        ("network", list(map(_interface, snapshot.network))), ("power", list(map(_source, snapshot.power))),
+        ("sensors", list(map(_sensor, snapshot.sensors))), ("disks", list(map(_block, snapshot.blocks))),
+    )  # fmt: skip
+    for name, lines in parts:
+        if lines:
+            yield ""
+            yield name
+            yield from (f"  {line}" for line in lines)
+    if snapshot.absent:
+        yield ""
+        yield f"this kernel shows no {', no '.join(_ABSENT_WORDS[each] for each in snapshot.absent)}"
+    yield from _flaws(snapshot)
+
+
+def _flaws(snapshot: Snapshot) -> Iterator[str]:
+    if snapshot.flaws:
+        yield ""
+        yield f"could not be read ({len(snapshot.flaws)})"
+    yield from (f"  {each.path}: {each.why}" for each in snapshot.flaws[:_MOST_FLAWS_TOLD])
+    if len(snapshot.flaws) > _MOST_FLAWS_TOLD:
+        yield f"  and {len(snapshot.flaws) - _MOST_FLAWS_TOLD} more: --json has all"
+
+
+def usb_lines(snapshot: Snapshot) -> Iterator[str]:
+    """Each bus that has something on it, as a chain from the host outwards."""
+    states = {each.device: each for each in link_states(snapshot)}
+    rows = [row for root in snapshot.below(None) for row in _branch(root, snapshot, 0, set())]
+    width = max((len(left) for left, _ in rows), default=0)
+    for left, device in rows:
+        yield f"{left:{width}}  {_link_words(device, states.get(device.name))}".rstrip()
+
+
+def _branch(device: UsbDevice, snapshot: Snapshot, depth: int, seen: set[str]) -> Iterator[tuple[str, UsbDevice]]:
+    if device.name in seen:
+        return
+    seen.add(device.name)
+    yield f"{'  ' * depth}{device.name}  {device.words}", device
+    for each in snapshot.below(device.name):
+        yield from _branch(each, snapshot, depth + 1, seen)
+
+
+def _link_words(device: UsbDevice, state: UsbLinkState | None) -> str:
+    link = link_at(device.speed_mbps * 1e6) if device.speed_mbps is not None else None
+    speed = "speed not told" if device.speed_mbps is None else bit_rate(device.speed_mbps * 1e6)
+    parts = [f"{speed:>9}", "" if device.is_root else device.usb_id]
+    if device.max_power_ma:
+        parts.append(f"{device.max_power_ma} mA")
+    if link is not None and device.is_root:
+        parts.append(link.name)
+    if state is not None:
+        parts.append(f"{_MARKS[state.answer]} {state.answer}: {state.why}")
+    return "  ".join(filter(None, parts))
+
+
+def _type_c(port: TypeCPort) -> Iterator[str]:
+    roles = ", ".join(filter(None, (port.data_role, port.power_role, (port.operation or "").replace("_", " "))))
+    attached = "nothing attached" if port.partner is None else port.partner.kind or "something attached"
+    yield f"{port.name}  {attached}{f' ({roles})' if roles else ''}"
+    yield from (f"    {line}" for line in (*power_limits(port), *lane_limits(port)))
+
+
+def _router(each: Router) -> str:
+    if each.tx_mbps_a_lane is None or each.tx_lanes is None:
+        return f"{each.name}  {each.device_name or 'the host'}"
+    rate = bit_rate(each.tx_mbps_a_lane * each.tx_lanes * 1e6)
+    lanes = f"{each.tx_lanes} x {bit_rate(each.tx_mbps_a_lane * 1e6)}"
+    return f"{each.name}  {each.vendor_name} {each.device_name}  {rate} ({lanes})"
+
+
+def _display(each: DisplayConnector) -> str:
+    if not each.connected:
+        return f"{each.name}  {each.status or 'status not told'}"
+    running = "" if each.running is None else (
+        f", runs {each.running.width}x{each.running.height} at {each.running.refresh_millihz / 1000:g} Hz"
+    )  # fmt: skip
+    described = f", its description has {len(each.edid_hex) // 2} bytes" if each.edid_hex else ", no description"
+    return f"{each.name}  connected{running}{described}"
+
+
+def _interface(each: NetworkInterface) -> str:
+    unknown = "a link, its rate not told" if each.carrier and each.state == "up" else "no link"
+    link = unknown if each.speed_mbps is None else bit_rate(each.speed_mbps * 1e6)
+    duplex = f" {each.duplex} duplex" if each.speed_mbps is not None and each.duplex else ""
+    where = f", on {each.usb}" if each.usb else ""
+    flaps = f", link changed {each.carrier_changes} times" if (each.carrier_changes or 0) > 2 else ""
+    return f"{each.name}  {'virtual' if each.virtual else link}{duplex}{where}{flaps}"
+
+
+def _source(each: PowerSource) -> str:
+    volts = "" if each.voltage_mv is None else f" {each.voltage_mv / 1000:g} V"
+    amperes = "" if each.current_ma is None else f" {each.current_ma / 1000:g} A"
+    percent = "" if each.capacity_percent is None else f" {each.capacity_percent} %"
+    return f"{each.name}  {each.kind or 'power supply'}{percent} {each.status or ''}{volts}{amperes}".rstrip()
+
+
+def _sensor(each: Sensor) -> str:
+    return f"{each.chip}  {each.label or each.name}  {each.value:g} {each.unit}"
+
+
+def _block(each: BlockDevice) -> str:
+    size = "" if each.size_bytes is None else f"  {each.size_bytes / 1e9:.1f} GB"
+    return f"{each.name}  {each.model or 'disk'}{size}{f', on {each.usb}' if each.usb else ''}"
