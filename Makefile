@@ -28,7 +28,11 @@ bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.storage_engine
 	$(BIN)/python -m benchmarks.judging_and_journal
 	$(BIN)/python -m benchmarks.claim_language
+	$(BIN)/python -m benchmarks.host_and_decoders
 	$(BIN)/python -m benchmarks.start_and_keys
+
+fuzz: $(VENV)/dev.stamp
+	$(BIN)/python scripts/fuzz.py
 
 lock: $(VENV)/dev.stamp
 	sh scripts/lock.sh $(BIN)
@@ -36,7 +40,7 @@ lock: $(VENV)/dev.stamp
 tmux:
 	@sh scripts/need.sh tmux tmux
 
-.PHONY: tmux bench
+.PHONY: tmux bench fuzz
 
 $(VENV)/run.stamp: requirements.lock pyproject.toml
 	sh scripts/set_up.sh $(PYTHON) $(VENV) requirements.lock

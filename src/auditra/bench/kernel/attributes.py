@@ -37,6 +37,7 @@ class Attributes:
     def __init__(self, root: Path) -> None:
         self.root = os.path.realpath(root)
         self._flaws: dict[str, Flaw] = {}
+        self._real_folders: dict[str, str] = {}
 
     @property
     def flaws(self) -> tuple[Flaw, ...]:
@@ -64,8 +65,8 @@ class Attributes:
 
     def home(self, below: str, name: str) -> str | None:
         """Where an entry of a class or bus really is; None for one that leaves the root, loops, or is gone."""
-        path = os.path.join(self.root, below, name)
-        place = os.path.realpath(path)
+        path = f"{self._real(f'{self.root}/{below}')}/{name}"
+        place = self._resolved(path)
         if place != self.root and not place.startswith(self.root + os.sep):
             self.flaw(path, "it leads out of this tree")
             return None
@@ -73,6 +74,20 @@ class Attributes:
             self.flaw(path, "its links go in a circle" if os.path.islink(place) else "it went while it was read")
             return None
         return place
+
+    def _resolved(self, path: str) -> str:
+        """A path with its links followed. Most entries are one link into a folder that was met before."""
+        try:
+            path = os.path.normpath(os.path.join(os.path.dirname(path), os.readlink(path)))
+        except OSError:
+            pass
+        path = f"{self._real(os.path.dirname(path))}/{os.path.basename(path)}"
+        return os.path.realpath(path) if os.path.islink(path) else path
+
+    def _real(self, folder: str) -> str:
+        if folder not in self._real_folders:
+            self._real_folders[folder] = os.path.realpath(folder)
+        return self._real_folders[folder]
 
     def raw(self, folder: str, name: str, limit: int = LONGEST_ATTRIBUTE) -> bytes | None:
         """The bytes of a file, at most so many; None where it is not there, or cannot be read."""
@@ -84,8 +99,9 @@ class Attributes:
             return None
         try:
             data = os.read(file, limit + 1)
-            while 0 < len(data) <= limit and (more := os.read(file, limit + 1 - len(data))):
-                data += more
+            if limit > LONGEST_ATTRIBUTE:  # text comes in one go; what is longer comes in pages
+                while 0 < len(data) <= limit and (more := os.read(file, limit + 1 - len(data))):
+                    data += more
         except OSError as error:
             self._say(path, error)
             return None

@@ -1,0 +1,102 @@
+"""Every decoder on damaged valid input, 200,000 times each: nothing but the package's own errors, and no run over 50 ms.
+
+`make fuzz` runs it. A run that is too slow is repeated, so that a busy machine accuses nobody.
+"""
+
+from __future__ import annotations
+
+import argparse
+import random
+import sys
+import time
+from collections.abc import Callable
+
+from auditra.core.decode.identity import decode_identity
+from auditra.core.decode.usb_capabilities import decode_capabilities
+from auditra.core.decode.usb_descriptors import decode_descriptors
+from auditra.core.errors import AuditraError
+from auditra.core.simulate import descriptors
+
+INPUTS, LONGEST_RUN_S, REPEATS = 200_000, 0.050, 5
+Decode = Callable[[bytes], object]
+_CAPABILITIES = descriptors.capabilities(
+    descriptors.usb2_extension(), descriptors.superspeed(), descriptors.superspeed_plus(),
+    descriptors.container("6f1e0601-0000-4000-8000-00000000b0a7"), descriptors.billboard((0xFF01, 1), (0x8087, 1)),
+)  # fmt: skip
+
+
+def identity(data: bytes) -> object:
+    words = [int.from_bytes(data[at : at + 4], "little") for at in range(0, 24, 4)]
+    return decode_identity(words[0], words[1], words[2], tuple(words[3:]), of_cable=bool(data[:1] > b"\x7f"))
+
+
+DECODERS: dict[str, tuple[Decode, bytes]] = {
+    "usb descriptors": (decode_descriptors, descriptors.disk() + _CAPABILITIES),
+    "usb capabilities": (decode_capabilities, _CAPABILITIES),
+    "identities": (identity, bytes.fromhex("6e1f0018000000000001010543260a000000000000000000")),
+}
+"""Each with something valid to begin from."""
+
+
+def damaged(whole: bytes, chance: random.Random) -> bytes:
+    """Bytes changed, cut out, doubled or put in; now and then noise alone, or far too much of it."""
+    if chance.random() < 0.02:
+        return chance.randbytes(chance.choice((0, 1, 7, 300, 5000)))
+    data = bytearray(whole)
+    for _ in range(chance.randint(1, 6)):
+        at = chance.randrange(len(data) + 1) if data else 0
+        change = chance.randrange(4)
+        if change == 0 and at < len(data):
+            data[at] = chance.choice((0, 1, 2, 0x7F, 0x80, 0xFF, chance.randrange(256)))
+        elif change == 1:
+            del data[at : at + chance.randint(1, 20)]
+        elif change == 2:
+            data[at:at] = data[at : at + 30]
+        else:
+            data[at:at] = chance.randbytes(chance.randint(1, 8))
+    return bytes(data[:8192])
+
+
+def fuzz(name: str, inputs: int, seed: int) -> list[str]:
+    """What went wrong, each with the input that did it."""
+    decode, whole = DECODERS[name]
+    chance, wrong = random.Random(f"{seed} {name}"), []
+    for _ in range(inputs):
+        data = damaged(whole, chance)
+        seconds, error = _run(decode, data)
+        if error:
+            wrong.append(f"{name}: {error} from {data.hex()[:200]}")
+        elif seconds > LONGEST_RUN_S and min(_run(decode, data)[0] for _ in range(REPEATS)) > LONGEST_RUN_S:
+            wrong.append(f"{name}: {seconds * 1000:.0f} ms from {len(data)} bytes {data.hex()[:200]}")
+    return wrong
+
+
+def _run(decode: Decode, data: bytes) -> tuple[float, str]:
+    begun = time.perf_counter()
+    try:
+        decode(data)
+    except AuditraError:
+        pass
+    except Exception as error:  # whatever it is, it is ours to mend
+        return 0.0, f"{type(error).__name__} {error}"
+    return time.perf_counter() - begun, ""
+
+
+def main() -> int:
+    asked = argparse.ArgumentParser(description=__doc__)
+    asked.add_argument("--inputs", type=int, default=INPUTS, help="how many inputs a decoder gets")
+    asked.add_argument("--seed", type=int, default=1)
+    told = asked.parse_args()
+    wrong = 0
+    for name in DECODERS:
+        begun = time.perf_counter()
+        found = fuzz(name, told.inputs, told.seed)
+        wrong += len(found)
+        print(f"{name}: {told.inputs:,} inputs in {time.perf_counter() - begun:.0f} s, {len(found)} went wrong")
+        for line in found[:10]:
+            print(f"  {line}")
+    return int(wrong > 0)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
