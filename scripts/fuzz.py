@@ -1,4 +1,4 @@
-"""Every decoder on damaged valid input, 200,000 times each: nothing but the package's own errors, and no run over 50 ms.
+"""Every decoder on damaged valid input, 200,000 times: nothing but the package's own errors, no run over 50 ms.
 
 `make fuzz` runs it. A run that is too slow is repeated, so that a busy machine accuses nobody.
 """

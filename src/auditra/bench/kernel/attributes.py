@@ -5,6 +5,7 @@ What cannot be read is None and never a guess; why it could not be is kept. Link
 
 from __future__ import annotations
 
+import contextlib
 import errno
 import os
 import re
@@ -77,10 +78,8 @@ class Attributes:
 
     def _resolved(self, path: str) -> str:
         """A path with its links followed. Most entries are one link into a folder that was met before."""
-        try:
+        with contextlib.suppress(OSError):
             path = os.path.normpath(os.path.join(os.path.dirname(path), os.readlink(path)))
-        except OSError:
-            pass
         path = f"{self._real(os.path.dirname(path))}/{os.path.basename(path)}"
         return os.path.realpath(path) if os.path.islink(path) else path
 
