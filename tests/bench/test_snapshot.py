@@ -49,13 +49,13 @@ def flaws(root: Path) -> dict[str, str]:
 
 def test_the_chain_from_host_to_drive_with_what_each_could_do(root: Path) -> None:
     found = snapshot(root)
-    way = found.way_to("2-1.1")
+    way = found.way_to("2-1.8.1")
     assert [(each.name, each.speed_mbps, each.could_mbps) for each in way] == [
-        ("usb2", 10_000, 10_000), ("2-1", 10_000, 10_000), ("2-1.1", 5000, 10_000),
+        ("usb2", 10_000, 10_000), ("2-1", 10_000, 10_000), ("2-1.8", 5000, 5000), ("2-1.8.1", 5000, 10_000),
     ]  # fmt: skip
     assert way[1].container_id is not None
     assert way[1].ports[0].peer == "1-1-port1"
-    assert way[2].max_power_ma == 896
+    assert way[3].max_power_ma == 896
     assert found.flaws == ()
     assert "blocks" in found.absent
 
@@ -115,7 +115,7 @@ def test_everything_else_that_hangs_on_a_host(tmp_path: Path) -> None:
     assert found.flaws == ()
 
 
-DRIVE = "devices/pci0/usb2/2-1/2-1.1"
+DRIVE = "devices/pci0/usb2/2-1/2-1.8/2-1.8.1"
 
 
 @pytest.mark.parametrize(
@@ -132,7 +132,7 @@ DRIVE = "devices/pci0/usb2/2-1/2-1.1"
 def test_a_file_that_is_wrong_costs_only_itself(root: Path, name: str, value: bytes, why: str) -> None:
     (root / DRIVE / name).write_bytes(value)
     found = snapshot(root)
-    assert found.device("2-1.1") is not None
+    assert found.device("2-1.8.1") is not None
     told = {each.path: each.why for each in found.flaws}
     assert any(part in told[f"{DRIVE}/{name}"] for part in why.split("|"))
 
@@ -141,14 +141,14 @@ def test_empty_and_absent_files_are_no_flaw_and_no_value(root: Path) -> None:
     (root / DRIVE / "speed").write_bytes(b"")
     (root / DRIVE / "bMaxPower").unlink()
     found = snapshot(root)
-    device = found.device("2-1.1")
+    device = found.device("2-1.8.1")
     assert device is not None
     assert (device.speed_mbps, device.max_power_ma, found.flaws) == (None, None, ())
 
 
 def test_escape_codes_and_markup_are_shown_and_do_nothing(root: Path) -> None:
     (root / DRIVE / "product").write_text("\x1b[2J[red]disk[/red]\u202e\n")
-    device = snapshot(root).device("2-1.1")
+    device = snapshot(root).device("2-1.8.1")
     assert device is not None
     assert "\x1b" not in device.product
     assert "\u202e" not in device.product
@@ -181,7 +181,7 @@ def test_what_may_not_be_read_is_listed(root: Path, monkeypatch: pytest.MonkeyPa
     real = os.open
 
     def refuse(path: str, *rest: int) -> int:
-        if str(path).endswith("2-1.1/serial"):
+        if str(path).endswith("2-1.8.1/serial"):
             raise PermissionError(13, "Permission denied")
         return real(path, *rest)
 
@@ -200,7 +200,7 @@ def test_what_vanishes_between_listing_and_reading_costs_only_itself(
 
     monkeypatch.setattr(os, "listdir", with_one_more)
     found = snapshot(root)
-    assert found.device("2-1.1") is not None
+    assert found.device("2-1.8.1") is not None
     assert [each.path for each in found.flaws] == ["bus/usb/devices/9-9"]
 
 

@@ -38,19 +38,19 @@ def test_for_a_person_the_chain_stands_in_order_with_units(trees: tuple[Path, Pa
     drive = next(line for line in lines if "fast SSD" in line)
     assert "5 Gb/s" in drive
     assert "896 mA" in drive
-    assert "< slower than both could: it could do 10 Gb/s" in drive
+    assert "= as fast as both could: it could do 10 Gb/s, but 2-1.8 could do 5 Gb/s" in drive
 
 
 def test_json_has_plain_names_and_what_follows(trees: tuple[Path, Path]) -> None:
     told = json.loads(said("probe", "--root", trees[1], "--json"))
-    drive = next(each for each in told["snapshot"]["usb"] if each["name"] == "2-1.1")
+    drive = next(each for each in told["snapshot"]["usb"] if each["name"] == "2-1.8.1")
     assert (drive["speed_mbps"], drive["max_power_ma"], drive["vid"], drive["pid"]) == (5000, 896, 0x1F6E, 0x5501)
     assert {each["device"]: each["answer"] for each in told["usb_links"]}["1-1"] == "as fast as both could"
 
 
 def test_the_difference_of_two_trees_and_of_two_files(trees: tuple[Path, Path], tmp_path: Path) -> None:
     of_trees = said("probe", "--diff", *trees)
-    assert of_trees.startswith("2-1.1: fast SSD (1f6e:5501) at 5 Gb/s, behind Osierpell OP-6")
+    assert of_trees.startswith("2-1.8.1: fast SSD (1f6e:5501) at 5 Gb/s, behind Osierpell OP-6, inner hub")
     files = [tmp_path / "one.json", tmp_path / "two.json"]
     for tree, file in zip(trees, files, strict=True):
         file.write_text(said("probe", "--root", tree, "--json"))

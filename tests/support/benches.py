@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Iterable, Sequence
 from datetime import datetime
 
@@ -22,10 +23,16 @@ class MemoryJournal:
 
     def __init__(self, facts: Iterable[Fact]) -> None:
         self.kept: list[Entry] = []
+        self.evidence: dict[str, bytes] = {}
         self.append(facts, action="made", at=BEGIN)
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
         self.kept += [Entry(len(self.kept) + n, at, action, fact) for n, fact in enumerate(facts, start=1)]
+
+    def keep(self, data: bytes) -> str:
+        sha256 = hashlib.sha256(data).hexdigest()
+        self.evidence[sha256] = data
+        return sha256
 
     def entries(self) -> tuple[Entry, ...]:
         return tuple(self.kept)

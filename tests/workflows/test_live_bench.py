@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
@@ -38,7 +38,7 @@ class Reviewer:
     asked: list[str] = field(default_factory=list)
     plugs: object = None
 
-    def make(self, moves: Sequence[PlugMove]) -> None:
+    def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
         if callable(self.plugs) and any(move.action is Action.PLUG for move in moves):
             self.plugs()
 

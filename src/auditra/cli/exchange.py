@@ -64,8 +64,8 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
 def schema_of(format_name: str) -> str:
     """The JSON Schema of a format, by its name."""
     from auditra.cli.decode import UsbFile
-    from auditra.cli.probe import ProbeFile
     from auditra.publish.judgement_file import judgement_schema
+    from auditra.workflows.probe_file import ProbeFile
 
     made = {
         "facts": fact_schema, "claims": claims_schema, "judgement": judgement_schema,

@@ -10,42 +10,22 @@ from datetime import datetime
 from pathlib import Path
 
 import typer
-from pydantic import BaseModel, ValidationError
+from pydantic import BaseModel
 
 from auditra.bench.kernel.events import KernelEvents
 from auditra.bench.kernel.modes import open_modes
 from auditra.bench.kernel.tree import KernelTree
 from auditra.core.errors import InputError
 from auditra.core.host.difference import Change, differences
-from auditra.core.host.limits import lane_limits, power_limits
-from auditra.core.host.link import UsbLinkState, link_states
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.host.telling import in_words
 from auditra.core.inert import inert
+from auditra.workflows.probe_file import ProbeFile, probe_file, read_probe_file
 
 SYS = Path("/sys")
 LONGEST_FILE = 64 << 20
 _LOOKS_EVERY_S, _SETTLES_IN_S = 0.5, 0.4
 """After one event more follow: a hub brings its devices."""
-
-
-class TypeCLimits(BaseModel):
-    """What limits a C socket, in words."""
-
-    port: str
-    power: tuple[str, ...]
-    lanes: tuple[str, ...]
-
-
-class ProbeFile(BaseModel):
-    """A snapshot, and what follows from it for each link."""
-
-    format: str = "auditra probe"
-    version: int = 2
-    root: str
-    snapshot: Snapshot
-    usb_links: tuple[UsbLinkState, ...] = ()
-    type_c_limits: tuple[TypeCLimits, ...] = ()
 
 
 class DifferenceFile(BaseModel):
@@ -58,12 +38,7 @@ class DifferenceFile(BaseModel):
 
 def look(root: Path) -> ProbeFile:
     """What the tree below a root says now."""
-    snapshot = _snapshot(root)
-    limits = tuple(
-        TypeCLimits(port=each.name, power=tuple(power_limits(each)), lanes=tuple(lane_limits(each)))
-        for each in snapshot.type_c
-    )
-    return ProbeFile(root=str(root), snapshot=snapshot, usb_links=link_states(snapshot), type_c_limits=limits)
+    return probe_file(_snapshot(root), str(root))
 
 
 def _snapshot(root: Path) -> Snapshot:
@@ -92,13 +67,7 @@ def load(path: Path) -> Snapshot:
         raise InputError(f"{path}", why=error.strerror or str(error), do="Name a file of probe --json") from error
     if len(data) > LONGEST_FILE:
         raise InputError(f"{path}", why=f"it is longer than {LONGEST_FILE} bytes", do="Name a file of probe --json")
-    try:
-        return ProbeFile.model_validate_json(data).snapshot
-    except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(map(str, first["loc"]))
-        why = f"{place}: {first['msg']}" if place else first["msg"]
-        raise InputError(f"{path}", why=inert(why, 300), do="Name a file that probe --json wrote") from error
+    return read_probe_file(data, str(path))
 
 
 def compare(before: Path, after: Path) -> DifferenceFile:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import typer
@@ -22,7 +22,7 @@ class TerminalPerson:
     audit: Audit
     plugged: bool = False
 
-    def make(self, moves: Sequence[PlugMove]) -> None:
+    def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
         for move in moves:
             typer.echo(inert(f"  {in_words(move, self.audit.device, self.audit.rig)}", 300))
         if moves and not self.plugged:

@@ -44,6 +44,8 @@ from auditra.core.errors import (
 )
 from auditra.core.inert import inert
 from auditra.store.encoding import decode_fact, encode_fact
+from auditra.store.evidence import FOLDER as EVIDENCE
+from auditra.store.evidence import EvidenceFolder
 
 SCHEMA_VERSION = 1
 FILE = "library.sqlite"
@@ -180,10 +182,15 @@ class Library:
 
 
 class SqliteJournal:
-    """One audit's journal."""
+    """One audit's journal, with the evidence that it names."""
 
     def __init__(self, engine: Engine, folder: Path, name: str) -> None:
         self._engine, self._file, self.name = engine, folder / FILE, name
+        self.evidence = EvidenceFolder(folder / EVIDENCE)
+
+    def keep(self, data: bytes) -> str:
+        """Put the bytes of a piece of evidence on disk. Raises: LibraryFull, StoreError."""
+        return self.evidence.keep(data)
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
         """Put facts down, all or none. Raises: LibraryBusy, LibraryFull, StoreError."""

@@ -14,12 +14,13 @@ from auditra.core.claims.promise import Look
 from auditra.core.errors import TrialStopped
 from auditra.core.plan.moves import PlugMove
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.tui.messages import FactTaken, MovesAsked, ProgressMade, TextAsked, TrialStarted
+from auditra.tui.messages import FactTaken, MovesAsked, MovesSeen, ProgressMade, TextAsked, TrialStarted
 from auditra.workflows.measure.rule import ask_length
 from auditra.workflows.ports import Clock, Progress
 
 _PAINTS_A_SECOND = 20.0
 _LOOKS_FOR_STOP_S = 0.1
+_LOOKS_AT_HOST_EVERY_S = 0.4
 
 
 class Hands:
@@ -34,6 +35,8 @@ class Hands:
         self._sent_at = 0.0
         self.by_itself = False
         """Moves within a trial are not asked for either."""
+        self.asks_first = False
+        """Starting a trial confirms nothing: its moves are asked for, or seen by the host."""
         self.clock: Clock | None = None
 
     # The screen's side
@@ -54,10 +57,11 @@ class Hands:
 
     # The trial's side
 
-    def make(self, moves: Sequence[PlugMove]) -> None:
+    def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
+        """Asked for, unless they are confirmed; what the host sees done goes on by itself."""
         if moves and not self.by_itself and not self._confirmed.issuperset(moves):
             self._post(MovesAsked(moves))
-            self._wait()
+            self._wait(seen)
 
     def wait(self, words: str, about_s: float) -> None:
         self.ask(f"{words}: enter when that is done", "nothing")
@@ -73,7 +77,7 @@ class Hands:
         return ask_length(self, port)
 
     def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
-        self._confirmed = frozenset(moves)
+        self._confirmed = frozenset() if self.asks_first else frozenset(moves)
         self._post(TrialStarted(planned, moves))
 
     def progress(self, progress: Progress) -> None:
@@ -90,10 +94,17 @@ class Hands:
         if self.clock is not None:
             self._post(FactTaken(fact, self.clock.moment()))
 
-    def _wait(self) -> str:
+    def _wait(self, seen: Callable[[], bool] | None = None) -> str:
+        """What was answered; empty where it was seen to be done."""
+        looked_at = time.monotonic()
         while not self._stop.is_set():
             try:
                 return self._answers.get(timeout=_LOOKS_FOR_STOP_S)
             except queue.Empty:
-                continue
+                if seen is None or time.monotonic() - looked_at < _LOOKS_AT_HOST_EVERY_S:
+                    continue
+            looked_at = time.monotonic()
+            if seen():
+                self._post(MovesSeen())
+                return ""
         raise TrialStopped("the trial", why="it was stopped by the reviewer", do="Start it again when ready")

@@ -66,6 +66,10 @@ class MovesAsked(Message):
         self.moves = tuple(moves)
 
 
+class MovesSeen(Message):
+    """The host saw the moves done that were asked for."""
+
+
 class TextAsked(Message):
     """The trial wants something typed: a length, a value, a folder."""
 

@@ -16,6 +16,7 @@ from auditra.core.audit.audit import Audit
 from auditra.core.audit.facts import Entry, Fact
 from auditra.core.audit.path import PathTrace
 from auditra.core.claims.promise import Look
+from auditra.core.host.snapshot import Snapshot
 from auditra.core.judge.judgement import Judgement
 from auditra.core.links.display import Mode
 from auditra.core.plan.moves import PlugMove
@@ -102,7 +103,13 @@ class Links:
 class KernelAttributes(Protocol):
     """The host's own word on its links."""
 
-    def links(self) -> Links: ...
+    def links(self) -> Links:
+        """What changes while a trial waits, quickly."""
+        ...
+
+    def snapshot(self) -> Snapshot:
+        """Everything, with what could not be read."""
+        ...
 
 
 class DisplayState(Protocol):
@@ -191,8 +198,8 @@ class Thermometer(Protocol):
 class Person(Protocol):
     """The reviewer's hands and eyes."""
 
-    def make(self, moves: Sequence[PlugMove]) -> None:
-        """Do the plug moves. Raises: TrialStopped."""
+    def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
+        """Do the plug moves; where `seen` says that the host sees them done, nobody has to. Raises: TrialStopped."""
         ...
 
     def read_rule(self, port: str, words: str) -> float:
@@ -252,6 +259,10 @@ class Journal(Protocol):
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
         """Once this returns, the facts are on disk."""
+        ...
+
+    def keep(self, data: bytes) -> str:
+        """Once this returns, the bytes of a piece of evidence are on disk; what they are named by, their SHA-256."""
         ...
 
     def entries(self) -> tuple[Entry, ...]: ...

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.device import BODY, DEVICE
@@ -12,7 +12,7 @@ from auditra.core.audit.rig import Display
 from auditra.core.audit.trial import Outcome, Procedure, Trial
 from auditra.core.claims.promise import Promise
 from auditra.core.errors import BenchError, TrialStopped
-from auditra.core.plan.moves import Action, moves_between
+from auditra.core.plan.moves import Action, PlugMove, moves_between
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.measure.appearance import measure_appearance
 from auditra.workflows.measure.by_hand import measure_by_hand
@@ -25,7 +25,9 @@ from auditra.workflows.measure.session import Session
 from auditra.workflows.measure.storage import measure_storage
 from auditra.workflows.measure.together import measure_together
 from auditra.workflows.measure.warmth import let_cool
+from auditra.workflows.plugging import watch_moves
 from auditra.workflows.ports import Bench, Clock, Journal, Watcher
+from auditra.workflows.witness import facts_of_host
 
 _MEASURES: dict[Procedure, Callable[[Session], Outcome]] = {
     Procedure.STORAGE: measure_storage,
@@ -72,9 +74,9 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
 
     moves = moves_between(audit.last_setup, planned.setup, planned.tested)
     watcher.begun(planned, moves)
-    bench.person.make([move for move in moves if move.action is Action.PULL])
-    before = bench.kernel.links()
-    bench.person.make([move for move in moves if move.action is Action.PLUG])
+    _have_made(moves, Action.PULL, audit, bench)
+    before, snapshot = bench.kernel.links(), bench.kernel.snapshot()
+    _have_made(moves, Action.PLUG, audit, bench)
     record([TrialBegun(trial)])
     session = Session(
         trial.id, planned, audit.rig, bench, before, audit.device,
@@ -97,10 +99,18 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
             ask_besides(session)
     except BenchError as error:
         stopped = isinstance(error, TrialStopped)
+        record(facts_of_host(session, snapshot, bench.kernel.snapshot(), journal))
         record([TrialEnded(trial.id, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))])
         raise
+    record(facts_of_host(session, snapshot, bench.kernel.snapshot(), journal))
     record([TrialEnded(trial.id, outcome)])
     return outcome
+
+
+def _have_made(moves: Sequence[PlugMove], action: Action, audit: Audit, bench: Bench) -> None:
+    """Have the person make the moves of a kind; where the host sees them done, that is enough."""
+    wanted = [move for move in moves if move.action is action]
+    bench.person.make(wanted, watch_moves(wanted, audit.rig, audit.device, bench.kernel))
 
 
 def _measure_of(procedure: Procedure, bench: Bench) -> Callable[[Session], Outcome]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import shutil
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -12,6 +12,7 @@ from auditra.bench.simulated.clock import VirtualClock
 from auditra.core.audit.path import PathTrace
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
+from auditra.core.host.snapshot import Snapshot
 from auditra.core.links.display import Mode
 from auditra.core.plan.moves import Action, PlugMove
 from auditra.core.quantities import amount
@@ -33,7 +34,8 @@ class SimulatedPerson:
     def __init__(self, world: World, clock: VirtualClock, keys: Person | None) -> None:
         self._world, self._clock, self._keys = world, clock, keys
 
-    def make(self, moves: Sequence[PlugMove]) -> None:
+    def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
+        """Nothing can be seen before the simulated hands have moved, and they wait for the keys."""
         if self._keys is not None:
             self._keys.make(moves)
         self._clock.begin_anew()
@@ -74,11 +76,18 @@ class SimulatedKernel:
         self._reader = KernelTree(root)
 
     def links(self) -> Links:
+        self._keep_up()
+        return self._reader.links()
+
+    def snapshot(self) -> Snapshot:
+        self._keep_up()
+        return self._reader.snapshot()
+
+    def _keep_up(self) -> None:
         tree = kernel_tree(self._world)
         if tree != self._written:
             self._write(tree)
             self._written = tree
-        return self._reader.links()
 
     def _write(self, tree: Tree) -> None:
         for each in self._root.iterdir():

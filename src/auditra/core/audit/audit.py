@@ -20,6 +20,7 @@ from auditra.core.audit.facts import (
     EventNoted,
     EvidenceKept,
     Fact,
+    LinkSeen,
     NoteWritten,
     PathTraced,
     ReadingTaken,
@@ -50,6 +51,8 @@ class TrialRecord:
     begun_at: datetime | None = None
     path: PathTrace | None = None
     """Where a drive was written to; None where no folder was."""
+    links: tuple[LinkSeen, ...] = ()
+    """What the host told of the links that took part."""
 
 
 @dataclass(frozen=True)
@@ -135,7 +138,7 @@ class _Folding:
                 self.claims.pop(claim_id, None)
             case TrialBegun(trial):
                 self.trials[trial.id] = TrialRecord(trial, action=entry.action, begun_at=entry.at)
-            case PathTraced() | ReadingTaken() | TrialEnded() as part:
+            case PathTraced() | LinkSeen() | ReadingTaken() | TrialEnded() as part:
                 self._extend(part)
             case aside:
                 self._note(aside)
@@ -158,7 +161,7 @@ class _Folding:
             case _:
                 pass
 
-    def _extend(self, fact: PathTraced | ReadingTaken | TrialEnded) -> None:
+    def _extend(self, fact: PathTraced | LinkSeen | ReadingTaken | TrialEnded) -> None:
         """What a trial yielded; a trial that was taken back yields nothing."""
         name = fact.reading.trial if isinstance(fact, ReadingTaken) else fact.trial
         record = self.trials.get(name)
@@ -167,6 +170,8 @@ class _Folding:
         match fact:
             case PathTraced(_, trace):
                 self.trials[name] = replace(record, path=trace)
+            case LinkSeen():
+                self.trials[name] = replace(record, links=(*record.links, fact))
             case ReadingTaken(reading):
                 self.trials[name] = replace(record, readings=(*record.readings, reading))
             case TrialEnded(_, outcome, why):

@@ -16,6 +16,7 @@ from auditra.core.audit.facts import (
     DoubtRaised,
     EvidenceKept,
     Fact,
+    LinkSeen,
     NoteWritten,
     PathTraced,
     ReadingTaken,
@@ -84,7 +85,7 @@ class Known:
             case ReadingTaken(reading):
                 yield from self._of_named(reading.trial)
                 yield from _of_reading(reading)
-            case PathTraced() | TrialEnded():
+            case PathTraced() | TrialEnded() | LinkSeen():
                 yield from self._of_named(fact.trial)
             case _:
                 yield from self._of_aside(fact)

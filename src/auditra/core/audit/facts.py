@@ -115,6 +115,24 @@ class PathTraced:
 
 
 @dataclass(frozen=True)
+class LinkSeen:
+    """What a USB link negotiated during a trial, against what its two ends could do, as the host tells it.
+
+    `at` is the port, or "direct"; `device` is the kernel's name of the place. Rates are in bits per second, None where
+    the host does not say. `answer` is "as fast as both could", "slower than both could" or "cannot tell".
+    """
+
+    trial: str
+    at: str
+    device: str
+    rate_bps: float | None
+    device_could_bps: float | None
+    socket_could_bps: float | None
+    answer: str
+    why: str = ""
+
+
+@dataclass(frozen=True)
 class EventNoted:
     """Something was done, or happened: plugged, pulled, swapped, a chime, a lamp that went out."""
 
@@ -173,8 +191,8 @@ class Undone:
 
 Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimMended | ClaimDropped | RemarkAnswered | TrialBegun
-    | PathTraced | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised | DoubtEnded
-    | Undone
+    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised
+    | DoubtEnded | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -187,6 +205,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "remark answered": RemarkAnswered,
     "trial": TrialBegun,
     "path": PathTraced,
+    "link": LinkSeen,
     "reading": ReadingTaken,
     "trial ended": TrialEnded,
     "event": EventNoted,

@@ -346,6 +346,11 @@ class Snapshot:
             step = known.get(step.parent) if step.parent is not None else None
         return tuple(reversed(way))
 
-    def below(self, name: str | None) -> Iterator[UsbDevice]:
-        """What is plugged into a device, or of None the root hubs."""
+    @property
+    def firsts(self) -> tuple[UsbDevice, ...]:
+        """The root hubs, and whatever hangs on something that is not shown."""
+        return tuple(each for each in self.usb if each.parent is None or each.parent not in self._by_name)
+
+    def below(self, name: str) -> Iterator[UsbDevice]:
+        """What is plugged into a device."""
         return (each for each in self.usb if each.parent == name)

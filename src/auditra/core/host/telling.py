@@ -61,7 +61,7 @@ def _flaws(snapshot: Snapshot) -> Iterator[str]:
 def usb_lines(snapshot: Snapshot) -> Iterator[str]:
     """Each bus that has something on it, as a chain from the host outwards."""
     states = {each.device: each for each in link_states(snapshot)}
-    rows = [row for root in snapshot.below(None) for row in _branch(root, snapshot, 0, set())]
+    rows = [row for first in snapshot.firsts for row in _branch(first, snapshot, 0, set())]
     width = max((len(left) for left, _ in rows), default=0)
     for left, device in rows:
         yield f"{left:{width}}  {_link_words(device, states.get(device.name))}".rstrip()
@@ -120,7 +120,8 @@ def _interface(each: NetworkInterface) -> str:
     duplex = f" {each.duplex} duplex" if each.speed_mbps is not None and each.duplex else ""
     where = f", on {each.usb}" if each.usb else ""
     flaps = f", link changed {each.carrier_changes} times" if (each.carrier_changes or 0) > 2 else ""
-    return f"{each.name}  {'virtual' if each.virtual else link}{duplex}{where}{flaps}"
+    kind = "virtual" if each.virtual and each.speed_mbps is None else link
+    return f"{each.name}  {kind}{duplex}{where}{flaps}"
 
 
 def _source(each: PowerSource) -> str:

@@ -33,6 +33,8 @@ _HOST_SOCKET_W = 15.0
 _ASKED_V, _LEAD_A = 20.0, 5.0
 _UPSTREAM_BPS, _HIGH_SPEED_BPS = 10e9, 480e6
 _HUB_CONTAINER = "6f1e0601-0000-4000-8000-00000000b0a7"
+_INNER_CONTAINER = "6f1e0603-0000-4000-8000-00000000b0a7"
+_INNER_BPS = 5e9
 _UNMARKED_A = 3.0
 
 
@@ -155,18 +157,39 @@ class World:
             for place, speed, usb_id, version in (
                 ("2-1", fast, "1f6e:0601", " 3.20"), ("1-1", _HIGH_SPEED_BPS / 1e6, "1f6e:0602", " 2.10"),
             ):  # fmt: skip
-                yield UsbNode(place, speed, usb_id, True, version, self.device.name, could, ports, _HUB_CONTAINER)
+                yield UsbNode(place, speed, usb_id, True, version, self.device.name, could, ports + 1, _HUB_CONTAINER)
+            yield from self._inner_hub(ports + 1, fast)
         for each in self._standing:
             gear = self.rig.find(each.plugged.gear)
             if isinstance(gear, Drive | Reader) and (rate := self.usb_link_bps(gear.id)) is not None:
                 bus = "1" if rate <= _HIGH_SPEED_BPS else "2"
                 place = (
-                    f"{bus}-1.{self._place(each)}" if each.plugged.owner == DEVICE else f"{bus}-{self._place(each) + 1}"
+                    f"{bus}-1.{self._path(each)}" if each.plugged.owner == DEVICE else f"{bus}-{self._place(each) + 1}"
                 )
                 ids = gear.usb_id if isinstance(gear, Drive) and isinstance(gear.usb_id, str) else "1f6e:0a00"
                 version = " 3.20" if rate > _HIGH_SPEED_BPS else " 2.10"
                 could = _own_link_bps(gear) / 1e6
                 yield UsbNode(place, rate / 1e6, ids, False, version, gear.name, could, power_ma=896)
+
+    def _inner_hub(self, port: int, fast_mbps: float) -> Iterator[UsbNode]:
+        """Sockets of 5 Gb/s hang on a hub of their own inside: a hub's sockets are as fast as the hub."""
+        if not any(self._is_inner(socket) for socket in self.model.data_bps):
+            return
+        speed = min(_INNER_BPS / 1e6, fast_mbps)
+        ports = len(list(self.device.ports()))
+        for bus, rate, usb_id, version in ((2, speed, "1f6e:0603", " 3.20"), (1, 480.0, "1f6e:0604", " 2.10")):
+            name = f"{self.device.name}, inner hub"
+            yield UsbNode(
+                f"{bus}-1.{port}", rate, usb_id, True, version, name, _INNER_BPS / 1e6, ports, _INNER_CONTAINER
+            )
+
+    def _is_inner(self, socket: str) -> bool:
+        return _HIGH_SPEED_BPS < self.model.data_bps.get(socket, 0.0) <= _INNER_BPS
+
+    def _path(self, each: Standing) -> str:
+        """The numbers of the sockets behind the device's own."""
+        inner = f"{len(list(self.device.ports())) + 1}." if self._is_inner(each.plugged.socket) else ""
+        return f"{inner}{self._place(each)}"
 
     def type_c(self) -> Iterator[TypeCNode]:
         """The host's C sockets, in order."""

@@ -6,13 +6,17 @@ from collections.abc import Iterable
 
 from textual.content import Content
 
+from auditra.core.audit.audit import Audit
 from auditra.core.audit.device import Port
+from auditra.core.audit.facts import LinkSeen
 from auditra.core.audit.noted import in_words as noted_in_words
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
+from auditra.core.host.link import LinkAnswer
 from auditra.core.inert import inert
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.conditions import together
 from auditra.core.judge.judgement import Judgement
+from auditra.core.quantities import bit_rate
 from auditra.tui.theme import Palette
 
 
@@ -25,8 +29,8 @@ def verdict_words(verdict: Verdict, palette: Palette) -> Content:
     return Content.styled(f"{verdict.mark} {verdict.word}", f"bold {palette.of(verdict)}")
 
 
-def socket_card(port: Port, judgement: Judgement, palette: Palette) -> Content:
-    """All that is promised of a port, what was shown, and the sums."""
+def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette) -> Content:
+    """All that is promised of a port, what was shown, the sums, and the links that were made there."""
     printed = (
         f', printed "{inert(port.printed, 30)}"'
         if isinstance(port.printed, str)
@@ -49,11 +53,36 @@ def socket_card(port: Port, judgement: Judgement, palette: Palette) -> Content:
             lines.append(
                 Content.styled(f"question  {question.trial}, {question.quantity}: {question.words}", palette.unsure)
             )
+    lines += [_link_line(each, palette) for each in links_at(port.id, audit)]
     if not judgement.of_port(port.id):
         lines.append(
             Content.styled("Nothing is promised of it. Stage 1, Claims, is where promises are put down.", palette.quiet)
         )
     return Content("\n").join(lines)
+
+
+def links_at(port: str, audit: Audit) -> tuple[LinkSeen, ...]:
+    """The links that were made at a port, the newest of each sort: the same again is told once."""
+    seen = [each for record in audit.trials for each in record.links if each.at == port]
+    newest = {(each.rate_bps, each.device_could_bps, each.socket_could_bps): each for each in seen}
+    return tuple(newest.values())[-_MOST_LINKS:]
+
+
+_MOST_LINKS = 3
+_LINK_MARKS = {LinkAnswer.BEST: Verdict.HOLDS, LinkAnswer.SLOWER: Verdict.SHORT}
+
+
+def _link_line(link: LinkSeen, palette: Palette) -> Content:
+    """``link  T4: 5 Gb/s; the gear could do 10 Gb/s, the socket 5 Gb/s: = as fast as both could``."""
+    rates = (link.rate_bps, link.device_could_bps, link.socket_could_bps)
+    made, gear, socket = ("not told" if each is None else bit_rate(each) for each in rates)
+    found = next((answer for answer in LinkAnswer if answer == link.answer), LinkAnswer.CANNOT_TELL)
+    verdict = _LINK_MARKS.get(found, Verdict.UNPROVEN)
+    return Content.assemble(
+        ("link  ", f"bold {palette.accent}"),
+        (f"{link.trial}: {made} made; gear could do {gear}, socket {socket}  ", palette.ink),
+        (f"{verdict.mark} {inert(link.answer, 30)}", palette.of(verdict)),
+    )  # fmt: skip
 
 
 def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:

@@ -7,7 +7,8 @@ from datetime import datetime
 from textual import on, work
 from textual.widgets import Input
 
-from auditra.core.audit.facts import ReadingTaken, TrialEnded
+from auditra.core.audit.bench import SIMULATED_BENCH
+from auditra.core.audit.facts import EventNoted, ReadingTaken, TrialEnded
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import AuditraError, TrialStopped
 from auditra.core.inert import inert
@@ -19,6 +20,7 @@ from auditra.tui.held_bench import HeldBench
 from auditra.tui.messages import (
     FactTaken,
     MovesAsked,
+    MovesSeen,
     ProgressMade,
     TextAsked,
     TrialOver,
@@ -30,6 +32,7 @@ from auditra.tui.widgets.faces import Track
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.workflows.desk import Desk
 from auditra.workflows.ports import Clock, Standing
+from auditra.workflows.witness import UNLIKE_THE_SHEET
 from auditra.workflows.workshop import Workshop
 
 RUN = 4
@@ -91,7 +94,9 @@ class TrialsScreen(RoomyScreen):
 
     def action_run_all(self) -> None:
         if self._may_begin and self._live.planned is not None:
-            self._goes_on = self._hands.by_itself = True
+            self._goes_on = True
+            self._hands.by_itself = self.standing.bench == SIMULATED_BENCH
+            self._hands.asks_first = not self._hands.by_itself
             self._begin(self._live.planned)
 
     @property
@@ -203,6 +208,10 @@ class TrialsScreen(RoomyScreen):
             case ReadingTaken(reading):
                 self._live.readings.append(reading)
                 self._write_log(message.at, f"{reading.at}: {reading.quantity} {reading_in_words(reading)}")
+            case EventNoted(what, words):
+                self._write_log(message.at, words)
+                if what == UNLIKE_THE_SHEET:
+                    self._live.message, self._live.failed = inert(f"Look again: {words}", 400), True
             case TrialEnded(trial, outcome, _):
                 self._write_log(message.at, f"{trial} {outcome}")
         self.show()
@@ -212,6 +221,13 @@ class TrialsScreen(RoomyScreen):
         self._live.phase, self._live.moves = Phase.ASKING, message.moves
         self._live.doing = "enter   done so: go on"
         self.query_one(RunStage).show_panel("now")
+        self.show()
+
+    @on(MovesSeen)
+    def _moves_seen(self) -> None:
+        """Nobody had to say so: the host saw it."""
+        self._live.phase = Phase.MEASURING
+        self._write_log(self._clock.moment(), "the host sees that it is plugged so")
         self.show()
 
     @on(TextAsked)
@@ -243,5 +259,5 @@ class TrialsScreen(RoomyScreen):
         if goes_on and self._live.planned is not None:
             self._begin(self._live.planned)
         else:
-            self._goes_on = self._hands.by_itself = False
+            self._goes_on = self._hands.by_itself = self._hands.asks_first = False
             self.query_one(RunStage).show_panel("now")

@@ -112,7 +112,7 @@ class RunStage(Horizontal):
         standing, live, _, log = self._shown
         self._shown = (standing, live, port, log)
         palette, audit, judgement = palette_of(self), standing.audit, standing.judgement
-        card = socket_card(port, judgement, palette) if port else Content("")
+        card = socket_card(port, audit, judgement, palette) if port else Content("")
         self.query_one("#socket", Static).update(card)
         past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
         seen = past or live

@@ -70,5 +70,5 @@ class ScoreStage(Horizontal):
         room = self.query_one("#ledger").content_size.width
         self.query_one("#ledger-text", Static).update(render_ledger(judgement, port, max(40, min(room, 130)), palette))
         chosen = standing.audit.device.port(port) if port else None
-        card = socket_card(chosen, judgement, palette) if chosen else Content("")
+        card = socket_card(chosen, standing.audit, judgement, palette) if chosen else Content("")
         self.query_one("#socket-card", Static).update(card)

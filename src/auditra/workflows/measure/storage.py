@@ -93,6 +93,8 @@ def _drive_comes_up(session: Session, gear: Drive, targets: DataTargets, path: P
     seen = _drive_of(path) if path is not None else _wait_for_drive(session, gear)
     if seen is None and (path := _proved(session, targets.ask(gear.id))) is not None:
         seen = _drive_of(path)
+    if seen is None:
+        _refuse_another_drive(session, gear)
     session.appeared(seen is not None)
     if seen is None:
         return False
@@ -102,6 +104,16 @@ def _drive_comes_up(session: Session, gear: Drive, targets: DataTargets, path: P
         link = (seen.speed_mbps * 1e6,)
         session.take(session.number(Quantity.LINK, HOST_WITNESS, link, grade=Grade.READ))
     return True
+
+
+def _refuse_another_drive(session: Session, gear: Drive) -> None:
+    """Another drive of the rig came in its stead: that is no miss of the device. Raises: TargetError."""
+    known = {each.name for each in session.before.usb}
+    new = {each.usb_id for each in session.bench.kernel.links().usb if each.name not in known}
+    others = (each for each in session.rig.drives if each.id != gear.id and each.usb_id in new)
+    if isinstance(gear.usb_id, str) and (other := next(others, None)) is not None:
+        why = f"the {other.name} came instead ({other.usb_id})"
+        raise TargetError(gear.name, why=why, do=f"Plug the {gear.name}, then start the trial again")
 
 
 def _size_bytes(session: Session, gear: Gear | None) -> int:

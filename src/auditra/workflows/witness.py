@@ -1,0 +1,64 @@
+"""The host as a witness of a trial: what it showed before and after, what changed, and which links were made."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.audit.device import DEVICE
+from auditra.core.audit.facts import EventNoted, EvidenceKept, Fact, LinkSeen
+from auditra.core.audit.rig import Drive
+from auditra.core.host.difference import differences
+from auditra.core.host.link import link_state
+from auditra.core.host.snapshot import Snapshot, UsbDevice
+from auditra.workflows.measure.session import DIRECT_SPOT, Session
+from auditra.workflows.plugging import unlike_the_sheet
+from auditra.workflows.ports import Journal
+from auditra.workflows.probe_file import MEDIA_TYPE, probe_file
+
+UNLIKE_THE_SHEET = "unlike the sheet"
+"""What an event is called that says that something else was plugged than the sheet asks for."""
+_MOST_EVENTS = 20
+
+
+def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: Journal) -> Iterator[Fact]:
+    """Both snapshots as evidence, then what they show. Raises: StoreError."""
+    for snapshot, when in ((before, "before"), (after, "after")):
+        data = probe_file(snapshot).model_dump_json().encode()
+        name = f"host-{when}-{session.trial}.json"
+        about = f"trial {session.trial}"
+        yield EvidenceKept(journal.keep(data), name, len(data), media_type=MEDIA_TYPE, about=about)
+    tried = dict(_tried(session, before, after))
+    names = {device.name: at for at, device in tried.items()}
+    for change in differences(before, after, names=names)[:_MOST_EVENTS]:
+        port = change.name if change.name in tried and change.name != DIRECT_SPOT else None
+        event = EventNoted(change.kind, change.sentence, trial=session.trial)
+        yield event if port is None else EventNoted(change.kind, change.sentence, port, session.trial)
+    for words in unlike_the_sheet(session.planned, session.rig, session.device, before, after):
+        yield EventNoted(UNLIKE_THE_SHEET, words, trial=session.trial)
+    for at, device in tried.items():
+        yield _link_seen(session.trial, at, device, after)
+
+
+def _tried(session: Session, before: Snapshot, after: Snapshot) -> Iterator[tuple[str, UsbDevice]]:
+    """The drives of the set-up that the host shows, by the port that they are in.
+
+    By their ids where one alone has them; where none are noted, the one device that is new is the gear that is tried.
+    """
+    there = {each.name for each in before.usb}
+    for each in session.planned.setup.plugged:
+        gear = session.rig.find(each.gear)
+        at = each.socket if each.owner == DEVICE else DIRECT_SPOT
+        if not isinstance(gear, Drive):
+            continue
+        found = [device for device in after.usb if not device.is_hub and device.usb_id == gear.usb_id]
+        if not isinstance(gear.usb_id, str) and gear.id == session.planned.gear:
+            found = [device for device in after.usb if not device.is_hub and device.name not in there]
+        if len(found) == 1:
+            yield at, found[0]
+
+
+def _link_seen(trial: str, at: str, device: UsbDevice, after: Snapshot) -> LinkSeen:
+    state = link_state(device, after)
+    rates = (state.speed_mbps, state.device_could_mbps, state.above_could_mbps)
+    speed, could, above = (None if mbps is None else mbps * 1e6 for mbps in rates)
+    return LinkSeen(trial, at, device.name, speed, could, above, str(state.answer), state.why)
