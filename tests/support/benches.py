@@ -34,6 +34,9 @@ class MemoryJournal:
         self.evidence[sha256] = data
         return sha256
 
+    def evidence_of(self, sha256: str) -> bytes:
+        return self.evidence[sha256]
+
     def entries(self) -> tuple[Entry, ...]:
         return tuple(self.kept)
 

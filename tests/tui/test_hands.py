@@ -17,7 +17,7 @@ from auditra.core.plan.moves import Action, PlugMove
 from auditra.core.plan.planner import run_sheet_of
 from auditra.tui.hands import Hands
 from auditra.tui.held_bench import HeldBench
-from auditra.tui.messages import FactTaken, MovesAsked, ProgressMade, TextAsked
+from auditra.tui.messages import FactTaken, MovesAsked, MovesSeen, ProgressMade, TextAsked
 from auditra.workflows.ports import Progress
 from tests.support.audits import audit_of
 from tests.support.benches import HONEST
@@ -68,6 +68,29 @@ def test_by_itself_asks_nothing() -> None:
     desk.hands.by_itself = True
     desk.hands.make([AGAIN])
     assert desk.posted == []
+
+
+def test_what_the_host_sees_done_needs_no_key() -> None:
+    desk, looks = Desk(), iter([False, True])
+    desk.hands.make([MOVE], lambda: next(looks))
+    assert isinstance(desk.posted[0], MovesAsked)
+    assert isinstance(desk.posted[-1], MovesSeen)
+
+
+def test_a_key_is_enough_where_the_host_sees_nothing() -> None:
+    desk = Desk()
+    desk.later(desk.hands.answer)
+    desk.hands.make([MOVE], lambda: False)
+    assert not any(isinstance(each, MovesSeen) for each in desk.posted)
+
+
+def test_on_a_live_bench_going_through_all_that_is_left_confirms_no_move_by_itself() -> None:
+    desk = Desk()
+    desk.hands.asks_first = True
+    desk.hands.begun(PLANNED, [MOVE])
+    desk.later(desk.hands.answer)
+    desk.hands.make([MOVE])
+    assert isinstance(desk.posted[-1], MovesAsked)
 
 
 def test_a_length_is_what_was_typed() -> None:

@@ -17,6 +17,8 @@ from auditra.core.errors import InputError
 from auditra.core.inert import inert
 from auditra.core.judge.judgement import judge
 from auditra.store.encoding import fact_schema
+from auditra.store.evidence import FOLDER as EVIDENCE
+from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
 from auditra.store.files import load_claim_sheet, load_rig
 from auditra.workflows.sheets import claims_schema, facts_of
@@ -41,8 +43,13 @@ def begin(opened: Opened, name: str, sheet: Path, rig: Path) -> None:
 
 def export_to(opened: Opened, name: str, folder: Path) -> None:
     """Write the audit's files. Raises: StoreError, AuditraError."""
-    for path in export_audit(name, opened.library.journal(name).entries(), folder):
+    journal = opened.library.journal(name)
+    entries = journal.entries()
+    for path in export_audit(name, entries, folder):
         typer.echo(path)
+    facts = (entry.fact for entry in entries)
+    for remark in copy_evidence(facts, journal.evidence, EvidenceFolder(folder / EVIDENCE)):
+        typer.echo(f"note: {remark}")
 
 
 def import_from(opened: Opened, folder: Path, name: str | None) -> None:
@@ -53,8 +60,10 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
         came = replace(came, name=name)
     audit = fold_audit(came.name, came.entries)
     judgement = judge(audit, opened.profile)
-    opened.library.restore(came.name, came.entries)
-    for remark in came.remarks:
+    journal = opened.library.restore(came.name, came.entries)
+    facts = (entry.fact for entry in came.entries)
+    missing = copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), journal.evidence)
+    for remark in (*came.remarks, *missing):
         typer.echo(f"note: {remark}")
     typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it stands on the shelf.")
     for question in judgement.questions:

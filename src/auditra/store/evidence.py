@@ -6,8 +6,10 @@ import errno
 import hashlib
 import os
 import re
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
+from auditra.core.audit.facts import EvidenceKept, Fact
 from auditra.core.errors import LibraryFull, StoreError
 
 FOLDER = "evidence"
@@ -55,6 +57,17 @@ class EvidenceFolder:
 
     def _path(self, sha256: str) -> Path:
         return self._folder / sha256[:2] / sha256
+
+
+def copy_evidence(facts: Iterable[Fact], there: EvidenceFolder, here: EvidenceFolder) -> Iterator[str]:
+    """Copy what facts name from one folder to another; in words, what could not be. Raises: LibraryFull, StoreError."""
+    for sha256 in dict.fromkeys(fact.sha256 for fact in facts if isinstance(fact, EvidenceKept)):
+        try:
+            data = there.read(sha256)
+        except StoreError as error:
+            yield f"evidence {sha256[:12]}: {error.why}"
+            continue
+        here.keep(data)
 
 
 def _write(path: Path, data: bytes) -> None:

@@ -192,6 +192,10 @@ class SqliteJournal:
         """Put the bytes of a piece of evidence on disk. Raises: LibraryFull, StoreError."""
         return self.evidence.keep(data)
 
+    def evidence_of(self, sha256: str) -> bytes:
+        """The bytes of a piece of evidence. Raises: StoreError where they are missing or were changed."""
+        return self.evidence.read(sha256)
+
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
         """Put facts down, all or none. Raises: LibraryBusy, LibraryFull, StoreError."""
         with _told(self._file), _writing(self._engine) as db:

@@ -9,6 +9,7 @@ from textual.message import Message
 
 from auditra.core.audit.facts import Fact
 from auditra.core.audit.trial import Outcome
+from auditra.core.host.snapshot import Snapshot
 from auditra.core.plan.moves import PlugMove
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.ports import Progress
@@ -68,6 +69,14 @@ class MovesAsked(Message):
 
 class MovesSeen(Message):
     """The host saw the moves done that were asked for."""
+
+
+class HostAsked(Message):
+    """A host said what hangs on it; `error` says why it did not."""
+
+    def __init__(self, host: str, found: Snapshot | None, error: str = "") -> None:
+        super().__init__()
+        self.host, self.found, self.error = host, found, error
 
 
 class TextAsked(Message):

@@ -8,9 +8,11 @@ from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.bench import SIMULATED_BENCH
 from auditra.core.audit.facts import Fact, NoteWritten, Undone
 from auditra.core.audit.trial import Outcome
+from auditra.core.host.snapshot import Snapshot
 from auditra.core.judge.judgement import judge
 from auditra.core.judge.profile import Profile
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe
 from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
 from auditra.workflows.trials import mark_absent, run_trial
 
@@ -52,6 +54,17 @@ class Desk:
         action = f"{what} {self.refresh().audit.entries + 1}"
         self._journal.append(facts, action=action, at=clock.moment())
         return self.refresh()
+
+    def probe_host(self, host_id: str, bench: Bench) -> Snapshot:
+        """Ask a host of the rig what it is and what hangs on it. Raises: InputError, StoreError."""
+        host = host_of(self.refresh().audit, host_id)
+        snapshot = bench.kernel.snapshot()
+        self.write(facts_of_probe(host, snapshot, self._journal), "probe", bench.clock)
+        return snapshot
+
+    def last_probe(self, host_id: str) -> Snapshot | None:
+        """What a host said when it was asked last. Raises: InputError, StoreError."""
+        return last_probe(host_id, self.standing.audit, self._journal)
 
     def undo(self, clock: Clock) -> str | None:
         """Take back what was done last, such as a trial or a claim; its name, or None where there is nothing."""

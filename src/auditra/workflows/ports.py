@@ -265,6 +265,10 @@ class Journal(Protocol):
         """Once this returns, the bytes of a piece of evidence are on disk; what they are named by, their SHA-256."""
         ...
 
+    def evidence_of(self, sha256: str) -> bytes:
+        """The bytes of a piece of evidence, as they were kept."""
+        ...
+
     def entries(self) -> tuple[Entry, ...]: ...
 
 

@@ -217,7 +217,9 @@ def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
 def _undoable(entries: tuple[Entry, ...], in_force: dict[str, bool]) -> tuple[str, ...]:
     """Trials, notes and what was done to claims and ports can be taken back; the sheets that began it cannot."""
     began = {entry.action for entry in entries if isinstance(entry.fact, RigNoted)}
-    can_be = TrialBegun | NoteWritten | RemarkAnswered | ClaimMade | ClaimMended | ClaimDropped | DeviceNoted
+    can_be = (
+        TrialBegun | NoteWritten | EvidenceKept | RemarkAnswered | ClaimMade | ClaimMended | ClaimDropped | DeviceNoted
+    )
     actions = dict.fromkeys(
         entry.action
         for entry in entries

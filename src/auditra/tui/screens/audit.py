@@ -20,12 +20,14 @@ from auditra.tui.messages import (
 )
 from auditra.tui.renderables.tiles import tiles_of, with_moves, with_typed
 from auditra.tui.screens.claiming import CLAIMS, PAPER, ClaimingScreen
+from auditra.tui.screens.hosting import RIG
 from auditra.tui.screens.trials import RUN
 from auditra.tui.widgets.claims_stage import ClaimsStage
 from auditra.tui.widgets.faces import FacesMap, Track
 from auditra.tui.widgets.lines import KeyLine, TitleLine
 from auditra.tui.widgets.paper_stage import PaperStage
 from auditra.tui.widgets.quiet_stages import QuietStage
+from auditra.tui.widgets.rig_stage import RigStage
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.tui.widgets.score_stage import ScoreStage
 from auditra.tui.widgets.typing_row import TypingRow
@@ -79,6 +81,15 @@ _TYPING_KEYS = (
     ("↑↓", "other offers", "no_action"),
     ("esc", "leave it", "stop"),
 )
+_RIG_KEYS = (
+    ("h", "ask the host", "ask_host"),
+    ("j k", "host", "no_action"),
+    ("tab", "further down", "next_panel"),
+    ("u", "undo", "undo"),
+    ("1-8", "stage", "no_action"),
+    ("b", "shelf", "leave"),
+    ("?", "help", "app.help"),
+)
 _OTHER_KEYS = (
     ("←→↑↓", "socket", "no_action"),
     ("1-8", "stage", "no_action"),
@@ -128,6 +139,7 @@ class AuditScreen(ClaimingScreen):
         Binding("f", "new_face", "new face"),
         Binding("F", "rename_face", "rename the face"),
         Binding("i", "note_device", "what is known of the device"),
+        Binding("h", "ask_host", "ask the host"),
         Binding("tab", "next_panel", show=False, priority=True),
         Binding("b", "leave", "the shelf"),
         Binding("q", "app.quit", "quit"),
@@ -142,7 +154,8 @@ class AuditScreen(ClaimingScreen):
     def keys(self) -> tuple[tuple[str, str, str], ...]:
         if self.is_typing:
             return _TYPING_KEYS
-        return {CLAIMS: _CLAIMS_KEYS, PAPER: _PAPER_KEYS, RUN: _RUN_KEYS}.get(self.query_one(Track).stage, _OTHER_KEYS)
+        keys = {CLAIMS: _CLAIMS_KEYS, PAPER: _PAPER_KEYS, RIG: _RIG_KEYS, RUN: _RUN_KEYS}
+        return keys.get(self.query_one(Track).stage, _OTHER_KEYS)
 
     def compose(self) -> ComposeResult:
         yield TitleLine()
@@ -155,6 +168,8 @@ class AuditScreen(ClaimingScreen):
                 yield ClaimsStage()
             with Container(id="paper"):
                 yield PaperStage()
+            with Container(id="rig"):
+                yield RigStage()
             with Container(id="run"):
                 yield RunStage()
             with Container(id="score"):
@@ -214,14 +229,16 @@ class AuditScreen(ClaimingScreen):
     def _show_stage(self) -> None:
         stage = self.query_one(Track).stage
         self.query_one(KeyLine).keys = self.keys
-        self.query_one(ContentSwitcher).current = {CLAIMS: "claims", PAPER: "paper", RUN: "run", SCORE: "score"}.get(
-            stage, "quiet"
-        )
+        self.query_one(ContentSwitcher).current = {
+            CLAIMS: "claims", PAPER: "paper", RIG: "rig", RUN: "run", SCORE: "score",
+        }.get(stage, "quiet")  # fmt: skip
         if stage == CLAIMS:
             chosen = self._chosen_claim()
             self.query_one(ClaimsStage).show(self.standing, chosen.id if chosen else None, self._port)
         elif stage == PAPER:
             self.query_one(PaperStage).show(self.standing, self._chosen_remark())
+        elif stage == RIG:
+            self.show_rig()
         elif stage == RUN:
             port = self.standing.audit.device.port(self._port or "")
             self.query_one(RunStage).show(self.standing, self._live, port, self._log)
@@ -247,7 +264,9 @@ class AuditScreen(ClaimingScreen):
         panels: dict[int, type[ClaimsStage | RunStage | ScoreStage]] = {
             CLAIMS: ClaimsStage, RUN: RunStage, SCORE: ScoreStage,
         }  # fmt: skip
-        if stage in panels:
+        if stage == RIG:
+            self.query_one(RigStage).next_page()
+        elif stage in panels:
             self.query_one(panels[stage]).next_panel()
             self.call_after_refresh(self.show)
 
@@ -268,6 +287,13 @@ class AuditScreen(ClaimingScreen):
         """While something is typed, tab is the line's own."""
         return not (action == "next_panel" and self.is_typing)
 
+    def action_next_claim(self, step: int) -> None:
+        """On the Rig stage the same keys choose a host."""
+        if self.query_one(Track).stage == RIG:
+            self.choose_host(step)
+        else:
+            super().action_next_claim(step)
+
     def action_no_action(self) -> None:
         """For keys that stand for several."""
 
@@ -276,6 +302,7 @@ class AuditScreen(ClaimingScreen):
             return
         undone: list[str | None] = []
         if self._change(lambda: undone.append(self._desk.undo(self._clock))):
+            self.forget_probes()
             words = f"{undone[0]} is taken back" if undone[0] else "There is nothing to take back"
             self._write_log(self._clock.moment(), words)
             self._prepare_next(keeps_port=self._on_claims or self._on_paper)

@@ -18,7 +18,7 @@ from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
 from auditra.tui.messages import OfferTurned
 from auditra.tui.renderables.claims import in_order
-from auditra.tui.screens.trials import TrialsScreen
+from auditra.tui.screens.hosting import HostingScreen
 from auditra.tui.widgets.faces import Track
 from auditra.tui.widgets.lines import KeyLine
 from auditra.tui.widgets.paper_stage import remarks_of
@@ -56,7 +56,7 @@ class Asked:
     is_claim: bool = False
 
 
-class ClaimingScreen(TrialsScreen):
+class ClaimingScreen(HostingScreen):
     """Lets claims and device be written down; every change is one action, and can be taken back."""
 
     def __init__(self, *args: object) -> None:

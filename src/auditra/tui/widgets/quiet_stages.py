@@ -11,7 +11,6 @@ from auditra.tui.widgets.faces import STAGES
 from auditra.tui.widgets.lines import palette_of
 
 _BELONGS = {
-    3: "Your gear by what it can show, and what this rig cannot prove, belongs here. Today it comes from the rig file.",
     5: "Rates over time, volts over amperes and temperatures of every trial belong here.",
     6: "Chain, contention and the finding in plain words belong here. Stage 4 shows the sums of the chosen socket.",
     8: "What the reader will see. p writes the drawing of the faces (SVG, PDF) and the report (PDF).",

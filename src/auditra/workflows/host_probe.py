@@ -1,0 +1,57 @@
+"""A host of the rig, asked what it is and what hangs on it; kept as evidence, and held against what the rig says."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.facts import EvidenceKept, Fact
+from auditra.core.audit.rig import Host
+from auditra.core.errors import InputError
+from auditra.core.host.snapshot import Snapshot
+from auditra.workflows.ports import Journal
+from auditra.workflows.probe_file import MEDIA_TYPE, probe_file, read_probe_file
+
+_C_SOCKETS = ("usb-c",)
+
+
+def facts_of_probe(host: Host, snapshot: Snapshot, journal: Journal) -> tuple[Fact, ...]:
+    """What is put down of a host that was asked. Raises: StoreError."""
+    data = probe_file(snapshot).model_dump_json().encode()
+    sha256 = journal.keep(data)
+    return (EvidenceKept(sha256, f"host-{host.id}.json", len(data), media_type=MEDIA_TYPE, about=_about(host.id)),)
+
+
+def last_probe(host_id: str, audit: Audit, journal: Journal) -> Snapshot | None:
+    """What a host said when it was asked last; None where it never was. Raises: StoreError, InputError."""
+    kept = [each for each in audit.evidence if each.about == _about(host_id)]
+    if not kept:
+        return None
+    return read_probe_file(journal.evidence_of(kept[-1].sha256), kept[-1].name)
+
+
+def host_of(audit: Audit, host_id: str) -> Host:
+    """Raises: InputError where the rig has no such host."""
+    host = audit.rig.host(host_id)
+    if host is None:
+        known = ", ".join(each.id for each in audit.rig.hosts)
+        raise InputError(f'"{host_id}"', why="the rig has no such host", do=f"It has: {known}")
+    return host
+
+
+def unlike_the_rig(host: Host, snapshot: Snapshot) -> Iterator[str]:
+    """Where a host's own word and the rig file differ, in words; a class that the kernel does not have says nothing."""
+    noted = [each for each in host.sockets if each.connector in _C_SOCKETS]
+    if "type_c" not in snapshot.absent and len(noted) != len(snapshot.type_c):
+        yield f"the rig says {len(noted)} C sockets, the host shows {len(snapshot.type_c)}"
+    wired = [each for each in host.sockets if each.connector == "rj45"]
+    interfaces = [each for each in snapshot.network if not each.virtual or each.speed_mbps is not None]
+    if "network" not in snapshot.absent and wired and not interfaces:
+        yield "the rig says that it has a network socket, the host shows none"
+    model = snapshot.host.model
+    if isinstance(host.variant, str) and model and host.variant.casefold() not in snapshot.host.words.casefold():
+        yield f"the rig says {host.variant}, the host says that it is {snapshot.host.words}"
+
+
+def _about(host_id: str) -> str:
+    return f"host {host_id}"
