@@ -74,6 +74,7 @@ VIEWS = (
     ),
     View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANYTHING"), ("j", "")], done=True),
     View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),
+    View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "HOSTS"), ("h", "as it says itself")]),
     View("run-next-move", [OPEN]),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
     View("run-all-done", [OPEN_DONE], done=True),

@@ -9,8 +9,12 @@ from pathlib import Path
 
 import pytest
 
+from auditra.bench.displays import HostDisplays
 from auditra.bench.kernel.events import KernelEvents
 from auditra.bench.kernel.modes import Modes, open_modes
+from auditra.bench.kernel.tree import KernelTree
+from auditra.core.errors import BenchError
+from tests.support.hosts import add_files
 
 CONNECTOR, ENCODER, DRIVER = 31, 41, 51
 MODE = struct.pack("=I10H3I32s", 533_250, 3840, 3888, 3920, 4000, 0, 2160, 2163, 2168, 2222, 0, 60, 0, 0, b"made up")
@@ -107,3 +111,51 @@ def test_only_events_of_links_are_worth_a_look(monkeypatch: pytest.MonkeyPatch) 
     assert not events.wait(0.01)
     events.close()
     kernel.close()
+
+
+class Asked:
+    """Answers one question, and counts."""
+
+    def __init__(self, answer: str = "") -> None:
+        self.answer, self.times = answer, 0
+
+    def ask(self, question: str, hint: str) -> str:
+        self.times += 1
+        return self.answer
+
+
+def host(tmp_path: Path, **connectors: int) -> KernelTree:
+    """Connectors with a display each, by number; those of the host itself too."""
+    for name, number in connectors.items():
+        add_files(tmp_path, f"class/drm/card0-{name.replace('_', '-')}", {
+            "status": "connected", "connector_id": number, "enabled": "enabled",
+        })  # fmt: skip
+    kernel = Kernel()
+    return KernelTree(tmp_path, Modes([0], kernel))
+
+
+def test_the_one_display_that_is_on_is_the_one_that_is_meant(tmp_path: Path) -> None:
+    person = Asked()
+    displays = HostDisplays(host(tmp_path, DP_1=CONNECTOR, eDP_1=7), person)  # type: ignore[arg-type]
+    assert str(displays.mode_of("projector")) == "3840x2160@59.997"
+    assert person.times == 0
+
+
+def test_of_several_a_person_says_which_and_is_asked_once(tmp_path: Path) -> None:
+    person = Asked("card0-DP-1")
+    displays = HostDisplays(host(tmp_path, DP_1=CONNECTOR, HDMI_A_1=8), person)  # type: ignore[arg-type]
+    assert displays.mode_of("projector") is not None
+    assert displays.mode_of("projector") is not None
+    assert person.times == 1
+
+
+def test_a_connector_that_is_not_there_ends_the_trial_and_accuses_nobody(tmp_path: Path) -> None:
+    displays = HostDisplays(host(tmp_path, DP_1=CONNECTOR, DP_2=8), Asked("DP-9"))  # type: ignore[arg-type]
+    with pytest.raises(BenchError, match="no display"):
+        displays.mode_of("projector")
+
+
+def test_without_a_display_or_a_running_mode_there_is_no_picture(tmp_path: Path) -> None:
+    assert HostDisplays(host(tmp_path), Asked()).mode_of("projector") is None  # type: ignore[arg-type]
+    displays = HostDisplays(host(tmp_path, DP_3=99), Asked())  # type: ignore[arg-type]
+    assert displays.mode_of("projector") is None

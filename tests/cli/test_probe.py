@@ -35,10 +35,10 @@ def said(*arguments: object, code: int = 0) -> str:
 
 def test_for_a_person_the_chain_stands_in_order_with_units(trees: tuple[Path, Path]) -> None:
     lines = said("probe", "--root", trees[1]).splitlines()
-    drive = next(line for line in lines if "fast SSD" in line)
-    assert "5 Gb/s" in drive
-    assert "896 mA" in drive
-    assert "= as fast as both could: it could do 10 Gb/s, but 2-1.8 could do 5 Gb/s" in drive
+    at = next(n for n, line in enumerate(lines) if "fast SSD" in line)
+    assert "5 Gb/s  = as fast as both could" in lines[at]
+    assert lines[at + 1].strip() == "usb2 10 Gb/s > 2-1 10 Gb/s > 2-1.8 5 Gb/s > 2-1.8.1 5 Gb/s"
+    assert lines[at + 2].strip() == "it could do 10 Gb/s, but 2-1.8 could do 5 Gb/s, 1f6e:5501, at most 896 mA"
 
 
 def test_json_has_plain_names_and_what_follows(trees: tuple[Path, Path]) -> None:

@@ -92,8 +92,8 @@ def test_probe_tells_what_the_kernel_shows_and_what_it_does_not(tmp_path: Path) 
           product="dock \x1b[31m")  # fmt: skip
     write(root / "class/net/eth0", speed="2500", operstate="up")
     words = auditra(tmp_path, "probe", "--root", str(root)).stdout
-    assert "2-1  dock" in words
-    assert "5 Gb/s  1f6e:0601" in words
+    assert "2-1 5 Gb/s" in words
+    assert "1f6e:0601" in words
     assert "\x1b" not in words
     assert "no display connectors" in words
     told = json.loads(auditra(tmp_path, "probe", "--json", "--root", str(root)).stdout)

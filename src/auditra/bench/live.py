@@ -9,6 +9,8 @@ from pathlib import Path
 from typing import TypeVar
 
 from auditra.bench.clock import SystemClock
+from auditra.bench.displays import HostDisplays
+from auditra.bench.kernel.modes import CARDS, open_modes
 from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.path import MOUNTS, SYS, device_of, mounted_below, trace_folder
 from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
@@ -83,18 +85,23 @@ def open_live_bench(
     file_bytes: int | None = None,
     sys_root: Path = SYS,
     mounts: Path = MOUNTS,
+    cards: Path = CARDS,
 ) -> Iterator[Bench]:
-    """The live bench. Instruments whose address the rig names are opened; without one, their values are typed.
+    """The live bench. Instruments whose address the rig names are opened; without one, their values are typed, and so
+    are the modes of displays where no graphics card may be asked.
 
     Raises: InstrumentError when one does not answer.
     """
     with ExitStack() as stack:
         meter, load = (_addressed(each) for each in (audit.rig.meters, audit.rig.loads))
+        modes = stack.enter_context(open_modes(cards))
+        kernel = KernelTree(sys_root, modes)
         yield Bench(
             name=LIVE_BENCH,
             clock=SystemClock(),
             person=person,
-            kernel=KernelTree(sys_root),
+            kernel=kernel,
+            displays=HostDisplays(kernel, person) if modes.are_told else None,
             targets=FolderTargets(person, folders or {}, sys_root, mounts),
             meter=stack.enter_context(_open(ScpiInstrument, meter)) if meter else None,
             load=stack.enter_context(_open(ScpiLoad, load)) if load else None,

@@ -42,6 +42,11 @@ class Modes:
     def __init__(self, files: list[int], ask: Ask = _ioctl) -> None:
         self._files, self._ask = files, ask
 
+    @property
+    def are_told(self) -> bool:
+        """Whether any card may be asked at all."""
+        return bool(self._files)
+
     def __call__(self) -> dict[int, RunningMode]:
         found: dict[int, RunningMode] = {}
         for file in self._files:

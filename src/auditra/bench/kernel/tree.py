@@ -41,6 +41,10 @@ class KernelTree:
             absent=tuple(name for name, folder in CLASSES.items() if not files.has(folder)), flaws=files.flaws,
         )  # fmt: skip
 
+    def connectors(self) -> tuple[DisplayConnector, ...]:
+        """The display connectors alone, with the modes that run."""
+        return self._displays(Attributes(self._root))
+
     def _displays(self, files: Attributes) -> tuple[DisplayConnector, ...]:
         found = other_classes.read_displays(files)
         running = self._running() if self._running is not None and any(each.connected for each in found) else {}

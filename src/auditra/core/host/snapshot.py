@@ -6,7 +6,7 @@ None means that the kernel does not say, or that it cannot be read; it never sta
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -345,12 +345,3 @@ class Snapshot:
             way.append(step)
             step = known.get(step.parent) if step.parent is not None else None
         return tuple(reversed(way))
-
-    @property
-    def firsts(self) -> tuple[UsbDevice, ...]:
-        """The root hubs, and whatever hangs on something that is not shown."""
-        return tuple(each for each in self.usb if each.parent is None or each.parent not in self._by_name)
-
-    def below(self, name: str) -> Iterator[UsbDevice]:
-        """What is plugged into a device."""
-        return (each for each in self.usb if each.parent == name)

@@ -1,11 +1,12 @@
-"""A snapshot for a person: each chain from the host to its devices, aligned, with units; then everything else."""
+"""A snapshot for a person: each device with its chain from the host, aligned, with units; then everything else."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
+from auditra.core.host.could import HIGH_SPEED_MBPS
 from auditra.core.host.limits import lane_limits, power_limits
-from auditra.core.host.link import LinkAnswer, UsbLinkState, link_states
+from auditra.core.host.link import LinkAnswer, link_state, other_half
 from auditra.core.host.snapshot import (
     BlockDevice,
     DisplayConnector,
@@ -17,7 +18,6 @@ from auditra.core.host.snapshot import (
     TypeCPort,
     UsbDevice,
 )
-from auditra.core.links.usb import link_at
 from auditra.core.quantities import bit_rate
 
 _ABSENT_WORDS = {
@@ -25,6 +25,7 @@ _ABSENT_WORDS = {
     "network": "network interfaces", "power": "power supplies", "sensors": "sensors", "blocks": "disks",
 }  # fmt: skip
 _MOST_FLAWS_TOLD = 20
+_WIDEST_NAME = 36
 _MARKS = {LinkAnswer.BEST: "=", LinkAnswer.SLOWER: "<", LinkAnswer.CANNOT_TELL: "?"}
 """As a verdict on a claim is marked: what was shown against what could be."""
 
@@ -59,41 +60,41 @@ def _flaws(snapshot: Snapshot) -> Iterator[str]:
 
 
 def usb_lines(snapshot: Snapshot) -> Iterator[str]:
-    """Each bus that has something on it, as a chain from the host outwards."""
-    states = {each.device: each for each in link_states(snapshot)}
-    rows = [row for first in snapshot.firsts for row in _branch(first, snapshot, 0, set())]
-    width = max((len(left) for left, _ in rows), default=0)
-    for left, device in rows:
-        yield f"{left:{width}}  {_link_words(device, states.get(device.name))}".rstrip()
+    """Each device with how its link stands, then its chain from the host; a hub's two halves are told as one."""
+    width = max((len(each.words) for each in snapshot.usb), default=0)
+    for device in snapshot.usb:
+        half = other_half(device, snapshot)
+        if device.is_root or (half is not None and (device.speed_mbps or 0) <= HIGH_SPEED_MBPS):
+            continue
+        yield from _device(device, half, snapshot, min(width, _WIDEST_NAME))
 
 
-def _branch(device: UsbDevice, snapshot: Snapshot, depth: int, seen: set[str]) -> Iterator[tuple[str, UsbDevice]]:
-    if device.name in seen:
-        return
-    seen.add(device.name)
-    yield f"{'  ' * depth}{device.name}  {device.words}", device
-    for each in snapshot.below(device.name):
-        yield from _branch(each, snapshot, depth + 1, seen)
+def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width: int) -> Iterator[str]:
+    state = link_state(device, snapshot)
+    yield f"{device.words:{width}}  {_rate(device.speed_mbps):>14}  {_MARKS[state.answer]} {state.answer}"
+    yield f"    {_chain(device, snapshot)}"
+    besides = [state.why, device.usb_id, f"at most {device.max_power_ma} mA" if device.max_power_ma else ""]
+    besides.append(f"its USB 2.0 half is {half.name}" if half is not None else "")
+    yield f"    {', '.join(filter(None, besides))}"
 
 
-def _link_words(device: UsbDevice, state: UsbLinkState | None) -> str:
-    link = link_at(device.speed_mbps * 1e6) if device.speed_mbps is not None else None
-    speed = "speed not told" if device.speed_mbps is None else bit_rate(device.speed_mbps * 1e6)
-    parts = [f"{speed:>9}", "" if device.is_root else device.usb_id]
-    if device.max_power_ma:
-        parts.append(f"{device.max_power_ma} mA")
-    if link is not None and device.is_root:
-        parts.append(link.name)
-    if state is not None:
-        parts.append(f"{_MARKS[state.answer]} {state.answer}: {state.why}")
-    return "  ".join(filter(None, parts))
+def _chain(device: UsbDevice, snapshot: Snapshot) -> str:
+    """``usb2 10 Gb/s > 2-1 dock 10 Gb/s > 2-1.3 5 Gb/s``: every stage with its link, from the host outwards."""
+    way = snapshot.way_to(device.name)
+    stages = [f"{each.name} {_rate(each.speed_mbps)}" for each in way]
+    return " > ".join(stages)
+
+
+def _rate(mbps: float | None) -> str:
+    return "rate not told" if mbps is None else bit_rate(mbps * 1e6)
 
 
 def _type_c(port: TypeCPort) -> Iterator[str]:
     roles = ", ".join(filter(None, (port.data_role, port.power_role, (port.operation or "").replace("_", " "))))
     attached = "nothing attached" if port.partner is None else port.partner.kind or "something attached"
     yield f"{port.name}  {attached}{f' ({roles})' if roles else ''}"
-    yield from (f"    {line}" for line in (*power_limits(port), *lane_limits(port)))
+    if port.partner is not None:
+        yield from (f"    {line}" for line in (*power_limits(port), *lane_limits(port)))
 
 
 def _router(each: Router) -> str:

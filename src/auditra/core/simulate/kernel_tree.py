@@ -155,6 +155,9 @@ def _network(net: NetworkNode) -> Tree:
         "duplex": "full" if up else "unknown", "carrier": int(up), "mtu": 1500,
     })  # fmt: skip
     _link(tree, f"class/net/{net.name}", home)
+    on = home_of("2-1") if net.name.startswith("usb") else f"{_HOME}/0000:01:00.0"
+    tree |= _lines(f"{_HOME}/0000:01:00.0", {"vendor": "0x1f6e"})
+    _link(tree, f"{home}/device", on)
     return tree
 
 

@@ -45,7 +45,11 @@ def hosts_in_words(
 
 def _host_line(host: Host, chosen: bool, asked: bool, palette: Palette) -> Content:
     style = f"bold {palette.accent}" if chosen else palette.ink
-    wants = f"wants {noted_in_words(host.wants_w)}{' W' if isinstance(host.wants_w, float | int) else ''}"
+    wants = (
+        f"wants {host.wants_w:g} W"
+        if isinstance(host.wants_w, float | int)
+        else f"wants {noted_in_words(host.wants_w)}"
+    )
     return Content.assemble(
         ("▸ " if chosen else "  ", palette.accent), (f"{inert(host.name, 24):24}", style),
         (f"  {len(host.sockets)} sockets, {wants}{', asked' if asked else ''}", palette.quiet),
@@ -64,4 +68,4 @@ def _told(line: str, palette: Palette) -> Content:
         return Content.styled(line, palette.accent)
     if "  < " in line:
         return Content.styled(line, palette.partly)
-    return Content.styled(line, palette.quiet if "  = " in line or "  ? " in line else palette.ink)
+    return Content.styled(line, palette.quiet if line.startswith("      ") else palette.ink)
