@@ -219,8 +219,10 @@ def amount(value: float, dimension: Dimension) -> str:
         case Dimension.LENGTH:
             return length(value, _SIGNIFICANT_DIGITS)
         case Dimension.SIZE:
-            forms = [_with_prefix(value, "B", each, 12) for each in (_SIZE_PREFIXES, _BINARY_SIZE_PREFIXES)]
-            return min((form for form in forms if parse_quantity(form).value == value), key=len, default=forms[0])
+            units = (*_SIZE_PREFIXES, *_BINARY_SIZE_PREFIXES)
+            forms = [f"{plain_number(value / size)} {prefix}B" for prefix, size in units if abs(value) >= size]
+            off = ((abs(parse_quantity(form).value - value), len(form), form) for form in forms)
+            return min(off, default=(0.0, 0, f"{plain_number(value)} B"))[2]
         case _:
             symbol, in_si = next(
                 (each for each in _AMOUNT_UNITS.get(dimension, ()) if abs(value) >= each[1]),

@@ -1,0 +1,1 @@
+"""What a display says of itself: EDID base block, CTA-861 extension, DisplayID; what two say differently."""
