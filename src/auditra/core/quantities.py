@@ -220,7 +220,9 @@ def amount(value: float, dimension: Dimension) -> str:
             return length(value, _SIGNIFICANT_DIGITS)
         case Dimension.SIZE:
             units = (*_SIZE_PREFIXES, *_BINARY_SIZE_PREFIXES)
-            forms = [f"{plain_number(value / size)} {prefix}B" for prefix, size in units if abs(value) >= size]
+            forms = [
+                f"{plain_number(value / size)} {prefix}B" for prefix, size in units if 1 <= abs(value) / size < 1e12
+            ]
             off = ((abs(parse_quantity(form).value - value), len(form), form) for form in forms)
             return min(off, default=(0.0, 0, f"{plain_number(value)} B"))[2]
         case _:
