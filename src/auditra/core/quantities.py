@@ -166,7 +166,10 @@ def _other_size(quantity: Quantity) -> str:
 def plain_number(value: float) -> str:
     """The shortest decimal that tells the value apart, never with an exponent below 10^15."""
     rounded = float(f"{value:.{_SIGNIFICANT_DIGITS}g}")
-    return f"{rounded:.12f}".rstrip("0").rstrip(".") if abs(rounded) < 1e15 else f"{rounded:g}"
+    if abs(rounded) >= 1e15:
+        return f"{rounded:g}"
+    told = f"{Decimal(repr(rounded)):f}"
+    return told.rstrip("0").rstrip(".") if "." in told else told
 
 
 def _with_prefix(value: float, symbol: str, prefixes: tuple[tuple[str, float], ...], digits: int) -> str:
