@@ -1,0 +1,57 @@
+"""A log of messages as text: a line a message, with its time, who is spoken to, and its bytes in hexadecimal.
+
+    # anything behind a # is a remark
+    0.000000 SOP  a1 61 2c 91 01 0a
+    0.001240 SOP  41 00
+
+The bytes begin with the header; a CRC may stand behind them, and is then checked. See docs/decoders.md.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+
+from auditra.core.decode.power_delivery.messages import LONGEST_MESSAGE, Message, Start, decode_message
+from auditra.core.inert import inert
+
+LONGEST_LINE = 4096
+_LINE = re.compile(r"\s*(\d{1,12}(?:\.\d{1,9})?)\s+(SOP'{0,2})\s+((?:[0-9a-fA-F]{2}\s*)+)")
+
+
+@dataclass(frozen=True)
+class Line:
+    """A message in its place; times are seconds."""
+
+    number: int
+    time_s: float
+    message: Message
+
+
+@dataclass(frozen=True)
+class TornLine:
+    """A line that is no message, counted from 1."""
+
+    number: int
+    why: str
+
+
+def read_log(lines: Iterable[str]) -> Iterator[Line | TornLine]:
+    """Line by line, so that a log of any length can be read. Never raises."""
+    for number, line in enumerate(lines, 1):
+        said = line.partition("#")[0].strip()
+        if not said:
+            continue
+        if len(line) > LONGEST_LINE:
+            yield TornLine(number, f"it has {len(line)} characters; {LONGEST_LINE} are the most")
+            continue
+        match = _LINE.fullmatch(said)
+        if match is None:
+            yield TornLine(number, f'"{inert(said, 40)}" is no time, start and bytes')
+            continue
+        data = bytes.fromhex("".join(match[3].split()))
+        if len(data) > LONGEST_MESSAGE:
+            yield TornLine(number, f"it has {len(data)} bytes; {LONGEST_MESSAGE} are the most of a message")
+            continue
+        yield Line(number, float(match[1]), decode_message(data, Start(match[2])))

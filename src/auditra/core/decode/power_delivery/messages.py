@@ -1,0 +1,183 @@
+"""Messages of USB Power Delivery, from the header on.
+
+Source: USB PD R3.1 V1.8, 6.2.1 (header), 6.3 (control), 6.4 (data), 6.5 (extended), 5.6.2 (CRC).
+"""
+
+from __future__ import annotations
+
+import zlib
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from auditra.core.decode.bits import bit, bits, u16, u32
+from auditra.core.decode.power_delivery.vendor import VendorMessage, decode_vendor
+from auditra.core.decode.problem import Code, Problem, Problems
+
+CONTROL = (
+    "", "GoodCRC", "GotoMin", "Accept", "Reject", "Ping", "PS_RDY", "Get_Source_Cap", "Get_Sink_Cap", "DR_Swap",
+    "PR_Swap", "VCONN_Swap", "Wait", "Soft_Reset", "Data_Reset", "Data_Reset_Complete", "Not_Supported",
+    "Get_Source_Cap_Extended", "Get_Status", "FR_Swap", "Get_PPS_Status", "Get_Country_Codes",
+    "Get_Sink_Cap_Extended", "Get_Source_Info", "Get_Revision",
+)  # fmt: skip
+DATA = {
+    1: "Source_Capabilities", 2: "Request", 3: "BIST", 4: "Sink_Capabilities", 5: "Battery_Status", 6: "Alert",
+    7: "Get_Country_Info", 8: "Enter_USB", 9: "EPR_Request", 10: "EPR_Mode", 11: "Source_Info", 12: "Revision",
+    15: "Vendor_Defined",
+}  # fmt: skip
+EXTENDED = {
+    1: "Source_Capabilities_Extended", 2: "Status", 3: "Get_Battery_Cap", 4: "Get_Battery_Status",
+    5: "Battery_Capabilities", 6: "Get_Manufacturer_Info", 7: "Manufacturer_Info", 8: "Security_Request",
+    9: "Security_Response", 10: "Firmware_Update_Request", 11: "Firmware_Update_Response", 12: "PPS_Status",
+    13: "Country_Info", 14: "Country_Codes", 15: "Sink_Capabilities_Extended", 16: "Extended_Control",
+    17: "EPR_Source_Capabilities", 18: "EPR_Sink_Capabilities", 30: "Vendor_Defined_Extended",
+}  # fmt: skip
+_REVISIONS = ("1.0", "2.0", "3.x", "reserved")
+_CRC_BYTES = 4
+LONGEST_MESSAGE = 2 + 2 + 260 + _CRC_BYTES
+_EPR_ACTIONS = {1: "enter", 2: "enter acknowledged", 3: "enter succeeded", 4: "enter failed", 5: "exit"}
+_EPR_FAILURES = {
+    0: "for an unknown cause", 1: "the cable is not good for the extended range",
+    2: "the source could not power the marker", 3: "the request did not say EPR capable",
+    4: "the source cannot at this time", 5: "the offer did not say EPR capable",
+}  # fmt: skip
+"""Source: USB PD R3.1, table 6-48 and 6-50 (EPR_Mode)."""
+
+
+class Start(StrEnum):
+    """What a message begins with, which says who is spoken to. Source: USB PD R3.1, 5.6.1.2."""
+
+    PORT = "SOP"
+    NEAR_PLUG = "SOP'"
+    FAR_PLUG = "SOP''"
+
+
+@dataclass(frozen=True)
+class Message:
+    """One message. `sender` is source, sink, port (to a plug) or cable.
+
+    `objects` are the data objects as words; an extended message has its bytes in `payload`, in chunks where it says so.
+    """
+
+    start: Start
+    name: str
+    sender: str
+    identifier: int
+    revision: str
+    objects: tuple[int, ...] = ()
+    payload: bytes = b""
+    chunk: int | None = None
+    data_size: int = 0
+    asks_for_chunk: bool = False
+    vendor: VendorMessage | None = None
+    details: tuple[str, ...] = ()
+    problems: tuple[Problem, ...] = ()
+
+
+def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
+    """A message from its header on, with its CRC behind it or without. Never raises."""
+    problems = Problems()
+    if len(data) < 2:
+        problems.add(len(data), Code.SHORT, f"{len(data)} bytes where a header of 2 belongs")
+        return Message(start, "unreadable", "", 0, "", problems=tuple(problems))
+    if len(data) > LONGEST_MESSAGE:
+        problems.add(LONGEST_MESSAGE, Code.LONG, f"{len(data)} bytes; {LONGEST_MESSAGE} are the most")
+        data = data[:LONGEST_MESSAGE]
+    header = u16(data, 0)
+    count, body = bits(header, 14, 12), data[2:]
+    body = _without_crc(data, body, count, problems)
+    sender = _sender(header, start)
+    identifier, revision = bits(header, 11, 9), _REVISIONS[bits(header, 7, 6)]
+    if bit(header, 15):
+        return _extended(start, header, body, sender, identifier, revision, problems)
+    kind = bits(header, 4, 0)
+    if count == 0:
+        name = CONTROL[kind] if kind < len(CONTROL) else ""
+        if not name:
+            problems.add(0, Code.RESERVED, f"control message {kind} is kept for later")
+        return Message(start, name or f"control {kind}", sender, identifier, revision, problems=tuple(problems))
+    words = tuple(u32(body, at) for at in range(0, min(len(body) // 4, count) * 4, 4))
+    if len(words) < count:
+        problems.add(2 + len(body), Code.SHORT, f"{count} data objects are told, {len(words)} are there")
+    named = DATA.get(kind, "")
+    if not named:
+        problems.add(0, Code.RESERVED, f"data message {kind} is kept for later")
+    vendor = decode_vendor(words, of_cable=start is not Start.PORT) if named == "Vendor_Defined" else None
+    reader = _DETAILS.get(named)
+    details = reader(words) if reader is not None and words else ()
+    return Message(
+        start, named or f"data {kind}", sender, identifier, revision, words, vendor=vendor, details=details,
+        problems=tuple(problems),
+    )  # fmt: skip
+
+
+def _without_crc(data: bytes, body: bytes, count: int, problems: Problems) -> bytes:
+    """Four bytes more than the objects take are a CRC; what they should be is known."""
+    if bit(u16(data, 0), 15):
+        size = bits(u16(body, 0), 8, 0)
+        expected = 2 + min(size, 26) if bit(u16(body, 0), 15) else 2 + size
+        expected += -expected % 4 if len(body) - expected not in (0, _CRC_BYTES) else 0
+    else:
+        expected = count * 4
+    if len(body) == expected + _CRC_BYTES:
+        found, wanted = u32(body, expected), zlib.crc32(data[: 2 + expected])
+        if found != wanted:
+            problems.add(2 + expected, Code.CHECKSUM, f"the CRC is {found:08x}, and {wanted:08x} belongs there")
+        return body[:expected]
+    if len(body) > expected:
+        problems.add(2 + expected, Code.LENGTH, f"{len(body) - expected} bytes too many")
+    return body[:expected]
+
+
+def _sender(header: int, start: Start) -> str:
+    if start is Start.PORT:
+        return "source" if bit(header, 8) else "sink"
+    return "cable" if bit(header, 8) else "port"
+
+
+def _extended(
+    start: Start, header: int, body: bytes, sender: str, identifier: int, revision: str, problems: Problems
+) -> Message:
+    """Source: USB PD R3.1, 6.2.1.2 "Extended Message Header"."""
+    kind, told = bits(header, 4, 0), u16(body, 0)
+    if len(body) < 2:
+        problems.add(2, Code.SHORT, "the extended header is not there")
+    chunked, size = bit(told, 15), bits(told, 8, 0)
+    payload = body[2:]
+    here = size if not chunked else min(26, max(0, size - 26 * bits(told, 14, 11)))
+    if not bit(told, 10) and len(payload) < here:
+        problems.add(4, Code.SHORT, f"{here} bytes are told, {len(payload)} are there")
+    name = EXTENDED.get(kind, "")
+    if not name:
+        problems.add(0, Code.RESERVED, f"extended message {kind} is kept for later")
+    return Message(
+        start, name or f"extended {kind}", sender, identifier, revision, payload=bytes(payload[:here]),
+        chunk=bits(told, 14, 11) if chunked else None, data_size=size, asks_for_chunk=chunked and bit(told, 10),
+        problems=tuple(problems),
+    )  # fmt: skip
+
+
+def _epr_mode(words: tuple[int, ...]) -> tuple[str, ...]:
+    action, told = bits(words[0], 31, 24), bits(words[0], 23, 16)
+    name = _EPR_ACTIONS.get(action, f"action {action}")
+    if action == 1:
+        return (f"{name}, the sink works with {told} W",)
+    return (f"{name}: {_EPR_FAILURES.get(told, f'cause {told}')}",) if action == 4 else (name,)
+
+
+def _source_info(words: tuple[int, ...]) -> tuple[str, ...]:
+    """Source: USB PD R3.1, 6.4.11."""
+    kind = "guaranteed" if bit(words[0], 31) else "managed"
+    most, now, reported = bits(words[0], 23, 16), bits(words[0], 15, 8), bits(words[0], 7, 0)
+    return (f"{kind} port: {most} W at most, {now} W now, {reported} W reported",)
+
+
+def _revision(words: tuple[int, ...]) -> tuple[str, ...]:
+    """Source: USB PD R3.1, 6.4.12."""
+    word = words[0]
+    return (f"revision {bits(word, 31, 28)}.{bits(word, 27, 24)}, version {bits(word, 23, 20)}.{bits(word, 19, 16)}",)
+
+
+_DETAILS: dict[str, Callable[[tuple[int, ...]], tuple[str, ...]]] = {
+    "EPR_Mode": _epr_mode, "Source_Info": _source_info, "Revision": _revision,
+}  # fmt: skip

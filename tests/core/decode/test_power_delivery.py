@@ -1,0 +1,276 @@
+"""USB Power Delivery: objects, messages, logs, and the conversation that they make."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation
+from auditra.core.decode.power_delivery.log import Line, TornLine, read_log
+from auditra.core.decode.power_delivery.messages import Start, decode_message
+from auditra.core.decode.power_delivery.objects import (
+    decode_object,
+    decode_objects,
+    decode_request,
+    wrong_with_offer,
+    wrong_with_request,
+)
+from auditra.core.decode.power_delivery.vendor import capabilities_in_words, configuration_in_words
+from auditra.core.decode.problem import Code
+from tests.support import power
+from tests.support.vectors import vectors
+
+OFFER = decode_objects((power.fixed(5, 3), power.fixed(9, 3), power.fixed(20, 5), power.pps(5, 21, 3)))
+
+
+@pytest.mark.parametrize("vector", vectors("power_objects")["objects"], ids=lambda vector: str(vector["told"]))
+def test_power_objects(vector: dict[str, object]) -> None:
+    found = decode_object(int(str(vector["word"]), 16), 1, of_source=bool(vector.get("of source", True)))
+    assert (found.kind, found.words, found.most_power_mw) == (vector["kind"], vector["told"], vector["most mW"])
+
+
+def test_what_a_first_object_says_besides() -> None:
+    found = decode_object(power.fixed(5, 3, traits=0b1000001), 1)
+    assert found.traits == ("dual role power", "EPR capable")
+    assert decode_object(power.fixed(5, 3, traits=0b1000001), 2).traits == ()
+
+
+def test_each_kind_of_object_says_its_range() -> None:
+    kinds = [power.battery(5, 20, 45), power.variable(5, 12, 2), power.pps(3.3, 21, 5), power.epr_avs(15, 48, 240)]
+    kinds.append(power.spr_avs(3, 2.5))
+    assert [each.words for each in decode_objects(kinds)] == [
+        "battery 5 to 20 V, 45 W", "variable 5 to 12 V 2 A", "PPS 3.3 to 21 V 5 A", "EPR AVS 15 to 48 V, 240 W",
+        "AVS 9 to 20 V 3 A",
+    ]  # fmt: skip
+
+
+def test_empty_places_are_left_out_and_positions_kept() -> None:
+    words = [power.fixed(5, 3), 0, 0, 0, 0, 0, 0, power.fixed(28, 5)]
+    assert [each.position for each in decode_objects(words)] == [1, 8]
+
+
+@pytest.mark.parametrize(
+    ("words", "why"),
+    [
+        ((), "offers nothing"), ((power.fixed(9, 3),), "5 V fixed belongs there"),
+        ((power.fixed(5, 3), power.fixed(15, 3), power.fixed(9, 3)), "do not rise"),
+        ((power.fixed(5, 3), power.pps(5, 11, 3), power.fixed(9, 3)), "out of order"),
+        ((power.fixed(5, 3), power.fixed(28, 5)), "20 V are the most there"),
+        ((power.fixed(5, 3), power.fixed(20, 6)), "5 A are the most"),
+        ((power.fixed(5, 3), power.pps(21, 5, 3)), "least voltage above"),
+        ((power.fixed(5, 3), 0xF0000001), "kept for later"),
+    ],
+)  # fmt: skip
+def test_rules_of_an_offer(words: tuple[int, ...], why: str) -> None:
+    assert any(why in each for each in wrong_with_offer(decode_objects(words)))
+
+
+def test_a_sound_offer_breaks_no_rule() -> None:
+    assert list(wrong_with_offer(OFFER)) == []
+    extended = [power.fixed(5, 3), power.fixed(20, 5), 0, 0, 0, 0, 0, power.fixed(28, 5), power.epr_avs(15, 28, 140)]
+    assert list(wrong_with_offer(decode_objects(extended))) == []
+
+
+@pytest.mark.parametrize(
+    ("word", "why"),
+    [
+        (power.ask(3, 5), ""), (power.ask(9, 1), "asks for object 9"), (power.ask(2, 4), "4 A of 3 A"),
+        (power.ask_pps(4, 9, 3), ""), (power.ask_pps(4, 22, 1), "of 5 to 21 V"),
+        (power.ask_pps(4, 9, 3.5), "3.5 A of 3 A"),
+    ],
+)  # fmt: skip
+def test_rules_of_a_request(word: int, why: str) -> None:
+    told = list(wrong_with_request(decode_request(word, OFFER), OFFER))
+    assert len(told) == bool(why)
+    assert all(why in each for each in told)
+
+
+def test_adjustable_voltage_is_asked_for_in_its_own_steps() -> None:
+    request = decode_request(power.ask_pps(4, 9.02, 2.5), OFFER)
+    assert (request.voltage_mv, request.current_ma) == (9020, 2500)
+    offer = decode_objects((power.fixed(5, 3), power.epr_avs(15, 28, 140)))
+    high = decode_request(2 << 28 | (28 * 40) << 9 | round(5.0 * 20), offer)
+    assert (high.voltage_mv, high.current_ma) == (28_000, 5000)
+    assert list(wrong_with_request(high, offer)) == []
+    over = decode_objects((power.fixed(5, 3), power.epr_avs(15, 28, 100)))
+    assert any("140 W of 100 W" in each for each in wrong_with_request(high, over))
+
+
+def test_control_messages_and_who_says_them() -> None:
+    accept = decode_message(power.control("Accept"))
+    assert (accept.name, accept.sender, accept.revision, accept.problems) == ("Accept", "source", "3.x", ())
+    assert decode_message(power.control("Accept", source=False)).sender == "sink"
+    assert decode_message(power.header(1, source=True), Start.NEAR_PLUG).sender == "cable"
+
+
+def test_a_crc_is_checked_where_there_is_one() -> None:
+    sound = power.with_crc(power.data("offer", power.fixed(5, 3)))
+    assert decode_message(sound).problems == ()
+    (problem,) = decode_message(sound[:-1] + bytes((sound[-1] ^ 1,))).problems
+    assert problem.code is Code.CHECKSUM
+
+
+@pytest.mark.parametrize(
+    ("data", "code"),
+    [
+        (b"", Code.SHORT), (b"\x61", Code.SHORT), (power.data("offer", power.fixed(5, 3))[:4], Code.SHORT),
+        (power.header(30), Code.RESERVED), (power.header(14, 1) + bytes(4), Code.RESERVED),
+        (power.header(29, 1, extended=True) + b"\x02\x80\0\0", Code.RESERVED),
+        (power.header(17, 7, extended=True) + (1 << 15 | 44).to_bytes(2, "little"), Code.SHORT),
+        (power.control("Accept") + b"\0\0", Code.LENGTH), (bytes(5000), Code.LONG),
+    ],
+)  # fmt: skip
+def test_what_is_wrong_with_a_message_is_told(data: bytes, code: Code) -> None:
+    assert code in [each.code for each in decode_message(data).problems]
+
+
+def test_details_of_the_extended_range_of_a_source_and_of_the_revision() -> None:
+    assert decode_message(power.data("epr mode", 4 << 24 | 1 << 16)).details == (
+        "enter failed: the cable is not good for the extended range",
+    )  # fmt: skip
+    assert decode_message(power.data("info", 1 << 31 | 140 << 16 | 100 << 8 | 100)).details == (
+        "guaranteed port: 140 W at most, 100 W now, 100 W reported",
+    )  # fmt: skip
+    assert decode_message(power.data("revision", 0x32110000)).details == ("revision 3.2, version 1.1",)
+
+
+def test_displayport_by_vendor_messages() -> None:
+    status = decode_message(power.vendor(0xFF01, 16, 0b1000_1010)).vendor
+    assert status is not None
+    assert status.details == ("connected: the display side, enabled, hot plug detect high",)
+    assert configuration_in_words(0b10 | 1 << 2 | 0b0100 << 8).startswith("pin assignment C (four lanes)")
+    assert configuration_in_words(0b10 | 0b1000 << 8) == "pin assignment D (two lanes and fast data)"
+    assert configuration_in_words(0) == "USB, no DisplayPort"
+    assert "display pins CD" in capabilities_in_words(0b01 | 1 << 6 | 0b1100 << 16)
+    modes = decode_message(power.vendor(0xFF00, 2, 0xFF018087, 0x00000000)).vendor
+    assert modes is not None
+    assert modes.svids == (0xFF01, 0x8087)
+
+
+def held(said: list[tuple[str, bytes]], *, crc: bool = False) -> Conversation:
+    return hold_conversation(read_log(power.log(*said, crc=crc)))
+
+
+@pytest.mark.parametrize("crc", [False, True])
+def test_a_conversation_from_offer_to_contract(crc: bool) -> None:
+    found = held(power.conversation(), crc=crc)
+    assert found.contract is not None
+    assert found.contract.words == "20 V 4.5 A (90 W), object 4"
+    assert found.most_offered_mw == 100_000
+    assert found.cable is not None
+    assert found.cable.cable is not None
+    assert found.cable.cable.current_ma == 5000
+    assert [turn.sender for turn in found.turns] == [
+        "port (SOP')",
+        "cable (SOP')",
+        "source",
+        "sink",
+        "source",
+        "source",
+    ]
+    assert found.turns[-1].words == "is ready: 20 V 4.5 A (90 W), object 4"
+    assert found.faults == ()
+    assert "the sink asked for 90 W of 100 W that are offered" in found.not_more
+
+
+def test_why_it_was_not_more() -> None:
+    unmarked = held(power.conversation((power.fixed(5, 3), power.fixed(20, 3)), power.ask(2, 3), cable=None))
+    assert unmarked.not_more == ("no cable answered: without a marker a source offers no more than 3 A (60 W)",)
+    wants = held(power.conversation(request=power.ask(4, 5, mismatch=True)))
+    assert wants.not_more[0] == "the sink would rather have more than is offered: 100 W at most"
+    weak = held(
+        power.conversation((power.fixed(5, 3), power.fixed(20, 3)), power.ask(2, 3), cable=(0x18001F6E, 0, 0, 0x82020))
+    )
+    assert weak.not_more == ("the cable's marker allows 3 A at up to 20 V (60 W), USB 2.0",)
+    failed = [*power.conversation(), ("SOP", power.data("epr mode", 4 << 24 | 1 << 16))]
+    assert any("extended range was not entered: the cable" in each for each in held(failed).not_more)
+    assert held([]).not_more == ("no offer was heard",)
+
+
+def test_a_refusal_leaves_the_contract_that_was() -> None:
+    said = [
+        *power.conversation(),
+        ("SOP", power.data("request", power.ask(4, 5), source=False)),
+        ("SOP", power.control("Reject")),
+    ]
+    found = held(said)
+    assert found.refused == 1
+    assert found.contract is not None
+    assert found.contract.current_ma == 4500
+
+
+def test_without_a_contract_refusals_are_counted() -> None:
+    said = [*power.conversation()[:5], ("SOP", power.control("Reject"))]
+    found = held(said)
+    assert found.contract is None
+    assert found.not_more[0] == "no contract was made: 1 requests were refused"
+
+
+def test_the_extended_range_in_chunks() -> None:
+    words = [power.fixed(5, 3), power.fixed(9, 3), power.fixed(15, 3), power.fixed(20, 5), 0, 0, 0]
+    words += [power.fixed(28, 5), power.epr_avs(15, 28, 140)]
+    whole = b"".join(word.to_bytes(4, "little") for word in words)
+    said = [("SOP", power.chunk(power.EPR_OFFER, whole, n)) for n in range(2)]
+    said += [
+        ("SOP", power.data("epr request", power.ask(8, 5, epr=True), power.fixed(28, 5), source=False)),
+        ("SOP", power.control("Accept")), ("SOP", power.control("PS_RDY")),
+    ]  # fmt: skip
+    found = held(said)
+    assert [each.position for each in found.offered] == [1, 2, 3, 4, 8, 9]
+    assert found.contract is not None
+    assert found.contract.words == "28 V 5 A (140 W), object 8"
+    assert found.faults == ()
+
+
+def test_torn_lines_are_told_and_the_rest_is_read() -> None:
+    lines = [
+        "0.0 SOP zz",
+        "garbage \x1b[2J",
+        *power.log(*power.conversation()),
+        "0.9 SOP 61",
+        "x" * 9000,
+        "1 SOP " + "00" * 400,
+    ]
+    found = hold_conversation(read_log(lines))
+    assert found.contract is not None
+    assert len(found.faults) == 5
+    assert all("\x1b" not in each for each in found.faults)
+
+
+def test_faults_and_turns_are_bounded() -> None:
+    found = hold_conversation(read_log(["?"] * 5000 + power.log(*power.conversation()) * 10))
+    assert len(found.faults) == 200
+
+
+@given(st.binary(max_size=300), st.sampled_from(list(Start)))
+def test_any_bytes_are_a_message_or_say_why_not(data: bytes, start: Start) -> None:
+    found = decode_message(data, start)
+    assert found.name
+    assert len(found.objects) <= 7
+
+
+@given(
+    st.lists(
+        st.one_of(st.text(max_size=60), st.binary(max_size=40).map(lambda data: f"1.5 SOP' {data.hex()}")), max_size=20
+    )
+)
+def test_any_lines_give_a_conversation(lines: list[str]) -> None:
+    found = hold_conversation(read_log(lines))
+    assert found.messages + len(found.faults) >= 0
+    assert all(isinstance(each, Line | TornLine) for each in read_log(lines))
+
+
+@given(st.data())
+def test_a_damaged_conversation_never_agrees_on_more_than_was_offered_without_a_fault(data: st.DataObject) -> None:
+    said = power.conversation()
+    at = data.draw(st.integers(0, len(said) - 1))
+    message = bytearray(said[at][1])
+    message[data.draw(st.integers(0, len(message) - 1))] = data.draw(st.integers(0, 255))
+    said[at] = (said[at][0], bytes(message))
+    found = held(said)
+    if found.contract is not None and found.contract.power_mw is not None and not found.faults:
+        assert found.contract.power_mw <= (found.most_offered_mw or 0)
+        assert replace(found, turns=()).contract == found.contract
