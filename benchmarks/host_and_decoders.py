@@ -8,8 +8,11 @@ import time
 from pathlib import Path
 
 from auditra.bench.kernel.tree import KernelTree
+from auditra.core.decode.display.edid import decode_edid
+from auditra.core.decode.power_delivery.objects import decode_objects
 from auditra.core.decode.usb_descriptors import decode_descriptors
 from auditra.core.simulate import descriptors
+from auditra.core.simulate import display_description as display
 from benchmarks.pairs import take_pairs
 
 DEVICES, PAIRS, ROUNDS, AIM_TIMES = 60, 9, 400, 3.0
@@ -57,7 +60,14 @@ def main() -> None:
         pairs = take_pairs(bare_reads_a_second, snapshots_a_second, PAIRS)
         aim = f"aim: at most {AIM_TIMES:g} times the time of bare reads of the same {len(files)} files"
         print(pairs.told(f"snapshots of {DEVICES} devices", "a second", aim=aim))
-    print(f"USB descriptors: {_a_second(lambda: decode_descriptors(descriptors.disk())):,.0f} devices a second")
+    disk = descriptors.disk()
+    edid = display.base(display.detailed(3840, 2160, 594_000, 560, 90), extensions=1) + display.cta(
+        display.video(97, 96, 95, 16, 31, 5, 4), display.hdmi(codes=(1, 3)), display.hdmi_forum(fixed=6), display.hdr()
+    )
+    words = [0x0001912C, 0x0002D12C, 0x000641F4, 0xC9A4213C, 0xD3C0968C] * 20
+    print(f"USB descriptors: {_a_second(lambda: decode_descriptors(disk)):,.0f} devices a second")
+    print(f"EDID, two blocks: {_a_second(lambda: decode_edid(edid)):,.0f} a second (aim 2,000)")
+    print(f"power data objects: {100 * _a_second(lambda: decode_objects(words)):,.0f} a second (aim 100,000)")
 
 
 def _a_second(decode: object) -> float:

@@ -11,11 +11,17 @@ import sys
 import time
 from collections.abc import Callable
 
+from auditra.core.decode.display.comparison import compare_displays
+from auditra.core.decode.display.edid import decode_edid
 from auditra.core.decode.identity import decode_identity
+from auditra.core.decode.power_delivery.conversation import hold_conversation
+from auditra.core.decode.power_delivery.log import read_log
+from auditra.core.decode.power_delivery.messages import decode_message
 from auditra.core.decode.usb_capabilities import decode_capabilities
 from auditra.core.decode.usb_descriptors import decode_descriptors
 from auditra.core.errors import AuditraError
 from auditra.core.simulate import descriptors
+from auditra.core.simulate import display_description as display
 
 INPUTS, LONGEST_RUN_S, REPEATS = 200_000, 0.050, 5
 Decode = Callable[[bytes], object]
@@ -30,9 +36,39 @@ def identity(data: bytes) -> object:
     return decode_identity(words[0], words[1], words[2], tuple(words[3:]), of_cable=bool(data[:1] > b"\x7f"))
 
 
+def everything_of_a_display(data: bytes) -> object:
+    edid = decode_edid(data)
+    return edid.modes, edid.native, edid.adaptive, compare_displays(edid, decode_edid(_DISPLAY))
+
+
+def conversation(data: bytes) -> object:
+    return hold_conversation(read_log(data.decode("utf-8", "replace").splitlines()))
+
+
+_DISPLAY = (
+    display.base(
+        display.detailed(3840, 2160, 594_000, 560, 90), display.text(0xFC, "projector"),
+        display.ranges(24, 75, 15, 160, 600), extensions=2, established=b"\x21\x08\x00",
+    )
+    + display.cta(
+        display.video(97, 96, 16, 4), display.hdmi(codes=(1, 3)), display.hdmi_forum(fixed=6, vrr=(48, 120)),
+        display.hdr(), display.extended(15, b"\x03"),
+    )
+    + display.displayid(display.displayid_block(0x22, display.type_7(2560, 1440, 586_590, 160, 87)))
+)  # fmt: skip
+_LOG = b"""# a made-up conversation
+0.000 SOP' 8f 10 01 a0 00 ff
+0.001 SOP  61 41 2c 91 01 00 2c d1 02 00 2c c1 03 00 f4 41 06 00
+0.002 SOP  82 10 c2 09 27 40
+0.003 SOP  a3 03
+0.004 SOP  a6 05
+"""
 DECODERS: dict[str, tuple[Decode, bytes]] = {
     "usb descriptors": (decode_descriptors, descriptors.disk() + _CAPABILITIES),
     "usb capabilities": (decode_capabilities, _CAPABILITIES),
+    "displays": (everything_of_a_display, _DISPLAY),
+    "power messages": (decode_message, bytes.fromhex("6141 2c910100 2cd10200 2cc10300 f4410600".replace(" ", ""))),
+    "power logs": (conversation, _LOG),
     "identities": (identity, bytes.fromhex("6e1f0018000000000001010543260a000000000000000000")),
 }
 """Each with something valid to begin from."""

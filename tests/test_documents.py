@@ -10,10 +10,14 @@ from pathlib import Path
 
 import pytest
 
+from auditra.cli.decode import cable_of
 from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.facts import FACT_KINDS
 from auditra.core.audit.reading import Quantity
 from auditra.core.claims.language import promise_kinds, split_claims
+from auditra.core.decode.power_delivery.conversation import hold_conversation
+from auditra.core.decode.power_delivery.log import read_log
+from auditra.core.decode.problem import Code
 from auditra.core.judge.judgement import judge
 from auditra.core.paper_check.check import RULES
 from auditra.store.exchange import FACTS_FILE, read_audit
@@ -67,3 +71,25 @@ def test_the_paper_check_document_has_every_rule_with_its_word_and_source() -> N
     for rule in RULES:
         assert f"| `{rule.id}` | {rule.weight.value} |" in document, rule.id
         assert rule.source in document, rule.id
+
+
+def block_of(document: str, begins: str) -> str:
+    """The indented block that has a line which begins so."""
+    blocks = (HOME / "docs" / document).read_text().split("\n\n")
+    found = next(each for each in blocks if any(line.strip().startswith(begins) for line in each.splitlines()))
+    return "\n".join(line.removeprefix("    ") for line in found.splitlines())
+
+
+def test_the_log_and_the_cable_in_the_decoders_document_are_read(tmp_path: Path) -> None:
+    held = hold_conversation(read_log(block_of("decoders.md", "# time").splitlines()))
+    assert held.faults == ()
+    assert held.contract is not None
+    (tmp_path / "cable.toml").write_text(block_of("decoders.md", "marker ="))
+    found = cable_of(tmp_path / "cable.toml", None)
+    assert found.allows.power_w == 240
+    assert {each.about for each in found.findings} == {"marker", "power", "copper", "data", "display"}
+
+
+def test_the_decoders_document_names_every_code() -> None:
+    told = (HOME / "docs" / "decoders.md").read_text()
+    assert all(f"| `{code}` |" in told for code in Code)

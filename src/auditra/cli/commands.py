@@ -37,6 +37,9 @@ class SchemaName(StrEnum):
     JUDGEMENT = "judgement"
     PROBE = "probe"
     DECODE_USB = "decode-usb"
+    DECODE_EDID = "decode-edid"
+    DECODE_PD = "decode-pd"
+    DECODE_CABLE = "decode-cable"
 
 
 class BenchName(StrEnum):
@@ -218,17 +221,53 @@ def probe(
         typer.echo(told.model_dump_json(indent=2)) if json else probing.tell(told)
 
 
+DecodeFile = Annotated[Path | None, typer.Argument(help="A file, or - for standard input.", show_default=False)]
+Hexadecimal = Annotated[str | None, typer.Option("--hex", help="The bytes, in hexadecimal.", show_default=False)]
+AsJson = Annotated[bool, typer.Option("--json", help="As JSON.")]
+
+
 @decode.command(name="usb")
-def decode_usb(
-    file: Annotated[Path | None, typer.Argument(help="A file of bytes, or - for standard input.")] = None,
-    hex: Annotated[str | None, typer.Option(help="The bytes, in hexadecimal.", show_default=False)] = None,
-    json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
-) -> None:
+def decode_usb(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
     """USB descriptors, capabilities and hubs, as a device or the kernel gives them."""
     from auditra.cli.decode import as_json, bytes_of, usb_in_words, usb_of
 
-    found = usb_of(bytes_of(file, hex))
+    found = usb_of(bytes_of(file, written))
     typer.echo(as_json(found)) if json else usb_in_words(found)
+
+
+@decode.command(name="edid")
+def decode_edid(
+    file: DecodeFile = None,
+    written: Hexadecimal = None,
+    beside: Annotated[
+        Path | None,
+        typer.Option("--beside", help="The same display's description through something else.", show_default=False),
+    ] = None,
+    json: AsJson = False,
+) -> None:
+    """A display's own description (EDID, CTA-861, DisplayID), and how another of the same display differs."""
+    from auditra.cli.decode import as_json, bytes_of, edid_in_words, edid_of
+
+    found = edid_of(bytes_of(file, written), bytes_of(beside, None) if beside is not None else None)
+    typer.echo(as_json(found)) if json else edid_in_words(found)
+
+
+@decode.command(name="pd")
+def decode_pd(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
+    """A log of USB Power Delivery messages: who offered, asked and granted what, and why it was not more."""
+    from auditra.cli.decode import as_json, power_in_words, power_of
+
+    found = power_of(file, written)
+    typer.echo(as_json(found)) if json else power_in_words(found)
+
+
+@decode.command(name="cable")
+def decode_cable(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
+    """A cable's marker, wires, copper and seller's words side by side; --hex is its marker alone."""
+    from auditra.cli.decode import as_json, cable_in_words, cable_of
+
+    found = cable_of(file, written)
+    typer.echo(as_json(found)) if json else cable_in_words(found)
 
 
 @app.command()

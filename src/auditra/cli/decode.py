@@ -4,20 +4,36 @@ from __future__ import annotations
 
 import re
 import sys
+import tomllib
+from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import typer
 from pydantic import BaseModel
 
+from auditra.core.claims.language import parse_claim
+from auditra.core.decode.cable import WIRES, CableAllows, CableFinding, CableKnown, allows, side_by_side
+from auditra.core.decode.display.comparison import DisplayChange, compare_displays
+from auditra.core.decode.display.edid import Edid, decode_edid
+from auditra.core.decode.display.needs import LinkNeed, links_for
+from auditra.core.decode.display.timing import DisplayTiming
+from auditra.core.decode.identity import Identity, decode_identity
+from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
+from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.decode.problem import Problem
 from auditra.core.decode.usb_capabilities import Capabilities
 from auditra.core.decode.usb_descriptors import Configuration, Descriptors, decode_descriptors
-from auditra.core.errors import InputError
+from auditra.core.errors import ClaimError, InputError
+from auditra.core.inert import inert
+from auditra.core.quantities import Dimension, bit_rate, parse_quantity
 
 LONGEST_INPUT = 1 << 20
+LONGEST_LOG = 128 << 20
 _STANDARD_INPUT = Path("-")
 _HEX = re.compile(rb"[\s0-9a-fA-F:,]+")
 _BETWEEN = re.compile(r"[\s:,]+|0x")
+_MOST_MODES_TOLD = 40
 
 
 class UsbFile(BaseModel):
@@ -28,6 +44,35 @@ class UsbFile(BaseModel):
     descriptors: Descriptors
 
 
+class EdidFile(BaseModel):
+    """What a display's description says: its modes, what each takes, and how another description differs."""
+
+    format: str = "auditra decode edid"
+    version: int = 1
+    edid: Edid
+    modes: tuple[DisplayTiming, ...]
+    links: tuple[LinkNeed, ...]
+    differs: tuple[DisplayChange, ...] | None = None
+
+
+class PowerFile(BaseModel):
+    """The power conversation of a log."""
+
+    format: str = "auditra decode pd"
+    version: int = 1
+    conversation: Conversation
+
+
+class CableFile(BaseModel):
+    """A cable's marker, wires, copper and seller's words side by side."""
+
+    format: str = "auditra decode cable"
+    version: int = 1
+    marker: Identity | None
+    allows: CableAllows
+    findings: tuple[CableFinding, ...]
+
+
 def bytes_of(file: Path | None, hexadecimal: str | None) -> bytes:
     """The bytes of a file, of standard input, or written out; a file of nothing but hex digits is taken as such.
 
@@ -35,21 +80,24 @@ def bytes_of(file: Path | None, hexadecimal: str | None) -> bytes:
     """
     if hexadecimal is not None:
         return _from_hex(hexadecimal)
+    data = _read(file, LONGEST_INPUT)
+    return _from_hex(data.decode("ascii")) if data and _HEX.fullmatch(data) else data
+
+
+def _read(file: Path | None, most: int) -> bytes:
     if file is None:
         raise InputError("nothing to decode", why="no file is named", do="Name one, or - or --hex")
     try:
         if file == _STANDARD_INPUT:
-            data = sys.stdin.buffer.read(LONGEST_INPUT + 1)
+            data = sys.stdin.buffer.read(most + 1)
         else:
             with file.open("rb") as opened:
-                data = opened.read(LONGEST_INPUT + 1)
+                data = opened.read(most + 1)
     except OSError as error:
         raise InputError(f"{file}", why=error.strerror or str(error), do="Name a file that can be read") from error
-    if len(data) > LONGEST_INPUT:
-        raise InputError(
-            f"{file}", why=f"it is longer than {LONGEST_INPUT} bytes", do="Cut it to what is to be decoded"
-        )
-    return _from_hex(data.decode("ascii")) if data and _HEX.fullmatch(data) else data
+    if len(data) > most:
+        raise InputError(f"{file}", why=f"it is longer than {most} bytes", do="Cut it to what is to be decoded")
+    return data
 
 
 def _from_hex(text: str) -> bytes:
@@ -62,12 +110,24 @@ def _from_hex(text: str) -> bytes:
         raise InputError(f'"{plain[:40]}"', why=why, do="Write two digits a byte") from error
 
 
-def usb_of(data: bytes) -> UsbFile:
-    return UsbFile(descriptors=decode_descriptors(data))
-
-
 def as_json(found: BaseModel) -> str:
     return found.model_dump_json(indent=2)
+
+
+def tell_problems(problems: tuple[Problem, ...]) -> None:
+    for each in problems:
+        _echo(f"! byte {each.offset}: {each.words} ({each.code})")
+
+
+def _echo(words: str) -> None:
+    typer.echo(inert(words, 400))
+
+
+# USB descriptors
+
+
+def usb_of(data: bytes) -> UsbFile:
+    return UsbFile(descriptors=decode_descriptors(data))
 
 
 def usb_in_words(found: UsbFile) -> None:
@@ -75,12 +135,12 @@ def usb_in_words(found: UsbFile) -> None:
     told = found.descriptors
     if told.device is not None:
         each = told.device
-        typer.echo(f"device {each.vid:04x}:{each.pid:04x}, USB {each.usb_version}, release {each.release}")
+        _echo(f"device {each.vid:04x}:{each.pid:04x}, USB {each.usb_version}, release {each.release}")
     for configuration in told.configurations:
         _tell_configuration(configuration)
     for hub in told.hubs:
         fast = "SuperSpeed" if hub.superspeed else "USB 2.0"
-        typer.echo(f"hub, {fast}: {hub.port_count} ports, power good after {hub.ready_ms} ms")
+        _echo(f"hub, {fast}: {hub.port_count} ports, power good after {hub.ready_ms} ms")
     if told.capabilities is not None:
         _tell_capabilities(told.capabilities)
     tell_problems(told.problems)
@@ -88,25 +148,190 @@ def usb_in_words(found: UsbFile) -> None:
 
 def _tell_configuration(each: Configuration) -> None:
     fed = "self-powered" if each.self_powered else "bus-powered"
-    typer.echo(f"configuration {each.value}: at most {each.max_power_ma} mA, {fed}")
+    _echo(f"configuration {each.value}: at most {each.max_power_ma} mA, {fed}")
     for interface in each.interfaces:
         codes = f"{interface.class_code:02x}/{interface.subclass_code:02x}/{interface.protocol_code:02x}"
         setting = f" setting {interface.alternate}" if interface.alternate else ""
-        typer.echo(f"  interface {interface.number}{setting}: class {codes}")
+        _echo(f"  interface {interface.number}{setting}: class {codes}")
         for end in interface.endpoints:
             burst = f", bursts of {end.companion.max_burst}" if end.companion is not None else ""
-            typer.echo(f"    endpoint {end.number} {end.direction}: {end.transfer}, {end.max_packet_bytes} B{burst}")
+            _echo(f"    endpoint {end.number} {end.direction}: {end.transfer}, {end.max_packet_bytes} B{burst}")
 
 
 def _tell_capabilities(told: Capabilities) -> None:
     most = "not told" if told.most_mbps is None else f"{told.most_mbps:g} Mb/s"
-    typer.echo(f"fastest link: {most}")
+    _echo(f"fastest link: {most}")
     if told.container_id is not None:
-        typer.echo(f"container {told.container_id}")
+        _echo(f"container {told.container_id}")
     for mode in told.billboard.modes if told.billboard is not None else ():
-        typer.echo(f"alternate mode {mode.svid:04x}, mode {mode.mode}: {mode.state}")
+        _echo(f"alternate mode {mode.svid:04x}, mode {mode.mode}: {mode.state}")
 
 
-def tell_problems(problems: tuple[Problem, ...]) -> None:
-    for each in problems:
-        typer.echo(f"! byte {each.offset}: {each.words} ({each.code})")
+# Displays
+
+
+def edid_of(data: bytes, other: bytes | None = None) -> EdidFile:
+    """A description; `other` is the same display's through something else."""
+    edid = decode_edid(data)
+    differs = compare_displays(edid, decode_edid(other)) if other is not None else None
+    links = tuple(links_for(each) for each in edid.modes)
+    return EdidFile(edid=edid, modes=edid.modes, links=links, differs=differs)
+
+
+def edid_in_words(found: EdidFile) -> None:
+    """For a person: who it is, what it takes, every mode with where it stands and what link it needs."""
+    edid = found.edid
+    _echo(f"{edid.name or 'display'} ({edid.maker or '?'} {edid.product or 0:04x}), EDID {edid.version}")
+    for line in _display_traits(edid):
+        _echo(f"  {line}")
+    _echo(f"{len(found.modes)} modes")
+    for timing, need in list(zip(found.modes, found.links, strict=True))[:_MOST_MODES_TOLD]:
+        _echo(f"  {_mode_line(timing, need)}")
+    if len(found.modes) > _MOST_MODES_TOLD:
+        _echo(f"  and {len(found.modes) - _MOST_MODES_TOLD} more: --json has all")
+    for change in found.differs or ():
+        _echo(change.sentence)
+    if found.differs == ():
+        _echo("both say the same")
+    tell_problems(edid.problems)
+
+
+def _display_traits(edid: Edid) -> Iterator[str]:
+    if edid.preferred is not None:
+        yield f"preferred {edid.preferred.name}, native {', '.join(each.name for each in edid.native)}"
+    if edid.year is not None:
+        yield f"made in {edid.year}" + (f", week {edid.week}" if edid.week else "")
+    if edid.width_cm is not None:
+        yield f"{edid.width_cm} x {edid.height_cm} cm"
+    yield f"depths {', '.join(map(str, edid.depths_bits))} bit{', hdr' if edid.hdr else ''}"
+    if edid.adaptive is not None:
+        least, most = edid.adaptive
+        yield f"variable refresh {least} to {most if most is not None else 'the mode'} Hz"
+
+
+def _mode_line(timing: DisplayTiming, need: LinkNeed) -> str:
+    clock = "" if timing.pixel_clock_khz is None else f"{timing.pixel_clock_khz / 1000:.3f} MHz"
+    marks = [name for name, so in (("preferred", timing.preferred), ("native", timing.native)) if so]
+    marks += ["4:2:0 alone"] if timing.chroma_420_only else ["4:2:0 too"] if timing.chroma_420_too else []
+    takes = f"takes {need.hdmi or 'no HDMI'} or {need.displayport or 'no DisplayPort'}"
+    return f"{timing.name:18} {clock:>12}  {timing.source}{': ' if marks else ''}{', '.join(marks)}; {takes}"
+
+
+# Power
+
+
+def power_of(file: Path | None, hexadecimal: str | None) -> PowerFile:
+    """The conversation in a log, or one message written out. Raises: InputError."""
+    if hexadecimal is not None:
+        return PowerFile(conversation=hold_conversation(read_log([f"0 SOP {_from_hex(hexadecimal).hex()}"])))
+    text = _read(file, LONGEST_LOG).decode("utf-8", "replace")
+    return PowerFile(conversation=hold_conversation(read_log(text.splitlines())))
+
+
+def power_in_words(found: PowerFile) -> None:
+    """For a person: what was said, what was agreed on, and why it was not more."""
+    told = found.conversation
+    for turn in told.turns:
+        _echo(f"{turn.from_start_s:10.3f}  {turn.sender:13} {turn.words}")
+    for name, identity in (("cable", told.cable), ("partner", told.partner)):
+        if identity is not None:
+            _echo(f"{name}: {identity_in_words(identity)}")
+    _echo(f"contract: {told.contract.words if told.contract is not None else 'none'}")
+    for why in told.not_more:
+        _echo(f"  {why}")
+    for fault in told.faults:
+        _echo(f"! {fault}")
+
+
+# Cables
+
+
+def cable_of(file: Path | None, hexadecimal: str | None) -> CableFile:
+    """A cable's file, or the data objects of its marker written out. Raises: InputError."""
+    if hexadecimal is not None:
+        known = CableKnown(_marker(_words(_from_hex(hexadecimal))), answered=True)
+    else:
+        known = _known(_read(file, LONGEST_INPUT), str(file))
+    return CableFile(marker=known.marker, allows=allows(known), findings=side_by_side(known))
+
+
+def _words(data: bytes) -> list[int]:
+    if not data or len(data) % 4:
+        raise InputError("the marker", why=f"{len(data)} bytes are no data objects", do="Write four bytes an object")
+    return [int.from_bytes(data[at : at + 4], "big") for at in range(0, len(data), 4)]
+
+
+def _marker(words: list[int]) -> Identity | None:
+    header, certificate, product, *types = (*words, *[0] * max(0, 3 - len(words)))
+    return decode_identity(header, certificate, product, tuple(types), of_cable=True)
+
+
+def _known(data: bytes, name: str) -> CableKnown:
+    """A TOML file: marker, wires, vbus, ground and says; what is absent is not known. Raises: InputError."""
+    try:
+        told: dict[str, Any] = tomllib.loads(data.decode("utf-8"))
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise InputError(name, why=inert(str(error), 200), do="Write it as docs/decoders.md shows") from error
+    unknown = set(told) - {"marker", "wires", "vbus", "ground", "says"}
+    if unknown:
+        known = "marker, wires, vbus, ground, says"
+        raise InputError(name, why=f'"{inert(min(unknown), 40)}" is not known', do=f"It may have: {known}")
+    marker = told.get("marker")
+    answered = None if marker is None else marker != "none"
+    identity = _marker(_words(_from_hex(" ".join(_texts(name, "marker", marker))))) if answered else None
+    return CableKnown(
+        identity, answered, _wires(name, told.get("wires")), _mohm(name, told.get("vbus")),
+        _mohm(name, told.get("ground")), tuple(_claim(name, each) for each in _texts(name, "says", told.get("says"))),
+    )  # fmt: skip
+
+
+def _texts(name: str, key: str, told: Any) -> list[str]:
+    if told is None:
+        return []
+    if isinstance(told, str):
+        return [told]
+    if isinstance(told, list) and all(isinstance(each, str) for each in told):
+        return told
+    raise InputError(f"{name}: {key}", why="this is no list of words", do='Write it as ["...", "..."]')
+
+
+def _wires(name: str, told: Any) -> frozenset[str] | None:
+    if told is None:
+        return None
+    found = frozenset(_texts(name, "wires", told))
+    strange = found - set(WIRES)
+    if strange:
+        why = f'"{inert(min(strange), 20)}" is no contact'
+        raise InputError(f"{name}: wires", why=why, do=f"Known are {', '.join(WIRES)}")
+    return found
+
+
+def _mohm(name: str, told: Any) -> float | None:
+    if told is None:
+        return None
+    if not isinstance(told, str):
+        raise InputError(name, why="a resistance has no unit", do='Write it as "90 mohm"')
+    return parse_quantity(told, Dimension.RESISTANCE).value * 1000
+
+
+def _claim(name: str, sentence: str) -> Any:
+    try:
+        return parse_claim(f"body {sentence}", claim_id="")
+    except ClaimError as error:
+        raise InputError(
+            f"{name}: says", why=str(error), do="Write what the seller says as claims of a cable"
+        ) from error
+
+
+def cable_in_words(found: CableFile) -> None:
+    """For a person: what it allows and why, then every finding with who said what."""
+    told = found.allows
+    _echo(f"power: {'not known' if told.power_w is None else f'{told.power_w:g} W'} ({told.power_why})")
+    rate = "not known" if told.lane_mbps is None else f"{bit_rate(told.lane_mbps * 1e6)} a lane"
+    _echo(f"data: {rate} ({told.data_why})")
+    lanes = "not known" if told.display_lanes is None else f"{told.display_lanes} lanes"
+    _echo(f"display: {lanes} ({told.display_why})")
+    for each in found.findings:
+        _echo(f"{each.about}: {each.standing}: {each.words}")
+        for said in each.says:
+            _echo(f"    {said}")

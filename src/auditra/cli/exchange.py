@@ -72,13 +72,15 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
 
 def schema_of(format_name: str) -> str:
     """The JSON Schema of a format, by its name."""
-    from auditra.cli.decode import UsbFile
+    from auditra.cli.decode import CableFile, EdidFile, PowerFile, UsbFile
     from auditra.publish.judgement_file import judgement_schema
     from auditra.workflows.probe_file import ProbeFile
 
     made = {
         "facts": fact_schema, "claims": claims_schema, "judgement": judgement_schema,
         "probe": ProbeFile.model_json_schema, "decode-usb": UsbFile.model_json_schema,
+        "decode-edid": EdidFile.model_json_schema, "decode-pd": PowerFile.model_json_schema,
+        "decode-cable": CableFile.model_json_schema,
     }[format_name]()  # fmt: skip
     return json.dumps(made, indent=2, ensure_ascii=False)
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from auditra.core.decode.bits import u32
-from auditra.core.decode.identity import CableIdentity, Identity, limits_in_words
+from auditra.core.decode.identity import CableIdentity, Identity, Sort, limits_in_words
 from auditra.core.decode.power_delivery.log import Line, TornLine
 from auditra.core.decode.power_delivery.messages import Message, Start
 from auditra.core.decode.power_delivery.objects import (
@@ -242,7 +242,7 @@ def _vendor(message: Message, state: _State) -> str:
 
 def identity_in_words(identity: Identity) -> str:
     """``passive cable of 1f6e: 5 A at up to 50 V (240 W), USB4 Gen 3``."""
-    what = identity.header.partner_type or str(identity.sort)
+    what = str(identity.sort) if identity.sort is not Sort.PARTNER else identity.header.partner_type or "partner"
     limits = f": {limits_in_words(identity.cable)}" if identity.cable is not None else ""
     return f"{what} of {identity.header.vid:04x}{limits}"
 

@@ -1,0 +1,121 @@
+"""`auditra decode edid|pd|cable`, as a person or a program runs them."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from typer.testing import CliRunner
+
+from auditra.cli.commands import app
+from auditra.core.simulate import display_description as made
+from tests.core.decode.test_edid import RICH, UHD, WHOLE
+from tests.support import power
+
+RUN = CliRunner()
+CABLE = """
+marker = ["18001F6E", "00000000", "05010100", "000A2642"]
+wires = ["VBUS", "GND", "CC", "D+", "D-", "TX1", "RX1", "TX2", "RX2", "SBU1", "SBU2"]
+vbus = "122 mohm"
+says = ["carries 240 W", "carries 10 Gb/s", "is marked 50 V 5 A"]
+"""
+
+
+def said(*arguments: object, code: int = 0) -> str:
+    result = RUN.invoke(app, ["decode", *(str(each) for each in arguments)])
+    assert result.exit_code == code, result.output
+    return result.output
+
+
+def refused(*arguments: object) -> str:
+    result = RUN.invoke(app, ["decode", *(str(each) for each in arguments)])
+    assert result.exit_code != 0
+    return str(result.exception)
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    poor = made.base(UHD, made.text(0xFC, "projector"), extensions=1) + made.cta(made.video(95, 16), made.hdmi(deep=()))
+    (tmp_path / "direct.edid").write_bytes(WHOLE)
+    (tmp_path / "through.edid").write_bytes(poor)
+    (tmp_path / "pd.log").write_text("\n".join(power.log(*power.conversation())))
+    (tmp_path / "cable.toml").write_text(CABLE)
+    return tmp_path
+
+
+def test_a_display_for_a_person(folder: Path) -> None:
+    told = said("edid", folder / "direct.edid")
+    assert told.startswith("projector (ATD 1234), EDID 1.4")
+    line = next(line for line in told.splitlines() if line.startswith("  3840x2160@60"))
+    assert "594.000 MHz" in line
+    assert "preferred, native, 4:2:0 too; takes HDMI 600 Mcsc or DisplayPort 5.4 Gb/s a lane" in line
+
+
+def test_a_display_as_json_in_the_standards_units(folder: Path) -> None:
+    told = json.loads(said("edid", folder / "direct.edid", "--json"))
+    assert (told["modes"][0]["pixel_clock_khz"], told["modes"][0]["refresh_millihz"]) == (594_000, 60_000)
+    assert told["edid"]["problems"] == []
+    assert told["differs"] is None
+
+
+def test_what_an_adapter_does_to_a_description(folder: Path) -> None:
+    told = said("edid", folder / "direct.edid", "--beside", folder / "through.edid")
+    assert "taken away: variable refresh, 48 to 120 Hz" in told
+    assert "both say the same" in said("edid", folder / "direct.edid", "--beside", folder / "direct.edid")
+
+
+def test_a_damaged_description_is_told_with_place_and_code() -> None:
+    told = said("edid", "--hex", (WHOLE[:127] + bytes((WHOLE[127] ^ 1,)) + RICH).hex())
+    assert "! byte 127: the block adds up to" in told
+    assert "(checksum)" in told
+
+
+def test_a_power_conversation_for_a_person_and_as_json(folder: Path) -> None:
+    told = said("pd", folder / "pd.log")
+    assert "contract: 20 V 4.5 A (90 W), object 4" in told
+    assert "the sink asked for 90 W of 100 W that are offered" in told
+    assert "cable: passive cable of 1f6e" in told
+    found = json.loads(said("pd", folder / "pd.log", "--json"))["conversation"]
+    assert (found["contract"]["voltage_mv"], found["contract"]["current_ma"]) == (20_000, 4500)
+    assert found["offered"][3]["current_ma"] == 5000
+
+
+def test_one_message_written_out() -> None:
+    assert "offers 1: 5 V 3 A" in said("pd", "--hex", power.data("offer", power.fixed(5, 3)).hex())
+
+
+def test_a_cable_for_a_person_and_as_json(folder: Path) -> None:
+    told = said("cable", folder / "cable.toml")
+    assert "power: contradicts: the marker allows 240 W, its copper does not" in told
+    assert "VBUS: 5 A x 122 mohm = 610 mV, 500 mV are allowed" in told
+    found = json.loads(said("cable", folder / "cable.toml", "--json"))
+    assert found["allows"]["power_w"] == 240
+    assert {each["about"] for each in found["findings"]} == {"marker", "power", "copper", "data"}
+    assert "power: 100 W" in said("cable", "--hex", "18001F6E 00000000 05010100 00082042")
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ('marker = 3', "no list of words"), ('wires = ["WIFI"]', "is no contact"), ('vbus = 90', "no unit"),
+        ('vbus = "90 W"', "unit"), ('says = ["shines"]', "claims of a cable"), ('colour = "red"', "is not known"),
+        ("marker = [", "docs/decoders.md"), ('marker = ["18001F6E0"]', "half a byte"), ("\x00", "docs/decoders.md"),
+    ],
+)  # fmt: skip
+def test_a_cable_file_that_is_wrong_is_refused_in_words(tmp_path: Path, text: str, words: str) -> None:
+    (tmp_path / "cable.toml").write_text(text)
+    assert words in refused("cable", tmp_path / "cable.toml")
+
+
+def test_a_cable_without_a_marker_is_not_one_that_nobody_asked(tmp_path: Path) -> None:
+    (tmp_path / "cable.toml").write_text('marker = "none"\nsays = ["carries 100 W"]\n')
+    assert "power: 60 W (no marker" in said("cable", tmp_path / "cable.toml")
+    (tmp_path / "cable.toml").write_text('says = ["carries 100 W"]\n')
+    assert "power: not known" in said("cable", tmp_path / "cable.toml")
+
+
+@pytest.mark.parametrize("kind", ["decode-edid", "decode-pd", "decode-cable"])
+def test_each_format_has_a_schema(kind: str) -> None:
+    result = RUN.invoke(app, ["schema", kind])
+    assert json.loads(result.output)["properties"]["format"]["default"].startswith("auditra decode")
