@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from importlib import resources
 from pathlib import Path
 
 import pytest
@@ -10,6 +11,7 @@ from typer.testing import CliRunner
 
 from auditra.cli.commands import app
 from auditra.core.simulate import display_description as made
+from auditra.workflows.sheets import read_rig
 from tests.core.decode.test_edid import RICH, UHD, WHOLE
 from tests.support import power
 
@@ -119,3 +121,12 @@ def test_a_cable_without_a_marker_is_not_one_that_nobody_asked(tmp_path: Path) -
 def test_each_format_has_a_schema(kind: str) -> None:
     result = RUN.invoke(app, ["schema", kind])
     assert json.loads(result.output)["properties"]["format"]["default"].startswith("auditra decode")
+
+
+def test_a_display_becomes_a_part_of_a_rig(folder: Path) -> None:
+    told = said("edid", folder / "direct.edid", "--as-rig")
+    demo = (resources.files("auditra") / "data/demo/galley.toml").read_text()
+    rig = read_rig(demo + "\n" + told.replace('id = "projector"', 'id = "another"'), "rig.toml")
+    made_of_it = rig.displays[-1]
+    assert (made_of_it.name, made_of_it.modes[0], made_of_it.vrr) == ("projector", "3840x2160@60", True)
+    assert all("i@" not in mode for mode in made_of_it.modes)

@@ -147,6 +147,21 @@ def trial(
 
 
 @app.command()
+def attach(
+    context: typer.Context,
+    audit: AuditName,
+    trial: Annotated[str, typer.Argument(help="The trial that it belongs to, such as T3.", show_default=False)],
+    file: Annotated[Path, typer.Argument(help="A file: a display's description, a power log, anything.")],
+) -> None:
+    """Keep a file as evidence of a trial; what a display's description or a power log says becomes readings."""
+    from auditra.cli.exchange import attach_file
+
+    opened: Opened = context.obj
+    _shelve_if_demo(opened, audit)
+    attach_file(opened, audit, trial, file)
+
+
+@app.command()
 def judge(
     context: typer.Context,
     audit: AuditName,
@@ -244,12 +259,16 @@ def decode_edid(
         typer.Option("--beside", help="The same display's description through something else.", show_default=False),
     ] = None,
     json: AsJson = False,
+    as_rig: Annotated[bool, typer.Option("--as-rig", help="As a display of a rig file (TOML).")] = False,
 ) -> None:
     """A display's own description (EDID, CTA-861, DisplayID), and how another of the same display differs."""
-    from auditra.cli.decode import as_json, bytes_of, edid_in_words, edid_of
+    from auditra.cli.decode import as_json, bytes_of, edid_as_rig, edid_in_words, edid_of
 
     found = edid_of(bytes_of(file, written), bytes_of(beside, None) if beside is not None else None)
-    typer.echo(as_json(found)) if json else edid_in_words(found)
+    if as_rig:
+        edid_as_rig(found)
+    else:
+        typer.echo(as_json(found)) if json else edid_in_words(found)
 
 
 @decode.command(name="pd")

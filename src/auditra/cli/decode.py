@@ -12,6 +12,7 @@ from typing import Any
 import typer
 from pydantic import BaseModel
 
+from auditra.core.audit.rig import Display, Host, Rig
 from auditra.core.claims.language import parse_claim
 from auditra.core.decode.cable import WIRES, CableAllows, CableFinding, CableKnown, allows, side_by_side
 from auditra.core.decode.display.comparison import DisplayChange, compare_displays
@@ -27,6 +28,7 @@ from auditra.core.decode.usb_descriptors import Configuration, Descriptors, deco
 from auditra.core.errors import ClaimError, InputError
 from auditra.core.inert import inert
 from auditra.core.quantities import Dimension, bit_rate, parse_quantity
+from auditra.workflows.sheets import write_rig
 
 LONGEST_INPUT = 1 << 20
 LONGEST_LOG = 128 << 20
@@ -194,6 +196,23 @@ def edid_in_words(found: EdidFile) -> None:
     if found.differs == ():
         _echo("both say the same")
     tell_problems(edid.problems)
+
+
+def display_as_gear(edid: Edid) -> Display:
+    """The display as a part of the rig: its name, and every whole picture that it takes, best first."""
+    modes = tuple(each.name for each in edid.modes if not each.interlaced) or ("640x480@60",)
+    name = edid.name or "display"
+    connector = "displayport" if edid.interface == "DisplayPort" and not edid.cta else "hdmi"
+    words = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "display"
+    return Display(words, name, connector, modes[:_MOST_MODES_TOLD], vrr=edid.adaptive is not None)
+
+
+def edid_as_rig(found: EdidFile) -> None:
+    """A table to paste into a rig file."""
+    gear = display_as_gear(found.edid)
+    rig = Rig("a display", (Host("host", "host", ()),), displays=(gear,))
+    text = write_rig(rig)
+    typer.echo(text[text.index("[[display]]") :].rstrip())
 
 
 def _display_traits(edid: Edid) -> Iterator[str]:

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import typer
 
+from auditra.bench.clock import SystemClock
 from auditra.cli.workshop import Opened
 from auditra.core.audit.audit import fold_audit
 from auditra.core.audit.bench import LIVE_BENCH
@@ -16,11 +17,13 @@ from auditra.core.audit.facts import BenchNoted, Entry, Fact
 from auditra.core.errors import InputError
 from auditra.core.inert import inert
 from auditra.core.judge.judgement import judge
+from auditra.core.judge.telling import reading_in_words
 from auditra.store.encoding import fact_schema
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
 from auditra.store.files import load_claim_sheet, load_rig
+from auditra.workflows.attach import LONGEST_FILE
 from auditra.workflows.sheets import claims_schema, facts_of
 
 LONGEST_NAME = 64
@@ -68,6 +71,21 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
     typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it stands on the shelf.")
     for question in judgement.questions:
         typer.echo(inert(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
+
+
+def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
+    """Keep a file as evidence of a trial, and say what it gave. Raises: InputError, StoreError."""
+    try:
+        with file.open("rb") as source:
+            data = source.read(LONGEST_FILE + 1)
+    except OSError as error:
+        raise InputError(f"{file}", why=error.strerror or str(error), do="Name a file that can be read") from error
+    audit = opened.desk(name).attach(trial, file.name, data, SystemClock()).audit
+    kept = audit.evidence[-1].sha256
+    taken = [each for record in audit.trials for each in record.readings if kept in each.evidence]
+    for reading in taken:
+        typer.echo(inert(f"{reading.at}: {reading.quantity} {reading_in_words(reading)}", 200))
+    typer.echo(f"kept as evidence of {inert(trial, 20)}; readings taken: {len(taken)}")
 
 
 def schema_of(format_name: str) -> str:

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from auditra.core.audit.device import DEVICE
-from auditra.core.audit.facts import EventNoted, EvidenceKept, Fact, LinkSeen
-from auditra.core.audit.rig import Drive
+from auditra.core.audit.facts import EventNoted, EvidenceKept, Fact, LinkSeen, ReadingTaken
+from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.audit.rig import Display, Drive
 from auditra.core.host.difference import differences
 from auditra.core.host.link import link_state
 from auditra.core.host.snapshot import Snapshot, UsbDevice
-from auditra.workflows.measure.session import DIRECT_SPOT, Session
+from auditra.core.links.display import Mode
+from auditra.workflows.measure.session import DIRECT_SPOT, HOST_WITNESS, Session
 from auditra.workflows.plugging import unlike_the_sheet
 from auditra.workflows.ports import Journal
 from auditra.workflows.probe_file import MEDIA_TYPE, probe_file
@@ -37,6 +39,15 @@ def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: 
         yield EventNoted(UNLIKE_THE_SHEET, words, trial=session.trial)
     for at, device in tried.items():
         yield _link_seen(session.trial, at, device, after)
+    yield from map(ReadingTaken, _modes_sent(session, after))
+
+
+def _modes_sent(session: Session, after: Snapshot) -> Iterator[Reading]:
+    """The mode that the host sends to the display that is tried, where it sends to one alone."""
+    running = [each.running for each in after.displays if each.connected and each.running is not None]
+    if len(running) == 1 and isinstance(session.rig.find(session.planned.gear), Display):
+        mode = Mode(running[0].width, running[0].height, running[0].refresh_millihz / 1000)
+        yield session.reading(Quantity.MODE_SENT, HOST_WITNESS, Grade.READ, text=str(mode))
 
 
 def _tried(session: Session, before: Snapshot, after: Snapshot) -> Iterator[tuple[str, UsbDevice]]:

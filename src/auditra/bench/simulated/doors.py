@@ -12,7 +12,7 @@ from auditra.bench.simulated.clock import VirtualClock
 from auditra.core.audit.path import PathTrace
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
-from auditra.core.host.snapshot import Snapshot
+from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
 from auditra.core.plan.moves import Action, PlugMove
 from auditra.core.quantities import amount
@@ -73,7 +73,7 @@ class SimulatedKernel:
     def __init__(self, world: World, root: Path) -> None:
         self._world, self._root = world, root
         self._written: Tree | None = None
-        self._reader = KernelTree(root)
+        self._reader = KernelTree(root, self._running)
 
     def links(self) -> Links:
         self._keep_up()
@@ -82,6 +82,15 @@ class SimulatedKernel:
     def snapshot(self) -> Snapshot:
         self._keep_up()
         return self._reader.snapshot()
+
+    def _running(self) -> dict[int, RunningMode]:
+        """What each connector sends, by its number, as a mode-setting interface tells it."""
+        found = {}
+        for number, node in enumerate(self._world.displays(), 1):
+            if node.mode is not None:
+                rate = round(node.mode.refresh_hz * 1000)
+                found[number] = RunningMode(node.mode.width, node.mode.height, rate, 0)
+        return found
 
     def _keep_up(self) -> None:
         tree = kernel_tree(self._world)

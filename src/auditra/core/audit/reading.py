@@ -65,6 +65,12 @@ class Quantity(StrEnum):
     PORTS = "ports"
     PRICE = "price"
     SEEN_TO_BE = "seen to be"
+    OFFERED = "power offered"
+    AGREED = "power agreed"
+    CONTRACT = "contract"
+    MARKER = "marker"
+    MODE_SENT = "mode sent"
+    DESCRIBED = "display description"
 
     @property
     def unit(self) -> str:
@@ -80,7 +86,7 @@ _UNITS = {
     Quantity.WRONG_BYTES: "B", Quantity.LATENCY: "s", Quantity.LOSS: "%", Quantity.LARGEST_FRAME: "B",
     Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
     Quantity.NOISE: "dB", Quantity.CAPACITY: "B", Quantity.TIME_TO_SWITCH: "s", Quantity.OWN_USE: "W",
-    Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m",
+    Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m", Quantity.OFFERED: "W", Quantity.AGREED: "W",
 }  # fmt: skip
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from auditra.core.decode.display.edid import decode_edid
 from auditra.core.host.could import HIGH_SPEED_MBPS
 from auditra.core.host.limits import lane_limits, power_limits
 from auditra.core.host.link import LinkAnswer, link_state, other_half
@@ -111,8 +112,21 @@ def _display(each: DisplayConnector) -> str:
     running = "" if each.running is None else (
         f", runs {each.running.width}x{each.running.height} at {each.running.refresh_millihz / 1000:g} Hz"
     )  # fmt: skip
-    described = f", its description has {len(each.edid_hex) // 2} bytes" if each.edid_hex else ", no description"
-    return f"{each.name}  connected{running}{described}"
+    return f"{each.name}  connected{running}{_described(each.edid_hex)}"
+
+
+def _described(edid_hex: str) -> str:
+    """Its name and what it would rather show, from its own description."""
+    if not edid_hex:
+        return ", no description"
+    edid = decode_edid(bytes.fromhex(edid_hex))
+    preferred = f", prefers {edid.preferred.name}" if edid.preferred is not None else ""
+    more = [name for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)) if has]
+    return f": {edid.name or 'a display'}{preferred}, {', '.join([*map(_bits, edid.depths_bits), *more])}"
+
+
+def _bits(depth: int) -> str:
+    return f"{depth} bit"
 
 
 def _interface(each: NetworkInterface) -> str:

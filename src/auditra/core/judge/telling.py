@@ -32,7 +32,7 @@ def format_of(reading: Reading, near: float) -> Format:
             return MEGABYTES_A_SECOND
         case Quantity.SEND | Quantity.RECEIVE | Quantity.SOAK_RATE:
             return bit_rate_format(near)
-        case Quantity.POWER:
+        case Quantity.POWER | Quantity.OFFERED | Quantity.AGREED:
             return WATTS
         case Quantity.LENGTH:
             return length_format(near)

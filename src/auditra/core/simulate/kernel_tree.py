@@ -7,8 +7,11 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from auditra.core.audit.rig import Display
-from auditra.core.links.display import parse_mode
+from auditra.core.decode.display.video_codes import KNOWN_CODES, timing_of_code
+from auditra.core.links.display import Mode, parse_mode
+from auditra.core.links.timings import reduced_blanking_timing
 from auditra.core.simulate import descriptors
+from auditra.core.simulate import display_description as description
 from auditra.core.simulate.world import DisplayNode, NetworkNode, TypeCNode, UsbNode, World
 
 
@@ -25,6 +28,8 @@ _ROOT_PORTS = 6
 _BUSES = {"1": (480.0, " 2.00", "2"), "2": (10_000.0, " 3.10", "1")}
 """The two buses of one controller: rate in Mb/s, version, and the other half."""
 _SUPERSPEED_MBPS = 5000.0
+_FASTEST_KHZ = 655_350
+"""The most that a detailed timing can hold."""
 
 
 def kernel_tree(world: World) -> Tree:
@@ -39,8 +44,8 @@ def kernel_tree(world: World) -> Tree:
         tree |= _type_c(number, node)
     for net in world.network():
         tree |= _network(net)
-    for display in world.displays():
-        tree |= _display(display)
+    for number, display in enumerate(world.displays(), 1):
+        tree |= _display(number, display)
     return tree
 
 
@@ -161,35 +166,37 @@ def _network(net: NetworkNode) -> Tree:
     return tree
 
 
-def _display(display: DisplayNode) -> Tree:
+def _display(number: int, display: DisplayNode) -> Tree:
     home = f"{_HOME}/drm/card0/{display.name}"
     up = display.mode is not None and display.display is not None
     tree = _lines(home, {"status": "connected" if up else "disconnected", "enabled": "enabled" if up else "disabled"})
+    tree |= _lines(home, {"connector_id": number})
     tree[f"{home}/edid"] = edid_of(display.display) if up and display.display else b""
     _link(tree, f"class/drm/{display.name}", home)
     return tree
 
 
 def edid_of(display: Display) -> bytes:
-    """A base block that names the display and its preferred size. VESA E-EDID 1.4, 3."""
-    mode = parse_mode(display.modes[0])
-    block = bytearray(128)
-    block[0:8] = bytes.fromhex("00ffffffffffff00")
-    block[8:10] = (0b0_00001_10100_00100).to_bytes(2, "big")
-    block[16:20] = bytes((1, 36, 1, 4))
-    block[54:72] = _preferred_timing(mode.width, mode.height, mode.refresh_hz)
-    block[72:90] = b"\x00\x00\x00\xfc\x00" + display.name.encode("ascii", "replace")[:13].ljust(13, b"\n")
-    for start in (90, 108):
-        block[start : start + 18] = b"\x00\x00\x00\x10\x00".ljust(18, b"\x00")
-    block[127] = -sum(block[:127]) % 256
-    return bytes(block)
+    """Two blocks: its name, its best mode with reduced blanking, its ranges, and every mode that has a code."""
+    modes = [parse_mode(each) for each in display.modes]
+    best = reduced_blanking_timing(modes[0])
+    clock_khz = min(_FASTEST_KHZ, round(best.pixel_clock_hz / 1000))
+    rates = [round(each.refresh_hz) for each in modes]
+    base = description.base(
+        description.detailed(
+            modes[0].width, modes[0].height, clock_khz, best.total_width - modes[0].width,
+            best.total_height - modes[0].height,
+        ),
+        description.text(0xFC, display.name), description.ranges(min(24, *rates), max(rates), 15, 255, 600),
+        extensions=1, depth=10,
+    )  # fmt: skip
+    forum = [description.hdmi_forum(vrr=(48, max(rates)))] if display.vrr is True else []
+    codes = description.video(*filter(None, map(_code_of, modes)))
+    return base + description.cta(codes, description.hdmi(deep=(10,)), *forum, description.hdr())
 
 
-def _preferred_timing(width: int, height: int, refresh_hz: float) -> bytes:
-    """A detailed timing descriptor with reduced blanking. VESA E-EDID 1.4, 3.10.2."""
-    across, down = 160, 62
-    clock = min(65535, round((width + across) * (height + down) * refresh_hz / 10_000))
-    return bytes((
-        clock & 255, clock >> 8, width & 255, across, (width >> 8) << 4, height & 255, down, (height >> 8) << 4,
-        48, 32, 0x36, 0, 0, 0, 0, 0, 0, 0x1A,
-    ))  # fmt: skip
+def _code_of(mode: Mode) -> int | None:
+    """The first video code of a mode; most modes have none."""
+    wanted = (mode.width, mode.height, round(mode.refresh_hz))
+    found = (timing for code in sorted(KNOWN_CODES) if (timing := timing_of_code(code)) and not timing.interlaced)
+    return next((e.code for e in found if (e.width, e.height, round(e.refresh_millihz / 1000)) == wanted), None)

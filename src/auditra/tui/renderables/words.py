@@ -10,12 +10,14 @@ from auditra.core.audit.audit import Audit
 from auditra.core.audit.device import Port
 from auditra.core.audit.facts import LinkSeen
 from auditra.core.audit.noted import in_words as noted_in_words
+from auditra.core.audit.reading import Quantity, Reading
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.core.host.link import LinkAnswer
 from auditra.core.inert import inert
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.conditions import together
 from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.telling import reading_in_words
 from auditra.core.quantities import bit_rate
 from auditra.tui.theme import Palette
 
@@ -54,6 +56,7 @@ def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette
                 Content.styled(f"question  {question.trial}, {question.quantity}: {question.words}", palette.unsure)
             )
     lines += [_link_line(each, palette) for each in links_at(port.id, audit)]
+    lines += [line for line in (_power_line(port.id, audit, palette), _picture_line(port.id, audit, palette)) if line]
     if not judgement.of_port(port.id):
         lines.append(
             Content.styled("Nothing is promised of it. Stage 1, Claims, is where promises are put down.", palette.quiet)
@@ -66,6 +69,37 @@ def links_at(port: str, audit: Audit) -> tuple[LinkSeen, ...]:
     seen = [each for record in audit.trials for each in record.links if each.at == port]
     newest = {(each.rate_bps, each.device_could_bps, each.socket_could_bps): each for each in seen}
     return tuple(newest.values())[-_MOST_LINKS:]
+
+
+def _newest(port: str, audit: Audit, quantity: Quantity) -> Reading | None:
+    """What was read of a port last."""
+    found = (
+        reading
+        for record in reversed(audit.trials)
+        for reading in reversed(record.readings)
+        if reading.at == port and reading.quantity is quantity
+    )
+    return next(found, None)
+
+
+def _power_line(port: str, audit: Audit, palette: Palette) -> Content | None:
+    """Offered, agreed and drawn beside each other: three things that are often taken for one."""
+    quantities = (("offered", Quantity.OFFERED), ("agreed", Quantity.AGREED), ("drawn", Quantity.POWER))
+    found = [(name, _newest(port, audit, quantity)) for name, quantity in quantities]
+    if all(reading is None for _, reading in found[:2]):
+        return None
+    columns = [f"{name} {'not told' if reading is None else reading_in_words(reading):16}" for name, reading in found]
+    return Content.assemble(("power  ", f"bold {palette.accent}"), ("  ".join(columns).rstrip(), palette.ink))
+
+
+def _picture_line(port: str, audit: Audit, palette: Palette) -> Content | None:
+    """The mode at both ends: what the host sends, and what the display runs."""
+    sent, runs = (_newest(port, audit, quantity) for quantity in (Quantity.MODE_SENT, Quantity.MODE))
+    if sent is None:
+        return None
+    at_display = "not read" if runs is None else reading_in_words(runs)
+    words = f"host sends {reading_in_words(sent)}, display runs {at_display}"
+    return Content.assemble(("picture  ", f"bold {palette.accent}"), (words, palette.ink))
 
 
 _MOST_LINKS = 3

@@ -1,0 +1,91 @@
+"""A file that belongs to a trial: kept as evidence, and read where it is a display's description or a power log.
+
+What follows are readings of grade 4, from the machine. A description says what a display can be asked for,
+and never what it shows: only what is missing in it decides anything.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.audit.audit import Audit, TrialRecord
+from auditra.core.audit.facts import EvidenceKept, Fact, ReadingTaken
+from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.decode.display.edid import Edid, decode_edid
+from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
+from auditra.core.decode.power_delivery.log import read_log
+from auditra.core.errors import InputError
+from auditra.core.inert import inert
+from auditra.workflows.measure.session import DIRECT_SPOT
+from auditra.workflows.ports import Journal
+
+DESCRIPTION, POWER_LOG = "display's own description", "power log"
+"""Instruments that such readings name."""
+LONGEST_FILE = 32 << 20
+_EDID_BEGINS = bytes.fromhex("00ffffffffffff00")
+_PLAIN_BITS = 8
+
+
+def facts_of_attachment(audit: Audit, trial: str, name: str, data: bytes, journal: Journal) -> tuple[Fact, ...]:
+    """The evidence, and the readings that it gives. Raises: InputError for a trial that is not there, StoreError."""
+    record = next((each for each in audit.trials if each.trial.id == trial), None)
+    if record is None:
+        known = ", ".join(each.trial.id for each in audit.trials[-12:]) or "none yet"
+        raise InputError(f'trial "{inert(trial, 20)}"', why="it is not in this audit", do=f"Its trials are: {known}")
+    if len(data) > LONGEST_FILE:
+        raise InputError(inert(name, 80), why=f"it is longer than {LONGEST_FILE} bytes", do="Keep a part of it")
+    kind, readings = _read(data, record)
+    sha256 = journal.keep(data)
+    kept = EvidenceKept(sha256, inert(name, 80), len(data), media_type=kind, about=f"trial {trial}")
+    return (kept, *(ReadingTaken(_with_evidence(each, sha256)) for each in readings))
+
+
+def _with_evidence(reading: Reading, sha256: str) -> Reading:
+    return Reading(
+        reading.trial, reading.quantity, reading.at, reading.instrument, reading.grade, reading.values,
+        text=reading.text, yes=reading.yes, evidence=(sha256,),
+    )  # fmt: skip
+
+
+def _read(data: bytes, record: TrialRecord) -> tuple[str, tuple[Reading, ...]]:
+    """What sort of file it is, and what it says of the trial; nothing for a file that is neither."""
+    if data[:8] == _EDID_BEGINS:
+        return "application/octet-stream", tuple(_of_display(decode_edid(data), record))
+    told = hold_conversation(read_log(data[:LONGEST_FILE].decode("utf-8", "replace").splitlines()))
+    if told.messages:
+        return "text/plain", tuple(_of_power(told, record))
+    return "application/octet-stream", ()
+
+
+def _of_display(edid: Edid, record: TrialRecord) -> Iterator[Reading]:
+    """Direct, what the display takes; through the device, what it is left with."""
+    direct = record.trial.port is None
+
+    def reading(quantity: Quantity | str, **value: object) -> Reading:
+        at = record.trial.port or DIRECT_SPOT
+        return Reading(record.trial.id, quantity, at, DESCRIPTION, Grade.READ, **value)  # type: ignore[arg-type]
+
+    preferred = edid.preferred.name if edid.preferred is not None else "no mode"
+    yield reading(Quantity.DESCRIBED, text=f"{edid.name or 'display'}, preferred {preferred}, {len(edid.modes)} modes")
+    most_bits = max(edid.depths_bits)
+    if direct or most_bits == _PLAIN_BITS:
+        yield reading(Quantity.DEPTH, values=(float(most_bits),))
+    for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)):
+        if direct or not has:
+            yield reading(name, yes=has)
+
+
+def _of_power(told: Conversation, record: TrialRecord) -> Iterator[Reading]:
+    def reading(quantity: Quantity, **value: object) -> Reading:
+        at = record.trial.port or DIRECT_SPOT
+        return Reading(record.trial.id, quantity, at, POWER_LOG, Grade.READ, **value)  # type: ignore[arg-type]
+
+    if told.most_offered_mw is not None:
+        yield reading(Quantity.OFFERED, values=(told.most_offered_mw / 1000,))
+    if told.contract is not None and told.contract.power_mw is not None:
+        yield reading(Quantity.AGREED, values=(told.contract.power_mw / 1000,))
+        yield reading(Quantity.CONTRACT, text=told.contract.words)
+    for words in told.not_more[:3]:
+        yield reading(Quantity.CONTRACT, text=words)
+    if told.cable is not None:
+        yield reading(Quantity.MARKER, text=identity_in_words(told.cable))
