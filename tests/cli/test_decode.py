@@ -130,3 +130,13 @@ def test_a_display_becomes_a_part_of_a_rig(folder: Path) -> None:
     made_of_it = rig.displays[-1]
     assert (made_of_it.name, made_of_it.modes[0], made_of_it.vrr) == ("projector", "3840x2160@60", True)
     assert all("i@" not in mode for mode in made_of_it.modes)
+
+
+def test_a_long_log_with_torn_lines_is_read_a_line_at_a_time(tmp_path: Path) -> None:
+    whole = "\n".join(power.log(*power.conversation())) + "\n"
+    (tmp_path / "long.log").write_text("x" * 300_000 + "\n" + (whole + "torn \x1b[2J\n") * 400)
+    found = json.loads(said("pd", tmp_path / "long.log", "--json"))["conversation"]
+    assert found["contract"]["voltage_mv"] == 20_000
+    assert len(found["faults"]) == 200
+    assert found["messages"] == 400 * 7
+    assert "No such file" in refused("pd", tmp_path / "none.log")

@@ -7,7 +7,7 @@ import sys
 import tomllib
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 import typer
 from pydantic import BaseModel
@@ -21,7 +21,7 @@ from auditra.core.decode.display.needs import LinkNeed, links_for
 from auditra.core.decode.display.timing import DisplayTiming
 from auditra.core.decode.identity import Identity, decode_identity
 from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
-from auditra.core.decode.power_delivery.log import read_log
+from auditra.core.decode.power_delivery.log import LONGEST_LINE, read_log
 from auditra.core.decode.problem import Problem
 from auditra.core.decode.usb_capabilities import Capabilities
 from auditra.core.decode.usb_descriptors import Configuration, Descriptors, decode_descriptors
@@ -243,8 +243,24 @@ def power_of(file: Path | None, hexadecimal: str | None) -> PowerFile:
     """The conversation in a log, or one message written out. Raises: InputError."""
     if hexadecimal is not None:
         return PowerFile(conversation=hold_conversation(read_log([f"0 SOP {_from_hex(hexadecimal).hex()}"])))
-    text = _read(file, LONGEST_LOG).decode("utf-8", "replace")
-    return PowerFile(conversation=hold_conversation(read_log(text.splitlines())))
+    if file is None or file == _STANDARD_INPUT:
+        text = _read(file, LONGEST_INPUT).decode("utf-8", "replace")
+        return PowerFile(conversation=hold_conversation(read_log(text.splitlines())))
+    try:
+        with file.open("rb") as opened:
+            return PowerFile(conversation=hold_conversation(read_log(_lines(opened, str(file)))))
+    except OSError as error:
+        raise InputError(f"{file}", why=error.strerror or str(error), do="Name a file that can be read") from error
+
+
+def _lines(opened: BinaryIO, name: str) -> Iterator[str]:
+    """A line at a time, none longer than is looked at: a log of any length takes no more memory. Raises: InputError."""
+    read = 0
+    while line := opened.readline(LONGEST_LINE + 2):
+        read += len(line)
+        if read > LONGEST_LOG:
+            raise InputError(name, why=f"it is longer than {LONGEST_LOG} bytes", do="Cut it to what is to be decoded")
+        yield line.decode("utf-8", "replace")
 
 
 def power_in_words(found: PowerFile) -> None:

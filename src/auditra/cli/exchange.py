@@ -22,8 +22,7 @@ from auditra.store.encoding import fact_schema
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
-from auditra.store.files import load_claim_sheet, load_rig
-from auditra.workflows.attach import LONGEST_FILE
+from auditra.store.files import load_claim_sheet, load_evidence, load_rig
 from auditra.workflows.sheets import claims_schema, facts_of
 
 LONGEST_NAME = 64
@@ -75,12 +74,7 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
 
 def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
     """Keep a file as evidence of a trial, and say what it gave. Raises: InputError, StoreError."""
-    try:
-        with file.open("rb") as source:
-            data = source.read(LONGEST_FILE + 1)
-    except OSError as error:
-        raise InputError(f"{file}", why=error.strerror or str(error), do="Name a file that can be read") from error
-    audit = opened.desk(name).attach(trial, file.name, data, SystemClock()).audit
+    audit = opened.desk(name).attach(trial, *load_evidence(str(file)), SystemClock()).audit
     kept = audit.evidence[-1].sha256
     taken = [each for record in audit.trials for each in record.readings if kept in each.evidence]
     for reading in taken:

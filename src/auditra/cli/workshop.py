@@ -126,6 +126,11 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: On
 
         return write(standing, folder)
 
+    def load(path: str) -> tuple[str, bytes]:
+        from auditra.store.files import load_evidence
+
+        return load_evidence(path)
+
     return Workshop(
         shelf=opened,
         open_desk=opened.desk,
@@ -133,6 +138,7 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: On
         hold=opened.hold,
         publish=publish,
         publish_folder=Path.cwd() / "auditra-reports",
+        load=load,
         clock=SystemClock(),
         log=log_fault,
     )

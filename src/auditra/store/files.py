@@ -8,7 +8,8 @@ from importlib import resources
 from pathlib import Path
 
 from auditra.core.audit.rig import Rig
-from auditra.core.errors import SheetError
+from auditra.core.errors import InputError, SheetError
+from auditra.core.inert import inert
 from auditra.core.judge.profile import Profile
 from auditra.workflows.sheets import LARGEST_SHEET_BYTES, ClaimSheet, read_claim_sheet, read_rig
 
@@ -28,6 +29,23 @@ def load_claim_sheet(path: Path) -> ClaimSheet:
 def load_rig(path: Path) -> Rig:
     """A rig from a file. Raises: SheetError."""
     return read_rig(_read(path), str(path))
+
+
+def load_evidence(path: str) -> tuple[str, bytes]:
+    """A file that a person names: what it is called, and its bytes, at most one more than may be kept.
+
+    Raises: InputError.
+    """
+    from auditra.workflows.attach import LONGEST_FILE  # its decoders are loaded once they are wanted
+
+    place = Path(path.strip()).expanduser()
+    try:
+        with place.open("rb") as file:
+            return place.name, file.read(LONGEST_FILE + 1)
+    except OSError as error:
+        raise InputError(
+            inert(path, 120), why=error.strerror or str(error), do="Name a file that can be read"
+        ) from error
 
 
 def load_profile(name: str = "balanced") -> Profile:

@@ -12,7 +12,6 @@ from auditra.core.host.snapshot import Snapshot
 from auditra.core.judge.judgement import judge
 from auditra.core.judge.profile import Profile
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.workflows.attach import facts_of_attachment
 from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe
 from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
 from auditra.workflows.trials import mark_absent, run_trial
@@ -69,7 +68,13 @@ class Desk:
 
     def attach(self, trial: str, name: str, data: bytes, clock: Clock) -> Standing:
         """Keep a file as evidence of a trial, with the readings that it gives. Raises: InputError, StoreError."""
-        return self.write(facts_of_attachment(self.refresh().audit, trial, name, data, self._journal), "attach", clock)
+        return self.write(self.facts_of_file(trial, name, data), "attach", clock)
+
+    def facts_of_file(self, trial: str, name: str, data: bytes) -> tuple[Fact, ...]:
+        """What a file of a trial gives, its bytes kept already. Raises: InputError, StoreError."""
+        from auditra.workflows.attach import facts_of_attachment  # its decoders are loaded once they are wanted
+
+        return facts_of_attachment(self.refresh().audit, trial, name, data, self._journal)
 
     def undo(self, clock: Clock) -> str | None:
         """Take back what was done last, such as a trial or a claim; its name, or None where there is nothing."""

@@ -15,7 +15,6 @@ from auditra.core.links.display import Mode
 from auditra.workflows.measure.session import DIRECT_SPOT, HOST_WITNESS, Session
 from auditra.workflows.plugging import unlike_the_sheet
 from auditra.workflows.ports import Journal
-from auditra.workflows.probe_file import MEDIA_TYPE, probe_file
 
 UNLIKE_THE_SHEET = "unlike the sheet"
 """What an event is called that says that something else was plugged than the sheet asks for."""
@@ -24,6 +23,8 @@ _MOST_EVENTS = 20
 
 def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: Journal) -> Iterator[Fact]:
     """Both snapshots as evidence, then what they show. Raises: StoreError."""
+    from auditra.workflows.probe_file import MEDIA_TYPE, probe_file  # an audit opens without it
+
     for snapshot, when in ((before, "before"), (after, "after")):
         data = probe_file(snapshot).model_dump_json().encode()
         name = f"host-{when}-{session.trial}.json"

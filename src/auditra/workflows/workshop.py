@@ -38,6 +38,8 @@ class Workshop:
     """Keeps other processes from running an audit's trials. Raises: LibraryBusy."""
     publish: Publisher
     publish_folder: Path
+    load: Callable[[str], tuple[str, bytes]]
+    """A file that the reviewer names: what it is called, and its bytes. Raises: InputError."""
     clock: Clock
     log: Callable[[str, BaseException], None]
     """Puts an unexpected fault into the log file."""

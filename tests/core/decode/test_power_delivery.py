@@ -274,3 +274,11 @@ def test_a_damaged_conversation_never_agrees_on_more_than_was_offered_without_a_
     if found.contract is not None and found.contract.power_mw is not None and not found.faults:
         assert found.contract.power_mw <= (found.most_offered_mw or 0)
         assert replace(found, turns=()).contract == found.contract
+
+
+def test_a_source_that_says_what_limits_it() -> None:
+    status = bytes((45, 0, 0, 0b1_0000, 0, 0b10_0010, 0))
+    said = [*power.conversation(), ("SOP", power.chunk(2, status, 0))]
+    found = held(said)
+    assert found.turns[-1].words.startswith("Status: inside 45 C; current is limited")
+    assert found.not_more[-2:] == ("the source is limited by the cable", "the source is limited by temperature")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from auditra.core.decode.display.edid import decode_edid
 from auditra.core.host.could import HIGH_SPEED_MBPS
 from auditra.core.host.limits import lane_limits, power_limits
 from auditra.core.host.link import LinkAnswer, link_state, other_half
@@ -119,6 +118,8 @@ def _described(edid_hex: str) -> str:
     """Its name and what it would rather show, from its own description."""
     if not edid_hex:
         return ", no description"
+    from auditra.core.decode.display.edid import decode_edid  # its tables are loaded once they are wanted
+
     edid = decode_edid(bytes.fromhex(edid_hex))
     preferred = f", prefers {edid.preferred.name}" if edid.preferred is not None else ""
     more = [name for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)) if has]

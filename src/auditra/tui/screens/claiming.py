@@ -19,6 +19,7 @@ from auditra.core.inert import inert
 from auditra.tui.messages import OfferTurned
 from auditra.tui.renderables.claims import in_order
 from auditra.tui.screens.hosting import HostingScreen
+from auditra.tui.screens.trials import RUN
 from auditra.tui.widgets.faces import Track
 from auditra.tui.widgets.lines import KeyLine
 from auditra.tui.widgets.paper_stage import remarks_of
@@ -54,6 +55,8 @@ class Asked:
     facts: Callable[[Audit, str], Facts]
     offers: Callable[[str], Offers]
     is_claim: bool = False
+    on_run: bool = False
+    """It is asked on the Run stage, and not where claims are put down."""
 
 
 class ClaimingScreen(HostingScreen):
@@ -164,6 +167,19 @@ class ClaimingScreen(HostingScreen):
         self._desk.write(facts, "claim", self._clock)
         self._prepare_next(keeps_port=True)
 
+    def action_attach(self) -> None:
+        """On the Run stage, a file that belongs to the newest trial of the chosen socket."""
+        trials = self.standing.audit.trials
+        if self.query_one(Track).stage != RUN or not trials:
+            return
+        here = [each for each in trials if each.trial.port == self._port]
+        trial = (here or list(trials))[-1].trial.id
+        self._ask(Asked(f"file of {trial}", partial(self._attached, trial), _nothing, on_run=True), "")
+
+    def _attached(self, trial: str, audit: Audit, path: str) -> Facts:
+        """Raises: InputError, StoreError."""
+        return self._desk.facts_of_file(trial, *self._workshop.load(path))
+
     def action_drop_claim(self) -> None:
         chosen = self._chosen_claim()
         if chosen is not None and self._on_claims:
@@ -212,7 +228,7 @@ class ClaimingScreen(HostingScreen):
     # The typing line
 
     def _ask(self, asked: Asked, text: str) -> None:
-        if not (self._on_claims or self._on_paper) or self.is_typing:
+        if not (self._on_claims or self._on_paper or asked.on_run) or self.is_typing:
             return
         if self.is_measuring:
             self._tell("A trial is running; esc on stage 4 stops it.", failed=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from auditra.core.decode.bits import u32
 from auditra.core.decode.identity import CableIdentity, Identity, Sort, limits_in_words
 from auditra.core.decode.power_delivery.log import Line, TornLine
-from auditra.core.decode.power_delivery.messages import Message, Start
+from auditra.core.decode.power_delivery.messages import LIMITED_BY, Message, Start
 from auditra.core.decode.power_delivery.objects import (
     PowerDataObject,
     Request,
@@ -93,6 +93,7 @@ class _State:
     messages: int = 0
     cable_asked: bool = False
     extended: str = ""
+    limited: tuple[str, ...] = ()
     turns: list[Turn] = field(default_factory=list)
     faults: list[str] = field(default_factory=list)
     chunks: dict[tuple[Start, str, str], bytes] = field(default_factory=dict)
@@ -152,6 +153,8 @@ def _said(message: Message, state: _State, line: int) -> str:
         case _:
             if message.name == "EPR_Mode" and message.details:
                 state.extended = message.details[0]
+            if message.name == "Status" and message.sender == "source":
+                state.limited = tuple(each for each in message.details if each.startswith(LIMITED_BY))
             return ": ".join(filter(None, (message.name, "; ".join(message.details))))
 
 
@@ -262,6 +265,7 @@ def _not_more(state: _State) -> Iterator[str]:
     if state.extended.startswith("enter failed"):
         yield f"the extended range was not entered: {state.extended.partition(': ')[2]}"
     yield from _by_the_cable(state, most)
+    yield from state.limited
 
 
 def _by_the_contract(contract: Contract, most_mw: int) -> Iterator[str]:

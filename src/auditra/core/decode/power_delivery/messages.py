@@ -150,11 +150,32 @@ def _extended(
     name = EXTENDED.get(kind, "")
     if not name:
         problems.add(0, Code.RESERVED, f"extended message {kind} is kept for later")
+    details = _status(payload[:here]) if name == "Status" and here >= _STATUS_BYTES <= len(payload) else ()
     return Message(
         start, name or f"extended {kind}", sender, identifier, revision, payload=bytes(payload[:here]),
         chunk=bits(told, 14, 11) if chunked else None, data_size=size, asks_for_chunk=chunked and bit(told, 10),
-        problems=tuple(problems),
+        details=details, problems=tuple(problems),
     )  # fmt: skip
+
+
+_STATUS_BYTES = 6
+_EVENTS = ((1, "over-current"), (2, "over-temperature"), (3, "over-voltage"), (4, "current is limited"))
+_LIMITED_BY = (
+    (1, "the cable"), (2, "power that other ports take"), (3, "too little power from outside"), (4, "an event"),
+    (5, "temperature"),
+)  # fmt: skip
+
+
+def _status(payload: bytes) -> tuple[str, ...]:
+    """Source: USB PD R3.1, 6.5.2 "Status", table 6-54."""
+    told = [f"inside {payload[0]} C"] if payload[0] > 1 else []
+    told += [name for place, name in _EVENTS if bit(payload[3], place)]
+    told += [f"{LIMITED_BY} {name}" for place, name in _LIMITED_BY if bit(payload[5], place)]
+    return tuple(told)
+
+
+LIMITED_BY = "the source is limited by"
+"""How a cause begins that a source itself tells."""
 
 
 def _epr_mode(words: tuple[int, ...]) -> tuple[str, ...]:
