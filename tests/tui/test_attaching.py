@@ -17,7 +17,7 @@ async def test_a_power_log_is_added_to_the_newest_trial(tmp_path: Path) -> None:
     (tmp_path / "pd.log").write_text("\n".join(power.log(*power.conversation())))
     async with demo_app(tmp_path).run_test(size=(160, 50)) as pilot:
         screen = await open_audit(pilot)
-        await pilot.press("v")
+        await pilot.press("v")  # there is nothing to begin with
         assert not screen.is_typing, "there is no trial yet that it could belong to"
         await pilot.press("enter")
         await until(pilot, lambda: done(screen) == 1 and not screen.is_measuring)
@@ -25,7 +25,7 @@ async def test_a_power_log_is_added_to_the_newest_trial(tmp_path: Path) -> None:
         await pilot.press("v", *"nowhere", "enter")
         await until(pilot, lambda: "No such file" in text_of(screen, "#typing-message"))
         assert screen.is_typing
-        await pilot.press("escape", "v", *str(tmp_path / "pd.log").replace("/", "/"), "enter")
+        await pilot.press("escape", "v", *str(tmp_path / "pd.log"), "enter")
         await until(pilot, lambda: len(screen.standing.audit.evidence) == kept + 1)
         assert screen.standing.audit.evidence[-1].name == "pd.log"
         await pilot.press("u")

@@ -69,9 +69,13 @@ def test_offered_agreed_and_drawn_are_three_things() -> None:
         number(Quantity.POWER, 87.2, at="P1"),
     )  # fmt: skip
     told = card(with_trial(audit_of("P1 takes 90 W"), "P1/power_in", *readings), "P1")
-    line = next(line for line in told.splitlines() if line.startswith("power"))
-    assert [word for word in ("offered", "agreed", "drawn") if word in line] == ["offered", "agreed", "drawn"]
-    assert line.index("100.0") < line.index("90.0") < line.index("87.2")
+    lines = told.splitlines()
+    at = next(n for n, line in enumerate(lines) if line.startswith("power"))
+    assert lines[at].split() == ["power", "offered", "agreed", "drawn"]
+    assert lines[at + 1].split() == ["100.0", "W", "90.0", "W", "87.2", "W"]
+    places = [lines[at].index(name) for name in ("offered", "agreed", "drawn")]
+    assert places == [lines[at + 1].index(value) for value in ("100.0", "90.0", "87.2")]
+    assert max(map(len, lines[at : at + 2])) < 46
 
 
 def test_without_a_contract_there_are_no_columns() -> None:
@@ -82,9 +86,9 @@ def test_without_a_contract_there_are_no_columns() -> None:
 def test_the_mode_at_both_ends() -> None:
     readings = text(Quantity.MODE_SENT, "3840x2160@60", "H1"), text(Quantity.MODE, "3840x2160@30", "H1")
     told = card(with_trial(audit_of("H1 shows 3840x2160@30"), "H1/display/projector", *readings), "H1")
-    assert "picture  host sends 3840x2160@60, display runs 3840x2160@30" in told
+    assert "picture  host sends    display runs\n         3840x2160@60  3840x2160@30" in told
     sent = with_trial(audit_of("H1 shows 3840x2160@30"), "H1/display/projector", readings[0])
-    assert "display runs not read" in card(sent, "H1")
+    assert "3840x2160@60  not read" in card(sent, "H1")
 
 
 def test_a_socket_of_which_nothing_was_read_has_none_of_it() -> None:

@@ -17,6 +17,7 @@ from auditra.core.inert import inert
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.conditions import together
 from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.statistics import estimate
 from auditra.core.judge.telling import reading_in_words
 from auditra.core.quantities import bit_rate
 from auditra.tui.theme import Palette
@@ -55,8 +56,9 @@ def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette
             lines.append(
                 Content.styled(f"question  {question.trial}, {question.quantity}: {question.words}", palette.unsure)
             )
-    lines += [_link_line(each, palette) for each in links_at(port.id, audit)]
-    lines += [line for line in (_power_line(port.id, audit, palette), _picture_line(port.id, audit, palette)) if line]
+    told = [_link_line(each, palette) for each in links_at(port.id, audit)]
+    told += [line for line in (_power_line(port.id, audit, palette), _picture_line(port.id, audit, palette)) if line]
+    lines += [Content(""), *told] if told and lines[-1].plain else told
     if not judgement.of_port(port.id):
         lines.append(
             Content.styled("Nothing is promised of it. Stage 1, Claims, is where promises are put down.", palette.quiet)
@@ -88,8 +90,21 @@ def _power_line(port: str, audit: Audit, palette: Palette) -> Content | None:
     found = [(name, _newest(port, audit, quantity)) for name, quantity in quantities]
     if all(reading is None for _, reading in found[:2]):
         return None
-    columns = [f"{name} {'not told' if reading is None else reading_in_words(reading):16}" for name, reading in found]
-    return Content.assemble(("power  ", f"bold {palette.accent}"), ("  ".join(columns).rstrip(), palette.ink))
+    return _columns("power", [(name, _watts(reading)) for name, reading in found], palette)
+
+
+def _columns(head: str, told: list[tuple[str, str]], palette: Palette) -> Content:
+    """Names over values, each value below its name, however narrow the panel."""
+    width = max(len(part) for pair in told for part in pair) + 2
+    names, values = ("".join(f"{pair[n]:{width}}" for pair in told).rstrip() for n in (0, 1))
+    room = " " * (len(head) + 2)
+    return Content.assemble(
+        (f"{head}  ", f"bold {palette.accent}"), (names, palette.quiet), "\n", room, (values, palette.ink)
+    )
+
+
+def _watts(reading: Reading | None) -> str:
+    return "not told" if reading is None or not reading.values else f"{estimate(reading).value:.1f} W"
 
 
 def _picture_line(port: str, audit: Audit, palette: Palette) -> Content | None:
@@ -98,8 +113,7 @@ def _picture_line(port: str, audit: Audit, palette: Palette) -> Content | None:
     if sent is None:
         return None
     at_display = "not read" if runs is None else reading_in_words(runs)
-    words = f"host sends {reading_in_words(sent)}, display runs {at_display}"
-    return Content.assemble(("picture  ", f"bold {palette.accent}"), (words, palette.ink))
+    return _columns("picture", [("host sends", reading_in_words(sent)), ("display runs", at_display)], palette)
 
 
 _MOST_LINKS = 3

@@ -174,10 +174,11 @@ class ClaimingScreen(HostingScreen):
             return
         here = [each for each in trials if each.trial.port == self._port]
         trial = (here or list(trials))[-1].trial.id
-        self._ask(Asked(f"file of {trial}", partial(self._attached, trial), _nothing, on_run=True), "")
+        self._ask(Asked("trial and file", self._attached, _nothing, on_run=True), f"{trial} ")
 
-    def _attached(self, trial: str, audit: Audit, path: str) -> Facts:
-        """Raises: InputError, StoreError."""
+    def _attached(self, audit: Audit, text: str) -> Facts:
+        """``T11 pd.log``: the trial stands first. Raises: InputError, StoreError."""
+        trial, _, path = text.partition(" ")
         return self._desk.facts_of_file(trial, *self._workshop.load(path))
 
     def action_drop_claim(self) -> None:
