@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import sys
 import tomllib
 from collections.abc import Iterator
 from pathlib import Path
@@ -12,6 +11,7 @@ from typing import Any, BinaryIO
 import typer
 from pydantic import BaseModel
 
+from auditra.cli.input_file import STANDARD_INPUT, read_bounded
 from auditra.core.audit.rig import Display, Host, Rig
 from auditra.core.claims.language import parse_claim
 from auditra.core.decode.cable import WIRES, CableAllows, CableFinding, CableKnown, allows, side_by_side
@@ -32,7 +32,6 @@ from auditra.workflows.sheets import write_rig
 
 LONGEST_INPUT = 1 << 20
 LONGEST_LOG = 128 << 20
-_STANDARD_INPUT = Path("-")
 _HEX = re.compile(rb"[\s0-9a-fA-F:,]+")
 _BETWEEN = re.compile(r"[\s:,]+|0x")
 _MOST_MODES_TOLD = 40
@@ -89,17 +88,7 @@ def bytes_of(file: Path | None, hexadecimal: str | None) -> bytes:
 def _read(file: Path | None, most: int) -> bytes:
     if file is None:
         raise InputError("nothing to decode", why="no file is named", do="Name one, or - or --hex")
-    try:
-        if file == _STANDARD_INPUT:
-            data = sys.stdin.buffer.read(most + 1)
-        else:
-            with file.open("rb") as opened:
-                data = opened.read(most + 1)
-    except OSError as error:
-        raise InputError(f"{file}", why=error.strerror or str(error), do="Name a file that can be read") from error
-    if len(data) > most:
-        raise InputError(f"{file}", why=f"it is longer than {most} bytes", do="Cut it to what is to be decoded")
-    return data
+    return read_bounded(file, most)
 
 
 def _from_hex(text: str) -> bytes:
@@ -243,7 +232,7 @@ def power_of(file: Path | None, hexadecimal: str | None) -> PowerFile:
     """The conversation in a log, or one message written out. Raises: InputError."""
     if hexadecimal is not None:
         return PowerFile(conversation=hold_conversation(read_log([f"0 SOP {_from_hex(hexadecimal).hex()}"])))
-    if file is None or file == _STANDARD_INPUT:
+    if file is None or file == STANDARD_INPUT:
         text = _read(file, LONGEST_INPUT).decode("utf-8", "replace")
         return PowerFile(conversation=hold_conversation(read_log(text.splitlines())))
     try:

@@ -15,7 +15,7 @@ from pydantic import BaseModel
 from auditra.bench.kernel.events import KernelEvents
 from auditra.bench.kernel.modes import open_modes
 from auditra.bench.kernel.tree import KernelTree
-from auditra.core.errors import InputError
+from auditra.cli.input_file import read_bounded
 from auditra.core.host.difference import Change, differences
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.host.telling import in_words
@@ -60,13 +60,7 @@ def load(path: Path) -> Snapshot:
     """A snapshot from a file of `probe --json`, or of a copied tree. Raises: InputError."""
     if path.is_dir():
         return KernelTree(path).snapshot()
-    try:
-        with path.open("rb") as file:
-            data = file.read(LONGEST_FILE + 1)
-    except OSError as error:
-        raise InputError(f"{path}", why=error.strerror or str(error), do="Name a file of probe --json") from error
-    if len(data) > LONGEST_FILE:
-        raise InputError(f"{path}", why=f"it is longer than {LONGEST_FILE} bytes", do="Name a file of probe --json")
+    data = read_bounded(path, LONGEST_FILE, do="Name a file of probe --json")
     return read_probe_file(data, str(path))
 
 

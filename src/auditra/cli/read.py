@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 
 import typer
 from pydantic import BaseModel
 
+from auditra.cli.input_file import read_bounded
 from auditra.core.advert.reader import LONGEST_TEXT, ReadText
 from auditra.core.errors import InputError
 from auditra.core.inert import inert
-
-_STANDARD_INPUT = "-"
 
 
 class ProposalTold(BaseModel):
@@ -35,14 +33,7 @@ class ReadFile(BaseModel):
 
 def load_text(path: Path) -> str:
     """The text of a file or of standard input. Raises: InputError for one that is no text, or too long."""
-    try:
-        if str(path) == _STANDARD_INPUT:
-            data = sys.stdin.buffer.read(4 * LONGEST_TEXT + 1)
-        else:
-            with path.open("rb") as file:
-                data = file.read(4 * LONGEST_TEXT + 1)
-    except OSError as error:
-        raise InputError(f"{path}", why=error.strerror or str(error), do="Name a file that can be read") from error
+    data = read_bounded(path, 4 * LONGEST_TEXT)
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:

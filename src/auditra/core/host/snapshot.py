@@ -248,8 +248,6 @@ class DisplayConnector:
     connector_id: int | None = None
     type_c: str | None = None
     running: RunningMode | None = None
-    most_bits: int | None = None
-    """The most bits a sample that the driver is set to use, where it says so."""
 
     @property
     def connected(self) -> bool:
