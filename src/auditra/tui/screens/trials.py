@@ -11,6 +11,7 @@ from auditra.core.audit.bench import SIMULATED_BENCH
 from auditra.core.audit.facts import EventNoted, ReadingTaken, TrialEnded
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import AuditraError, TrialStopped
+from auditra.core.host.difference import ChangeKind
 from auditra.core.inert import inert
 from auditra.core.judge.telling import reading_in_words
 from auditra.core.plan.moves import in_words, moves_between
@@ -36,6 +37,8 @@ from auditra.workflows.witness import UNLIKE_THE_SHEET
 from auditra.workflows.workshop import Workshop
 
 RUN = 4
+_WORTH_A_LINE = (UNLIKE_THE_SHEET, ChangeKind.SLOWER)
+"""Of what the host saw beside the socket that is tried; the rest is in the journal."""
 
 
 class TrialsScreen(RoomyScreen):
@@ -208,8 +211,9 @@ class TrialsScreen(RoomyScreen):
             case ReadingTaken(reading):
                 self._live.readings.append(reading)
                 self._write_log(message.at, f"{reading.at}: {reading.quantity} {reading_in_words(reading)}")
-            case EventNoted(what, words):
-                self._write_log(message.at, words)
+            case EventNoted(what, words, port):
+                if isinstance(port, str) or what in _WORTH_A_LINE:
+                    self._write_log(message.at, words)
                 if what == UNLIKE_THE_SHEET:
                     self._live.message, self._live.failed = inert(f"Look again: {words}", 400), True
             case TrialEnded(trial, outcome, _):
