@@ -19,6 +19,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 HOME = Path(__file__).resolve().parent.parent
+POWER_LOG = HOME / "src" / "auditra" / "data" / "demo" / "osierpell-op-6-p1.power.log"
 SCREEN = "1280x800"
 FONT = "DejaVu Sans Mono:pixelsize=13"
 WITHIN_S = 120.0
@@ -77,7 +78,11 @@ VIEWS = (
     View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "HOSTS"), ("h", "as it says itself")]),
     View("run-next-move", [OPEN]),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
-    View("run-all-done", [OPEN_DONE], done=True),
+    View(
+        "run-all-done",
+        [OPEN_DONE, *[("Right", f"SOCKET {each}") for each in ("A2", "S1", "N1", "H1", "P1")]],
+        done=True,
+    ),
     View("score", [OPEN_DONE, ("7", "LEDGER"), ("Right", "SOCKET A2"), ("Left", "SOCKET A1")], done=True),
     View("run-dock", [*DOCK_DONE, *[("Right", "")] * 7, ("", "SOCKET N1")], done=True),
     View("score-dock", [*DOCK_DONE, ("7", "LEDGER"), *[("Right", "")] * 5, ("", "SOCKET A1")], done=True),
@@ -169,6 +174,9 @@ def main() -> None:
         for audit in () if wanted.done else ("OP-6", "BW-11"):
             run = [sys.executable, "-m", "auditra", "--library", done, "run", audit]
             subprocess.run(run, check=True, capture_output=True)
+        if not wanted.done:
+            attach = [sys.executable, "-m", "auditra", "--library", done, "attach", "OP-6", "T11", str(POWER_LOG)]
+            subprocess.run(attach, check=True, capture_output=True)
         for view in VIEWS:
             if not wanted.views or view.name in wanted.views:
                 print(take(view, screen, wanted.out, wanted.done or Path(done)))

@@ -140,3 +140,9 @@ def test_a_long_log_with_torn_lines_is_read_a_line_at_a_time(tmp_path: Path) -> 
     assert len(found["faults"]) == 200
     assert found["messages"] == 400 * 7
     assert "No such file" in refused("pd", tmp_path / "none.log")
+
+
+def test_the_log_that_ships_with_the_demo_agrees_with_what_the_hub_takes() -> None:
+    told = json.loads(said("pd", str(resources.files("auditra") / "data/demo/osierpell-op-6-p1.power.log"), "--json"))
+    assert told["conversation"]["faults"] == []
+    assert told["conversation"]["contract"]["power_mw"] == 96_000
