@@ -243,7 +243,6 @@ KNOWN_WORDS = {
     "got": "disclosure", "paid by": "paid_by", "seen before by": "seen_before_by", "helper gear": "helper_gear",
 }  # fmt: skip
 """What may be noted, by the words that are typed before it."""
-_MARKS = ("variant", "revision", "firmware")
 
 
 def device_noted(audit: Audit, text: str) -> tuple[Fact, ...]:

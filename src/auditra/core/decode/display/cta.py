@@ -16,7 +16,7 @@ from auditra.core.decode.problem import Code, Problem, Problems
 
 BLOCK_BYTES = 128
 _AUDIO, _VIDEO, _VENDOR, _SPEAKERS, _EXTENDED = 1, 2, 3, 4, 7
-_VIDEO_CAPABILITY, _COLORIMETRY, _HDR_STATIC, _PREFERENCE, _ONLY_420, _MAP_420, _FORUM = 0, 5, 6, 13, 14, 15, 0x79
+_COLORIMETRY, _HDR_STATIC, _PREFERENCE, _ONLY_420, _MAP_420, _FORUM = 5, 6, 13, 14, 15, 0x79
 _HDMI, _HDMI_FORUM = 0x000C03, 0xC45DD8
 _FIXED_RATES = {
     0: None, 1: (3, 3_000), 2: (3, 6_000), 3: (4, 6_000), 4: (4, 8_000), 5: (4, 10_000), 6: (4, 12_000),

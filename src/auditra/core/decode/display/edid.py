@@ -25,7 +25,7 @@ from auditra.core.inert import inert
 BLOCK_BYTES = 128
 MOST_BLOCKS = 256
 _MAGIC = bytes.fromhex("00ffffffffffff00")
-_CTA, _DISPLAYID, _BLOCK_MAP = 0x02, 0x70, 0xF0
+_CTA, _DISPLAYID = 0x02, 0x70
 _SERIAL, _TEXT, _RANGES, _NAME, _STANDARD, _CVT, _ESTABLISHED_III = 0xFF, 0xFE, 0xFD, 0xFC, 0xFA, 0xF8, 0xF7
 _DESCRIPTORS = (54, 72, 90, 108)
 _INTERFACES = {1: "DVI", 2: "HDMI-a", 3: "HDMI-b", 4: "MDDI", 5: "DisplayPort"}
