@@ -9,10 +9,11 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/mman.h>
 #include <time.h>
 #include <unistd.h>
 
-enum { BLOCK = 1 << 20, PITCH = 4096 };
+enum { BLOCK = 1 << 20, PITCH = 4096, HUGE_PAGE = 2 << 20 };
 
 static double now(void) {
     struct timespec t;
@@ -28,7 +29,10 @@ int main(int count, char **words) {
     if (count != 3) return 2;
     uint64_t size = strtoull(words[2], 0, 10) << 20;
     uint8_t *block, *back;
-    if (posix_memalign((void **)&block, PITCH, BLOCK) || posix_memalign((void **)&back, PITCH, BLOCK)) return 3;
+    if (posix_memalign((void **)&block, HUGE_PAGE, HUGE_PAGE) || posix_memalign((void **)&back, HUGE_PAGE, HUGE_PAGE))
+        return 3;
+    madvise(block, HUGE_PAGE, MADV_HUGEPAGE);
+    madvise(back, HUGE_PAGE, MADV_HUGEPAGE);
     for (int at = 0; at < BLOCK; at++) block[at] = (uint8_t)rand();
     int file = open(words[1], O_RDWR | O_CREAT | O_TRUNC | O_DIRECT, 0600);
     if (file < 0) return 4;

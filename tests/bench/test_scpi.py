@@ -38,8 +38,10 @@ def instrument_that_says(replies: dict[str, str | None]) -> Iterator[int]:
 
     with Server((LOOPBACK, 0), Talk) as server:
         threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.02}, daemon=True).start()
-        yield server.server_address[1]
-        server.shutdown()
+        try:
+            yield server.server_address[1]
+        finally:  # a server that is only closed goes on polling a dead socket for the rest of the run
+            server.shutdown()
 
 
 GOOD: dict[str, str | None] = {
@@ -50,7 +52,7 @@ GOOD: dict[str, str | None] = {
 
 def measure(replies: dict[str, str | None]) -> float:
     with instrument_that_says(replies) as port, ScpiInstrument(
-        "meter", f"{LOOPBACK}:{port}", open_socket("meter", LOOPBACK, port, timeout_s=1.0)
+        "meter", f"{LOOPBACK}:{port}", lambda: open_socket("meter", LOOPBACK, port, timeout_s=1.0)
     ) as meter:  # fmt: skip
         return meter.measure().watts
 
@@ -88,13 +90,13 @@ def test_an_instrument_that_hangs_up_is_told() -> None:
 
 def test_nobody_at_the_address_is_told() -> None:
     with pytest.raises(InstrumentError, match="answer"):
-        ScpiInstrument("meter", f"{LOOPBACK}:1", open_socket("meter", LOOPBACK, 1, timeout_s=0.3))
+        ScpiInstrument("meter", f"{LOOPBACK}:1", lambda: open_socket("meter", LOOPBACK, 1, timeout_s=0.3))
 
 
 def test_the_simulated_load_is_set_and_measured_over_its_socket() -> None:
     set_to: list[float] = []
     simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, sum(set_to)), set_to.append, lambda on: None)
-    with serve(simulated) as port, ScpiLoad("load", LOOPBACK, open_socket("load", LOOPBACK, port)) as load:
+    with serve(simulated) as port, ScpiLoad("load", LOOPBACK, lambda: open_socket("load", LOOPBACK, port)) as load:
         load.switch(on=True)
         load.set_current(0.9)
         assert load.measure().watts == pytest.approx(4.5)
@@ -107,11 +109,11 @@ class FallsSilent:
     """A meter that stops answering after some readings."""
 
     def __init__(self, bench: Bench, after: int) -> None:
-        self._meter, self._left = bench.meter, after
+        self._meter, self._left = bench.meters["meter"], after
 
     def measure(self) -> object:
         self._left -= 1
-        if self._left < 0 or self._meter is None:
+        if self._left < 0:
             raise InstrumentError("meter", where="here", why="no answer in time", do="Start the trial again")
         return self._meter.measure()
 
@@ -120,7 +122,7 @@ def test_a_meter_that_falls_silent_spoils_one_trial_which_can_be_repeated() -> N
     desk = desk_with("P1 takes 90 W")
     planned = desk.standing.judgement.sheet.trials[-1]
     with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
-        broken = Bench(**{**bench.__dict__, "meter": FallsSilent(bench, after=20)})
+        broken = Bench(**{**bench.__dict__, "meters": {"meter": FallsSilent(bench, after=20)}})
         with pytest.raises(InstrumentError):
             desk.run(planned, broken, Onlooker())
         record = desk.standing.audit.trials[-1]

@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from auditra.workflows.measure.blocks import BLOCK_BYTES, STAMP_PITCH_BYTES, Pattern, count_wrong_bytes
 from auditra.workflows.measure.memory import same_bytes
 from auditra.workflows.measure.rates import RateTrace
-from auditra.workflows.measure.storage import BLOCK_BYTES, STAMP_PITCH_BYTES, Pattern, count_wrong_bytes
 from auditra.workflows.ports import Progress
 from tests.support.benches import Onlooker
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from contextlib import ExitStack, contextmanager
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import ExitStack, closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeVar
@@ -20,6 +20,7 @@ from auditra.core.audit.bench import LIVE_BENCH
 from auditra.core.audit.path import PathTrace
 from auditra.core.audit.rig import Instrument
 from auditra.core.errors import InstrumentError, TargetError
+from auditra.core.inert import inert
 from auditra.workflows.ports import Bench, DataTarget, Person
 
 PASS_S = 5.0
@@ -87,13 +88,14 @@ def open_live_bench(
     mounts: Path = MOUNTS,
     cards: Path = CARDS,
 ) -> Iterator[Bench]:
-    """The live bench. Instruments whose address the rig names are opened; without one, their values are typed, and so
-    are the modes of displays where no graphics card may be asked.
+    """The live bench. Instruments whose address the rig names are opened when a trial needs them; without one, their
+    values are typed, and so are the modes of displays where no graphics card may be asked.
 
-    Raises: InstrumentError when one does not answer.
+    Raises: InstrumentError where an address cannot be one.
     """
     with ExitStack() as stack:
-        meter, load = (_addressed(each) for each in (audit.rig.meters, audit.rig.loads))
+        meters: OnDemand[ScpiInstrument] = stack.enter_context(closing(OnDemand(ScpiInstrument, audit.rig.meters)))
+        loads: OnDemand[ScpiLoad] = stack.enter_context(closing(OnDemand(ScpiLoad, audit.rig.loads)))
         modes = stack.enter_context(open_modes(cards))
         kernel = KernelTree(sys_root, modes)
         yield Bench(
@@ -103,23 +105,49 @@ def open_live_bench(
             kernel=kernel,
             displays=HostDisplays(kernel, person) if modes.are_told else None,
             targets=FolderTargets(person, folders or {}, sys_root, mounts),
-            meter=stack.enter_context(_open(ScpiInstrument, meter)) if meter else None,
-            load=stack.enter_context(_open(ScpiLoad, load)) if load else None,
+            meters=meters,
+            loads=loads,
             pass_s=PASS_S,
             file_bytes=file_bytes,
         )
 
 
-def _addressed(instruments: tuple[Instrument, ...]) -> Instrument | None:
-    """The first instrument, where its address is noted."""
-    first = next(iter(instruments), None)
-    return first if first is not None and isinstance(first.address, str) else None
+class OnDemand(Mapping[str, Kind]):
+    """The instruments of a rig that have an address, each opened when it is first looked up.
+
+    Raises: InstrumentError for an address that cannot be one; on looking one up, when it does not answer.
+    """
+
+    def __init__(self, kind: type[Kind], instruments: Iterable[Instrument]) -> None:
+        self._kind = kind
+        self._known = {
+            each.id: (each.name, *_address_of(each)) for each in instruments if isinstance(each.address, str)
+        }
+        self._opened: dict[str, Kind] = {}
+
+    def __getitem__(self, gear: str) -> Kind:
+        if gear not in self._opened:
+            name, host, port = self._known[gear]
+            self._opened[gear] = self._kind(name, f"{host}:{port}", lambda: open_socket(name, host, port))
+        return self._opened[gear]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._known)
+
+    def __len__(self) -> int:
+        return len(self._known)
+
+    def close(self) -> None:
+        """Let go of all that were opened; loads are switched off first."""
+        with ExitStack() as stack:
+            for instrument in self._opened.values():
+                stack.push(instrument)
 
 
-def _open(kind: type[Kind], instrument: Instrument) -> Kind:
+def _address_of(instrument: Instrument) -> tuple[str, int]:
     address = str(instrument.address)
     host, _, port = address.rpartition(":")
-    if not host or not port.isdigit() or not 0 < int(port) < 65536:
-        why = f'its address "{address}" is no host:port'
-        raise InstrumentError(instrument.name, why=why, do="Mend the rig file")
-    return kind(instrument.name, address, open_socket(instrument.name, host, int(port)))
+    if not host or not port.isdecimal() or not 0 < int(port[:6]) < 65536:
+        why = f'its address "{inert(address, 60)}" is not host:port'
+        raise InstrumentError(instrument.name, why=why, do="Correct it in the rig file")
+    return host, int(port)

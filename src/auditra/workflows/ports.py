@@ -5,12 +5,12 @@ Every door may raise BenchError, which ends a trial and leaves it repeatable; no
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from contextlib import AbstractContextManager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
-from typing import Protocol
+from typing import Protocol, runtime_checkable
 
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.facts import Entry, Fact
@@ -139,6 +139,19 @@ class DataTarget(Protocol):
         ...
 
 
+@runtime_checkable
+class StampTarget(DataTarget, Protocol):
+    """A stand-in that answers for what each block is stamped with, instead of moving its bytes."""
+
+    def write_stamp(self, offset: int, size: int, turn: int) -> None:
+        """Store the engine's block of this offset and pass."""
+        ...
+
+    def read_stamp(self, offset: int, size: int) -> tuple[int, int, int]:
+        """The offset and pass that the stored block is stamped with, and how many of its bytes came back wrong."""
+        ...
+
+
 class DataTargets(Protocol):
     """Opens targets on gear that is plugged in."""
 
@@ -231,8 +244,9 @@ class Bench:
     targets: DataTargets | None = None
     peers: NetworkPeers | None = None
     companions: Companions | None = None
-    meter: Meter | None = None
-    load: Load | None = None
+    meters: Mapping[str, Meter] = field(default_factory=dict)
+    """By the ids of the rig; one that is missing is read by eye, and typed. Looking one up may open its line."""
+    loads: Mapping[str, Load] = field(default_factory=dict)
     thermometer: Thermometer | None = None
     pass_s: float | None = None
     """How long a drive is written in one pass, in seconds; None for the engine's own."""

@@ -8,7 +8,7 @@ from auditra.core.audit.audit import Audit
 from auditra.core.audit.device import BODY, DEVICE
 from auditra.core.audit.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading
-from auditra.core.audit.rig import Display
+from auditra.core.audit.rig import Display, Rig
 from auditra.core.audit.trial import Outcome, Procedure, Trial
 from auditra.core.claims.promise import Promise
 from auditra.core.errors import BenchError, TrialStopped
@@ -19,7 +19,7 @@ from auditra.workflows.measure.by_hand import measure_by_hand
 from auditra.workflows.measure.display import PICTURE_WITHIN_S, measure_display
 from auditra.workflows.measure.look import NO, THE_EYE, ask_besides, measure_by_looking
 from auditra.workflows.measure.network import measure_network
-from auditra.workflows.measure.power import measure_power
+from auditra.workflows.measure.power import instruments_answer, measure_power
 from auditra.workflows.measure.rule import measure_length
 from auditra.workflows.measure.session import Session
 from auditra.workflows.measure.storage import measure_storage
@@ -72,6 +72,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         for fact in facts:
             watcher.taken(fact)
 
+    measure = _measure_of(planned, audit.rig, bench)
     moves = moves_between(audit.last_setup, planned.setup, planned.tested)
     watcher.begun(planned, moves)
     _have_made(moves, Action.PULL, audit, bench)
@@ -94,7 +95,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         _require_running(session)
         if _is_warm(audit, planned):
             let_cool(session)
-        outcome = _measure_of(planned.procedure, bench)(session)
+        outcome = measure(session)
         if outcome is Outcome.COMPLETE:
             ask_besides(session)
     except BenchError as error:
@@ -113,18 +114,23 @@ def _have_made(moves: Sequence[PlugMove], action: Action, audit: Audit, bench: B
     bench.person.make(wanted, watch_moves(wanted, audit.rig, audit.device, bench.kernel))
 
 
-def _measure_of(procedure: Procedure, bench: Bench) -> Callable[[Session], Outcome]:
-    """How a procedure measures on a bench; where a door is missing, a person reads elsewhere and types."""
+def _measure_of(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[Session], Outcome]:
+    """How a trial is measured on a bench; where a door is missing, a person reads elsewhere and types.
+
+    Raises: InstrumentError where the instrument that it needs does not answer: better known before the hands move.
+    """
     doors = {
         Procedure.STORAGE: bench.targets,
         Procedure.NETWORK: bench.peers,
         Procedure.TOGETHER: bench.companions,
         Procedure.DISPLAY: bench.displays,
-        Procedure.POWER_OUT: bench.load,
-        Procedure.POWER_IN: bench.load,
-        Procedure.CHARGE: bench.load,
     }
-    return measure_by_hand if doors.get(procedure, bench) is None else _MEASURES[procedure]
+    procedure = planned.procedure
+    if procedure in (Procedure.POWER_OUT, Procedure.POWER_IN, Procedure.CHARGE):
+        has_door = instruments_answer(planned.setup, rig, bench)
+    else:
+        has_door = doors.get(procedure, bench) is not None
+    return _MEASURES[procedure] if has_door else measure_by_hand
 
 
 def _promises(planned: PlannedTrial, audit: Audit) -> Iterator[Promise]:

@@ -20,6 +20,7 @@ from auditra.core.simulate.world import AMBIENT_C, Flow, World
 from tests.support.audits import HUB, galley
 
 HUB_ON_LAPTOP = Plugged("laptop", "C1", DEVICE)
+LOAD = "load"
 SSD_IN_A1 = Plugged(DEVICE, "A1", "fast-ssd", "AC-1")
 
 
@@ -63,9 +64,9 @@ def test_a_source_gives_way_when_more_is_drawn_than_it_has() -> None:
     drawn = world(gives_w={"A1": 4.6})
     drawn.plug(HUB_ON_LAPTOP)
     drawn.plug(Plugged(DEVICE, "A1", "load", "AC-1"))
-    drawn.load_on, drawn.load_a = True, 0.9
+    drawn.loads_on, drawn.load_a = {LOAD}, {LOAD: 0.9}
     assert drawn.load_flow().volts > 4.9
-    drawn.load_a = 1.5
+    drawn.load_a[LOAD] = 1.5
     assert drawn.load_flow().volts < 1.0
 
 
@@ -73,7 +74,7 @@ def test_the_hub_keeps_its_own_watts() -> None:
     fed = world(own_use_w=11.0)
     fed.plug(Plugged(DEVICE, "UP", "load"))
     fed.plug(Plugged(DEVICE, "P1", "supply-140", "CC-1", through=("meter",)))
-    fed.load_on, fed.load_a = True, 3.0
+    fed.loads_on, fed.load_a = {LOAD}, {LOAD: 3.0}
     into, out = fed.meter_flow(), fed.load_flow()
     assert into.volts * into.amperes - out.volts * out.amperes == pytest.approx(11.0, abs=0.8)
 

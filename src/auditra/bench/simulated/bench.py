@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import tempfile
 import zlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -23,7 +23,7 @@ from auditra.bench.simulated.doors import (
 from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.bench import SIMULATED_BENCH
-from auditra.core.audit.rig import Instrument, Load
+from auditra.core.audit.rig import Instrument, Load, Meter
 from auditra.core.errors import BenchError
 from auditra.core.simulate.model import MODELS, DeviceModel
 from auditra.core.simulate.scpi import SimulatedInstrument
@@ -69,43 +69,42 @@ def open_simulated_bench(
             targets=SimulatedTargets(world, clock),
             peers=SimulatedPeers(world, clock),
             companions=SimulatedCompanions(world),
-            meter=_open_meter(stack, world, over_sockets),
-            load=_open_load(stack, world, over_sockets),
+            meters={meter.id: _open_meter(stack, world, meter, over_sockets) for meter in audit.rig.meters},
+            loads={load.id: _open_load(stack, world, load, over_sockets) for load in audit.rig.loads},
             thermometer=SimulatedThermometer(world) if audit.rig.thermometers else None,
         )
 
 
-def _open_meter(stack: ExitStack, world: World, over_sockets: bool) -> ScpiInstrument | None:
-    if not world.rig.meters:
-        return None
-    meter = world.rig.meters[0]
-    simulated = SimulatedInstrument(_identity(meter), lambda: _pair(world.as_told_by(meter, world.meter_flow())))
+def _open_meter(stack: ExitStack, world: World, meter: Meter, over_sockets: bool) -> ScpiInstrument:
+    def measure() -> tuple[float, float]:
+        return _pair(world.as_told_by(meter, world.meter_flow(meter.id)))
+
+    simulated = SimulatedInstrument(_identity(meter), measure)
     return stack.enter_context(ScpiInstrument(meter.name, *_session(stack, meter.name, simulated, over_sockets)))
 
 
-def _open_load(stack: ExitStack, world: World, over_sockets: bool) -> ScpiLoad | None:
-    if not world.rig.loads:
-        return None
-    load: Load = world.rig.loads[0]
+def _open_load(stack: ExitStack, world: World, load: Load, over_sockets: bool) -> ScpiLoad:
+    def measure() -> tuple[float, float]:
+        return _pair(world.as_told_by(load, world.load_flow(load.id)))
 
     def set_current(amperes: float) -> None:
-        world.load_a = amperes
+        world.load_a[load.id] = amperes
 
     def switch(on: bool) -> None:
-        world.load_on = on
+        world.loads_on.add(load.id) if on else world.loads_on.discard(load.id)
 
-    simulated = SimulatedInstrument(
-        _identity(load), lambda: _pair(world.as_told_by(load, world.load_flow())), set_current, switch
-    )
+    simulated = SimulatedInstrument(_identity(load), measure, set_current, switch)
     return stack.enter_context(ScpiLoad(load.name, *_session(stack, load.name, simulated, over_sockets)))
 
 
-def _session(stack: ExitStack, name: str, simulated: SimulatedInstrument, over_sockets: bool) -> tuple[str, Session]:
-    """The address of a simulated instrument, and a session with it."""
+def _session(
+    stack: ExitStack, name: str, simulated: SimulatedInstrument, over_sockets: bool
+) -> tuple[str, Callable[[], Session]]:
+    """The address of a simulated instrument, and what opens a line to it."""
     if not over_sockets:
-        return "in this process", InProcessSession(simulated)
+        return "in this process", lambda: InProcessSession(simulated)
     port = stack.enter_context(serve(simulated))
-    return f"{LOOPBACK}:{port}", open_socket(name, LOOPBACK, port)
+    return f"{LOOPBACK}:{port}", lambda: open_socket(name, LOOPBACK, port)
 
 
 def _identity(instrument: Instrument) -> str:

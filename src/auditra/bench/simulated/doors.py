@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
@@ -18,14 +17,11 @@ from auditra.core.plan.moves import Action, PlugMove
 from auditra.core.quantities import amount
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.world import AMBIENT_C, World
-from auditra.workflows.measure.memory import same_bytes
-from auditra.workflows.measure.storage import STAMP_PITCH_BYTES
 from auditra.workflows.ports import DataTarget, Links, NetworkStream, Person
 
 _HAND_MOVES_IN_S = 1.5
 FLUSH_S = 0.004
 _RULE_DIVISION_M = 0.001
-_STAMP_WORDS = 2
 
 
 class SimulatedPerson:
@@ -72,7 +68,7 @@ class SimulatedKernel:
 
     def __init__(self, world: World, root: Path) -> None:
         self._world, self._root = world, root
-        self._written: Tree | None = None
+        self._written: Tree = {}
         self._reader = KernelTree(root, self._running)
 
     def links(self) -> Links:
@@ -93,21 +89,30 @@ class SimulatedKernel:
         return found
 
     def _keep_up(self) -> None:
-        tree = kernel_tree(self._world)
-        if tree != self._written:
-            self._write(tree)
-            self._written = tree
-
-    def _write(self, tree: Tree) -> None:
-        for each in self._root.iterdir():
-            shutil.rmtree(each)
+        """Write what differs: most looks find nothing new."""
+        if (tree := kernel_tree(self._world)) == self._written:
+            return
+        for name in [name for name, value in self._written.items() if tree.get(name) != value]:
+            self._remove(self._root / name)
         for name, value in tree.items():
-            path = self._root / name
-            path.parent.mkdir(parents=True, exist_ok=True)
-            if isinstance(value, Link):
-                path.symlink_to(value.to)
-            else:
-                path.write_bytes(value)
+            if self._written.get(name) != value:
+                self._write(self._root / name, value)
+        self._written = tree
+
+    def _remove(self, path: Path) -> None:
+        """A file or link, and the folders that only it kept."""
+        path.unlink()
+        for folder in path.parents:
+            if folder == self._root or any(folder.iterdir()):
+                return
+            folder.rmdir()
+
+    def _write(self, path: Path, value: bytes | Link) -> None:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        if isinstance(value, Link):
+            path.symlink_to(value.to)
+        else:
+            path.write_bytes(value)
 
 
 class SimulatedDisplays:
@@ -121,36 +126,36 @@ class SimulatedDisplays:
 
 
 class StampDrive:
-    """A drive that keeps each block's stamps instead of gigabytes, and whole only a block unlike the first."""
+    """A drive that keeps what each block is stamped with; whole only the blocks that are written as bytes."""
 
     note = ""
 
     def __init__(self, world: World, clock: VirtualClock, gear: str) -> None:
         self._world, self._clock, self._gear = world, clock, gear
-        self._like: bytearray | None = None
-        self._stamps: dict[int, list[bytes]] = {}
+        self._stamps: dict[int, int] = {}
         self._whole: dict[int, bytes] = {}
+
+    def write_stamp(self, offset: int, size: int, turn: int) -> None:
+        self._spend(size, writing=True)
+        self._stamps[offset] = turn
+        self._whole.pop(offset, None)
+
+    def read_stamp(self, offset: int, size: int) -> tuple[int, int, int]:
+        self._spend(size, writing=False)
+        if offset not in self._stamps:
+            raise self._never_written(offset)
+        return offset, self._stamps[offset], int(self._world.corrupts(self._gear))
 
     def write(self, offset: int, block: memoryview) -> None:
         self._spend(len(block), writing=True)
-        if self._like is None:
-            self._like = bytearray(block)
-        stamps = [_words(block)[word :: STAMP_PITCH_BYTES // 8].tobytes() for word in range(_STAMP_WORDS)]
-        if same_bytes(memoryview(self._rebuild(stamps)), block):
-            self._stamps[offset] = stamps
-            self._whole.pop(offset, None)
-        else:
-            self._whole[offset] = bytes(block)
+        self._whole[offset] = bytes(block)
+        self._stamps.pop(offset, None)
 
     def read_into(self, offset: int, block: memoryview) -> None:
         self._spend(len(block), writing=False)
-        stored = self._whole.get(offset)
-        if stored is None:
-            if offset not in self._stamps:
-                raise TargetError(self._gear, why=f"nothing was written at byte {offset}", do="Repeat the trial")
-            block[:] = self._rebuild(self._stamps[offset])
-        else:
-            block[:] = stored
+        if offset not in self._whole:
+            raise self._never_written(offset)
+        block[:] = self._whole[offset]
         if self._world.corrupts(self._gear):
             block[len(block) // 2] ^= 0x01
 
@@ -161,21 +166,14 @@ class StampDrive:
         self._stamps.clear()
         self._whole.clear()
 
-    def _rebuild(self, stamps: list[bytes]) -> bytearray:
-        like = self._like if self._like is not None else bytearray()
-        for word, stamp in enumerate(stamps):
-            _words(memoryview(like))[word :: STAMP_PITCH_BYTES // 8] = memoryview(stamp).cast("Q")
-        return like
+    def _never_written(self, offset: int) -> TargetError:
+        return TargetError(self._gear, why=f"nothing was written at byte {offset}", do="Repeat the trial")
 
     def _spend(self, count: int, *, writing: bool) -> None:
         rate = self._world.payload_bps(self._gear, writing=writing)
         if rate <= 0:
             raise TargetError(self._gear, why="it is gone", do="Plug it again and repeat the trial")
         self._clock.spend(count * 8 / rate, busy=True)
-
-
-def _words(block: memoryview) -> memoryview:
-    return block.cast("Q")
 
 
 class SimulatedTargets:

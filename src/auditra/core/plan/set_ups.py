@@ -99,20 +99,25 @@ class Stand:
         found = self._strongest_supply(load.ids)
         if found is None or not isinstance(found[1].gear, Supply) or found[1].gear.watts <= target_w:
             return None
-        return self._set_up(plugged_in(port, load), replace(plugged_in(*found), through=self._meter_for(found[0])))
+        return self._set_up(
+            plugged_in(port, load), replace(plugged_in(*found), through=self._meter_for(found[0].connector))
+        )
 
-    def _meter_for(self, inlet: Port) -> tuple[str, ...]:
-        """The meter in line, where it goes between such plugs."""
-        return next(((meter.id,) for meter in self.rig.meters if meter.connector == inlet.connector), ())
+    def _meter_for(self, connector: str) -> tuple[str, ...]:
+        """The meter in line, where it goes between such plugs; one that the machine itself reads first."""
+        fitting = (meter for meter in self.rig.meters if meter.connector == connector.removesuffix(" plug"))
+        found = sorted(fitting, key=lambda meter: not isinstance(meter.address, str))
+        return (found[0].id,) if found else ()
 
     def _between_supply_and_load(self, port: Port, supply: Choice) -> SetUp | None:
         upstream, inlet = self.device.first(Role.UPSTREAM), inlet_of(self.device, port)
-        if upstream is None or inlet is None or not self.rig.meters:
+        meter = self._meter_for(inlet.connector) if inlet else ()
+        if upstream is None or inlet is None or not meter:
             return None
         load = first_reach(self.rig, self.rig.loads, upstream.connector, supply.ids)
         if load is None:
             return None
-        fed = replace(plugged_in(inlet, supply), through=(self.rig.meters[0].id,))
+        fed = replace(plugged_in(inlet, supply), through=meter)
         return self._set_up(plugged_in(upstream, load), fed)
 
     def _supply_on_load(self, supply: Gear) -> SetUp | None:
@@ -120,9 +125,9 @@ class Stand:
 
     def _load_on_supply(self, load: Gear, supply: Gear) -> SetUp | None:
         choice = reach(self.rig, supply, load.connector)
-        if not isinstance(load, Load) or choice is None or not self.rig.meters:
+        meter = self._meter_for(load.connector)
+        if not isinstance(load, Load) or choice is None or not meter:
             return None
-        meter = (self.rig.meters[0].id,)
         return self._set_up(Plugged(load.id, LOAD_INPUT, supply.id, choice.lead_id, through=meter))
 
 

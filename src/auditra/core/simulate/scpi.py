@@ -30,8 +30,15 @@ class SimulatedInstrument:
     _events: int = 0
 
     def answer(self, line: str) -> str | None:
-        """The reply to one program message; None for a command that has none."""
-        header, _, argument = line.strip().partition(" ")
+        """The reply to one program message, of one unit or of several; None where none of them has a reply.
+
+        Source: IEEE 488.2-1992, 7.3.3 (units of a message) and 8.4.1 (units of a response).
+        """
+        replies = [reply for unit in line.strip().split(";") if (reply := self._answer_unit(unit)) is not None]
+        return ";".join(replies) if replies else None
+
+    def _answer_unit(self, unit: str) -> str | None:
+        header, _, argument = unit.strip().partition(" ")
         header = _long_form(header)
         if header in self._queries():
             return self._queries()[header]()

@@ -105,12 +105,16 @@ class World:
         self.device, self.rig, self.model = device, rig, model
         self.now_s = 0.0
         self.case_c = AMBIENT_C
-        self.load_a, self.load_on = 0.0, False
+        self.load_a: dict[str, float] = {}
+        """What each load is set to draw."""
+        self.loads_on: set[str] = set()
         self.busy: set[str] = set()
         """Gear that is kept at work beside what is measured."""
         self.random = random.Random(seed)
         self._gain = {gear.id: self.random.uniform(-0.5, 0.5) for gear in rig.gear() if isinstance(gear, Instrument)}
         self._standing: list[Standing] = []
+        self._by_gear: dict[str, Standing] = {}
+        self._device_at: HostSocket | None = None
         self._steady: dict[tuple[object, ...], float] = {}
         self._changed_s = 0.0
 
@@ -119,17 +123,17 @@ class World:
     def plug(self, plugged: Plugged) -> None:
         self._change()
         miss = self.model.misses.get(plugged.socket, 0.0) if plugged.owner == DEVICE else 0.0
-        self._standing.append(Standing(plugged, self.now_s, comes_up=self.random.random() >= miss))
+        self._stand([*self._standing, Standing(plugged, self.now_s, comes_up=self.random.random() >= miss)])
         if plugged.gear == DEVICE:
             self._start_anew()
 
     def pull(self, plugged: Plugged) -> None:
         self._change()
-        self._standing = [each for each in self._standing if each.plugged != plugged]
+        self._stand([each for each in self._standing if each.plugged != plugged])
 
     def stand(self, plugged: Iterable[Plugged]) -> None:
         """Everything plugged as it was left, long since up."""
-        self._standing = [Standing(each, self.now_s - 60, comes_up=True) for each in plugged]
+        self._stand([Standing(each, self.now_s - 60, comes_up=True) for each in plugged])
 
     def advance(self, seconds: float, *, busy: bool = False) -> None:
         """Let time pass; a busy device warms up more. First-order: Newton's law of cooling."""
@@ -138,15 +142,23 @@ class World:
         share = 1 - math.exp(-seconds / self.model.warms_in_s)
         self.case_c += (AMBIENT_C + rise - self.case_c) * share
 
+    def _stand(self, standing: list[Standing]) -> None:
+        """What is connected from now on; of two with one id, the first is found."""
+        self._standing = standing
+        self._by_gear = {each.plugged.gear: each for each in reversed(standing)}
+        each = self._find(DEVICE)
+        host = self.rig.host(each.plugged.owner) if each else None
+        self._device_at = host.socket(each.plugged.socket) if each and host else None
+
     def _change(self) -> None:
         self._steady.clear()
         self._changed_s = self.now_s
 
     def _start_anew(self) -> None:
         """Everything behind the device comes up again when the device is plugged in."""
-        self._standing = [
-            replace(each, since_s=self.now_s) if each.plugged.owner == DEVICE else each for each in self._standing
-        ]
+        self._stand(
+            [replace(each, since_s=self.now_s) if each.plugged.owner == DEVICE else each for each in self._standing]
+        )
 
     # What the host sees
 
@@ -344,19 +356,21 @@ class World:
         bad = each is not None and each.plugged.owner == DEVICE and each.plugged.socket in self.model.corrupts
         return bad and self.random.random() < 0.01
 
-    def load_flow(self) -> Flow:
-        """Volts and amperes at the electronic load."""
-        load = self._load_standing()
+    def load_flow(self, load_id: str | None = None) -> Flow:
+        """Volts and amperes at an electronic load, or at whichever is connected; nothing at one that is not."""
+        load = self._load_standing(load_id)
         if load is None:
             return Flow(0.0, 0.0)
         volts, most_w = self._source_of(load.plugged)
-        amperes = self.load_a if self.load_on else 0.0
+        ids = {load.plugged.gear, load.plugged.owner} & self.loads_on
+        amperes = sum(self.load_a.get(each, 0.0) for each in ids)
         volts -= amperes * _CONTACT_OHM
         return Flow(volts, amperes) if volts * amperes <= most_w else Flow(volts * _GAVE_WAY_SHARE, amperes)
 
-    def meter_flow(self) -> Flow:
-        """Volts and amperes through the meter in line."""
-        each = next((each for each in self._standing if each.plugged.through), None)
+    def meter_flow(self, meter_id: str | None = None) -> Flow:
+        """Volts and amperes through a meter, or through whichever is in line; nothing through one that is not."""
+        in_line = (each for each in self._standing if each.plugged.through)
+        each = next((each for each in in_line if meter_id is None or meter_id in each.plugged.through), None)
         supply = self.rig.find(each.plugged.gear) if each else None
         if each is None or not isinstance(supply, Supply):
             return Flow(0.0, 0.0)
@@ -393,7 +407,7 @@ class World:
     # Inside
 
     def _find(self, gear_id: str) -> Standing | None:
-        return next((each for each in self._standing if each.plugged.gear == gear_id), None)
+        return self._by_gear.get(gear_id)
 
     def _place(self, each: Standing) -> int:
         """The number of a socket on its owner, from 1."""
@@ -410,9 +424,7 @@ class World:
 
     def _host_socket(self) -> HostSocket | None:
         """The host socket that the device is plugged into."""
-        each = self._find(DEVICE)
-        host = self.rig.host(each.plugged.owner) if each else None
-        return host.socket(each.plugged.socket) if each and host else None
+        return self._device_at
 
     def _host_rate(self) -> float:
         socket = self._host_socket()
@@ -443,9 +455,9 @@ class World:
         beside = self.model.beside_display_share.get(plugged.socket, 1.0) if running else 1.0
         return self.model.payload_share.get(plugged.socket, 1.0) * beside
 
-    def _load_standing(self) -> Standing | None:
+    def _load_standing(self, load_id: str | None = None) -> Standing | None:
         """The load, wherever it hangs: plugged into something, or something plugged into it."""
-        loads = {load.id for load in self.rig.loads}
+        loads = {load.id for load in self.rig.loads if load_id in (None, load.id)}
         return next((each for each in self._standing if loads & {each.plugged.gear, each.plugged.owner}), None)
 
     def _source_of(self, plugged: Plugged) -> tuple[float, float]:

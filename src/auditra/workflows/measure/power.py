@@ -5,11 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from auditra.core.audit.reading import Quantity, Trace
-from auditra.core.audit.rig import Instrument
+from auditra.core.audit.rig import Instrument, Rig
+from auditra.core.audit.rig import Load as LoadGear
+from auditra.core.audit.setup import SetUp
 from auditra.core.audit.trial import Outcome, Procedure
+from auditra.core.errors import InstrumentError
 from auditra.core.links.charging import lowest_sink_v
 from auditra.workflows.measure.session import Session, power_error_w
-from auditra.workflows.ports import Load, Meter, Progress, VoltsAmperes
+from auditra.workflows.ports import Bench, Load, Meter, Progress, VoltsAmperes
 
 STEP_A = 0.1
 MOST_STEPS = 120
@@ -60,12 +63,13 @@ def measure_power(session: Session) -> Outcome:
 
     Raises: BenchError, InstrumentError, TrialStopped. The load is switched off whatever happens.
     """
-    load = session.need(session.bench.load, "electronic load")
-    taps = _taps(session, load)
+    gear = session.need(load_of(session.planned.setup, session.rig), "electronic load in this set-up")
+    load = session.need(session.bench.loads.get(gear.id), "electronic load")
+    taps = _taps(session, load, gear)
     shown = next((tap for tap in taps if tap.spot == session.spot), taps[0])
-    load.set_current(0.0)
-    load.switch(on=True)
     try:
+        load.set_current(0.0)
+        load.switch(on=True)
         growing = _Growing(session)
         _ramp(session, load, shown, growing)
         for turn in range(1, REPEATS + 1):
@@ -74,7 +78,7 @@ def measure_power(session: Session) -> Outcome:
                 tap.watts.append(tap.read().watts)
             growing.add(f"reading {turn} of {REPEATS}", shown.watts[-1])
     finally:
-        load.switch(on=False)
+        _switch_off(load)
     for tap in taps:
         error = power_error_w(tap.instrument, max(tap.watts))
         reading = session.number(
@@ -85,20 +89,43 @@ def measure_power(session: Session) -> Outcome:
     return Outcome.COMPLETE
 
 
-def _taps(session: Session, load: Load) -> list[_Tap]:
+def _switch_off(load: Load) -> None:
+    """Try again once: after a line that dropped, the second try opens another."""
+    try:
+        load.switch(on=False)
+    except InstrumentError:
+        load.switch(on=False)
+
+
+def load_of(setup: SetUp, rig: Rig) -> LoadGear | None:
+    """The load of a set-up: connected to something, or with something connected to it."""
+    ids = {each_id for each in setup.plugged for each_id in (each.gear, each.owner)}
+    return next((load for load in rig.loads if load.id in ids), None)
+
+
+def instruments_answer(setup: SetUp, rig: Rig, bench: Bench) -> bool:
+    """Whether every instrument of a set-up can be read by the bench itself. Raises: InstrumentError."""
+    load = load_of(setup, rig)
+    in_line = [meter.id for meter in rig.meters if any(meter.id in each.through for each in setup.plugged)]
+    meters = [bench.meters.get(each) for each in in_line]
+    return load is not None and bench.loads.get(load.id) is not None and None not in meters
+
+
+def _taps(session: Session, load: Load, gear: LoadGear) -> list[_Tap]:
     """Where this set-up can be read: at the meter in line, and at the load."""
     plugged = session.planned.setup.plugged
-    load_gear, meters = session.rig.loads[0], session.rig.meters
-    load_spot = next((each.socket for each in plugged if each.gear == load_gear.id), session.spot)
-    meter_spot = next((each.socket for each in plugged if each.through), None)
+    load_spot = next((each.socket for each in plugged if each.gear == gear.id), session.spot)
     direct = session.planned.port is None
     feeds = session.planned.procedure in (Procedure.POWER_IN, Procedure.CHARGE)
     loads_directly = direct and session.planned.procedure is Procedure.CHARGE
-    if feeds and meters and meter_spot is not None and not loads_directly:
-        meter = session.need(session.bench.meter, "meter in line")
-        in_line = _Tap(session.spot if direct else meter_spot, meters[0], meter)
-        return [in_line] if direct else [in_line, _Tap(load_spot, load_gear, load)]
-    return [_Tap(session.spot if direct else load_spot, load_gear, load)]
+    in_line = next(((each.socket, meter) for each in plugged for meter in session.rig.meters
+                    if meter.id in each.through), None)  # fmt: skip
+    if feeds and in_line is not None and not loads_directly:
+        spot, meter = in_line
+        door = session.need(session.bench.meters.get(meter.id), "meter in line")
+        tap = _Tap(session.spot if direct else spot, meter, door)
+        return [tap] if direct else [tap, _Tap(load_spot, gear, load)]
+    return [_Tap(session.spot if direct else load_spot, gear, load)]
 
 
 def _ramp(session: Session, load: Load, shown: _Tap, growing: _Growing) -> None:

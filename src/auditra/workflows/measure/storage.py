@@ -1,57 +1,22 @@
-"""Write, flush, read back and compare every byte; rates ten times a second.
-
-One random block, with its offset and the pass stamped into every 4 KiB of it, stands for any amount of data: no two
-places of the file are alike, so a block that comes back from the wrong place is found out.
-"""
+"""Write, flush, read back and compare every byte; rates ten times a second."""
 
 from __future__ import annotations
-
-import mmap
-import random
-from array import array
 
 from auditra.core.audit.path import PathTrace
 from auditra.core.audit.reading import Grade, Quantity
 from auditra.core.audit.rig import Card, Drive, Gear
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import TargetError
-from auditra.workflows.measure.memory import same_bytes
+from auditra.workflows.measure.blocks import BLOCK_BYTES, Comparer, Pattern
 from auditra.workflows.measure.path_proof import prove_path
 from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.measure.warmth import take_temperatures
-from auditra.workflows.ports import DataTarget, DataTargets, UsbDevice
+from auditra.workflows.ports import DataTarget, DataTargets, StampTarget, UsbDevice
 
-BLOCK_BYTES = 1 << 20
-STAMP_PITCH_BYTES = 4096
 SECONDS_A_PASS = 1.5
 APPEARS_WITHIN_S = 10.0
 ENGINE = "storage engine"
-_WORDS_A_PITCH, _STAMPS = STAMP_PITCH_BYTES // 8, BLOCK_BYTES // STAMP_PITCH_BYTES
-_PATTERN_SEED = 0x0A0D17
-
-
-class Pattern:
-    """The block that is written, stamped for a place and a pass. The memory is page aligned, as direct I/O wants it."""
-
-    def __init__(self) -> None:
-        self._memory = mmap.mmap(-1, BLOCK_BYTES)
-        self._memory[:] = random.Random(_PATTERN_SEED).randbytes(BLOCK_BYTES)
-        self._words = memoryview(self._memory).cast("Q")
-
-    def stamped(self, offset: int, turn: int) -> memoryview:
-        """The block for this offset in this pass; good until the next call."""
-        self._words[0::_WORDS_A_PITCH] = memoryview(array("Q", range(offset, offset + BLOCK_BYTES, STAMP_PITCH_BYTES)))
-        self._words[1::_WORDS_A_PITCH] = memoryview(array("Q", [turn]) * _STAMPS)
-        return memoryview(self._memory)
-
-
-def count_wrong_bytes(expected: memoryview, found: memoryview) -> int:
-    """How many bytes differ; equal blocks, which is all of them on a sound drive, cost one comparison."""
-    if same_bytes(expected, found):
-        return 0
-    differ = int.from_bytes(expected) ^ int.from_bytes(found)
-    return len(expected) - differ.to_bytes(len(expected)).count(0)
 
 
 def measure_storage(session: Session) -> Outcome:
@@ -158,15 +123,14 @@ def find_new_drive(session: Session, gear: Drive) -> UsbDevice | None:
 
 
 def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
-    pattern, back = Pattern(), mmap.mmap(-1, BLOCK_BYTES)
-    writes, reads, wrong = [], [], 0
+    pattern, writes, reads, wrong = Pattern(), [], [], 0
     origin_s = session.bench.clock.now_s()
     writing, reading = (
         RateTrace(session.bench.clock, session.watch, origin_s, leads, at=session.spot) for leads in (True, False)
     )
     for turn in range(1, REPEATS + 1):
         writes.append(write_pass(session, target, pattern, size, turn, writing))
-        seconds, bad = read_pass(session, target, pattern, back, size, turn, reading)
+        seconds, bad = read_pass(session, target, size, turn, reading)
         reads.append(seconds)
         wrong += bad
     for quantity, rates, trace in ((Quantity.WRITE, writes, writing), (Quantity.READ, reads, reading)):
@@ -179,26 +143,75 @@ def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
 def write_pass(session: Session, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace) -> float:
     """Bits per second, until all of it is on the medium."""
     doing = f"writing, pass {turn} of {REPEATS}"
+    stamps = target if isinstance(target, StampTarget) else None
     started = session.bench.clock.now_s()
     trace.start()
     for offset in range(0, size, BLOCK_BYTES):
-        target.write(offset, pattern.stamped(offset, turn))
+        if stamps is not None:
+            stamps.write_stamp(offset, BLOCK_BYTES, turn)
+        else:
+            target.write(offset, pattern.stamped(offset, turn))
         trace.passed(BLOCK_BYTES, doing)
     target.flush()
     return size * 8 / (session.bench.clock.now_s() - started)
 
 
-def read_pass(
-    session: Session, target: DataTarget, pattern: Pattern, back: mmap.mmap, size: int, turn: int, trace: RateTrace
-) -> tuple[float, int]:
+def read_pass(session: Session, target: DataTarget, size: int, turn: int, trace: RateTrace) -> tuple[float, int]:
     """Bits per second, and how many bytes were not as written. Comparing is not timed."""
     doing = f"reading back, pass {turn} of {REPEATS}"
-    clock, spent, wrong = session.bench.clock, 0.0, 0
-    for offset in range(0, size, BLOCK_BYTES):
-        started = clock.now_s()
-        trace.start() if offset == 0 else None
-        target.read_into(offset, memoryview(back))
-        spent += clock.now_s() - started
-        trace.passed(BLOCK_BYTES, doing)
-        wrong += count_wrong_bytes(pattern.stamped(offset, turn), memoryview(back))
+    reader = _StampReader(target, turn) if isinstance(target, StampTarget) else _ByteReader(target, turn)
+    clock, spent = session.bench.clock, 0.0
+    try:
+        for offset in range(0, size, BLOCK_BYTES):
+            reader.make_ready()
+            started = clock.now_s()
+            if offset == 0:
+                trace.start()
+            reader.read(offset)
+            spent += clock.now_s() - started
+            trace.passed(BLOCK_BYTES, doing)
+            reader.compare(offset)
+    finally:
+        wrong = reader.finish()
     return size * 8 / spent, wrong
+
+
+class _ByteReader:
+    """Reads blocks of bytes; each is compared while the next is read."""
+
+    def __init__(self, target: DataTarget, turn: int) -> None:
+        self._target, self._turn, self._comparer = target, turn, Comparer()
+        self._block = memoryview(b"")
+
+    def make_ready(self) -> None:
+        self._block = self._comparer.free_block()
+
+    def read(self, offset: int) -> None:
+        self._target.read_into(offset, self._block)
+
+    def compare(self, offset: int) -> None:
+        self._comparer.compare(self._block, offset, self._turn)
+
+    def finish(self) -> int:
+        return self._comparer.finish()
+
+
+class _StampReader:
+    """Reads blocks from a target that answers for what it stores."""
+
+    def __init__(self, target: StampTarget, turn: int) -> None:
+        self._target, self._turn, self._wrong = target, turn, 0
+        self._found = (0, 0, 0)
+
+    def make_ready(self) -> None:
+        return None
+
+    def read(self, offset: int) -> None:
+        self._found = self._target.read_stamp(offset, BLOCK_BYTES)
+
+    def compare(self, offset: int) -> None:
+        found_offset, found_turn, spoiled = self._found
+        self._wrong += spoiled if (found_offset, found_turn) == (offset, self._turn) else BLOCK_BYTES
+
+    def finish(self) -> int:
+        return self._wrong
