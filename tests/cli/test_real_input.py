@@ -104,7 +104,7 @@ def test_probe_tells_what_the_kernel_shows_and_what_it_does_not(tmp_path: Path) 
 FAULTS = [
     (("new", "x", "--sheet", "nowhere.toml", "--rig", RIG), "nowhere.toml"),
     (("new", " x", "--sheet", SHEET, "--rig", RIG), "plain characters"),
-    (("new", "quay", "--sheet", SHEET, "--rig", RIG), "one of this name"),
+    (("new", "quay", "--sheet", SHEET, "--rig", RIG), "already exists"),
     (("trial", "quay", "Z9"), "planned at: direct"),
     (("trial", "quay", "A1", "--path", "nowhere"), "no such folder"),
     (("trial", "quay", "A1", "--plugged"), "not seen to come"),

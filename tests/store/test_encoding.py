@@ -35,7 +35,7 @@ facts = st.one_of(
 
 
 def again(fact: Fact) -> Fact:
-    return decode_fact(*encode_fact(fact), where="here")
+    return decode_fact(*encode_fact(fact), where=lambda: "here")
 
 
 @given(facts)
@@ -61,9 +61,9 @@ def test_not_noted_is_left_out_and_none_is_null() -> None:
 @given(st.sampled_from(sorted(FACT_KINDS)), st.text(max_size=60) | st.just("{}") | st.just("[1]"))
 def test_damaged_facts_are_told_as_such(kind: str, body: str) -> None:
     with pytest.raises(JournalDamaged, match="here"):
-        decode_fact(kind, body, where="here")
+        decode_fact(kind, body, where=lambda: "here")
 
 
 def test_an_unknown_kind_of_fact_is_never_dropped_in_silence() -> None:
     with pytest.raises(JournalDamaged, match='unknown kind of fact "prophecy"'):
-        decode_fact("prophecy", "{}", where="here")
+        decode_fact("prophecy", "{}", where=lambda: "here")

@@ -134,13 +134,13 @@ READINGS = [
     ({"trial": "T9"}, 'no trial "T9" was begun'),
     ({"unit": "MB/s"}, 'is written in b/s, not in "MB/s"'),
     ({"values": [-1.0]}, "cannot be -1"),
-    ({"count": {"seen": 4, "tries": 3}}, "4 of 3 is no count"),
-    ({"trace": {"time_s": [0.0], "values": []}}, "as many times as values"),
+    ({"count": {"seen": 4, "tries": 3}}, '"4 of 3" is impossible'),
+    ({"trace": {"time_s": [0.0], "values": []}}, "trace times and values differ"),
     ({"quantity": "wobble"}, "needs its unit"),
     ({"quantity": "display mode", "text": "huge"}, "not a display mode"),
     ({"colour": "red"}, "no such key"),
     ({"grade": 9}, "grade"),
-    ({"error": -1.0}, "less than nothing"),
+    ({"error": -1.0}, "must not be negative"),
 ]
 
 

@@ -22,9 +22,11 @@ from auditra.core.errors import (
     NoSuchAudit,
     StoreError,
 )
-from auditra.store import library as library_module
+from auditra.store.dialects import sqlite as dialect
 from auditra.store.demos import DEMOS
-from auditra.store.library import FILE, Library, SqliteJournal
+from auditra.store.dialects.sqlite import FILE
+from auditra.store.journal import StoredJournal
+from auditra.store.library import Library
 from tests.support.audits import BEGIN
 
 
@@ -36,7 +38,7 @@ def library(tmp_path: Path) -> Iterator[Library]:
 
 
 @pytest.fixture
-def journal(library: Library) -> SqliteJournal:
+def journal(library: Library) -> StoredJournal:
     return library.create("OP-6", DEMOS[0].facts(), BEGIN)
 
 
@@ -45,7 +47,7 @@ def change(library: Library, statement: str) -> None:
         db.execute(statement)
 
 
-def test_what_was_appended_is_read_in_order(library: Library, journal: SqliteJournal) -> None:
+def test_what_was_appended_is_read_in_order(library: Library, journal: StoredJournal) -> None:
     for n in range(3):
         journal.append([NoteWritten(f"note {n}")], action=f"n{n}", at=BEGIN)
     entries = library.journal("OP-6").entries()
@@ -54,7 +56,7 @@ def test_what_was_appended_is_read_in_order(library: Library, journal: SqliteJou
 
 
 def test_full_synchronous_write_ahead_logging(library: Library) -> None:
-    with library._engine.connect() as db:
+    with library._dialect.engine.connect() as db:
         assert db.exec_driver_sql("PRAGMA journal_mode").scalar_one() == "wal"
         assert db.exec_driver_sql("PRAGMA synchronous").scalar_one() == 2
 
@@ -70,7 +72,7 @@ def test_full_synchronous_write_ahead_logging(library: Library) -> None:
         "UPDATE entry SET action = 'T9' WHERE number = 4",
     ],
 )
-def test_a_changed_or_removed_fact_shows(library: Library, journal: SqliteJournal, statement: str) -> None:
+def test_a_changed_or_removed_fact_shows(library: Library, journal: StoredJournal, statement: str) -> None:
     change(library, statement)
     with pytest.raises(JournalDamaged, match="OP-6"):
         journal.entries()
@@ -94,17 +96,17 @@ def test_a_folder_that_cannot_be_made_is_told(tmp_path: Path) -> None:
         Library(tmp_path / "file" / "library")
 
 
-def test_unknown_and_taken_names_are_told(library: Library, journal: SqliteJournal) -> None:
+def test_unknown_and_taken_names_are_told(library: Library, journal: StoredJournal) -> None:
     with pytest.raises(NoSuchAudit, match="The shelf has: OP-6"):
         library.journal("OP-7")
     with pytest.raises(StoreError, match="Choose another name"):
         library.create("OP-6", DEMOS[0].facts(), BEGIN)
 
 
-def test_a_full_disk_takes_nothing_and_says_so(library: Library, journal: SqliteJournal) -> None:
+def test_a_full_disk_takes_nothing_and_says_so(library: Library, journal: StoredJournal) -> None:
     taken = [len(journal.entries())]
 
-    @event.listens_for(library._engine, "checkout")
+    @event.listens_for(library._dialect.engine, "checkout")
     def _no_room(connection: sqlite3.Connection, *_: object) -> None:
         pages = connection.execute("PRAGMA page_count").fetchone()[0]
         connection.execute(f"PRAGMA max_page_count = {pages}")
@@ -119,7 +121,7 @@ def test_a_full_disk_takes_nothing_and_says_so(library: Library, journal: Sqlite
     assert len(journal.entries()) == taken[0]
 
 
-def test_two_writers_never_chain_to_one_entry(library: Library, journal: SqliteJournal) -> None:
+def test_two_writers_never_chain_to_one_entry(library: Library, journal: StoredJournal) -> None:
     def write(who: int) -> None:
         own = Library(library.folder).journal("OP-6")
         for n in range(10):
@@ -135,9 +137,9 @@ def test_two_writers_never_chain_to_one_entry(library: Library, journal: SqliteJ
 
 
 def test_a_writer_that_does_not_let_go_is_told_of(
-    library: Library, journal: SqliteJournal, monkeypatch: pytest.MonkeyPatch
+    library: Library, journal: StoredJournal, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(library_module, "BUSY_TIMEOUT_S", 0.2)
+    monkeypatch.setattr(dialect, "BUSY_TIMEOUT_S", 0.2)
     impatient = Library(library.folder).journal("OP-6")
     holder = sqlite3.connect(library.folder / FILE, isolation_level=None)
     holder.execute("BEGIN IMMEDIATE")
@@ -157,7 +159,7 @@ with Library(Path(sys.argv[1])).held_for_trials("OP-6"):
 """
 
 
-def test_one_audit_is_run_by_one_process_and_its_death_lets_go(library: Library, journal: SqliteJournal) -> None:
+def test_one_audit_is_run_by_one_process_and_its_death_lets_go(library: Library, journal: StoredJournal) -> None:
     other = subprocess.Popen([sys.executable, "-c", _HOLDER, str(library.folder)], stdout=subprocess.PIPE, text=True)
     assert other.stdout is not None
     assert other.stdout.readline() == "held\n"

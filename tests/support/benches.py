@@ -7,27 +7,40 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from auditra.bench.simulated.bench import open_simulated_bench
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.checks import Known
 from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
 from auditra.core.plan.moves import PlugMove
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.simulate.model import MODELS, DeviceModel
 from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Progress
+from auditra.workflows.ports import Head, Progress
 from tests.support.audits import BEGIN, HUB, PROFILE, galley
 
 HONEST = MODELS["Osierpell OP-6"]
 
 
 class MemoryJournal:
-    """A journal in memory, for what is not about storage."""
+    """A journal in memory, for what is not about storage; it admits what the stored one admits."""
 
     def __init__(self, facts: Iterable[Fact]) -> None:
+        self.known = Known("test")
         self.kept: list[Entry] = []
         self.evidence: dict[str, bytes] = {}
         self.append(facts, action="made", at=BEGIN)
 
-    def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
-        self.kept += [Entry(len(self.kept) + n, at, action, fact) for n, fact in enumerate(facts, start=1)]
+    def read(self) -> tuple[Audit, Head]:
+        return self.known.fold.audit(), Head(len(self.kept), "")
+
+    def has_grown(self) -> bool:
+        return True
+
+    def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:
+        for fact in facts:
+            assert self.known.problems(fact) == ()
+            entry = Entry(len(self.kept) + 1, at, action, fact)
+            self.known.take(entry)
+            self.kept.append(entry)
 
     def keep(self, data: bytes) -> str:
         sha256 = hashlib.sha256(data).hexdigest()

@@ -131,7 +131,7 @@ def test_a_kill_in_mid_trial_loses_nothing_that_was_shown_and_the_run_goes_on(
 
 def test_a_library_of_a_newer_version_is_told_on_the_command_line(open_terminal: Open, tmp_path: Path) -> None:
     library = Library(tmp_path / "library")
-    with library._engine.connect() as db:
+    with library._dialect.engine.connect() as db:
         db.exec_driver_sql("PRAGMA user_version = 99")
     library.close()
     terminal = open_terminal()

@@ -6,6 +6,7 @@
     │   ├── AmbiguousName       a name that several links go by
     │   ├── ClaimError          a sentence that is not in the claim language
     │   ├── SheetError          a claim sheet or rig file, with file, line and key path
+    │   ├── FactRefused         a fact that does not fit what was recorded before it
     │   └── FactsRefused        a file of facts, with every line that is wrong
     ├── BenchError          something outside did not answer as it should
     │   ├── InstrumentError     a meter or load is silent, or talks nonsense
@@ -15,6 +16,8 @@
         ├── LibraryTooNew       written by a newer Auditra
         ├── LibraryBusy         another Auditra is writing to it
         ├── LibraryFull         the disk has no room
+        ├── LibraryReadOnly     it can be read, and not written to
+        ├── StaleHead           another window or command was faster
         ├── JournalDamaged      an entry was changed or removed
         └── NoSuchAudit         nothing of that name on the shelf
 
@@ -83,6 +86,10 @@ class SheetError(InputError):
         self.file, self.line, self.key_path, self.words = file, line, key_path, words
 
 
+class FactRefused(InputError):
+    """A fact that does not fit what was recorded before it; nothing was recorded."""
+
+
 class FactsRefused(InputError):
     """A file of facts that was not taken, with the reason of every line that is wrong, as far as they are told."""
 
@@ -125,6 +132,14 @@ class LibraryBusy(StoreError):
 
 class LibraryFull(StoreError):
     """The disk has no room; nothing was taken."""
+
+
+class LibraryReadOnly(StoreError):
+    """The library can be read, and not written to."""
+
+
+class StaleHead(StoreError):
+    """The journal has grown since it was read; the action must be repeated on what is there now."""
 
 
 class JournalDamaged(StoreError):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import cache
 from typing import Any, get_args, get_type_hints
 
@@ -116,15 +116,15 @@ def _line_schema(kind: str, body: object) -> dict[str, Any]:
     }
 
 
-def decode_fact(kind: str, body: str, where: str) -> Fact:
-    """The fact. Raises: JournalDamaged when it is none that this Auditra knows."""
+def decode_fact(kind: str, body: str, where: Callable[[], str]) -> Fact:
+    """The fact; `where` names its place if it has to. Raises: JournalDamaged when this Auditra does not know it."""
     if kind not in FACT_KINDS:
-        raise JournalDamaged(where, why=f'unknown kind of fact "{kind}"', do="Open it with the Auditra that wrote it")
+        raise JournalDamaged(where(), why=f'unknown kind of fact "{kind}"', do="Open it with the Auditra that wrote it")
     try:
         fact: Fact = _adapter(kind).validate_json(body)
     except ValidationError as error:
         first = error.errors()[0]
         raise JournalDamaged(
-            where, why=f"{first['loc']}: {first['msg']}", do="Restore the library from a copy"
+            where(), why=f"{first['loc']}: {first['msg']}", do="Restore the library from a copy"
         ) from error
     return fact

@@ -28,9 +28,9 @@ from auditra.core.audit.facts import (
 )
 from auditra.core.errors import AuditraError, FactsRefused, InputError
 from auditra.core.inert import inert
+from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.encoding import FORMAT, FORMAT_VERSION, canonical, encode_fact, read_body
 from auditra.store.files import load_claim_sheet, load_rig
-from auditra.store.library import FIRST_LINK, chain
 from auditra.workflows.sheets import facts_of, write_claim_sheet, write_rig
 
 FACTS_FILE, CLAIMS_FILE, RIG_FILE = "facts.jsonl", "claims.toml", "rig.toml"
@@ -115,7 +115,7 @@ class _Reading:
     folder: Path
     file: str
     now: datetime
-    known: Known = field(default_factory=Known)
+    known: Known = field(default_factory=lambda: Known("import"))
     entries: list[Entry] = field(default_factory=list)
     problems: list[tuple[int, str]] = field(default_factory=list)
     more: int = 0
@@ -217,9 +217,11 @@ class _Reading:
         self.link = wanted
 
     def _take(self, fact: Fact, action: str, at: datetime, line: int) -> None:
-        for why in self.known.problems(fact, action):
+        for why in self.known.problems(fact):
             self._problem(line, why)
-        self.entries.append(Entry(len(self.entries) + 1, at, action, fact))
+        entry = Entry(len(self.entries) + 1, at, action, fact)
+        self.known.take(entry)
+        self.entries.append(entry)
 
     def _end(self) -> None:
         if not self.known.devices:

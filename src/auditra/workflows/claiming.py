@@ -14,7 +14,7 @@ from auditra.core.audit.claim import Claim, Source
 from auditra.core.audit.device import BODY, Device, Extra, Face, Port, Price, Role
 from auditra.core.audit.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact, RemarkAnswered
 from auditra.core.audit.noted import NOT_NOTED
-from auditra.core.claims.language import parse_claim, parse_claims
+from auditra.core.claims.language import parse_claim, parse_claims, rename_port
 from auditra.core.claims.sense import problems_of
 from auditra.core.errors import InputError
 from auditra.core.inert import inert
@@ -148,14 +148,12 @@ def socket_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
     _check_untried(audit, port_id)
     ports = device.faces[face].ports
     renamed = (*ports[:at], replace(ports[at], id=new), *ports[at + 1 :])
-    mended = [
-        ClaimMended(
-            claim.id, re.sub(rf"(?<![A-Za-z0-9]){port_id}(?![A-Za-z0-9])", new, str(claim)), claim.source, claim.device
-        )
+    edited = [
+        ClaimMended(claim.id, str(rename_port(claim, port_id, new)), claim.source, claim.device)
         for claim in audit.claims
-        if port_id in _named_by(claim)
+        if claim.device == device.id and port_id in _named_by(claim)
     ]
-    return *_with_face(device, face, renamed), *mended
+    return *_with_face(device, face, renamed), *edited
 
 
 def socket_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:

@@ -1,20 +1,23 @@
-"""An audit on the desk: run its trials, take things down, take them back; always judged from its journal."""
+"""An audit on the desk: run its trials, record and undo; always judged from its journal."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
-from auditra.core.audit.audit import fold_audit
+from auditra.core.audit.audit import Audit
 from auditra.core.audit.bench import SIMULATED_BENCH
 from auditra.core.audit.facts import Fact, NoteWritten, Undone
 from auditra.core.audit.trial import Outcome
+from auditra.core.errors import InputError
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.inert import inert
 from auditra.core.judge.judgement import judge
 from auditra.core.judge.profile import Profile
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe
 from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
-from auditra.workflows.trials import mark_absent, run_trial
+from auditra.workflows.recording import Action, record_action
+from auditra.workflows.trials import facts_of_absence, run_trial
 
 
 class Desk:
@@ -25,11 +28,12 @@ class Desk:
 
     def __init__(self, name: str, journal: Journal, profile: Profile) -> None:
         self.name, self.profile, self._journal = name, profile, journal
-        self.standing = self._stand()
+        self.standing = self._judged(journal.read()[0])
 
     def refresh(self) -> Standing:
-        """Read the journal again, with whatever another process has written."""
-        self.standing = self._stand()
+        """Read what came since, also from another process; nothing is judged again where nothing came."""
+        if self._journal.has_grown():
+            self._stand()
         return self.standing
 
     def run(self, planned: PlannedTrial, bench: Bench, watcher: Watcher) -> Outcome:
@@ -37,29 +41,38 @@ class Desk:
         try:
             return run_trial(planned, self.refresh().audit, bench, self._journal, watcher)
         finally:
-            self.refresh()
+            self._stand()
 
     def mark_absent(self, planned: PlannedTrial, clock: Clock) -> Standing:
-        """The gear did not appear, says the reviewer."""
-        mark_absent(planned, self.refresh().audit, self._journal, clock, self.standing.bench)
-        return self.refresh()
+        """The gear did not appear, says the reviewer. Raises: InputError where the trial is not due any more."""
+
+        def make(audit: Audit) -> Action:
+            standing = self._judged(audit)
+            if planned.key not in {each.key for each in standing.judgement.to_do}:
+                why = "another window or command has done it meanwhile"
+                raise InputError(inert(planned.title), why=why, do="The run sheet shows what comes next")
+            return facts_of_absence(planned, audit, standing.bench)
+
+        record_action(make, self._journal, clock)
+        return self._stand()
 
     def write_note(self, text: str, port: str | None, clock: Clock) -> Standing:
-        action = f"note {self.refresh().audit.entries + 1}"
-        self._journal.append([NoteWritten(text, port)], action=action, at=clock.moment())
-        return self.refresh()
+        return self.write(lambda _: (NoteWritten(text, port),), "note", clock)
 
-    def write(self, facts: Iterable[Fact], what: str, clock: Clock) -> Standing:
-        """Put facts on disk as one action, to be taken back together."""
-        action = f"{what} {self.refresh().audit.entries + 1}"
-        self._journal.append(facts, action=action, at=clock.moment())
-        return self.refresh()
+    def write(self, facts: Callable[[Audit], Iterable[Fact]], what: str, clock: Clock) -> Standing:
+        """Record, as one action that can be undone, what these facts are of the newest audit.
+
+        Raises: InputError, StoreError; then nothing was recorded.
+        """
+        record_action(lambda audit: (f"{what} {audit.entries + 1}", tuple(facts(audit))), self._journal, clock)
+        return self._stand()
 
     def probe_host(self, host_id: str, bench: Bench) -> Snapshot:
         """Ask a host of the rig what it is and what hangs on it. Raises: InputError, StoreError."""
         host = host_of(self.refresh().audit, host_id)
         snapshot = bench.kernel.snapshot()
-        self.write(facts_of_probe(host, snapshot, self._journal), "probe", bench.clock)
+        facts = facts_of_probe(host, snapshot, self._journal)
+        self.write(lambda _: facts, "probe", bench.clock)
         return snapshot
 
     def last_probe(self, host_id: str) -> Snapshot | None:
@@ -68,24 +81,34 @@ class Desk:
 
     def attach(self, trial: str, name: str, data: bytes, clock: Clock) -> Standing:
         """Keep a file as evidence of a trial, with the readings that it gives. Raises: InputError, StoreError."""
-        return self.write(self.facts_of_file(trial, name, data), "attach", clock)
+        return self.write(lambda audit: self.facts_of_file(audit, trial, name, data), "attach", clock)
 
-    def facts_of_file(self, trial: str, name: str, data: bytes) -> tuple[Fact, ...]:
+    def facts_of_file(self, audit: Audit, trial: str, name: str, data: bytes) -> tuple[Fact, ...]:
         """What a file of a trial gives, its bytes kept already. Raises: InputError, StoreError."""
         from auditra.workflows.attach import facts_of_attachment  # its decoders are loaded once they are wanted
 
-        return facts_of_attachment(self.refresh().audit, trial, name, data, self._journal)
+        return facts_of_attachment(audit, trial, name, data, self._journal)
 
     def undo(self, clock: Clock) -> str | None:
-        """Take back what was done last, such as a trial or a claim; its name, or None where there is nothing."""
-        audit = self.refresh().audit
-        if not audit.undoable:
+        """Undo what was done last, as far as this window has shown it; its name, or None where there is nothing.
+
+        What another window has recorded since stays. Raises: InputError where that one has undone it already.
+        """
+        if not self.standing.audit.undoable:
             return None
-        action = audit.undoable[-1]
-        self._journal.append([Undone(action)], action=f"undo {audit.entries + 1}", at=clock.moment())
-        self.refresh()
-        return action
+        last = self.standing.audit.undoable[-1]
+
+        def facts(audit: Audit) -> tuple[Fact, ...]:
+            if last not in audit.undoable:
+                raise InputError("the last action", why="another window has undone it already", do="Press u again")
+            return (Undone(last),)
+
+        self.write(facts, "undo", clock)
+        return last
 
     def _stand(self) -> Standing:
-        audit = fold_audit(self.name, self._journal.entries())
+        self.standing = self._judged(self._journal.read()[0])
+        return self.standing
+
+    def _judged(self, audit: Audit) -> Standing:
         return Standing(audit, judge(audit, self.profile), audit.bench or SIMULATED_BENCH)

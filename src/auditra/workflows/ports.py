@@ -268,11 +268,30 @@ class Standing:
     """What its trials run on: "simulated bench" or "live bench". Every screen and report says so."""
 
 
+@dataclass(frozen=True)
+class Head:
+    """How far a journal goes: the number of its entries, and the link that ties the last to all before it."""
+
+    entries: int
+    link: str
+
+
 class Journal(Protocol):
     """The facts of one audit. Raises: StoreError."""
 
-    def append(self, facts: Iterable[Fact], *, action: str, at: datetime) -> None:
-        """Once this returns, the facts are on disk."""
+    def read(self) -> tuple[Audit, Head]:
+        """The audit that the facts on disk make, and how far they go; only new ones are read and folded."""
+        ...
+
+    def has_grown(self) -> bool:
+        """Whether there is more on disk than was read."""
+        ...
+
+    def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:
+        """Once this returns, the facts are on disk, all or none.
+
+        Raises: StaleHead where the journal goes on after `after`; FactRefused for a fact that does not fit.
+        """
         ...
 
     def keep(self, data: bytes) -> str:

@@ -11,8 +11,9 @@ from auditra.core.audit.reading import Count, Grade, Quantity, Reading
 from auditra.core.audit.rig import Display, Rig
 from auditra.core.audit.trial import Outcome, Procedure, Trial
 from auditra.core.claims.promise import Promise
-from auditra.core.errors import BenchError, TrialStopped
-from auditra.core.plan.moves import Action, PlugMove, moves_between
+from auditra.core.errors import BenchError, FactRefused, TrialStopped
+from auditra.core.plan.moves import Action as Move
+from auditra.core.plan.moves import PlugMove, moves_between
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.measure.appearance import measure_appearance
 from auditra.workflows.measure.by_hand import measure_by_hand
@@ -26,7 +27,8 @@ from auditra.workflows.measure.storage import measure_storage
 from auditra.workflows.measure.together import measure_together
 from auditra.workflows.measure.warmth import let_cool
 from auditra.workflows.plugging import watch_moves
-from auditra.workflows.ports import Bench, Clock, Journal, Watcher
+from auditra.workflows.ports import Bench, Journal, Watcher
+from auditra.workflows.recording import Action, record_action
 from auditra.workflows.witness import facts_of_host
 
 _MEASURES: dict[Procedure, Callable[[Session], Outcome]] = {
@@ -64,27 +66,31 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     Raises: StoreError when nothing more can be taken; a BenchError ends the trial as failed and is raised on, with
     the trial as repeatable as before.
     """
-    trial = trial_of(planned, audit, bench.name)
+
+    def begin(newest: Audit) -> Action:
+        begun = trial_of(planned, newest, bench.name)
+        return begun.id, (TrialBegun(begun),)
 
     def record(facts: Iterable[Fact]) -> None:
         facts = tuple(facts)
-        journal.append(facts, action=trial.id, at=bench.clock.moment())
+        journal.append(facts, action=trial, at=bench.clock.moment())
         for fact in facts:
             watcher.taken(fact)
 
     measure = _measure_of(planned, audit.rig, bench)
     moves = moves_between(audit.last_setup, planned.setup, planned.tested)
     watcher.begun(planned, moves)
-    _have_made(moves, Action.PULL, audit, bench)
+    _have_made(moves, Move.PULL, audit, bench)
     before, snapshot = bench.kernel.links(), bench.kernel.snapshot()
-    _have_made(moves, Action.PLUG, audit, bench)
-    record([TrialBegun(trial)])
+    _have_made(moves, Move.PLUG, audit, bench)
+    trial, begun = record_action(begin, journal, bench.clock)
+    watcher.taken(begun[0])
     session = Session(
-        trial.id, planned, audit.rig, bench, before, audit.device,
+        trial, planned, audit.rig, bench, before, audit.device,
         take=lambda reading: record([ReadingTaken(reading)]),
         put=lambda fact: record([fact]),
         watch=watcher.progress,
-        device_came=any(move.action is Action.PLUG and move.what.gear == DEVICE for move in moves),
+        device_came=any(move.action is Move.PLUG and move.what.gear == DEVICE for move in moves),
         scales=tuple(scale for each in _promises(planned, audit) if (scale := each.scale()) is not None),
         looks=tuple(look for each in _promises(planned, audit) if (look := each.look(_spot(planned))) is not None),
         looks_besides=tuple(look for each in _promises(planned, audit) for look in each.looks_besides(_spot(planned))),
@@ -98,17 +104,17 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         outcome = measure(session)
         if outcome is Outcome.COMPLETE:
             ask_besides(session)
-    except BenchError as error:
+    except (BenchError, FactRefused) as error:
         stopped = isinstance(error, TrialStopped)
         record(facts_of_host(session, snapshot, bench.kernel.snapshot(), journal))
-        record([TrialEnded(trial.id, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))])
+        record([TrialEnded(trial, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))])
         raise
     record(facts_of_host(session, snapshot, bench.kernel.snapshot(), journal))
-    record([TrialEnded(trial.id, outcome)])
+    record([TrialEnded(trial, outcome)])
     return outcome
 
 
-def _have_made(moves: Sequence[PlugMove], action: Action, audit: Audit, bench: Bench) -> None:
+def _have_made(moves: Sequence[PlugMove], action: Move, audit: Audit, bench: Bench) -> None:
     """Have the person make the moves of a kind; where the host sees them done, that is enough."""
     wanted = [move for move in moves if move.action is action]
     bench.person.make(wanted, watch_moves(wanted, audit.rig, audit.device, bench.kernel))
@@ -177,9 +183,8 @@ def _no_picture(session: Session, socket: str) -> BenchError:
     return BenchError(f"trial {session.trial}", why=why, do="See to the display, then start the trial again")
 
 
-def mark_absent(planned: PlannedTrial, audit: Audit, journal: Journal, clock: Clock, bench: str) -> None:
-    """Write down that the gear did not appear, as seen by eye."""
+def facts_of_absence(planned: PlannedTrial, audit: Audit, bench: str) -> Action:
+    """The gear did not appear, as seen by eye: the name of the action, and its facts."""
     trial = trial_of(planned, audit, bench)
     reading = Reading(trial.id, Quantity.APPEARED, planned.port or "direct", THE_EYE, Grade.SEEN, count=Count(0, 1))
-    facts = (TrialBegun(trial), ReadingTaken(reading), TrialEnded(trial.id, Outcome.DID_NOT_APPEAR))
-    journal.append(facts, action=trial.id, at=clock.moment())
+    return trial.id, (TrialBegun(trial), ReadingTaken(reading), TrialEnded(trial.id, Outcome.DID_NOT_APPEAR))

@@ -17,6 +17,7 @@ from auditra.core.audit.facts import (
     DoubtEnd,
     DoubtEnded,
     DoubtRaised,
+    Entry,
     EventNoted,
     EvidenceKept,
     Fact,
@@ -24,7 +25,7 @@ from auditra.core.audit.facts import (
     RigNoted,
     Undone,
 )
-from tests.support.audits import HUB, audit_of, entries, facts_of_trial, galley, rates
+from tests.support.audits import BEGIN, HUB, audit_of, entries, facts_of_trial, galley, rates
 
 SAID: tuple[Fact, ...] = (
     DeviceNoted(HUB), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s"), DoubtRaised("D1", "Does it get hot?"),
@@ -33,12 +34,17 @@ TWINS = replace(HUB, faces=(*HUB.faces, Face("top", (Port("A1", "usb-a"),))))
 LEAD = galley().leads[0]
 
 
+def taken(known: Known, *facts: Fact, action: str = "later") -> Known:
+    """What is known after more facts that are right."""
+    for fact in facts:
+        assert known.problems(fact) == ()
+        known.take(Entry(known.fold.count + 1, BEGIN, action, fact))
+    return known
+
+
 def known() -> Known:
     """What is known after a few facts that are right."""
-    found = Known()
-    for fact in SAID:
-        assert found.problems(fact, "made") == ()
-    return found
+    return taken(Known("a"), *SAID, action="made")
 
 
 @pytest.mark.parametrize(
@@ -65,7 +71,7 @@ def known() -> Known:
     ],
 )
 def test_what_does_not_fit_is_told(fact: Fact, told: str) -> None:
-    assert any(told in problem for problem in known().problems(fact, "later"))
+    assert any(told in problem for problem in known().problems(fact))
 
 
 def test_what_fits_is_kept_beside_the_trials() -> None:
@@ -77,23 +83,24 @@ def test_what_fits_is_kept_beside_the_trials() -> None:
     assert audit.evidence[0].name == "photo.jpg"
 
 
-def test_a_claim_may_be_mended_and_dropped_and_the_device_known_better() -> None:
-    found = known()
-    for fact in (ClaimMended("claim1", "A1 data 10 Gb/s"), ClaimDropped("claim1", "read wrongly"),
-                 DeviceNoted(replace(HUB, revision="B"))):  # fmt: skip
-        assert found.problems(fact, "later") == ()
+def test_a_claim_may_be_edited_and_dropped_and_the_device_known_better() -> None:
+    better = DeviceNoted(replace(HUB, revision="B"))
+    taken(known(), ClaimMended("claim1", "A1 data 10 Gb/s"), ClaimDropped("claim1", "read wrongly"), better)
 
 
 def test_once_trials_were_done_another_revision_is_another_audit() -> None:
-    audit = audit_of("A1 data 5 Gb/s")
-    found = Known()
     device = replace(HUB, revision="B")
-    made: tuple[Fact, ...] = (DeviceNoted(device), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s"))
-    for fact in made:
-        assert found.problems(fact, "made") == ()
-    assert found.problems(DeviceNoted(replace(HUB, revision="C")), "early") == ()
-    assert found.problems(DeviceNoted(device), "back") == ()
-    for fact in facts_of_trial(audit, "A1/", *rates("A1", 450)):
-        assert found.problems(fact, "T1") == ()
-    assert found.problems(DeviceNoted(replace(device, firmware="1.2")), "more") == ()
-    assert "another audit" in found.problems(DeviceNoted(replace(HUB, revision="C")), "late")[0]
+    found = taken(Known("a"), DeviceNoted(device), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s"))
+    taken(found, DeviceNoted(replace(HUB, revision="C")), DeviceNoted(device))
+    taken(found, *facts_of_trial(audit_of("A1 data 5 Gb/s"), "A1/", *rates("A1", 450)))
+    taken(found, DeviceNoted(replace(device, firmware="1.2")))
+    assert "another audit" in found.problems(DeviceNoted(replace(HUB, revision="C")))[0]
+
+
+def test_what_was_undone_is_not_known() -> None:
+    """A socket that was added, and whose adding was undone, is not there."""
+    wider = replace(HUB, faces=(*HUB.faces, Face("top", (Port("A9", "usb-a"),))))
+    found = taken(known(), DeviceNoted(wider), action="socket 5")
+    taken(found, NoteWritten("loose", "A9"), NoteWritten("scratched", "body"))
+    taken(found, Undone("socket 5"))
+    assert "no device has a port A9" in found.problems(NoteWritten("loose", "A9"))[0]

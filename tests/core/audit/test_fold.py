@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.audit import actions_in_force, fold_audit
+from auditra.core.audit.audit import AuditFold, fold_audit
 from auditra.core.audit.claim import Source
 from auditra.core.audit.facts import (
     ClaimDropped,
@@ -83,6 +83,15 @@ def test_absent_is_not_none() -> None:
     assert (in_words(HUB.variant), in_words(None), in_words("B")) == ("not noted", "none", "B")
 
 
+def actions_in_force(kept: list[Entry]) -> dict[str, bool]:
+    """What counts, worked out from the newest action to the oldest."""
+    in_force = dict.fromkeys((entry.action for entry in kept), True)
+    for entry in reversed(kept):
+        if isinstance(entry.fact, Undone) and in_force[entry.action]:
+            in_force[entry.fact.action] = False
+    return in_force
+
+
 @given(st.lists(st.integers(0, 9), max_size=8))
 def test_any_undoing_leaves_a_fold_that_never_loses_what_was_not_undone(targets: list[int]) -> None:
     notes = [(f"n{n}", (NoteWritten(f"note {n}"),)) for n in range(5)]
@@ -96,6 +105,11 @@ def test_any_undoing_leaves_a_fold_that_never_loses_what_was_not_undone(targets:
     audit = fold_audit("test", kept)
     assert all(in_force[name] for name, _ in notes if name not in named)
     assert len(audit.notes) == sum(in_force[name] for name, _ in notes)
+    by_and_by = AuditFold("test")
+    for n, entry in enumerate(kept):
+        by_and_by.add([entry])
+        if n >= len(MADE):
+            assert by_and_by.audit() == fold_audit("test", kept[: n + 1])
 
 
 def test_a_mended_claim_keeps_its_trials_and_a_dropped_one_is_gone_until_that_is_undone() -> None:
@@ -109,6 +123,22 @@ def test_a_mended_claim_keeps_its_trials_and_a_dropped_one_is_gone_until_that_is
     assert dropped.undoable == ("T1", "claim 1", "drop 2")
     back = fold_audit("a", after(("T1", TRIAL), mending, dropping, ("undo 3", (Undone("drop 2"),))))
     assert [str(each) for each in back.claims] == ["A1 data 10 Gb/s"]
+
+
+def test_a_sentence_that_the_language_does_not_read_is_kept_with_the_reason_until_it_is_edited_or_dropped() -> None:
+    odd = ("claim 2", (ClaimMade("claim2", "A1 hums in B flat", Source("box")),))
+    audit = fold_audit("a", after(odd))
+    assert [str(each) for each in audit.claims] == ["A1 data 5 Gb/s"]
+    assert (audit.unreadable[0].sentence, audit.unreadable[0].source.kind) == ("A1 hums in B flat", "box")
+    assert "column 4" in audit.unreadable[0].why
+    edited = fold_audit("a", after(odd, ("claim 3", (ClaimMended("claim2", "A1 feeds 0.9 A"),))))
+    assert ([str(each) for each in edited.claims][1], edited.unreadable) == ("A1 feeds 0.9 A", ())
+    assert fold_audit("a", after(odd, ("drop 3", (ClaimDropped("claim2"),)))).unreadable == ()
+
+
+def test_two_trials_of_one_id_both_keep_their_readings() -> None:
+    audit = fold_audit("test", after(("T1", TRIAL), ("T1 again", TRIAL)))
+    assert [len(record.readings) for record in audit.trials] == [3, 3]
 
 
 def test_of_a_device_noted_twice_the_later_counts_and_can_be_taken_back() -> None:

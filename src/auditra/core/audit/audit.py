@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
+from typing import Any, Generic, TypeVar
 
-from auditra.core.audit.claim import Claim
+from auditra.core.audit.claim import Claim, Source
 from auditra.core.audit.device import DEVICE, Device
 from auditra.core.audit.facts import (
     BenchNoted,
@@ -36,7 +37,7 @@ from auditra.core.audit.rig import Rig
 from auditra.core.audit.setup import SetUp
 from auditra.core.audit.trial import Outcome, Trial
 from auditra.core.claims.language import parse_claim
-from auditra.core.errors import InputError
+from auditra.core.errors import ClaimError, InputError
 
 
 @dataclass(frozen=True)
@@ -61,6 +62,17 @@ class Doubt:
 
     raised: DoubtRaised
     ended: DoubtEnded | None = None
+
+
+@dataclass(frozen=True)
+class UnreadableClaim:
+    """A claim whose sentence the language does not read (any more): kept until the reviewer edits or drops it."""
+
+    id: str
+    sentence: str
+    why: str
+    source: Source = Source()
+    device: str = DEVICE
 
 
 @dataclass(frozen=True)
@@ -91,138 +103,263 @@ class Audit:
     entries: int = 0
     undoable: tuple[str, ...] = ()
     """Actions in force that can be undone, oldest first."""
+    unreadable: tuple[UnreadableClaim, ...] = ()
+    """Claims that cannot be read; they are not judged."""
 
 
-def actions_in_force(entries: Iterable[Entry]) -> dict[str, bool]:
-    """For each action whether it counts. An undoing that is itself undone has no effect."""
-    by_action: dict[str, list[Entry]] = {}
-    for entry in entries:
-        by_action.setdefault(entry.action, []).append(entry)
-    in_force = dict.fromkeys(by_action, True)
-    for action in sorted(by_action, key=lambda each: by_action[each][0].number, reverse=True):
-        if in_force[action]:
-            for entry in by_action[action]:
-                if isinstance(entry.fact, Undone):
-                    in_force[entry.fact.action] = False
-    return in_force
+_UNDOABLE = (
+    TrialBegun, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimMended, ClaimDropped, DeviceNoted,
+)  # fmt: skip
+"""Trials, notes and what was done to claims and ports can be undone; the sheets that began the audit cannot."""
+_OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded
+Folded = TypeVar("Folded")
+Kind = TypeVar("Kind")
 
 
-@dataclass
-class _Folding:
-    """What has been gathered so far; only fold_audit touches it."""
+class AuditFold:
+    """Folds a journal's entries as they come: a new entry costs what it adds, not what is there already.
 
-    devices: dict[str, Device] = field(default_factory=dict)
-    rig: Rig | None = None
-    bench: str | None = None
-    claims: dict[str, Claim] = field(default_factory=dict)
-    trials: dict[str, TrialRecord] = field(default_factory=dict)
-    notes: list[NoteWritten] = field(default_factory=list)
-    events: list[EventNoted] = field(default_factory=list)
-    evidence: list[EvidenceKept] = field(default_factory=list)
-    doubts: dict[str, Doubt] = field(default_factory=dict)
-    answers: dict[str, str] = field(default_factory=dict)
+    Facts are kept by what they are about; after an undoing only what the undone action touched is folded again.
+    """
 
-    def take(self, entry: Entry) -> None:
-        match entry.fact:
-            case DeviceNoted(device):
-                self.devices[device.id] = device
-            case RigNoted(rig):
-                self.rig = rig
-            case BenchNoted(bench):
-                self.bench = bench
-            case ClaimMade(claim_id, sentence, source, device_id):
-                self.claims[claim_id] = parse_claim(sentence, claim_id=claim_id, source=source, device=device_id)
-            case ClaimMended(claim_id, sentence, source, device_id) if claim_id in self.claims:
-                self.claims[claim_id] = parse_claim(sentence, claim_id=claim_id, source=source, device=device_id)
-            case ClaimDropped(claim_id):
-                self.claims.pop(claim_id, None)
-            case TrialBegun(trial):
-                self.trials[trial.id] = TrialRecord(trial, action=entry.action, begun_at=entry.at)
-            case PathTraced() | LinkSeen() | ReadingTaken() | TrialEnded() as part:
-                self._extend(part)
-            case aside:
-                self._note(aside)
+    def __init__(self, name: str) -> None:
+        self._name = name
+        self._count, self._last_at = 0, datetime.min
+        self._undoes: dict[str, list[str]] = {}
+        self._undone_by: dict[str, list[str]] = {}
+        self._undone: set[str] = set()
+        self._undoable: dict[str, None] = {}
+        self._beginnings: set[str] = set()
+        self._things, self._claims = _Domain(_fold_things), _Domain(_fold_claims)
+        self._notes, self._events = _Domain(_only(NoteWritten)), _Domain(_only(EventNoted))
+        self._evidence, self._asides = _Domain(_only(EvidenceKept)), _Domain(_fold_asides)
+        self._trials: list[_TrialFold] = []
+        self._trial_by_id: dict[str, _TrialFold] = {}
+        self._touched: dict[str, set[_Domain[Any] | _TrialFold]] = {}
+        """What each action is about."""
 
-    def _note(self, fact: Fact) -> None:
-        """What stands beside the trials."""
+    @property
+    def count(self) -> int:
+        """How many entries were folded."""
+        return self._count
+
+    @property
+    def things(self) -> tuple[tuple[Device, ...], Rig | None, str | None]:
+        """Devices, rig and bench as they are known now."""
+        return self._things.value(self._undone)
+
+    def add(self, entries: Iterable[Entry]) -> None:
+        """Fold the entries that come next."""
+        for entry in entries:
+            self._count, self._last_at = entry.number, entry.at
+            if isinstance(entry.fact, Undone):
+                self._undo(entry.action, entry.fact.action)
+                continue
+            self._note_undoable(entry)
+            about = (
+                self._trial_of(entry, entry.fact) if isinstance(entry.fact, _OF_TRIALS) else self._domain_of(entry.fact)
+            )
+            if about is not None:
+                about.add(entry)
+                self._touched.setdefault(entry.action, set()).add(about)
+
+    def audit(self) -> Audit:
+        """The audit as it stands. Raises: InputError when no device or no rig was noted."""
+        devices, rig, bench = self.things
+        if not devices or rig is None:
+            why = f"its journal names no {'rig' if devices else 'device'}"
+            raise InputError(f'audit "{self._name}"', why=why, do="Start it again from its sheets")
+        claims, unreadable = self._claims.value(self._undone)
+        doubts, answers = self._asides.value(self._undone)
+        return Audit(
+            name=self._name,
+            device=next((each for each in devices if each.id == DEVICE), devices[0]),
+            devices=devices,
+            bench=bench,
+            rig=rig,
+            claims=claims,
+            unreadable=unreadable,
+            trials=tuple(record for each in self._trials if (record := each.record(self._undone)) is not None),
+            notes=self._notes.value(self._undone),
+            events=self._events.value(self._undone),
+            evidence=self._evidence.value(self._undone),
+            doubts=doubts,
+            answers=answers,
+            begun_trials=len(self._trials),
+            last_setup=self._trials[-1].begun.setup if self._trials else None,
+            last_at=self._last_at,
+            entries=self._count,
+            undoable=tuple(each for each in self._undoable if each not in self._undone),
+        )
+
+    def _note_undoable(self, entry: Entry) -> None:
+        if isinstance(entry.fact, RigNoted):
+            self._beginnings.add(entry.action)
+            self._undoable.pop(entry.action, None)
+        elif isinstance(entry.fact, _UNDOABLE) and entry.action not in self._beginnings:
+            self._undoable[entry.action] = None
+
+    def _domain_of(self, fact: Fact) -> _Domain[Any]:
         match fact:
-            case NoteWritten() as note:
-                self.notes.append(note)
-            case EventNoted() as event:
-                self.events.append(event)
-            case EvidenceKept() as evidence:
-                self.evidence.append(evidence)
-            case RemarkAnswered(remark, note):
-                self.answers[remark] = note
-            case DoubtRaised(doubt) as raised:
-                self.doubts[doubt] = Doubt(raised)
-            case DoubtEnded(doubt) as ended if doubt in self.doubts:
-                self.doubts[doubt] = replace(self.doubts[doubt], ended=ended)
+            case DeviceNoted() | RigNoted() | BenchNoted():
+                return self._things
+            case ClaimMade() | ClaimMended() | ClaimDropped():
+                return self._claims
+            case NoteWritten():
+                return self._notes
+            case EventNoted():
+                return self._events
+            case EvidenceKept():
+                return self._evidence
+            case _:
+                return self._asides
+
+    def _trial_of(self, entry: Entry, fact: _OF_TRIALS) -> _TrialFold | None:
+        """None for a part of a trial that was never begun. Two trials of one id, as an early Auditra could write
+        them, are two: what follows belongs to the later one."""
+        if isinstance(fact, TrialBegun):
+            self._trials.append(_TrialFold(entry, fact.trial))
+            self._trial_by_id[fact.trial.id] = self._trials[-1]
+            return self._trials[-1]
+        return self._trial_by_id.get(fact.reading.trial if isinstance(fact, ReadingTaken) else fact.trial)
+
+    def _undo(self, action: str, target: str) -> None:
+        """An undoing that is itself undone has no effect, so that each change may bring others about."""
+        self._undoes.setdefault(action, []).append(target)
+        self._undone_by.setdefault(target, []).append(action)
+        changed = [target]
+        while changed:
+            each = changed.pop()
+            undone = any(by not in self._undone for by in self._undone_by[each])
+            if undone != (each in self._undone):
+                self._undone.symmetric_difference_update({each})
+                for about in self._touched.get(each, ()):
+                    about.forget()
+                changed += self._undoes.get(each, ())
+
+
+class _Domain(Generic[Folded]):
+    """The entries about one thing, and what they fold to while nothing is added or undone."""
+
+    def __init__(self, fold: Callable[[Iterator[Fact]], Folded]) -> None:
+        self._fold, self._entries = fold, list[Entry]()
+        self._folded: Folded | None = None
+
+    def add(self, entry: Entry) -> None:
+        self._entries.append(entry)
+        self._folded = None
+
+    def forget(self) -> None:
+        self._folded = None
+
+    def value(self, undone: Container[str]) -> Folded:
+        if self._folded is None:
+            self._folded = self._fold(entry.fact for entry in self._entries if entry.action not in undone)
+        return self._folded
+
+
+class _TrialFold:
+    """One trial's entries, and its record while nothing is added or undone."""
+
+    def __init__(self, entry: Entry, begun: Trial) -> None:
+        self.begun = begun
+        self._begun_in, self._parts = entry, list[Entry]()
+        self._record: TrialRecord | None = None
+
+    def add(self, entry: Entry) -> None:
+        if entry is not self._begun_in:
+            self._parts.append(entry)
+        self._record = None
+
+    def forget(self) -> None:
+        self._record = None
+
+    def record(self, undone: Container[str]) -> TrialRecord | None:
+        """None while the trial itself is undone; parts that are undone by themselves are left out."""
+        if self._begun_in.action in undone:
+            return None
+        if self._record is None:
+            self._record = self._fold([entry.fact for entry in self._parts if entry.action not in undone])
+        return self._record
+
+    def _fold(self, parts: list[Fact]) -> TrialRecord:
+        paths = [part.trace for part in parts if isinstance(part, PathTraced)]
+        ends = [part for part in parts if isinstance(part, TrialEnded)]
+        return TrialRecord(
+            self.begun,
+            readings=tuple(part.reading for part in parts if isinstance(part, ReadingTaken)),
+            outcome=ends[-1].outcome if ends else None,
+            why=ends[-1].why if ends else "",
+            action=self._begun_in.action,
+            begun_at=self._begun_in.at,
+            path=paths[-1] if paths else None,
+            links=tuple(part for part in parts if isinstance(part, LinkSeen)),
+        )
+
+
+def _only(kind: type[Kind]) -> Callable[[Iterator[Fact]], tuple[Kind, ...]]:
+    return lambda facts: tuple(fact for fact in facts if isinstance(fact, kind))
+
+
+def _fold_things(facts: Iterator[Fact]) -> tuple[tuple[Device, ...], Rig | None, str | None]:
+    devices: dict[str, Device] = {}
+    rig, bench = None, None
+    for fact in facts:
+        match fact:
+            case DeviceNoted(device):
+                devices[device.id] = device
+            case RigNoted(noted):
+                rig = noted
+            case BenchNoted(words):
+                bench = words
             case _:
                 pass
+    return tuple(devices.values()), rig, bench
 
-    def _extend(self, fact: PathTraced | LinkSeen | ReadingTaken | TrialEnded) -> None:
-        """What a trial yielded; a trial that was taken back yields nothing."""
-        name = fact.reading.trial if isinstance(fact, ReadingTaken) else fact.trial
-        record = self.trials.get(name)
-        if record is None:
-            return
+
+def _fold_claims(facts: Iterator[Fact]) -> tuple[tuple[Claim, ...], tuple[UnreadableClaim, ...]]:
+    """The claims that read, and those that do not; an edit of either keeps its place."""
+    claims: dict[str, Claim | UnreadableClaim] = {}
+    for fact in facts:
         match fact:
-            case PathTraced(_, trace):
-                self.trials[name] = replace(record, path=trace)
-            case LinkSeen():
-                self.trials[name] = replace(record, links=(*record.links, fact))
-            case ReadingTaken(reading):
-                self.trials[name] = replace(record, readings=(*record.readings, reading))
-            case TrialEnded(_, outcome, why):
-                self.trials[name] = replace(record, outcome=outcome, why=why)
+            case ClaimMade(claim_id):
+                claims[claim_id] = _read_claim(claim_id, fact)
+            case ClaimMended(claim_id) if claim_id in claims:
+                claims[claim_id] = _read_claim(claim_id, fact)
+            case ClaimDropped(claim_id):
+                claims.pop(claim_id, None)
+            case _:
+                pass
+    readable = tuple(each for each in claims.values() if isinstance(each, Claim))
+    return readable, tuple(each for each in claims.values() if isinstance(each, UnreadableClaim))
+
+
+def _read_claim(claim_id: str, fact: ClaimMade | ClaimMended) -> Claim | UnreadableClaim:
+    try:
+        return parse_claim(fact.sentence, claim_id=claim_id, source=fact.source, device=fact.device)
+    except ClaimError as error:
+        return UnreadableClaim(claim_id, fact.sentence, error.why, fact.source, fact.device)
+
+
+def _fold_asides(facts: Iterator[Fact]) -> tuple[tuple[Doubt, ...], dict[str, str]]:
+    """Doubts, and answers to remarks."""
+    doubts: dict[str, Doubt] = {}
+    answers: dict[str, str] = {}
+    for fact in facts:
+        match fact:
+            case RemarkAnswered(remark, note):
+                answers[remark] = note
+            case DoubtRaised(doubt) as raised:
+                doubts[doubt] = Doubt(raised)
+            case DoubtEnded(doubt) as ended if doubt in doubts:
+                doubts[doubt] = replace(doubts[doubt], ended=ended)
+            case _:
+                pass
+    return tuple(doubts.values()), answers
 
 
 def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
-    """The audit that these facts make.
-
-    Raises: InputError when no device or no rig was noted, ClaimError for a sentence that cannot be read.
-    """
-    entries = tuple(entries)
-    in_force = actions_in_force(entries)
-    folding = _Folding()
-    for entry in entries:
-        if in_force[entry.action]:
-            folding.take(entry)
-    if not folding.devices or folding.rig is None:
-        missing = "rig" if folding.devices else "device"
-        raise InputError(f'audit "{name}"', why=f"its journal names no {missing}", do="Make it anew from its sheets")
-    begun = [entry.fact.trial for entry in entries if isinstance(entry.fact, TrialBegun)]
-    return Audit(
-        name=name,
-        device=folding.devices.get(DEVICE) or next(iter(folding.devices.values())),
-        devices=tuple(folding.devices.values()),
-        bench=folding.bench,
-        rig=folding.rig,
-        claims=tuple(folding.claims.values()),
-        trials=tuple(folding.trials.values()),
-        notes=tuple(folding.notes),
-        events=tuple(folding.events),
-        evidence=tuple(folding.evidence),
-        doubts=tuple(folding.doubts.values()),
-        answers=folding.answers,
-        begun_trials=len(begun),
-        last_setup=begun[-1].setup if begun else None,
-        last_at=entries[-1].at,
-        entries=len(entries),
-        undoable=_undoable(entries, in_force),
-    )
-
-
-def _undoable(entries: tuple[Entry, ...], in_force: dict[str, bool]) -> tuple[str, ...]:
-    """Trials, notes and what was done to claims and ports can be taken back; the sheets that began it cannot."""
-    began = {entry.action for entry in entries if isinstance(entry.fact, RigNoted)}
-    can_be = (
-        TrialBegun | NoteWritten | EvidenceKept | RemarkAnswered | ClaimMade | ClaimMended | ClaimDropped | DeviceNoted
-    )
-    actions = dict.fromkeys(
-        entry.action
-        for entry in entries
-        if isinstance(entry.fact, can_be) and in_force[entry.action] and entry.action not in began
-    )
-    return tuple(actions)
+    """The audit that these facts make. Raises: InputError when no device or no rig was noted."""
+    folding = AuditFold(name)
+    folding.add(entries)
+    return folding.audit()

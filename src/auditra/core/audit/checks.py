@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 
+from auditra.core.audit.audit import AuditFold
 from auditra.core.audit.device import DEVICE, Device
 from auditra.core.audit.facts import (
     ClaimDropped,
@@ -14,6 +14,7 @@ from auditra.core.audit.facts import (
     DeviceNoted,
     DoubtEnded,
     DoubtRaised,
+    Entry,
     EvidenceKept,
     Fact,
     LinkSeen,
@@ -50,22 +51,42 @@ _BOUNDS: dict[Quantity, tuple[float, float]] = {
 """What values of a quantity can be at all, in its unit."""
 
 
-@dataclass
 class Known:
-    """What the facts so far have named; `problems` tells what is wrong with the next one, and takes it in."""
+    """What the facts so far have named, and the audit that they make. A fact is checked, then taken."""
 
-    devices: dict[str, Device] = field(default_factory=dict)
-    rig: Rig | None = None
-    claims: set[str] = field(default_factory=set)
-    trials: set[str] = field(default_factory=set)
-    doubts: set[str] = field(default_factory=set)
-    actions: set[str] = field(default_factory=set)
+    def __init__(self, name: str) -> None:
+        self.fold = AuditFold(name)
+        self.claims: set[str] = set()
+        self.trials: set[str] = set()
+        self.doubts: set[str] = set()
+        self.actions: set[str] = set()
 
-    def problems(self, fact: Fact, action: str) -> tuple[str, ...]:
-        """In words; nothing where it fits."""
-        found = tuple(self._of(fact))
-        self.actions.add(action)
-        return found
+    def take(self, entry: Entry) -> None:
+        """Know this from now on, whatever is to be said against it: what was recorded is kept."""
+        self.actions.add(entry.action)
+        match entry.fact:
+            case ClaimMade(claim):
+                self.claims.add(claim)
+            case TrialBegun(trial):
+                self.trials.add(trial.id)
+            case DoubtRaised(doubt):
+                self.doubts.add(doubt)
+            case _:
+                pass
+        self.fold.add((entry,))
+
+    def problems(self, fact: Fact) -> tuple[str, ...]:
+        """What is wrong with a fact that would come next, in words; nothing where it fits."""
+        return tuple(self._of(fact))
+
+    @property
+    def devices(self) -> dict[str, Device]:
+        """The devices as they are known now, by id."""
+        return {device.id: device for device in self.fold.things[0]}
+
+    @property
+    def rig(self) -> Rig | None:
+        return self.fold.things[1]
 
     def _of(self, fact: Fact) -> Iterator[str]:
         match fact:
@@ -74,10 +95,8 @@ class Known:
                 known = self.devices.get(device.id)
                 if known is not None and self.trials and not known.same_thing_as(device):
                     yield "the trials so far are of another variant, revision or firmware: that is another audit"
-                self.devices[device.id] = device
             case RigNoted(rig):
                 yield from _of_rig(rig)
-                self.rig = rig
             case ClaimMade() | ClaimMended() | ClaimDropped():
                 yield from self._of_claim_fact(fact)
             case TrialBegun(trial):
@@ -95,11 +114,10 @@ class Known:
             case DoubtRaised(doubt):
                 if doubt in self.doubts:
                     yield f'another doubt has the id "{inert(doubt, 40)}"'
-                self.doubts.add(doubt)
             case DoubtEnded(doubt) if doubt not in self.doubts:
                 yield f'no doubt "{inert(doubt, 40)}" was raised before this'
             case EvidenceKept(sha256) if len(sha256) != 64 or set(sha256) - set("0123456789abcdef"):
-                yield "sha256 is to be 64 digits of 0-9 and a-f"
+                yield "sha256 must be 64 digits of 0-9 and a-f"
             case Undone(action) if action not in self.actions:
                 yield f'there is no action "{inert(action, 40)}" before this to undo'
             case NoteWritten(_, port) if port is not None and not self._has_port(port):
@@ -111,7 +129,6 @@ class Known:
         if isinstance(fact, ClaimMade):
             if fact.id in self.claims:
                 yield f'another claim has the id "{inert(fact.id, 40)}"'
-            self.claims.add(fact.id)
         elif fact.claim not in self.claims:
             yield f'no claim "{inert(fact.claim, 40)}" was made before this'
         if not isinstance(fact, ClaimDropped):
@@ -132,16 +149,16 @@ class Known:
     def _of_trial(self, trial: Trial) -> Iterator[str]:
         if trial.id in self.trials:
             yield f'another trial has the id "{inert(trial.id, 40)}"'
-        self.trials.add(trial.id)
         for claim in trial.claims:
             if claim not in self.claims:
                 yield f'no claim "{inert(claim, 40)}" was made before this trial'
         if trial.port is not None and not self._has_port(trial.port):
             yield f"no device has a port {inert(trial.port, 20)}"
-        if self.rig is None:
+        rig = self.rig
+        if rig is None:
             yield "no rig was named before this trial"
             return
-        yield from self._of_gear(trial, self.rig)
+        yield from self._of_gear(trial, rig)
 
     def _of_gear(self, trial: Trial, rig: Rig) -> Iterator[str]:
         if rig.host(trial.setup.host) is None:
@@ -160,7 +177,7 @@ class Known:
             yield f'no trial "{inert(trial, 40)}" was begun before this'
 
     def _has_port(self, port: str) -> bool:
-        return any(device.port(port) is not None for device in self.devices.values())
+        return any(device.has(port) for device in self.devices.values())
 
 
 def _of_device(device: Device) -> Iterator[str]:
@@ -183,13 +200,13 @@ def _of_reading(reading: Reading) -> Iterator[str]:
     if reading.trace is not None:
         numbers += [*reading.trace.time_s, *reading.trace.values]
         if len(reading.trace.time_s) != len(reading.trace.values):
-            yield "its trace has not as many times as values"
+            yield "trace times and values differ in length"
     if not all(map(math.isfinite, numbers)):
         yield "a number is not finite"
     if reading.error < 0 or reading.resolution < 0:
-        yield "an error or resolution is less than nothing"
+        yield "error and resolution must not be negative"
     if reading.count is not None and not 0 <= reading.count.seen <= reading.count.tries:
-        yield f"{reading.count.seen} of {reading.count.tries} is no count"
+        yield f'"{reading.count.seen} of {reading.count.tries}" is impossible'
     if isinstance(reading.quantity, Quantity):
         yield from _of_known_quantity(reading, reading.quantity)
     elif reading.values and not reading.unit:

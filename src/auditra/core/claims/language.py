@@ -13,6 +13,7 @@ from __future__ import annotations
 import importlib
 import pkgutil
 import re
+from dataclasses import replace
 from functools import cache
 from typing import TypeGuard
 
@@ -80,6 +81,27 @@ def parse_claims(
     Raises: ClaimError.
     """
     return _read(sentence, claim_id, source, device)[1]
+
+
+def rename_port(claim: Claim, old: str, new: str) -> Claim:
+    """The claim with a port of its own device under another id, in its conditions too. Its words are not searched:
+    a seller's "A" may be a port, and an ampere."""
+    return replace(
+        claim,
+        port=new if claim.port == old else claim.port,
+        others=tuple(new if port == old else port for port in claim.others),
+        conditions=tuple(_rename_in_condition(each, claim.device, old, new) for each in claim.conditions),
+    )
+
+
+def _rename_in_condition(condition: Condition, device: str, old: str, new: str) -> Condition:
+    if old not in condition.ports:
+        return condition
+    at_work = parse_claim(condition.words, claim_id="")
+    if at_work.device != device:
+        return condition
+    renamed = rename_port(at_work, old, new)
+    return Condition(condition.kind, str(renamed), renamed.ports)
 
 
 def split_claims(sentence: str, device: str = DEVICE) -> tuple[str, ...]:

@@ -163,8 +163,8 @@ class ClaimingScreen(HostingScreen):
         """A proposed claim with its words, as one action. Raises: AuditraError."""
         chosen = self._chosen_claim()
         source = chosen.source if chosen is not None else Source()
-        facts = claims_made(self.standing.audit, sentence, replace(source, quoted=quoted))
-        self._desk.write(facts, "claim", self._clock)
+        quoted_source = replace(source, quoted=quoted)
+        self._desk.write(lambda audit: claims_made(audit, sentence, quoted_source), "claim", self._clock)
         self._prepare_next(keeps_port=True)
 
     def action_attach(self) -> None:
@@ -179,7 +179,7 @@ class ClaimingScreen(HostingScreen):
     def _attached(self, audit: Audit, text: str) -> Facts:
         """``T11 pd.log``: the trial stands first. Raises: InputError, StoreError."""
         trial, _, path = text.partition(" ")
-        return self._desk.facts_of_file(trial, *self._workshop.load(path))
+        return self._desk.facts_of_file(audit, trial, *self._workshop.load(path))
 
     def action_drop_claim(self) -> None:
         chosen = self._chosen_claim()
@@ -305,7 +305,7 @@ class ClaimingScreen(HostingScreen):
             self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
             return False
         try:
-            self._desk.write(facts(self.standing.audit), what, self._clock)
+            self._desk.write(facts, what, self._clock)
         except AuditraError as error:
             self._tell(inert(str(error), 300), failed=True)
             return False

@@ -1,0 +1,197 @@
+"""One audit's journal: append-only, each entry chained to the one before and admitted only where it fits."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Iterable
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from sqlalchemy import Connection
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.checks import Known
+from auditra.core.audit.facts import Entry, Fact
+from auditra.core.errors import FactRefused, JournalDamaged, NoSuchAudit, StaleHead
+from auditra.core.inert import inert
+from auditra.store.chain import FIRST_LINK, chain
+from auditra.store.dialects.sqlite import SqliteDialect
+from auditra.store.encoding import decode_fact, encode_fact
+from auditra.store.evidence import FOLDER as EVIDENCE
+from auditra.store.evidence import EvidenceFolder
+from auditra.store.head_witness import HeadWitness
+from auditra.store.schema import ADD_ENTRIES, AUDIT_BY_NAME, ENTRIES_AFTER, GROW
+from auditra.workflows.ports import Head
+
+_RESTORE = "Restore the library from a copy"
+
+
+class StoredJournal:
+    """What was read stays folded; only what came since, from here or from another process, is read and folded.
+
+    Safe to use from several threads.
+    """
+
+    def __init__(self, dialect: SqliteDialect, folder: Path, name: str) -> None:
+        self.name = name
+        self.evidence = EvidenceFolder(folder / EVIDENCE)
+        self.witness = HeadWitness(folder, name)
+        self._dialect = dialect
+        self._lock = threading.RLock()
+        self._forget()
+
+    def read(self) -> tuple[Audit, Head]:
+        """The audit that the facts on disk make, and how far they go.
+
+        Raises: JournalDamaged, StoreError; InputError where they name no device or no rig.
+        """
+        with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
+            self._catch_up(db)
+            return self._known.fold.audit(), self._head
+
+    def entries(self) -> tuple[Entry, ...]:
+        """Every fact in order, all of them read from disk again. Raises: JournalDamaged when the chain does not fit."""
+        with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
+            self._forget()
+            self._catch_up(db)
+            return tuple(self._entries)
+
+    def has_grown(self) -> bool:
+        """Whether there is more on disk than was read. Raises: StoreError."""
+        with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
+            return bool(self._row(db).head != self._head.link)
+
+    def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:
+        """Put facts on disk, all or none.
+
+        Raises: StaleHead where the journal goes on after `after`, FactRefused for a fact that does not fit what is
+        there, LibraryBusy, LibraryFull, StoreError.
+        """
+        self.append_all(((fact, action, at) for fact in facts), after=after)
+
+    def append_all(self, facts: Iterable[tuple[Fact, str, datetime]], *, after: Head | None = None) -> None:
+        """Facts with the action and time of each, all or none. Raises: as `append`."""
+        with self._lock:
+            try:
+                with self._dialect.translate_errors(), self._dialect.writing() as db:
+                    self._catch_up(db)
+                    if after is not None and after != self._head:
+                        raise StaleHead(f'audit "{inert(self.name)}"', why="it was changed meanwhile", do="Try again")
+                    self._add(db, facts)
+            except BaseException:
+                self._forget()  # what was folded in advance did not come about
+                raise
+            self.note_head()
+
+    def begin(self, db: Connection, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
+        """The first facts of a journal that was made in this transaction. Raises: FactRefused."""
+        self._add(db, facts)
+
+    def note_head(self) -> None:
+        """Leave word outside the database of what was committed."""
+        self.witness.note(self._head.entries, self._head.link)
+
+    def keep(self, data: bytes) -> str:
+        """Put the bytes of a piece of evidence on disk. Raises: LibraryFull, StoreError."""
+        return self.evidence.keep(data)
+
+    def evidence_of(self, sha256: str) -> bytes:
+        """The bytes of a piece of evidence. Raises: StoreError where they are missing or were changed."""
+        return self.evidence.read(sha256)
+
+    def _forget(self) -> None:
+        self._known = Known(self.name)
+        self._entries: list[Entry] = []
+        self._head = Head(0, FIRST_LINK)
+
+    def _row(self, db: Connection) -> Any:
+        row = db.execute(AUDIT_BY_NAME, {"audit_name": self.name}).first()
+        if row is None:
+            why = "it is not on the shelf any more"
+            raise NoSuchAudit(f'audit "{inert(self.name)}"', why=why, do="Choose another")
+        return row
+
+    def _catch_up(self, db: Connection) -> None:
+        """Read what came since. Raises: JournalDamaged."""
+        audit = self._row(db)
+        if audit.head == self._head.link and audit.entries == self._head.entries:
+            return
+        first = not self._entries
+        try:
+            for row in db.execute(ENTRIES_AFTER, {"audit_id": audit.id, "seen": self._head.entries}):
+                self._take_row(row)
+            if self._head.link != audit.head:
+                raise self._damaged("entries at its end are missing")
+            if first:
+                self._check_witness()
+        except JournalDamaged:
+            self._forget()
+            raise
+
+    def _take_row(self, row: Any) -> None:
+        expected = self._head.entries + 1
+        link = chain(self._head.link, self.name, expected, row.at, row.action, row.kind, row.body)
+        if row.number != expected or row.link != link:
+            raise self._damaged("it was changed, or one before it removed", expected)
+        fact = decode_fact(row.kind, row.body, lambda: self._where(expected))
+        try:
+            at = datetime.fromisoformat(row.at)
+        except ValueError:
+            raise self._damaged(f'"{inert(row.at, 40)}" is no time', expected) from None
+        self._take(Entry(expected, at, row.action, fact), link)
+
+    def _take(self, entry: Entry, link: str) -> None:
+        self._known.take(entry)
+        self._entries.append(entry)
+        self._head = Head(entry.number, link)
+
+    def _check_witness(self) -> None:
+        """Raises: JournalDamaged where the chain is whole, and is not the one that was written here."""
+        noted = self.witness.read()
+        if noted is None:
+            return
+        number, link = noted
+        if self.link_of(number) != link:
+            why = f"its chain is whole, but entry {number} is not the one that {self.witness.file} noted"
+            do = f"{_RESTORE}; where this is a restored copy already, delete that file"
+            raise JournalDamaged(f'audit "{inert(self.name)}"', why=why, do=do)
+
+    def link_of(self, number: int) -> str | None:
+        """The link of an entry, worked out from the facts as they were read; None where there are not so many."""
+        if number > len(self._entries):
+            return None
+        if number == self._head.entries:
+            return self._head.link
+        link = FIRST_LINK
+        for entry in self._entries[:number]:
+            kind, body = encode_fact(entry.fact)
+            link = chain(link, self.name, entry.number, entry.at.isoformat(), entry.action, kind, body)
+        return link
+
+    def _add(self, db: Connection, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
+        rows, audit_id = [], self._row(db).id
+        for fact, action, at in facts:
+            if problems := self._known.problems(fact):
+                raise FactRefused(f'audit "{inert(self.name)}"', why="; ".join(problems), do="Nothing was recorded")
+            entry = Entry(self._head.entries + 1, at, action, fact)
+            kind, body = encode_fact(fact)
+            moment = at.isoformat()
+            link = chain(self._head.link, self.name, entry.number, moment, action, kind, body)
+            rows.append(
+                {
+                    "audit": audit_id, "number": entry.number, "at": moment, "action": action, "kind": kind,
+                    "body": body, "link": link,
+                }
+            )  # fmt: skip
+            self._take(entry, link)
+        if rows:
+            db.execute(ADD_ENTRIES, rows)
+        db.execute(GROW, {"audit_id": audit_id, "entries": self._head.entries, "head": self._head.link})
+
+    def _where(self, number: int) -> str:
+        return f'audit "{inert(self.name)}", entry {number}'
+
+    def _damaged(self, why: str, number: int | None = None) -> JournalDamaged:
+        where = f'audit "{inert(self.name)}"' if number is None else self._where(number)
+        return JournalDamaged(where, why=why, do=_RESTORE)

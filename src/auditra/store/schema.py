@@ -1,0 +1,58 @@
+"""The tables of a library, and the statements on them. Nothing here is of one database alone."""
+
+from __future__ import annotations
+
+from sqlalchemy import (
+    Column,
+    Integer,
+    MetaData,
+    String,
+    Table,
+    Text,
+    UniqueConstraint,
+    bindparam,
+    insert,
+    select,
+    update,
+)
+
+from auditra.store.chain import FIRST_LINK
+
+SCHEMA_VERSION = 1
+METADATA = MetaData()
+AUDITS = Table(
+    "audit",
+    METADATA,
+    Column("id", Integer, primary_key=True),
+    Column("name", String(64), nullable=False, unique=True),
+    Column("entries", Integer, nullable=False, default=0),
+    Column("head", String(64), nullable=False, default=FIRST_LINK),
+)
+ENTRIES = Table(
+    "entry",
+    METADATA,
+    Column("audit", Integer, nullable=False),
+    Column("number", Integer, nullable=False),
+    Column("at", String(40), nullable=False),
+    Column("action", String(40), nullable=False),
+    Column("kind", String(40), nullable=False),
+    Column("body", Text, nullable=False),
+    Column("link", String(64), nullable=False),
+    UniqueConstraint("audit", "number"),
+)
+
+# Built once: building them takes longer than the disk.
+HEADS = select(AUDITS.c.name, AUDITS.c.head).order_by(AUDITS.c.id)
+AUDIT_BY_NAME = select(AUDITS).where(AUDITS.c.name == bindparam("audit_name"))
+ADD_AUDIT = insert(AUDITS)
+ENTRIES_AFTER = (
+    select(ENTRIES)
+    .where(ENTRIES.c.audit == bindparam("audit_id"), ENTRIES.c.number > bindparam("seen"))
+    .order_by(ENTRIES.c.number)
+)
+ADD_ENTRIES = insert(ENTRIES)
+GROW = (
+    update(AUDITS)
+    .where(AUDITS.c.id == bindparam("audit_id"))
+    .values(entries=bindparam("entries"), head=bindparam("head"))
+)
