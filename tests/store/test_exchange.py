@@ -92,7 +92,7 @@ def test_a_sheet_that_says_otherwise_is_told_and_the_facts_count(exported: Path)
     sheet = exported / "claims.toml"
     sheet.write_text(sheet.read_text().replace("Osierpell", "Elsewhere"))
     came = read_audit(exported, NOW)
-    assert "claims.toml says otherwise" in came.remarks[0]
+    assert "claims.toml disagrees" in came.remarks[0]
     assert fold_audit("a", came.entries).device.maker == "Osierpell"
 
 

@@ -22,8 +22,8 @@ from auditra.core.errors import (
     NoSuchAudit,
     StoreError,
 )
-from auditra.store.dialects import sqlite as dialect
 from auditra.store.demos import DEMOS
+from auditra.store.dialects import sqlite as dialect
 from auditra.store.dialects.sqlite import FILE
 from auditra.store.journal import StoredJournal
 from auditra.store.library import Library

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable, Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.audit.audit import Audit
@@ -52,6 +52,22 @@ class MemoryJournal:
 
     def entries(self) -> tuple[Entry, ...]:
         return tuple(self.kept)
+
+
+class SteppedClock:
+    """Time that passes only while somebody waits."""
+
+    def __init__(self) -> None:
+        self.passed_s = 0.0
+
+    def now_s(self) -> float:
+        return self.passed_s
+
+    def moment(self) -> datetime:
+        return BEGIN + timedelta(days=1, seconds=self.passed_s)
+
+    def sleep(self, seconds: float) -> None:
+        self.passed_s += seconds
 
 
 class Onlooker:

@@ -24,7 +24,7 @@ async def test_a_host_that_is_asked_tells_its_chain_and_it_is_kept(tmp_path: Pat
         screen = await open_audit(pilot)
         await pilot.press("3")
         await pilot.pause()
-        assert "h asks it" in text_of(screen, "#hosts")
+        assert "Press h to probe" in text_of(screen, "#hosts")
         await pilot.press("h")
         await until(pilot, lambda: "as it says itself" in text_of(screen, "#hosts"))
         told = text_of(screen, "#hosts")
@@ -33,7 +33,7 @@ async def test_a_host_that_is_asked_tells_its_chain_and_it_is_kept(tmp_path: Pat
         assert screen.standing.audit.evidence[-1].about == "host laptop"
         await pilot.press("u")
         await until(pilot, lambda: screen.standing.audit.evidence == ())
-        await until(pilot, lambda: "h asks it" in text_of(screen, "#hosts"))
+        await until(pilot, lambda: "Press h to probe" in text_of(screen, "#hosts"))
 
 
 async def test_hosts_are_chosen_and_pages_turned_by_keys(tmp_path: Path) -> None:

@@ -17,11 +17,13 @@ from auditra.core.audit.noted import NOT_NOTED
 from auditra.core.audit.rig import Accuracy, Drive, Hop, Host, HostSocket, Lead, Meter, Origin, Peer, Rig, SupplyStep
 from auditra.core.audit.rig import Supply as SupplyGear
 from auditra.core.errors import SheetError
+from auditra.core.links.connectors import CONNECTORS
 from auditra.workflows.forms import form_of, key_of, noun_of, table_of
 from auditra.workflows.sheets import read_claim_sheet, read_rig, write_claim_sheet, write_rig
 from tests.support.audits import HUB, galley
 
 plain = st.text("abcXYZ 0123456789.,-", min_size=1, max_size=20).filter(lambda text: text != "none")
+connectors = st.sampled_from([name + plug for name in CONNECTORS for plug in ("", " plug")] + ["other dock plate"])
 amounts = st.floats(0, 1e12, allow_nan=False)
 counts = st.integers(0, 10**9)
 
@@ -43,10 +45,10 @@ devices = st.builds(
     storage=noted(st.builds(InnerStorage, plain, noted(counts))),
 )  # fmt: skip
 leads = st.builds(
-    Lead, st.just("L-1"), st.tuples(plain, plain), noted(amounts), noted(amounts), noted(amounts), noted(counts),
-    noted(counts), noted(plain), noted(st.sampled_from(Origin)),
+    Lead, st.just("L-1"), st.tuples(connectors, connectors), noted(amounts), noted(amounts), noted(amounts),
+    noted(counts), noted(counts), noted(plain), noted(st.sampled_from(Origin)),
 )  # fmt: skip
-sockets = st.builds(HostSocket, st.just("C1"), plain, amounts, st.booleans(), noted(amounts))
+sockets = st.builds(HostSocket, st.just("C1"), connectors, amounts, st.booleans(), noted(amounts))
 hops = st.builds(Hop, plain, amounts, noted(counts)).map(lambda hop: (hop,))
 rigs = st.builds(
     Rig,
@@ -56,14 +58,14 @@ rigs = st.builds(
         st.lists(sockets, max_size=1).map(tuple),
         noted(amounts), noted(amounts), noted(plain), noted(plain), noted(plain), noted(plain),
     ).map(lambda host: (host,)),
-    drives=st.builds(Drive, st.just("d"), plain, plain, amounts, amounts, st.just("1f6e:5501"), noted(plain),
+    drives=st.builds(Drive, st.just("d"), plain, connectors, amounts, amounts, st.just("1f6e:5501"), noted(plain),
                      noted(counts), noted(amounts)).map(lambda drive: (drive,)),
-    supplies=st.builds(SupplyGear, st.just("s"), plain, plain, amounts, amounts,
+    supplies=st.builds(SupplyGear, st.just("s"), plain, connectors, amounts, amounts,
                        noted(st.just((SupplyStep(5.0, 3.0), SupplyStep(20.0, 2.25)))),
                        noted(st.sampled_from(Origin))).map(lambda supply: (supply,)),
-    peers=st.builds(Peer, st.just("p"), plain, plain, amounts, st.just(9000),
+    peers=st.builds(Peer, st.just("p"), plain, connectors, amounts, st.just(9000),
                     noted(hops)).map(lambda peer: (peer,)),
-    meters=st.builds(Meter, st.just("m"), plain, plain, noted(plain), noted(st.floats(0, 100)), noted(amounts),
+    meters=st.builds(Meter, st.just("m"), plain, connectors, noted(plain), noted(st.floats(0, 100)), noted(amounts),
                      noted(st.just((Accuracy("voltage", 0.1, 0.01, NOT_NOTED),)))).map(lambda meter: (meter,)),
     leads=leads.map(lambda lead: (lead,)),
 )  # fmt: skip
@@ -100,8 +102,8 @@ def test_a_field_is_written_under_its_name_without_its_unit() -> None:
 
 def test_absent_is_not_noted_and_none_is_none() -> None:
     form = form_of(Lead)
-    absent = noun_of(Lead, form.model_validate({"id": "L", "ends": ["a", "b"]}))
-    said = noun_of(Lead, form.model_validate({"id": "L", "ends": ["a", "b"], "marker": "none"}))
+    absent = noun_of(Lead, form.model_validate({"id": "L", "ends": ["usb-a", "usb-c"]}))
+    said = noun_of(Lead, form.model_validate({"id": "L", "ends": ["usb-a", "usb-c"], "marker": "none"}))
     assert absent.marker is NOT_NOTED
     assert said.marker is None
     assert replace(said, marker=NOT_NOTED) == absent
@@ -112,10 +114,10 @@ def test_absent_is_not_noted_and_none_is_none() -> None:
     [
         ('price = { amount = nan, money = "EUR" }', "finite"),
         ('price = { amount = 5, money = "euro" }', "price.money"),
-        ('supply = { volts = "-20 V", amperes = "5 A" }', "less than nothing"),
+        ('supply = { volts = "-20 V", amperes = "5 A" }', "must not be negative"),
         ('supply = { volts = "20 W", amperes = "5 A" }', "unknown unit"),
         ('usb_ids = ["dock"]', "usb_ids"),
-        ('weight = "1 kg"', "no such key"),
+        ('weight = "1 kg"', "unknown key"),
     ],
 )
 def test_what_a_device_cannot_be_is_told_with_its_line(table: str, told: str) -> None:

@@ -16,12 +16,13 @@ from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.audit.trial import Outcome
 from auditra.core.audit.verdict import Verdict
 from auditra.core.claims.promise import Look
-from auditra.core.errors import BenchError, TargetError
+from auditra.core.errors import BenchError, TargetError, TrialStopped
 from auditra.core.plan.moves import Action, PlugMove
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.desk import Desk
+from auditra.workflows.ports import Progress
 from tests.support.audits import HUB, PROFILE, galley
-from tests.support.benches import MemoryJournal, Onlooker
+from tests.support.benches import MemoryJournal, Onlooker, SteppedClock
 from tests.support.machines import DRIVE, Machine, machine_with
 from tests.support.machines import HUB as HUB_IDS
 
@@ -83,12 +84,21 @@ def small(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(storage, "_SPARE_BYTES", 0)
 
 
-def run(desk: Desk, key: str, machine: Machine, person: Reviewer, folder: Path | None) -> Outcome:
+def run(
+    desk: Desk,
+    key: str,
+    machine: Machine,
+    person: Reviewer,
+    folder: Path | None,
+    clock: SteppedClock | None = None,
+    onlooker: Onlooker | None = None,
+) -> Outcome:
     folders = {"": folder} if folder else {}
     with open_live_bench(
-        desk.standing.audit, person, folders=folders, file_bytes=SIZE, sys_root=machine.sys_root, mounts=machine.mounts
-    ) as bench:
-        return desk.run(planned(desk, key), bench, Onlooker())
+        desk.standing.audit, person, folders=folders, file_bytes=SIZE, sys_root=machine.sys_root,
+        mounts=machine.mounts, clock=clock,
+    ) as bench:  # fmt: skip
+        return desk.run(planned(desk, key), bench, onlooker or Onlooker())
 
 
 def test_a_folder_on_the_device_is_measured_and_its_way_is_in_the_journal(folder: Path, tmp_path: Path) -> None:
@@ -195,7 +205,9 @@ def test_values_are_typed_where_the_bench_has_no_door(folder: Path, tmp_path: Pa
     assert desk.standing.judgement.claims[0].verdict is Verdict.HOLDS
     run(desk, "P1/", machine, Reviewer(["yes", "93.5 W"]), None)
     power = readings(desk)[-1]
-    assert (power.grade, power.values, power.resolution) == (Grade.TYPED, (93.5,), 0.1)
+    assert (power.grade, power.values, power.resolution) == (Grade.READ, (93.5,), 0.1)
+    assert power.instrument == "load"
+    assert power.error == pytest.approx(93.5 * 0.005 + 0.05)
     assert desk.standing.judgement.claims[1].verdict is Verdict.UNPROVEN
 
 
@@ -244,21 +256,72 @@ def test_a_drive_that_was_not_seen_to_come_is_asked_for_before_it_counts_as_miss
     monkeypatch.setattr("auditra.workflows.measure.storage.APPEARS_WITHIN_S", 0.1)
     desk, inner = desk_of("A1 data 5 Gb/s"), machine_with(folder, tmp_path / "host")
     assert run(desk, "direct/", inner, Reviewer([str(folder)]), None) is Outcome.COMPLETE
-    assert run(desk, "direct/", inner, Reviewer([""]), None) is Outcome.DID_NOT_APPEAR
+    silent = Reviewer(["", "", "no"])
+    assert run(desk, "direct/", inner, silent, None) is Outcome.DID_NOT_APPEAR
+    assert len(silent.asked) == 3
+    with pytest.raises(TargetError, match="not said whether"):
+        run(desk, "direct/", inner, Reviewer(), None)
 
 
-def test_a_soak_by_hand_says_how_long_and_what_comes_after_it_waits_for_the_case_to_cool(
+TYPED = ("1 Gb/s", "940 Mb/s", "940 Mb/s")
+
+
+def soaks_of(desk: Desk) -> str:
+    return next(each.key for each in desk.standing.judgement.sheet.trials if each.setup.soaked_s)
+
+
+def test_a_soak_by_hand_takes_its_time_and_what_comes_after_it_waits_for_the_case_to_cool(
     folder: Path, tmp_path: Path
 ) -> None:
+    desk, machine, clock = desk_of("N1 links 1 Gb/s"), machine_with(folder, tmp_path / "host"), SteppedClock()
+    soak, onlooker = Reviewer(["yes", *TYPED]), Onlooker()
+    assert run(desk, soaks_of(desk), machine, soak, None, clock, onlooker) is Outcome.COMPLETE
+    assert clock.passed_s >= 45 * 60
+    assert any(sample.doing == "full load on N1: 12 of 45 min" for sample in onlooker.samples)
+    assert next(each for each in readings(desk) if each.quantity is Quantity.SOAKED).values[0] == pytest.approx(2700.0)
+    after = Onlooker()
+    assert run(desk, "N1/network", machine, Reviewer(["yes", *TYPED]), None, clock, after) is Outcome.COMPLETE
+    assert any("cool" in sample.doing for sample in after.samples)
+
+
+class Leaver(Onlooker):
+    """Has enough after so many seconds."""
+
+    def __init__(self, after_s: float) -> None:
+        super().__init__()
+        self._after_s = after_s
+
+    def progress(self, progress: Progress) -> None:
+        if progress.time_s >= self._after_s:
+            raise TrialStopped("the trial", why="it was stopped by the reviewer", do="Start it again when ready")
+
+
+@pytest.mark.parametrize(("kept_up", "still_to_soak_s"), [("yes", 2700 - 1200 - 600), ("no", 2700)])
+def test_a_soak_that_was_left_goes_on_where_the_load_was_kept_up(
+    folder: Path, tmp_path: Path, kept_up: str, still_to_soak_s: int
+) -> None:
+    desk, machine, clock = desk_of("N1 links 1 Gb/s"), machine_with(folder, tmp_path / "host"), SteppedClock()
+    key = soaks_of(desk)
+    with pytest.raises(TrialStopped):
+        run(desk, key, machine, Reviewer(["yes"]), None, clock, Leaver(after_s=1200))
+    assert readings(desk)[-1].values[0] == pytest.approx(1200.0, abs=2)
+    clock.sleep(600)
+    begun = clock.passed_s
+    person = Reviewer(["yes", "nothing", kept_up, *TYPED])
+    assert run(desk, key, machine, person, None, clock) is Outcome.COMPLETE
+    assert "20 min" in person.asked[1]
+    assert clock.passed_s - begun == pytest.approx(still_to_soak_s, abs=3)
+
+
+@pytest.mark.parametrize("answer", ["dunno", "", "yess", "0"])
+def test_whatever_is_neither_yes_nor_no_is_no_answer(folder: Path, tmp_path: Path, answer: str) -> None:
     desk, machine = desk_of("N1 links 1 Gb/s"), machine_with(folder, tmp_path / "host")
-    typed = ["yes", "1 Gb/s", "940 Mb/s", "940 Mb/s"]
-    soak = Reviewer(list(typed))
-    soaks = next(each for each in desk.standing.judgement.sheet.trials if each.setup.soaked_s)
-    assert run(desk, soaks.key, machine, soak, None) is Outcome.COMPLETE
-    assert "45 min" in soak.asked[0]
-    after = Reviewer(list(typed))
-    assert run(desk, "N1/network", machine, after, None) is Outcome.COMPLETE
-    assert "cool" in after.asked[0]
+    person = Reviewer([answer, answer, "no"])
+    assert run(desk, "N1/network", machine, person, None) is Outcome.DID_NOT_APPEAR
+    assert all("Does it appear at N1?" in question for question in person.asked[:3])
+    with pytest.raises(BenchError, match="neither yes nor no"):
+        run(desk, "N1/network", machine, Reviewer([answer] * 9), None)
+    assert desk.standing.audit.trials[-1].readings == ()
 
 
 def test_several_ports_by_hand_are_said_to_be_kept_at_work_and_asked_for_in_turn(folder: Path, tmp_path: Path) -> None:
@@ -282,7 +345,7 @@ def test_a_card_is_proved_too_the_inner_disk_does_not_pass_for_a_slot_and_nothin
         run(desk, "S1/", inner, Reviewer([str(folder)]), None)
     through = machine_with(folder, tmp_path / "host", *THROUGH)
     with open_live_bench(
-        desk.standing.audit, person := Reviewer([str(folder), ""]), file_bytes=SIZE, sys_root=through.sys_root,
+        desk.standing.audit, person := Reviewer([str(folder), "no"]), file_bytes=SIZE, sys_root=through.sys_root,
         mounts=through.mounts,
     ) as bench:  # fmt: skip
         trial = planned(desk, "S1/")

@@ -31,9 +31,9 @@ TOLD = [
     ("body weighs 95 g", ["3.35 oz"], Verdict.HOLDS),
     ("body weighs 95 g", ["120 g"], Verdict.SHORT),
     ("body weighs 95 g", ["950 g", "950 g"], Verdict.SHORT),
-    ("body below 45 C", ["44.0 C"], Verdict.HOLDS),
-    ("body below 45 C", ["45.02 C"], Verdict.SHORT),
-    ("body below 45 C", ["45 C"], Verdict.TOO_CLOSE),
+    ("body below 45 C", ["42.0 C"], Verdict.HOLDS),
+    ("body below 45 C", ["46.5 C"], Verdict.SHORT),
+    ("body below 45 C", ["45.9 C"], Verdict.TOO_CLOSE),
     ("body drops at most 250 mV at 3 A", ["240 mV"], Verdict.HOLDS),
     ("body switches in 2 s", ["7.5 s"], Verdict.SHORT),
     ("body carries 5 A", ["3 A"], Verdict.UNPROVEN),
@@ -70,9 +70,29 @@ def test_a_figure_that_fits_after_a_slip_of_unit_is_questioned_and_never_changed
     assert "decimal point" in person.asked[1]
 
 
+@pytest.mark.parametrize(
+    ("sentence", "answer", "instrument", "error", "grade"),
+    [
+        ("body below 45 C", "46.0 C", "thermometer", 1.0, Grade.READ),
+        ("body weighs 95 g", "95.3 g", "another screen", 0.0, Grade.TYPED),
+        ("body switches in 2 s", "1.5 s", "another screen", 0.0, Grade.TYPED),
+    ],
+)
+def test_a_typed_figure_takes_the_error_of_the_rigs_instrument(
+    sentence: str, answer: str, instrument: str, error: float, grade: Grade, tmp_path: Path
+) -> None:
+    reading = look(desk_of(sentence), answer, tmp_path=tmp_path).standing.audit.trials[0].readings[0]
+    assert (reading.instrument, reading.error, reading.grade) == (instrument, error, grade)
+
+
+def test_what_the_eye_saw_is_graded_as_seen(tmp_path: Path) -> None:
+    reading = look(desk_of("body has lock slot"), "yes", tmp_path=tmp_path).standing.audit.trials[0].readings[0]
+    assert (reading.instrument, reading.grade) == ("the eye", Grade.SEEN)
+
+
 def test_nothing_told_decides_nothing(tmp_path: Path) -> None:
     desk = desk_of("body weighs 95 g")
-    with pytest.raises(BenchError, match="nothing was told"):
+    with pytest.raises(BenchError, match="no answer was given"):
         look(desk, "", tmp_path=tmp_path)
     judgement = desk.standing.judgement
     assert judgement.claims[0].verdict is Verdict.OPEN

@@ -48,9 +48,9 @@ def test_three_states_are_kept_apart() -> None:
 BROKEN_SHEETS = [
     ('says = "A1 data 5 Gb/s"', 'says = "A1 data 5 GB/s"', "claim[1].says", "column 11"),
     ('says = "S1 cards 95 MB/s"', 'says = "S9 cards 95 MB/s"', "claim[3].says", "no port S9"),
-    ('maker = "Osierpell"', "maker = 7", "device.maker", "words in quotes"),
+    ('maker = "Osierpell"', "maker = 7", "device.maker", "quoted string"),
     ('model = "OP-6"', "", "device.model", "missing"),
-    ('kind = "pocket hub"', 'kind = "pocket hub"\ncolour = "red"', "device.colour", "no such key"),
+    ('kind = "pocket hub"', 'kind = "pocket hub"\ncolour = "red"', "device.colour", "unknown key"),
     ('{ id = "S1", connector = "sd" }', '{ id = "A1", connector = "sd" }', "face[1].ports[3].id", "another port"),
     ('role = "inlet"', 'role = "outlet"', "face[2].ports[3].role", "inlet"),
     ("printed_count = 6", 'printed_count = "six"', "device.printed_count", "whole number"),

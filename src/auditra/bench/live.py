@@ -21,7 +21,8 @@ from auditra.core.audit.path import PathTrace
 from auditra.core.audit.rig import Instrument
 from auditra.core.errors import InstrumentError, TargetError
 from auditra.core.inert import inert
-from auditra.workflows.ports import Bench, DataTarget, Person
+from auditra.workflows.measure.session import MAX_TRIES, NO
+from auditra.workflows.ports import Bench, Clock, DataTarget, Person
 
 PASS_S = 5.0
 """A real drive is written for longer than a simulated one, so that its cache does not pass for it."""
@@ -52,12 +53,15 @@ class FolderTargets:
         return trace
 
     def ask(self, gear: str) -> PathTrace | None:
-        question = f"The {gear} cannot be seen to come. Which folder is on it? (empty: it did not appear)"
-        said = self.person.ask(question, "/media/...").strip()
-        if not said:
-            return None
-        self._found[gear] = trace_folder(Path(said).expanduser(), self.sys_root, self.mounts)
-        return self._found[gear]
+        question = f"Auditra did not detect the {gear}. Enter a folder on it, or no if it did not appear."
+        for _ in range(MAX_TRIES):
+            answer = self.person.ask(question, "/media/...").strip()
+            if answer.lower() in NO:
+                return None
+            if answer:
+                self._found[gear] = trace_folder(Path(answer).expanduser(), self.sys_root, self.mounts)
+                return self._found[gear]
+        raise TargetError(gear, why="it was not said whether it appeared", do="Start the trial again")
 
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         trace = self._found.get(gear)
@@ -87,6 +91,7 @@ def open_live_bench(
     sys_root: Path = SYS,
     mounts: Path = MOUNTS,
     cards: Path = CARDS,
+    clock: Clock | None = None,
 ) -> Iterator[Bench]:
     """The live bench. Instruments whose address the rig names are opened when a trial needs them; without one, their
     values are typed, and so are the modes of displays where no graphics card may be asked.
@@ -100,7 +105,7 @@ def open_live_bench(
         kernel = KernelTree(sys_root, modes)
         yield Bench(
             name=LIVE_BENCH,
-            clock=SystemClock(),
+            clock=clock or SystemClock(),
             person=person,
             kernel=kernel,
             displays=HostDisplays(kernel, person) if modes.are_told else None,

@@ -73,8 +73,14 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
 
 
 def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
-    """Keep a file as evidence of a trial, and say what it gave. Raises: InputError, StoreError."""
-    audit = opened.desk(name).attach(trial, *load_evidence(str(file)), SystemClock()).audit
+    """Keep a file as evidence of a trial, or of a host, and print what it gave. Raises: InputError, StoreError."""
+    desk = opened.desk(name)
+    if desk.standing.audit.rig.host(trial) is not None:
+        file_name, data = load_evidence(str(file))
+        snapshot = desk.add_probe(trial, data, file_name, SystemClock())
+        typer.echo(f"kept as what {inert(trial, 40)} says of itself: {inert(snapshot.host.words, 80)}")
+        return
+    audit = desk.attach(trial, *load_evidence(str(file)), SystemClock()).audit
     kept = audit.evidence[-1].sha256
     taken = [each for record in audit.trials for each in record.readings if kept in each.evidence]
     for reading in taken:

@@ -16,6 +16,7 @@ from auditra.bench.kernel.events import KernelEvents
 from auditra.bench.kernel.modes import open_modes
 from auditra.bench.kernel.tree import KernelTree
 from auditra.cli.input_file import read_bounded
+from auditra.core.errors import InputError
 from auditra.core.host.difference import Change, differences
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.host.telling import in_words
@@ -37,8 +38,18 @@ class DifferenceFile(BaseModel):
 
 
 def look(root: Path) -> ProbeFile:
-    """What the tree below a root says now."""
+    """What the tree below a root says now. Raises: InputError where there is no such folder."""
+    require_tree(root)
     return probe_file(_snapshot(root), str(root))
+
+
+def require_tree(root: Path) -> None:
+    """Raises: InputError where a root is not a folder with a kernel's attributes in it."""
+    if not root.is_dir():
+        raise InputError(f"{root}", why="there is no such folder", do="Name /sys, or a copy of it")
+    if not any((root / folder).is_dir() for folder in ("bus", "class", "devices")):
+        why = "it has none of the folders bus, class and devices"
+        raise InputError(f"{root}", why=why, do="Name /sys, or a copy of it")
 
 
 def _snapshot(root: Path) -> Snapshot:
@@ -59,6 +70,7 @@ def tell(probe: ProbeFile) -> None:
 def load(path: Path) -> Snapshot:
     """A snapshot from a file of `probe --json`, or of a copied tree. Raises: InputError."""
     if path.is_dir():
+        require_tree(path)
         return KernelTree(path).snapshot()
     data = read_bounded(path, LONGEST_FILE, do="Name a file of probe --json")
     return read_probe_file(data, str(path))
@@ -82,6 +94,7 @@ def watch(
     sleep: Callable[[float], None] = time.sleep,
 ) -> None:
     """Say every change as it happens, until so many seconds are over or somebody stops it."""
+    require_tree(root)
     tree, events = KernelTree(root), KernelEvents()
     heard = events.are_heard and root == SYS
     typer.echo(f"watching {root}, {'as the kernel says it' if heard else 'looking twice a second'}", err=True)

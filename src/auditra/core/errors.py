@@ -26,6 +26,8 @@ A device that breaks its promise is a reading, a value. An exception means that 
 
 from __future__ import annotations
 
+from typing import Any
+
 
 class AuditraError(Exception):
     """Something that a person can read and act on; the fields come first, the text is made from them."""
@@ -34,11 +36,22 @@ class AuditraError(Exception):
         super().__init__(what, where, why, do)
         self.what, self.where, self.why, self.do = what, where, why, do
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        """Errors cross from one process to another as they are; their constructors take words, not fields."""
+        return _restore_error, (type(self), self.args, self.__dict__)
+
     def __str__(self) -> str:
         head = f"{self.where}: {self.what}" if self.where else self.what
         parts = [f"{head}: {self.why}" if self.why else head, self.do]
         text = ". ".join(part.rstrip(".") for part in parts if part)
         return text if text.endswith("?") else f"{text}."
+
+
+def _restore_error(kind: type[AuditraError], args: tuple[Any, ...], fields: dict[str, Any]) -> AuditraError:
+    error = kind.__new__(kind, *args)
+    error.args = args
+    error.__dict__.update(fields)
+    return error
 
 
 class InputError(AuditraError):

@@ -1,7 +1,7 @@
 """Values and units: what people type becomes SI, and SI becomes what people read.
 
 One reader for the whole product. A bare number is refused, and so is everything that is no quantity of this world:
-less than nothing, not a number, without end. Binary sizes and rates, feet with inches, volts with amperes, and a size
+a negative value, not a number, without end. Binary sizes and rates, feet with inches, volts with amperes, and a size
 with the time that it took are read too, and the sum is kept beside the value.
 """
 
@@ -89,7 +89,7 @@ def _in_si(number: str, unit: Unit, text: str) -> float:
         raise QuantityError(shown, why=f"{number} may be {whole} or {point}", do=f"Write {whole}, or {point}")
     value = float(Decimal(number.replace(",", ".").replace(" ", "")) * unit.exactly)
     if value < 0 and unit.dimension not in _MAY_BE_NEGATIVE:
-        raise QuantityError(shown, why="this is less than nothing", do="Write it without a sign")
+        raise QuantityError(shown, why="the value must not be negative", do="Write it without a sign")
     return value
 
 
@@ -242,9 +242,16 @@ _AMOUNT_UNITS: dict[Dimension, tuple[tuple[str, float], ...]] = {
 }
 
 
+MAX_DECIMALS = 9
+
+
 @dataclass(frozen=True)
 class Format:
-    """One unit and a number of decimals, so that values that stand together can be compared at a glance."""
+    """One unit and a number of decimals, so that values that stand together can be compared at a glance.
+
+    The decimals are the least that are shown: a value is never rounded by more than a hundredth of itself, and an
+    uncertainty is never rounded to nothing.
+    """
 
     symbol: str
     in_si: float
@@ -252,47 +259,63 @@ class Format:
 
     def show(self, value: float) -> str:
         """``457.5 MB/s``."""
-        return f"{self.number(value)} {self.symbol}"
+        return f"{self.number(value)} {self.symbol}".rstrip()
 
     def number(self, value: float) -> str:
         """``457.5``."""
-        return f"{value / self.in_si:.{self.decimals}f}"
+        return f"{value / self.in_si:.{self._decimals_for(value)}f}"
 
     def pair(self, value: float, expanded: float) -> str:
         """A value with its uncertainty: ``457.5 ± 0.5 MB/s``."""
-        return f"{self.number(value)} ± {self.show(expanded)}"
+        decimals = self._decimals_for(value)
+        while expanded > 0 and decimals < MAX_DECIMALS and float(f"{expanded / self.in_si:.{decimals}f}") == 0:
+            decimals += 1
+        value, expanded = value / self.in_si, expanded / self.in_si
+        return f"{value:.{decimals}f} ± {expanded:.{decimals}f} {self.symbol}".rstrip()
+
+    def _decimals_for(self, value: float) -> int:
+        shown, decimals = value / self.in_si, self.decimals
+        while decimals < MAX_DECIMALS and abs(float(f"{shown:.{decimals}f}") - shown) > _MAX_ROUNDING * abs(shown):
+            decimals += 1
+        return decimals
 
 
-WATTS = Format("W", 1.0, 1)
-MEGABYTES_A_SECOND = Format("MB/s", 8e6, 1)
-
-
-def bit_rate_format(near_bps: float) -> Format:
-    """The unit for network rates of about this size; payload of a 1 Gb/s link is told in Mb/s."""
-    return Format("Gb/s", 1e9, 3) if near_bps > 1e9 else Format("Mb/s", 1e6, 1)
-
-
-def length_format(near_m: float) -> Format:
-    """The unit for lengths of about this size."""
-    return Format("m", 1.0, 3) if near_m >= 1 else Format("cm", 1e-2, 2)
+_MAX_ROUNDING = 0.01
+_SHOWN: dict[Dimension, tuple[tuple[str, float, int, float], ...]] = {
+    Dimension.BIT_RATE: (("Gb/s", 1e9, 3, 1.000001e9), ("Mb/s", 1e6, 1, 1e5), ("kb/s", 1e3, 1, 1e3), ("b/s", 1, 0, 0)),
+    Dimension.BYTE_RATE: (("MB/s", 8e6, 1, 8e5), ("kB/s", 8e3, 1, 8e3), ("B/s", 8, 0, 0)),
+    Dimension.SIZE: (("TB", 1e12, 2, 1e12), ("GB", 1e9, 1, 1e9), ("MB", 1e6, 1, 1e6), ("B", 1, 0, 0)),
+    Dimension.POWER: (("W", 1, 1, 0.1), ("mW", 1e-3, 0, 0)),
+    Dimension.VOLTAGE: (("V", 1, 2, 1), ("mV", 1e-3, 0, 0)),
+    Dimension.CURRENT: (("A", 1, 2, 0.1), ("mA", 1e-3, 0, 0)),
+    Dimension.RESISTANCE: (("kohm", 1e3, 2, 1e3), ("ohm", 1, 1, 1), ("mohm", 1e-3, 0, 0)),
+    Dimension.ENERGY: (("Wh", 3600, 2, 3600), ("J", 1, 1, 0)),
+    Dimension.LENGTH: (("m", 1, 3, 1), ("cm", 1e-2, 2, 1e-2), ("mm", 1e-3, 1, 0)),
+    Dimension.MASS: (("kg", 1, 2, 1), ("g", 1e-3, 0, 0)),
+    Dimension.TIME: (("min", 60, 1, 600), ("s", 1, 1, 1), ("ms", 1e-3, 1, 0)),
+    Dimension.FREQUENCY: (("GHz", 1e9, 3, 1e9), ("MHz", 1e6, 2, 1e6), ("kHz", 1e3, 2, 1e3), ("Hz", 1, 2, 0)),
+    Dimension.TEMPERATURE: (("C", 1, 1, 0),),
+    Dimension.DEPTH: (("bit", 1, 0, 0),),
+    Dimension.RATIO: (("%", 1, 1, 0),),
+}
+"""How values of each dimension are shown: unit, size in SI, decimals, and the value from which it is taken."""
+_NOTHING_NEAR: dict[Dimension, int] = {Dimension.BIT_RATE: 1}
+"""Which unit shows a value of 0, where it is not the first."""
 
 
 def format_for(dimension: Dimension, near: float) -> Format:
     """The unit and decimals for values of a dimension, of about this size."""
-    match dimension:
-        case Dimension.BIT_RATE:
-            return bit_rate_format(near)
-        case Dimension.BYTE_RATE:
-            return MEGABYTES_A_SECOND
-        case Dimension.LENGTH:
-            return length_format(near)
-        case Dimension.SIZE:
-            return Format("GB", 1e9, 1) if near >= 1e9 else Format("B", 1.0, 0)
-        case Dimension.VOLTAGE:
-            return Format("V", 1.0, 2) if near >= 1 else Format("mV", 1e-3, 0)
-        case Dimension.MASS:
-            return Format("kg", 1.0, 2) if near >= 1 else Format("g", 1e-3, 0)
-        case Dimension.CURRENT:
-            return Format("A", 1.0, 2)
-        case _:
-            return Format(dimension.value, 1.0, 1)
+    units = _SHOWN[dimension]
+    found = next((unit for unit in units if abs(near) >= unit[3]), units[-1])
+    if not near:
+        found = units[_NOTHING_NEAR.get(dimension, 0)]
+    return Format(*found[:3])
+
+
+WATTS = format_for(Dimension.POWER, 1.0)
+MEGABYTES_A_SECOND = format_for(Dimension.BYTE_RATE, 8e6)
+
+
+def bit_rate_format(near_bps: float) -> Format:
+    """The unit for network rates of about this size; payload of a 1 Gb/s link is shown in Mb/s."""
+    return format_for(Dimension.BIT_RATE, near_bps)

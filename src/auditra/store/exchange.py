@@ -26,7 +26,7 @@ from auditra.core.audit.facts import (
     TrialBegun,
     TrialEnded,
 )
-from auditra.core.errors import AuditraError, FactsRefused, InputError
+from auditra.core.errors import AuditraError, FactsRefused, InputError, SheetError
 from auditra.core.inert import inert
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.encoding import FORMAT, FORMAT_VERSION, canonical, encode_fact, read_body
@@ -235,10 +235,16 @@ class _Reading:
         """Where the sheets beside the facts say otherwise, the facts count."""
         audit = fold_audit(self.name, self.entries)
         claims_path, rig_path = self.folder / CLAIMS_FILE, self.folder / RIG_FILE
-        if claims_path.is_file() and load_claim_sheet(claims_path).devices != audit.devices:
-            yield f"{CLAIMS_FILE} says otherwise than {FACTS_FILE}; the facts count"
-        if rig_path.is_file() and load_rig(rig_path) != audit.rig:
-            yield f"{RIG_FILE} says otherwise than {FACTS_FILE}; the facts count"
+        checks: tuple[tuple[Path, Callable[[], bool]], ...] = (
+            (claims_path, lambda: load_claim_sheet(claims_path).devices == audit.devices),
+            (rig_path, lambda: load_rig(rig_path) == audit.rig),
+        )
+        for path, agrees in checks:
+            try:
+                if path.is_file() and not agrees():
+                    yield f"{path.name} disagrees with {FACTS_FILE}; {FACTS_FILE} wins"
+            except SheetError as error:
+                yield f"{error} {FACTS_FILE} wins"
 
 
 def _numbered(source: BinaryIO, problem: Callable[[int, str], None]) -> Iterator[tuple[int, bytes]]:

@@ -19,6 +19,7 @@ from auditra.core.claims.sense import problems_of
 from auditra.core.errors import InputError
 from auditra.core.inert import inert
 from auditra.core.judge.unit_guard import questions_of
+from auditra.core.links.connectors import parse_connector
 from auditra.core.paper_check.check import check_kit
 
 LONGEST_WORDS = 200
@@ -109,8 +110,8 @@ def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...
     port_id, rest = _port_id(device, words[0]), words[1:]
     role = next((Role(each) for each in rest if each in set(Role)), Role.DOWNSTREAM)
     rest = [each for each in rest if each not in set(Role)]
-    face = next((each.name for each in device.faces if rest and each.name == rest[-1]), None)
-    connector = " ".join(rest[:-1] if face and len(rest) > 1 else rest)
+    face, rest = _face_named(device, rest)
+    connector = parse_connector(" ".join(rest))
     if len(tuple(device.ports())) >= MOST_PORTS:
         raise InputError("the device", why=f"it has {MOST_PORTS} sockets already", do="Audit it as two devices")
     port = Port(port_id, connector, role)
@@ -121,6 +122,16 @@ def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...
     at_face, at = _place(device, beside)
     ports = device.faces[at_face].ports
     return _with_face(device, at_face, (*ports[: at + 1], port, *ports[at + 1 :]))
+
+
+def _face_named(device: Device, words: list[str]) -> tuple[str | None, list[str]]:
+    """The face whose whole name stands at the end, in any case, the longest that fits; and the words before it."""
+    for length in range(len(words) - 1, 0, -1):
+        name = " ".join(words[-length:]).casefold()
+        found = [face.name for face in device.faces if face.name.casefold() == name]
+        if found:
+            return found[0], words[:-length]
+    return None, words
 
 
 def socket_moved(audit: Audit, port_id: str, step: int) -> tuple[Fact, ...]:

@@ -14,7 +14,7 @@ from auditra.core.inert import inert
 from auditra.core.judge.judgement import judge
 from auditra.core.judge.profile import Profile
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe
+from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe, require_this_host
 from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
 from auditra.workflows.recording import Action, record_action
 from auditra.workflows.trials import facts_of_absence, run_trial
@@ -68,11 +68,21 @@ class Desk:
         return self._stand()
 
     def probe_host(self, host_id: str, bench: Bench) -> Snapshot:
-        """Ask a host of the rig what it is and what hangs on it. Raises: InputError, StoreError."""
+        """Ask this machine what it is and what hangs on it. Raises: InputError for another host, StoreError."""
         host = host_of(self.refresh().audit, host_id)
+        require_this_host(self.standing.audit, host)
         snapshot = bench.kernel.snapshot()
         facts = facts_of_probe(host, snapshot, self._journal)
         self.write(lambda _: facts, "probe", bench.clock)
+        return snapshot
+
+    def add_probe(self, host_id: str, data: bytes, name: str, clock: Clock) -> Snapshot:
+        """Keep what another host of the rig said of itself, from its own probe file. Raises: InputError, StoreError."""
+        from auditra.workflows.probe_file import read_probe_file  # an audit opens without it
+
+        host, snapshot = host_of(self.refresh().audit, host_id), read_probe_file(data, name)
+        facts = facts_of_probe(host, snapshot, self._journal)
+        self.write(lambda _: facts, "probe", clock)
         return snapshot
 
     def last_probe(self, host_id: str) -> Snapshot | None:

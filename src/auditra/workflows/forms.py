@@ -13,11 +13,13 @@ from enum import Enum, StrEnum
 from functools import cache
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin, get_type_hints
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema, create_model
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema, create_model
 
 from auditra.core.audit.noted import NOT_NOTED, NotNoted
-from auditra.core.errors import QuantityError
+from auditra.core.errors import InputError, QuantityError
+from auditra.core.inert import find_control
 from auditra.core.links.cards import BUS_BPS
+from auditra.core.links.connectors import parse_connector
 from auditra.core.links.display import parse_mode
 from auditra.core.quantities import Dimension, find_unit, parse_quantity, plain_number
 
@@ -88,7 +90,23 @@ def _none_in_words(value: object) -> object:
     return None if value == NONE else value
 
 
-Words = Annotated[str, Field(min_length=1, max_length=200)]
+def _plain_words(text: str) -> str:
+    if found := find_control(text):
+        raise ValueError(f"it has the control character {found}; write plain words")
+    return text
+
+
+def _connector(value: object) -> object:
+    if not isinstance(value, str):
+        return value
+    try:
+        return parse_connector(value)
+    except InputError as error:
+        raise ValueError(f"{error.why}. {error.do}") from None
+
+
+Words = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(_plain_words)]
+_Connector = Annotated[Words, BeforeValidator(_connector)]
 _Mode = Annotated[str, BeforeValidator(_mode)]
 _SPECIAL: dict[str, Any] = {
     "Port.id": Annotated[str, Field(pattern=_PORT_ID)],
@@ -97,6 +115,9 @@ _SPECIAL: dict[str, Any] = {
     "Reader.bus": Literal[tuple(BUS_BPS)],
     "Display.modes": Annotated[list[_Mode], Field(min_length=1)],
     "HostSocket.modes": list[_Mode],
+    "Lead.ends": Annotated[list[_Connector], Field(min_length=2, max_length=2)],
+    "Adapter.ends": list[_Connector],
+    "Rule.connector": Annotated[str, Field(max_length=40)],
     "Drive.usb_id": Annotated[str, Field(pattern=_USB_ID)],
     "Device.usb_ids": list[Annotated[str, Field(pattern=_USB_ID)]],
     "Price.money": Annotated[str, Field(pattern=_MONEY)],
@@ -146,6 +167,8 @@ def _form(name: str, hint: Any) -> Any:
         return form_of(hint)  # type: ignore[arg-type]
     if isinstance(hint, type) and issubclass(hint, StrEnum):
         return Literal[tuple(each.value for each in hint)]
+    if name == "connector":
+        return _Connector
     if hint is str:
         return Annotated[str, Field(pattern=_ID)] if name == "id" else Words
     if hint is float:

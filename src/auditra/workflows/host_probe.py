@@ -9,6 +9,7 @@ from auditra.core.audit.facts import EvidenceKept, Fact
 from auditra.core.audit.rig import Host
 from auditra.core.errors import InputError
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.plan.planner import run_sheet_of
 from auditra.workflows.ports import Journal
 
 _C_SOCKETS = ("usb-c",)
@@ -40,6 +41,23 @@ def host_of(audit: Audit, host_id: str) -> Host:
         known = ", ".join(each.id for each in audit.rig.hosts)
         raise InputError(f'"{host_id}"', why="the rig has no such host", do=f"It has: {known}")
     return host
+
+
+def this_host(audit: Audit) -> str:
+    """The host of the rig that this machine is: the one that trials run on; before any, the one they are planned on."""
+    if audit.last_setup is not None:
+        return audit.last_setup.host
+    planned = run_sheet_of(audit).trials
+    return planned[0].setup.host if planned else next((each.id for each in audit.rig.hosts), "")
+
+
+def require_this_host(audit: Audit, host: Host) -> None:
+    """Raises: InputError for another host than this machine: it cannot answer for that one."""
+    here = this_host(audit)
+    if host.id != here:
+        why = f"this machine is the {audit.rig.name_of(here)}, and cannot answer for another"
+        do = f"On that computer run: auditra probe --json > probe.json; then: auditra attach AUDIT {host.id} probe.json"
+        raise InputError(f"the {host.name}", why=why, do=do)
 
 
 def unlike_the_rig(host: Host, snapshot: Snapshot) -> Iterator[str]:

@@ -321,6 +321,8 @@ class Progress:
     restarts_trace: bool = False
     at: str | None = None
     """The port that is measured, where a trial measures several."""
+    lasts_s: float | None = None
+    """How long it takes in all, where that is known: a soak, or a case that cools."""
 
 
 class Watcher(Protocol):

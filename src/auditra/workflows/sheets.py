@@ -9,7 +9,7 @@ from dataclasses import dataclass, fields
 from functools import cache
 from typing import Annotated, Any, get_args, get_type_hints
 
-from pydantic import BeforeValidator, Field, ValidationError, create_model
+from pydantic import BeforeValidator, FailFast, Field, ValidationError, create_model
 
 from auditra.core.audit.claim import Source
 from auditra.core.audit.device import BODY, DEVICE, Device, Face
@@ -22,6 +22,10 @@ from auditra.core.inert import inert
 from auditra.workflows.forms import NONE, Sheet, Words, form_of, noun_of, table_of
 
 LARGEST_SHEET_BYTES = 1 << 20
+MAX_FACES, MAX_CLAIMS, MAX_PARTS = 24, 1000, 200
+"""Far more than any device, seller or bench has; what a hostile file has stops here."""
+MAX_KEY_PARTS = 16
+MAX_PORTS_A_FACE = 64
 _MOST_DEVICES = 8
 _ONE_OF_MANY = {"hosts": "host", "supplies": "supply"}
 """Keys of the rig's lists that are not the field's name without its s."""
@@ -56,14 +60,19 @@ def _rig_lists() -> dict[str, tuple[str, type[Any]]]:
 _RIG_LISTS = _rig_lists()
 
 
+def _bounded(table: Any, most: int, least: int = 0) -> Any:
+    """A list of tables; the first that is wrong ends the reading, however many follow."""
+    return Annotated[list[table], Field(min_length=least, max_length=most), FailFast()]
+
+
 @cache
 def _device_file() -> type[Sheet]:
     """The form of a claim sheet of one device, made from the nouns."""
     parts: dict[str, Any] = {
         "device": (form_of(Device, ("faces",)), ...),
         "source": (_SourceSheet, _SourceSheet()),
-        "face": (list[form_of(Face)], ...),  # type: ignore[misc]
-        "claim": (list[_ClaimSheet], []),
+        "face": (_bounded(form_of(Face), MAX_FACES), ...),
+        "claim": (_bounded(_ClaimSheet, MAX_CLAIMS), []),
     }
     return create_model("DeviceFile", __base__=Sheet, **parts)
 
@@ -71,12 +80,12 @@ def _device_file() -> type[Sheet]:
 @cache
 def _kit_file() -> type[Sheet]:
     """The form of a claim sheet of several devices: each is a ``[[device]]`` with its own ``[[device.face]]``."""
-    faces: dict[str, Any] = {"face": (list[form_of(Face)], ...)}  # type: ignore[misc]
+    faces: dict[str, Any] = {"face": (_bounded(form_of(Face), MAX_FACES), ...)}
     one = create_model("KitDevice", __base__=form_of(Device, ("faces",)), **faces)
     parts: dict[str, Any] = {
-        "device": (Annotated[list[one], Field(min_length=1, max_length=_MOST_DEVICES)], ...),
+        "device": (_bounded(one, _MOST_DEVICES, least=1), ...),
         "source": (_SourceSheet, _SourceSheet()),
-        "claim": (list[_ClaimSheet], []),
+        "claim": (_bounded(_ClaimSheet, MAX_CLAIMS), []),
     }
     return create_model("KitFile", __base__=Sheet, **parts)
 
@@ -100,8 +109,10 @@ def _rig_file() -> type[Sheet]:
     """The form of a rig, made from the nouns; a rig has a host at least."""
     parts: dict[str, Any] = {"name": (Words, ...)}
     for key, (_, noun) in _RIG_LISTS.items():
-        tables: Any = list[form_of(noun)]  # type: ignore[misc, arg-type]
-        parts[key] = (Annotated[tables, Field(min_length=1)], ...) if key == "host" else (tables, [])
+        is_host = key == "host"
+        form: Any = form_of(noun)  # type: ignore[arg-type]
+        tables = _bounded(form, MAX_PARTS, least=int(is_host))
+        parts[key] = (tables, ...) if is_host else (tables, [])
     return create_model("RigFile", __base__=Sheet, **parts)
 
 
@@ -250,6 +261,8 @@ def _source_of(claim: _ClaimSheet, sheet: Any) -> Source:
 def _check_ports(device: Device, locate: _Locator, above: KeyPath) -> None:
     known: set[str] = set()
     for face_index, face in enumerate(device.faces):
+        if len(face.ports) > MAX_PORTS_A_FACE:
+            raise locate.error((*above, "face", face_index, "ports"), f"more than {MAX_PORTS_A_FACE} ports", "")
         for port_index, port in enumerate(face.ports):
             where = (*above, "face", face_index, "ports", port_index, "id")
             if port.id in known:
@@ -279,6 +292,7 @@ def _load(text: str, locate: _Locator) -> dict[str, Any]:
     """The tables of a file as they stand. Raises: SheetError."""
     if len(text) > LARGEST_SHEET_BYTES:
         raise locate.error((), f"it is longer than {LARGEST_SHEET_BYTES} characters", "")
+    locate.refuse_what_takes_for_ever()
     try:
         return tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
@@ -303,13 +317,13 @@ def _without_union_tags(where: Iterable[str | int]) -> KeyPath:
 
 _KIND_IN_WORDS = {
     "missing": "this is missing",
-    "extra_forbidden": "there is no such key here",
-    "string_type": "this is to be words in quotes",
-    "list_type": "this is to be a list in square brackets",
-    "int_type": 'this is to be a whole number, or "none"',
-    "bool_type": "this is to be true or false",
-    "model_type": "this is to be a table of keys",
-    "string_pattern_mismatch": "this is to be letters, digits and dashes, a letter first",
+    "extra_forbidden": "unknown key",
+    "string_type": "expected a quoted string",
+    "list_type": "expected a list in square brackets",
+    "int_type": 'expected a whole number, or "none"',
+    "bool_type": "expected true or false",
+    "model_type": "expected a table of keys",
+    "string_pattern_mismatch": "expected letters, digits and dashes, a letter first",
 }
 
 
@@ -323,16 +337,64 @@ def _offending(error: Any) -> str:
     return "" if isinstance(value, dict | list) or error["type"] == "missing" else inert(str(value), 80)
 
 
+def _without_comments(text: str) -> tuple[list[str], list[str]]:
+    """The lines without what stands in comments; and without what stands in strings too, where no key can be."""
+    kept, code, inside = [], [], ""
+    for line in text.split("\n"):
+        told, bare, at = [], [], 0
+        while at < len(line):
+            mark = _STRING_MARK.match(line, at)
+            if not inside and line[at] == "#":
+                break
+            if inside and inside.startswith('"') and line[at] == "\\":
+                told.append(line[at : at + 2])
+                at += 2
+            elif mark and inside in ("", mark[0]):
+                inside = "" if inside else mark[0]
+                told.append(mark[0])
+                bare.append(mark[0])
+                at += len(mark[0])
+            else:
+                told.append(line[at])
+                bare.append(" " if inside else line[at])
+                at += 1
+        if len(inside) == 1:
+            inside = ""
+        kept.append("".join(told))
+        code.append("".join(bare))
+    return kept, code
+
+
+_LONG_KEY = re.compile(rf"(?:[A-Za-z0-9_\-\"'\s]{{0,80}}\.){{{MAX_KEY_PARTS}}}")
+_LONG_NUMBER = re.compile(r"[0-9_]{41}")
+_STRING_MARK = re.compile(r"\"\"\"|\'\'\'|\"|\'")
+
+
 class _Locator:
     """Finds the line that a key path stands on. TOML readers keep values, not places, so the text is looked through."""
 
     def __init__(self, text: str, file: str) -> None:
-        self._lines, self._file = text.splitlines(), file
+        self._file = file
+        self._lines, self._code = _without_comments(text)
 
     def error(self, path: KeyPath, why: str, words: str, do: str = "") -> SheetError:
         key_path = "".join(f"[{step + 1}]" if isinstance(step, int) else f".{step}" for step in path).lstrip(".")
         shown = f'"{inert(words, 120)}"' if words else ""
         return SheetError(why, file=self._file, line=self._line(path, words), key_path=key_path, words=shown, do=do)
+
+    def refuse_what_takes_for_ever(self) -> None:
+        """Keys of very many parts, and integers of very many digits, cost the parser far more than they say.
+
+        Raises: SheetError.
+        """
+        for number, line in enumerate(self._code, start=1):
+            if _LONG_KEY.search(line):
+                raise self._at(number, f"a key has more than {MAX_KEY_PARTS} parts")
+            if _LONG_NUMBER.search(line):
+                raise self._at(number, "a number has more than 40 digits")
+
+    def _at(self, line: int, why: str) -> SheetError:
+        return SheetError(why, file=self._file, line=line, key_path="")
 
     def not_toml(self, error: tomllib.TOMLDecodeError) -> SheetError:
         found = re.search(r"line (\d+)", str(error))
@@ -343,7 +405,7 @@ class _Locator:
         start, steps = self._table(path)
         for step, after in zip(steps, (*steps[1:], None), strict=False):
             if isinstance(step, str):
-                start = next((n for n in range(start, len(self._lines)) if self._has_key(self._lines[n], step)), start)
+                start = next((n for n in range(start, len(self._lines)) if self._has_key(self._code[n], step)), start)
             elif isinstance(after, str):
                 start = self._line_of_brace(start, step)
         if words:
@@ -355,9 +417,7 @@ class _Locator:
         if not path:
             return 0, ()
         name, turn = path[0], path[1] if len(path) > 1 and isinstance(path[1], int) else None
-        headers = [
-            n for n, line in enumerate(self._lines) if re.match(rf"\s*\[\[?\s*{re.escape(str(name))}\s*\]", line)
-        ]
+        headers = [n for n, line in enumerate(self._code) if re.match(rf"\s*\[\[?\s*{re.escape(str(name))}\s*\]", line)]
         if (turn or 0) >= len(headers):
             return 0, path
         return headers[turn or 0], path[1:] if turn is None else path[2:]
@@ -365,7 +425,7 @@ class _Locator:
     def _line_of_brace(self, start: int, index: int) -> int:
         """The line of the inline table of that index, counted from a line."""
         for n in range(start, len(self._lines)):
-            index -= self._lines[n].count("{")
+            index -= self._code[n].count("{")
             if index < 0:
                 return n
         return start

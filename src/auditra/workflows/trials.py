@@ -18,13 +18,14 @@ from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.measure.appearance import measure_appearance
 from auditra.workflows.measure.by_hand import measure_by_hand
 from auditra.workflows.measure.display import PICTURE_WITHIN_S, measure_display
-from auditra.workflows.measure.look import NO, THE_EYE, ask_besides, measure_by_looking
+from auditra.workflows.measure.look import THE_EYE, ask_besides, measure_by_looking
 from auditra.workflows.measure.network import measure_network
 from auditra.workflows.measure.power import instruments_answer, measure_power
 from auditra.workflows.measure.rule import measure_length
 from auditra.workflows.measure.session import Session
 from auditra.workflows.measure.storage import measure_storage
 from auditra.workflows.measure.together import measure_together
+from auditra.workflows.measure.waiting import earlier_soak
 from auditra.workflows.measure.warmth import let_cool
 from auditra.workflows.plugging import watch_moves
 from auditra.workflows.ports import Bench, Journal, Watcher
@@ -92,6 +93,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         watch=watcher.progress,
         device_came=any(move.action is Move.PLUG and move.what.gear == DEVICE for move in moves),
         scales=tuple(scale for each in _promises(planned, audit) if (scale := each.scale()) is not None),
+        earlier_soak=earlier_soak(planned, audit),
         looks=tuple(look for each in _promises(planned, audit) if (look := each.look(_spot(planned))) is not None),
         looks_besides=tuple(look for each in _promises(planned, audit) for look in each.looks_besides(_spot(planned))),
         tried_at={each.path.drive.name: each.trial.port for each in audit.trials
@@ -173,14 +175,13 @@ def _require_running(session: Session) -> None:
 
 def _ask_for_picture(session: Session, socket: str) -> None:
     """Where no display can be read back, the person looks. Raises: BenchError where there is no picture."""
-    said = session.bench.person.ask(f"Is there a picture on {socket}? (yes, or no)", "yes")
-    if said.strip().lower() in NO:
+    if not session.ask_yes_or_no(f"Is there a picture on {socket}?"):
         raise _no_picture(session, socket)
 
 
 def _no_picture(session: Session, socket: str) -> BenchError:
-    why = f"{socket} shows no picture, and it is to run beside this"
-    return BenchError(f"trial {session.trial}", why=why, do="See to the display, then start the trial again")
+    why = f"this trial needs a picture on {socket} at the same time, and there is none"
+    return BenchError(f"trial {session.trial}", why=why, do="Check the display, then start the trial again")
 
 
 def facts_of_absence(planned: PlannedTrial, audit: Audit, bench: str) -> Action:

@@ -22,7 +22,7 @@ from auditra.core.judge.rules import (
     works,
     works_when_asked,
 )
-from auditra.core.quantities import WATTS, bit_rate, length_format
+from auditra.core.quantities import WATTS, Dimension, bit_rate, format_for
 from tests.support.audits import number
 
 
@@ -119,7 +119,7 @@ def test_restrictions(taken: Count, direct: Count, verdict: Verdict) -> None:
 )
 def test_sizes_may_be_2_per_cent_off(metres: float, verdict: Verdict) -> None:
     reading = number(Quantity.LENGTH, metres, error=0.0005, grade=Grade.TYPED)
-    assert within("length", reading, 0.15, 0.02, length_format(0.15), Grade.TYPED).verdict is verdict
+    assert within("length", reading, 0.15, 0.02, format_for(Dimension.LENGTH, 0.15), Grade.TYPED).verdict is verdict
 
 
 def test_a_wrong_byte_breaks_unless_the_gear_gives_it_direct_too() -> None:

@@ -71,6 +71,7 @@ class Quantity(StrEnum):
     MARKER = "marker"
     MODE_SENT = "mode sent"
     DESCRIBED = "display description"
+    SOAKED = "time at full load"
 
     @property
     def unit(self) -> str:
@@ -87,6 +88,7 @@ _UNITS = {
     Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
     Quantity.NOISE: "dB", Quantity.CAPACITY: "B", Quantity.TIME_TO_SWITCH: "s", Quantity.OWN_USE: "W",
     Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m", Quantity.OFFERED: "W", Quantity.AGREED: "W",
+    Quantity.SOAKED: "s",
 }  # fmt: skip
 
 

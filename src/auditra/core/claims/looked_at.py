@@ -28,7 +28,7 @@ class Stated(Promise):
     lowest: ClassVar[Grade] = Grade.SEEN
 
     def look(self, spot: str) -> Look:
-        return Look(self.question(spot), Quantity.SEEN_TO_BE, "yes")
+        return Look(self.question(spot), Quantity.SEEN_TO_BE, "yes", grade=self.lowest)
 
     def question(self, spot: str) -> str:
         """What a person is asked."""

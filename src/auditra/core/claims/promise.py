@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any, ClassVar, Self
 
-from auditra.core.audit.reading import Quantity
+from auditra.core.audit.reading import Grade, Quantity
 from auditra.core.audit.rig import Gear
 from auditra.core.audit.trial import Procedure
 from auditra.core.audit.verdict import Part
@@ -54,6 +54,8 @@ class Look:
     hint: str
     dimensions: tuple[Dimension, ...] = ()
     tries: int = 0
+    grade: Grade = Grade.SEEN
+    """What a yes or no is worth: seen by eye, or read off a rule or a page."""
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from auditra.core.audit.reading import Quantity, Reading
 from auditra.core.judge.statistics import estimate
-from auditra.core.quantities import MEGABYTES_A_SECOND, WATTS, Format, bit_rate, bit_rate_format, length_format
+from auditra.core.quantities import Dimension, Format, bit_rate, format_for
 
 
 def reading_in_words(reading: Reading) -> str:
@@ -26,15 +26,12 @@ def reading_in_words(reading: Reading) -> str:
 
 
 def format_of(reading: Reading, near: float) -> Format:
-    """How values of a reading's quantity are told."""
-    match reading.quantity:
-        case Quantity.WRITE | Quantity.READ:
-            return MEGABYTES_A_SECOND
-        case Quantity.SEND | Quantity.RECEIVE | Quantity.SOAK_RATE:
-            return bit_rate_format(near)
-        case Quantity.POWER | Quantity.OFFERED | Quantity.AGREED:
-            return WATTS
-        case Quantity.LENGTH:
-            return length_format(near)
-        case _:
-            return Format(reading.si_unit, 1.0, 1)
+    """How values of a reading's quantity are shown: by its dimension alone, wherever that is."""
+    if reading.quantity in (Quantity.WRITE, Quantity.READ):
+        return format_for(Dimension.BYTE_RATE, near)
+    if reading.si_unit in _DIMENSIONS:
+        return format_for(Dimension(reading.si_unit), near)
+    return Format(reading.si_unit, 1.0, 1)
+
+
+_DIMENSIONS = frozenset(Dimension)

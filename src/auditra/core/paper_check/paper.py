@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Generic, TypeVar
 
-from auditra.core.audit.claim import Claim
+from auditra.core.audit.claim import Claim, Joined
 from auditra.core.audit.device import Device, OwnSupply, Port, Role
 from auditra.core.claims.promise import Promise
 
@@ -43,6 +43,15 @@ class Paper:
     def plainly(self, kind: type[P]) -> tuple[Said[P], ...]:
         """The same without those that are made under a condition."""
         return tuple(each for each in self.said(kind) if not each.claim.conditions)
+
+    @property
+    def one_at_a_time(self) -> tuple[frozenset[str], ...]:
+        """Ports of which just one works at a time, group by group."""
+        return tuple(
+            frozenset(claim.ports)
+            for claim in self.claims
+            if claim.joined is Joined.ONE_AT_A_TIME and not claim.conditions
+        )
 
     def port(self, port_id: str) -> Port | None:
         return self.device.port(port_id)

@@ -35,7 +35,8 @@ def hosts_in_words(
         lines += [Content.styled(message, palette.broken), Content("")]
     found = probes.get(chosen)
     if found is None:
-        lines.append(Content.styled("h asks it what hangs on it; what it says is kept as evidence.", palette.quiet))
+        ask = "Press h to probe this host; the result is kept as evidence."
+        lines.append(Content.styled(ask, palette.quiet))
         return Content("\n").join(lines)
     lines += [heading(inert(host.name, 40), palette, "as it says itself"), Content("")]
     lines += [Content.styled(f"! {inert(words, width - 2)}", palette.partly) for words in unlike_the_rig(host, found)]

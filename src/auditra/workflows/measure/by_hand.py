@@ -7,15 +7,14 @@ from dataclasses import dataclass, replace
 from auditra.core.audit.device import DEVICE
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading
 from auditra.core.audit.rig import Peer
-from auditra.core.audit.setup import MINUTE_S
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.errors import QuantityError
 from auditra.core.links.display import parse_mode
 from auditra.core.quantities import Dimension, parse_typed
-from auditra.workflows.measure.look import NO, THE_EYE, WITNESS, doubt_about
-from auditra.workflows.measure.session import Session
+from auditra.workflows.measure.look import THE_EYE, WITNESS, doubt_about, typed_reading
+from auditra.workflows.measure.session import MAX_TRIES, Session
+from auditra.workflows.measure.waiting import soak_by_hand
 
-_MOST_TRIES = 5
 _RATE = (Dimension.BIT_RATE, Dimension.BYTE_RATE)
 
 
@@ -52,14 +51,13 @@ def measure_by_hand(session: Session) -> Outcome:
     if session.planned.procedure is Procedure.TOGETHER:
         session.bench.person.wait(f"Keep {' and '.join(session.planned.setup.running)} at work at once", 0.0)
         return _each_in_turn(session)
-    if soak_s := session.planned.setup.soaked_s:
-        session.bench.person.wait(f"Keep it at full load for {soak_s / MINUTE_S:.0f} min", soak_s)
     spot = "without the device" if session.planned.port is None else f"at {session.planned.port}"
-    said = session.bench.person.ask(f"Does it come up {spot}? (yes, or no)", "yes").strip().lower()
-    seen = said not in NO
+    seen = session.ask_yes_or_no(f"Does it appear {spot}?")
     session.take(session.reading(Quantity.APPEARED, THE_EYE, Grade.SEEN, count=Count(int(seen), 1)))
     if not seen:
         return Outcome.DID_NOT_APPEAR
+    if session.planned.setup.soaked_s:
+        soak_by_hand(session)
     for wanted in _WANTED[session.planned.procedure]:
         reading = _typed(session, wanted)
         if reading is not None:
@@ -81,27 +79,28 @@ def _each_in_turn(session: Session) -> Outcome:
 
 def _typed(session: Session, wanted: Wanted) -> Reading | None:
     """The value as it was typed; None where there is nothing to say. A doubtful one is kept if typed twice."""
-    question, before = f"{wanted.quantity} at {session.spot}, as read elsewhere (empty for not noted)", ""
-    for _ in range(_MOST_TRIES):
+    asked = f"{wanted.quantity} at {session.spot}, as read elsewhere (leave empty to skip)"
+    question, before = asked, ""
+    for _ in range(MAX_TRIES):
         text = session.bench.person.ask(question, wanted.example).strip()
         if not text:
             return None
         try:
             reading = _reading(session, wanted, text)
         except QuantityError as error:
-            question = f"{error.why}. {error.do}"
+            question = f"{error.why}. {error.do}. {asked}"
             continue
         doubt = doubt_about(session, reading)
         if not doubt or text == before:
             return replace(reading, note=f"questioned: {doubt}" if doubt else "")
-        question, before = f"{doubt} Type it again if it is so, or mend it", text
+        question, before = f"{doubt} Type it again to confirm, or correct it. {asked}", text
     return None
 
 
 def _reading(session: Session, wanted: Wanted, text: str) -> Reading:
-    """Raises: QuantityError. A typed figure is sure to half its last digit."""
+    """Raises: QuantityError."""
     if not wanted.dimensions:
         mode = str(parse_mode(text))
         return session.reading(wanted.quantity, WITNESS, Grade.TYPED, text=mode)
     value, digit = parse_typed(text, *wanted.dimensions)
-    return session.number(wanted.quantity, WITNESS, (value,), grade=Grade.TYPED, resolution=digit)
+    return typed_reading(session, session.number(wanted.quantity, WITNESS, (value,), resolution=digit))

@@ -3,22 +3,22 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from dataclasses import replace
 
 from auditra.core.audit.reading import Count, Grade, Quantity, Reading
 from auditra.core.audit.trial import Outcome
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, QuantityError
+from auditra.core.inert import inert
 from auditra.core.judge.telling import format_of
 from auditra.core.judge.unit_guard import question_range, question_value
 from auditra.core.quantities import parse_typed
-from auditra.workflows.measure.session import Session
+from auditra.workflows.measure.session import MAX_TRIES, NO, YES, Session, neither, power_error_w
 
 WITNESS = "another screen"
 THE_EYE = "the eye"
-YES, NO = ("yes", "y"), ("no", "n", "x")
 _WITHOUT = "And the same without the device, does it work?"
-_MOST_TRIES = 5
 _COUNT = re.compile(r"(\d{1,3})(?:\s*(?:of|/)\s*(\d{1,3}))?")
 
 
@@ -26,10 +26,10 @@ def measure_by_looking(session: Session) -> Outcome:
     """What the person says of the promise. Raises: TrialStopped; BenchError where nothing was said."""
     looks = session.looks
     if not looks:
-        raise BenchError(f"trial {session.trial}", why="nothing is asked about it", do="Mend the claim")
+        raise BenchError(f"trial {session.trial}", why="nothing is asked about it", do="Edit the claim")
     taken = [reading for look in looks for reading in ask(session, look)]
     if not taken:
-        raise BenchError(f"trial {session.trial}", why="nothing was told", do="Start it again when it can be seen")
+        raise BenchError(f"trial {session.trial}", why="no answer was given", do="Start it again when it can be seen")
     for reading in taken:
         session.take(reading)
     return Outcome.COMPLETE
@@ -55,23 +55,55 @@ def _said(session: Session, question: str, look: Look) -> str:
 
 def _number(session: Session, look: Look) -> tuple[Reading, ...]:
     """A figure as it was typed; a doubtful one is kept if typed twice."""
-    question, before = f"{look.question} (empty for not noted)", ""
-    for _ in range(_MOST_TRIES):
+    asked = f"{look.question} (leave empty to skip)"
+    question, before = asked, ""
+    for _ in range(MAX_TRIES):
         text = _said(session, question, look)
         if not text:
             return ()
         try:
             value, digit = parse_typed(text, *look.dimensions)
         except QuantityError as error:
-            question = f"{error.why}. {error.do}"
+            question = f"{error.why}. {error.do}. {asked}"
             continue
         reading = Reading(session.trial, look.quantity, session.spot, WITNESS, Grade.TYPED, (value,), resolution=digit)
         reading = replace(reading, unit="" if reading.si_unit else look.dimensions[0].value)
+        reading = typed_reading(session, reading)
         doubt = doubt_about(session, reading)
         if not doubt or text == before:
             return (replace(reading, note=f"questioned: {doubt}" if doubt else ""),)
-        question, before = f"{doubt} Type it again if it is so, or mend it", text
+        question, before = f"{doubt} Type it again to confirm, or correct it. {asked}", text
     return ()
+
+
+def typed_reading(session: Session, reading: Reading) -> Reading:
+    """A typed figure with the error of the instrument of the rig that it was read from; without one it is sure to half
+    its last digit. Where several could have been read, the least accurate counts.
+
+    An instrument whose error is known makes it a reading of grade 4, even when it was read by eye.
+    """
+    known = [(error, name) for error, name in _errors(session, reading) if error > 0]
+    if not known:
+        return replace(reading, grade=Grade.TYPED)
+    error, name = max(known)
+    return replace(reading, instrument=name, error=error, grade=Grade.READ)
+
+
+def _errors(session: Session, reading: Reading) -> Iterator[tuple[float, str]]:
+    """The limit of error of each instrument that such a figure can be read from, in SI, and its name."""
+    value, rig = max(map(abs, reading.values), default=0.0), session.rig
+    if reading.quantity in (Quantity.CASE_TEMPERATURE, Quantity.AMBIENT_TEMPERATURE):
+        yield from ((each.error_k, each.name) for each in rig.thermometers)
+    if reading.quantity is Quantity.LENGTH:
+        yield from ((each.division_m / 2, each.name) for each in rig.rules)
+    for instrument in (*rig.meters, *rig.loads):
+        if reading.quantity is Quantity.POWER and isinstance(instrument.power_error_percent, float | int):
+            yield power_error_w(instrument, value), instrument.name
+        for each in instrument.accuracy if isinstance(instrument.accuracy, tuple) else ():
+            if each.quantity == reading.quantity:
+                percent = each.error_percent if isinstance(each.error_percent, float | int) else 0.0
+                offset = each.error if isinstance(each.error, float | int) else 0.0
+                yield value * percent / 100 + offset, instrument.name
 
 
 def doubt_about(session: Session, reading: Reading) -> str:
@@ -90,14 +122,13 @@ def _shown(reading: Reading) -> str:
 
 def _yes_or_no(session: Session, look: Look) -> tuple[Reading, ...]:
     question = f"{look.question} (yes, or no)"
-    for _ in range(_MOST_TRIES):
+    for _ in range(MAX_TRIES):
         text = _said(session, question, look).lower()
         if not text:
             return ()
         if text in (*YES, *NO):
-            at = Reading(session.trial, look.quantity, session.spot, THE_EYE, Grade.TYPED, yes=text in YES)
-            return (at,)
-        question = f'"{text[:20]}" is neither: {look.question} (yes, or no)'
+            return (Reading(session.trial, look.quantity, session.spot, THE_EYE, look.grade, yes=text in YES),)
+        question = f"{neither(text)} {look.question} (yes, or no)"
     return ()
 
 
@@ -118,7 +149,8 @@ def _reading(session: Session, quantity: Quantity, count: Count) -> Reading:
 
 
 def _count(session: Session, look: Look, question: str) -> Count | None:
-    for _ in range(_MOST_TRIES):
+    asked = question
+    for _ in range(MAX_TRIES):
         text = _said(session, question, look).lower()
         text = f"{look.tries}" if text in YES else "0" if text in NO else text
         if not text:
@@ -128,5 +160,5 @@ def _count(session: Session, look: Look, question: str) -> Count | None:
             count = Count(int(match[1]), int(match[2] or look.tries))
             if 0 <= count.seen <= count.tries and count.tries:
                 return count
-        question = f'"{text[:20]}" is no count such as {look.hint}. {look.question}'
+        question = f'"{inert(text, 20)}" is no count such as {look.hint}. {asked}'
     return None

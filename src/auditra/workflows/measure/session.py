@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import TypeVar
 
 from auditra.core.audit.device import Device
@@ -13,6 +14,7 @@ from auditra.core.audit.rig import Instrument, Rig
 from auditra.core.audit.trial import Outcome
 from auditra.core.claims.promise import Look, Scale
 from auditra.core.errors import BenchError
+from auditra.core.inert import inert
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.ports import Bench, Links, Progress
 
@@ -20,6 +22,19 @@ Door = TypeVar("Door")
 HOST_WITNESS = "kernel attributes"
 DIRECT_SPOT = "direct"
 """Where a direct reading is taken: at no port of the device."""
+
+
+YES, NO = ("yes", "y"), ("no", "n", "x")
+MAX_TRIES = 5
+"""How often a question is asked again before the trial is given up."""
+
+
+@dataclass(frozen=True)
+class EarlierSoak:
+    """How long a trial that was left had been at full load by then."""
+
+    seconds: float
+    until: datetime
 
 
 @dataclass(frozen=True)
@@ -49,6 +64,9 @@ class Session:
     tried_at: Mapping[str, str] = field(default_factory=dict)
     """The ports at which drives were, by the kernel's name for the place."""
 
+    earlier_soak: EarlierSoak | None = None
+    """What an earlier try of this trial soaked before it was left."""
+
     @property
     def spot(self) -> str:
         return self.planned.port or DIRECT_SPOT
@@ -58,6 +76,19 @@ class Session:
         if door is None:
             raise BenchError(f"the {self.bench.name}", why=f"it has no {words}", do="Use a bench that has one")
         return door
+
+    def ask_yes_or_no(self, question: str) -> bool:
+        """Asked again until it is one of the two, the question always in sight.
+
+        Raises: TrialStopped; BenchError where neither was answered: silence is no answer.
+        """
+        asked = f"{question} (yes, or no)"
+        for _ in range(MAX_TRIES):
+            answer = self.bench.person.ask(asked, "yes").strip().lower()
+            if answer in (*YES, *NO):
+                return answer in YES
+            asked = f"{neither(answer)} {question} (yes, or no)"
+        raise BenchError(f"trial {self.trial}", why="neither yes nor no was answered", do="Start it again")
 
     def wait_for(
         self, look: Callable[[], Door | None], doing: str, within_s: float, every_s: float = 0.25
@@ -105,6 +136,11 @@ class Session:
         self, quantity: Quantity, instrument: str, grade: Grade, *, count: Count | None = None, text: str | None = None
     ) -> Reading:
         return Reading(self.trial, quantity, self.spot, instrument, grade, count=count, text=text)
+
+
+def neither(answer: str) -> str:
+    """What is said of an answer that is neither yes nor no."""
+    return f'"{inert(answer, 20)}" is neither yes nor no.' if answer else "Nothing was answered."
 
 
 def power_error_w(instrument: Instrument, watts: float) -> float:

@@ -8,6 +8,7 @@ from auditra.core.audit.reading import Quantity, Trace
 from auditra.core.audit.rig import Thermometer as ThermometerGear
 from auditra.core.audit.setup import MINUTE_S
 from auditra.workflows.measure.session import Session
+from auditra.workflows.measure.waiting import wait_on_clock
 from auditra.workflows.ports import Progress, Thermometer
 
 CASE, ROOM = "case", "room"
@@ -41,7 +42,7 @@ def let_cool(session: Session) -> None:
     """Wait until the device is cool again, so that heat from before does not pass for a fault. Raises: TrialStopped."""
     clock, door = session.bench.clock, _thermometer(session)[0]
     if door is None:
-        session.bench.person.wait("It comes from a long time at full load; let it cool", _COOLS_UNSEEN_S)
+        wait_on_clock(session, "letting the device cool", _COOLS_UNSEEN_S)
         return
     started = clock.now_s()
     while clock.now_s() - started < COOLS_WITHIN_S and door.case_c() - door.ambient_c() >= COOL_RISE_K:

@@ -116,7 +116,6 @@ class MadeOf(Stated):
     words = "made of"
     example = "made of aluminium"
     on_body = True
-    lowest = Grade.TYPED
     asks = "Is {spot} of {it.material}, as far as can be seen?"
 
     @property
@@ -131,7 +130,6 @@ class HasLockSlot(Stated):
     words, of_many = "has lock slot", "have lock slot"
     example = "has lock slot"
     on_body = True
-    lowest = Grade.TYPED
     asks = "Is there a lock slot on {spot}, and does a lock hold in it?"
 
     @property
@@ -162,7 +160,7 @@ class Counted(Promise):
         return Look(question, Quantity.PORTS, "yes")
 
     def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        return (is_so("ports", taken.last(Quantity.PORTS), Grade.TYPED),)
+        return (is_so("ports", taken.last(Quantity.PORTS), Grade.SEEN),)
 
     @property
     def lacking(self) -> str:

@@ -21,7 +21,6 @@ class ComesWith(Stated):
     words, of_many = "comes with", "come with"
     example = "comes with C to C lead 0.8 m"
     on_body = True
-    lowest = Grade.TYPED
     asks = "Is this in the box: {it.thing}?"
 
     @property

@@ -67,7 +67,10 @@ class Shows(Promise):
 
     def looks_besides(self, spot: str) -> tuple[Look, ...]:
         depth = Look(f"How many bits a sample does the host say that {spot} has?", Quantity.DEPTH, "10 bit", _BITS)
-        words = tuple(Look(f"Does the host say that {spot} is {name}?", name, "yes") for name in self._words_besides)
+        words = tuple(
+            Look(f"Does the host say that {spot} is {name}?", name, "yes", grade=Grade.TYPED)
+            for name in self._words_besides
+        )
         return (depth, *words) if self.depth_bits else words
 
     @property

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from auditra.core.audit.claim import ConditionKind
 from auditra.core.audit.noted import NOT_NOTED
@@ -29,13 +29,28 @@ def _supply_sum(paper: Paper) -> Iterator[Found]:
     if has is None or not out:
         return
     shared = {port for each in paper.said(Shares) for port in each.ports}
-    each_w = [each.promise.watts for each in out for port in each.ports if port not in shared]
+    by_port: dict[str, float] = {}
+    for each in out:
+        for port in each.ports:
+            if port not in shared:
+                by_port[port] = max(by_port.get(port, 0.0), each.promise.watts)
+    each_w = _at_once(by_port, paper.one_at_a_time)
     each_w += [each.promise.watts for each in paper.said(Shares)]
     each_w += [host.promise.watts] if host else []
     if sum(each_w) > has:
         about = (*(each.claim for each in out), *((host.claim,) if host else ()))
         sum_ = f"{watts(each_w)} promised, {has:g} W from the supply"
         yield Found("more is promised than the supply has", sum_, "What falls when all of them are used?", about)
+
+
+def _at_once(by_port: dict[str, float], exclusive: Iterable[frozenset[str]]) -> list[float]:
+    """What ports give at the same time, at most: of those that are one at a time, the one that gives most."""
+    left = dict(by_port)
+    for ports in exclusive:
+        among = sorted((port for port in ports if port in left), key=left.__getitem__)
+        for port in among[:-1]:
+            del left[port]
+    return list(left.values())
 
 
 def _one_output(paper: Paper) -> Iterator[Found]:

@@ -1,0 +1,67 @@
+"""Waiting by the clock: what takes three quarters of an hour is not done because somebody pressed a key."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import datetime
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.reading import Grade, Quantity
+from auditra.core.audit.setup import MINUTE_S
+from auditra.core.audit.trial import Outcome
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.measure.session import EarlierSoak, Session
+from auditra.workflows.ports import Progress
+
+CLOCK = "clock"
+_LOOK_S = 1.0
+
+
+def wait_on_clock(session: Session, doing: str, seconds: float, already_s: float = 0.0) -> float:
+    """Show the time until it is up; how long it was in all, in seconds. Raises: TrialStopped when it is left."""
+    clock = session.bench.clock
+    started = clock.now_s() - already_s
+    while (passed := clock.now_s() - started) < seconds:
+        words = f"{doing}: {passed / MINUTE_S:.0f} of {seconds / MINUTE_S:.0f} min"
+        session.watch(Progress(words, time_s=passed, lasts_s=seconds))
+        clock.sleep(min(_LOOK_S, seconds - passed))
+    return passed
+
+
+def soak_by_hand(session: Session) -> None:
+    """Keep the device at full load for as long as the trial says, and record how long that really was.
+
+    It can be left and resumed: what was soaked by then is recorded too, and counts on when the load was kept up.
+    Raises: TrialStopped.
+    """
+    wanted = session.planned.setup.soaked_s
+    already = _kept_up(session)
+    if not already:
+        session.bench.person.wait(f"Put {session.spot} under full load; the clock starts when that is done", 0.0)
+    clock = session.bench.clock
+    started = clock.now_s() - already
+    try:
+        wait_on_clock(session, f"full load on {session.spot}", wanted, already)
+    finally:
+        soaked = session.number(Quantity.SOAKED, CLOCK, (clock.now_s() - started,), grade=Grade.MEASURED)
+        session.take(replace(soaked, moment=clock.moment()))
+
+
+def _kept_up(session: Session) -> float:
+    """Seconds for which the load has been on since an earlier try of this trial; 0 where it was switched off."""
+    earlier = session.earlier_soak
+    if earlier is None:
+        return 0.0
+    since = max(0.0, (session.bench.clock.moment() - earlier.until).total_seconds())
+    question = f"It was at full load for {earlier.seconds / MINUTE_S:.0f} min. Has the load been on ever since?"
+    return earlier.seconds + since if session.ask_yes_or_no(question) else 0.0
+
+
+def earlier_soak(planned: PlannedTrial, audit: Audit) -> EarlierSoak | None:
+    """What the last try of a trial soaked, where it was left; None where nothing was."""
+    tries = [record for record in audit.trials if record.trial.key == planned.key]
+    if not tries or tries[-1].outcome not in (Outcome.STOPPED, Outcome.FAILED, None):
+        return None
+    soaked = [each for each in tries[-1].readings if each.quantity is Quantity.SOAKED and each.values]
+    until = soaked[-1].moment if soaked else None
+    return EarlierSoak(soaked[-1].values[0], until) if isinstance(until, datetime) else None
