@@ -6,14 +6,20 @@ import os
 import select
 import sys
 from collections.abc import Iterable
-from typing import TYPE_CHECKING, ClassVar
+from functools import partial
+from typing import TYPE_CHECKING, Any, ClassVar
 
+from textual import events
 from textual.app import App, SystemCommand
+from textual.await_complete import AwaitComplete
 from textual.binding import Binding, BindingType
+from textual.command import CommandPalette
 from textual.screen import Screen
+from textual.worker import WorkerFailed
 
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
+from auditra.tui.key_queue import MAX_WAIT_S, KeyQueue
 from auditra.tui.screens.room import RoomyScreen
 from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
@@ -36,9 +42,47 @@ class AuditraApp(App[None]):
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
         self._workshop = workshop
+        self._keys = KeyQueue(super().on_event)
         for palette in PALETTES.values():
             self.register_theme(palette.theme())
         self.theme = DEFAULT_PALETTE
+
+    # Keys and screens
+
+    async def on_event(self, event: events.Event) -> None:
+        if isinstance(event, events.Key) and not event.is_forwarded:
+            await self._keys.put(event)
+        else:
+            await super().on_event(event)
+
+    def push_screen(self, *args: Any, **options: Any) -> Any:
+        pushed = super().push_screen(*args, **options)
+        self._hold_keys()
+        return pushed
+
+    def pop_screen(self) -> AwaitComplete:
+        if len(self.screen_stack) <= 1:  # a screen that was left twice is gone already
+            return AwaitComplete()
+        popped = super().pop_screen()
+        self._hold_keys()
+        return popped
+
+    def _hold_keys(self) -> None:
+        """Until the screen that is on top now has been painted."""
+        self.screen.call_after_refresh(self._keys.release, self._keys.hold())
+
+    def action_command_palette(self) -> None:
+        if not any(isinstance(screen, CommandPalette) for screen in self.screen_stack):
+            from auditra.tui.palette import SafePalette  # loaded once it is wanted
+
+            self.push_screen(SafePalette())
+
+    def _handle_exception(self, error: Exception) -> None:
+        """A worker that failed ends nothing but itself; what was recorded is on disk."""
+        if isinstance(error, WorkerFailed):
+            self._workshop.log("fault in a worker", error.error)
+            return
+        super()._handle_exception(error)
 
     def get_theme_variable_defaults(self) -> dict[str, str]:
         palette = PALETTES[DEFAULT_PALETTE]
@@ -49,6 +93,7 @@ class AuditraApp(App[None]):
         return ShelfScreen(self._workshop)
 
     def on_mount(self) -> None:
+        self.set_interval(MAX_WAIT_S / 2, self._keys.give)  # for what waits on a screen that never came
         if sys.__stdin__ is not None and sys.__stdin__.isatty():
             self.set_interval(_LOOKS_FOR_TERMINAL_S, self._end_without_terminal)
 
@@ -82,7 +127,7 @@ class AuditraApp(App[None]):
         self.theme = names[(names.index(self.theme) + 1) % len(names)] if self.theme in names else DEFAULT_PALETTE
         for screen in self.screen_stack:
             if isinstance(screen, RoomyScreen):
-                screen.show()
+                screen.repaint()
 
     def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
         """The palette of commands: everything that a key does, by its words."""
@@ -91,7 +136,12 @@ class AuditraApp(App[None]):
         yield SystemCommand("Quit", "Leave; everything taken is on disk", self.action_quit)
         for _, words, action in getattr(screen, "keys", ()):
             if "." not in action and action != "no_action":
-                yield SystemCommand(words.capitalize(), "", getattr(screen, f"action_{action}"))
+                yield SystemCommand(words.capitalize(), "", partial(self._run_on, screen, action))
+
+    async def _run_on(self, screen: Screen[object], action: str) -> None:
+        """As its key does: not at all on a screen that has gone meanwhile."""
+        if screen.is_running and screen.is_current:
+            await screen.run_action(action)
 
     def _end_without_terminal(self) -> None:
         """End when the terminal is gone, even where its hang-up signal is ignored. What was taken is on disk."""

@@ -183,7 +183,7 @@ class AuditScreen(ClaimingScreen):
 
     def on_mount(self) -> None:
         self._prepare_next()
-        self.call_after_refresh(self.show)
+        self.call_after_refresh(self.repaint)
 
     # Showing
 
@@ -256,7 +256,7 @@ class AuditScreen(ClaimingScreen):
             self.leave_typing()
         self.query_one(Track).stage = stage
         self._tell("")
-        self.call_after_refresh(self.show)
+        self.call_after_refresh(self.repaint)
 
     def action_neighbour(self, dx: int, dy: int) -> None:
         self.query_one(FacesMap).choose_neighbour(dx, dy)
@@ -270,7 +270,7 @@ class AuditScreen(ClaimingScreen):
             self.query_one(RigStage).next_page()
         elif stage in panels:
             self.query_one(panels[stage]).next_panel()
-            self.call_after_refresh(self.show)
+            self.call_after_refresh(self.repaint)
 
     def action_stop(self) -> None:
         if self.is_typing:
@@ -287,7 +287,7 @@ class AuditScreen(ClaimingScreen):
 
     def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
         """While something is typed, tab is the line's own."""
-        return not (action == "next_panel" and self.is_typing)
+        return super().check_action(action, parameters) and not (action == "next_panel" and self.is_typing)
 
     def action_next_claim(self, step: int) -> None:
         """On the Rig stage the same keys choose a host."""
@@ -321,7 +321,7 @@ class AuditScreen(ClaimingScreen):
         if self.is_measuring:
             self._say("A trial is running; esc stops it.")
         else:
-            self.app.pop_screen()
+            self.leave()
 
     @on(PortChosen)
     def _choose(self, message: PortChosen) -> None:

@@ -11,6 +11,7 @@ from textual.widgets import Static
 
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.tui.renderables.words import heading, verdict_words
+from auditra.tui.screens.room import LeavingScreen
 from auditra.tui.theme import Palette
 from auditra.tui.widgets.lines import palette_of
 
@@ -33,7 +34,7 @@ _WORDS = (
 )
 
 
-class HelpScreen(ModalScreen[None]):
+class HelpScreen(LeavingScreen, ModalScreen[None]):
     """Closes with any key."""
 
     DEFAULT_CSS = """
@@ -56,10 +57,10 @@ class HelpScreen(ModalScreen[None]):
     def on_key(self, event: events.Key) -> None:
         if event.key not in ("up", "down", "pageup", "pagedown"):
             event.stop()
-            self.dismiss()
+            self.leave()
 
     def on_click(self) -> None:
-        self.dismiss()
+        self.leave()
 
 
 def _help(keys: tuple[tuple[str, str, str], ...], palette: Palette) -> Content:

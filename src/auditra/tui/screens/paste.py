@@ -17,6 +17,7 @@ from auditra.core.advert.reader import Proposal, read_text
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
 from auditra.tui.renderables.proposals import Fate, proposals_in_words
+from auditra.tui.screens.room import LeavingScreen
 from auditra.tui.widgets.lines import KeyLine, palette_of
 
 Take = Callable[[str, str], None]
@@ -32,7 +33,7 @@ _CHOOSE_KEYS = (
 )
 
 
-class PasteScreen(ModalScreen[None]):
+class PasteScreen(LeavingScreen, ModalScreen[None]):
     """Text above, proposals below. Its keys wait for those before them: a text is whole before it is read."""
 
     DEFAULT_CSS = """
@@ -56,6 +57,8 @@ class PasteScreen(ModalScreen[None]):
         Binding("down", "choose(1)", show=False),
         Binding("up", "choose(-1)", show=False),
     ]
+
+    NEEDS = (Vertical,)
 
     def __init__(self, take: Take) -> None:
         super().__init__()
@@ -106,11 +109,11 @@ class PasteScreen(ModalScreen[None]):
             return
         self._proposals, self._left, self._at = read.proposals, read.left_over, 0
         self.set_focus(None)
-        self.call_after_refresh(self.show)
+        self.call_after_refresh(self.repaint)
 
     def action_text(self) -> None:
         self.query_one(TextArea).focus()
-        self.call_after_refresh(self.show)
+        self.call_after_refresh(self.repaint)
 
     def action_choose(self, step: int) -> None:
         if self._proposals:
@@ -145,12 +148,12 @@ class PasteScreen(ModalScreen[None]):
         if self.has_class("mends"):
             self._close_line()
         else:
-            self.dismiss()
+            self.leave()
 
     def _close_line(self) -> None:
         self.remove_class("mends")
         self.set_focus(None)
-        self.call_after_refresh(self.show)
+        self.call_after_refresh(self.repaint)
 
     def _write(self, proposal: Proposal, sentence: str) -> bool:
         if self._fates.get(proposal.sentence) is Fate.TAKEN:

@@ -7,7 +7,10 @@ from typing import ClassVar
 from textual.app import App, ComposeResult
 from textual.binding import Binding, BindingType
 from textual.screen import ModalScreen, Screen
+from textual.widget import Widget
 from textual.widgets import Static
+
+from auditra.tui.widgets.lines import KeyLine, TitleLine
 
 LEAST_WIDTH, LEAST_HEIGHT = 60, 18
 
@@ -16,36 +19,59 @@ def _has_room(app: App[object]) -> bool:
     return app.size.width >= LEAST_WIDTH and app.size.height >= LEAST_HEIGHT
 
 
-class RoomyScreen(Screen[None]):
-    """A screen that needs room. Subclasses paint themselves in `show`."""
+class LeavingScreen(Screen[None]):
+    """A screen that is left once, however often its key is pressed, and does nothing while its widgets are not there:
+    they come after it was pushed, and go before it does."""
 
-    def on_resize(self) -> None:
-        if not _has_room(self.app) and self.app.screen is self:
-            self.app.push_screen(NoRoom())
-        self.call_after_refresh(self.show)
+    NEEDS: ClassVar[tuple[type[Widget], ...]] = ()
+    """The widgets without which nothing can be done or shown."""
+    _is_leaving = False
+
+    @property
+    def is_ready(self) -> bool:
+        kinds = {type(each) for each in self.children}
+        return not self._is_leaving and kinds.issuperset(self.NEEDS)
+
+    def leave(self) -> None:
+        if self.is_current and not self._is_leaving:
+            self._is_leaving = True
+            self.dismiss()
+
+    def repaint(self) -> None:
+        """Show everything, where there are widgets to show it."""
+        if self.is_ready:
+            self.show()
 
     def show(self) -> None:
         """Paint everything from what is known."""
 
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        return self.is_ready and super().check_action(action, parameters)
 
-class NoRoom(ModalScreen[None]):
+
+class RoomyScreen(LeavingScreen):
+    """A screen that needs room. Subclasses paint themselves in `show`."""
+
+    NEEDS = (TitleLine, KeyLine)
+
+    def on_resize(self) -> None:
+        if not _has_room(self.app) and self.app.screen is self:
+            self.app.push_screen(NoRoom())
+        self.call_after_refresh(self.repaint)
+
+
+class NoRoom(LeavingScreen, ModalScreen[None]):
     """Goes away by itself once there is room."""
 
     DEFAULT_CSS = "NoRoom { align: center middle; background: $background; } NoRoom Static { width: auto; }"
     BINDINGS: ClassVar[list[BindingType]] = [Binding("q", "app.quit", "quit")]
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._leaving = False
 
     def compose(self) -> ComposeResult:
         yield Static()
 
     def on_resize(self) -> None:
         if _has_room(self.app):
-            if self.is_current and not self._leaving:
-                self._leaving = True
-                self.dismiss()
+            self.leave()
             return
         size = self.app.size
         text = f"{size.width}x{size.height} is too small.\nAuditra needs {LEAST_WIDTH}x{LEAST_HEIGHT},"
