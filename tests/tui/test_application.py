@@ -99,11 +99,11 @@ async def test_did_not_appear_is_one_key_and_undo_takes_it_back(tmp_path: Path) 
         screen = await open_audit(pilot)
         await pilot.press("x")
         assert screen.standing.audit.trials[0].outcome is Outcome.DID_NOT_APPEAR
-        assert "u takes it back" in text_of(screen, "#now-text")
+        assert "Press u to undo" in text_of(screen, "#now-text")
         await pilot.press("u")
         assert screen.standing.audit.trials == ()
         await pilot.press("u")
-        assert "nothing to take back" in text_of(screen, "#now-text")
+        assert "nothing to undo" in text_of(screen, "#now-text")
 
 
 async def test_moves_within_a_trial_are_asked_for(tmp_path: Path) -> None:

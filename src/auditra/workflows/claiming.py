@@ -9,7 +9,7 @@ import re
 from dataclasses import fields, replace
 from typing import Any
 
-from auditra.core.audit.audit import Audit
+from auditra.core.audit.audit import Audit, UnreadableClaim
 from auditra.core.audit.claim import Claim, Source
 from auditra.core.audit.device import BODY, Device, Extra, Face, Port, Price, Role
 from auditra.core.audit.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact, RemarkAnswered
@@ -46,7 +46,7 @@ def claims_made(audit: Audit, sentence: str, source: Source) -> tuple[Fact, ...]
 
 def claim_mended(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]:
     """A claim put otherwise; its source stays. Raises: InputError, ClaimError."""
-    old = _claim(audit, claim_id)
+    old = _recorded(audit, claim_id)
     new = parse_claim(sentence.strip(), claim_id=claim_id, device=old.device)
     _check(audit, new)
     if any(str(each) == str(new) for each in audit.claims if each.id != claim_id):
@@ -56,7 +56,9 @@ def claim_mended(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]
 
 def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
     """Where a claim was seen, when, and the seller's words: ``box 2026-02-20: two sockets``. Raises: InputError."""
-    claim = _claim(audit, claim_id)
+    claim = _recorded(audit, claim_id)
+    if isinstance(claim, UnreadableClaim):
+        raise InputError(f'"{inert(claim.sentence, 80)}"', why="it cannot be read", do="Edit the claim first")
     match = _SOURCE.fullmatch(text.strip())
     if match is None:
         do = "Write it as box 2026-02-20: the seller's words"
@@ -68,7 +70,7 @@ def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
 
 def claim_dropped(audit: Audit, claim_id: str, why: str = "") -> tuple[Fact, ...]:
     """Raises: InputError."""
-    return (ClaimDropped(_claim(audit, claim_id).id, why),)
+    return (ClaimDropped(_recorded(audit, claim_id).id, why),)
 
 
 def remark_answered(audit: Audit, key: str, text: str) -> tuple[Fact, ...]:
@@ -80,8 +82,10 @@ def remark_answered(audit: Audit, key: str, text: str) -> tuple[Fact, ...]:
     return (RemarkAnswered(key, _words(text)),)
 
 
-def _claim(audit: Audit, claim_id: str) -> Claim:
-    found = next((each for each in audit.claims if each.id == claim_id), None)
+def _recorded(audit: Audit, claim_id: str) -> Claim | UnreadableClaim:
+    """A claim, also one that cannot be read: it can be edited and dropped like any other."""
+    recorded: tuple[Claim | UnreadableClaim, ...] = (*audit.claims, *audit.unreadable)
+    found = next((each for each in recorded if each.id == claim_id), None)
     if found is None:
         raise InputError("this claim", why="it is not there any more", do="Choose another")
     return found

@@ -103,6 +103,8 @@ class Audit:
     entries: int = 0
     undoable: tuple[str, ...] = ()
     """Actions in force that can be undone, oldest first."""
+    undoable_facts: tuple[Fact, ...] = ()
+    """The first fact of each of these, by which it is known."""
     unreadable: tuple[UnreadableClaim, ...] = ()
     """Claims that cannot be read; they are not judged."""
 
@@ -128,7 +130,8 @@ class AuditFold:
         self._undoes: dict[str, list[str]] = {}
         self._undone_by: dict[str, list[str]] = {}
         self._undone: set[str] = set()
-        self._undoable: dict[str, None] = {}
+        self._undoable: dict[str, Fact] = {}
+        """The first fact of each action that can be undone."""
         self._beginnings: set[str] = set()
         self._things, self._claims = _Domain(_fold_things), _Domain(_fold_claims)
         self._notes, self._events = _Domain(_only(NoteWritten)), _Domain(_only(EventNoted))
@@ -190,6 +193,7 @@ class AuditFold:
             last_at=self._last_at,
             entries=self._count,
             undoable=tuple(each for each in self._undoable if each not in self._undone),
+            undoable_facts=tuple(fact for each, fact in self._undoable.items() if each not in self._undone),
         )
 
     def _note_undoable(self, entry: Entry) -> None:
@@ -197,7 +201,7 @@ class AuditFold:
             self._beginnings.add(entry.action)
             self._undoable.pop(entry.action, None)
         elif isinstance(entry.fact, _UNDOABLE) and entry.action not in self._beginnings:
-            self._undoable[entry.action] = None
+            self._undoable.setdefault(entry.action, entry.fact)
 
     def _domain_of(self, fact: Fact) -> _Domain[Any]:
         match fact:

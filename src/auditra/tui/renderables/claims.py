@@ -8,7 +8,7 @@ from itertools import groupby, zip_longest
 
 from textual.content import Content
 
-from auditra.core.audit.audit import Audit
+from auditra.core.audit.audit import Audit, UnreadableClaim
 from auditra.core.audit.claim import Claim, Source
 from auditra.core.audit.device import Device, Extra, Role
 from auditra.core.audit.noted import NOT_NOTED
@@ -34,6 +34,16 @@ def in_order(audit: Audit) -> tuple[Claim, ...]:
     return tuple(sorted(audit.claims, key=lambda claim: first[claim.source]))
 
 
+def listed_claims(audit: Audit) -> tuple[Claim | UnreadableClaim, ...]:
+    """Every claim in the order of the list, those that cannot be read at its end."""
+    return (*in_order(audit), *audit.unreadable)
+
+
+def sentence_of(claim: Claim | UnreadableClaim) -> str:
+    """The claim as it is typed."""
+    return claim.sentence if isinstance(claim, UnreadableClaim) else str(claim)
+
+
 def said_and_claimed(
     audit: Audit, judgement: Judgement, chosen: str | None, width: int, palette: Palette
 ) -> tuple[Content, int]:
@@ -43,7 +53,7 @@ def said_and_claimed(
     head = heading("the seller's words", palette)
     gap = " " * max(2, left + 2 - head.cell_length)
     lines = [Content.assemble(head, gap, heading("claims", palette, f"{len(audit.claims)}")), Content("")]
-    if not audit.claims:
+    if not audit.claims and not audit.unreadable:
         lines.append(Content.styled("No claims yet: n types one, such as A1 data 5 Gb/s.", palette.ink))
     at = 0
     for source, claims in groupby(in_order(audit), key=lambda claim: claim.source):
@@ -56,7 +66,20 @@ def said_and_claimed(
         for one, other in zip_longest(words, said, fillvalue=Content("")):
             lines.append(Content.assemble(one, " " * (left + 2 - one.cell_length), other))
         lines.append(Content(""))
+    for unreadable in audit.unreadable:
+        if unreadable.id == chosen:
+            at = len(lines)
+        lines += [*_unreadable_lines(unreadable, unreadable.id == chosen, width, palette), Content("")]
     return Content("\n").join(lines), at
+
+
+def _unreadable_lines(claim: UnreadableClaim, chosen: bool, width: int, palette: Palette) -> Iterator[Content]:
+    """The sentence as it was recorded, why it cannot be read, and what can be done."""
+    sign = ("▸ " if chosen else "  ", palette.accent)
+    yield Content.assemble(sign, ("?  ", palette.unsure), (inert(claim.sentence, max(20, width - 8)), palette.ink))
+    words = f"cannot be read: {inert(claim.why, 200)}. It is not judged; e edits it, d drops it."
+    for line in textwrap.wrap(words, max(20, width - _MARK_WIDTH)):
+        yield Content.styled(" " * _MARK_WIDTH + line, palette.partly)
 
 
 def _words_of(source: Source, width: int, palette: Palette) -> Iterator[Content]:

@@ -207,5 +207,5 @@ def log_panel(log: Sequence[tuple[datetime, str]], palette: Palette, width: int,
     for at, words in log[-max(1, room - 2) :]:
         lines.append(Content.styled(_cut(f"{at:%H:%M:%S}  {words}", width), palette.quiet))
     if not log:
-        lines.append(Content.styled("What is plugged, taken and taken back is written here.", palette.quiet))
+        lines.append(Content.styled("Connections, readings and undos are listed here.", palette.quiet))
     return Content("\n").join(lines)

@@ -18,6 +18,7 @@ from auditra.tui.messages import (
     PortChosen,
     StageChosen,
 )
+from auditra.tui.renderables.actions import action_in_words
 from auditra.tui.renderables.tiles import tiles_of, with_moves, with_typed
 from auditra.tui.screens.claiming import CLAIMS, PAPER, ClaimingScreen
 from auditra.tui.screens.hosting import RIG
@@ -35,6 +36,8 @@ from auditra.workflows.desk import Desk
 from auditra.workflows.workshop import Workshop
 
 SCORE, PUBLISH = 7, 8
+FOLLOWS_EVERY_S = 1.0
+"""How soon a window shows what another one has recorded."""
 _RUN_KEYS = (
     ("enter", "start trial", "start"),
     ("x", "did not appear", "mark_absent"),
@@ -184,6 +187,21 @@ class AuditScreen(ClaimingScreen):
     def on_mount(self) -> None:
         self._prepare_next()
         self.call_after_refresh(self.repaint)
+        self.set_interval(FOLLOWS_EVERY_S, self._follow)
+
+    def _follow(self) -> None:
+        """Show what another window or command has recorded; while a trial runs, that one reads it."""
+        if self.is_measuring or not self.is_ready:
+            return
+        before = self.standing
+        try:
+            after = self._desk.refresh()
+        except AuditraError:
+            return  # what is wrong is said when something is done
+        if after is not before:
+            self.forget_probes()
+            self._prepare_next(keeps_port=True)
+            self._say("Another window or command has changed this audit.")
 
     # Showing
 
@@ -302,14 +320,18 @@ class AuditScreen(ClaimingScreen):
     def action_undo(self) -> None:
         if self.is_measuring:
             return
-        undone: list[str | None] = []
-        if self._change(lambda: undone.append(self._desk.undo(self._clock))):
+        audit = self.standing.audit
+        if not audit.undoable:
+            self._say("There is nothing to undo.")
+            self._tell("There is nothing to undo.")
+            return
+        words = action_in_words(audit.undoable[-1], audit.undoable_facts[-1], audit, self.standing.judgement)
+        if self._change(lambda: self._desk.undo(self._clock)):
             self.forget_probes()
-            words = f"{undone[0]} is taken back" if undone[0] else "There is nothing to take back"
-            self._write_log(self._clock.moment(), words)
+            self._write_log(self._clock.moment(), f"undone: {words}")
             self._prepare_next(keeps_port=self._on_claims or self._on_paper)
-            self._say(f"{words}.")
-            self._tell(f"{words}.")
+            self._say(f"Undone: {words}.")
+            self._tell(f"Undone: {words}.")
 
     def action_publish(self) -> None:
         self.query_one(Track).stage = PUBLISH

@@ -9,15 +9,16 @@ from functools import partial
 from textual import on
 from textual.widgets import Input
 
-from auditra.core.audit.audit import Audit
+from auditra.core.audit.audit import Audit, UnreadableClaim
 from auditra.core.audit.claim import Claim, Source
 from auditra.core.audit.facts import Fact
 from auditra.core.audit.noted import NOT_NOTED
 from auditra.core.claims.completion import Typed, complete
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
+from auditra.core.links.connectors import CONNECTORS
 from auditra.tui.messages import OfferTurned
-from auditra.tui.renderables.claims import in_order
+from auditra.tui.renderables.claims import listed_claims, sentence_of
 from auditra.tui.screens.hosting import HostingScreen
 from auditra.tui.screens.trials import RUN
 from auditra.tui.widgets.faces import Track
@@ -42,19 +43,20 @@ from auditra.workflows.claiming import (
 )
 
 CLAIMS, PAPER = 1, 2
-_CONNECTORS = ("usb-a", "usb-c", "hdmi", "displayport", "rj45", "sd", "microsd", "3.5 mm", "barrel", "button")
 _SOURCES = ("box ", "product page ", "manual ", "label ", "listing ")
 Facts = tuple[Fact, ...]
 
 
 @dataclass(frozen=True)
 class Asked:
-    """What is typed on the line: what it is called, and which facts it makes."""
+    """What is typed on the line: what stands before it, which facts it makes, and what that action is called."""
 
     what: str
     facts: Callable[[Audit, str], Facts]
     offers: Callable[[str], Offers]
     is_claim: bool = False
+    action: str = ""
+    """What it does, such as ``rename A1``; else what is typed."""
     on_run: bool = False
     """It is asked on the Run stage, and not where claims are put down."""
 
@@ -93,10 +95,11 @@ class ClaimingScreen(HostingScreen):
         """Something is being typed on the line of the Claims stage."""
         return self._asked is not None
 
-    def _chosen_claim(self) -> Claim | None:
-        claims = in_order(self.standing.audit)
-        found = next((each for each in claims if each.id == self._claim), None)
-        return found or next((each for each in claims if self._port in each.ports), None) or next(iter(claims), None)
+    def _chosen_claim(self) -> Claim | UnreadableClaim | None:
+        listed = listed_claims(self.standing.audit)
+        found = next((each for each in listed if each.id == self._claim), None)
+        here = (each for each in listed if isinstance(each, Claim) and self._port in each.ports)
+        return found or next(here, None) or next(iter(listed), None)
 
     # Keys
 
@@ -105,12 +108,12 @@ class ClaimingScreen(HostingScreen):
         if self._on_paper:
             self._choose_remark(step)
             return
-        claims, chosen = in_order(self.standing.audit), self._chosen_claim()
-        if self._on_claims and claims and chosen is not None:
-            at = min(len(claims) - 1, max(0, claims.index(chosen) + step))
-            self._claim = claims[at].id
-            if self.standing.audit.device.port(claims[at].port):
-                self._port = claims[at].port
+        listed, chosen = listed_claims(self.standing.audit), self._chosen_claim()
+        if self._on_claims and chosen is not None:
+            turned_to = listed[min(len(listed) - 1, max(0, listed.index(chosen) + step))]
+            self._claim = turned_to.id
+            if isinstance(turned_to, Claim) and self.standing.audit.device.port(turned_to.port):
+                self._port = turned_to.port
             self.show()
 
     def _choose_remark(self, step: int) -> None:
@@ -138,7 +141,7 @@ class ClaimingScreen(HostingScreen):
         chosen = self._chosen_claim()
         if chosen is not None and self._on_claims:
             mend = partial(_mended, chosen.id)
-            self._ask(Asked("claim", mend, self._claim_offers, is_claim=True), str(chosen))
+            self._ask(Asked("claim", mend, self._claim_offers, is_claim=True), sentence_of(chosen))
 
     def action_note_words(self) -> None:
         chosen = self._chosen_claim()
@@ -185,44 +188,50 @@ class ClaimingScreen(HostingScreen):
         chosen = self._chosen_claim()
         if chosen is not None and self._on_claims:
             self._write(
-                lambda audit: claim_dropped(audit, chosen.id), "drop", f'"{chosen}" is dropped; u takes that back.'
+                lambda audit: claim_dropped(audit, chosen.id),
+                "drop",
+                f'"{sentence_of(chosen)}" is dropped; u undoes that.',
             )
 
     def action_new_socket(self) -> None:
         if not self._on_claims:
             return
-        self._ask(Asked("socket", self._added, partial(_beginning_last, _CONNECTORS)), "")
+        self._ask(Asked("socket", self._added, partial(_beginning_last, CONNECTORS), action="new socket"), "")
 
     def action_rename_socket(self) -> None:
         if self._port is not None and self._on_claims:
-            self._ask(Asked(f"{self._port} is", partial(_renamed, self._port), _nothing), self._port)
+            renamed = partial(_renamed, self._port)
+            self._ask(Asked(f"{self._port} is", renamed, _nothing, action=f"rename {self._port}"), self._port)
 
     def action_new_face(self) -> None:
         if not self._on_claims:
             return
-        self._ask(Asked("face", face_added, _nothing), "")
+        self._ask(Asked("face", face_added, _nothing, action="new face"), "")
 
     def action_rename_face(self) -> None:
         if self._port is not None and self._on_claims:
-            self._ask(Asked(f"the face of {self._port} is", partial(_faced, self._port), _nothing), "")
+            faced, action = partial(_faced, self._port), f"rename face of {self._port}"
+            self._ask(Asked(f"the face of {self._port} is", faced, _nothing, action=action), "")
 
     def action_note_device(self) -> None:
         if not self._on_claims:
             return
         words = tuple(f"{each} " for each in KNOWN_WORDS)
-        self._ask(Asked("known", device_noted, partial(_beginning, words)), "")
+        self._ask(Asked("known", device_noted, partial(_beginning, words), action="device details"), "")
 
     def action_move_socket(self, step: int) -> None:
         port = self._port
         if port is not None and self._on_claims:
-            self._write(lambda audit: socket_moved(audit, port, step), "move", f"{port} is moved; u takes that back.")
+            self._write(
+                lambda audit: socket_moved(audit, port, step), f"move {port}", f"{port} is moved; u undoes that."
+            )
 
     def remove_socket(self) -> None:
         """Take the chosen socket off its face, where nothing names it."""
         port = self._port
         if port is not None:
-            removed = f"{port} is taken off; u puts it back."
-            if self._write(lambda audit: socket_removed(audit, port), "remove", removed):
+            removed = f"{port} is removed; u undoes that."
+            if self._write(lambda audit: socket_removed(audit, port), f"remove {port}", removed):
                 self._port = next((each.id for each in self.standing.audit.device.ports()), None)
                 self.show()
 
@@ -295,9 +304,9 @@ class ClaimingScreen(HostingScreen):
             return
         if not text:
             self.leave_typing()
-        elif self._write(lambda audit: asked.facts(audit, text), asked.what.split()[0], ""):
+        elif self._write(lambda audit: asked.facts(audit, text), asked.action or asked.what.split()[0], ""):
             self.leave_typing()
-            self._tell(f"{inert(text, 120)} is written down; u takes it back.")
+            self._tell(f"Recorded: {inert(text, 120)}. Press u to undo.")
 
     def _write(self, facts: Callable[[Audit], Facts], what: str, told: str) -> bool:
         """Facts onto disk, all or none; a refusal is told, and the line stays as it is."""

@@ -157,7 +157,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
 
     def _write(self, proposal: Proposal, sentence: str) -> bool:
         if self._fates.get(proposal.sentence) is Fate.TAKEN:
-            self.show("This one is taken already; u on the Claims stage takes it back.")
+            self.show("This one is accepted already; u on the Claims stage undoes it.")
             return False
         try:
             self._take(sentence, " ".join(proposal.quoted.split()))

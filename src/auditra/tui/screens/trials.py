@@ -117,13 +117,28 @@ class TrialsScreen(RoomyScreen):
         planned = self._live.planned
         if planned is None or self.query_one(Track).stage != RUN:
             return
-        if self.is_measuring:
+        if self.is_measuring and self._has_appeared:
+            self._say("It has appeared already; esc stops the trial, and keeps what was taken.", failed=True)
+        elif self.is_measuring:
             self._absent = planned
             self.action_stop()
-        elif self._change(lambda: self._desk.mark_absent(planned, self._clock)):
+        elif self._change(lambda: self._mark_absent(planned)):
             self._write_log(self._clock.moment(), f"{planned.title}: did not appear")
             self._prepare_next()
-            self._say(f"{planned.title}: did not appear, as seen by eye. u takes it back.")
+            self._say(f"{planned.title}: did not appear (observed). Press u to undo.")
+        else:
+            self._prepare_next()
+            self.show()
+
+    def _mark_absent(self, planned: PlannedTrial) -> None:
+        """Not while another window or command runs trials of this audit. Raises: LibraryBusy, InputError."""
+        with self._workshop.hold(self._desk.name):
+            self._desk.mark_absent(planned, self._clock)
+
+    @property
+    def _has_appeared(self) -> bool:
+        """What is tried came up, or was measured already: then it is there."""
+        return any(reading.count is None or reading.count.seen for reading in self._live.readings)
 
     @property
     def _clock(self) -> Clock:
@@ -254,7 +269,9 @@ class TrialsScreen(RoomyScreen):
         if done.planned is not None and done.planned.port is not None:
             self._port = done.planned.port
         absent, self._absent = self._absent, None
-        if absent is not None:
+        if absent is not None and any(each.count is None or each.count.seen for each in done.readings):
+            words = f"{title}: it appeared while it was being stopped. What was taken is kept."
+        elif absent is not None:
             self._live.planned = absent
             self.action_mark_absent()
             return

@@ -1,0 +1,51 @@
+"""What an action did, in words: for the log, and for what was undone."""
+
+from __future__ import annotations
+
+from auditra.core.audit.audit import Audit
+from auditra.core.audit.facts import (
+    ClaimDropped,
+    ClaimMade,
+    ClaimMended,
+    EvidenceKept,
+    Fact,
+    NoteWritten,
+    RemarkAnswered,
+    TrialBegun,
+)
+from auditra.core.inert import inert
+from auditra.core.judge.judgement import Judgement
+
+MAX_WORDS = 60
+
+
+def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement) -> str:
+    """``trial A1 write and read back``, ``new claim "A1 feeds 0.9 A"``, ``rename A1``; never an internal id."""
+    match first:
+        case TrialBegun(trial):
+            planned = judgement.sheet.trial(trial.key)
+            return f"trial {trial.id}, {inert(planned.title, MAX_WORDS) if planned else _place(trial.port)}"
+        case NoteWritten(text):
+            return f'note "{inert(text, MAX_WORDS)}"'
+        case ClaimMade(_, sentence):
+            return f'new claim "{inert(sentence, MAX_WORDS)}"'
+        case ClaimMended(_, sentence) if action.startswith(("claim", "words")):
+            return f'edit of "{inert(sentence, MAX_WORDS)}"'
+        case ClaimDropped():
+            return "dropping a claim"
+        case RemarkAnswered(_, note):
+            return f'answer "{inert(note, MAX_WORDS)}"'
+        case EvidenceKept(_, name):
+            return f"file {inert(name, MAX_WORDS)}"
+        case _:
+            return _named(action)
+
+
+def _named(action: str) -> str:
+    """Actions on the device are named for what they do, with their number in the journal behind."""
+    words, _, number = action.rpartition(" ")
+    return inert(words if number.isdecimal() and words else action, MAX_WORDS)
+
+
+def _place(port: str | None) -> str:
+    return "direct" if port is None else inert(port, 20)
