@@ -32,8 +32,8 @@ class MemoryJournal:
     def read(self) -> tuple[Audit, Head]:
         return self.known.fold.audit(), Head(len(self.kept), "")
 
-    def has_grown(self) -> bool:
-        return True
+    def has_grown(self, since: Head) -> bool:
+        return len(self.kept) > since.entries
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:
         for fact in facts:

@@ -57,10 +57,10 @@ class StoredJournal:
             self._catch_up(db)
             return tuple(self._entries)
 
-    def has_grown(self) -> bool:
-        """Whether there is more on disk than was read. Raises: StoreError."""
+    def has_grown(self, since: Head) -> bool:
+        """Whether there is more on disk than was known then. Raises: StoreError."""
         with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
-            return bool(self._row(db).head != self._head.link)
+            return bool(self._row(db).head != since.link)
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:
         """Put facts on disk, all or none.
@@ -114,17 +114,18 @@ class StoredJournal:
 
     def _catch_up(self, db: Connection) -> None:
         """Read what came since. Raises: JournalDamaged."""
+        noted = None if self._entries else self.witness.read()  # first: what is read afterwards is never behind it
         audit = self._row(db)
         if audit.head == self._head.link and audit.entries == self._head.entries:
             return
-        first = not self._entries
+        wanted = {"audit_id": audit.id, "seen": self._head.entries, "up_to": audit.entries}
         try:
-            for row in db.execute(ENTRIES_AFTER, {"audit_id": audit.id, "seen": self._head.entries}):
+            for row in db.execute(ENTRIES_AFTER, wanted):
                 self._take_row(row)
             if self._head.link != audit.head:
                 raise self._damaged("entries at its end are missing")
-            if first:
-                self._check_witness()
+            if noted is not None:
+                self._check_witness(*noted)
         except JournalDamaged:
             self._forget()
             raise
@@ -146,12 +147,8 @@ class StoredJournal:
         self._entries.append(entry)
         self._head = Head(entry.number, link)
 
-    def _check_witness(self) -> None:
+    def _check_witness(self, number: int, link: str) -> None:
         """Raises: JournalDamaged where the chain is whole, and is not the one that was written here."""
-        noted = self.witness.read()
-        if noted is None:
-            return
-        number, link = noted
         if self.link_of(number) != link:
             why = f"its chain is whole, but entry {number} is not the one that {self.witness.file} noted"
             do = f"{_RESTORE}; where this is a restored copy already, delete that file"

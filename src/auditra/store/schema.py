@@ -47,7 +47,11 @@ AUDIT_BY_NAME = select(AUDITS).where(AUDITS.c.name == bindparam("audit_name"))
 ADD_AUDIT = insert(AUDITS)
 ENTRIES_AFTER = (
     select(ENTRIES)
-    .where(ENTRIES.c.audit == bindparam("audit_id"), ENTRIES.c.number > bindparam("seen"))
+    .where(
+        ENTRIES.c.audit == bindparam("audit_id"),
+        ENTRIES.c.number > bindparam("seen"),
+        ENTRIES.c.number <= bindparam("up_to"),
+    )
     .order_by(ENTRIES.c.number)
 )
 ADD_ENTRIES = insert(ENTRIES)

@@ -28,11 +28,11 @@ class Desk:
 
     def __init__(self, name: str, journal: Journal, profile: Profile) -> None:
         self.name, self.profile, self._journal = name, profile, journal
-        self.standing = self._judged(journal.read()[0])
+        self._stand()
 
     def refresh(self) -> Standing:
         """Read what came since, also from another process; nothing is judged again where nothing came."""
-        if self._journal.has_grown():
+        if self._journal.has_grown(self._head):
             self._stand()
         return self.standing
 
@@ -117,7 +117,8 @@ class Desk:
         return last
 
     def _stand(self) -> Standing:
-        self.standing = self._judged(self._journal.read()[0])
+        audit, self._head = self._journal.read()
+        self.standing = self._judged(audit)
         return self.standing
 
     def _judged(self, audit: Audit) -> Standing:

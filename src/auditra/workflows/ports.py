@@ -283,8 +283,8 @@ class Journal(Protocol):
         """The audit that the facts on disk make, and how far they go; only new ones are read and folded."""
         ...
 
-    def has_grown(self) -> bool:
-        """Whether there is more on disk than was read."""
+    def has_grown(self, since: Head) -> bool:
+        """Whether there is more on disk than was known then."""
         ...
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:

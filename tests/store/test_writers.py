@@ -1,0 +1,165 @@
+"""Several windows and commands on one audit: nothing is overwritten, no id is given twice, the chain stays whole."""
+
+from __future__ import annotations
+
+import random
+import threading
+from collections.abc import Iterator
+from dataclasses import replace
+from functools import partial
+from pathlib import Path
+
+import pytest
+
+from auditra.bench.clock import SystemClock
+from auditra.core.audit.audit import fold_audit
+from auditra.core.audit.claim import Source
+from auditra.core.audit.device import Device
+from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, NoteWritten, TrialBegun, Undone
+from auditra.core.errors import FactRefused, InputError, JournalDamaged, StaleHead
+from auditra.store.demos import DEMOS
+from auditra.store.library import Library
+from auditra.workflows.claiming import claims_made, socket_renamed
+from auditra.workflows.desk import Desk
+from auditra.workflows.recording import record_action
+from auditra.workflows.trials import facts_of_absence
+from tests.support.audits import BEGIN, PROFILE
+
+CLOCK = SystemClock()
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    library = Library(tmp_path)
+    library.create("OP-6", DEMOS[0].facts(), BEGIN)
+    library.close()
+    return tmp_path
+
+
+def window(folder: Path) -> Desk:
+    """A desk as its own process would have it: on a library of its own."""
+    return Desk("OP-6", Library(folder).journal("OP-6"), PROFILE)
+
+
+def claim(desk: Desk, sentence: str) -> None:
+    desk.write(lambda audit: claims_made(audit, sentence, Source("box")), "claim", CLOCK)
+
+
+def sentences(desk: Desk) -> list[str]:
+    return [str(each) for each in desk.refresh().audit.claims]
+
+
+def test_two_windows_that_read_the_same_both_keep_their_claims(folder: Path) -> None:
+    one, other = window(folder), window(folder)
+    claim(one, "A1 gives 4.5 W")
+    claim(other, "A2 gives 4.5 W")
+    assert sentences(one)[-2:] == sentences(other)[-2:] == ["A1 gives 4.5 W", "A2 gives 4.5 W"]
+    ids = [each.id for each in one.standing.audit.claims]
+    assert len(ids) == len(set(ids))
+
+
+def test_one_undo_takes_one_note_the_one_that_its_window_has_shown(folder: Path) -> None:
+    one, other = window(folder), window(folder)
+    one.write_note("from the left", None, CLOCK)
+    other.write_note("from the right", None, CLOCK)
+    one.undo(CLOCK)
+    assert [note.text for note in one.standing.audit.notes] == ["from the right"]
+    stale = window(folder)
+    other.undo(CLOCK)
+    with pytest.raises(InputError, match="undone it already"):
+        stale.undo(CLOCK)
+
+
+def test_a_trial_that_another_window_has_marked_is_not_marked_again(folder: Path) -> None:
+    one, other = window(folder), window(folder)
+    planned = one.standing.judgement.to_do[0]
+    for _ in range(3):
+        one.mark_absent(planned, CLOCK)
+    with pytest.raises(InputError, match="has done it meanwhile"):
+        other.mark_absent(planned, CLOCK)
+    assert [record.trial.id for record in other.refresh().audit.trials] == ["T1", "T2", "T3"]
+
+
+def test_a_stale_head_is_refused_and_writes_nothing(folder: Path) -> None:
+    one, other = Library(folder).journal("OP-6"), Library(folder).journal("OP-6")
+    _, seen = one.read()
+    other.append([NoteWritten("meanwhile")], action="n1", at=BEGIN)
+    with pytest.raises(StaleHead):
+        one.append([NoteWritten("late")], action="n2", at=BEGIN, after=seen)
+    assert [note.text for note in one.read()[0].notes] == ["meanwhile"]
+
+
+def test_what_does_not_fit_is_refused_on_every_append_and_nothing_of_it_stays(folder: Path) -> None:
+    journal = Library(folder).journal("OP-6")
+    facts = (NoteWritten("first"), NoteWritten("on a socket that is not there", "Z9"))
+    with pytest.raises(FactRefused, match="no device has a port Z9"):
+        journal.append(facts, action="n1", at=BEGIN)
+    with pytest.raises(FactRefused, match="no action"):
+        journal.append([Undone("n1")], action="u1", at=BEGIN)
+    assert journal.read()[0].notes == ()
+    assert len(journal.entries()) == len(DEMOS[0].facts())
+
+
+def test_many_writers_at_once_lose_nothing_and_give_no_id_twice(folder: Path) -> None:
+    def write(who: int) -> None:
+        own, chance = window(folder), random.Random(who)
+        for n in range(8):
+            if chance.random() < 0.5:
+                own.write_note(f"{who}/{n}", None, CLOCK)
+            else:
+                planned = own.refresh().judgement.sheet.trials[0]
+                made = partial(facts_of_absence, replace(planned, key=f"extra {who}/{n}"), bench="simulated bench")
+                record_action(made, own._journal, CLOCK)
+
+    writers = [threading.Thread(target=write, args=(who,)) for who in range(4)]
+    for each in writers:
+        each.start()
+    for each in writers:
+        each.join()
+    entries = Library(folder).journal("OP-6").entries()
+    trials = [entry.fact.trial.id for entry in entries if isinstance(entry.fact, TrialBegun)]
+    notes = fold_audit("OP-6", entries).notes
+    assert len(trials) + len(notes) == 32
+    assert len(set(trials)) == len(trials)
+
+
+def test_a_renamed_socket_takes_its_claims_along_by_value_and_the_audit_opens(folder: Path) -> None:
+    """An ampere is no socket, however the socket is called."""
+    desk = window(folder)
+    device = desk.standing.audit.device
+    letter = replace(device.faces[0].ports[0], id="A")
+    face = replace(device.faces[0], ports=(letter, *device.faces[0].ports[1:]))
+    journal = Library(folder).create(
+        "amperes", [*_with_device(replace(device, faces=(face, *device.faces[1:])))], BEGIN
+    )
+    amperes = Desk("amperes", journal, PROFILE)
+    claim(amperes, "A feeds 0.9 A while A2 feeds 0.9 A")
+    amperes.write(lambda audit: socket_renamed(audit, "A", "A9"), "rename A", CLOCK)
+    amperes.write(lambda audit: socket_renamed(audit, "A2", "V5"), "rename A2", CLOCK)
+    assert "A9 feeds 0.9 A while V5 feeds 0.9 A" in [str(each) for each in amperes.standing.audit.claims]
+    again = Desk("amperes", Library(folder).journal("amperes"), PROFILE)
+    assert again.standing.audit.unreadable == ()
+
+
+def _with_device(device: Device) -> Iterator[Fact]:
+    for fact in DEMOS[0].facts():
+        if isinstance(fact, DeviceNoted):
+            yield DeviceNoted(device)
+        elif not isinstance(fact, ClaimMade):
+            yield fact
+
+
+def test_a_forged_tail_with_its_head_is_caught_by_the_second_witness(folder: Path) -> None:
+    """Whoever can write the database can chain it again; the file beside it then says otherwise."""
+    journal = Library(folder).journal("OP-6")
+    for n in range(3):
+        journal.append([NoteWritten(f"note {n}")], action=f"n{n}", at=BEGIN)
+    entries = journal.entries()
+    elsewhere = Library(folder / "forger")
+    elsewhere.restore("OP-6", [*entries[:-1], replace(entries[-1], fact=NoteWritten("all is well"))])
+    elsewhere.close()
+    (folder / "forger" / "library.sqlite").replace(folder / "library.sqlite")
+    for left in ("library.sqlite-wal", "library.sqlite-shm"):
+        (folder / left).unlink(missing_ok=True)
+    with pytest.raises(JournalDamaged, match="its chain is whole, but"):
+        Library(folder).journal("OP-6").read()
