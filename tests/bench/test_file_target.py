@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import mmap
 import os
+import shutil
 from pathlib import Path
 
 import pytest
 
-from auditra.bench.storage import FILE, FOLDER_PREFIX, FileTarget
+from auditra.bench.storage import FileTarget
+from auditra.bench.trial_folder import DATA, MARKER, PREFIX, Leftover, TrialFolder, leftovers, remove_leftover
 from auditra.core.errors import TargetError
 
 BLOCK = 1 << 20
@@ -54,10 +56,10 @@ def test_a_folder_that_is_not_there_is_told(tmp_path: Path) -> None:
 def test_a_file_system_without_direct_io_is_used_all_the_same(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     really_open = os.open
 
-    def no_direct(path: Path, flags: int, mode: int = 0o777) -> int:
+    def no_direct(path: Path, flags: int, mode: int = 0o777, *, dir_fd: int | None = None) -> int:
         if flags & os.O_DIRECT:
             raise OSError(22, "Invalid argument")
-        return really_open(path, flags, mode)
+        return really_open(path, flags, mode, dir_fd=dir_fd)
 
     monkeypatch.setattr(os, "open", no_direct)
     target = FileTarget(tmp_path, BLOCK)
@@ -82,16 +84,67 @@ def test_a_drive_that_vanishes_in_mid_run_is_told_and_closing_it_is_harmless(
     target.close()
 
 
-def test_what_a_killed_trial_left_behind_is_removed_and_what_a_running_one_holds_is_not(tmp_path: Path) -> None:
-    left = tmp_path / f"{FOLDER_PREFIX}killed"
-    left.mkdir()
-    (left / FILE).write_text("left behind")
+def leave_behind(place: Path) -> Path:
+    """What a trial leaves that was killed: its folder, marker and data."""
+    folder = TrialFolder(place)
+    file, _ = folder.open_data()
+    os.ftruncate(file, BLOCK)
+    os.close(file)
+    os.close(folder.handle)
+    return folder.path
+
+
+def test_what_a_killed_trial_left_is_known_and_removed_by_name_and_what_a_running_one_holds_is_not(
+    tmp_path: Path,
+) -> None:
+    left = leave_behind(tmp_path)
     running = FileTarget(tmp_path, BLOCK)
-    second = FileTarget(tmp_path, BLOCK)
+    (found,) = leftovers(tmp_path)
+    assert (found.path, found.size_bytes) == (left, BLOCK)
+    assert left.exists()
+    assert remove_leftover(found)
     assert not left.exists()
-    assert len(list(tmp_path.iterdir())) == 2
+    assert len(list(tmp_path.iterdir())) == 1
     running.close()
-    second.close()
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_a_reviewers_own_folders_are_never_taken_for_ours(tmp_path: Path) -> None:
+    """By its name alone nothing is ours: not his folder, not a marker of another name, not one with more in it."""
+    own = tmp_path / f"{PREFIX}holiday"
+    own.mkdir()
+    (own / DATA).write_text("his film")
+    copied = tmp_path / f"{PREFIX}copied"
+    shutil.copytree(leave_behind(tmp_path), copied)
+    richer = leave_behind(tmp_path)
+    (richer / "notes.txt").write_text("his notes")
+    assert [each.path for each in leftovers(tmp_path)] != []
+    ours = {each.path for each in leftovers(tmp_path)}
+    assert ours.isdisjoint({own, copied, richer})
+    for each in (own, copied, richer):
+        assert not remove_leftover(Leftover(each, 0))
+    FileTarget(tmp_path, BLOCK).close()
+    assert (own / DATA).read_text() == "his film"
+    assert (copied / DATA).exists()
+    assert (richer / "notes.txt").exists()
+
+
+def test_no_link_is_followed_out_of_the_drive(tmp_path: Path) -> None:
+    outside, drive = tmp_path / "outside", tmp_path / "drive"
+    outside.mkdir()
+    drive.mkdir()
+    (outside / DATA).write_text("his film")
+    (drive / f"{PREFIX}link").symlink_to(outside)
+    dangerous = leave_behind(drive)
+    (dangerous / DATA).unlink()
+    (dangerous / DATA).symlink_to(outside / DATA)
+    marked = leave_behind(outside)
+    (drive / marked.name).symlink_to(marked)
+    for left in leftovers(drive):
+        remove_leftover(left)
+    FileTarget(drive, BLOCK).close()
+    assert (outside / DATA).read_text() == "his film"
+    assert (marked / MARKER).exists()
 
 
 def test_a_folder_that_moved_to_another_drive_since_it_was_traced_is_refused(tmp_path: Path) -> None:

@@ -2,21 +2,28 @@
 
 from __future__ import annotations
 
+import resource
 import socketserver
 import threading
+import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
+from dataclasses import replace
 
 import pytest
 
-from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
+from auditra.bench.scpi import ScpiInstrument, ScpiLoad, Session, open_socket
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.bench.simulated.scpi_server import LOOPBACK, serve
+from auditra.core.audit.device import Face, Port, Role
+from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
 from auditra.core.audit.trial import Outcome
 from auditra.core.errors import InstrumentError
 from auditra.core.simulate.scpi import SimulatedInstrument
+from auditra.workflows.desk import Desk
 from auditra.workflows.ports import Bench
-from tests.support.benches import Onlooker, desk_with
+from tests.support.audits import HUB, PROFILE, audit_of, galley, judged
+from tests.support.benches import MemoryJournal, Onlooker, desk_with, run_all
 
 
 class Server(socketserver.ThreadingTCPServer):
@@ -129,3 +136,106 @@ def test_a_meter_that_falls_silent_spoils_one_trial_which_can_be_repeated() -> N
         assert (record.outcome, record.readings) == (Outcome.FAILED, ())
         assert planned.key in [each.key for each in desk.standing.judgement.to_do]
         assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+
+
+@contextmanager
+def stream_without_end(piece: bytes) -> Iterator[int]:
+    """Something on a socket that answers each query with a stream that never ends a line."""
+
+    class Talk(socketserver.BaseRequestHandler):
+        def handle(self) -> None:
+            with suppress(OSError):
+                while self.request.recv(100):
+                    while True:
+                        self.request.sendall(piece)
+
+    with Server((LOOPBACK, 0), Talk) as server:
+        threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.02}, daemon=True).start()
+        try:
+            yield server.server_address[1]
+        finally:
+            server.shutdown()
+
+
+def test_a_stream_without_an_end_is_given_up_before_it_fills_the_memory() -> None:
+    with stream_without_end(b"9" * 65536) as port:
+        begun, before = time.monotonic(), resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+        with pytest.raises(InstrumentError, match="no answer"):
+            ScpiInstrument("meter", "here", lambda: open_socket("meter", LOOPBACK, port, timeout_s=0.5))
+        assert time.monotonic() - begun < 5
+        assert resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before < 50_000
+
+
+def test_a_line_that_dropped_is_joined_again_for_the_next_message() -> None:
+    simulated = SimulatedInstrument("Maker,METER,0,1", lambda: (5.0, 0.9))
+    lines: list[Session] = []
+    with serve(simulated) as port:
+
+        def open_session() -> Session:
+            lines.append(open_socket("meter", LOOPBACK, port))
+            return lines[-1]
+
+        with ScpiInstrument("meter", LOOPBACK, open_session) as meter:
+            lines[-1].close()
+            with pytest.raises(InstrumentError, match="no answer"):
+                meter.measure()
+            assert meter.measure().volts == pytest.approx(5.0)
+    assert len(lines) == 2
+
+
+class FailsOnce:
+    """A line on which one message is lost."""
+
+    def __init__(self, simulated: SimulatedInstrument, lost: str) -> None:
+        self._simulated, self._lost = simulated, lost
+
+    def query(self, message: str) -> str:
+        answer = self._simulated.answer(message)
+        if self._lost and self._lost in message:
+            self._lost = ""
+            raise TimeoutError(message)
+        return answer or ""
+
+    def write(self, message: str) -> None:
+        self._simulated.answer(message)
+
+    def close(self) -> None:
+        return None
+
+
+@pytest.mark.parametrize("lost", ["INPut ON", "SOURce:CURRent 0.0000", "SOURce:CURRent 0.3", "MEASure:VOLTage?"])
+def test_the_load_is_off_however_a_trial_ends(lost: str) -> None:
+    """Also where the load took the command, and just its answer was lost."""
+    desk, on = desk_with("A1 gives 4.5 W"), [False]
+
+    def switch(is_on: bool) -> None:
+        on[0] = is_on
+
+    simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, 0.3), lambda amperes: None, switch)
+    planned = next(each for each in desk.standing.judgement.sheet.trials if each.port == "A1")
+    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
+        load = ScpiLoad("load", "here", lambda: FailsOnce(simulated, lost))
+        with pytest.raises(InstrumentError), load:
+            desk.run(planned, replace(bench, loads={"load": load}), Onlooker())
+        assert on == [False]
+
+
+def test_the_load_of_the_set_up_is_read_not_the_first_of_the_rig() -> None:
+    """A second load and meter of the rig take no part; each reading names the one that was read."""
+    rig = galley()
+    spare_load, spare_meter = replace(rig.loads[0], id="spare", name="spare load", connector="hdmi"), replace(
+        rig.meters[0], id="spare-meter", name="spare meter", connector="barrel"
+    )  # fmt: skip
+    wider = replace(rig, loads=(spare_load, *rig.loads), meters=(spare_meter, *rig.meters))
+    facts: list[Fact] = [DeviceNoted(HUB), RigNoted(wider), ClaimMade("claim1", "P1 takes 90 W"), ClaimMade("c2", "A1 gives 4 W")]
+    desk = Desk("test", MemoryJournal(facts), PROFILE)
+    run_all(desk)
+    named = {r.instrument for record in desk.standing.audit.trials for r in record.readings if r.quantity == "power"}
+    assert named == {"load", "meter"}
+    assert all(each.verdict.decided for each in desk.standing.judgement.claims)
+
+
+def test_a_meter_is_planned_only_where_its_connector_fits() -> None:
+    inlet = replace(HUB, faces=(*HUB.faces, Face("back", (Port("DC", "barrel", Role.INLET),))))
+    audit = audit_of("DC takes 90 W", device=inlet)
+    assert not [trial for trial in judged(audit).sheet.trials if "meter" in str(trial.setup) and trial.port == "DC"]

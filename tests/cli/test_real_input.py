@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import json
 import os
+import signal
 import subprocess
 import sys
+import time
 from importlib import resources
 from pathlib import Path
 
@@ -47,6 +49,21 @@ def test_a_direct_trial_on_a_folder_is_measured_and_the_inner_disk_is_refused_fo
     told = json.loads(auditra(begun, "judge", "quay", "--json").stdout)
     assert [each["trial"] for each in told["set_aside"]] == ["T2"]
     assert told["bench"] == "live bench"
+
+
+@pytest.mark.parametrize("ending", [signal.SIGTERM, signal.SIGHUP, signal.SIGINT])
+def test_a_trial_that_is_ended_by_a_signal_leaves_nothing_on_the_drive(begun: Path, ending: signal.Signals) -> None:
+    (begun / "disk").mkdir()
+    places = {"AUDITRA_LIBRARY": str(begun / "library"), "XDG_STATE_HOME": str(begun / "state")}
+    words = ("trial", "quay", "direct", "--path", "disk", "--gear", "fast-ssd", "--size", "200MB")
+    command = [sys.executable, "-m", "auditra", *words]
+    trial = subprocess.Popen(command, env=os.environ | places, cwd=begun, stdout=subprocess.DEVNULL)
+    deadline = time.monotonic() + 20
+    while not list((begun / "disk").glob("*/data.bin")) and time.monotonic() < deadline:
+        time.sleep(0.01)
+    trial.send_signal(ending)
+    assert trial.wait(20) == 128 + ending
+    assert list((begun / "disk").iterdir()) == []
 
 
 def test_typed_readings_are_asked_for_at_the_terminal(begun: Path) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -10,6 +11,7 @@ import pytest
 
 from auditra.bench import storage
 from auditra.bench.live import open_live_bench
+from auditra.bench.trial_folder import TrialFolder
 from auditra.core.audit.bench import LIVE_BENCH
 from auditra.core.audit.facts import BenchNoted, ClaimMade, DeviceNoted, PathTraced, RigNoted
 from auditra.core.audit.reading import Grade, Quantity, Reading
@@ -353,3 +355,28 @@ def test_a_card_is_proved_too_the_inner_disk_does_not_pass_for_a_slot_and_nothin
         assert desk.run(trial, bench, Onlooker()) is Outcome.DID_NOT_APPEAR
     assert len(person.asked) == 2
     assert desk.standing.audit.trials[1].path is not None
+
+
+def test_what_an_earlier_trial_left_is_removed_only_where_the_reviewer_says_so(folder: Path, tmp_path: Path) -> None:
+    desk, machine = desk_of("A1 data 5 Gb/s"), machine_with(folder, tmp_path / "host", *THROUGH)
+    left = TrialFolder(folder)
+    os.close(left.handle)
+    keeps = Reviewer(["no"])
+    assert run(desk, "A1/", machine, keeps, folder) is Outcome.COMPLETE
+    assert left.path.name in keeps.asked[0]
+    assert left.path.exists()
+    assert run(desk, "A1/", machine, Reviewer(["yes"]), folder) is Outcome.COMPLETE
+    assert not left.path.exists()
+
+
+def test_a_drive_is_not_nearly_filled_without_asking(
+    folder: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    desk, machine = desk_of("A1 data 5 Gb/s"), machine_with(folder, tmp_path / "host", *THROUGH)
+    monkeypatch.setattr("auditra.bench.live.free_bytes", lambda _: SIZE * 3 // 2)
+    person = Reviewer(["no"])
+    with pytest.raises(TargetError, match="nearly full"):
+        run(desk, "A1/", machine, person, folder)
+    assert "4.194 MB" in person.asked[0]
+    assert "6.291 MB are free" in person.asked[0]
+    assert run(desk, "A1/", machine, Reviewer(["yes"]), folder) is Outcome.COMPLETE

@@ -14,16 +14,20 @@ from auditra.bench.kernel.modes import CARDS, open_modes
 from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.path import MOUNTS, SYS, device_of, mounted_below, trace_folder
 from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
-from auditra.bench.storage import FileTarget
+from auditra.bench.storage import FileTarget, free_bytes
+from auditra.bench.trial_folder import leftovers, remove_leftover
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.bench import LIVE_BENCH
 from auditra.core.audit.path import PathTrace
 from auditra.core.audit.rig import Instrument
 from auditra.core.errors import InstrumentError, TargetError
 from auditra.core.inert import inert
-from auditra.workflows.measure.session import MAX_TRIES, NO
+from auditra.core.quantities import byte_size
+from auditra.workflows.measure.session import MAX_TRIES, NO, ask_yes_or_no
 from auditra.workflows.ports import Bench, Clock, DataTarget, Person
 
+_MAX_SHARE_UNASKED = 0.5
+"""The part of a drive's free room that a trial takes without asking."""
 PASS_S = 5.0
 """A real drive is written for longer than a simulated one, so that its cache does not pass for it."""
 Kind = TypeVar("Kind", bound=ScpiInstrument)
@@ -67,7 +71,30 @@ class FolderTargets:
         trace = self._found.get(gear)
         if trace is None:
             raise TargetError(gear, why="no folder on it is known", do="Name one")
-        return FileTarget(Path(trace.folder), room_bytes, device_of(trace.folder, self.mounts))
+        folder = Path(trace.folder)
+        self._offer_to_tidy(folder)
+        self._ask_before_filling(gear, folder, room_bytes)
+        return FileTarget(folder, room_bytes, device_of(trace.folder, self.mounts))
+
+    def _offer_to_tidy(self, folder: Path) -> None:
+        """What an interrupted trial left there is removed where the reviewer says so, each by its name."""
+        for left in leftovers(folder):
+            size = byte_size(left.size_bytes)
+            question = f"{left.path} ({size}) was left by an interrupted trial of Auditra. Remove it?"
+            if ask_yes_or_no(self.person, question) and not remove_leftover(left):
+                raise TargetError(f"{left.path}", why="it could not be removed", do="Remove it yourself, then go on")
+
+    def _ask_before_filling(self, gear: str, folder: Path, room_bytes: int) -> None:
+        """Raises: TargetError where the reviewer does not want the drive so full."""
+        try:
+            free = free_bytes(folder)
+        except OSError:
+            return  # opening it says why
+        if room_bytes > _MAX_SHARE_UNASKED * free and room_bytes < free:
+            sizes = f"{byte_size(room_bytes)} to {folder}, where {byte_size(free)} are free"
+            question = f"This trial writes {sizes}. Go on?"
+            if not ask_yes_or_no(self.person, question):
+                raise TargetError(gear, why="it would be nearly full", do="Make room, or name less with --size")
 
     def _folder_on(self, gear: str, usb: str) -> Path:
         """Where the drive is mounted, or what the person says. Raises: TargetError for neither."""

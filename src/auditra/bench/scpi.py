@@ -8,6 +8,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from types import TracebackType
 from typing import Any, Protocol, Self
+from weakref import WeakSet
 
 from auditra.core.errors import InstrumentError
 from auditra.core.inert import inert
@@ -45,17 +46,18 @@ class _VisaSession:
 
     def query(self, message: str) -> str:
         """The next line. Raises: TimeoutError, or a VISA error, when none comes whole and in time."""
-        from pyvisa.constants import BufferOperation
+        from pyvisa.constants import BufferOperation, StatusCode
 
         self._resource.flush(
             BufferOperation.discard_read_buffer_no_io
         )  # an answer nobody asked for is not the next one
         self.write(message)
         deadline, answer = time.monotonic() + self._timeout_s, bytearray()
-        while not answer.endswith(b"\n"):
-            if len(answer) > MAX_ANSWER_BYTES or time.monotonic() > deadline:
-                raise TimeoutError(message)
-            answer += self._resource.visalib.read(self._resource.session, _PIECE_BYTES)[0]
+        with self._resource.ignore_warning(StatusCode.success_max_count_read):
+            while not answer.endswith(b"\n"):
+                if len(answer) > MAX_ANSWER_BYTES or time.monotonic() > deadline:
+                    raise TimeoutError(message)
+                answer += self._resource.visalib.read(self._resource.session, _PIECE_BYTES)[0]
         return answer.decode("latin-1")
 
     def write(self, message: str) -> None:
@@ -165,11 +167,23 @@ class ScpiInstrument:
         )
 
 
+_JOINED: WeakSet[ScpiLoad] = WeakSet()
+"""Loads that this process has switched."""
+
+
+def switch_all_off() -> None:
+    """Every load off, each over a line of its own: a trial on another thread may hold the other one."""
+    for load in tuple(_JOINED):
+        with suppress(Exception):  # the next one is switched off all the same
+            load.switch_off_anew()
+
+
 class ScpiLoad(ScpiInstrument):
     """An electronic load. It is off when its line is opened, and switched off before its line is closed."""
 
     def _join(self) -> None:
         super()._join()
+        _JOINED.add(self)
         self.switch(on=False)
 
     def __exit__(
@@ -178,6 +192,14 @@ class ScpiLoad(ScpiInstrument):
         with suppress(InstrumentError):  # it may be what ended the trial
             self.switch(on=False)
         super().__exit__(kind, error, trace)
+
+    def switch_off_anew(self) -> None:
+        """Off, over another line. Raises: whatever its opening raises."""
+        session = self._open_session()
+        try:
+            session.query(f"INPut OFF;:{_ERROR_QUERY}")
+        finally:
+            session.close()
 
     def set_current(self, amperes: float) -> None:
         self._command(f"SOURce:CURRent {amperes:.4f}")

@@ -13,8 +13,11 @@ def main() -> None:
     os.environ.setdefault(
         "TEXTUAL_FPS", "240"
     )  # Textual reads it on import; at 60 a key waits up to 16 ms for its paint
+    from auditra.bench.leaving import leave_bench
+    from auditra.cli.signals import end_in_order
     from auditra.core.errors import AuditraError
 
+    end_in_order()
     try:
         _serve(sys.argv[1:])
     except AuditraError as error:
@@ -32,6 +35,8 @@ def main() -> None:
         log_fault("unexpected fault", error)
         _say(f"Unexpected fault: {type(error).__name__}. Nothing recorded is lost; the details are in {log_file()}.")
         sys.exit(UNEXPECTED)
+    finally:
+        leave_bench()
 
 
 def _serve(words: list[str]) -> None:

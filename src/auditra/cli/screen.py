@@ -27,4 +27,7 @@ def open_screen(opened: Opened, *, pace: float = DEMO_PACE) -> None:
         raise AuditraError("the screen", why=why, do="Use auditra run and auditra publish without one")
     from auditra.tui.app import AuditraApp
 
-    AuditraApp(make_workshop(opened, pace=pace)).run()
+    app = AuditraApp(make_workshop(opened, pace=pace))
+    app.run()
+    if app.return_code:
+        sys.exit(app.return_code)

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from auditra.bench.clock import SystemClock
+from auditra.bench.leaving import leave_bench
 from auditra.cli.log import log_fault
 from auditra.store.demos import DEMOS
 from auditra.store.shelf_cache import read_rows, write_rows
@@ -140,5 +141,6 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: On
         publish_folder=Path.cwd() / "auditra-reports",
         load=load,
         clock=SystemClock(),
+        leave_bench=leave_bench,
         log=log_fault,
     )

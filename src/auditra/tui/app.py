@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import asyncio
 import os
 import select
+import signal
 import sys
 from collections.abc import Iterable
+from contextlib import suppress
 from functools import partial
 from typing import TYPE_CHECKING, Any, ClassVar
 
@@ -93,6 +96,10 @@ class AuditraApp(App[None]):
         return ShelfScreen(self._workshop)
 
     def on_mount(self) -> None:
+        for each in (signal.SIGTERM, signal.SIGHUP):
+            if signal.getsignal(each) is not signal.SIG_IGN:
+                with suppress(RuntimeError, ValueError):  # not on the main thread: there others see to it
+                    asyncio.get_running_loop().add_signal_handler(each, self._end_by_signal, each)
         self.set_interval(MAX_WAIT_S / 2, self._keys.give)  # for what waits on a screen that never came
         if sys.__stdin__ is not None and sys.__stdin__.isatty():
             self.set_interval(_LOOKS_FOR_TERMINAL_S, self._end_without_terminal)
@@ -143,6 +150,13 @@ class AuditraApp(App[None]):
         if screen.is_running and screen.is_current:
             await screen.run_action(action)
 
+    def _end_by_signal(self, number: int) -> None:
+        """In order: trials end at their next breath, and the terminal gets its own picture back."""
+        for screen in self.screen_stack:
+            getattr(screen, "stop_trial", lambda: None)()
+        self._workshop.leave_bench()
+        self.exit(return_code=128 + number)
+
     def _end_without_terminal(self) -> None:
         """End when the terminal is gone, even where its hang-up signal is ignored. What was taken is on disk."""
         if sys.__stdin__ is None:
@@ -151,4 +165,5 @@ class AuditraApp(App[None]):
         poll.register(sys.__stdin__.fileno(), select.POLLIN)
         gone = select.POLLHUP | select.POLLERR | select.POLLNVAL
         if any(event & gone for _, event in poll.poll(0)):
+            self._workshop.leave_bench()
             os._exit(1)  # nothing can be painted any more, and the driver would wait for its dead input for ever

@@ -41,5 +41,7 @@ class Workshop:
     load: Callable[[str], tuple[str, bytes]]
     """A file that the reviewer names: what it is called, and its bytes. Raises: InputError."""
     clock: Clock
+    leave_bench: Callable[[], None]
+    """Switches loads off and tidies drives, whatever still runs: the process is about to end."""
     log: Callable[[str, BaseException], None]
     """Puts an unexpected fault into the log file."""

@@ -67,6 +67,10 @@ class TrialsScreen(RoomyScreen):
         self._hands.stop()
         self._held_bench.let_go()
 
+    def stop_trial(self) -> None:
+        """Whatever runs ends at its next breath."""
+        self._hands.stop()
+
     def _prepare_next(self, *, keeps_port: bool = False) -> None:
         """Set out the moves of the trial that comes next, and choose its port."""
         audit, to_do = self.standing.audit, self.standing.judgement.to_do

@@ -16,7 +16,7 @@ from auditra.core.claims.promise import Look, Scale
 from auditra.core.errors import BenchError
 from auditra.core.inert import inert
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.workflows.ports import Bench, Links, Progress
+from auditra.workflows.ports import Bench, Links, Person, Progress
 
 Door = TypeVar("Door")
 HOST_WITNESS = "kernel attributes"
@@ -82,13 +82,7 @@ class Session:
 
         Raises: TrialStopped; BenchError where neither was answered: silence is no answer.
         """
-        asked = f"{question} (yes, or no)"
-        for _ in range(MAX_TRIES):
-            answer = self.bench.person.ask(asked, "yes").strip().lower()
-            if answer in (*YES, *NO):
-                return answer in YES
-            asked = f"{neither(answer)} {question} (yes, or no)"
-        raise BenchError(f"trial {self.trial}", why="neither yes nor no was answered", do="Start it again")
+        return ask_yes_or_no(self.bench.person, question)
 
     def wait_for(
         self, look: Callable[[], Door | None], doing: str, within_s: float, every_s: float = 0.25
@@ -136,6 +130,17 @@ class Session:
         self, quantity: Quantity, instrument: str, grade: Grade, *, count: Count | None = None, text: str | None = None
     ) -> Reading:
         return Reading(self.trial, quantity, self.spot, instrument, grade, count=count, text=text)
+
+
+def ask_yes_or_no(person: Person, question: str) -> bool:
+    """Asked again until it is one of the two. Raises: TrialStopped; BenchError where neither was answered."""
+    asked = f"{question} (yes, or no)"
+    for _ in range(MAX_TRIES):
+        answer = person.ask(asked, "yes").strip().lower()
+        if answer in (*YES, *NO):
+            return answer in YES
+        asked = f"{neither(answer)} {question} (yes, or no)"
+    raise BenchError("the question", why="neither yes nor no was answered", do="Start the trial again")
 
 
 def neither(answer: str) -> str:
