@@ -227,7 +227,12 @@ def test_the_load_of_the_set_up_is_read_not_the_first_of_the_rig() -> None:
         rig.meters[0], id="spare-meter", name="spare meter", connector="barrel"
     )  # fmt: skip
     wider = replace(rig, loads=(spare_load, *rig.loads), meters=(spare_meter, *rig.meters))
-    facts: list[Fact] = [DeviceNoted(HUB), RigNoted(wider), ClaimMade("claim1", "P1 takes 90 W"), ClaimMade("c2", "A1 gives 4 W")]
+    facts: list[Fact] = [
+        DeviceNoted(HUB),
+        RigNoted(wider),
+        ClaimMade("claim1", "P1 takes 90 W"),
+        ClaimMade("c2", "A1 gives 4 W"),
+    ]
     desk = Desk("test", MemoryJournal(facts), PROFILE)
     run_all(desk)
     named = {r.instrument for record in desk.standing.audit.trials for r in record.readings if r.quantity == "power"}

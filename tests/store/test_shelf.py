@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import sqlite3
 from pathlib import Path
 
 import pytest
@@ -10,7 +12,7 @@ from hypothesis import strategies as st
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.workshop import Opened
-from auditra.core.errors import SheetError
+from auditra.core.errors import SheetError, StoreError
 from auditra.core.judge.profile import Profile
 from auditra.store.demos import DEMOS
 from auditra.store.files import load_claim_sheet, load_profile, load_rig, read_shipped
@@ -54,6 +56,51 @@ def test_a_damaged_cache_is_only_a_slower_start(tmp_path_factory: pytest.TempPat
     folder = tmp_path_factory.mktemp("cache")
     (folder / FILE).write_bytes(data)
     assert read_rows(folder) == {}
+
+
+WRONG_TYPES = [
+    {"claims": "8"}, {"score": 93}, {"marks": [["A1", 1]]}, {"marks": "A1"}, {"marks": [[["A1"], "open"]]},
+    {"lowest": None}, {"name": ["OP-6"]}, {"head": True}, {"trouble": 0},
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("change", [*WRONG_TYPES, {"score": "99"}, {"decided": 8}])
+def test_a_row_of_a_wrong_type_or_written_by_hand_is_judged_again(opened: Opened, change: dict[str, object]) -> None:
+    rows = opened.rows()
+    cache = opened.folder / FILE
+    kept = json.loads(cache.read_text())
+    kept["rows"][0] |= change
+    cache.write_text(json.dumps(kept))
+    assert [*read_rows(opened.folder)] == ["BW-11"]
+    assert Opened(opened.folder).rows() == rows
+
+
+def test_one_bad_audit_hides_no_other_and_says_why(opened: Opened) -> None:
+    opened.rows()
+    with sqlite3.connect(opened.folder / "library.sqlite") as db:
+        db.execute("UPDATE entry SET body = replace(body, 'Osierpell', 'Osier') WHERE audit = 1 AND number = 2")
+    (opened.folder / FILE).unlink()
+    bad, good = Opened(opened.folder).rows()
+    assert (bad.name, bad.trouble) == ("OP-6", "it was changed, or one before it removed")
+    assert good.trouble == ""
+    assert good.to_do == 29
+
+
+def test_rows_come_as_they_are_judged(opened: Opened) -> None:
+    coming = opened.each_row()
+    first, count = next(coming)
+    assert (first.name, count) == ("OP-6", 2)
+    assert [row.name for row, _ in coming] == ["BW-11"]
+
+
+def test_an_emptied_library_is_not_taken_for_a_new_one(opened: Opened) -> None:
+    opened.rows()
+    opened.library.close()
+    for left in opened.folder.glob("library.sqlite*"):
+        left.unlink()
+    (opened.folder / "library.sqlite").touch()
+    with pytest.raises(StoreError, match=r"empty, though shelf\.json and heads"):
+        Opened(opened.folder).rows()
 
 
 def test_a_cache_of_another_version_is_not_believed(opened: Opened) -> None:

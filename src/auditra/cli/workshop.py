@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator, Mapping
 from contextlib import AbstractContextManager, contextmanager
 from dataclasses import dataclass, field
@@ -12,9 +13,10 @@ from typing import TYPE_CHECKING
 from auditra.bench.clock import SystemClock
 from auditra.bench.leaving import leave_bench
 from auditra.cli.log import log_fault
+from auditra.core.errors import AuditraError
 from auditra.store.demos import DEMOS
 from auditra.store.shelf_cache import read_rows, write_rows
-from auditra.workflows.shelf import ShelfRow, shelf_row
+from auditra.workflows.shelf import ShelfRow, row_in_trouble, shelf_row
 from auditra.workflows.workshop import Workshop
 
 if TYPE_CHECKING:
@@ -26,6 +28,7 @@ if TYPE_CHECKING:
 
 
 LIBRARY_VARIABLE = "AUDITRA_LIBRARY"
+_KEEPS_EVERY_S = 5.0
 
 
 def default_library() -> Path:
@@ -64,11 +67,25 @@ class Opened:
         return tuple(read_rows(self.folder).values())
 
     def rows(self) -> tuple[ShelfRow, ...]:
-        """Each audit's row; only those whose journal has grown are judged anew."""
-        kept = read_rows(self.folder)
-        rows = tuple(self._row(name, head, kept.get(name)) for name, head in self.library.heads())
-        write_rows(self.folder, rows)
-        return rows
+        """Every audit's row."""
+        return tuple(row for row, _ in self.each_row())
+
+    def each_row(self) -> Iterator[tuple[ShelfRow, int]]:
+        """Each audit's row, and how many there are; only those whose journal has grown are judged again.
+
+        What was judged is kept every few seconds, so that a start that is broken off was not for nothing.
+        """
+        kept, heads = read_rows(self.folder), self.library.heads()
+        rows: list[ShelfRow] = []
+        kept_at = time.monotonic()
+        for name, head in heads:
+            rows.append(self._row(name, head, kept.get(name)))
+            yield rows[-1], len(heads)
+            if time.monotonic() - kept_at > _KEEPS_EVERY_S:
+                write_rows(self.folder, tuple(rows))
+                kept_at = time.monotonic()
+        if tuple(rows) != tuple(kept.values()):
+            write_rows(self.folder, tuple(rows))
 
     def put_demos_on_shelf(self) -> None:
         """Every demo audit that is not there yet."""
@@ -82,9 +99,15 @@ class Opened:
         return {row.name for row in self.kept_rows()} >= {demo.name for demo in DEMOS}
 
     def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
-        if kept is not None and kept.head == head:
+        if kept is not None and kept.head == head and not kept.trouble:
             return kept
-        standing = self.desk(name).standing
+        try:
+            standing = self.desk(name).standing
+        except AuditraError as error:
+            return row_in_trouble(name, head, f"{error.why or error.what}")
+        except Exception as error:
+            log_fault(f"fault in judging {name}", error)
+            return row_in_trouble(name, head, f"unexpected fault: {type(error).__name__}; the log has the details")
         return shelf_row(standing.audit, standing.judgement, head)
 
 

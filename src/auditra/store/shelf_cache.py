@@ -1,35 +1,68 @@
-"""The shelf's rows, kept to be shown before the library is opened; a throw-away, always made anew."""
+"""The shelf's rows, kept to be shown before the library is opened; a throw-away that is checked before it is shown.
+
+Each row has a digest of what stands in it: a row that was damaged, or written by hand, is left out and judged again.
+"""
 
 from __future__ import annotations
 
+import hashlib
 import json
-import os
-from dataclasses import asdict
+from contextlib import suppress
+from dataclasses import asdict, fields
 from pathlib import Path
+from typing import Any
 
 from auditra import __version__
 from auditra.workflows.shelf import ShelfRow
 
 FILE = "shelf.json"
+MAX_BYTES = 64 << 20
+_TEXTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "str")
+_COUNTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "int")
 
 
 def read_rows(folder: Path) -> dict[str, ShelfRow]:
-    """Rows by audit, as they were last written; nothing where they were written by another version, or are damaged."""
+    """Rows by audit, as they were last written; without those that are damaged, none that another version wrote."""
     try:
-        kept = json.loads((folder / FILE).read_text(encoding="utf-8"))
-        if kept["version"] != __version__:
-            return {}
-        return {row["name"]: ShelfRow(**(row | {"marks": tuple(map(tuple, row["marks"]))})) for row in kept["rows"]}
-    except (OSError, ValueError, KeyError, TypeError):
+        with (folder / FILE).open("rb") as file:
+            kept = json.loads(file.read(MAX_BYTES))
+        rows = kept["rows"] if kept["version"] == __version__ else []
+        return {row.name: row for each in rows if (row := _row(each)) is not None}
+    except (OSError, ValueError, KeyError, TypeError, RecursionError):
         return {}
 
 
 def write_rows(folder: Path, rows: tuple[ShelfRow, ...]) -> None:
     """Keep the rows; a disk that refuses costs only time at the next start."""
-    passing = folder / f"{FILE}.{os.getpid()}"
-    try:
-        text = json.dumps({"version": __version__, "rows": [asdict(row) for row in rows]}, ensure_ascii=False)
-        passing.write_text(text, encoding="utf-8")
-        passing.replace(folder / FILE)
-    except OSError:
-        passing.unlink(missing_ok=True)
+    from auditra.store.atomic import write_atomically  # not needed before the first paint
+
+    kept = [asdict(row) | {"digest": _digest(asdict(row))} for row in rows]
+    text = json.dumps({"version": __version__, "rows": kept}, ensure_ascii=False)
+    with suppress(OSError, UnicodeEncodeError):
+        write_atomically(folder / FILE, text.encode())
+
+
+def _row(kept: Any) -> ShelfRow | None:
+    """None where something in it is not what it should be."""
+    if not isinstance(kept, dict):
+        return None
+    values = {key: value for key, value in kept.items() if key != "digest"}
+    sound = (
+        values.keys() == {each.name for each in fields(ShelfRow)}
+        and all(type(values[name]) is str for name in _TEXTS)
+        and all(type(values[name]) is int for name in _COUNTS)
+        and _are_pairs(values["marks"])
+        and kept.get("digest") == _digest(values)
+    )
+    return ShelfRow(**(values | {"marks": tuple(map(tuple, values["marks"]))})) if sound else None
+
+
+def _are_pairs(marks: Any) -> bool:
+    return isinstance(marks, list) and all(
+        isinstance(mark, list) and len(mark) == 2 and all(type(part) is str for part in mark) for mark in marks
+    )
+
+
+def _digest(values: dict[str, Any]) -> str:
+    """Of a row as it is written; marks are lists there, and tuples here."""
+    return hashlib.sha256(json.dumps([__version__, values], sort_keys=True).encode()).hexdigest()[:32]

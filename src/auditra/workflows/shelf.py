@@ -27,6 +27,13 @@ class ShelfRow:
     to_do: int
     marks: tuple[tuple[str, str], ...]
     """Port and verdict word of every port that has claims, in the order of the faces."""
+    trouble: str = ""
+    """Why it cannot be opened; empty where it can."""
+
+
+def row_in_trouble(name: str, head: str, why: str) -> ShelfRow:
+    """The row of an audit that cannot be read; it hides no other."""
+    return ShelfRow(name, head, name, "", "", 0, 0, "", "0", "100", 0, (), trouble=why)
 
 
 def shelf_row(audit: Audit, judgement: Judgement, head: str) -> ShelfRow:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from pathlib import Path
@@ -21,8 +21,11 @@ class Shelf(Protocol):
         """The rows as they were last seen, at once."""
         ...
 
-    def rows(self) -> tuple[ShelfRow, ...]:
-        """The rows as they stand. Raises: StoreError."""
+    def each_row(self) -> Iterator[tuple[ShelfRow, int]]:
+        """The rows as they stand, each as it is judged, and how many there are in all. Raises: StoreError.
+
+        One that cannot be read comes with its reason.
+        """
         ...
 
 

@@ -22,6 +22,8 @@ def lines_a_row(width: int) -> int:
 
 def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
     """The lines of a row, without the empty one after it."""
+    if row.trouble:
+        return _trouble_lines(row, width, palette)
     score = f"score {row.score}" if row.score else "no score yet"
     left = Content.assemble((inert(row.device, 40), f"bold {palette.ink}"), (f"  {inert(row.kind, 30)}", palette.quiet))
     right = Content.assemble((score, f"bold {palette.accent}"), (f"  ({row.lowest} to {row.highest})", palette.quiet))
@@ -38,6 +40,15 @@ def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
         return [left, Content.assemble(right, "  ", band) if width >= _NO_BAND_BELOW else right, below, marks]
     room = min(width, _WIDEST) - 6
     return [_apart(left, Content.assemble(band, "  ", right), room), _apart(below, marks, room)]
+
+
+def _trouble_lines(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
+    """An audit that cannot be opened, and why."""
+    lines = [
+        Content.styled(inert(row.name, 60), f"bold {palette.ink}"),
+        Content.styled(f"cannot be opened: {inert(row.trouble, max(20, width - 24))}", palette.broken),
+    ]
+    return lines + [Content("")] * (lines_a_row(width) - 1 - len(lines))
 
 
 def _mark(port: str, word: str, palette: Palette) -> Content:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib
+import time
 from typing import ClassVar
 
 from textual import work
@@ -11,6 +12,7 @@ from textual.binding import Binding, BindingType
 from textual.content import Content
 from textual.message import Message
 from textual.widgets import Static
+from textual.worker import get_current_worker
 
 from auditra.core.errors import AuditraError
 from auditra.tui.screens.room import RoomyScreen
@@ -29,6 +31,7 @@ _KEYS = (
 _EMPTY = "No audit stands here yet. `auditra demo` puts the demo audits on the shelf."
 _MORE = "`auditra new` puts a real thing here, `auditra import` an audit from files."
 _LOOKS_AGAIN_AFTER_S = 0.2
+_POSTS_EVERY_S = 0.3
 
 
 class ShelfScreen(RoomyScreen):
@@ -41,11 +44,11 @@ class ShelfScreen(RoomyScreen):
     ]
 
     class RowsRead(Message):
-        """The shelf as it stands."""
+        """The shelf as far as it was judged; `of` is how many audits there are in all."""
 
-        def __init__(self, rows: tuple[ShelfRow, ...], error: str = "") -> None:
+        def __init__(self, rows: tuple[ShelfRow, ...], of: int, error: str = "") -> None:
             super().__init__()
-            self.rows, self.error = rows, error
+            self.rows, self.of, self.error = rows, of, error
 
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
@@ -71,16 +74,28 @@ class ShelfScreen(RoomyScreen):
 
     @work(thread=True, exclusive=True, group="shelf", exit_on_error=False)
     def _read(self) -> None:
+        known = {row.name: row for row in self._rows}
+        judged: dict[str, ShelfRow] = {}
+        posted_at, count = time.monotonic(), 0
         try:
-            self.post_message(self.RowsRead(self._workshop.shelf.rows()))
+            for row, count in self._workshop.shelf.each_row():
+                judged[row.name] = row
+                if get_current_worker().is_cancelled:
+                    return
+                if time.monotonic() - posted_at > _POSTS_EVERY_S:
+                    self.post_message(self.RowsRead(tuple((judged | known | judged).values()), count))
+                    posted_at = time.monotonic()
+            self.post_message(self.RowsRead(tuple(judged.values()), count))
             importlib.import_module("auditra.tui.screens.audit")  # so that the first audit opens without a wait
         except AuditraError as error:
-            self.post_message(self.RowsRead(self._rows, str(error)))
+            self.post_message(self.RowsRead(self._rows, count, str(error)))
 
     def on_shelf_screen_rows_read(self, message: RowsRead) -> None:
         if message.rows != self._rows:
             self._show(message.rows)
         words = message.error or (_MORE if message.rows else _EMPTY)
+        if not message.error and len(message.rows) < message.of:
+            words = f"Judging the audits: {len(message.rows)} of {message.of}."
         self.query_one("#shelf-message", Static).update(Content(words))
 
     def on_shelf_list_opened(self, message: ShelfList.Opened) -> None:
