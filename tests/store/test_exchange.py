@@ -170,7 +170,7 @@ def test_infinity_and_not_a_number_are_refused_as_values(exported: Path) -> None
         kept[READING].replace('"grade":4', '"error":NaN,"grade":4').replace('"grade":5', '"error":NaN,"grade":5')
     )
     rewrite(exported, kept)
-    assert "NaN: a number is to be finite" in str(refused(exported))
+    assert "NaN: a number must be finite" in str(refused(exported))
 
 
 def test_a_changed_line_and_a_missing_one_break_the_chain(exported: Path) -> None:

@@ -47,11 +47,16 @@ def export_to(opened: Opened, name: str, folder: Path) -> None:
     """Write the audit's files. Raises: StoreError, AuditraError."""
     journal = opened.library.journal(name)
     entries = journal.entries()
-    for path in export_audit(name, entries, folder):
-        typer.echo(path)
-    facts = (entry.fact for entry in entries)
-    for remark in copy_evidence(facts, journal.evidence, EvidenceFolder(folder / EVIDENCE)):
-        typer.echo(f"note: {remark}")
+    remarks: list[str] = []
+
+    def copy() -> None:
+        facts = (entry.fact for entry in entries)
+        remarks.extend(copy_evidence(facts, journal.evidence, EvidenceFolder(folder / EVIDENCE)))
+
+    for path in export_audit(name, entries, folder, copy):
+        typer.echo(inert(str(path), 400))
+    for remark in remarks:
+        typer.echo(f"note: {inert(remark, 300)}")
 
 
 def import_from(opened: Opened, folder: Path, name: str | None) -> None:
@@ -62,11 +67,12 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
         came = replace(came, name=name)
     audit = fold_audit(came.name, came.entries)
     judgement = judge(audit, opened.profile)
-    journal = opened.library.restore(came.name, came.entries)
-    facts = (entry.fact for entry in came.entries)
-    missing = copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), journal.evidence)
+    library, facts = opened.library, (entry.fact for entry in came.entries)
+    library.require_new(came.name)
+    missing = tuple(copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), library.evidence))
+    library.restore(came.name, came.entries)  # last: what is on the shelf has all that it names
     for remark in (*came.remarks, *missing):
-        typer.echo(f"note: {remark}")
+        typer.echo(f"note: {inert(remark, 300)}")
     typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it stands on the shelf.")
     for question in judgement.questions:
         typer.echo(inert(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))

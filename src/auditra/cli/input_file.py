@@ -6,18 +6,17 @@ import sys
 from pathlib import Path
 
 from auditra.core.errors import InputError
+from auditra.workflows.input_files import read_plain
 
 STANDARD_INPUT = Path("-")
 
 
 def read_bounded(path: Path, most: int, *, do: str = "Name a file that can be read") -> bytes:
     """All of it. Raises: InputError for one that cannot be read, or has more than so many bytes."""
+    if path != STANDARD_INPUT:
+        return read_plain(path, most, do=do)
     try:
-        if path == STANDARD_INPUT:
-            data = sys.stdin.buffer.read(most + 1)
-        else:
-            with path.open("rb") as file:
-                data = file.read(most + 1)
+        data = sys.stdin.buffer.read(most + 1)
     except OSError as error:
         raise InputError(f"{path}", why=error.strerror or str(error), do=do) from error
     if len(data) > most:

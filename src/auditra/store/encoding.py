@@ -39,7 +39,7 @@ def read_body(kind: str, body: object) -> Fact:
     if unknown:
         raise InputError(f'"{inert(unknown, 80)}"', why="there is no such key in this kind of fact")
     try:
-        fact: Fact = _adapter(kind).validate_json(canonical(body), strict=False)
+        fact: Fact = _adapter(kind).validate_json(canonical(body), strict=True)
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"] if isinstance(step, int) or "[" not in step)

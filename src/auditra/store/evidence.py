@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import errno
 import hashlib
-import os
 import re
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from auditra.core.audit.facts import EvidenceKept, Fact
-from auditra.core.errors import LibraryFull, StoreError
+from auditra.core.errors import InputError, LibraryFull, StoreError
+from auditra.core.inert import inert
+from auditra.store.atomic import make_folder, write_atomically
+from auditra.workflows.input_files import read_plain
 
 FOLDER = "evidence"
 MOST_BYTES = 64 << 20
@@ -30,10 +32,11 @@ class EvidenceFolder:
             raise StoreError("a piece of evidence", why=why, do="Keep a shorter part of it")
         sha256 = hashlib.sha256(data).hexdigest()
         path = self._path(sha256)
-        if path.exists():
+        if self._is_there(path, sha256):
             return sha256
         try:
-            _write(path, data)
+            make_folder(path.parent)
+            write_atomically(path, data)
         except OSError as error:
             if error.errno in (errno.ENOSPC, errno.EDQUOT):
                 why = "the disk has no room for it"
@@ -47,16 +50,32 @@ class EvidenceFolder:
             raise StoreError("a piece of evidence", why="this is no SHA-256", do="Name it by its 64 digits")
         path = self._path(sha256)
         try:
-            with path.open("rb") as file:
-                data = file.read(MOST_BYTES + 1)
-        except OSError as error:
-            raise StoreError(f"{path}", why=error.strerror or str(error), do="Restore it from a copy") from error
+            data = read_plain(path, MOST_BYTES, follow=False)
+        except InputError as error:
+            raise StoreError(f"{path}", why=error.why, do="Restore it from a copy") from error
         if hashlib.sha256(data).hexdigest() != sha256:
             raise StoreError(f"{path}", why="it was changed since it was kept", do="Restore it from a copy")
         return data
 
+    def _is_there(self, path: Path, sha256: str) -> bool:
+        """Whether the bytes are there already, as they should be: what is corrupt is written again."""
+        try:
+            return path.exists() and hashlib.sha256(read_plain(path, MOST_BYTES, follow=False)).hexdigest() == sha256
+        except InputError:
+            return False
+
     def _path(self, sha256: str) -> Path:
         return self._folder / sha256[:2] / sha256
+
+
+def problems_of_evidence(facts: Iterable[Fact], folder: EvidenceFolder) -> Iterator[str]:
+    """What facts name and is missing, or is not what it was; in words."""
+    kept = {fact.sha256: fact.name for fact in facts if isinstance(fact, EvidenceKept)}
+    for sha256, name in kept.items():
+        try:
+            folder.read(sha256)
+        except StoreError as error:
+            yield f"evidence {inert(name, 60)} ({sha256[:12]}): {error.why}"
 
 
 def copy_evidence(facts: Iterable[Fact], there: EvidenceFolder, here: EvidenceFolder) -> Iterator[str]:
@@ -68,22 +87,3 @@ def copy_evidence(facts: Iterable[Fact], there: EvidenceFolder, here: EvidenceFo
             yield f"evidence {sha256[:12]}: {error.why}"
             continue
         here.keep(data)
-
-
-def _write(path: Path, data: bytes) -> None:
-    """All of it or nothing, and on the disk before it has its name."""
-    path.parent.mkdir(parents=True, exist_ok=True)
-    passing = path.with_name(f".{path.name}.{os.getpid()}")
-    try:
-        with passing.open("wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        passing.replace(path)
-        folder = os.open(path.parent, os.O_RDONLY)
-        try:
-            os.fsync(folder)
-        finally:
-            os.close(folder)
-    finally:
-        passing.unlink(missing_ok=True)

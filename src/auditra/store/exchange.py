@@ -27,10 +27,12 @@ from auditra.core.audit.facts import (
     TrialEnded,
 )
 from auditra.core.errors import AuditraError, FactsRefused, InputError, SheetError
-from auditra.core.inert import inert
+from auditra.core.inert import find_control, inert
+from auditra.store.atomic import make_folder, write_atomically
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.encoding import FORMAT, FORMAT_VERSION, canonical, encode_fact, read_body
 from auditra.store.files import load_claim_sheet, load_rig
+from auditra.workflows.input_files import open_plain
 from auditra.workflows.sheets import facts_of, write_claim_sheet, write_rig
 
 FACTS_FILE, CLAIMS_FILE, RIG_FILE = "facts.jsonl", "claims.toml", "rig.toml"
@@ -39,35 +41,32 @@ MOST_LINES = 200_000
 MOST_BYTES = 1 << 30
 LONGEST_ACTION = 40
 _NAMES_DEVICE = re.compile(rb'"fact"\s*:\s*"device"')
+MAX_DEPTH, MAX_DIGITS = 40, 30
+_BRACKET = re.compile(r"[\[\]{}]")
 _KEYS = frozenset({"fact", "body", "number", "at", "action", "link"})
 
 
-def export_audit(name: str, entries: Iterable[Entry], folder: Path) -> tuple[Path, ...]:
-    """Write the audit's files; those that are there are replaced. Raises: AuditraError when the folder refuses."""
+def export_audit(
+    name: str, entries: Iterable[Entry], folder: Path, before_facts: Callable[[], None] = lambda: None
+) -> tuple[Path, ...]:
+    """Write the audit's files; those that are there are replaced, and the facts come last: a folder that has them has
+    all that they name. `before_facts` writes what else they name. Raises: AuditraError when the folder refuses.
+    """
     entries = tuple(entries)
     audit = fold_audit(name, entries)
     claims = [ClaimMade(each.id, str(each), each.source, each.device) for each in audit.claims]
     files = {
         CLAIMS_FILE: write_claim_sheet(audit.devices, claims).encode(),
         RIG_FILE: write_rig(audit.rig).encode(),
-        FACTS_FILE: b"".join(_lines(name, entries)),
     }
     try:
-        folder.mkdir(parents=True, exist_ok=True)
-        return tuple(_write(folder / file, data) for file, data in files.items())
+        make_folder(folder)
+        written = [write_atomically(folder / file, data) for file, data in files.items()]
+        before_facts()
+        written.append(write_atomically(folder / FACTS_FILE, b"".join(_lines(name, entries))))
+        return tuple(written)
     except OSError as error:
         raise AuditraError(f"{folder}", why=error.strerror or str(error), do="Choose another with --to") from error
-
-
-def _write(path: Path, data: bytes) -> Path:
-    """All of it or nothing, and never through a link that lies in the way."""
-    passing = path.with_name(f".{path.name}.{os.getpid()}")
-    try:
-        passing.write_bytes(data)
-        passing.replace(path)
-    finally:
-        passing.unlink(missing_ok=True)
-    return path
 
 
 def _lines(name: str, entries: Iterable[Entry]) -> Iterator[bytes]:
@@ -97,15 +96,11 @@ def read_audit(folder: Path, now: datetime) -> Imported:
     Raises: FactsRefused with every line that is wrong, SheetError for a sheet, InputError where there is no file.
     """
     path = folder / FACTS_FILE
-    try:
-        with path.open("rb") as file:
-            size = os.fstat(file.fileno()).st_size
-            if size > MOST_BYTES:
-                raise InputError(f"{path}", why=f"it has {size} bytes; {MOST_BYTES} are the most that are read")
-            return _Reading(folder, str(path), now).read(file)
-    except OSError as error:
-        do = f"A folder to import has a file {FACTS_FILE}"
-        raise InputError(f"{path}", why=error.strerror or str(error), do=do) from error
+    with open_plain(path, do=f"A folder to import has a file {FACTS_FILE}") as file:
+        size = os.fstat(file.fileno()).st_size
+        if size > MOST_BYTES:
+            raise InputError(f"{path}", why=f"it has {size} bytes; {MOST_BYTES} are the most that are read")
+        return _Reading(folder, str(path), now).read(file)
 
 
 @dataclass
@@ -153,7 +148,7 @@ class _Reading:
         try:
             head = _object(line)
             if head.get("format") != FORMAT:
-                raise InputError("this line", why=f'it is to say "format": "{FORMAT}"')
+                raise InputError("this line", why=f'expected "format": "{FORMAT}"')
             if head.get("version") != FORMAT_VERSION:
                 raise InputError("version", why=f"this Auditra reads version {FORMAT_VERSION}")
             name = head.get("audit")
@@ -263,7 +258,9 @@ def _numbered(source: BinaryIO, problem: Callable[[int, str], None]) -> Iterator
 def _object(line: bytes) -> dict[str, Any]:
     """The JSON object of a line. Raises: InputError."""
     try:
-        said = json.loads(line.decode("utf-8"), parse_constant=_refuse_constant)
+        text = line.decode("utf-8")
+        _refuse_deep(text)
+        said = json.loads(text, parse_constant=_refuse_constant, parse_int=_whole_number)
     except UnicodeDecodeError as error:
         raise InputError("this line", why=f"byte {error.start + 1} is not UTF-8") from None
     except json.JSONDecodeError as error:
@@ -273,12 +270,43 @@ def _object(line: bytes) -> dict[str, Any]:
     except ValueError as error:  # a number of absurd length
         raise InputError("this line", why=inert(str(error), 120)) from None
     if not isinstance(said, dict):
-        raise InputError("this line", why="it is to be a JSON object in braces")
+        raise InputError("this line", why="it must be a JSON object in braces")
+    if "\\" in text or not text.isascii():
+        _refuse_controls(said)
     return said
 
 
+def _refuse_deep(text: str) -> None:
+    """Raises: InputError for more brackets inside one another than any fact has."""
+    depth = 0
+    for bracket in _BRACKET.finditer(text):
+        depth += 1 if bracket[0] in "[{" else -1
+        if depth > MAX_DEPTH:
+            raise InputError("this line", why="its brackets are nested too deep")
+
+
+def _whole_number(digits: str) -> int:
+    if len(digits) > MAX_DIGITS:
+        raise InputError("a number", why=f"it has {len(digits)} digits; {MAX_DIGITS} are the most")
+    return int(digits)
+
+
+def _refuse_controls(value: object) -> None:
+    """Raises: InputError for text that could steer a terminal, or that is no text at all."""
+    if isinstance(value, str):
+        if found := find_control(value):
+            raise InputError(f'"{inert(value, 40)}"', why=f"it has the control character {found}")
+    elif isinstance(value, dict):
+        for key, inner in value.items():
+            _refuse_controls(key)
+            _refuse_controls(inner)
+    elif isinstance(value, list):
+        for inner in value:
+            _refuse_controls(inner)
+
+
 def _refuse_constant(name: str) -> float:
-    raise InputError(name, why="a number is to be finite")
+    raise InputError(name, why="a number must be finite")
 
 
 def _action_of(fact: Fact) -> str:

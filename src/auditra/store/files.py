@@ -9,8 +9,8 @@ from pathlib import Path
 
 from auditra.core.audit.rig import Rig
 from auditra.core.errors import InputError, SheetError
-from auditra.core.inert import inert
 from auditra.core.judge.profile import Profile
+from auditra.workflows.input_files import read_plain
 from auditra.workflows.sheets import LARGEST_SHEET_BYTES, ClaimSheet, read_claim_sheet, read_rig
 
 _DATA = resources.files("auditra") / "data"
@@ -32,20 +32,14 @@ def load_rig(path: Path) -> Rig:
 
 
 def load_evidence(path: str) -> tuple[str, bytes]:
-    """A file that a person names: what it is called, and its bytes, at most one more than may be kept.
+    """A file that a person names: what it is called, and its bytes.
 
     Raises: InputError.
     """
     from auditra.workflows.attach import LONGEST_FILE  # its decoders are loaded once they are wanted
 
     place = Path(path.strip()).expanduser()
-    try:
-        with place.open("rb") as file:
-            return place.name, file.read(LONGEST_FILE + 1)
-    except OSError as error:
-        raise InputError(
-            inert(path, 120), why=error.strerror or str(error), do="Name a file that can be read"
-        ) from error
+    return place.name, read_plain(place, LONGEST_FILE)
 
 
 def load_profile(name: str = "balanced") -> Profile:
@@ -57,11 +51,10 @@ def load_profile(name: str = "balanced") -> Profile:
 
 def _read(path: Path) -> str:
     try:
-        with path.open("rb") as file:
-            data = file.read(LARGEST_SHEET_BYTES + 1)
+        data = read_plain(path, LARGEST_SHEET_BYTES)
         return data.decode("utf-8")
-    except OSError as error:
-        raise SheetError(error.strerror or str(error), file=str(path), line=None, key_path="") from error
+    except InputError as error:
+        raise SheetError(error.why, file=str(path), line=None, key_path="", do=error.do) from error
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
         raise SheetError("this is not UTF-8 text", file=str(path), line=line, key_path="") from error

@@ -7,12 +7,16 @@ from contextlib import AbstractContextManager
 from datetime import datetime
 from pathlib import Path
 
+from sqlalchemy import Connection
+
 from auditra.core.audit.facts import Entry, Fact
 from auditra.core.errors import NoSuchAudit, StoreError
 from auditra.core.inert import inert
 from auditra.store.atomic import make_folder
 from auditra.store.chain import FIRST_LINK
 from auditra.store.dialects.sqlite import SqliteDialect
+from auditra.store.evidence import FOLDER as EVIDENCE
+from auditra.store.evidence import EvidenceFolder
 from auditra.store.journal import StoredJournal
 from auditra.store.locks import held_for_trials
 from auditra.store.schema import ADD_AUDIT, AUDIT_BY_NAME, HEADS
@@ -58,12 +62,24 @@ class Library:
         """A new audit with these entries, all or none. Raises: StoreError when the name is taken, FactRefused."""
         return self._new(name, ((entry.fact, entry.action, entry.at) for entry in entries))
 
+    @property
+    def evidence(self) -> EvidenceFolder:
+        return EvidenceFolder(self.folder / EVIDENCE)
+
+    def require_new(self, name: str) -> None:
+        """Raises: StoreError when the name is taken."""
+        with self._dialect.translate_errors(), self._dialect.engine.connect() as db:
+            self._require_new(db, name)
+
+    def _require_new(self, db: Connection, name: str) -> None:
+        if db.execute(AUDIT_BY_NAME, {"audit_name": name}).first() is not None:
+            why = "an audit of this name already exists"
+            raise StoreError(f'audit "{inert(name)}"', why=why, do="Choose another name")
+
     def _new(self, name: str, facts: Iterable[tuple[Fact, str, datetime]]) -> StoredJournal:
         journal = StoredJournal(self._dialect, self.folder, name)
         with self._dialect.translate_errors(), self._dialect.writing() as db:
-            if db.execute(AUDIT_BY_NAME, {"audit_name": name}).first() is not None:
-                why = "an audit of this name already exists"
-                raise StoreError(f'audit "{inert(name)}"', why=why, do="Choose another name")
+            self._require_new(db, name)
             db.execute(ADD_AUDIT, {"name": name, "entries": 0, "head": FIRST_LINK})
             journal.begin(db, facts)
         journal.note_head()

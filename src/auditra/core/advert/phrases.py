@@ -97,11 +97,23 @@ def cut(text: str, found: list[Mention]) -> Iterator[Phrase]:
     sentences = [0, *(match.end() for match in _SENTENCE.finditer(text)), len(text)]
     cuts = [*((match.start(), match.end()) for match in _CUT.finditer(text)), (len(text), len(text))]
     start, at = 0, 0
-    for end, next_start in cuts:
+    for end, next_start in _cut_long(text, cuts):
         while at + 1 < len(sentences) - 1 and sentences[at + 1] <= start:
             at += 1
         if text[start:end].strip():
             yield Phrase(text, start, end, sentences[at], max(sentences[at + 1], end), _within(found, start, end))
+        start = next_start
+
+
+def _cut_long(text: str, cuts: list[tuple[int, int]]) -> Iterator[tuple[int, int]]:
+    """The cuts, and more at gaps between words where there is none for very long: a phrase costs its length squared."""
+    start = 0
+    for end, next_start in cuts:
+        while end - start > _LONGEST_SENTENCE:
+            gap = text.rfind(" ", start + 1, start + _LONGEST_SENTENCE)
+            start = gap if gap > start else start + _LONGEST_SENTENCE
+            yield start, start
+        yield end, next_start
         start = next_start
 
 
