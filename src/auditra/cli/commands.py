@@ -12,6 +12,7 @@ from auditra import __version__
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.cli.workshop import LIBRARY_VARIABLE, OnThisMachine, Opened, default_library, make_workshop
 from auditra.core.errors import AuditraError
+from auditra.core.inert import inert
 from auditra.store.demos import DEMOS
 
 DEFAULT_LIBRARY = default_library()
@@ -55,6 +56,13 @@ LibraryFolder = Annotated[
 ]
 AuditName = Annotated[str, typer.Argument(help="The audit's name on the shelf, such as OP-6.", show_default=False)]
 Seed = Annotated[int, typer.Option(help="Chance on the simulated bench; the same seed gives the same run.")]
+
+
+def _echo_json(text: str) -> None:
+    """JSON for a terminal or a program: the same value, and nothing in it steers a terminal."""
+    from auditra.core.inert import escaped_json
+
+    typer.echo(escaped_json(text))
 
 
 def _version(wanted: bool) -> None:
@@ -168,7 +176,7 @@ def judge(
     json: Annotated[bool, typer.Option("--json", help="All of it as JSON (auditra schema judgement).")] = False,
 ) -> None:
     """Say what is decided of an audit as it stands, and on what it rests."""
-    from auditra.cli.run import print_judgement
+    from auditra.cli.run import print_flaws, print_judgement
 
     opened: Opened = context.obj
     _shelve_if_demo(opened, audit)
@@ -176,9 +184,20 @@ def judge(
     if json:
         from auditra.publish.judgement_file import judgement_file
 
-        typer.echo(judgement_file(desk.standing, desk.profile.name).model_dump_json(indent=2))
+        _echo_json(judgement_file(desk.checked(), desk.profile.name).model_dump_json(indent=2))
     else:
         print_judgement(desk.standing.judgement)
+        print_flaws(desk.checked().flaws)
+
+
+@app.command()
+def verify(context: typer.Context, audit: AuditName) -> None:
+    """Check that an audit is as it was recorded: chain, second witness, traces and evidence."""
+    from auditra.cli.verify import verify as walk
+
+    opened: Opened = context.obj
+    _shelve_if_demo(opened, audit)
+    walk(opened, audit)
 
 
 @app.command()
@@ -228,12 +247,12 @@ def probe(
 
     if diff is not None:
         found = probing.compare(*diff)
-        typer.echo(found.model_dump_json(indent=2)) if json else probing.tell_changes(found.changes)
+        _echo_json(found.model_dump_json(indent=2)) if json else probing.tell_changes(found.changes)
     elif watch:
         probing.watch(root, seconds, as_json=json)
     else:
         told = probing.look(root)
-        typer.echo(told.model_dump_json(indent=2)) if json else probing.tell(told)
+        _echo_json(told.model_dump_json(indent=2)) if json else probing.tell(told)
 
 
 DecodeFile = Annotated[Path | None, typer.Argument(help="A file, or - for standard input.", show_default=False)]
@@ -247,7 +266,7 @@ def decode_usb(file: DecodeFile = None, written: Hexadecimal = None, json: AsJso
     from auditra.cli.decode import as_json, bytes_of, usb_in_words, usb_of
 
     found = usb_of(bytes_of(file, written))
-    typer.echo(as_json(found)) if json else usb_in_words(found)
+    _echo_json(as_json(found)) if json else usb_in_words(found)
 
 
 @decode.command(name="edid")
@@ -268,7 +287,7 @@ def decode_edid(
     if as_rig:
         edid_as_rig(found)
     else:
-        typer.echo(as_json(found)) if json else edid_in_words(found)
+        _echo_json(as_json(found)) if json else edid_in_words(found)
 
 
 @decode.command(name="pd")
@@ -277,7 +296,7 @@ def decode_pd(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson
     from auditra.cli.decode import as_json, power_in_words, power_of
 
     found = power_of(file, written)
-    typer.echo(as_json(found)) if json else power_in_words(found)
+    _echo_json(as_json(found)) if json else power_in_words(found)
 
 
 @decode.command(name="cable")
@@ -286,7 +305,7 @@ def decode_cable(file: DecodeFile = None, written: Hexadecimal = None, json: AsJ
     from auditra.cli.decode import as_json, cable_in_words, cable_of
 
     found = cable_of(file, written)
-    typer.echo(as_json(found)) if json else cable_in_words(found)
+    _echo_json(as_json(found)) if json else cable_in_words(found)
 
 
 @app.command()
@@ -301,7 +320,7 @@ def read(
     from auditra.core.advert.reader import read_text
 
     found = read_text(load_text(text))
-    typer.echo(as_json(found)) if json else tell(found)
+    _echo_json(as_json(found)) if json else tell(found)
 
 
 @app.command()
@@ -314,7 +333,7 @@ def check(
     from auditra.core.paper_check.remark import Weight
 
     remarks = look_at(sheet)
-    typer.echo(as_json(remarks)) if json else tell(remarks)
+    _echo_json(as_json(remarks)) if json else tell(remarks)
     if any(remark.weight is Weight.CANNOT_BE for remark in remarks):
         raise typer.Exit(1)
 
@@ -371,8 +390,8 @@ def publish(
     opened: Opened = context.obj
     _shelve_if_demo(opened, audit)
     workshop = make_workshop(opened, pace=None)
-    for path in workshop.publish(workshop.open_desk(audit).standing, out):
-        typer.echo(path)
+    for path in workshop.publish(workshop.open_desk(audit).checked(), out):
+        typer.echo(inert(str(path), 400))
 
 
 def _shelve_if_demo(opened: Opened, name: str) -> None:

@@ -20,7 +20,7 @@ from auditra.core.errors import InputError
 from auditra.core.host.difference import Change, differences
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.host.telling import in_words
-from auditra.core.inert import inert
+from auditra.core.inert import escaped_json, inert
 from auditra.workflows.probe_file import ProbeFile, probe_file, read_probe_file
 
 SYS = Path("/sys")
@@ -112,7 +112,7 @@ def watch(
             before = after
             if as_json:
                 for each in changes:
-                    typer.echo(DifferenceFile(changes=(each,)).model_dump_json())
+                    typer.echo(escaped_json(DifferenceFile(changes=(each,)).model_dump_json()))
             else:
                 tell_changes(changes, f"{datetime.now():%H:%M:%S}  ")
     except KeyboardInterrupt:

@@ -86,6 +86,12 @@ def print_claims(verdicts: Iterable[ClaimVerdict]) -> None:
         _say(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}{condition}: {verdict.shown}")
 
 
+def print_flaws(flaws: Iterable[str]) -> None:
+    """Evidence that is missing, or not what it was."""
+    for flaw in flaws:
+        _say(f"!  {flaw}")
+
+
 def print_judgement(judgement: Judgement) -> None:
     """Every claim, finding and question, then the score."""
     _say("")

@@ -5,6 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 
 from auditra.core.errors import StoreError
+from auditra.core.inert import inert
+from auditra.workflows.output_files import make_folder
 from auditra.workflows.ports import Standing
 
 
@@ -16,9 +18,9 @@ def publish(standing: Standing, folder: Path) -> tuple[Path, ...]:
     stem = "".join(c if c.isalnum() or c in "-_" else "-" for c in standing.audit.name)
     files = tuple(folder / f"{stem}-{name}" for name in ("faces.svg", "faces.pdf", "report.pdf"))
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        make_folder(folder)
         write_svg(draw_faces(standing), files[0])
-        write_pdf(draw_faces(standing), files[1], f"{standing.audit.device.name}: faces")
+        write_pdf(draw_faces(standing), files[1], f"{inert(standing.audit.device.name)}: faces")
         write_report(standing, files[2])
     except OSError as error:
         raise StoreError(

@@ -16,6 +16,7 @@ from auditra.core.inert import inert
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.publish.paper import BOLD, FONT, INK, QUIET, RULE, VERDICT_INK
+from auditra.workflows.output_files import write_atomically
 from auditra.workflows.ports import Standing
 
 TILE_WIDTH, TILE_GAP, LINE_HEIGHT = 88.0, 6.0, 10.5
@@ -55,11 +56,11 @@ def draw_faces(standing: Standing) -> Drawing:
 
 
 def write_svg(drawing: Drawing, path: Path) -> None:
-    path.write_text(renderSVG.drawToString(drawing), encoding="utf-8")
+    write_atomically(path, renderSVG.drawToString(drawing).encode())
 
 
 def write_pdf(drawing: Drawing, path: Path, title: str) -> None:
-    path.write_bytes(renderPDF.drawToString(drawing, title))
+    write_atomically(path, renderPDF.drawToString(drawing, title))
 
 
 def _rows(faces: Iterable[Face]) -> Iterator[list[_Run]]:
@@ -87,7 +88,7 @@ def _tile(port: Port, judgement: Judgement, x: float, y: float, height: float) -
     ink = VERDICT_INK[worst] if worst else QUIET
     tile = Group(Rect(x, y, TILE_WIDTH, height, rx=2, ry=2, fillColor=None, strokeColor=ink, strokeWidth=0.8))
     top = y + height - 12
-    tile.add(String(x + _PADDING, top, port.id, fontName=BOLD, fontSize=9, fillColor=INK))
+    tile.add(String(x + _PADDING, top, inert(port.id, 12), fontName=BOLD, fontSize=9, fillColor=INK))
     tile.add(
         String(x + TILE_WIDTH - _PADDING, top, inert(port.connector, 14), fontName=FONT, fontSize=7.5, fillColor=QUIET,
                textAnchor="end")

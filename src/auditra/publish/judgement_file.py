@@ -178,6 +178,8 @@ class JudgementFile(_Model):
     score: ScoreTold
     coverage: CoverageTold
     next_trials: tuple[NextTold, ...]
+    flaws: tuple[str, ...] = ()
+    """Evidence that is missing, or not what it was."""
 
 
 def judgement_schema() -> dict[str, Any]:
@@ -209,6 +211,7 @@ def judgement_file(standing: Standing, profile: str) -> JudgementFile:
         score=_score(judgement.score),
         coverage=_coverage(judgement),
         next_trials=tuple(_next(each, audit) for each in judgement.to_do),
+        flaws=standing.flaws,
     )
 
 

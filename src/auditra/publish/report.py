@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from io import BytesIO
 from pathlib import Path
 from xml.sax.saxutils import escape
 
@@ -20,6 +21,7 @@ from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
 from auditra.publish.faces_drawing import draw_faces, in_words
 from auditra.publish.paper import BOLD, COPPER, FONT, INK, QUIET, RULE, VERDICT_INK
+from auditra.workflows.output_files import write_atomically
 from auditra.workflows.ports import Standing
 
 _BODY = ParagraphStyle("body", fontName=FONT, fontSize=8, leading=10.5, textColor=INK)
@@ -41,12 +43,13 @@ _SAFE_WORDS = {
 
 def write_report(standing: Standing, path: Path) -> None:
     """The report as PDF, A4."""
-    device = standing.audit.device
+    device, buffer = standing.audit.device, BytesIO()
     document = SimpleDocTemplate(
-        str(path), pagesize=A4, leftMargin=17 * mm, rightMargin=17 * mm, topMargin=13 * mm, bottomMargin=12 * mm,
+        buffer, pagesize=A4, leftMargin=17 * mm, rightMargin=17 * mm, topMargin=13 * mm, bottomMargin=12 * mm,
         title=f"Audit of the {inert(device.name)}", author="Auditra", invariant=1,
     )  # fmt: skip
     document.build(list(_story(standing, document.width - _FRAME_PADDING)))
+    write_atomically(path, buffer.getvalue())
 
 
 def _story(standing: Standing, width: float) -> Iterator[Flowable]:
@@ -68,6 +71,9 @@ def _story(standing: Standing, width: float) -> Iterator[Flowable]:
             at = f" at {', '.join(finding.ports)}" if finding.ports else ""
             yield Paragraph(f"{UNSTATED_MARK} {_safe(finding.sentence)}{at} ({_safe(finding.arithmetic)})", _BODY)
     yield KeepTogether([Paragraph("Where every point went", _HEAD), _ledger_table(judgement.score, width)])
+    if standing.flaws:
+        yield Paragraph("Evidence that is not as it was", _HEAD)
+        yield from (Paragraph(_safe(flaw), _BODY) for flaw in standing.flaws)
     yield Spacer(1, 2 * mm)
     yield Paragraph(_legend(judgement), _SMALL)
 

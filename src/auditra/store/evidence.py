@@ -11,8 +11,8 @@ from pathlib import Path
 from auditra.core.audit.facts import EvidenceKept, Fact
 from auditra.core.errors import InputError, LibraryFull, StoreError
 from auditra.core.inert import inert
-from auditra.store.atomic import make_folder, write_atomically
 from auditra.workflows.input_files import read_plain
+from auditra.workflows.output_files import make_folder, write_atomically
 
 FOLDER = "evidence"
 MOST_BYTES = 64 << 20

@@ -28,11 +28,11 @@ from auditra.core.audit.facts import (
 )
 from auditra.core.errors import AuditraError, FactsRefused, InputError, SheetError
 from auditra.core.inert import find_control, inert
-from auditra.store.atomic import make_folder, write_atomically
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.encoding import FORMAT, FORMAT_VERSION, canonical, encode_fact, read_body
 from auditra.store.files import load_claim_sheet, load_rig
 from auditra.workflows.input_files import open_plain
+from auditra.workflows.output_files import make_folder, write_atomically
 from auditra.workflows.sheets import facts_of, write_claim_sheet, write_rig
 
 FACTS_FILE, CLAIMS_FILE, RIG_FILE = "facts.jsonl", "claims.toml", "rig.toml"

@@ -12,7 +12,6 @@ from sqlalchemy import Connection
 from auditra.core.audit.facts import Entry, Fact
 from auditra.core.errors import NoSuchAudit, StoreError
 from auditra.core.inert import inert
-from auditra.store.atomic import make_folder
 from auditra.store.chain import FIRST_LINK
 from auditra.store.dialects.sqlite import SqliteDialect
 from auditra.store.evidence import FOLDER as EVIDENCE
@@ -20,6 +19,7 @@ from auditra.store.evidence import EvidenceFolder
 from auditra.store.journal import StoredJournal
 from auditra.store.locks import held_for_trials
 from auditra.store.schema import ADD_AUDIT, AUDIT_BY_NAME, HEADS
+from auditra.workflows.output_files import make_folder
 
 
 class Library:

@@ -34,7 +34,7 @@ def read_rows(folder: Path) -> dict[str, ShelfRow]:
 
 def write_rows(folder: Path, rows: tuple[ShelfRow, ...]) -> None:
     """Keep the rows; a disk that refuses costs only time at the next start."""
-    from auditra.store.atomic import write_atomically  # not needed before the first paint
+    from auditra.workflows.output_files import write_atomically  # not needed before the first paint
 
     kept = [asdict(row) | {"digest": _digest(asdict(row))} for row in rows]
     text = json.dumps({"version": __version__, "rows": kept}, ensure_ascii=False)

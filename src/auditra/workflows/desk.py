@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 
 from auditra.core.audit.audit import Audit
 from auditra.core.audit.bench import SIMULATED_BENCH
 from auditra.core.audit.facts import Fact, NoteWritten, Undone
 from auditra.core.audit.trial import Outcome
-from auditra.core.errors import InputError
+from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.inert import inert
 from auditra.core.judge.judgement import judge
@@ -66,6 +67,19 @@ class Desk:
         """
         record_action(lambda audit: (f"{what} {audit.entries + 1}", tuple(facts(audit))), self._journal, clock)
         return self._stand()
+
+    def checked(self) -> Standing:
+        """The audit as it stands, with what is wrong with its evidence: looked at before anything is published."""
+        kept = {each.sha256: each.name for each in self.standing.audit.evidence}
+        flaws = tuple(flaw for sha256, name in kept.items() if (flaw := self._flaw_of(sha256, name)))
+        return replace(self.standing, flaws=flaws)
+
+    def _flaw_of(self, sha256: str, name: str) -> str:
+        try:
+            self._journal.evidence_of(sha256)
+        except AuditraError as error:
+            return f"evidence {inert(name, 60)} ({sha256[:12]}): {error.why}"
+        return ""
 
     def probe_host(self, host_id: str, bench: Bench) -> Snapshot:
         """Ask this machine what it is and what hangs on it. Raises: InputError for another host, StoreError."""

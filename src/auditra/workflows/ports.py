@@ -266,6 +266,8 @@ class Standing:
     judgement: Judgement
     bench: str
     """What its trials run on: "simulated bench" or "live bench". Every screen and report says so."""
+    flaws: tuple[str, ...] = ()
+    """What is wrong with its evidence, where that was checked."""
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
+from dataclasses import fields, is_dataclass
+from functools import cache
+from typing import Any
 
 from auditra.core.audit.audit import AuditFold
 from auditra.core.audit.device import DEVICE, Device
@@ -44,6 +47,9 @@ _BOUNDS: dict[Quantity, tuple[float, float]] = {
         (
             Quantity.WRITE, Quantity.READ, Quantity.SEND, Quantity.RECEIVE, Quantity.LINK, Quantity.SOAK_RATE,
             Quantity.LENGTH, Quantity.MASS, Quantity.WRONG_BYTES, Quantity.LATENCY, Quantity.RESISTANCE,
+            Quantity.TIME_TO_APPEAR, Quantity.TIME_TO_SWITCH, Quantity.DROPPED_OUT, Quantity.SOAKED, Quantity.CAPACITY,
+            Quantity.LARGEST_FRAME, Quantity.DEPTH, Quantity.SLOT_WIDTH, Quantity.OFFERED,
+            Quantity.AGREED,
         ),
         (0, math.inf),
     ),
@@ -77,7 +83,7 @@ class Known:
 
     def problems(self, fact: Fact) -> tuple[str, ...]:
         """What is wrong with a fact that would come next, in words; nothing where it fits."""
-        return tuple(self._of(fact))
+        return (*_of_amounts(fact), *self._of(fact))
 
     @property
     def devices(self) -> dict[str, Device]:
@@ -180,8 +186,42 @@ class Known:
         return any(device.has(port) for device in self.devices.values())
 
 
+MAX_PORTS = 256
+_NEVER_NEGATIVE = ("_s", "_bps", "_bytes", "_w", "_wh", "_m", "watts", "volts", "amperes", "_mbps", "tries", "seen")
+"""Endings of names of fields whose values are sizes, rates, times or amounts."""
+
+
+def _of_amounts(noun: object, place: str = "") -> Iterator[str]:
+    """Amounts below zero, anywhere in a fact. Text is looked at where it enters: in sheets, files and on the keyboard."""
+    if isinstance(noun, float | int):
+        yield from _of_numbers((noun,), place)
+    elif isinstance(noun, tuple) and noun and isinstance(noun[0], float | int):
+        yield from _of_numbers(noun, place)
+    elif isinstance(noun, tuple):
+        for each in noun:
+            yield from _of_amounts(each, place)
+    elif not isinstance(noun, str):
+        kind: Any = type(noun)
+        for name in _field_names(kind):
+            yield from _of_amounts(getattr(noun, name), name)
+
+
+def _of_numbers(numbers: tuple[float, ...], place: str) -> Iterator[str]:
+    if place.endswith(_NEVER_NEGATIVE) and min(numbers) < 0:
+        yield f"{place} must not be negative"
+
+
+@cache
+def _field_names(noun: Hashable) -> tuple[str, ...]:
+    """Of a noun; none of anything else."""
+    return tuple(each.name for each in fields(noun)) if isinstance(noun, type) and is_dataclass(noun) else ()
+
+
 def _of_device(device: Device) -> Iterator[str]:
     ids = [port.id for port in device.ports()]
+    if len(ids) > MAX_PORTS:
+        yield f"it has {len(ids)} ports; {MAX_PORTS} are the most"
+        return
     for port in sorted({each for each in ids if ids.count(each) > 1}):
         yield f"two ports have the id {inert(port, 20)}"
 

@@ -10,7 +10,7 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Container
 from textual.content import Content
-from textual.widgets import ContentSwitcher, Static
+from textual.widgets import ContentSwitcher
 
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
@@ -31,6 +31,7 @@ from auditra.tui.widgets.quiet_stages import QuietStage
 from auditra.tui.widgets.rig_stage import RigStage
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.tui.widgets.score_stage import ScoreStage
+from auditra.tui.widgets.shown_text import ShownText
 from auditra.tui.widgets.typing_row import TypingRow
 from auditra.workflows.desk import Desk
 from auditra.workflows.workshop import Workshop
@@ -165,8 +166,8 @@ class AuditScreen(ClaimingScreen):
     def compose(self) -> ComposeResult:
         yield TitleLine()
         yield FacesMap()
-        yield Static(id="chosen")
-        yield Static(id="space")
+        yield ShownText(id="chosen")
+        yield ShownText(id="space")
         yield Track()
         with ContentSwitcher(initial="run"):
             with Container(id="claims"):
@@ -242,7 +243,7 @@ class AuditScreen(ClaimingScreen):
         told = "; ".join(
             f"{each.verdict.mark} {each.verdict.word}: {each.claim.promise}, {each.shown}" for each in verdicts
         )
-        self.query_one("#chosen", Static).update(
+        self.query_one("#chosen", ShownText).update(
             Content(inert(f"{self._port}  {told or 'nothing is promised of it'}", 160))
         )
 
@@ -364,7 +365,7 @@ class AuditScreen(ClaimingScreen):
     @work(thread=True, exclusive=True, group="publish", exit_on_error=False)
     def _publish(self) -> None:
         try:
-            files = self._workshop.publish(self.standing, self._workshop.publish_folder)
+            files = self._workshop.publish(self._desk.checked(), self._workshop.publish_folder)
             self._published = "Written:\n" + "\n".join(str(Path(path)) for path in files)
         except AuditraError as error:
             self._published = str(error)

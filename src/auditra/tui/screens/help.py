@@ -7,13 +7,13 @@ from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 from textual.content import Content
 from textual.screen import ModalScreen
-from textual.widgets import Static
 
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.tui.renderables.words import heading, verdict_words
 from auditra.tui.screens.room import LeavingScreen
 from auditra.tui.theme import Palette
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 
 _MEANS = {
     Verdict.HOLDS: "shown, with uncertainty, on every set-up the claim covers",
@@ -49,10 +49,10 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
 
     def compose(self) -> ComposeResult:
         with VerticalScroll():
-            yield Static(id="help-text")
+            yield ShownText(id="help-text")
 
     def on_mount(self) -> None:
-        self.query_one("#help-text", Static).update(_help(self._keys, palette_of(self)))
+        self.query_one("#help-text", ShownText).update(_help(self._keys, palette_of(self)))
 
     def on_key(self, event: events.Key) -> None:
         if event.key not in ("up", "down", "pageup", "pagedown"):

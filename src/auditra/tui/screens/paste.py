@@ -11,7 +11,7 @@ from textual.binding import Binding, BindingType
 from textual.containers import Vertical, VerticalScroll
 from textual.content import Content
 from textual.screen import ModalScreen
-from textual.widgets import Input, Static, TextArea
+from textual.widgets import Input, TextArea
 
 from auditra.core.advert.reader import Proposal, read_text
 from auditra.core.errors import AuditraError
@@ -19,6 +19,7 @@ from auditra.core.inert import inert
 from auditra.tui.renderables.proposals import Fate, proposals_in_words
 from auditra.tui.screens.room import LeavingScreen
 from auditra.tui.widgets.lines import KeyLine, palette_of
+from auditra.tui.widgets.shown_text import ShownText
 
 Take = Callable[[str, str], None]
 """Writes a claim with the seller's words down. Raises: AuditraError where it does not fit."""
@@ -70,11 +71,11 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
 
     def compose(self) -> ComposeResult:
         with Vertical():
-            yield Static(id="paste-head")
+            yield ShownText(id="paste-head")
             yield TextArea(id="pasted")
             with VerticalScroll(id="proposed", can_focus=False):
-                yield Static(id="proposed-text")
-            yield Static(id="paste-message")
+                yield ShownText(id="proposed-text")
+            yield ShownText(id="paste-message")
             yield Input(id="mended", max_length=400, select_on_focus=False)
             yield KeyLine()
 
@@ -90,14 +91,14 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         """Paint everything from what was read and decided."""
         palette = palette_of(self)
         head = "the seller's words: paste them here, then ctrl+r"
-        self.query_one("#paste-head", Static).update(Content.styled(head, f"bold {palette.accent}"))
+        self.query_one("#paste-head", ShownText).update(Content.styled(head, f"bold {palette.accent}"))
         scroll = self.query_one("#proposed", VerticalScroll)
         width = max(40, (scroll.content_size.width or 100) - 1)
         text, line = proposals_in_words(self._proposals, self._left, self._fates, self._at, width, palette)
-        self.query_one("#proposed-text", Static).update(text)
+        self.query_one("#proposed-text", ShownText).update(text)
         if not scroll.scroll_y <= line < scroll.scroll_y + scroll.size.height - 2:
             scroll.scroll_to(y=max(0, line - scroll.size.height // 2), animate=False)
-        self.query_one("#paste-message", Static).update(Content(inert(message, 300)))
+        self.query_one("#paste-message", ShownText).update(Content(inert(message, 300)))
         self.query_one(KeyLine).keys = self.keys
 
     def action_read(self) -> None:

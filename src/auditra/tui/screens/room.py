@@ -8,9 +8,9 @@ from textual.app import App, ComposeResult
 from textual.binding import Binding, BindingType
 from textual.screen import ModalScreen, Screen
 from textual.widget import Widget
-from textual.widgets import Static
 
 from auditra.tui.widgets.lines import KeyLine, TitleLine
+from auditra.tui.widgets.shown_text import ShownText
 
 LEAST_WIDTH, LEAST_HEIGHT = 60, 18
 
@@ -63,11 +63,11 @@ class RoomyScreen(LeavingScreen):
 class NoRoom(LeavingScreen, ModalScreen[None]):
     """Goes away by itself once there is room."""
 
-    DEFAULT_CSS = "NoRoom { align: center middle; background: $background; } NoRoom Static { width: auto; }"
+    DEFAULT_CSS = "NoRoom { align: center middle; background: $background; } NoRoom ShownText { width: auto; }"
     BINDINGS: ClassVar[list[BindingType]] = [Binding("q", "app.quit", "quit")]
 
     def compose(self) -> ComposeResult:
-        yield Static()
+        yield ShownText()
 
     def on_resize(self) -> None:
         if _has_room(self.app):
@@ -75,4 +75,4 @@ class NoRoom(LeavingScreen, ModalScreen[None]):
             return
         size = self.app.size
         text = f"{size.width}x{size.height} is too small.\nAuditra needs {LEAST_WIDTH}x{LEAST_HEIGHT},"
-        self.query_one(Static).update(f"{text}\nbetter 100x30. q quits.")
+        self.query_one(ShownText).update(f"{text}\nbetter 100x30. q quits.")

@@ -11,13 +11,13 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
 from textual.message import Message
-from textual.widgets import Static
 from textual.worker import get_current_worker
 
 from auditra.core.errors import AuditraError
 from auditra.tui.screens.room import RoomyScreen
 from auditra.tui.widgets.lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
+from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.shelf import ShelfRow
 from auditra.workflows.workshop import Workshop
 
@@ -59,7 +59,7 @@ class ShelfScreen(RoomyScreen):
     def compose(self) -> ComposeResult:
         yield TitleLine()
         yield ShelfList()
-        yield Static(id="shelf-message")
+        yield ShownText(id="shelf-message")
         yield KeyLine()
 
     def on_mount(self) -> None:
@@ -96,7 +96,7 @@ class ShelfScreen(RoomyScreen):
         words = message.error or (_MORE if message.rows else _EMPTY)
         if not message.error and len(message.rows) < message.of:
             words = f"Judging the audits: {len(message.rows)} of {message.of}."
-        self.query_one("#shelf-message", Static).update(Content(words))
+        self.query_one("#shelf-message", ShownText).update(Content(words))
 
     def on_shelf_list_opened(self, message: ShelfList.Opened) -> None:
         self.app.open_audit(message.name)  # type: ignore[attr-defined]

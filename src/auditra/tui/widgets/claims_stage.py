@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical, VerticalScroll
-from textual.widgets import Static
 
 from auditra.tui.renderables.claims import said_and_claimed, what_it_is_for
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
@@ -31,9 +31,9 @@ class ClaimsStage(Vertical):
     def compose(self) -> ComposeResult:
         with Horizontal(id="claims-panels"):
             with VerticalScroll(id="said", classes="panel", can_focus=False):
-                yield Static(id="said-text")
+                yield ShownText(id="said-text")
             with VerticalScroll(id="for", classes="panel", can_focus=False):
-                yield Static(id="for-text")
+                yield ShownText(id="for-text")
 
     def next_panel(self) -> None:
         """On a narrow screen, turn to the other panel."""
@@ -56,8 +56,8 @@ class ClaimsStage(Vertical):
         said = self.query_one("#said", VerticalScroll)
         width = (said.content_size.width or 60) - _SCROLLBAR
         text, line = said_and_claimed(audit, judgement, chosen, width, palette)
-        self.query_one("#said-text", Static).update(text)
+        self.query_one("#said-text", ShownText).update(text)
         if not said.scroll_y <= line < said.scroll_y + said.size.height - 2:
             said.scroll_to(y=max(0, line - said.size.height // 2), animate=False)
         width = (self.query_one("#for").content_size.width or 50) - _SCROLLBAR
-        self.query_one("#for-text", Static).update(what_it_is_for(audit, judgement, port, width, palette))
+        self.query_one("#for-text", ShownText).update(what_it_is_for(audit, judgement, port, width, palette))

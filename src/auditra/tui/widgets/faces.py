@@ -10,6 +10,7 @@ from textual.widget import Widget
 from auditra.tui.messages import PortChosen, StageChosen
 from auditra.tui.renderables.tiles import Placed, Tile, TileSize, neighbour, place, render_faces, size_for
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import shown
 
 STAGES = ("Claims", "Paper check", "Rig", "Run", "Traces", "Why", "Score", "Publish")
 Faces = tuple[tuple[str, tuple[Tile, ...]], ...]
@@ -36,7 +37,7 @@ class FacesMap(Widget):
 
     def render(self) -> Content:
         self._place()
-        return render_faces(self._placed, self.tile_size, self.selected, palette_of(self))
+        return shown(render_faces(self._placed, self.tile_size, self.selected, palette_of(self)))
 
     def choose_neighbour(self, dx: int, dy: int) -> None:
         self._place()

@@ -8,6 +8,7 @@ from textual.reactive import reactive
 from textual.widget import Widget
 
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES, Palette
+from auditra.tui.widgets.shown_text import shown
 
 _TITLE_GAP, _LEAST_RIGHT = "   ", 2
 
@@ -37,7 +38,7 @@ class TitleLine(Widget):
                 left.pop()
         end = _TITLE_GAP.join(right)
         start = _TITLE_GAP.join(left)[: max(0, width - len(end) - 3)]
-        return Content(f" {start}".ljust(max(0, width - len(end) - 1)) + end)
+        return shown(Content(f" {start}".ljust(max(0, width - len(end) - 1)) + end))
 
     @staticmethod
     def _length(parts: list[str]) -> int:
@@ -57,7 +58,7 @@ class KeyLine(Widget):
             Content.assemble((f" {key} ", f"bold {palette.accent}"), (f"{words} ", palette.quiet))
             for key, words, _ in self._fitting()
         ]
-        return Content.assemble(*parts)
+        return shown(Content.assemble(*parts))
 
     async def on_click(self, event: events.Click) -> None:
         x = 0

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
-from textual.widgets import Static
 
 from auditra.core.judge.unit_guard import Question
 from auditra.core.paper_check.check import check_kit
 from auditra.core.paper_check.remark import Remark, Weight
 from auditra.tui.renderables.remarks import remarks_in_words
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
@@ -43,7 +43,7 @@ class PaperStage(VerticalScroll):
         self._shown: tuple[Standing, str | None] | None = None
 
     def compose(self) -> ComposeResult:
-        yield Static(id="remarks")
+        yield ShownText(id="remarks")
 
     def on_resize(self) -> None:
         """Widths are known only once there is a place for them."""
@@ -57,6 +57,6 @@ class PaperStage(VerticalScroll):
             return  # it has no place yet; on_resize paints it once it has
         width = min(_WIDEST, (self.content_size.width or 80) - _SCROLLBAR)
         text, line = remarks_in_words(remarks_of(standing), standing.audit.answers, chosen, width, palette_of(self))
-        self.query_one("#remarks", Static).update(text)
+        self.query_one("#remarks", ShownText).update(text)
         if not self.scroll_y <= line < self.scroll_y + self.size.height - 4:
             self.scroll_to(y=max(0, line - self.size.height // 3), animate=False)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from textual.content import Content
-from textual.widgets import Static
 
 from auditra.core.judge.judgement import Judgement
 from auditra.tui.renderables.words import heading, report_in_words
 from auditra.tui.widgets.faces import STAGES
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 
 _BELONGS = {
     5: "Rates over time, volts over amperes and temperatures of every trial belong here.",
@@ -17,7 +17,7 @@ _BELONGS = {
 }
 
 
-class QuietStage(Static):
+class QuietStage(ShownText):
     """One line about the chosen stage."""
 
     DEFAULT_CSS = "QuietStage { height: 1fr; padding: 1 2; }"

@@ -6,12 +6,12 @@ from collections.abc import Mapping
 
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
-from textual.widgets import Static
 
 from auditra.core.audit.rig import Rig
 from auditra.core.host.snapshot import Snapshot
 from auditra.tui.renderables.hosts import hosts_in_words
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 
 _SCROLLBAR = 1
 
@@ -26,7 +26,7 @@ class RigStage(VerticalScroll):
         self._shown: tuple[Rig, str, Mapping[str, Snapshot], str] | None = None
 
     def compose(self) -> ComposeResult:
-        yield Static(id="hosts")
+        yield ShownText(id="hosts")
 
     def on_resize(self) -> None:
         """Widths are known only once there is a place for them."""
@@ -39,7 +39,9 @@ class RigStage(VerticalScroll):
         if not self.size.width:
             return  # it has no place yet; on_resize paints it once it has
         width = max(40, (self.content_size.width or 80) - _SCROLLBAR)
-        self.query_one("#hosts", Static).update(hosts_in_words(rig, chosen, probes, message, width, palette_of(self)))
+        self.query_one("#hosts", ShownText).update(
+            hosts_in_words(rig, chosen, probes, message, width, palette_of(self))
+        )
 
     def next_page(self) -> None:
         """Further down; from the foot to the head again."""

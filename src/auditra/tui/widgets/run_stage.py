@@ -8,7 +8,7 @@ from datetime import datetime
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.content import Content
-from textual.widgets import Digits, Input, Static
+from textual.widgets import Digits, Input
 
 from auditra.core.audit.device import Port
 from auditra.tui.renderables.run import (
@@ -26,6 +26,7 @@ from auditra.tui.renderables.trace import render_trace
 from auditra.tui.renderables.words import heading, socket_card
 from auditra.tui.theme import Palette
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.ports import Standing
 
 PANELS = ("now", "reading", "next")
@@ -59,16 +60,16 @@ class RunStage(Horizontal):
 
     def compose(self) -> ComposeResult:
         with VerticalScroll(id="now", classes="panel", can_focus=False):
-            yield Static(id="now-text")
+            yield ShownText(id="now-text")
             yield Input(id="answer", max_length=500)
-            yield Static(id="socket")
+            yield ShownText(id="socket")
         with Vertical(id="reading", classes="panel"):
-            yield Static(id="reading-head")
+            yield ShownText(id="reading-head")
             yield Digits("", id="digits")
-            yield Static(id="scale")
-            yield Static(id="trace")
+            yield ShownText(id="scale")
+            yield ShownText(id="trace")
         with VerticalScroll(id="next", classes="panel", can_focus=False):
-            yield Static(id="next-text")
+            yield ShownText(id="next-text")
 
     def show_panel(self, panel: str) -> None:
         """On a narrow screen, the one panel that is seen."""
@@ -95,12 +96,12 @@ class RunStage(Horizontal):
             return  # it has no place yet; on_resize paints it once it has
         self._doing = live.doing
         self.set_class(live.asks_text, "asks")
-        self.query_one("#now-text", Static).update(now_panel(live, standing.audit, standing.judgement, palette))
+        self.query_one("#now-text", ShownText).update(now_panel(live, standing.audit, standing.judgement, palette))
         height = max(10, self.size.height - 2)
         width = (self.query_one("#next").content_size.width or 33) - _SCROLLBAR
         after = next_panel(standing.judgement, live, palette, width, round(height * _NEXT_SHARE))
         left = height - after.plain.count("\n") - 3
-        self.query_one("#next-text", Static).update(
+        self.query_one("#next-text", ShownText).update(
             Content("\n").join([after, Content(""), log_panel(log, palette, width, left)])
         )
         self.show_socket(port)
@@ -113,7 +114,7 @@ class RunStage(Horizontal):
         self._shown = (standing, live, port, log)
         palette, audit, judgement = palette_of(self), standing.audit, standing.judgement
         card = socket_card(port, audit, judgement, palette) if port else Content("")
-        self.query_one("#socket", Static).update(card)
+        self.query_one("#socket", ShownText).update(card)
         past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
         seen = past or live
         of = watched(seen.planned, audit, judgement, palette, seen.at) if seen.planned else None
@@ -127,9 +128,9 @@ class RunStage(Horizontal):
         if live.phase is not Phase.READY and live.doing != self._doing and self._shown is not None:
             self._doing, standing = live.doing, self._shown[0]
             now = now_panel(live, standing.audit, standing.judgement, palette)
-            self.query_one("#now-text", Static).update(now)
-        head, digits = self.query_one("#reading-head", Static), self.query_one("#digits", Digits)
-        scale, trace = self.query_one("#scale", Static), self.query_one("#trace", Static)
+            self.query_one("#now-text", ShownText).update(now)
+        head, digits = self.query_one("#reading-head", ShownText), self.query_one("#digits", Digits)
+        scale, trace = self.query_one("#scale", ShownText), self.query_one("#trace", ShownText)
         if self._watched is None:
             head.update(self._without_number(live, palette))
             digits.update("")

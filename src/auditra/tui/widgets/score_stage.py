@@ -5,12 +5,13 @@ from __future__ import annotations
 from textual.app import ComposeResult
 from textual.containers import Horizontal, VerticalScroll
 from textual.content import Content
-from textual.widgets import Digits, Static
+from textual.widgets import Digits
 
 from auditra.tui.renderables.ledger import render_ledger, score_summary
 from auditra.tui.renderables.scale import render_band
 from auditra.tui.renderables.words import heading, socket_card
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
@@ -36,13 +37,13 @@ class ScoreStage(Horizontal):
 
     def compose(self) -> ComposeResult:
         with VerticalScroll(id="summary", classes="panel"):
-            yield Static(id="score-head")
+            yield ShownText(id="score-head")
             yield Digits("", id="score-digits")
-            yield Static(id="band")
-            yield Static(id="score-words")
+            yield ShownText(id="band")
+            yield ShownText(id="score-words")
         with VerticalScroll(id="ledger", classes="panel"):
-            yield Static(id="ledger-text")
-            yield Static(id="socket-card")
+            yield ShownText(id="ledger-text")
+            yield ShownText(id="socket-card")
 
     def next_panel(self) -> None:
         """On a narrow screen, turn to the other panel."""
@@ -59,16 +60,18 @@ class ScoreStage(Horizontal):
             return  # it has no place yet; on_resize paints it once it has
         palette, judgement = palette_of(self), standing.judgement
         score = judgement.score
-        self.query_one("#score-head", Static).update(heading("score", palette, f"profile: {profile}"))
+        self.query_one("#score-head", ShownText).update(heading("score", palette, f"profile: {profile}"))
         value = None if score.value is None else float(score.value)
         self.query_one("#score-digits", Digits).update("-" if value is None else f"{value:.1f}")
         width = max(20, min(46, self.query_one("#summary").content_size.width - _SCROLLBAR))
         band = render_band(float(score.lowest), value, float(score.highest), width, palette)
         ends = Content.styled(f"{score.lowest:.0f} to {score.highest:.0f} of 100", palette.quiet)
-        self.query_one("#band", Static).update(Content("\n").join([band, ends]))
-        self.query_one("#score-words", Static).update(score_summary(judgement, palette))
+        self.query_one("#band", ShownText).update(Content("\n").join([band, ends]))
+        self.query_one("#score-words", ShownText).update(score_summary(judgement, palette))
         room = self.query_one("#ledger").content_size.width
-        self.query_one("#ledger-text", Static).update(render_ledger(judgement, port, max(40, min(room, 130)), palette))
+        self.query_one("#ledger-text", ShownText).update(
+            render_ledger(judgement, port, max(40, min(room, 130)), palette)
+        )
         chosen = standing.audit.device.port(port) if port else None
         card = socket_card(chosen, standing.audit, judgement, palette) if chosen else Content("")
-        self.query_one("#socket-card", Static).update(card)
+        self.query_one("#socket-card", ShownText).update(card)

@@ -13,6 +13,7 @@ from textual.widget import Widget
 
 from auditra.tui.renderables.shelf_row import lines_a_row, render_row
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import shown
 from auditra.workflows.shelf import ShelfRow
 
 
@@ -59,7 +60,7 @@ class ShelfList(Widget, can_focus=True):
                 filled = Content.assemble("  ", line, " " * max(0, width - line.cell_length - 2))
                 lines.append(filled.stylize(ground) if ground else filled)
             lines.append(Content(""))
-        return Content("\n").join(lines)
+        return shown(Content("\n").join(lines))
 
     @property
     def _in_sight(self) -> int:

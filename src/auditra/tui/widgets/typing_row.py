@@ -7,10 +7,10 @@ from collections.abc import Callable, Sequence
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical
 from textual.content import Content
-from textual.widgets import Static
 
 from auditra.tui.renderables.claims import offers_line
 from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.shown_text import ShownText
 from auditra.tui.widgets.typing_line import Offers, TypingLine
 
 LONGEST_TYPED = 400
@@ -31,17 +31,17 @@ class TypingRow(Vertical):
     """
 
     def compose(self) -> ComposeResult:
-        yield Static(id="typing-message")
-        yield Static(id="offers")
+        yield ShownText(id="typing-message")
+        yield ShownText(id="offers")
         with Horizontal(id="typed-row"):
-            yield Static(id="typed-for")
+            yield ShownText(id="typed-for")
             yield TypingLine("typed", LONGEST_TYPED)
 
     def tell(self, message: str, *, failed: bool = False) -> None:
         """A line above the typing line; empty for none."""
         palette = palette_of(self)
         style = palette.broken if failed else palette.quiet
-        self.query_one("#typing-message", Static).update(Content.styled(message, style) if message else Content(""))
+        self.query_one("#typing-message", ShownText).update(Content.styled(message, style) if message else Content(""))
 
     @property
     def line(self) -> TypingLine:
@@ -50,7 +50,7 @@ class TypingRow(Vertical):
     def ask(self, what: str, text: str, offers_for: Callable[[str], Offers]) -> None:
         """Open the typing line, with something on it."""
         self.add_class("types")
-        self.query_one("#typed-for", Static).update(Content(f"{what} "))
+        self.query_one("#typed-for", ShownText).update(Content(f"{what} "))
         self.line.offers_for = offers_for
         self.line.put(text)
         self.line.focus()
@@ -63,4 +63,4 @@ class TypingRow(Vertical):
     def offer(self, offers: Sequence[str]) -> None:
         """What may be typed next."""
         width = self.size.width - 4
-        self.query_one("#offers", Static).update(offers_line(offers, self.line.turn, width, palette_of(self)))
+        self.query_one("#offers", ShownText).update(offers_line(offers, self.line.turn, width, palette_of(self)))

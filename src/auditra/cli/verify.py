@@ -1,0 +1,41 @@
+"""``auditra verify``: whether an audit still is what was recorded: its chain, its second witness, its evidence."""
+
+from __future__ import annotations
+
+import typer
+
+from auditra.cli.workshop import Opened
+from auditra.core.audit.checks import Known
+from auditra.core.errors import AuditraError
+from auditra.core.inert import inert
+from auditra.store.evidence import problems_of_evidence
+
+MAX_SHOWN = 100
+
+
+def verify(opened: Opened, name: str) -> None:
+    """Walk all of it and print what was found. Raises: AuditraError where something is not as it was."""
+    journal = opened.library.journal(name)
+    entries = journal.entries()
+    typer.echo(f"chain: {len(entries)} entries, each tied to the one before")
+    noted = journal.witness.read()
+    if noted is None:
+        typer.echo(f"second witness: none at {inert(str(journal.witness.file), 300)}")
+    else:
+        typer.echo(f"second witness: agrees at entry {noted[0]}; it is no proof against somebody who changes both")
+    problems = [*problems_of_evidence((entry.fact for entry in entries), journal.evidence)]
+    known = Known(name)
+    traces = 0
+    for entry in entries:
+        reading = getattr(entry.fact, "reading", None)
+        traces += reading is not None and reading.trace is not None
+        problems += [f"entry {entry.number}: {why}" for why in known.problems(entry.fact)]
+        known.take(entry)
+    typer.echo(f"traces: {traces}, inside the chain")
+    typer.echo(f"evidence: {len({each.sha256 for each in known.fold.audit().evidence})} files named")
+    for problem in problems[:MAX_SHOWN]:
+        typer.echo(f"! {inert(problem, 300)}")
+    if problems:
+        why = f"{len(problems)} problem{'' if len(problems) == 1 else 's'}"
+        raise AuditraError(f'audit "{inert(name)}"', why=why, do="Restore what is missing from a copy")
+    typer.echo("everything is as it was recorded")
