@@ -275,12 +275,16 @@ class Format:
 
     def _decimals_for(self, value: float) -> int:
         shown, decimals = value / self.in_si, self.decimals
+        if abs(shown) >= _ALWAYS_NEAR / 10**decimals:
+            return decimals
         while decimals < MAX_DECIMALS and abs(float(f"{shown:.{decimals}f}") - shown) > _MAX_ROUNDING * abs(shown):
             decimals += 1
         return decimals
 
 
 _MAX_ROUNDING = 0.01
+_ALWAYS_NEAR = 0.5 / _MAX_ROUNDING
+"""From so many of the last digit on, rounding to it is always near enough."""
 _SHOWN: dict[Dimension, tuple[tuple[str, float, int, float], ...]] = {
     Dimension.BIT_RATE: (("Gb/s", 1e9, 3, 1.000001e9), ("Mb/s", 1e6, 1, 1e5), ("kb/s", 1e3, 1, 1e3), ("b/s", 1, 0, 0)),
     Dimension.BYTE_RATE: (("MB/s", 8e6, 1, 8e5), ("kB/s", 8e3, 1, 8e3), ("B/s", 8, 0, 0)),

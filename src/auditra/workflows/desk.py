@@ -12,7 +12,7 @@ from auditra.core.audit.trial import Outcome
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.inert import inert
-from auditra.core.judge.judgement import judge
+from auditra.core.judge.judgement import Judge
 from auditra.core.judge.profile import Profile
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe, require_this_host
@@ -29,6 +29,7 @@ class Desk:
 
     def __init__(self, name: str, journal: Journal, profile: Profile) -> None:
         self.name, self.profile, self._journal = name, profile, journal
+        self._judge = Judge(profile)
         self._stand()
 
     def refresh(self) -> Standing:
@@ -136,4 +137,4 @@ class Desk:
         return self.standing
 
     def _judged(self, audit: Audit) -> Standing:
-        return Standing(audit, judge(audit, self.profile), audit.bench or SIMULATED_BENCH)
+        return Standing(audit, self._judge.judge(audit), audit.bench or SIMULATED_BENCH)

@@ -192,7 +192,7 @@ _NEVER_NEGATIVE = ("_s", "_bps", "_bytes", "_w", "_wh", "_m", "watts", "volts", 
 
 
 def _of_amounts(noun: object, place: str = "") -> Iterator[str]:
-    """Amounts below zero, anywhere in a fact. Text is looked at where it enters: in sheets, files and on the keyboard."""
+    """Amounts below zero, anywhere in a fact. Text is checked where it enters: in sheets, files and on the keyboard."""
     if isinstance(noun, float | int):
         yield from _of_numbers((noun,), place)
     elif isinstance(noun, tuple) and noun and isinstance(noun[0], float | int):

@@ -12,9 +12,10 @@ from auditra.core.audit.reading import Count, Reading
 from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.audit.verdict import Part, Verdict
 from auditra.core.claims.promise import Hedge
-from auditra.core.judge.comparison import Comparison, compare
+from auditra.core.judge.comparison import Comparison
 from auditra.core.judge.conditions import Conditions, in_words, separating, together
 from auditra.core.judge.evidence import Evidence
+from auditra.core.judge.records import Records
 from auditra.core.judge.rules import as_credit, works
 from auditra.core.plan.run_sheet import RunSheet, special_for
 
@@ -66,9 +67,9 @@ class ClaimVerdict:
         return self.highest if self.verdict.decided else None
 
 
-def judge_claim(claim: Claim, records: Iterable[TrialRecord], sheet: RunSheet) -> ClaimVerdict:
+def judge_claim(claim: Claim, records: Records, sheet: RunSheet) -> ClaimVerdict:
     """The verdict on one claim from all trials that bear on it."""
-    return _Judging(claim, tuple(records)).judge(sheet)
+    return _Judging(claim, records).judge(sheet)
 
 
 def worst_of(parts: Iterable[Part]) -> Verdict:
@@ -81,13 +82,13 @@ class _Judging:
     """One claim with every trial of the audit; what was compared is gathered on the way."""
 
     claim: Claim
-    every: tuple[TrialRecord, ...]
+    records: Records
     comparisons: dict[tuple[str, str], Comparison] = field(default_factory=dict)
 
     def judge(self, sheet: RunSheet) -> ClaimVerdict:
         owed = dict.fromkeys(sheet.conditions_of(self.claim), ())
         by_conditions: dict[Conditions, tuple[TrialRecord, ...]] = dict(owed)
-        bearing = [each for each in self.every if self.claim.id in each.trial.claims and each.trial.port is not None]
+        bearing = self.records.bearing_on(self.claim.id)
         for record in bearing:
             beside = special_for(self.claim, record.trial)
             by_conditions[beside] = (*by_conditions.get(beside, ()), record)
@@ -138,18 +139,17 @@ class _Judging:
 
     def _pooled(self, record: TrialRecord, port: str) -> Evidence:
         """The readings of every repeat of a trial: tries are counted together."""
-        same = (each for each in self.every if each.trial.key == record.trial.key)
+        same = self.records.of_key(record.trial.key)
         return Evidence(tuple(reading for each in same for reading in each.readings if reading.at == port))
 
     def _direct_evidence(self, record: TrialRecord, port: str) -> Evidence:
         """What the same gear gave without the device, as far as nothing else differed."""
         gear = record.trial.setup.gear_at(port) or record.trial.gear
         comparable: list[Reading] = []
-        for each in self.every:
-            if each.trial.port is None and each.trial.gear == gear:
-                comparison = compare(self.claim.id, port, record, each)
-                self.comparisons[record.trial.id, each.trial.id] = comparison
-                comparable += () if comparison.refused else each.readings
+        for each in self.records.direct_with(gear):
+            comparison = self.records.compare(self.claim.id, port, record, each)
+            self.comparisons[record.trial.id, each.trial.id] = comparison
+            comparable += () if comparison.refused else each.readings
         return Evidence(tuple(comparable))
 
     def _appearance(self, records: tuple[TrialRecord, ...]) -> Part | None:

@@ -151,11 +151,10 @@ def _at_once(record: TrialRecord, port: str, every: Iterable[TrialRecord]) -> st
 
 def _heat(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
     """When, in a long time at full load, a rate fell, and how warm the case was then."""
+    soaked = {record.trial.id: record for record in audit.trials if record.trial.setup.soaked_s}
     for verdict in verdicts:
-        hot = [name for each in _failing(verdict) for name in each.trials]
-        for record in audit.trials:
-            if record.trial.id not in hot or not record.trial.setup.soaked_s:
-                continue
+        hot = {name for each in _failing(verdict) for name in each.trials} if soaked else set[str]()
+        for record in (record for name, record in soaked.items() if name in hot):
             soak = Evidence(record.readings).last(Quantity.SOAK_RATE, at=verdict.claim.port)
             fallen = _fall(soak.trace) if soak is not None and soak.trace is not None else None
             if fallen is not None:

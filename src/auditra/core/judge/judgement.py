@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from operator import is_
 
 from auditra.core.audit.audit import Audit, TrialRecord
+from auditra.core.audit.claim import Claim
 from auditra.core.audit.verdict import Verdict
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, SET_ASIDE, ClaimVerdict, judge_claim
 from auditra.core.judge.findings import Finding, find_reasons, find_unstated
 from auditra.core.judge.follow_ups import follow_ups
 from auditra.core.judge.profile import Profile
+from auditra.core.judge.records import Records
 from auditra.core.judge.rules import CONTENT
 from auditra.core.judge.score import Score, score_claims
-from auditra.core.judge.unit_guard import Question, questions_of
+from auditra.core.judge.unit_guard import Question, QuestionsKept
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
 
@@ -59,22 +62,62 @@ class Judgement:
 
 def judge(audit: Audit, profile: Profile) -> Judgement:
     """The judgement of an audit's facts under a score profile."""
-    sheet = run_sheet_of(audit)
-    counted = tuple(record for record in audit.trials if record.outcome not in SET_ASIDE)
-    verdicts = tuple(judge_claim(claim, counted, sheet) for claim in audit.claims)
-    unstated = find_unstated(audit)
-    score = score_claims(
-        [(each.claim, each.verdict, each.lowest, each.highest) for each in verdicts],
-        unstated,
-        profile,
-        _danger(verdicts),
-    )
-    planned = still_to_do(sheet, audit.trials)
-    more = tuple(each for each in follow_ups(verdicts, sheet, audit.trials) if each not in planned)
-    return Judgement(
-        verdicts, unstated, score, sheet, (*planned, *more), find_reasons(audit, verdicts),
-        tuple(_set_aside(audit.trials)), questions_of(audit),
-    )  # fmt: skip
+    return Judge(profile).judge(audit)
+
+
+class Judge:
+    """Judges one audit again and again as it grows; what nothing new bears on is taken from the time before.
+
+    The answer is the same as that of a new judge: what is kept is kept by the very facts that it was worked out from.
+    """
+
+    def __init__(self, profile: Profile) -> None:
+        self.profile = profile
+        self._sheet: tuple[tuple[object, ...], RunSheet] | None = None
+        self._verdicts: dict[str, tuple[tuple[object, ...], ClaimVerdict]] = {}
+        self._questions = QuestionsKept()
+        self._records = Records()
+        self._last: tuple[tuple[object, ...], Judgement] | None = None
+
+    def judge(self, audit: Audit) -> Judgement:
+        """The judgement of an audit as it stands."""
+        facts = (audit.device, audit.rig, *audit.claims, *audit.trials, *audit.answers.items())
+        if self._last is None or not _are_the_same(self._last[0], facts):
+            self._last = facts, self._judge(audit)
+        return self._last[1]
+
+    def _judge(self, audit: Audit) -> Judgement:
+        sheet = self._sheet_of(audit)
+        counted = [record for record in audit.trials if record.outcome not in SET_ASIDE]
+        records = self._records = self._records.grown_to(counted)
+        verdicts = tuple(self._verdict_on(claim, records, sheet) for claim in audit.claims)
+        unstated = find_unstated(audit)
+        scored = [(each.claim, each.verdict, each.lowest, each.highest) for each in verdicts]
+        score = score_claims(scored, unstated, self.profile, _danger(verdicts))
+        planned = still_to_do(sheet, audit.trials)
+        more = tuple(each for each in follow_ups(verdicts, sheet, audit.trials) if each not in planned)
+        return Judgement(
+            verdicts, unstated, score, sheet, (*planned, *more), find_reasons(audit, verdicts),
+            tuple(_set_aside(audit.trials)), self._questions.of(audit),
+        )  # fmt: skip
+
+    def _sheet_of(self, audit: Audit) -> RunSheet:
+        facts = (audit.device, audit.rig, *audit.claims)
+        if self._sheet is None or not _are_the_same(self._sheet[0], facts):
+            self._sheet = facts, run_sheet_of(audit)
+        return self._sheet[1]
+
+    def _verdict_on(self, claim: Claim, records: Records, sheet: RunSheet) -> ClaimVerdict:
+        facts = (claim, sheet, *records.behind(claim.id))
+        kept = self._verdicts.get(claim.id)
+        if kept is None or not _are_the_same(kept[0], facts):
+            self._verdicts[claim.id] = kept = facts, judge_claim(claim, records, sheet)
+        return kept[1]
+
+
+def _are_the_same(before: tuple[object, ...], now: tuple[object, ...]) -> bool:
+    """The very same objects: facts are frozen, and folding keeps those that did not change."""
+    return len(before) == len(now) and all(map(is_, before, now))
 
 
 def _set_aside(records: Iterable[TrialRecord]) -> Iterable[SetAside]:

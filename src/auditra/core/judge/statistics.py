@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import statistics
 from dataclasses import dataclass
+from functools import lru_cache
 
 from auditra.core.audit.reading import Count, Reading
 
@@ -38,15 +39,22 @@ def estimate(reading: Reading) -> Estimate:
     """
     if not reading.values:
         raise ValueError(f"reading of {reading.quantity} has no number")
-    repeatability = _deviation_of_mean(reading.values)
-    instrument = reading.error / math.sqrt(3)
-    resolution = reading.resolution / 2 / math.sqrt(3)
-    combined = math.sqrt(repeatability**2 + instrument**2 + resolution**2)
-    return Estimate(statistics.median(reading.values), COVERAGE_FACTOR * combined, len(reading.values))
+    return _estimate(reading.values, reading.error, reading.resolution)
+
+
+@lru_cache(maxsize=1 << 16)
+def _estimate(values: tuple[float, ...], error: float, resolution: float) -> Estimate:
+    """A reading is asked for its estimate by every rule and every screen that shows it."""
+    combined = math.hypot(_deviation_of_mean(values), error / math.sqrt(3), resolution / 2 / math.sqrt(3))
+    return Estimate(statistics.median(values), COVERAGE_FACTOR * combined, len(values))
 
 
 def _deviation_of_mean(values: tuple[float, ...]) -> float:
-    return statistics.stdev(values) / math.sqrt(len(values)) if len(values) > 1 else 0.0
+    """In floating point, summed exactly: the library's own works in fractions, and takes a hundred times as long."""
+    if len(values) < 2:
+        return 0.0
+    mean = math.fsum(values) / len(values)
+    return math.sqrt(math.fsum((value - mean) ** 2 for value in values) / (len(values) - 1) / len(values))
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from operator import is_
 
 from auditra.core.audit.audit import Audit, TrialRecord
 from auditra.core.audit.claim import Claim
@@ -108,19 +109,42 @@ def question_range(quantity: Quantity | str, value: float, show: str) -> str:
 
 def questions_of(audit: Audit) -> tuple[Question, ...]:
     """Every typed or imported value that looks like a slip, and that nobody has said to be meant so."""
-    return tuple(question for question in _questions(audit) if question.key not in audit.answers)
+    return QuestionsKept().of(audit)
 
 
-def _questions(audit: Audit) -> tuple[Question, ...]:
-    claims = {claim.id: claim for claim in audit.claims}
-    return tuple(
-        question
-        for record in audit.trials
-        for reading in record.readings
-        for question in _about(
-            reading, record, [claims[each] for each in record.trial.claims if each in claims], _direct(audit, reading)
-        )
-    )
+class QuestionsKept:
+    """The questions about each trial, worked out once for the claims that it was made for."""
+
+    def __init__(self) -> None:
+        self._kept: dict[str, tuple[TrialRecord, tuple[Question, ...] | None]] = {}
+        """By trial; None for one that has to be looked at each time."""
+        self._claims: tuple[Claim, ...] = ()
+
+    def of(self, audit: Audit) -> tuple[Question, ...]:
+        if len(self._claims) != len(audit.claims) or not all(map(is_, self._claims, audit.claims)):
+            self._kept, self._claims = {}, audit.claims
+        claims = {claim.id: claim for claim in audit.claims}
+        questions: list[Question] = []
+        for record in audit.trials:
+            kept = self._kept.get(record.trial.id)
+            if kept is not None and kept[0] is record and kept[1] is not None:
+                questions += kept[1]
+                continue
+            bearing = [claims[each] for each in record.trial.claims if each in claims]
+            found = tuple(_questions(record, bearing, audit))
+            # A note is held against other trials too, so what it makes is not kept.
+            has_note = any(reading.note for reading in record.readings)
+            self._kept[record.trial.id] = record, None if has_note else found
+            questions += found
+        return tuple(question for question in questions if question.key not in audit.answers)
+
+
+def _questions(record: TrialRecord, claims: list[Claim], audit: Audit) -> Iterator[Question]:
+    ours = isinstance(record.trial.bench, str) and record.trial.bench.endswith("bench")
+    scales = [(claim, scale) for claim in claims if (scale := claim.promise.scale()) is not None]
+    for reading in record.readings:
+        if reading.values and not (ours and reading.grade > Grade.TYPED):
+            yield from _about(reading, record, scales, _direct(audit, reading))
 
 
 def _direct(audit: Audit, reading: Reading) -> dict[str, float]:
@@ -136,20 +160,20 @@ def _direct(audit: Audit, reading: Reading) -> dict[str, float]:
     return {"the same direct": found[-1]} if found else {}
 
 
-def _about(reading: Reading, record: TrialRecord, claims: list[Claim], direct: dict[str, float]) -> Iterator[Question]:
-    ours = isinstance(record.trial.bench, str) and record.trial.bench.endswith("bench")
-    if not reading.values or (ours and reading.grade > Grade.TYPED):
-        return
+def _about(
+    reading: Reading, record: TrialRecord, scales: list[tuple[Claim, Scale]], direct: dict[str, float]
+) -> Iterator[Question]:
     value = estimate(reading).value
-    ceiling = _link_ceiling(record, reading.at) if reading.quantity in _RATES else None
-    outside = question_range(reading.quantity, value, format_of(reading, value).show(value))
-    if outside:
+    if question_range(reading.quantity, value, ""):
+        outside = question_range(reading.quantity, value, format_of(reading, value).show(value))
         yield Question(record.trial.id, reading.at, str(reading.quantity), outside)
         return
-    for claim in claims:
-        scale = claim.promise.scale()
-        if scale is not None and reading.quantity in scale.quantities and reading.at in (*claim.ports, "direct"):
-            words = question_value(value, scale, format_of(reading, value).show(value), ceiling)
+    for claim, scale in scales:
+        if reading.quantity in scale.quantities and reading.at in (*claim.ports, "direct"):
+            ceiling = _link_ceiling(record, reading.at) if reading.quantity in _RATES else None
+            words = ""
+            if question_value(value, scale, "", ceiling):
+                words = question_value(value, scale, format_of(reading, value).show(value), ceiling)
             words = words or question_words(reading.note, value, {"what is promised": scale.limit} | direct)
             if words:
                 yield Question(record.trial.id, reading.at, str(reading.quantity), words)
