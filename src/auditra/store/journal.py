@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import gc
 import threading
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -25,6 +27,18 @@ from auditra.store.schema import ADD_ENTRIES, AUDIT_BY_NAME, ENTRIES_AFTER, GROW
 from auditra.workflows.ports import Head
 
 _RESTORE = "Restore the library from a copy"
+
+
+@contextmanager
+def _without_collecting() -> Iterator[None]:
+    """Everything that is read stays: looking through it for garbage again and again doubles the time of reading."""
+    was_on = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was_on:
+            gc.enable()
 
 
 class StoredJournal:
@@ -120,8 +134,9 @@ class StoredJournal:
             return
         wanted = {"audit_id": audit.id, "seen": self._head.entries, "up_to": audit.entries}
         try:
-            for row in db.execute(ENTRIES_AFTER, wanted):
-                self._take_row(row)
+            with _without_collecting():
+                for row in db.execute(ENTRIES_AFTER, wanted):
+                    self._take_row(row)
             if self._head.link != audit.head:
                 raise self._damaged("entries at its end are missing")
             if noted is not None:

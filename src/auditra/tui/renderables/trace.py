@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 from rich.text import Text
+from textual.content import Content
 
 from auditra.core.audit.setup import MINUTE_S
 from auditra.core.quantities import Format
@@ -25,10 +27,24 @@ def render_trace(
     width: int,
     height: int,
     palette: Palette,
-) -> Text:
+) -> Content:
     """Values over seconds, from zero up; empty while there is nothing to draw or no room."""
+    return _render(tuple(time_s), tuple(values), limit, fmt, width, height, palette)
+
+
+@lru_cache(maxsize=64)
+def _render(
+    time_s: tuple[float, ...],
+    values: tuple[float, ...],
+    limit: float | None,
+    fmt: Format,
+    width: int,
+    height: int,
+    palette: Palette,
+) -> Content:
+    """Drawing a chart takes 10 ms, and the same one is looked at again and again."""
     if len(values) < 2 or width < _LEAST_WIDTH or height < _LEAST_HEIGHT:
-        return Text("")
+        return Content("")
     import plotext as plot  # slow to import, and only needed while something is measured
 
     shown = [value / fmt.in_si for value in values]
@@ -39,7 +55,7 @@ def render_trace(
     for paint in (plot.canvas_color, plot.axes_color):
         paint(_rgb(palette.ground))
     plot.ticks_color(_rgb(palette.quiet))
-    plot.plot(list(time_s), shown, marker="braille", color=_rgb(palette.ink))
+    plot.plot(time_s, shown, marker="braille", color=_rgb(palette.ink))
     if limit is not None:
         plot.hline(limit / fmt.in_si, color=_rgb(palette.accent))
     plot.ylim(0, top)
@@ -48,7 +64,7 @@ def render_trace(
     end = max(*time_s, 1e-3)  # a limit short of the data would have the line drawn far beyond the canvas
     plot.xlim(0, end)
     plot.xticks([0, end / 2, end], [_time(tick, end) for tick in (0, end / 2, end)])
-    return Text.from_ansi(plot.build(), no_wrap=True, end="")
+    return Content.from_rich_text(Text.from_ansi(plot.build(), no_wrap=True, end=""))
 
 
 def _time(seconds: float, end_s: float) -> str:

@@ -227,13 +227,11 @@ class AuditScreen(ClaimingScreen):
         moves = frozenset(move.port for move in self._live.moves if move.port is not None)
         running = self._live.planned.port if self._live.planned and self.is_measuring else None
         tiles = tiles_of(audit.device, judgement)
-        faces = self.query_one(FacesMap)
-        faces.selected = self._port
         if self._on_claims:
-            faces.faces = with_typed(tiles, self._being_typed)
+            tiles = with_typed(tiles, self._being_typed)
         else:
-            faces.faces = with_moves(tiles, frozenset() if running else moves, running)
-        faces.refresh()
+            tiles = with_moves(tiles, frozenset() if running else moves, running)
+        self.query_one(FacesMap).show(tiles, self._port)
 
     def _show_chosen(self) -> None:
         """On a narrow screen the chosen socket is written out below the faces."""
@@ -278,7 +276,9 @@ class AuditScreen(ClaimingScreen):
         self.call_after_refresh(self.repaint)
 
     def action_neighbour(self, dx: int, dy: int) -> None:
-        self.query_one(FacesMap).choose_neighbour(dx, dy)
+        port = self.query_one(FacesMap).neighbour_of_chosen(dx, dy)
+        if port is not None and port != self._port:
+            self._choose_port(port)
 
     def action_next_panel(self) -> None:
         stage = self.query_one(Track).stage
@@ -348,12 +348,16 @@ class AuditScreen(ClaimingScreen):
 
     @on(PortChosen)
     def _choose(self, message: PortChosen) -> None:
-        self._port = message.port
-        self.query_one(FacesMap).selected = message.port
+        self._choose_port(message.port)
+
+    def _choose_port(self, port: str) -> None:
+        """All that shows the chosen socket, in one go: a key is one picture."""
+        self._port = port
+        self.query_one(FacesMap).selected = port
         self._show_chosen()
         stage = self.query_one(Track).stage
         if stage == RUN:
-            self.query_one(RunStage).show_socket(self.standing.audit.device.port(message.port))
+            self.query_one(RunStage).show_socket(self.standing.audit.device.port(port))
         elif stage in (SCORE, CLAIMS):
             self._claim = None
             self._show_stage()

@@ -8,7 +8,7 @@ from datetime import datetime
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.content import Content
-from textual.widgets import Digits, Input
+from textual.widgets import Input
 
 from auditra.core.audit.device import Port
 from auditra.tui.renderables.run import (
@@ -26,7 +26,7 @@ from auditra.tui.renderables.trace import render_trace
 from auditra.tui.renderables.words import heading, socket_card
 from auditra.tui.theme import Palette
 from auditra.tui.widgets.lines import palette_of
-from auditra.tui.widgets.shown_text import ShownText
+from auditra.tui.widgets.shown_text import BigNumber, ShownText, equally_high
 from auditra.workflows.ports import Standing
 
 PANELS = ("now", "reading", "next")
@@ -43,8 +43,8 @@ class RunStage(Horizontal):
     RunStage #now { width: 52; }
     RunStage #reading { width: 1fr; border-left: vkey $rule; }
     RunStage #next { width: 41; border-left: vkey $rule; }
-    RunStage Digits { width: auto; text-style: bold; color: $foreground; height: 3; margin: 1 0 0 0; }
-    RunStage #scale { height: auto; margin: 1 0; }
+    RunStage BigNumber { width: 1fr; text-style: bold; color: $foreground; height: 3; margin: 1 0 0 0; }
+    RunStage #scale { height: 5; margin: 1 0; }
     RunStage #trace { height: 1fr; }
     RunStage #socket { margin: 1 0 0 0; border-top: hkey $rule; padding: 1 0 0 0; }
     RunStage #answer { display: none; height: 3; margin: 1 0 0 0; }
@@ -56,6 +56,8 @@ class RunStage(Horizontal):
         self._watched: Watched | None = None
         self._seen: tuple[object, ...] = ()
         self._doing = ""
+        self._cards: dict[str, Content] = {}
+        self._cards_for: tuple[Standing, int, Palette] | None = None
         self._shown: tuple[Standing, Live, Port | None, Sequence[tuple[datetime, str]]] | None = None
 
     def compose(self) -> ComposeResult:
@@ -65,7 +67,7 @@ class RunStage(Horizontal):
             yield ShownText(id="socket")
         with Vertical(id="reading", classes="panel"):
             yield ShownText(id="reading-head")
-            yield Digits("", id="digits")
+            yield BigNumber("", id="digits")
             yield ShownText(id="scale")
             yield ShownText(id="trace")
         with VerticalScroll(id="next", classes="panel", can_focus=False):
@@ -113,14 +115,27 @@ class RunStage(Horizontal):
         standing, live, _, log = self._shown
         self._shown = (standing, live, port, log)
         palette, audit, judgement = palette_of(self), standing.audit, standing.judgement
-        card = socket_card(port, audit, judgement, palette) if port else Content("")
-        self.query_one("#socket", ShownText).update(card)
+        self.query_one("#socket", ShownText).update(self._card(port, standing, palette))
         past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
         seen = past or live
         of = watched(seen.planned, audit, judgement, palette, seen.at) if seen.planned else None
         if (seen.planned, seen.value, of) != self._seen or live.phase is not Phase.READY:
             self._seen, self._watched = (seen.planned, seen.value, of), of
             self.show_progress(seen)
+
+    def _card(self, port: Port | None, standing: Standing, palette: Palette) -> Content:
+        """The card of a socket, as high as the highest: turning to another one lays nothing out."""
+        width = self.query_one("#socket").content_size.width
+        made_for = (standing, width, palette)
+        if self._cards_for is None or any(
+            one is not other for one, other in zip(self._cards_for, made_for, strict=True)
+        ):
+            self._cards_for = made_for
+            self._cards = equally_high(
+                {each.id: socket_card(each, standing.audit, standing.judgement, palette)
+                 for each in standing.audit.device.ports()}, width,
+            )  # fmt: skip
+        return self._cards.get(port.id, Content("")) if port else Content("")
 
     def show_progress(self, live: Live) -> None:
         """The reading alone: it is painted many times a second."""
@@ -129,17 +144,17 @@ class RunStage(Horizontal):
             self._doing, standing = live.doing, self._shown[0]
             now = now_panel(live, standing.audit, standing.judgement, palette)
             self.query_one("#now-text", ShownText).update(now)
-        head, digits = self.query_one("#reading-head", ShownText), self.query_one("#digits", Digits)
+        head, digits = self.query_one("#reading-head", ShownText), self.query_one("#digits", BigNumber)
         scale, trace = self.query_one("#scale", ShownText), self.query_one("#trace", ShownText)
         if self._watched is None:
             head.update(self._without_number(live, palette))
-            digits.update("")
+            digits.show("")
             scale.update("")
             trace.update("")
             return
         fmt = self._watched.fmt
         head.update(heading(_activity(live, self._watched), palette, fmt.symbol))
-        digits.update("-" if live.value is None else fmt.number(live.value))
+        digits.show("-" if live.value is None else fmt.number(live.value))
         width = max(20, self.query_one("#reading").content_size.width)
         scale.update(render_scale(live.value, self._watched.marks, fmt, min(width, 96), palette))
         limit, room = self._watched.limit, trace.size
