@@ -18,7 +18,7 @@ test: $(VENV)/dev.stamp tmux
 	$(BIN)/pytest -n 2 $(TESTS)
 
 fast: $(VENV)/dev.stamp
-	$(BIN)/pytest -n 2 -m "not terminal" $(TESTS)
+	$(BIN)/pytest -n 2 -m "not slow" $(TESTS)
 
 screenshots: $(VENV)/dev.stamp tmux
 	@sh scripts/need.sh xterm xterm Xvfb xvfb import imagemagick
@@ -30,6 +30,7 @@ bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.claim_language
 	$(BIN)/python -m benchmarks.host_and_decoders
 	$(BIN)/python -m benchmarks.start_and_keys
+	$(BIN)/python -m benchmarks.keys
 
 fuzz: $(VENV)/dev.stamp
 	$(BIN)/python scripts/fuzz.py

@@ -12,6 +12,21 @@ settings.register_profile("repeatable", derandomize=True, deadline=None, print_b
 settings.load_profile("repeatable")
 
 
+SLOW = (
+    "tests/terminal", "tests/tui", "tests/cli", "tests/store/test_kill.py", "tests/bench/test_snapshot.py",
+    "tests/workflows/test_simulated_audits.py", "tests/workflows/test_dock_with_faults.py",
+    "tests/core/judge/test_judgement.py", "tests/core/simulate", "tests/store/test_exchange.py",
+)  # fmt: skip
+"""What drives whole screens, starts processes or runs whole audits: `make fast` leaves it out."""
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """Mark what takes long, by where it is."""
+    for item in items:
+        if item.path.relative_to(config.rootpath).as_posix().startswith(SLOW):
+            item.add_marker("slow")
+
+
 @pytest.fixture
 def quick(monkeypatch: pytest.MonkeyPatch) -> None:
     """Passes of a twentieth of a second: the same loops on less data."""

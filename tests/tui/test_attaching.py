@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
+from textual.widgets import Input
 
 from tests.support import power
 from tests.support.workshops import demo_app
@@ -25,7 +26,9 @@ async def test_a_power_log_is_added_to_the_newest_trial(tmp_path: Path) -> None:
         await pilot.press("v", *"nowhere", "enter")
         await until(pilot, lambda: "No such file" in text_of(screen, "#typing-message"))
         assert screen.is_typing
-        await pilot.press("escape", "v", *str(tmp_path / "pd.log"), "enter")
+        await pilot.press("escape", "v")
+        screen.query_one("#typed", Input).value = f"T1 {tmp_path / 'pd.log'}"
+        await pilot.press("enter")
         await until(pilot, lambda: len(screen.standing.audit.evidence) == kept + 1)
         assert screen.standing.audit.evidence[-1].name == "pd.log"
         await pilot.press("u")

@@ -75,17 +75,14 @@ async def test_no_screen_puts_a_control_character_on_the_terminal(
         assert harmful(painted(application)) == set()
         await pilot.press("enter")
         await pilot.pause()
-        for key in "123456784":
+        for key in "12345678" if size[0] > 100 else "147":
             await pilot.press(key)
             await pilot.pause()
             assert harmful(painted(application)) == set(), key
-            await pilot.press("tab")
+        for keys in (("tab",), ("1", "n"), ("escape", "i"), ("escape", "question_mark"), ("escape", "u")):
+            await pilot.press(*keys)
             await pilot.pause()
-            assert harmful(painted(application)) == set(), f"{key} tab"
-        for key in ("n", "escape", "i", "escape", "question_mark", "escape", "u"):
-            await pilot.press("1" if key == "n" else key, key)
-            await pilot.pause()
-            assert harmful(painted(application)) == set(), key
+            assert harmful(painted(application)) == set(), keys
 
 
 @pytest.mark.parametrize(

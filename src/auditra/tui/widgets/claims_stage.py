@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from operator import is_not
-
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical, VerticalScroll
-from textual.content import Content
 
 from auditra.tui.renderables.claims import said_and_claimed, what_it_is_for
-from auditra.tui.theme import Palette
+from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.ports import Standing
@@ -32,8 +28,7 @@ class ClaimsStage(Vertical):
     def __init__(self) -> None:
         super().__init__(classes="shows-said")
         self._shown: tuple[Standing, str | None, str | None] | None = None
-        self._made: dict[tuple[object, ...], tuple[Content, int]] = {}
-        self._made_for: tuple[Standing, Palette] | None = None
+        self._texts = KeptTexts()
 
     def compose(self) -> ComposeResult:
         with Horizontal(id="claims-panels"):
@@ -62,25 +57,15 @@ class ClaimsStage(Vertical):
         palette, audit, judgement = palette_of(self), standing.audit, standing.judgement
         said = self.query_one("#said", VerticalScroll)
         width = (said.content_size.width or 60) - _SCROLLBAR
-        text, line = self._once(
-            ("said", chosen, width), standing, lambda: said_and_claimed(audit, judgement, chosen, width, palette)
-        )
+        text, line = self._texts.once(
+            ("said", chosen, width), standing, palette,
+            lambda: said_and_claimed(audit, judgement, chosen, width, palette),
+        )  # fmt: skip
         self.query_one("#said-text", ShownText).update(text)
         if not said.scroll_y <= line < said.scroll_y + said.size.height - 2:
             said.scroll_to(y=max(0, line - said.size.height // 2), animate=False)
         width = (self.query_one("#for").content_size.width or 50) - _SCROLLBAR
-        grid, _ = self._once(
-            ("for", port, width), standing, lambda: (what_it_is_for(audit, judgement, port, width, palette), 0)
+        grid = self._texts.once(
+            ("for", port, width), standing, palette, lambda: what_it_is_for(audit, judgement, port, width, palette)
         )
         self.query_one("#for-text", ShownText).update(grid)
-
-    def _once(
-        self, key: tuple[object, ...], standing: Standing, make: Callable[[], tuple[Content, int]]
-    ) -> tuple[Content, int]:
-        """A text of this audit, made once for as long as nothing about it changes."""
-        made_for = (standing, palette_of(self))
-        if self._made_for is None or any(map(is_not, self._made_for, made_for)):
-            self._made_for, self._made = made_for, {}
-        if key not in self._made:
-            self._made[key] = make()
-        return self._made[key]

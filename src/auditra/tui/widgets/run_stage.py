@@ -23,10 +23,11 @@ from auditra.tui.renderables.run import (
 )
 from auditra.tui.renderables.scale import render_scale
 from auditra.tui.renderables.trace import render_trace
-from auditra.tui.renderables.words import heading, socket_card
+from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
+from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.lines import palette_of
-from auditra.tui.widgets.shown_text import BigNumber, ShownText, equally_high
+from auditra.tui.widgets.shown_text import BigNumber, ShownText
 from auditra.workflows.ports import Standing
 
 PANELS = ("now", "reading", "next")
@@ -56,8 +57,7 @@ class RunStage(Horizontal):
         self._watched: Watched | None = None
         self._seen: tuple[object, ...] = ()
         self._doing = ""
-        self._cards: dict[str, Content] = {}
-        self._cards_for: tuple[Standing, int, Palette] | None = None
+        self._texts = KeptTexts()
         self._shown: tuple[Standing, Live, Port | None, Sequence[tuple[datetime, str]]] | None = None
 
     def compose(self) -> ComposeResult:
@@ -115,27 +115,14 @@ class RunStage(Horizontal):
         standing, live, _, log = self._shown
         self._shown = (standing, live, port, log)
         palette, audit, judgement = palette_of(self), standing.audit, standing.judgement
-        self.query_one("#socket", ShownText).update(self._card(port, standing, palette))
+        width = self.query_one("#socket").content_size.width
+        self.query_one("#socket", ShownText).update(self._texts.card(port, standing, palette, width))
         past = recorded(port.id, audit, judgement) if port and live.phase is Phase.READY else None
         seen = past or live
         of = watched(seen.planned, audit, judgement, palette, seen.at) if seen.planned else None
         if (seen.planned, seen.value, of) != self._seen or live.phase is not Phase.READY:
             self._seen, self._watched = (seen.planned, seen.value, of), of
             self.show_progress(seen)
-
-    def _card(self, port: Port | None, standing: Standing, palette: Palette) -> Content:
-        """The card of a socket, as high as the highest: turning to another one lays nothing out."""
-        width = self.query_one("#socket").content_size.width
-        made_for = (standing, width, palette)
-        if self._cards_for is None or any(
-            one is not other for one, other in zip(self._cards_for, made_for, strict=True)
-        ):
-            self._cards_for = made_for
-            self._cards = equally_high(
-                {each.id: socket_card(each, standing.audit, standing.judgement, palette)
-                 for each in standing.audit.device.ports()}, width,
-            )  # fmt: skip
-        return self._cards.get(port.id, Content("")) if port else Content("")
 
     def show_progress(self, live: Live) -> None:
         """The reading alone: it is painted many times a second."""

@@ -5,13 +5,13 @@ from __future__ import annotations
 from textual.app import ComposeResult
 from textual.containers import Horizontal, VerticalScroll
 from textual.content import Content
-from textual.widgets import Digits
 
 from auditra.tui.renderables.ledger import render_ledger, score_summary
 from auditra.tui.renderables.scale import render_band
-from auditra.tui.renderables.words import heading, socket_card
+from auditra.tui.renderables.words import heading
+from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.lines import palette_of
-from auditra.tui.widgets.shown_text import ShownText
+from auditra.tui.widgets.shown_text import BigNumber, ShownText
 from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
@@ -26,7 +26,7 @@ class ScoreStage(Horizontal):
     ScoreStage > .panel { padding: 1 2 0 2; scrollbar-size-vertical: 1; }
     ScoreStage #summary { width: 52; }
     ScoreStage #ledger { width: 1fr; border-left: vkey $rule; }
-    ScoreStage Digits { width: auto; text-style: bold; height: 3; margin: 1 0 0 0; }
+    ScoreStage BigNumber { width: 1fr; text-style: bold; height: 3; margin: 1 0 0 0; }
     ScoreStage #band { height: 2; margin: 1 0; }
     ScoreStage #socket-card { margin: 2 0 0 0; }
     """
@@ -34,11 +34,12 @@ class ScoreStage(Horizontal):
     def __init__(self) -> None:
         super().__init__(classes="shows-ledger")
         self._shown: tuple[Standing, str, str | None] | None = None
+        self._texts = KeptTexts()
 
     def compose(self) -> ComposeResult:
         with VerticalScroll(id="summary", classes="panel"):
             yield ShownText(id="score-head")
-            yield Digits("", id="score-digits")
+            yield BigNumber("", id="score-digits")
             yield ShownText(id="band")
             yield ShownText(id="score-words")
         with VerticalScroll(id="ledger", classes="panel"):
@@ -62,16 +63,18 @@ class ScoreStage(Horizontal):
         score = judgement.score
         self.query_one("#score-head", ShownText).update(heading("score", palette, f"profile: {profile}"))
         value = None if score.value is None else float(score.value)
-        self.query_one("#score-digits", Digits).update("-" if value is None else f"{value:.1f}")
+        self.query_one("#score-digits", BigNumber).show("-" if value is None else f"{value:.1f}")
         width = max(20, min(46, self.query_one("#summary").content_size.width - _SCROLLBAR))
         band = render_band(float(score.lowest), value, float(score.highest), width, palette)
         ends = Content.styled(f"{score.lowest:.0f} to {score.highest:.0f} of 100", palette.quiet)
         self.query_one("#band", ShownText).update(Content("\n").join([band, ends]))
         self.query_one("#score-words", ShownText).update(score_summary(judgement, palette))
         room = self.query_one("#ledger").content_size.width
-        self.query_one("#ledger-text", ShownText).update(
-            render_ledger(judgement, port, max(40, min(room, 130)), palette)
-        )
+        ledger = self._texts.once(
+            ("ledger", port, room), standing, palette,
+            lambda: render_ledger(judgement, port, max(40, min(room, 130)), palette),
+        )  # fmt: skip
+        self.query_one("#ledger-text", ShownText).update(ledger)
         chosen = standing.audit.device.port(port) if port else None
-        card = socket_card(chosen, standing.audit, judgement, palette) if chosen else Content("")
+        card = self._texts.card(chosen, standing, palette, self.query_one("#socket-card").content_size.width)
         self.query_one("#socket-card", ShownText).update(card)

@@ -29,13 +29,6 @@ def shown(content: Content) -> Content:
     return Content(_HARMFUL.sub(_STANDS_FOR_IT, content.plain), spans=list(content.spans))
 
 
-def equally_high(texts: dict[str, Content], width: int) -> dict[str, Content]:
-    """Texts of one place, each with so many empty lines behind it that all are as high as the highest."""
-    heights = {name: text.get_height({}, width) if width else 1 for name, text in texts.items()}
-    highest = max(heights.values(), default=0)
-    return {name: text + Content("\n" * (highest - heights[name])) for name, text in texts.items()}
-
-
 class ShownText(Static):
     """A Static whose text is shown, never obeyed.
 
@@ -61,9 +54,11 @@ class ShownText(Static):
         if not (layout and self.is_mounted and self.size.height and self._keeps_height(content)):
             super().update(content, layout=layout)
             return
-        before_lines = self._lines()
+        lines, waiting = self._lines(), (set(self._dirty_regions), set(self._repaint_regions))
         super().update(content, layout=False)
-        self._dirty_only(before_lines, self._lines())
+        now = self._lines()
+        if len(lines) == len(now):
+            self._dirty_only(lines, now, *waiting)
 
     def render_line(self, y: int) -> Strip:
         lines = self._lines()
@@ -98,16 +93,15 @@ class ShownText(Static):
             self._kept[key] = Visual.to_strips(self, self.visual, width, None, style)
         return self._kept[key]
 
-    def _dirty_only(self, before: list[Strip], now: list[Strip]) -> None:
-        """Only the lines that differ are painted; those of a screen that scrolled are all the others."""
-        if len(before) != len(now):
-            return
+    def _dirty_only(self, before: list[Strip], now: list[Strip], dirty: set[Region], to_repaint: set[Region]) -> None:
+        """Only the lines that differ are painted, and what waited to be painted before that."""
         differ = [n for n, (one, other) in enumerate(zip(before, now, strict=True)) if one != other]
-        left, top = self.gutter.left, self.gutter.top
         self._dirty_regions.clear()
         self._repaint_regions.clear()
+        self._dirty_regions.update(dirty)
+        self._repaint_regions.update(to_repaint)
         if differ:
-            self.refresh(*(Region(left, top + n, self.content_size.width, 1) for n in differ))
+            self.refresh(*(Region(0, n, self.content_size.width, 1) for n in differ))
 
 
 class BigNumber(Digits):
