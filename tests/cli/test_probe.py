@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -103,3 +105,17 @@ def test_what_is_wrong_stands_below_what_was_read() -> None:
 @pytest.mark.parametrize("arguments", [["--hex", "xyz"], ["--hex", "123"], ["no-such-file"], []])
 def test_what_cannot_be_taken_for_bytes_is_refused(arguments: list[str]) -> None:
     assert RUN.invoke(app, ["decode", "usb", *arguments]).exit_code != 0
+
+
+@pytest.mark.parametrize("words", [(), ("--json",), ("--watch", "--for", "0")])
+def test_a_root_that_is_not_there_or_holds_nothing_of_a_kernel_is_an_error(
+    tmp_path: Path, words: tuple[str, ...]
+) -> None:
+    (tmp_path / "empty").mkdir()
+    for root in ("nowhere", "empty"):
+        ran = subprocess.run(
+            [sys.executable, "-m", "auditra", "probe", "--root", str(tmp_path / root), *words],
+            capture_output=True, text=True, check=False,
+        )  # fmt: skip
+        assert ran.returncode == 1
+        assert root in ran.stderr

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -12,11 +13,12 @@ from auditra.core.audit.audit import Audit, fold_audit
 from auditra.core.audit.claim import Source
 from auditra.core.audit.device import Device, Extra
 from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
+from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.judge.capabilities import Capability, capability_grid, look_alikes
 from auditra.core.judge.judgement import judge
 from auditra.workflows import claiming
-from tests.support.audits import PROFILE, audit_of, entries, rates, with_trial
+from tests.support.audits import PROFILE, audit_of, entries, judged, rates, with_trial
 
 BOX = Source("box", "2026-02-20", "two sockets")
 AUDIT = audit_of("A1 data 5 Gb/s", "A2 data 5 Gb/s while A1 gives 4.5 W", "P1 takes 90 W")
@@ -69,6 +71,28 @@ def test_sockets_are_added_moved_renamed_and_taken_off() -> None:
     audit = after(AUDIT, claiming.face_added(AUDIT, "top"))
     assert audit.device.faces[-1].name == "top"
     assert after(AUDIT, claiming.face_renamed(AUDIT, "N1", "back")).device.faces[1].name == "back"
+
+
+def test_a_new_socket_goes_to_the_face_whose_whole_name_is_typed() -> None:
+    face = claiming.face_added(AUDIT, "left side")
+    audit = after(AUDIT, face)
+    added = after(audit, claiming.socket_added(audit, "K1 usb-a left side", "A1"))
+    assert [port.id for port in added.device.faces[-1].ports] == ["K1"]
+    left = after(audit, claiming.socket_added(audit, "K2 Type-C LEFT", "N1"))
+    assert left.device.port("K2") in left.device.faces[0].ports
+    assert left.device.port("K2").connector == "usb-c"  # type: ignore[union-attr]
+    with pytest.raises(InputError, match="no such connector"):
+        claiming.socket_added(audit, "K3 usb-a far side", "A1")
+
+
+def test_correcting_a_claim_that_was_looked_at_leaves_its_trial_done() -> None:
+    audit = audit_of("body weighs 95 g")
+    key = judged(audit).sheet.trials[0].key
+    done = with_trial(audit, key, Reading("T", Quantity.MASS, "body", "scales", Grade.TYPED, (0.0953,)))
+    facts = claiming.claim_mended(done, "claim1", "body weighs 105 g")
+    corrected = replace(after(audit, facts), trials=done.trials)
+    assert [str(each) for each in corrected.claims] == ["body weighs 105 g"]
+    assert judged(corrected).to_do == ()
 
 
 def test_what_is_known_of_the_device_is_noted_and_none_is_not_the_same_as_not_noted() -> None:

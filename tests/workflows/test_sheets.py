@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 import tomllib
 from importlib import resources
 
@@ -185,3 +186,46 @@ def test_the_schema_of_a_sheet_names_every_key_of_the_demo_and_its_sentences_are
     assert len(examples) >= 46
     for example in examples:
         assert parse_claim(example, claim_id="c")
+
+
+def test_the_line_of_a_mistake_is_never_that_of_a_comment_or_of_text() -> None:
+    text = SHEET.replace(
+        'kind = "pocket hub"',
+        '# kind = 7\nnote = """\nkind = 7\n"""\nkind = 7  # kind = "pocket hub"',
+    ).replace('note = """\nkind = 7\n"""\n', "")
+    with pytest.raises(SheetError) as refused:
+        read_claim_sheet(text, "sheet.toml")
+    assert refused.value.line == text[: text.index("\nkind = 7  #")].count("\n") + 2
+
+
+@pytest.mark.parametrize(
+    ("text", "why"),
+    [
+        ("a" + ".a" * 40_000 + " = 1", "parts"),
+        ("[device]\nprinted_count = " + "9" * 5_000, "digits"),
+        ("x = " + "[" * 900 + "]" * 900, "nested"),
+        (SHEET + '\n[[claim]]\nsays = "A1 data 5 Gb/s"\n' * 20_000, "more than"),
+        (
+            SHEET + '\n[[face]]\nname = "x"\nports = [' + '{ id = "Z1", connector = "usb-a" },' * 20_000 + "]",
+            "more than",
+        ),
+    ],
+)
+def test_hostile_sheets_are_refused_at_once(text: str, why: str) -> None:
+    begun = time.monotonic()
+    with pytest.raises(SheetError) as refused:
+        read_claim_sheet(text, "sheet.toml")
+    assert why in str(refused.value)
+    assert time.monotonic() - begun < 5
+
+
+def test_a_connector_has_one_name_and_an_unknown_one_is_told() -> None:
+    sheet = read_claim_sheet(SHEET.replace('connector = "usb-a"', 'connector = "Type-A"'), "sheet.toml")
+    assert {port.connector for port in sheet.device.ports() if port.id.startswith("A")} == {"usb-a"}
+    with pytest.raises(SheetError, match="no such connector is known"):
+        read_claim_sheet(SHEET.replace('connector = "usb-a"', 'connector = "usb-q"', 1), "sheet.toml")
+
+
+def test_control_characters_are_refused_where_text_enters() -> None:
+    with pytest.raises(SheetError, match=r"control character U\+009B"):
+        read_claim_sheet(SHEET.replace("pocket hub", "pocket \\u009b31m hub"), "sheet.toml")

@@ -42,6 +42,7 @@ class Opened:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
+        self._kept: tuple[ShelfRow, ...] | None = None
 
     @cached_property
     def library(self) -> Library:
@@ -64,7 +65,10 @@ class Opened:
         return self.library.held_for_trials(name)
 
     def kept_rows(self) -> tuple[ShelfRow, ...]:
-        return tuple(read_rows(self.folder).values())
+        """The rows as they were last written, read once: a start asks twice before anything is painted."""
+        if self._kept is None:
+            self._kept = tuple(read_rows(self.folder).values())
+        return self._kept
 
     def rows(self) -> tuple[ShelfRow, ...]:
         """Every audit's row."""
@@ -84,8 +88,9 @@ class Opened:
             if time.monotonic() - kept_at > _KEEPS_EVERY_S:
                 write_rows(self.folder, tuple(rows))
                 kept_at = time.monotonic()
-        if tuple(rows) != tuple(kept.values()):
-            write_rows(self.folder, tuple(rows))
+        self._kept = tuple(rows)
+        if self._kept != tuple(kept.values()):
+            write_rows(self.folder, self._kept)
 
     def put_demos_on_shelf(self) -> None:
         """Every demo audit that is not there yet."""

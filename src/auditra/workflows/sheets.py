@@ -328,6 +328,8 @@ _KIND_IN_WORDS = {
 
 
 def _in_words(error: Any) -> str:
+    if error["type"] == "too_long":
+        return f"more than {error['ctx']['max_length']}"
     message = str(error["msg"]).removeprefix("Value error, ")
     return _KIND_IN_WORDS.get(error["type"], message[:1].lower() + message[1:])
 

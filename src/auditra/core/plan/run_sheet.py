@@ -71,10 +71,18 @@ def special_for(claim: Claim, trial: PlannedTrial | Trial) -> tuple[str, ...]:
 
 def still_to_do(sheet: RunSheet, trials: Iterable[TrialRecord]) -> tuple[PlannedTrial, ...]:
     """The planned trials that are not done. One whose gear did not appear is owed until enough tries accuse."""
-    outcomes: dict[str, list[Outcome | None]] = {}
+    outcomes: dict[tuple[object, ...], list[Outcome | None]] = {}
     for record in trials:
-        outcomes.setdefault(record.trial.key, []).append(record.outcome)
-    return tuple(planned for planned in sheet.trials if not _is_done(outcomes.get(planned.key, [])))
+        outcomes.setdefault(_identity(record.trial), []).append(record.outcome)
+    return tuple(planned for planned in sheet.trials if not _is_done(outcomes.get(_identity(planned), [])))
+
+
+def _identity(trial: PlannedTrial | Trial) -> tuple[object, ...]:
+    """What a repeat is known by. A trial of looking has the sentence of its claim in its key, and to correct
+    that does not undo what was seen: so it is known by the claim, where it was looked at, and what else ran."""
+    if trial.procedure is Procedure.LOOK:
+        return trial.procedure, trial.port, trial.claims, trial.setup.running
+    return (trial.key,)
 
 
 def _is_done(outcomes: list[Outcome | None]) -> bool:
