@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
+from functools import cache
 
 from auditra.core.audit.audit import Audit, TrialRecord, fold_audit
 from auditra.core.audit.device import Device, Face, Port, Role
@@ -34,6 +35,7 @@ HUB = Device(
 )  # fmt: skip
 
 
+@cache
 def galley() -> Rig:
     """The rig of the demo."""
     return next(fact.rig for fact in DEMOS[0].facts() if isinstance(fact, RigNoted))

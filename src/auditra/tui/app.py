@@ -4,12 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import gc
-import os
-import select
-import signal
-import sys
 from collections.abc import Iterable
-from contextlib import suppress
 from functools import partial
 from typing import TYPE_CHECKING, Any, ClassVar
 
@@ -23,6 +18,7 @@ from textual.worker import WorkerFailed
 
 from auditra.core.errors import AuditraError
 from auditra.core.inert import inert
+from auditra.tui.ending import Ending
 from auditra.tui.key_queue import MAX_WAIT_S, KeyQueue
 from auditra.tui.screens.room import RoomyScreen
 from auditra.tui.screens.shelf import ShelfScreen
@@ -31,7 +27,6 @@ from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 if TYPE_CHECKING:
     from auditra.workflows.workshop import Workshop
 
-_LOOKS_FOR_TERMINAL_S = 1.0
 _SETTLES_AFTER_S = 0.4
 
 
@@ -105,13 +100,13 @@ class AuditraApp(App[None]):
         return ShelfScreen(self._workshop)
 
     def on_mount(self) -> None:
-        for each in (signal.SIGTERM, signal.SIGHUP):
-            if signal.getsignal(each) is not signal.SIG_IGN:
-                with suppress(RuntimeError, ValueError):  # not on the main thread: there others see to it
-                    asyncio.get_running_loop().add_signal_handler(each, self._end_by_signal, each)
         self.set_interval(MAX_WAIT_S / 2, self._keys.give)  # for what waits on a screen that never came
-        if sys.__stdin__ is not None and sys.__stdin__.isatty():
-            self.set_interval(_LOOKS_FOR_TERMINAL_S, self._end_without_terminal)
+        if not self.is_headless:
+            loop = asyncio.get_running_loop()
+            ask_to_end = partial(loop.call_soon_threadsafe, self._end_in_order)
+            ending = Ending(ask_to_end, self._workshop.leave_bench)
+            ending.heed_signals()
+            ending.start()
 
     def open_audit(self, name: str) -> None:
         """Put an audit on the desk."""
@@ -160,20 +155,9 @@ class AuditraApp(App[None]):
         if screen.is_running and screen.is_current:
             await screen.run_action(action)
 
-    def _end_by_signal(self, number: int) -> None:
-        """In order: trials end at their next breath, and the terminal gets its own picture back."""
+    def _end_in_order(self, code: int) -> None:
+        """Trials end at their next breath, and the terminal gets its own picture back."""
         for screen in self.screen_stack:
             getattr(screen, "stop_trial", lambda: None)()
         self._workshop.leave_bench()
-        self.exit(return_code=128 + number)
-
-    def _end_without_terminal(self) -> None:
-        """End when the terminal is gone, even where its hang-up signal is ignored. What was taken is on disk."""
-        if sys.__stdin__ is None:
-            return
-        poll = select.poll()
-        poll.register(sys.__stdin__.fileno(), select.POLLIN)
-        gone = select.POLLHUP | select.POLLERR | select.POLLNVAL
-        if any(event & gone for _, event in poll.poll(0)):
-            self._workshop.leave_bench()
-            os._exit(1)  # nothing can be painted any more, and the driver would wait for its dead input for ever
+        self.exit(return_code=code)

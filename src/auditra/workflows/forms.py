@@ -133,7 +133,7 @@ _SPECIAL: dict[str, Any] = {
 @cache
 def form_of(noun: type[Any], without: tuple[str, ...] = ()) -> type[Sheet]:
     """The table that a noun is written as; `without` names fields that are written elsewhere."""
-    hints = get_type_hints(noun)
+    hints = _hints(noun)
     fields: dict[str, Any] = {}
     for each in dataclasses.fields(noun):
         if each.name not in without:
@@ -185,9 +185,15 @@ def _list_form(name: str, parts: tuple[Any, ...]) -> Any:
 Noun = TypeVar("Noun")
 
 
+@cache
+def _hints(noun: type[Any]) -> dict[str, Any]:
+    """The types of a noun's fields; resolving them takes longer than reading a table."""
+    return get_type_hints(noun)
+
+
 def noun_of(noun: type[Noun], sheet: BaseModel, **elsewhere: Any) -> Noun:
     """The noun that a table says; what the table does not have is not noted, or has its default."""
-    hints = get_type_hints(noun)
+    hints = _hints(noun)
     values = dict(elsewhere)
     for each in dataclasses.fields(noun):  # type: ignore[arg-type]
         key = key_of(each.name)
