@@ -103,8 +103,9 @@ class AuditraApp(App[None]):
         self.set_interval(MAX_WAIT_S / 2, self._keys.give)  # for what waits on a screen that never came
         if not self.is_headless:
             loop = asyncio.get_running_loop()
-            ask_to_end = partial(loop.call_soon_threadsafe, self._end_in_order)
-            ending = Ending(ask_to_end, self._workshop.leave_bench)
+            ending = Ending(
+                lambda code: loop.call_soon_threadsafe(self._end_in_order, code), self._workshop.leave_bench
+            )
             ending.heed_signals()
             ending.start()
 

@@ -1,8 +1,8 @@
 """Ending on a signal, or when the terminal is gone, even when the terminal takes no more output.
 
-Textual paints through a short queue. When the terminal is gone, or stopped by flow control, nothing empties that queue,
-the interface's thread waits in it for ever, and neither signals nor timers on its loop are served. A separate thread ends
-the process then. Everything recorded is on disk before it is shown, so nothing is lost.
+Textual paints through a short queue. When the terminal is gone, or stopped by flow control, nothing empties that
+queue, the interface's thread waits in it for ever, and neither signals nor timers on its loop are served. A separate
+thread ends the process then. Everything recorded is on disk before it is shown, so nothing is lost.
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ _LOOKS_EVERY_MS = 300
 class Ending(threading.Thread):
     """Asks the application to end, and ends the process when it has not done so in time."""
 
-    def __init__(self, ask_to_end: Callable[[int], None], leave_bench: Callable[[], None]) -> None:
+    def __init__(self, ask_to_end: Callable[[int], object], leave_bench: Callable[[], None]) -> None:
         super().__init__(daemon=True, name="ending")
         self._ask_to_end = ask_to_end
         self._leave_bench = leave_bench

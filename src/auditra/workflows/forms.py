@@ -133,7 +133,7 @@ _SPECIAL: dict[str, Any] = {
 @cache
 def form_of(noun: type[Any], without: tuple[str, ...] = ()) -> type[Sheet]:
     """The table that a noun is written as; `without` names fields that are written elsewhere."""
-    hints = _hints(noun)
+    hints = _hints(noun)  # type: ignore[arg-type]
     fields: dict[str, Any] = {}
     for each in dataclasses.fields(noun):
         if each.name not in without:
@@ -193,7 +193,7 @@ def _hints(noun: type[Any]) -> dict[str, Any]:
 
 def noun_of(noun: type[Noun], sheet: BaseModel, **elsewhere: Any) -> Noun:
     """The noun that a table says; what the table does not have is not noted, or has its default."""
-    hints = _hints(noun)
+    hints = _hints(noun)  # type: ignore[arg-type]
     values = dict(elsewhere)
     for each in dataclasses.fields(noun):  # type: ignore[arg-type]
         key = key_of(each.name)
