@@ -7,6 +7,7 @@ from textual.content import Content
 from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
+from auditra.tui.renderables.cells import fill
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
 
@@ -44,15 +45,11 @@ def _line(line: Line, judgement: Judgement, selected: str | None, text: int, sho
     weight = f" of {line.weight}" if line.weight else ""
     return Content.assemble(
         (f"{mark:3}", f"bold {colour}"),
-        (_fit(words, text - 3), f"bold {palette.accent}" if here else palette.ink),
-        (_fit(f" {told}", shown) if shown else "", palette.quiet),
+        (fill(words, text - 3), f"bold {palette.accent}" if here else palette.ink),
+        (fill(f" {told}", shown) if shown else "", palette.quiet),
         (f"{earned:>11}", colour),
         (f"{weight:<9}", palette.quiet),
     )
-
-
-def _fit(text: str, width: int) -> str:
-    return (text if len(text) <= width else text[: width - 1] + "…").ljust(width)
 
 
 def score_summary(judgement: Judgement, palette: Palette) -> Content:

@@ -18,6 +18,7 @@ from auditra.core.judge.telling import reading_in_words
 from auditra.core.plan.moves import PlugMove, in_words
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.quantities import Format
+from auditra.tui.renderables.cells import cut
 from auditra.tui.renderables.scale import Mark
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
@@ -191,21 +192,17 @@ def next_panel(judgement: Judgement, live: Live, palette: Palette, width: int, r
     lines = [heading("next", palette, f"{len(after)} more" if after else "nothing more"), Content("")]
     first = total - len(after) + 1
     for number, planned in enumerate(after[: max(1, room - 3)], start=first):
-        lines.append(Content.assemble((f"{number:>3} ", palette.quiet), (_cut(planned.title, width - 4), palette.ink)))
+        lines.append(Content.assemble((f"{number:>3} ", palette.quiet), (cut(planned.title, width - 4), palette.ink)))
     if len(after) > room - 3:
         lines.append(Content.styled(f"    … {len(after) - max(1, room - 3)} more", palette.quiet))
     return Content("\n").join(lines)
-
-
-def _cut(text: str, width: int) -> str:
-    return text if len(text) <= width else text[: max(0, width - 1)] + "…"
 
 
 def log_panel(log: Sequence[tuple[datetime, str]], palette: Palette, width: int, room: int) -> Content:
     """What happened last, a line each, newest at the foot."""
     lines = [heading("log", palette), Content("")]
     for at, words in log[-max(1, room - 2) :]:
-        lines.append(Content.styled(_cut(f"{at:%H:%M:%S}  {words}", width), palette.quiet))
+        lines.append(Content.styled(cut(f"{at:%H:%M:%S}  {words}", width), palette.quiet))
     if not log:
         lines.append(Content.styled("Connections, readings and undos are listed here.", palette.quiet))
     return Content("\n").join(lines)

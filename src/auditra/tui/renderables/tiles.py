@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from enum import Enum
 
+from rich.cells import cell_len
 from textual.content import Content
 
 from auditra.core.audit.claim import Claim
@@ -14,6 +15,7 @@ from auditra.core.audit.device import Device
 from auditra.core.audit.verdict import Verdict
 from auditra.core.inert import inert
 from auditra.core.judge.judgement import Judgement
+from auditra.tui.renderables.cells import cut
 from auditra.tui.theme import Palette
 
 TILE_WIDTH, TILE_GAP, FACE_GAP = 13, 1, 3
@@ -98,7 +100,7 @@ def _place_tiles(faces: Iterable[tuple[str, tuple[Tile, ...]]], width: int, heig
     for name, tiles in faces:
         if x > 1 and x + len(tiles) * pitch - TILE_GAP > width:
             x, y = 1, y + height + 1
-        yield Placed(x, y, max(len(name), TILE_WIDTH), 1, None, name)
+        yield Placed(x, y, max(cell_len(name), TILE_WIDTH), 1, None, name)
         for tile in tiles:
             if x + TILE_WIDTH > width:
                 x, y = 1, y + height + 1
@@ -110,8 +112,8 @@ def _place_tiles(faces: Iterable[tuple[str, tuple[Tile, ...]]], width: int, heig
 def _place_bare(faces: Iterable[tuple[str, tuple[Tile, ...]]]) -> Iterator[Placed]:
     x = 1
     for name, tiles in faces:
-        yield Placed(x, 0, len(name), 1, None, name)
-        x += len(name) + 1
+        yield Placed(x, 0, cell_len(name), 1, None, name)
+        x += cell_len(name) + 1
         for tile in tiles:
             text = f"{tile.port}{tile.mark}"
             yield Placed(x, 0, len(text), 1, tile)
@@ -144,7 +146,7 @@ def _row(spans: list[tuple[int, Content]]) -> Content:
 
 
 def _name(name: str, palette: Palette) -> Content:
-    return Content.styled(inert(name, 20), palette.quiet)
+    return Content.styled(cut(inert(name, 20), 20), palette.quiet)
 
 
 def _lines(tile: Tile, size: TileSize, selected: bool, palette: Palette) -> list[Content]:

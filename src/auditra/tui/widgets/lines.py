@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from rich.cells import cell_len
 from textual import events
 from textual.content import Content
 from textual.reactive import reactive
 from textual.widget import Widget
 
+from auditra.tui.renderables.cells import cut, fill
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES, Palette
 from auditra.tui.widgets.shown_text import shown
 
@@ -37,12 +39,12 @@ class TitleLine(Widget):
             else:
                 left.pop()
         end = _TITLE_GAP.join(right)
-        start = _TITLE_GAP.join(left)[: max(0, width - len(end) - 3)]
-        return shown(Content(f" {start}".ljust(max(0, width - len(end) - 1)) + end))
+        start = cut(_TITLE_GAP.join(left), width - cell_len(end) - 3)
+        return shown(Content(fill(f" {start}", max(0, width - cell_len(end) - 1)) + end))
 
     @staticmethod
     def _length(parts: list[str]) -> int:
-        return len(_TITLE_GAP.join(parts))
+        return cell_len(_TITLE_GAP.join(parts))
 
 
 class KeyLine(Widget):
