@@ -80,7 +80,7 @@ class Leftover:
 
 
 def leftovers(place: Path) -> tuple[Leftover, ...]:
-    """Leftover folders of trials that no process holds any more: known by their marker and device, not by their name."""
+    """Leftover folders of trials that no process holds any more, known by marker and device, not by name."""
     with suppress(OSError):
         return tuple(found for path in sorted(place.glob(f"{PREFIX}*")) if (found := _leftover(path)) is not None)
     return ()
