@@ -77,7 +77,7 @@ class FolderTargets:
         return FileTarget(folder, room_bytes, device_of(trace.folder, self.mounts))
 
     def _offer_to_tidy(self, folder: Path) -> None:
-        """What an interrupted trial left there is removed where the reviewer says so, each by its name."""
+        """Remove leftovers of an interrupted trial, each by name, if the reviewer agrees."""
         for left in leftovers(folder):
             size = byte_size(left.size_bytes)
             question = f"{left.path} ({size}) was left by an interrupted trial of Auditra. Remove it?"

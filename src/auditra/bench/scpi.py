@@ -50,7 +50,7 @@ class _VisaSession:
 
         self._resource.flush(
             BufferOperation.discard_read_buffer_no_io
-        )  # an answer nobody asked for is not the next one
+        )  # an unsolicited answer must not be taken for the next one
         self.write(message)
         deadline, answer = time.monotonic() + self._timeout_s, bytearray()
         with self._resource.ignore_warning(StatusCode.success_max_count_read):

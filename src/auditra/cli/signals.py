@@ -6,12 +6,12 @@ import signal
 from types import FrameType
 from typing import NoReturn
 
-ENDING = (signal.SIGTERM, signal.SIGHUP)
+from auditra.tui.ending import ENDING_SIGNALS
 
 
 def end_in_order() -> None:
     """From now on SIGTERM and SIGHUP end the process as an exception does; a signal that is ignored stays so."""
-    for each in ENDING:
+    for each in ENDING_SIGNALS:
         if signal.getsignal(each) is not signal.SIG_IGN:
             signal.signal(each, _end)
 

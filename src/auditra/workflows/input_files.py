@@ -1,6 +1,6 @@
 """Files that somebody names: read up to a length, and only where they are plain files.
 
-A pipe that nobody writes to would be waited for, and a device may never end.
+Reading a pipe without a writer would block, and a device may never end.
 """
 
 from __future__ import annotations

@@ -68,7 +68,7 @@ class Known:
         self.actions: set[str] = set()
 
     def take(self, entry: Entry) -> None:
-        """Know this from now on, whatever is to be said against it: what was recorded is kept."""
+        """Add a recorded fact without checking it: recorded facts are kept."""
         self.actions.add(entry.action)
         match entry.fact:
             case ClaimMade(claim):
