@@ -31,7 +31,7 @@ def verify(opened: Opened, name: str) -> None:
         traces += reading is not None and reading.trace is not None
         problems += [f"entry {entry.number}: {why}" for why in known.problems(entry.fact)]
         known.take(entry)
-    typer.echo(f"traces: {traces}, inside the chain")
+    typer.echo(f"traces: {traces}, each tied into the chain")
     typer.echo(f"evidence: {len({each.sha256 for each in known.fold.audit().evidence})} files named")
     for problem in problems[:MAX_SHOWN]:
         typer.echo(f"! {inert(problem, 300)}")

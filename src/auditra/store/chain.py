@@ -4,11 +4,20 @@ from __future__ import annotations
 
 import hashlib
 
+from auditra.store.encoding import Encoded
+
 FIRST_LINK = "0" * 64
 """What the first entry of a journal is chained to."""
 
 
-def chain(previous: str, audit: str, number: int, at: str, action: str, kind: str, body: str) -> str:
-    """The link of an entry; fields are separated by a byte that none of them holds."""
-    parts = (previous, audit, str(number), at, action, kind, body)
-    return hashlib.sha256("\x1f".join(parts).encode("utf-8", "surrogatepass")).hexdigest()
+def chain(previous: str, audit: str, number: int, at: str, action: str, encoded: Encoded) -> str:
+    """The link of an entry; fields are separated by a byte that none of them holds.
+
+    A trace that is kept beside the body takes part by its own SHA-256.
+    """
+    parts = (previous, audit, str(number), at, action, encoded.kind, encoded.body)
+    return _sha256("\x1f".join(parts if encoded.trace is None else (*parts, _sha256(encoded.trace))))
+
+
+def _sha256(text: str) -> str:
+    return hashlib.sha256(text.encode("utf-8", "surrogatepass")).hexdigest()

@@ -5,16 +5,23 @@ from __future__ import annotations
 import dataclasses
 import json
 from collections.abc import Callable, Iterator
-from functools import cache
+from dataclasses import dataclass
+from functools import cache, cached_property
 from typing import Any, get_args, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
-from auditra.core.audit.facts import FACT_KINDS, KIND_OF_FACT, Fact
+from auditra.core.audit.facts import FACT_KINDS, KIND_OF_FACT, Fact, ReadingTaken
+from auditra.core.audit.reading import Trace
 from auditra.core.errors import InputError, JournalDamaged
 from auditra.core.inert import inert
 
-FORMAT, FORMAT_VERSION = "auditra facts", 1
+FORMAT, FORMAT_VERSION = "auditra facts", 2
+READ_VERSIONS = (1, 2)
+"""Version 1 differs in its links alone: the trace of a reading counts there as a part of the body."""
+
+
+_RESTORE = "Restore the library from a copy"
 
 
 @cache
@@ -22,10 +29,69 @@ def _adapter(kind: str) -> TypeAdapter[Any]:
     return TypeAdapter(FACT_KINDS[kind])
 
 
-def encode_fact(fact: Fact) -> tuple[str, str]:
-    """The kind of a fact and its body as canonical JSON: sorted keys, no spaces."""
-    kind = KIND_OF_FACT[type(fact)]
-    return kind, canonical(_adapter(kind).dump_python(fact, mode="json", exclude_defaults=True))
+class EncodedTrace(Trace):
+    """A trace as it stands on disk; its columns are made once somebody looks at them.
+
+    Raises, then: JournalDamaged where they are none; `where` names the place.
+    """
+
+    text: str
+
+    def __init__(self, text: str, where: Callable[[], str]) -> None:
+        vars(self).update(text=text, where=where)
+
+    @cached_property
+    def _plain(self) -> Trace:
+        try:
+            trace = _TRACE.validate_json(self.text)
+        except ValidationError as error:
+            raise _damaged(vars(self)["where"](), error) from error
+        if len(trace.time_s) != len(trace.values):
+            raise JournalDamaged(vars(self)["where"](), why="its trace has columns of two lengths", do=_RESTORE)
+        return trace
+
+    @property
+    def time_s(self) -> tuple[float, ...]:
+        return self._plain.time_s
+
+    @property
+    def values(self) -> tuple[float, ...]:
+        return self._plain.values
+
+
+_TRACE = TypeAdapter(Trace)
+
+
+@dataclass(frozen=True)
+class Encoded:
+    """A fact as it stands on disk: its kind, and its body as canonical JSON, with the trace of a reading beside it."""
+
+    kind: str
+    body: str
+    trace: str | None = None
+
+    def whole(self) -> str:
+        """The body with its trace in it, as files have it."""
+        if self.trace is None:
+            return self.body
+        body = json.loads(self.body)
+        body["reading"]["trace"] = json.loads(self.trace)
+        return canonical(body)
+
+
+def encode_fact(fact: Fact) -> Encoded:
+    """The fact as text. What was not noted, or is as usual, is left out."""
+    kind, trace = KIND_OF_FACT[type(fact)], None
+    if isinstance(fact, ReadingTaken) and fact.reading.trace is not None:
+        trace = _encode_trace(fact.reading.trace)
+        fact = ReadingTaken(dataclasses.replace(fact.reading, trace=None))
+    return Encoded(kind, canonical(_adapter(kind).dump_python(fact, mode="json", exclude_defaults=True)), trace)
+
+
+def _encode_trace(trace: Trace) -> str:
+    if isinstance(trace, EncodedTrace):
+        return trace.text
+    return canonical({"time_s": trace.time_s, "values": trace.values})
 
 
 def canonical(plain: object) -> str:
@@ -86,7 +152,7 @@ def fact_schema() -> dict[str, Any]:
         "required": ["format", "version", "audit"],
         "properties": {
             "format": {"const": FORMAT},
-            "version": {"const": FORMAT_VERSION},
+            "version": {"enum": list(READ_VERSIONS)},
             "audit": {"type": "string"},
             "written_by": {"type": "string"},
         },
@@ -116,15 +182,22 @@ def _line_schema(kind: str, body: object) -> dict[str, Any]:
     }
 
 
-def decode_fact(kind: str, body: str, where: Callable[[], str]) -> Fact:
+def decode_fact(encoded: Encoded, where: Callable[[], str]) -> Fact:
     """The fact; `where` names its place if it has to. Raises: JournalDamaged when this Auditra does not know it."""
-    if kind not in FACT_KINDS:
-        raise JournalDamaged(where(), why=f'unknown kind of fact "{kind}"', do="Open it with the Auditra that wrote it")
+    if encoded.kind not in FACT_KINDS:
+        why = f'unknown kind of fact "{inert(encoded.kind, 40)}"'
+        raise JournalDamaged(where(), why=why, do="Open it with the Auditra that wrote it")
     try:
-        fact: Fact = _adapter(kind).validate_json(body)
+        fact: Fact = _adapter(encoded.kind).validator.validate_json(encoded.body)
     except ValidationError as error:
-        first = error.errors()[0]
-        raise JournalDamaged(
-            where(), why=f"{first['loc']}: {first['msg']}", do="Restore the library from a copy"
-        ) from error
-    return fact
+        raise _damaged(where(), error) from error
+    if encoded.trace is None:
+        return fact
+    if not isinstance(fact, ReadingTaken) or fact.reading.trace is not None:
+        raise JournalDamaged(where(), why="there is a trace beside it that is not its own", do=_RESTORE)
+    return ReadingTaken(dataclasses.replace(fact.reading, trace=EncodedTrace(encoded.trace, where)))
+
+
+def _damaged(where: str, error: ValidationError) -> JournalDamaged:
+    first = error.errors()[0]
+    return JournalDamaged(where, why=f"{first['loc']}: {first['msg']}", do=_RESTORE)

@@ -29,7 +29,7 @@ from auditra.core.audit.facts import (
 from auditra.core.errors import AuditraError, FactsRefused, InputError, SheetError
 from auditra.core.inert import find_control, inert
 from auditra.store.chain import FIRST_LINK, chain
-from auditra.store.encoding import FORMAT, FORMAT_VERSION, canonical, encode_fact, read_body
+from auditra.store.encoding import FORMAT, FORMAT_VERSION, READ_VERSIONS, Encoded, canonical, encode_fact, read_body
 from auditra.store.files import load_claim_sheet, load_rig
 from auditra.workflows.input_files import open_plain
 from auditra.workflows.output_files import make_folder, write_atomically
@@ -74,11 +74,10 @@ def _lines(name: str, entries: Iterable[Entry]) -> Iterator[bytes]:
     yield canonical(head).encode() + b"\n"
     link = FIRST_LINK
     for entry in entries:
-        kind, body = encode_fact(entry.fact)
-        at = entry.at.isoformat()
-        link = chain(link, name, entry.number, at, entry.action, kind, body)
-        line = {"fact": kind, "number": entry.number, "at": at, "action": entry.action, "link": link}
-        yield f'{canonical(line)[:-1]},"body":{body}}}\n'.encode()
+        encoded, at = encode_fact(entry.fact), entry.at.isoformat()
+        link = chain(link, name, entry.number, at, entry.action, encoded)
+        line = {"fact": encoded.kind, "number": entry.number, "at": at, "action": entry.action, "link": link}
+        yield f'{canonical(line)[:-1]},"body":{encoded.whole()}}}\n'.encode()
 
 
 @dataclass(frozen=True)
@@ -115,6 +114,7 @@ class _Reading:
     problems: list[tuple[int, str]] = field(default_factory=list)
     more: int = 0
     name: str = ""
+    version: object = FORMAT_VERSION
     link: str | None = FIRST_LINK
     """The link so far; None once a line without one was read."""
     chained: bool | None = None
@@ -149,8 +149,9 @@ class _Reading:
             head = _object(line)
             if head.get("format") != FORMAT:
                 raise InputError("this line", why=f'expected "format": "{FORMAT}"')
-            if head.get("version") != FORMAT_VERSION:
-                raise InputError("version", why=f"this Auditra reads version {FORMAT_VERSION}")
+            self.version = head.get("version")
+            if self.version not in READ_VERSIONS or type(self.version) is not int:
+                raise InputError("version", why=f"this Auditra reads versions {READ_VERSIONS[0]} to {FORMAT_VERSION}")
             name = head.get("audit")
             if not isinstance(name, str) or not 0 < len(name) <= 64 or inert(name) != name:
                 raise InputError("audit", why="a name of 1 to 64 plain characters is wanted")
@@ -206,10 +207,18 @@ class _Reading:
             self.link = None if link is None else self.link
             return
         expected = len(self.entries) + 1
-        wanted = chain(self.link, self.name, expected, at, action, kind, canonical(said.get("body", {})))
+        wanted = chain(self.link, self.name, expected, at, action, self._as_chained(kind, said.get("body", {})))
         if said.get("number") != expected or link != wanted:
             raise InputError("link", why="the chain does not fit: this line was changed, or one before it removed")
         self.link = wanted
+
+    def _as_chained(self, kind: str, body: dict[str, Any]) -> Encoded:
+        """A line's body as its link was taken of it."""
+        reading = body.get("reading")
+        if self.version == 1 or not isinstance(reading, dict) or reading.get("trace") is None:
+            return Encoded(kind, canonical(body))
+        rest = {key: value for key, value in reading.items() if key != "trace"}
+        return Encoded(kind, canonical(body | {"reading": rest}), canonical(reading["trace"]))
 
     def _take(self, fact: Fact, action: str, at: datetime, line: int) -> None:
         for why in self.known.problems(fact):

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import gc
 import threading
-from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from collections.abc import Iterable
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -19,26 +17,15 @@ from auditra.core.errors import FactRefused, JournalDamaged, NoSuchAudit, StaleH
 from auditra.core.inert import inert
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.dialects.sqlite import SqliteDialect
-from auditra.store.encoding import decode_fact, encode_fact
+from auditra.store.encoding import Encoded, decode_fact, encode_fact
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder
 from auditra.store.head_witness import HeadWitness
-from auditra.store.schema import ADD_ENTRIES, AUDIT_BY_NAME, ENTRIES_AFTER, GROW
+from auditra.store.schema import ADD_ENTRIES, ADD_TRACES, AUDIT_BY_NAME, ENTRIES_AFTER, GROW, TRACES_AFTER
+from auditra.workflows.collecting import without_collecting
 from auditra.workflows.ports import Head
 
 _RESTORE = "Restore the library from a copy"
-
-
-@contextmanager
-def _without_collecting() -> Iterator[None]:
-    """Everything that is read stays: looking through it for garbage again and again doubles the time of reading."""
-    was_on = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if was_on:
-            gc.enable()
 
 
 class StoredJournal:
@@ -117,7 +104,11 @@ class StoredJournal:
     def _forget(self) -> None:
         self._known = Known(self.name)
         self._entries: list[Entry] = []
-        self._head = Head(0, FIRST_LINK)
+        self._links = [FIRST_LINK]
+
+    @property
+    def _head(self) -> Head:
+        return Head(len(self._entries), self._links[-1])
 
     def _row(self, db: Connection) -> Any:
         row = db.execute(AUDIT_BY_NAME, {"audit_name": self.name}).first()
@@ -134,9 +125,12 @@ class StoredJournal:
             return
         wanted = {"audit_id": audit.id, "seen": self._head.entries, "up_to": audit.entries}
         try:
-            with _without_collecting():
+            with without_collecting():
+                traces = self._traces(db, wanted)
                 for row in db.execute(ENTRIES_AFTER, wanted):
-                    self._take_row(row)
+                    self._take_row(row, traces.pop(row.number, None) if traces else None)
+                if traces:
+                    raise self._damaged("there is a trace that belongs to none of its entries")
             if self._head.link != audit.head:
                 raise self._damaged("entries at its end are missing")
             if noted is not None:
@@ -145,22 +139,29 @@ class StoredJournal:
             self._forget()
             raise
 
-    def _take_row(self, row: Any) -> None:
-        expected = self._head.entries + 1
-        link = chain(self._head.link, self.name, expected, row.at, row.action, row.kind, row.body)
-        if row.number != expected or row.link != link:
+    def _traces(self, db: Connection, wanted: dict[str, int]) -> dict[int, str]:
+        """The traces beside these entries, by number."""
+        if not self._dialect.has_traces:
+            return {}
+        return {row.number: row.columns for row in db.execute(TRACES_AFTER, wanted)}
+
+    def _take_row(self, row: Any, trace: str | None) -> None:
+        number, moment, action, kind, body, noted = row
+        expected, encoded = len(self._links), Encoded(kind, body, trace)
+        link = chain(self._links[-1], self.name, expected, moment, action, encoded)
+        if number != expected or noted != link:
             raise self._damaged("it was changed, or one before it removed", expected)
-        fact = decode_fact(row.kind, row.body, lambda: self._where(expected))
+        fact = decode_fact(encoded, lambda: self._where(expected))
         try:
-            at = datetime.fromisoformat(row.at)
+            at = datetime.fromisoformat(moment)
         except ValueError:
-            raise self._damaged(f'"{inert(row.at, 40)}" is no time', expected) from None
-        self._take(Entry(expected, at, row.action, fact), link)
+            raise self._damaged(f'"{inert(moment, 40)}" is no time', expected) from None
+        self._take(Entry(expected, at, action, fact), link)
 
     def _take(self, entry: Entry, link: str) -> None:
         self._known.take(entry)
         self._entries.append(entry)
-        self._head = Head(entry.number, link)
+        self._links.append(link)
 
     def _check_witness(self, number: int, link: str) -> None:
         """Raises: JournalDamaged where the chain is whole, and is not the one that was written here."""
@@ -170,35 +171,30 @@ class StoredJournal:
             raise JournalDamaged(f'audit "{inert(self.name)}"', why=why, do=do)
 
     def link_of(self, number: int) -> str | None:
-        """The link of an entry, worked out from the facts as they were read; None where there are not so many."""
-        if number > len(self._entries):
-            return None
-        if number == self._head.entries:
-            return self._head.link
-        link = FIRST_LINK
-        for entry in self._entries[:number]:
-            kind, body = encode_fact(entry.fact)
-            link = chain(link, self.name, entry.number, entry.at.isoformat(), entry.action, kind, body)
-        return link
+        """The link of an entry, as it was worked out when it was read; None where there are not so many."""
+        return self._links[number] if number < len(self._links) else None
 
     def _add(self, db: Connection, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
-        rows, audit_id = [], self._row(db).id
+        rows, traces, audit_id = [], [], self._row(db).id
         for fact, action, at in facts:
             if problems := self._known.problems(fact):
                 raise FactRefused(f'audit "{inert(self.name)}"', why="; ".join(problems), do="Nothing was recorded")
-            entry = Entry(self._head.entries + 1, at, action, fact)
-            kind, body = encode_fact(fact)
-            moment = at.isoformat()
-            link = chain(self._head.link, self.name, entry.number, moment, action, kind, body)
+            entry = Entry(len(self._links), at, action, fact)
+            encoded, moment = encode_fact(fact), at.isoformat()
+            link = chain(self._links[-1], self.name, entry.number, moment, action, encoded)
             rows.append(
                 {
-                    "audit": audit_id, "number": entry.number, "at": moment, "action": action, "kind": kind,
-                    "body": body, "link": link,
+                    "audit": audit_id, "number": entry.number, "at": moment, "action": action, "kind": encoded.kind,
+                    "body": encoded.body, "link": link,
                 }
             )  # fmt: skip
+            if encoded.trace is not None:
+                traces.append({"audit": audit_id, "number": entry.number, "columns": encoded.trace})
             self._take(entry, link)
         if rows:
             db.execute(ADD_ENTRIES, rows)
+        if traces:
+            db.execute(ADD_TRACES, traces)
         db.execute(GROW, {"audit_id": audit_id, "entries": self._head.entries, "head": self._head.link})
 
     def _where(self, number: int) -> str:

@@ -15,6 +15,7 @@ from auditra.core.inert import inert
 from auditra.core.judge.judgement import Judge
 from auditra.core.judge.profile import Profile
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.workflows.collecting import without_collecting
 from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe, require_this_host
 from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
 from auditra.workflows.recording import Action, record_action
@@ -132,8 +133,9 @@ class Desk:
         return last
 
     def _stand(self) -> Standing:
-        audit, self._head = self._journal.read()
-        self.standing = self._judged(audit)
+        with without_collecting():
+            audit, self._head = self._journal.read()
+            self.standing = self._judged(audit)
         return self.standing
 
     def _judged(self, audit: Audit) -> Standing:

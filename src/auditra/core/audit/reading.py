@@ -92,15 +92,22 @@ _UNITS = {
 }  # fmt: skip
 
 
-_KNOWN = frozenset(Quantity)
+_KNOWN = {str(quantity): quantity for quantity in Quantity}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Trace:
     """Many values over time: seconds since the first, and the values in the reading's unit."""
 
     time_s: tuple[float, ...]
     values: tuple[float, ...]
+
+    def __eq__(self, other: object) -> bool:
+        """A trace is its columns, however a store keeps them."""
+        return isinstance(other, Trace) and (self.time_s, self.values) == (other.time_s, other.values)
+
+    def __hash__(self) -> int:
+        return hash((self.time_s, self.values))
 
 
 @dataclass(frozen=True)
@@ -146,8 +153,8 @@ class Reading:
 
     def __post_init__(self) -> None:
         """Words that name a known quantity are that quantity, however they were read."""
-        if self.quantity in _KNOWN:
-            object.__setattr__(self, "quantity", Quantity(self.quantity))
+        if (known := _KNOWN.get(self.quantity)) is not None:
+            object.__setattr__(self, "quantity", known)
 
     @property
     def si_unit(self) -> str:

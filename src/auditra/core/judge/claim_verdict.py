@@ -146,8 +146,7 @@ class _Judging:
         """What the same gear gave without the device, as far as nothing else differed."""
         gear = record.trial.setup.gear_at(port) or record.trial.gear
         comparable: list[Reading] = []
-        for each in self.records.direct_with(gear):
-            comparison = self.records.compare(self.claim.id, port, record, each)
+        for each, comparison in self.records.compared(self.claim.id, port, record, gear):
             self.comparisons[record.trial.id, each.trial.id] = comparison
             comparable += () if comparison.refused else each.readings
         return Evidence(tuple(comparable))

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from operator import is_
 
 from auditra.core.audit.audit import TrialRecord
-from auditra.core.audit.setup import SetUp
 from auditra.core.judge.comparison import Comparison, compare
 
 Group = tuple[TrialRecord, ...]
@@ -29,10 +28,10 @@ class Records:
         self._all: list[TrialRecord] = []
         self._bearing: dict[str, _Bearing] = {}
         self._by_key: dict[str, list[TrialRecord]] = {}
-        self._direct: dict[str, list[TrialRecord]] = {}
-        self._set_ups: dict[SetUp, int] = {}
-        self._compared: dict[tuple[object, ...], Comparison] = {}
-        self._number_of_set_up: dict[int, tuple[SetUp, int]] = {}
+        self._direct: dict[str, list[tuple[TrialRecord, int]]] = {}
+        self._numbers: dict[tuple[object, ...], int] = {}
+        self._number_of_trial: dict[int, int] = {}
+        self._compared: dict[tuple[int, int, str], Comparison] = {}
         for record in records:
             self._add(record)
 
@@ -50,7 +49,7 @@ class Records:
         trial = record.trial
         self._by_key.setdefault(trial.key, []).append(record)
         if trial.port is None:
-            self._direct.setdefault(trial.gear, []).append(record)
+            self._direct.setdefault(trial.gear, []).append((record, self._number_of(record)))
             return
         for claim in trial.claims:
             bearing = self._bearing.setdefault(claim, _Bearing())
@@ -68,10 +67,6 @@ class Records:
         """Every repeat of a planned trial."""
         return tuple(self._by_key.get(key, ()))
 
-    def direct_with(self, gear: str) -> Group:
-        """The trials of a piece of gear without the device."""
-        return tuple(self._direct.get(gear, ()))
-
     def behind(self, claim: str) -> Group:
         """Every trial that a claim's verdict can depend on."""
         bearing = self._bearing.get(claim)
@@ -79,28 +74,30 @@ class Records:
             return ()
         found = list(bearing.trials)
         for each in bearing.gear:
-            found += self._direct.get(each, ())
+            found += (record for record, _ in self._direct.get(each, ()))
         for each in bearing.keys:
             found += self._by_key.get(each, ())
         return tuple(found)
 
-    def compare(self, claim: str, port: str, record: TrialRecord, direct: TrialRecord) -> Comparison:
-        """A trial beside a direct one; repeats of the same two set-ups are compared once."""
-        one, other = record.trial, direct.trial
-        paths = tuple(each.path and each.path.drive_identity for each in (record, direct))
-        key = (
-            self._number_of(one.setup), self._number_of(other.setup), port, one.procedure, other.procedure, other.gear,
-            paths,
-        )  # fmt: skip
-        kept = self._compared.get(key)
-        if kept is None:
-            kept = self._compared[key] = compare(claim, port, record, direct)
-        return Comparison(claim, one.id, other.id, kept.differences, kept.refused)
+    def compared(
+        self, claim: str, port: str, record: TrialRecord, gear: str
+    ) -> Iterator[tuple[TrialRecord, Comparison]]:
+        """A trial beside each one of a piece of gear without the device; repeats of the same two are compared once."""
+        ours = self._number_of(record)
+        for direct, theirs in self._direct.get(gear, ()):
+            kept = self._compared.get((ours, theirs, port))
+            if kept is None:
+                kept = self._compared[ours, theirs, port] = compare(claim, port, record, direct)
+            yield direct, Comparison(claim, record.trial.id, direct.trial.id, kept.differences, kept.refused)
 
-    def _number_of(self, setup: SetUp) -> int:
-        """The same number for set-ups that are equal: they are compared far more often than they differ."""
-        kept = self._number_of_set_up.get(id(setup))
-        if kept is None or kept[0] is not setup:
-            kept = setup, self._set_ups.setdefault(setup, len(self._set_ups))
-            self._number_of_set_up[id(setup)] = kept
-        return kept[1]
+    def _number_of(self, record: TrialRecord) -> int:
+        """The same number for trials that are equal in all that a comparison looks at.
+
+        By the record's place in memory, which it keeps: this index holds it.
+        """
+        number = self._number_of_trial.get(id(record))
+        if number is None:
+            trial = record.trial
+            alike = trial.setup, trial.procedure, trial.gear, record.path and record.path.drive_identity
+            number = self._number_of_trial[id(record)] = self._numbers.setdefault(alike, len(self._numbers))
+        return number

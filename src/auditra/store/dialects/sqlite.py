@@ -13,7 +13,7 @@ from sqlalchemy.exc import DBAPIError, OperationalError
 
 from auditra.core.errors import LibraryBusy, LibraryFull, LibraryReadOnly, LibraryTooNew, StoreError
 from auditra.core.inert import inert
-from auditra.store.schema import METADATA, SCHEMA_VERSION
+from auditra.store.schema import FIRST_WITH_TRACES, METADATA, SCHEMA_VERSION
 
 FILE = "library.sqlite"
 BUSY_TIMEOUT_S = 5.0
@@ -30,6 +30,7 @@ class SqliteDialect:
     def __init__(self, folder: Path) -> None:
         self.file = folder / FILE
         self.writable = True
+        self.has_traces = True
         self._refuse_emptied(folder)
         self.engine = _open_engine(self.file)
         with self.translate_errors():
@@ -90,10 +91,11 @@ class SqliteDialect:
 
     def _prepare(self, db: Connection) -> None:
         version = db.exec_driver_sql("PRAGMA user_version").scalar_one()
+        self.has_traces = self.writable or version >= FIRST_WITH_TRACES
         if version > SCHEMA_VERSION:
             why = f"it is of version {version}; this Auditra knows versions up to {SCHEMA_VERSION}"
             raise LibraryTooNew(f"{self.file}", why=why, do="Use a newer Auditra, or another --library")
-        if version < SCHEMA_VERSION:
+        if version < SCHEMA_VERSION and self.writable:
             with self.writing() as writer:
                 METADATA.create_all(writer)
                 writer.exec_driver_sql(f"PRAGMA user_version = {SCHEMA_VERSION}")
