@@ -29,7 +29,7 @@ bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.judging_and_journal
 	$(BIN)/python -m benchmarks.claim_language
 	$(BIN)/python -m benchmarks.host_and_decoders
-	$(BIN)/python -m benchmarks.start_and_keys
+	$(BIN)/python -m benchmarks.start
 	$(BIN)/python -m benchmarks.keys
 
 fuzz: $(VENV)/dev.stamp

@@ -101,10 +101,18 @@ def finished_audit(folder: Path) -> dict[str, str]:
 
 PORTS = (b"C2", b"S1", b"J1", b"S1", b"C2", b"C1")
 SOCKETS = tuple(zip((RIGHT, RIGHT, RIGHT, LEFT, LEFT, LEFT), (b"SOCKET " + port for port in PORTS), strict=True))
+CLAIMS = (
+    b"C1 data 10 Gb/s",
+    b"C2 data 10 Gb/s",
+    b"C1 gives 27 W",
+    b"C2 data 10 Gb/s",
+    b"C1 data 10 Gb/s",
+    b"UP charges",
+)
 WALKS: dict[str, tuple[bytes, tuple[tuple[bytes, bytes], ...]]] = {
     "Run": (b"4", SOCKETS),
     "Score": (b"7", SOCKETS),
-    "Claims": (b"1", tuple((key, b"") for key in (b"j", b"j", b"j", b"k", b"k", b"k"))),
+    "Claims": (b"1", tuple(zip((b"j", b"j", b"j", b"k", b"k", b"k"), CLAIMS, strict=True))),
     "stage switches": (b"4", tuple((key, b"") for key in (b"1", b"2", b"3", b"4", b"7", b"8"))),
 }
 
@@ -129,7 +137,7 @@ def main() -> None:
             for stage, (opens, walk) in WALKS.items():
                 ours.press(opens)
                 for _ in range(12):
-                    ours.press(LEFT)
+                    ours.press(b"k" if stage == "Claims" else LEFT)
                 steps = [walk[n % len(walk)] for n in range(KEYS)]
                 if walk[0][1]:
                     taken = [ours.press_until(key, words) for key, words in steps]

@@ -33,14 +33,18 @@ _TRIES_TO_OPEN = 10
 
 
 class Terminal:
-    """One pane with the application in it."""
+    """One pane with the application in it, on a tmux server of its own; its library is in `folder`, or `library`."""
 
-    def __init__(self, folder: Path, columns: int, rows: int, *words: str, deaf_to_hang_up: bool = False) -> None:
+    def __init__(
+        self, folder: Path, columns: int, rows: int, *words: str, deaf_to_hang_up: bool = False,
+        library: Path | None = None,
+    ) -> None:  # fmt: skip
         need_tmux()
         self.folder = folder
+        folder.mkdir(exist_ok=True)
         self._tmux = ["tmux", "-S", str(folder / "tmux"), "-f", "/dev/null"]
         kept = {name: value for name, value in os.environ.items() if name not in ("COLUMNS", "LINES", "TMUX")}
-        places = {"AUDITRA_LIBRARY": str(folder / "library"), "XDG_STATE_HOME": str(folder / "state")}
+        places = {"AUDITRA_LIBRARY": str(library or folder / "library"), "XDG_STATE_HOME": str(folder / "state")}
         self._environment = kept | places
         program = [sys.executable, "-c", QUICK, *words]
         deaf = "trap '' HUP; " if deaf_to_hang_up else ""

@@ -155,3 +155,6 @@ def test_a_claim_is_typed_with_completion_tried_and_taken_back(open_terminal: Op
     assert "9 claims" in screen
     terminal.press("u")
     terminal.wait_for("8 claims")
+    terminal.press("n", "C-u", "A2 gives 4.5 W", "Enter", "n", "C-u", "P1 takes 60 W", "Enter")
+    terminal.wait_for("Recorded: P1 takes 60 W")
+    assert "10 claims" in terminal.screen()

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 from auditra.bench.clock import SystemClock
 from auditra.bench.leaving import leave_bench
 from auditra.cli.log import log_fault
-from auditra.core.errors import AuditraError
+from auditra.core.errors import AuditraError, StoreError
 from auditra.store.demos import DEMOS
 from auditra.store.shelf_cache import read_rows, write_rows
 from auditra.workflows.shelf import ShelfRow, row_in_trouble, shelf_row
@@ -93,11 +93,15 @@ class Opened:
             write_rows(self.folder, self._kept)
 
     def put_demos_on_shelf(self) -> None:
-        """Every demo audit that is not there yet."""
+        """Every demo audit that is not there yet; another window may be doing the same."""
         known = set(self.library.names())
         for demo in DEMOS:
             if demo.name not in known:
-                self.library.create(demo.name, demo.facts(), demo.made_at)
+                try:
+                    self.library.create(demo.name, demo.facts(), demo.made_at)
+                except StoreError:
+                    if demo.name not in self.library.names():
+                        raise
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, told without opening the library."""

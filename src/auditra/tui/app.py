@@ -13,6 +13,7 @@ from textual.app import App, SystemCommand
 from textual.await_complete import AwaitComplete
 from textual.binding import Binding, BindingType
 from textual.command import CommandPalette
+from textual.dom import DOMNode
 from textual.screen import Screen
 from textual.worker import WorkerFailed
 
@@ -49,7 +50,7 @@ class AuditraApp(App[None]):
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
         self._workshop = workshop
-        self._keys = KeyQueue(super().on_event)
+        self._keys = KeyQueue(self._give_on)
         for palette in PALETTES.values():
             self.register_theme(palette.theme())
         self.theme = DEFAULT_PALETTE
@@ -61,6 +62,23 @@ class AuditraApp(App[None]):
             await self._keys.put(event)
         else:
             await super().on_event(event)
+
+    async def _give_on(self, key: events.Event) -> None:
+        """The next key waits until this one has done what it does: a key that opens the typing line moves the focus.
+
+        A key goes from the widget in focus up to the application, and what it causes goes the same way once more; a
+        callback that is sent after both comes last.
+        """
+        hold, way = self._keys.hold(), list((self.focused or self.screen).ancestors_with_self)
+        await super().on_event(key)
+        self._follow_key(way + way, hold)
+
+    def _follow_key(self, way: list[DOMNode], hold: int) -> None:
+        if way:
+            if not way[0].call_later(self._follow_key, way[1:], hold):
+                self._follow_key(way[1:], hold)
+        else:
+            self.call_later(self._keys.release, hold)
 
     def push_screen(self, *args: Any, **options: Any) -> Any:
         pushed = super().push_screen(*args, **options)

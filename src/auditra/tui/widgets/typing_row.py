@@ -53,7 +53,7 @@ class TypingRow(Vertical):
         self.query_one("#typed-for", ShownText).update(Content(f"{what} "))
         self.line.offers_for = offers_for
         self.line.put(text)
-        self.line.focus()
+        self.screen.set_focus(self.line)
 
     def close(self) -> None:
         """Away with the typing line."""
