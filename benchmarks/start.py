@@ -1,7 +1,7 @@
 """How soon the shelf's rows stand on the screen, beside the first words of the smallest Textual application.
 
-Both are started turn about in a tmux of their own, and the median of the paired ratios is what counts: a shared machine's
-absolute times are worth little. ``make bench`` runs it.
+Both are started turn about in a tmux of their own, and the median of the paired ratios is what counts: a shared
+machine's absolute times are worth little. ``make bench`` runs it.
 """
 
 from __future__ import annotations
