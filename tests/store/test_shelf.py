@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+import zlib
 from pathlib import Path
 
 import pytest
@@ -28,10 +29,10 @@ def opened(tmp_path: Path) -> Opened:
 
 
 def test_rows_are_kept_for_the_next_start(opened: Opened) -> None:
-    assert opened.kept_rows() == ()
+    assert len(opened.kept_rows()) == 0
     assert not opened.has_demos()
     rows = opened.rows()
-    assert Opened(opened.folder).kept_rows() == rows
+    assert Opened(opened.folder).kept_rows()[:] == rows
     assert Opened(opened.folder).has_demos()
     assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 19)
 
@@ -68,10 +69,20 @@ WRONG_TYPES = [
 def test_a_row_of_a_wrong_type_or_written_by_hand_is_judged_again(opened: Opened, change: dict[str, object]) -> None:
     rows = opened.rows()
     cache = opened.folder / FILE
-    kept = json.loads(cache.read_text())
-    kept["rows"][0] |= change
-    cache.write_text(json.dumps(kept))
+    head, first, *others = cache.read_text().splitlines()
+    cache.write_text("\n".join([head, json.dumps(json.loads(first) | change), *others]))
     assert [*read_rows(opened.folder)] == ["BW-11"]
+    assert Opened(opened.folder).rows() == rows
+
+
+def test_a_row_that_was_forged_with_the_digest_of_the_file_is_not_shown(opened: Opened) -> None:
+    rows = opened.rows()
+    cache = opened.folder / FILE
+    head, *lines = cache.read_bytes().splitlines(keepends=True)
+    body = lines[0].replace(b'"claims": 8', b'"claims": "8"') + lines[1]
+    cache.write_bytes(json.dumps(json.loads(head) | {"digest": zlib.crc32(body)}).encode() + b"\n" + body)
+    kept = Opened(opened.folder).kept_rows()
+    assert [row.trouble for row in kept] == ["not judged yet", ""]
     assert Opened(opened.folder).rows() == rows
 
 
@@ -99,7 +110,7 @@ def test_an_emptied_library_is_not_taken_for_a_new_one(opened: Opened) -> None:
     for left in opened.folder.glob("library.sqlite*"):
         left.unlink()
     (opened.folder / "library.sqlite").touch()
-    with pytest.raises(StoreError, match=r"empty, though shelf\.json and heads"):
+    with pytest.raises(StoreError, match=r"empty, though shelf\.jsonl and heads"):
         Opened(opened.folder).rows()
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import gc
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -70,6 +71,15 @@ async def test_the_shelf_shows_the_demo_and_enter_opens_it(tmp_path: Path) -> No
         assert "plug the fast SSD into laptop C1" in text_of(screen, "#now-text")
         await pilot.press("b")
         assert isinstance(app.screen, ShelfScreen)
+
+
+async def test_memory_is_looked_after_again_once_the_shelf_stands(tmp_path: Path) -> None:
+    gc.disable()
+    try:
+        async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+            await until(pilot, gc.isenabled)
+    finally:
+        gc.enable()
 
 
 async def test_one_key_runs_a_trial_and_its_reading_is_judged(tmp_path: Path) -> None:

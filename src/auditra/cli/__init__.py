@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 
@@ -42,6 +43,7 @@ def main() -> None:
 def _serve(words: list[str]) -> None:
     """Calls that just open the screen do without the command parser, which loads longer than the shelf paints."""
     if words in ([], ["demo"]):
+        gc.disable()  # until the first picture: all that is loaded stays, and looking through it takes 15 ms
         from pathlib import Path
 
         from auditra.cli.screen import open_demo, open_screen

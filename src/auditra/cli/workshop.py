@@ -15,7 +15,7 @@ from auditra.bench.leaving import leave_bench
 from auditra.cli.log import log_fault
 from auditra.core.errors import AuditraError, StoreError
 from auditra.store.demos import DEMOS
-from auditra.store.shelf_cache import read_rows, write_rows
+from auditra.store.shelf_cache import KeptRows, kept_rows, read_rows, write_rows
 from auditra.workflows.shelf import ShelfRow, row_in_trouble, shelf_row
 from auditra.workflows.workshop import Workshop
 
@@ -42,7 +42,7 @@ class Opened:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        self._kept: tuple[ShelfRow, ...] | None = None
+        self._kept: KeptRows | None = None
 
     @cached_property
     def library(self) -> Library:
@@ -64,10 +64,10 @@ class Opened:
     def hold(self, name: str) -> AbstractContextManager[None]:
         return self.library.held_for_trials(name)
 
-    def kept_rows(self) -> tuple[ShelfRow, ...]:
+    def kept_rows(self) -> KeptRows:
         """The rows as they were last written, read once: a start asks twice before anything is painted."""
         if self._kept is None:
-            self._kept = tuple(read_rows(self.folder).values())
+            self._kept = kept_rows(self.folder)
         return self._kept
 
     def rows(self) -> tuple[ShelfRow, ...]:
@@ -88,9 +88,9 @@ class Opened:
             if time.monotonic() - kept_at > _KEEPS_EVERY_S:
                 write_rows(self.folder, tuple(rows))
                 kept_at = time.monotonic()
-        self._kept = tuple(rows)
-        if self._kept != tuple(kept.values()):
-            write_rows(self.folder, self._kept)
+        if rows != [*kept.values()]:
+            write_rows(self.folder, tuple(rows))
+        self._kept = None
 
     def put_demos_on_shelf(self) -> None:
         """Every demo audit that is not there yet; another window may be doing the same."""
@@ -105,7 +105,7 @@ class Opened:
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, told without opening the library."""
-        return {row.name for row in self.kept_rows()} >= {demo.name for demo in DEMOS}
+        return {*self.kept_rows().names} >= {demo.name for demo in DEMOS}
 
     def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
         if kept is not None and kept.head == head and not kept.trouble:

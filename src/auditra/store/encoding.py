@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import dataclasses
 import json
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache, cached_property
-from typing import Any, get_args, get_type_hints
+from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
 from auditra.core.audit.facts import FACT_KINDS, KIND_OF_FACT, Fact, ReadingTaken
 from auditra.core.audit.reading import Trace
+from auditra.core.audit.type_hints import leaves
 from auditra.core.errors import InputError, JournalDamaged
 from auditra.core.inert import inert
 
@@ -94,9 +95,12 @@ def _encode_trace(trace: Trace) -> str:
     return canonical({"time_s": trace.time_s, "values": trace.values})
 
 
+_CANONICAL = json.JSONEncoder(sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+
+
 def canonical(plain: object) -> str:
     """The one way in which a body is written, which its link in the chain is taken of."""
-    return json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    return _CANONICAL.encode(plain)
 
 
 def read_body(kind: str, body: object) -> Fact:
@@ -119,10 +123,9 @@ def _unknown_keys(noun: Any, value: object, place: str = "") -> str:
     """The first key that the noun does not have; empty where it has them all."""
     if isinstance(value, list):
         return next((found for each in value if (found := _unknown_keys(noun, each, place))), "")
-    nouns = [each for each in _leaves(noun) if dataclasses.is_dataclass(each)]
-    if not isinstance(value, dict) or not nouns:
+    hints = _fields_of(noun)
+    if not isinstance(value, dict) or not hints:
         return ""
-    hints = {name: hint for each in nouns for name, hint in get_type_hints(each).items()}
     for key, inner in value.items():
         if key not in hints:
             return f"{place}{key}"
@@ -131,13 +134,11 @@ def _unknown_keys(noun: Any, value: object, place: str = "") -> str:
     return ""
 
 
-def _leaves(hint: Any) -> Iterator[Any]:
-    """Every plain type in a type hint."""
-    if get_args(hint):
-        for each in get_args(hint):
-            yield from _leaves(each)
-    else:
-        yield hint
+@cache
+def _fields_of(hint: Any) -> dict[str, Any]:
+    """The fields of every noun in a type hint, with the hint of each; none where it has no noun."""
+    nouns = [each for each in leaves(hint) if dataclasses.is_dataclass(each)]
+    return {name: inner for each in nouns for name, inner in get_type_hints(each).items()}
 
 
 def fact_schema() -> dict[str, Any]:

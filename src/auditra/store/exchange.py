@@ -31,6 +31,7 @@ from auditra.core.inert import find_control, inert
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.encoding import FORMAT, FORMAT_VERSION, READ_VERSIONS, Encoded, canonical, encode_fact, read_body
 from auditra.store.files import load_claim_sheet, load_rig
+from auditra.workflows.collecting import without_collecting
 from auditra.workflows.input_files import open_plain
 from auditra.workflows.output_files import make_folder, write_atomically
 from auditra.workflows.sheets import facts_of, write_claim_sheet, write_rig
@@ -99,7 +100,8 @@ def read_audit(folder: Path, now: datetime) -> Imported:
         size = os.fstat(file.fileno()).st_size
         if size > MOST_BYTES:
             raise InputError(f"{path}", why=f"it has {size} bytes; {MOST_BYTES} are the most that are read")
-        return _Reading(folder, str(path), now).read(file)
+        with without_collecting():
+            return _Reading(folder, str(path), now).read(file)
 
 
 @dataclass

@@ -87,7 +87,8 @@ class StoredJournal:
 
     def begin(self, db: Connection, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
         """The first facts of a journal that was made in this transaction. Raises: FactRefused."""
-        self._add(db, facts)
+        with without_collecting():
+            self._add(db, facts)
 
     def note_head(self) -> None:
         """Leave word outside the database of what was committed."""

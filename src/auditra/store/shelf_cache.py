@@ -1,36 +1,69 @@
 """The shelf's rows, kept to be shown before the library is opened; a throw-away that is checked before it is shown.
 
-Each row has a digest of what stands in it: a row that was damaged, or written by hand, is left out and judged again.
+A first line with the names and a digest of all that follows, then a line a row. Where that digest fits, a row is read
+once it is looked at; else each row is held against a digest of its own, and one that was damaged is judged again.
 """
 
 from __future__ import annotations
 
 import json
 import zlib
+from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import asdict, fields
 from pathlib import Path
-from typing import Any
+from typing import Any, overload
 
 from auditra import __version__
-from auditra.workflows.shelf import ShelfRow
+from auditra.workflows.shelf import ShelfRow, row_in_trouble
 
-FILE = "shelf.json"
+FILE = "shelf.jsonl"
+_FILE_BEFORE_0_7 = "shelf.json"
 MAX_BYTES = 64 << 20
 _TEXTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "str")
 _IN_ORDER = tuple(each.name for each in fields(ShelfRow) if each.name != "marks")
 _COUNTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "int")
 
 
-def read_rows(folder: Path) -> dict[str, ShelfRow]:
-    """Rows by audit, as they were last written; without those that are damaged, none that another version wrote."""
+class KeptRows(Sequence[ShelfRow]):
+    """Rows as they were last written; each is made when it is looked at."""
+
+    def __init__(self, names: tuple[str, ...] = (), lines: tuple[bytes, ...] = ()) -> None:
+        self.names, self._lines = names, lines
+
+    def __len__(self) -> int:
+        return len(self._lines)
+
+    @overload
+    def __getitem__(self, index: int) -> ShelfRow: ...
+    @overload
+    def __getitem__(self, index: slice) -> tuple[ShelfRow, ...]: ...
+    def __getitem__(self, index: int | slice) -> ShelfRow | tuple[ShelfRow, ...]:
+        if isinstance(index, slice):
+            return tuple(self[each] for each in range(*index.indices(len(self))))
+        return _row(self._lines[index]) or row_in_trouble(self.names[index], "", "not judged yet")
+
+
+def kept_rows(folder: Path) -> KeptRows:
+    """The rows as they were last written; without those that are damaged, none that another version wrote."""
     try:
         with (folder / FILE).open("rb") as file:
-            kept = json.loads(file.read(MAX_BYTES))
-        rows = kept["rows"] if kept["version"] == __version__ else []
-        return {row.name: row for each in rows if (row := _row(each)) is not None}
+            first, body = file.readline(MAX_BYTES), file.read(MAX_BYTES)
+        head = json.loads(first)
+        if head["version"] != __version__:
+            return KeptRows()
+        lines, names = tuple(body.splitlines()), tuple(map(str, head["names"]))
+        if head["digest"] == zlib.crc32(body) and len(names) == len(lines):
+            return KeptRows(names, lines)
     except (OSError, ValueError, KeyError, TypeError, RecursionError):
-        return {}
+        return KeptRows()
+    sound = [(row.name, line) for line in lines if (row := _row(line)) is not None]
+    return KeptRows(tuple(name for name, _ in sound), tuple(line for _, line in sound))
+
+
+def read_rows(folder: Path) -> dict[str, ShelfRow]:
+    """All of them that are sound, by audit."""
+    return {row.name: row for row in kept_rows(folder) if row.head}
 
 
 def write_rows(folder: Path, rows: tuple[ShelfRow, ...]) -> None:
@@ -38,13 +71,19 @@ def write_rows(folder: Path, rows: tuple[ShelfRow, ...]) -> None:
     from auditra.workflows.output_files import write_atomically  # not needed before the first paint
 
     kept = [asdict(row) | {"digest": _digest(asdict(row))} for row in rows]
-    text = json.dumps({"version": __version__, "rows": kept}, ensure_ascii=False)
     with suppress(OSError, UnicodeEncodeError):
-        write_atomically(folder / FILE, text.encode())
+        body = b"".join(json.dumps(each).encode() + b"\n" for each in kept)
+        head = {"version": __version__, "names": [row.name for row in rows], "digest": zlib.crc32(body)}
+        write_atomically(folder / FILE, json.dumps(head).encode() + b"\n" + body)
+        (folder / _FILE_BEFORE_0_7).unlink(missing_ok=True)
 
 
-def _row(kept: Any) -> ShelfRow | None:
+def _row(line: bytes) -> ShelfRow | None:
     """None where something in it is not what it should be."""
+    try:
+        kept = json.loads(line)
+    except (ValueError, RecursionError):
+        return None
     if not isinstance(kept, dict):
         return None
     values = {key: value for key, value in kept.items() if key != "digest"}

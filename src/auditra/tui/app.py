@@ -118,6 +118,7 @@ class AuditraApp(App[None]):
         return ShelfScreen(self._workshop)
 
     def on_mount(self) -> None:
+        self.call_after_refresh(gc.enable)  # a quick start has switched it off
         self.set_interval(MAX_WAIT_S / 2, self._keys.give)  # for what waits on a screen that never came
         if not self.is_headless:
             loop = asyncio.get_running_loop()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from pathlib import Path
@@ -17,7 +17,7 @@ if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
 class Shelf(Protocol):
     """All audits at a glance."""
 
-    def kept_rows(self) -> tuple[ShelfRow, ...]:
+    def kept_rows(self) -> Sequence[ShelfRow]:
         """The rows as they were last seen, at once."""
         ...
 

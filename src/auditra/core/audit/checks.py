@@ -6,7 +6,7 @@ import math
 from collections.abc import Hashable, Iterator
 from dataclasses import fields, is_dataclass
 from functools import cache
-from typing import Any
+from typing import Any, get_type_hints
 
 from auditra.core.audit.audit import AuditFold
 from auditra.core.audit.device import DEVICE, Device
@@ -32,6 +32,7 @@ from auditra.core.audit.facts import (
 from auditra.core.audit.reading import Quantity, Reading
 from auditra.core.audit.rig import Rig
 from auditra.core.audit.trial import Trial
+from auditra.core.audit.type_hints import leaves
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.sense import problems_of
 from auditra.core.errors import ClaimError, QuantityError
@@ -191,30 +192,33 @@ _NEVER_NEGATIVE = ("_s", "_bps", "_bytes", "_w", "_wh", "_m", "watts", "volts", 
 """Endings of names of fields whose values are sizes, rates, times or amounts."""
 
 
-def _of_amounts(noun: object, place: str = "") -> Iterator[str]:
+def _of_amounts(noun: object) -> list[str]:
     """Amounts below zero, anywhere in a fact. Text is checked where it enters: in sheets, files and on the keyboard."""
-    if isinstance(noun, float | int):
-        yield from _of_numbers((noun,), place)
-    elif isinstance(noun, tuple) and noun and isinstance(noun[0], float | int):
-        yield from _of_numbers(noun, place)
-    elif isinstance(noun, tuple):
-        for each in noun:
-            yield from _of_amounts(each, place)
-    elif not isinstance(noun, str):
-        kind: Any = type(noun)
-        for name in _field_names(kind):
-            yield from _of_amounts(getattr(noun, name), name)
-
-
-def _of_numbers(numbers: tuple[float, ...], place: str) -> Iterator[str]:
-    if place.endswith(_NEVER_NEGATIVE) and min(numbers) < 0:
-        yield f"{place} must not be negative"
+    found: list[str] = []
+    kind: Any = type(noun)
+    for name, is_amount in _fields_with_numbers(kind):
+        value = getattr(noun, name)
+        for each in value if isinstance(value, tuple) else (value,):
+            if not isinstance(each, float | int):
+                found += _of_amounts(each)
+            elif is_amount and each < 0:
+                found.append(f"{name} must not be negative")
+                break
+    return found
 
 
 @cache
-def _field_names(noun: Hashable) -> tuple[str, ...]:
-    """Of a noun; none of anything else."""
-    return tuple(each.name for each in fields(noun)) if isinstance(noun, type) and is_dataclass(noun) else ()
+def _fields_with_numbers(noun: Hashable) -> tuple[tuple[str, bool], ...]:
+    """The fields of a noun that hold numbers, or nouns that do, each with whether it must not be negative."""
+    if not isinstance(noun, type) or not is_dataclass(noun):
+        return ()
+    hints = get_type_hints(noun)
+    names = [each.name for each in fields(noun) if any(map(_may_hold_numbers, leaves(hints[each.name])))]
+    return tuple((name, name.endswith(_NEVER_NEGATIVE)) for name in names)
+
+
+def _may_hold_numbers(leaf: Any) -> bool:
+    return leaf in (float, int) or is_dataclass(leaf)
 
 
 def _of_device(device: Device) -> Iterator[str]:

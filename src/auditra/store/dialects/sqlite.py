@@ -17,7 +17,7 @@ from auditra.store.schema import FIRST_WITH_TRACES, METADATA, SCHEMA_VERSION
 
 FILE = "library.sqlite"
 BUSY_TIMEOUT_S = 5.0
-_LEFT_BY_USE = ("shelf.json", "evidence", "heads", f"{FILE}-wal")
+_LEFT_BY_USE = ("shelf.jsonl", "shelf.json", "evidence", "heads", f"{FILE}-wal")
 """What a library leaves in its folder: an empty database beside these was not always empty."""
 
 

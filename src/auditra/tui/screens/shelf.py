@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import importlib
 import time
+from collections.abc import Sequence
 from typing import ClassVar
 
 from textual import work
@@ -46,14 +47,14 @@ class ShelfScreen(RoomyScreen):
     class RowsRead(Message):
         """The shelf as far as it was judged; `of` is how many audits there are in all."""
 
-        def __init__(self, rows: tuple[ShelfRow, ...], of: int, error: str = "") -> None:
+        def __init__(self, rows: Sequence[ShelfRow], of: int, error: str = "") -> None:
             super().__init__()
             self.rows, self.of, self.error = rows, of, error
 
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
         self._workshop = workshop
-        self._rows: tuple[ShelfRow, ...] = ()
+        self._rows: Sequence[ShelfRow] = ()
         self.keys = _KEYS
 
     def compose(self) -> ComposeResult:
@@ -108,7 +109,7 @@ class ShelfScreen(RoomyScreen):
     def show(self) -> None:
         self._show(self._rows)
 
-    def _show(self, rows: tuple[ShelfRow, ...]) -> None:
+    def _show(self, rows: Sequence[ShelfRow]) -> None:
         self._rows = rows
         shelf = self.query_one(ShelfList)
         shelf.rows = rows

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import ClassVar
 
 from textual import events
@@ -30,7 +31,7 @@ class ShelfList(Widget, can_focus=True):
         Binding("end", "last", show=False),
         Binding("enter", "open", show=False),
     ]
-    rows: reactive[tuple[ShelfRow, ...]] = reactive(())
+    rows: reactive[Sequence[ShelfRow]] = reactive(())
     chosen: reactive[int] = reactive(0)
 
     class Opened(Message):
