@@ -24,7 +24,7 @@ from auditra.workflows.measure.session import Session
 from auditra.workflows.ports import Bench, Links, Progress
 from benchmarks.pairs import Pairs
 
-MEGABYTES, PAIRS = 256, 9
+MEGABYTES, PAIRS = 1024, 11
 NOW = datetime(2026, 3, 2, tzinfo=UTC)
 HERE = Path(__file__).resolve().parent
 

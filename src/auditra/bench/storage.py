@@ -5,8 +5,7 @@ from __future__ import annotations
 import errno
 import fcntl
 import os
-from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from contextlib import suppress
 from pathlib import Path
 
 from auditra.bench.path import same_device
@@ -58,20 +57,28 @@ class FileTarget:
         return "" if self.direct else "through the host's memory: this file system has no direct reads and writes"
 
     def write(self, offset: int, block: memoryview) -> None:
-        with _translate_errors(self._place):
-            if os.pwrite(self._file, block, offset) != len(block):
-                raise TargetError(f"{self._place}", why="the drive took only part of a block", do="Make room on it")
+        try:
+            taken = os.pwrite(self._file, block, offset)
+        except OSError as error:
+            raise _in_our_words(self._place, error) from error
+        if taken != len(block):
+            raise TargetError(f"{self._place}", why="the drive took only part of a block", do="Make room on it")
 
     def read_into(self, offset: int, block: memoryview) -> None:
-        with _translate_errors(self._place):
-            if os.preadv(self._file, [block], offset) != len(block):
-                raise TargetError(f"{self._place}", why="the file is shorter than what was written", do="Try again")
+        try:
+            given = os.preadv(self._file, [block], offset)
+        except OSError as error:
+            raise _in_our_words(self._place, error) from error
+        if given != len(block):
+            raise TargetError(f"{self._place}", why="the file is shorter than what was written", do="Try again")
 
     def flush(self) -> None:
-        with _translate_errors(self._place):
+        try:
             os.fsync(self._file)
             if not self.direct:
                 os.posix_fadvise(self._file, 0, 0, os.POSIX_FADV_DONTNEED)
+        except OSError as error:
+            raise _in_our_words(self._place, error) from error
 
     def close(self) -> None:
         """Remove what was written. A drive that is gone has nothing left to remove."""
@@ -94,12 +101,8 @@ def close_all() -> None:
         target.close()
 
 
-@contextmanager
-def _translate_errors(place: Path) -> Iterator[None]:
-    """The system's errors on a drive become ours."""
-    try:
-        yield
-    except OSError as error:
-        gone = error.errno in (errno.ENODEV, errno.ENXIO, errno.EIO)
-        why = "the drive is gone" if gone else error.strerror or str(error)
-        raise TargetError(f"{place}", why=why, do="Plug it again and repeat the trial") from error
+def _in_our_words(place: Path, error: OSError) -> TargetError:
+    """The system's error on a drive as ours."""
+    gone = error.errno in (errno.ENODEV, errno.ENXIO, errno.EIO)
+    why = "the drive is gone" if gone else error.strerror or str(error)
+    return TargetError(f"{place}", why=why, do="Plug it again and repeat the trial")
