@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from functools import lru_cache
 
 from rich.text import Text
@@ -19,21 +18,8 @@ _MINUTES_FROM_S = 180.0
 Rgb = tuple[int, int, int]
 
 
-def render_trace(
-    time_s: Sequence[float],
-    values: Sequence[float],
-    limit: float | None,
-    fmt: Format,
-    width: int,
-    height: int,
-    palette: Palette,
-) -> Content:
-    """Values over seconds, from zero up; empty while there is nothing to draw or no room."""
-    return _render(tuple(time_s), tuple(values), limit, fmt, width, height, palette)
-
-
 @lru_cache(maxsize=64)
-def _render(
+def render_trace(
     time_s: tuple[float, ...],
     values: tuple[float, ...],
     limit: float | None,
@@ -42,7 +28,10 @@ def _render(
     height: int,
     palette: Palette,
 ) -> Content:
-    """Drawing a chart takes 10 ms, and the same one is looked at again and again."""
+    """Values over seconds, from zero up; empty while there is nothing to draw or no room.
+
+    Kept, since drawing one takes 10 ms, and the same one is looked at again and again.
+    """
     if len(values) < 2 or width < _LEAST_WIDTH or height < _LEAST_HEIGHT:
         return Content("")
     import plotext as plot  # slow to import, and only needed while something is measured

@@ -145,7 +145,9 @@ class RunStage(Horizontal):
         width = max(20, self.query_one("#reading").content_size.width)
         scale.update(render_scale(live.value, self._watched.marks, fmt, min(width, 96), palette))
         limit, room = self._watched.limit, trace.size
-        trace.update(render_trace(live.time_s, live.values, limit, fmt, min(width, 110), room.height, palette))
+        trace.update(
+            render_trace(tuple(live.time_s), tuple(live.values), limit, fmt, min(width, 110), room.height, palette)
+        )
 
     def _without_number(self, live: Live, palette: Palette) -> Content:
         """For trials in which nothing is a number to watch."""
