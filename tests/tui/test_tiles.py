@@ -100,7 +100,7 @@ def test_the_ledger_adds_up_on_screen_too(width: int) -> None:
 
 
 def test_a_trace_is_drawn_only_where_there_is_room_and_something_to_draw() -> None:
-    time_s, values = [0.1, 0.2, 0.3], [3.6e9, 3.7e9, 3.6e9]
+    time_s, values = (0.1, 0.2, 0.3), (3.6e9, 3.7e9, 3.6e9)
     assert render_trace(time_s[:1], values[:1], None, MEGABYTES_A_SECOND, 60, 12, PALETTE).plain == ""
     assert render_trace(time_s, values, 3.4e9, MEGABYTES_A_SECOND, 10, 3, PALETTE).plain == ""
     assert "486" in render_trace(time_s, values, 3.4e9, MEGABYTES_A_SECOND, 60, 12, PALETTE).plain
