@@ -23,7 +23,8 @@ from auditra.store.library import Library
 from benchmarks.pairs import take_pairs
 
 CLAIMS, READINGS = 200, 1_000
-APPENDS, PAIRS = 200, 9
+APPENDS, AT_ONCE, PAIRS = 300, 3, 9
+"""A storage trial records write rate, read rate and wrong bytes together."""
 NOW = datetime(2026, 3, 2, tzinfo=UTC)
 
 
@@ -73,13 +74,14 @@ def bare_flushes_a_second(folder: Path) -> float:
 
 
 def appends_a_second(folder: Path) -> float:
-    """Facts one by one, each on the disk before the next."""
+    """Facts as a storage trial records them: what it learned in one breath at once, then on disk before more comes."""
     library = Library(folder / "library")
     name = f"B{time.monotonic_ns()}"
     journal = library.create(name, DEMOS[0].facts(), NOW)
     begun = time.perf_counter()
-    for number in range(APPENDS):
-        journal.append([NoteWritten(f"note {number}")], action=f"note {number}", at=NOW)
+    for number in range(0, APPENDS, AT_ONCE):
+        facts = [NoteWritten(f"note {number + each}") for each in range(AT_ONCE)]
+        journal.append(facts, action=f"notes {number}", at=NOW)
     spent = time.perf_counter() - begun
     library.close()
     return APPENDS / spent

@@ -289,6 +289,8 @@ def _object(line: bytes) -> dict[str, Any]:
 
 def _refuse_deep(text: str) -> None:
     """Raises: InputError for more brackets inside one another than any fact has."""
+    if text.count("[") + text.count("{") <= MAX_DEPTH:
+        return
     depth = 0
     for bracket in _BRACKET.finditer(text):
         depth += 1 if bracket[0] in "[{" else -1

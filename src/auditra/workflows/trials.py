@@ -88,7 +88,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     watcher.taken(begun[0])
     session = Session(
         trial, planned, audit.rig, bench, before, audit.device,
-        take=lambda reading: record([ReadingTaken(reading)]),
+        take=lambda *readings: record(map(ReadingTaken, readings)),
         put=lambda fact: record([fact]),
         watch=watcher.progress,
         device_came=any(move.action is Move.PLUG and move.what.gear == DEVICE for move in moves),
@@ -108,11 +108,10 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
             ask_besides(session)
     except (BenchError, FactRefused) as error:
         stopped = isinstance(error, TrialStopped)
-        record(facts_of_host(session, snapshot, bench.kernel.snapshot(), journal))
-        record([TrialEnded(trial, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))])
+        ended = TrialEnded(trial, Outcome.STOPPED if stopped else Outcome.FAILED, str(error))
+        record((*facts_of_host(session, snapshot, bench.kernel.snapshot(), journal), ended))
         raise
-    record(facts_of_host(session, snapshot, bench.kernel.snapshot(), journal))
-    record([TrialEnded(trial, outcome)])
+    record((*facts_of_host(session, snapshot, bench.kernel.snapshot(), journal), TrialEnded(trial, outcome)))
     return outcome
 
 

@@ -79,13 +79,18 @@ def measure_power(session: Session) -> Outcome:
             growing.add(f"reading {turn} of {REPEATS}", shown.watts[-1])
     finally:
         _switch_off(load)
-    for tap in taps:
-        error = power_error_w(tap.instrument, max(tap.watts))
-        reading = session.number(
-            Quantity.POWER, tap.instrument.name, tuple(tap.watts), error=error, at=tap.spot,
+    readings = (
+        session.number(
+            Quantity.POWER,
+            tap.instrument.name,
+            tuple(tap.watts),
+            error=power_error_w(tap.instrument, max(tap.watts)),
+            at=tap.spot,
             trace=growing.trace() if tap is shown else None,
-        )  # fmt: skip
-        session.take(reading)
+        )
+        for tap in taps
+    )
+    session.take(*readings)
     return Outcome.COMPLETE
 
 

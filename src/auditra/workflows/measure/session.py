@@ -47,8 +47,8 @@ class Session:
     bench: Bench
     before: Links
     device: Device
-    take: Callable[[Reading], None]
-    """Puts a reading on disk; it is taken once this returns."""
+    take: Callable[..., None]
+    """Records readings, all of them at once; they are on disk when this returns."""
     put: Callable[[Fact], None]
     """Puts any other fact of the trial on disk."""
     watch: Callable[[Progress], None]

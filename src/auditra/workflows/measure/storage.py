@@ -133,11 +133,18 @@ def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
         seconds, bad = read_pass(session, target, size, turn, reading)
         reads.append(seconds)
         wrong += bad
-    for quantity, rates, trace in ((Quantity.WRITE, writes, writing), (Quantity.READ, reads, reading)):
-        error = CLOCK_ERROR_SHARE * max(rates)
-        kept = session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace(), note=target.note)
-        session.take(kept)
-    session.take(session.number(Quantity.WRONG_BYTES, ENGINE, (float(wrong),)))
+    rates = (
+        session.number(
+            quantity,
+            ENGINE,
+            tuple(passes),
+            error=CLOCK_ERROR_SHARE * max(passes),
+            trace=trace.trace(),
+            note=target.note,
+        )
+        for quantity, passes, trace in ((Quantity.WRITE, writes, writing), (Quantity.READ, reads, reading))
+    )
+    session.take(*rates, session.number(Quantity.WRONG_BYTES, ENGINE, (float(wrong),)))
 
 
 def write_pass(session: Session, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace) -> float:
