@@ -9,14 +9,14 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
-from auditra.core.audit.audit import Audit, TrialRecord, fold_audit
-from auditra.core.audit.device import Device, Face, Port, Role
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, NoteWritten, RigNoted
-from auditra.core.audit.reading import Grade, Quantity, Reading
-from auditra.core.audit.rig import Rig
-from auditra.core.audit.setup import Plugged, SetUp
-from auditra.core.audit.trial import Outcome, Procedure, Trial
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, NoteWritten, RigNoted
+from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
 from auditra.core.judge.judgement import judge
+from auditra.core.model.device import Device, Face, Port, Role
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.rig import Rig
+from auditra.core.model.setup import Plugged, SetUp
+from auditra.core.model.trial import Outcome, Procedure, Trial
 from auditra.store.demos import DEMOS
 from auditra.store.files import load_profile
 from auditra.store.library import Library

@@ -17,9 +17,7 @@ from typing import Any
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.workshop import Opened
-from auditra.core.audit.audit import Audit, TrialRecord, fold_audit
-from auditra.core.audit.device import Device, Face, Port, Role
-from auditra.core.audit.facts import (
+from auditra.core.journal.facts import (
     ClaimMade,
     DeviceNoted,
     Entry,
@@ -30,11 +28,13 @@ from auditra.core.audit.facts import (
     TrialBegun,
     TrialEnded,
 )
-from auditra.core.audit.reading import Grade, Quantity, Reading, Trace
-from auditra.core.audit.rig import Rig
-from auditra.core.audit.setup import Plugged, SetUp
-from auditra.core.audit.trial import Outcome, Procedure, Trial
+from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
 from auditra.core.judge.judgement import Judge
+from auditra.core.model.device import Device, Face, Port, Role
+from auditra.core.model.reading import Grade, Quantity, Reading, Trace
+from auditra.core.model.rig import Rig
+from auditra.core.model.setup import Plugged, SetUp
+from auditra.core.model.trial import Outcome, Procedure, Trial
 from auditra.store.demos import DEMOS
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
 from auditra.store.files import load_profile

@@ -13,9 +13,9 @@ from pathlib import Path
 
 from auditra.bench.clock import SystemClock
 from auditra.bench.storage import FileTarget
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import DeviceNoted, Entry, Fact, RigNoted
-from auditra.core.audit.reading import Reading
+from auditra.core.journal.facts import DeviceNoted, Entry, Fact, RigNoted
+from auditra.core.journal.fold import fold_audit
+from auditra.core.model.reading import Reading
 from auditra.core.plan.planner import plan_run_sheet
 from auditra.store.demos import DEMOS
 from auditra.workflows.measure import blocks, storage

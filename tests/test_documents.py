@@ -11,14 +11,14 @@ from pathlib import Path
 import pytest
 
 from auditra.cli.decode import cable_of
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import FACT_KINDS
-from auditra.core.audit.reading import Quantity
 from auditra.core.claims.language import promise_kinds, split_claims
 from auditra.core.decode.power_delivery.conversation import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.decode.problem import Code
+from auditra.core.journal.facts import FACT_KINDS
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
+from auditra.core.model.reading import Quantity
 from auditra.core.paper_check.check import RULES
 from auditra.store.exchange import FACTS_FILE, read_audit
 from tests.support.audits import PROFILE

@@ -15,10 +15,10 @@ import pytest
 from auditra.bench.scpi import ScpiInstrument, ScpiLoad, Session, open_socket
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.bench.simulated.scpi_server import LOOPBACK, serve
-from auditra.core.audit.device import Face, Port, Role
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
-from auditra.core.audit.trial import Outcome
 from auditra.core.errors import InstrumentError
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, RigNoted
+from auditra.core.model.device import Face, Port, Role
+from auditra.core.model.trial import Outcome
 from auditra.core.simulate.scpi import SimulatedInstrument
 from auditra.workflows.desk import Desk
 from auditra.workflows.ports import Bench

@@ -11,9 +11,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from auditra.bench.kernel.tree import KernelTree
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.setup import Plugged
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.model.device import DEVICE
+from auditra.core.model.setup import Plugged
 from auditra.core.simulate import descriptors
 from auditra.core.simulate.kernel_tree import kernel_tree
 from auditra.core.simulate.model import MODELS

@@ -12,8 +12,8 @@ from typer.testing import CliRunner
 
 from auditra.cli.commands import app
 from auditra.cli.probe import watch
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.setup import Plugged
+from auditra.core.model.device import DEVICE
+from auditra.core.model.setup import Plugged
 from auditra.core.simulate import descriptors
 from auditra.core.simulate.kernel_tree import kernel_tree
 from tests.bench.test_snapshot import desk

@@ -8,12 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import AmbiguousName, AuditraError, ClaimError, FactsRefused, InputError, SheetError
-from auditra.core.inert import escaped_json, find_control
-from auditra.core.judge.statistics import estimate
-from auditra.core.judge.telling import reading_in_words
-from auditra.core.quantities import Dimension, format_for
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.quantities.display import format_for
+from auditra.core.quantities.units import Dimension
+from auditra.core.sanitize import escaped_json, find_control
 
 SHOWN = [
     (Quantity.MASS, 0.0953, 0.0001, "95.3 ± 0.1 g"),

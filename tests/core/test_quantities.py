@@ -9,17 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.errors import QuantityError
-from auditra.core.quantities import (
-    UNITS,
-    Format,
-    Unit,
-    bit_rate,
-    both_forms,
-    byte_rate,
-    length,
-    parse_quantity,
-    plain_quantity,
-)
+from auditra.core.quantities.display import Format, bit_rate, byte_rate, length
+from auditra.core.quantities.parsing import both_forms, parse_quantity, plain_quantity
+from auditra.core.quantities.units import UNITS, Unit
 from tests.support.vectors import vectors
 
 VECTORS = vectors("quantities")

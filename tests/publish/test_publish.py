@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Device, Face, Port, Role
-from auditra.core.audit.verdict import Verdict
 from auditra.core.errors import StoreError
 from auditra.core.judge.judgement import judge
+from auditra.core.model.device import Device, Face, Port, Role
+from auditra.core.model.source import Source
+from auditra.core.model.verdict import Verdict
 from auditra.publish import publish
 from auditra.publish.faces_drawing import draw_faces, fit
 from auditra.publish.report import _story

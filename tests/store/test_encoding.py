@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.claim import Source
-from auditra.core.audit.facts import FACT_KINDS, ClaimMade, Fact, NoteWritten, ReadingTaken
-from auditra.core.audit.noted import NOT_NOTED
-from auditra.core.audit.reading import Count, Grade, Quantity, Reading, Trace
 from auditra.core.errors import JournalDamaged
+from auditra.core.journal.facts import FACT_KINDS, ClaimMade, Fact, NoteWritten, ReadingTaken
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.reading import Count, Grade, Quantity, Reading, Trace
+from auditra.core.model.source import Source
 from auditra.store.demos import DEMOS
 from auditra.store.encoding import Encoded, decode_fact, encode_fact
 from tests.support.audits import audit_of, facts_of_trial, rates

@@ -10,8 +10,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from auditra.core.audit.facts import EvidenceKept
 from auditra.core.errors import LibraryFull, StoreError
+from auditra.core.journal.facts import EvidenceKept
 from auditra.store.evidence import EvidenceFolder, copy_evidence
 
 

@@ -12,8 +12,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import (
+from auditra.core.errors import AuditraError, FactsRefused, InputError
+from auditra.core.journal.facts import (
     FACT_KINDS,
     ClaimDropped,
     ClaimMade,
@@ -23,7 +23,7 @@ from auditra.core.audit.facts import (
     Fact,
     RigNoted,
 )
-from auditra.core.errors import AuditraError, FactsRefused, InputError
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
 from auditra.store import exchange
 from auditra.store.encoding import fact_schema

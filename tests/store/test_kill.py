@@ -11,9 +11,9 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import ReadingTaken
-from auditra.core.judge.telling import reading_in_words
+from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.journal.facts import ReadingTaken
+from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 
 KILLS = 50

@@ -12,8 +12,6 @@ from pathlib import Path
 import pytest
 from sqlalchemy import event
 
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import NoteWritten
 from auditra.core.errors import (
     JournalDamaged,
     LibraryBusy,
@@ -22,6 +20,8 @@ from auditra.core.errors import (
     NoSuchAudit,
     StoreError,
 )
+from auditra.core.journal.facts import NoteWritten
+from auditra.core.journal.fold import fold_audit
 from auditra.store.demos import DEMOS
 from auditra.store.dialects import sqlite as dialect
 from auditra.store.dialects.sqlite import FILE

@@ -12,8 +12,8 @@ from typing import Any
 import pytest
 
 from auditra.cli.workshop import Opened
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import NoteWritten
+from auditra.core.journal.facts import NoteWritten
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.store.exchange import read_audit
 from auditra.store.files import load_profile

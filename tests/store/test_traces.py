@@ -8,10 +8,10 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, ReadingTaken, RigNoted
-from auditra.core.audit.reading import Reading, Trace
 from auditra.core.errors import JournalDamaged
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, ReadingTaken, RigNoted
+from auditra.core.journal.fold import fold_audit
+from auditra.core.model.reading import Reading, Trace
 from auditra.store.dialects.sqlite import FILE
 from auditra.store.encoding import Encoded, EncodedTrace, decode_fact, encode_fact
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit

@@ -12,11 +12,11 @@ from pathlib import Path
 import pytest
 
 from auditra.bench.clock import SystemClock
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Device
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, NoteWritten, TrialBegun, Undone
 from auditra.core.errors import FactRefused, InputError, JournalDamaged, StaleHead
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, NoteWritten, TrialBegun, Undone
+from auditra.core.journal.fold import fold_audit
+from auditra.core.model.device import Device
+from auditra.core.model.source import Source
 from auditra.store.demos import DEMOS
 from auditra.store.library import Library
 from auditra.workflows.claiming import claims_made, socket_renamed

@@ -8,14 +8,23 @@ from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from functools import cache
 
-from auditra.core.audit.audit import Audit, TrialRecord, fold_audit
-from auditra.core.audit.device import Device, Face, Port, Role
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, ReadingTaken, RigNoted, TrialBegun, TrialEnded
-from auditra.core.audit.reading import Count, Grade, Quantity, Reading
-from auditra.core.audit.rig import Rig
-from auditra.core.audit.trial import Outcome
+from auditra.core.journal.facts import (
+    ClaimMade,
+    DeviceNoted,
+    Entry,
+    Fact,
+    ReadingTaken,
+    RigNoted,
+    TrialBegun,
+    TrialEnded,
+)
+from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.judge.profile import Profile
+from auditra.core.model.device import Device, Face, Port, Role
+from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.rig import Rig
+from auditra.core.model.trial import Outcome
 from auditra.core.plan.planner import plan_run_sheet
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.store.demos import DEMOS

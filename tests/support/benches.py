@@ -7,12 +7,12 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 
 from auditra.bench.simulated.bench import open_simulated_bench
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.checks import Known
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
-from auditra.core.plan.moves import PlugMove
+from auditra.core.journal.admission import Known
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
+from auditra.core.journal.fold import Audit
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.simulate.model import MODELS, DeviceModel
+from auditra.core.wiring.moves import PlugMove
 from auditra.workflows.desk import Desk
 from auditra.workflows.ports import Head, Progress
 from tests.support.audits import BEGIN, HUB, PROFILE, galley

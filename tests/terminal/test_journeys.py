@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.audit.audit import fold_audit
+from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 from tests.support.terminal import Terminal
 

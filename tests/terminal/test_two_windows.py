@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.audit.audit import Audit, fold_audit
+from auditra.core.journal.fold import Audit, fold_audit
 from auditra.store.library import Library
 from tests.support.terminal import Terminal
 

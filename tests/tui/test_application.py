@@ -14,11 +14,11 @@ from textual.pilot import Pilot
 from textual.widgets import Input, Static
 
 from auditra.cli.workshop import Opened, make_workshop
-from auditra.core.audit.bench import LIVE_BENCH
-from auditra.core.audit.claim import Source
-from auditra.core.audit.facts import BenchNoted, ClaimMade, DeviceNoted, NoteWritten, RigNoted
-from auditra.core.audit.trial import Outcome
 from auditra.core.errors import LibraryBusy
+from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, NoteWritten, RigNoted
+from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.source import Source
+from auditra.core.model.trial import Outcome
 from auditra.store.demos import DEMOS
 from auditra.tui.app import AuditraApp
 from auditra.tui.screens.audit import AuditScreen

@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Extra, Price
-from auditra.core.audit.rig import Origin
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import judge
+from auditra.core.model.device import Extra, Price
+from auditra.core.model.rig import Origin
+from auditra.core.model.source import Source
 from auditra.tui.renderables.claims import in_order, offers_line, said_and_claimed, what_it_is_for
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 from tests.support.audits import HUB, PROFILE, audit_of, galley, rates, with_trial

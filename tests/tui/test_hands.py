@@ -9,12 +9,12 @@ import pytest
 from textual.message import Message
 
 from auditra.bench.clock import SystemClock
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.facts import NoteWritten
-from auditra.core.audit.setup import Plugged
 from auditra.core.errors import BenchError, TrialStopped
-from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.journal.facts import NoteWritten
+from auditra.core.model.device import DEVICE
+from auditra.core.model.setup import Plugged
 from auditra.core.plan.planner import run_sheet_of
+from auditra.core.wiring.moves import Action, PlugMove
 from auditra.tui.hands import Hands
 from auditra.tui.held_bench import HeldBench
 from auditra.tui.messages import FactTaken, MovesAsked, MovesSeen, ProgressMade, TextAsked
@@ -127,7 +127,7 @@ def opened_bench() -> tuple[HeldBench, list[str]]:
     from contextlib import contextmanager
 
     from auditra.bench.simulated.bench import open_simulated_bench
-    from auditra.core.audit.audit import Audit
+    from auditra.core.journal.fold import Audit
     from auditra.workflows.ports import Bench, Person
 
     told: list[str] = []

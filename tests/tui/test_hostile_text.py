@@ -15,8 +15,8 @@ from typer.testing import CliRunner
 
 from auditra.cli.commands import app as commands
 from auditra.cli.workshop import Opened, make_workshop
-from auditra.core.audit.checks import Known
-from auditra.core.audit.facts import BenchNoted, ClaimMade, EvidenceKept, Fact, NoteWritten
+from auditra.core.journal.admission import Known
+from auditra.core.journal.facts import BenchNoted, ClaimMade, EvidenceKept, Fact, NoteWritten
 from auditra.store.demos import DEMOS
 from auditra.tui.app import AuditraApp
 from tests.support.audits import BEGIN

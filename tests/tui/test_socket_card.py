@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.facts import LinkSeen
-from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.journal.facts import LinkSeen
+from auditra.core.journal.fold import Audit
+from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.tui.renderables.words import links_at, socket_card
 from auditra.tui.theme import PALETTES
 from tests.support.audits import audit_of, judged, number, with_trial

@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.device import Device, Face, Port
-from auditra.core.audit.reading import Trace
-from auditra.core.audit.verdict import Verdict
+from auditra.core.model.device import Device, Face, Port
+from auditra.core.model.reading import Trace
+from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
-from auditra.core.quantities import MEGABYTES_A_SECOND
+from auditra.core.quantities.display import MEGABYTES_A_SECOND
 from auditra.tui.renderables.ledger import render_ledger
 from auditra.tui.renderables.run import Live, next_panel, now_panel, recorded
 from auditra.tui.renderables.scale import Mark, render_band, render_scale

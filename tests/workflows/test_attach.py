@@ -9,10 +9,10 @@ from typer.testing import CliRunner
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.commands import app
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.reading import Grade, Quantity, Reading
-from auditra.core.audit.verdict import Verdict
 from auditra.core.errors import InputError
+from auditra.core.journal.fold import Audit
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.verdict import Verdict
 from auditra.core.simulate import display_description as made
 from auditra.workflows.attach import DESCRIPTION, LONGEST_FILE, POWER_LOG
 from auditra.workflows.desk import Desk

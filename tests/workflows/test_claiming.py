@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.audit import Audit, fold_audit
-from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Device, Extra
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
-from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.errors import AuditraError, InputError
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, RigNoted
+from auditra.core.journal.fold import Audit, fold_audit
 from auditra.core.judge.capabilities import Capability, capability_grid, look_alikes
 from auditra.core.judge.judgement import judge
+from auditra.core.model.device import Device, Extra
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.source import Source
 from auditra.workflows import claiming
 from tests.support.audits import PROFILE, audit_of, entries, judged, rates, with_trial
 

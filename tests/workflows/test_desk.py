@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from auditra.bench.clock import SystemClock
-from auditra.core.audit.verdict import Verdict
+from auditra.core.model.verdict import Verdict
 from tests.support.benches import desk_with
 
 CLOCK = SystemClock()

@@ -7,9 +7,9 @@ from itertools import pairwise
 import pytest
 
 from auditra.bench.simulated import doors
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.trial import Outcome
-from auditra.core.audit.verdict import Verdict
+from auditra.core.model.reading import Quantity
+from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.world import AMBIENT_C
 from auditra.publish.judgement_file import judgement_file
 from auditra.store.demos import DEMOS

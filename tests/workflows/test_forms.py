@@ -10,14 +10,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.claim import Source
-from auditra.core.audit.device import Device, Extra, Face, InnerStorage, Lamp, LampState, OwnSupply, Port, Price, Role
-from auditra.core.audit.facts import ClaimMade
-from auditra.core.audit.noted import NOT_NOTED
-from auditra.core.audit.rig import Accuracy, Drive, Hop, Host, HostSocket, Lead, Meter, Origin, Peer, Rig, SupplyStep
-from auditra.core.audit.rig import Supply as SupplyGear
 from auditra.core.errors import SheetError
+from auditra.core.journal.facts import ClaimMade
 from auditra.core.links.connectors import CONNECTORS
+from auditra.core.model.device import Device, Extra, Face, InnerStorage, Lamp, LampState, OwnSupply, Port, Price, Role
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.rig import Accuracy, Drive, Hop, Host, HostSocket, Lead, Meter, Origin, Peer, Rig, SupplyStep
+from auditra.core.model.rig import Supply as SupplyGear
+from auditra.core.model.source import Source
 from auditra.workflows.forms import form_of, key_of, noun_of, table_of
 from auditra.workflows.sheets import read_claim_sheet, read_rig, write_claim_sheet, write_rig
 from tests.support.audits import HUB, galley

@@ -12,15 +12,15 @@ import pytest
 from auditra.bench import storage
 from auditra.bench.live import open_live_bench
 from auditra.bench.trial_folder import TrialFolder
-from auditra.core.audit.bench import LIVE_BENCH
-from auditra.core.audit.facts import BenchNoted, ClaimMade, DeviceNoted, PathTraced, RigNoted
-from auditra.core.audit.reading import Grade, Quantity, Reading
-from auditra.core.audit.trial import Outcome
-from auditra.core.audit.verdict import Verdict
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError, TrialStopped
-from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, PathTraced, RigNoted
+from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.desk import Desk
 from auditra.workflows.ports import Progress
 from tests.support.audits import HUB, PROFILE, galley

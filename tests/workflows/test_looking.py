@@ -7,10 +7,10 @@ from pathlib import Path
 import pytest
 
 from auditra.bench.live import open_live_bench
-from auditra.core.audit.reading import Grade
-from auditra.core.audit.trial import Outcome
-from auditra.core.audit.verdict import Verdict
 from auditra.core.errors import BenchError
+from auditra.core.model.reading import Grade
+from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from auditra.workflows.desk import Desk
 from tests.support.benches import Onlooker
 from tests.workflows.test_live_bench import Reviewer, desk_of

@@ -10,10 +10,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.device import Role
-from auditra.core.audit.noted import NOT_NOTED
 from auditra.core.claims.language import parse_claim
 from auditra.core.errors import SheetError
+from auditra.core.model.device import Role
+from auditra.core.model.noted import NOT_NOTED
 from auditra.workflows.sheets import claims_schema, facts_of, read_claim_sheet, read_rig, write_claim_sheet
 
 DEMO = resources.files("auditra") / "data" / "demo"

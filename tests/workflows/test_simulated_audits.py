@@ -7,11 +7,11 @@ from dataclasses import replace
 import pytest
 
 from auditra.bench.simulated.bench import open_simulated_bench
-from auditra.core.audit.facts import ReadingTaken
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.trial import Outcome
-from auditra.core.audit.verdict import Verdict
 from auditra.core.errors import BenchError, TrialStopped
+from auditra.core.journal.facts import ReadingTaken
+from auditra.core.model.reading import Quantity
+from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.model import DeviceModel
 from auditra.workflows.desk import Desk
 from auditra.workflows.ports import Progress

@@ -8,15 +8,15 @@ from dataclasses import replace
 import pytest
 
 from auditra.bench.simulated.bench import open_simulated_bench
-from auditra.core.audit.audit import TrialRecord
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.facts import EventNoted, EvidenceKept
-from auditra.core.audit.setup import Plugged, SetUp
-from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.errors import TargetError
 from auditra.core.host.snapshot import Snapshot, UsbDevice
-from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.journal.facts import EventNoted, EvidenceKept
+from auditra.core.journal.fold import TrialRecord
+from auditra.core.model.device import DEVICE
+from auditra.core.model.setup import Plugged, SetUp
+from auditra.core.model.trial import Outcome, Procedure
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.plugging import unlike_the_sheet, watch_moves
 from auditra.workflows.ports import Connector, Links
 from auditra.workflows.ports import UsbDevice as Seen

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 from auditra.bench.kernel.tree import KernelTree
 from auditra.core.errors import BenchError
 from auditra.core.host.snapshot import DisplayConnector
-from auditra.core.inert import inert
 from auditra.core.links.display import Mode
+from auditra.core.sanitize import sanitize
 from auditra.workflows.ports import Person
 
 _BUILT_IN = re.compile(r"card\d+-(?:eDP|LVDS|DSI|Virtual|Writeback)-\d+")
@@ -38,7 +38,9 @@ class HostDisplays:
     def _ask(self, display: str, names: tuple[str, ...]) -> str:
         said = self.person.ask(f"On which connector is the {display}? ({', '.join(names)})", names[0]).strip()
         if said not in names:
-            raise BenchError(f'"{inert(said, 40)}"', why="no display is on that connector", do="Start the trial again")
+            raise BenchError(
+                f'"{sanitize(said, 40)}"', why="no display is on that connector", do="Start the trial again"
+            )
         self._known[display] = said
         return said
 

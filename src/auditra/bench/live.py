@@ -16,13 +16,13 @@ from auditra.bench.path import MOUNTS, SYS, device_of, mounted_below, trace_fold
 from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
 from auditra.bench.storage import FileTarget, free_bytes
 from auditra.bench.trial_folder import leftovers, remove_leftover
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.bench import LIVE_BENCH
-from auditra.core.audit.path import PathTrace
-from auditra.core.audit.rig import Instrument
 from auditra.core.errors import InstrumentError, TargetError
-from auditra.core.inert import inert
-from auditra.core.quantities import byte_size
+from auditra.core.journal.fold import Audit
+from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.rig import Instrument
+from auditra.core.model.storage_path import PathTrace
+from auditra.core.quantities.display import byte_size
+from auditra.core.sanitize import sanitize
 from auditra.workflows.measure.session import MAX_TRIES, NO, ask_yes_or_no
 from auditra.workflows.ports import Bench, Clock, DataTarget, Person
 
@@ -180,6 +180,6 @@ def _address_of(instrument: Instrument) -> tuple[str, int]:
     address = str(instrument.address)
     host, _, port = address.rpartition(":")
     if not host or not port.isdecimal() or not 0 < int(port[:6]) < 65536:
-        why = f'its address "{inert(address, 60)}" is not host:port'
+        why = f'its address "{sanitize(address, 60)}" is not host:port'
         raise InstrumentError(instrument.name, why=why, do="Correct it in the rig file")
     return host, int(port)

@@ -7,9 +7,9 @@ import re
 from dataclasses import dataclass
 from pathlib import Path
 
-from auditra.core.audit.path import PathTrace, UsbStep
 from auditra.core.errors import TargetError
-from auditra.core.inert import inert
+from auditra.core.model.storage_path import PathTrace, UsbStep
+from auditra.core.sanitize import sanitize
 
 SYS = Path("/sys")
 MOUNTS = Path("/proc/self/mountinfo")
@@ -62,7 +62,7 @@ def trace_folder(folder: Path, sys_root: Path = SYS, mounts: Path = MOUNTS) -> P
         raise TargetError(f"{folder}", why=why, do="Name a folder on the drive") from error
     if not real.is_dir():
         raise TargetError(f"{folder}", why="this is no folder", do="Name a folder on the drive")
-    told = inert(str(real), 300)
+    told = sanitize(str(real), 300)
     mount = max(
         (each for each in read_mounts(mounts) if real.is_relative_to(each.point)),
         key=lambda each: len(Path(each.point).parts),
@@ -70,9 +70,9 @@ def trace_folder(folder: Path, sys_root: Path = SYS, mounts: Path = MOUNTS) -> P
     )
     if mount is None:
         return PathTrace(told, "", "", "", why_not="the mount table does not have it")
-    source = inert(mount.source, 100)
+    source = sanitize(mount.source, 100)
     steps, why_not = _usb_way(mount.device, sys_root)
-    return PathTrace(told, inert(mount.point, 300), inert(mount.file_system, 40), source, steps, why_not)
+    return PathTrace(told, sanitize(mount.point, 300), sanitize(mount.file_system, 40), source, steps, why_not)
 
 
 def device_of(folder: str, mounts: Path = MOUNTS) -> str | None:
@@ -134,8 +134,8 @@ def _step(folder: Path) -> UsbStep | None:
     except ValueError:
         speed = None
     hub = _text(folder / "bDeviceClass") == _HUB_CLASS
-    words = inert(_text(folder / "product") or "", 60)
-    return UsbStep(inert(folder.name, 40), inert(f"{vendor}:{product}".lower(), 9), speed, words, hub)
+    words = sanitize(_text(folder / "product") or "", 60)
+    return UsbStep(sanitize(folder.name, 40), sanitize(f"{vendor}:{product}".lower(), 9), speed, words, hub)
 
 
 def _text(path: Path) -> str | None:

@@ -11,7 +11,7 @@ from typing import Any, Protocol, Self
 from weakref import WeakSet
 
 from auditra.core.errors import InstrumentError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.workflows.ports import VoltsAmperes
 
 TIMEOUT_S = 2.0
@@ -163,7 +163,7 @@ class ScpiInstrument:
 
     def _refuse(self, query: str, answer: str, why: str) -> InstrumentError:
         return InstrumentError(
-            self.name, where=self.address, why=f'it answered "{inert(answer, 40)}" to {query}: {why}', do=_AGAIN
+            self.name, where=self.address, why=f'it answered "{sanitize(answer, 40)}" to {query}: {why}', do=_AGAIN
         )
 
 

@@ -58,6 +58,6 @@ def _serve(words: list[str]) -> None:
 
 
 def _say(text: str) -> None:
-    from auditra.core.inert import inert
+    from auditra.core.sanitize import sanitize
 
-    sys.stderr.write(f"auditra: {inert(text, 2000)}\n")
+    sys.stderr.write(f"auditra: {sanitize(text, 2000)}\n")

@@ -15,7 +15,9 @@ from auditra.core.links.display import parse_mode
 from auditra.core.links.ethernet import RATES_BPS, cable_for, least_category, tcp_ceiling_bps
 from auditra.core.links.picture_links import DEPTHS, Chroma
 from auditra.core.links.usb_c import Way, find_way
-from auditra.core.quantities import Dimension, bit_rate, both_forms, parse_quantity
+from auditra.core.quantities.display import bit_rate
+from auditra.core.quantities.parsing import both_forms, parse_quantity
+from auditra.core.quantities.units import Dimension
 
 _ETHERNET = re.compile(r"ethernet\s+(.+)", re.IGNORECASE)
 _CARD = re.compile(r"cards?\s+(.+)", re.IGNORECASE)

@@ -12,7 +12,7 @@ from auditra import __version__
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.cli.workshop import LIBRARY_VARIABLE, OnThisMachine, Opened, default_library, make_workshop
 from auditra.core.errors import AuditraError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.store.demos import DEMOS
 
 DEFAULT_LIBRARY = default_library()
@@ -60,7 +60,7 @@ Seed = Annotated[int, typer.Option(help="Chance on the simulated bench; the same
 
 def _echo_json(text: str) -> None:
     """JSON for a terminal or a program: the same value, and nothing in it steers a terminal."""
-    from auditra.core.inert import escaped_json
+    from auditra.core.sanitize import escaped_json
 
     typer.echo(escaped_json(text))
 
@@ -391,7 +391,7 @@ def publish(
     _shelve_if_demo(opened, audit)
     workshop = make_workshop(opened, pace=None)
     for path in workshop.publish(workshop.open_desk(audit).checked(), out):
-        typer.echo(inert(str(path), 400))
+        typer.echo(sanitize(str(path), 400))
 
 
 def _shelve_if_demo(opened: Opened, name: str) -> None:

@@ -12,7 +12,6 @@ import typer
 from pydantic import BaseModel
 
 from auditra.cli.input_file import STANDARD_INPUT, read_bounded
-from auditra.core.audit.rig import Display, Host, Rig
 from auditra.core.claims.language import parse_claim
 from auditra.core.decode.cable import WIRES, CableAllows, CableFinding, CableKnown, allows, side_by_side
 from auditra.core.decode.display.comparison import DisplayChange, compare_displays
@@ -26,8 +25,11 @@ from auditra.core.decode.problem import Problem
 from auditra.core.decode.usb_capabilities import Capabilities
 from auditra.core.decode.usb_descriptors import Configuration, Descriptors, decode_descriptors
 from auditra.core.errors import ClaimError, InputError
-from auditra.core.inert import inert
-from auditra.core.quantities import Dimension, bit_rate, parse_quantity
+from auditra.core.model.rig import Display, Host, Rig
+from auditra.core.quantities.display import bit_rate
+from auditra.core.quantities.parsing import parse_quantity
+from auditra.core.quantities.units import Dimension
+from auditra.core.sanitize import sanitize
 from auditra.workflows.sheets import write_rig
 
 LONGEST_INPUT = 1 << 20
@@ -111,7 +113,7 @@ def tell_problems(problems: tuple[Problem, ...]) -> None:
 
 
 def _echo(words: str) -> None:
-    typer.echo(inert(words, 400))
+    typer.echo(sanitize(words, 400))
 
 
 # USB descriptors
@@ -295,11 +297,11 @@ def _known(data: bytes, name: str) -> CableKnown:
     try:
         told: dict[str, Any] = tomllib.loads(data.decode("utf-8"))
     except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
-        raise InputError(name, why=inert(str(error), 200), do="Write it as docs/decoders.md shows") from error
+        raise InputError(name, why=sanitize(str(error), 200), do="Write it as docs/decoders.md shows") from error
     unknown = set(told) - {"marker", "wires", "vbus", "ground", "says"}
     if unknown:
         known = "marker, wires, vbus, ground, says"
-        raise InputError(name, why=f'"{inert(min(unknown), 40)}" is not known', do=f"It may have: {known}")
+        raise InputError(name, why=f'"{sanitize(min(unknown), 40)}" is not known', do=f"It may have: {known}")
     marker = told.get("marker")
     answered = None if marker is None else marker != "none"
     identity = _marker(_words(_from_hex(" ".join(_texts(name, "marker", marker))))) if answered else None
@@ -325,7 +327,7 @@ def _wires(name: str, told: Any) -> frozenset[str] | None:
     found = frozenset(_texts(name, "wires", told))
     strange = found - set(WIRES)
     if strange:
-        why = f'"{inert(min(strange), 20)}" is no contact'
+        why = f'"{sanitize(min(strange), 20)}" is no contact'
         raise InputError(f"{name}: wires", why=why, do=f"Known are {', '.join(WIRES)}")
     return found
 

@@ -11,13 +11,13 @@ import typer
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.workshop import Opened
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.bench import LIVE_BENCH
-from auditra.core.audit.facts import BenchNoted, Entry, Fact
+from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import InputError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import BenchNoted, Entry, Fact
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
-from auditra.core.judge.telling import reading_in_words
+from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.sanitize import sanitize
 from auditra.store.encoding import fact_schema
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder, copy_evidence
@@ -36,11 +36,11 @@ def begin(opened: Opened, name: str, sheet: Path, rig: Path) -> None:
     audit = fold_audit(name, [Entry(number, now, "made", fact) for number, fact in enumerate(facts, start=1)])
     judgement = judge(audit, opened.profile)
     opened.library.create(name, facts, now)
-    typer.echo(inert(f"{name}: {audit.device.name} on rig {audit.rig.name} stands on the shelf.", 300))
+    typer.echo(sanitize(f"{name}: {audit.device.name} on rig {audit.rig.name} stands on the shelf.", 300))
     typer.echo(f"{len(judgement.claims)} claims, {len(judgement.sheet.trials)} trials planned.")
     for claim in audit.claims:
         if lacking := judgement.sheet.beyond_rig.get(claim.id):
-            typer.echo(inert(f"?  {claim}: {lacking}", 300))
+            typer.echo(sanitize(f"?  {claim}: {lacking}", 300))
 
 
 def export_to(opened: Opened, name: str, folder: Path) -> None:
@@ -54,9 +54,9 @@ def export_to(opened: Opened, name: str, folder: Path) -> None:
         remarks.extend(copy_evidence(facts, journal.evidence, EvidenceFolder(folder / EVIDENCE)))
 
     for path in export_audit(name, entries, folder, copy):
-        typer.echo(inert(str(path), 400))
+        typer.echo(sanitize(str(path), 400))
     for remark in remarks:
-        typer.echo(f"note: {inert(remark, 300)}")
+        typer.echo(f"note: {sanitize(remark, 300)}")
 
 
 def import_from(opened: Opened, folder: Path, name: str | None) -> None:
@@ -72,10 +72,10 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
     missing = tuple(copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), library.evidence))
     library.restore(came.name, came.entries)  # last: what is on the shelf has all that it names
     for remark in (*came.remarks, *missing):
-        typer.echo(f"note: {inert(remark, 300)}")
+        typer.echo(f"note: {sanitize(remark, 300)}")
     typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it stands on the shelf.")
     for question in judgement.questions:
-        typer.echo(inert(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
+        typer.echo(sanitize(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
 
 
 def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
@@ -84,14 +84,14 @@ def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
     if desk.standing.audit.rig.host(trial) is not None:
         file_name, data = load_evidence(str(file))
         snapshot = desk.add_probe(trial, data, file_name, SystemClock())
-        typer.echo(f"kept as what {inert(trial, 40)} says of itself: {inert(snapshot.host.words, 80)}")
+        typer.echo(f"kept as what {sanitize(trial, 40)} says of itself: {sanitize(snapshot.host.words, 80)}")
         return
     audit = desk.attach(trial, *load_evidence(str(file)), SystemClock()).audit
     kept = audit.evidence[-1].sha256
     taken = [each for record in audit.trials for each in record.readings if kept in each.evidence]
     for reading in taken:
-        typer.echo(inert(f"{reading.at}: {reading.quantity} {reading_in_words(reading)}", 200))
-    typer.echo(f"kept as evidence of {inert(trial, 20)}; readings taken: {len(taken)}")
+        typer.echo(sanitize(f"{reading.at}: {reading.quantity} {reading_in_words(reading)}", 200))
+    typer.echo(f"kept as evidence of {sanitize(trial, 20)}; readings taken: {len(taken)}")
 
 
 def schema_of(format_name: str) -> str:
@@ -110,7 +110,7 @@ def schema_of(format_name: str) -> str:
 
 
 def _check_name(name: str) -> None:
-    if not 0 < len(name) <= LONGEST_NAME or inert(name) != name or name.strip() != name:
+    if not 0 < len(name) <= LONGEST_NAME or sanitize(name) != name or name.strip() != name:
         raise InputError(
-            f'"{inert(name, 80)}"', why=f"a name has 1 to {LONGEST_NAME} plain characters", do="Choose one"
+            f'"{sanitize(name, 80)}"', why=f"a name has 1 to {LONGEST_NAME} plain characters", do="Choose one"
         )

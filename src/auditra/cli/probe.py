@@ -18,9 +18,9 @@ from auditra.bench.kernel.tree import KernelTree
 from auditra.cli.input_file import read_bounded
 from auditra.core.errors import InputError
 from auditra.core.host.difference import Change, differences
+from auditra.core.host.report import in_words
 from auditra.core.host.snapshot import Snapshot
-from auditra.core.host.telling import in_words
-from auditra.core.inert import escaped_json, inert
+from auditra.core.sanitize import escaped_json, sanitize
 from auditra.workflows.probe_file import ProbeFile, probe_file, read_probe_file
 
 SYS = Path("/sys")
@@ -64,7 +64,7 @@ def _snapshot(root: Path) -> Snapshot:
 def tell(probe: ProbeFile) -> None:
     """For a person."""
     for line in in_words(probe.snapshot):
-        typer.echo(inert(line, 300) if line else "")
+        typer.echo(sanitize(line, 300) if line else "")
 
 
 def load(path: Path) -> Snapshot:
@@ -82,7 +82,7 @@ def compare(before: Path, after: Path) -> DifferenceFile:
 
 def tell_changes(changes: tuple[Change, ...], stamp: str = "") -> None:
     for each in changes:
-        typer.echo(inert(f"{stamp}{each.sentence}", 300))
+        typer.echo(sanitize(f"{stamp}{each.sentence}", 300))
 
 
 def watch(

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from auditra.cli.input_file import read_bounded
 from auditra.core.advert.reader import LONGEST_TEXT, ReadText
 from auditra.core.errors import InputError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 
 class ProposalTold(BaseModel):
@@ -51,9 +51,9 @@ def as_json(found: ReadText) -> str:
 def tell(found: ReadText) -> None:
     """For a person: each claim with how sure it is and the words, then what was left."""
     for each in found.proposals:
-        typer.echo(inert(f"{each.sure:4.0%}  {each.sentence:44} {' '.join(each.quoted.split())}", 200))
+        typer.echo(sanitize(f"{each.sure:4.0%}  {each.sentence:44} {' '.join(each.quoted.split())}", 200))
         if each.unclear:
-            typer.echo(inert(f"      {'; '.join(each.unclear)}", 200))
+            typer.echo(sanitize(f"      {'; '.join(each.unclear)}", 200))
     for phrase in found.left_over:
-        typer.echo(inert(f"   -  nothing read from: {' '.join(phrase.split())}", 200))
+        typer.echo(sanitize(f"   -  nothing read from: {' '.join(phrase.split())}", 200))
     typer.echo(f"{len(found.proposals)} claims proposed, {len(found.left_over)} phrases left over; take none unseen")

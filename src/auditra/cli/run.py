@@ -8,23 +8,23 @@ import typer
 
 from auditra.cli.log import log_event
 from auditra.cli.terminal_person import TerminalPerson
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.bench import LIVE_BENCH
-from auditra.core.audit.facts import Fact, ReadingTaken, TrialEnded
+from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import BenchError, TrialStopped
-from auditra.core.inert import inert
+from auditra.core.journal.facts import Fact, ReadingTaken, TrialEnded
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
-from auditra.core.judge.telling import reading_in_words
-from auditra.core.plan.moves import PlugMove, in_words
+from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.sanitize import sanitize
+from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.workflows.ports import Progress
 from auditra.workflows.workshop import Workshop
 
 
 def _say(text: str, *, err: bool = False) -> None:
     """A line for a terminal; names that came out of a sheet cannot steer it."""
-    typer.echo(inert(text, 500), err=err)
+    typer.echo(sanitize(text, 500), err=err)
 
 
 class Printer:

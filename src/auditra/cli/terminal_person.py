@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 import typer
 
-from auditra.core.audit.audit import Audit
 from auditra.core.claims.promise import Look
 from auditra.core.errors import TrialStopped
-from auditra.core.inert import inert
-from auditra.core.plan.moves import PlugMove, in_words
+from auditra.core.journal.fold import Audit
+from auditra.core.sanitize import sanitize
+from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.workflows.measure.rule import ask_length
 
 
@@ -24,7 +24,7 @@ class TerminalPerson:
 
     def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
         for move in moves:
-            typer.echo(inert(f"  {in_words(move, self.audit.device, self.audit.rig)}", 300))
+            typer.echo(sanitize(f"  {in_words(move, self.audit.device, self.audit.rig)}", 300))
         if moves and not self.plugged:
             self._line("  enter when that is done: ")
 
@@ -35,10 +35,10 @@ class TerminalPerson:
         return ask_length(self, port)
 
     def wait(self, words: str, about_s: float) -> None:
-        self._line(f"  {inert(words, 300)}: enter when that is done: ")
+        self._line(f"  {sanitize(words, 300)}: enter when that is done: ")
 
     def ask(self, question: str, hint: str) -> str:
-        return self._line(f"  {inert(question, 300)}\n  such as {inert(hint, 80)}: ")
+        return self._line(f"  {sanitize(question, 300)}\n  such as {sanitize(hint, 80)}: ")
 
     def _line(self, prompt: str) -> str:
         typer.echo(prompt, nl=False)

@@ -11,11 +11,11 @@ import typer
 from auditra.bench.live import WHATEVER_IS_TRIED
 from auditra.cli.run import Printer, print_claims
 from auditra.cli.terminal_person import TerminalPerson
-from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.errors import InputError
-from auditra.core.inert import inert
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.trial import Outcome, Procedure
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.sanitize import sanitize
 from auditra.workflows.workshop import Workshop
 
 DIRECT = "direct"
@@ -39,9 +39,9 @@ def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bo
     every = judgement.sheet.trials
     places = ", ".join(dict.fromkeys(trial.port or DIRECT for trial in every)) or "nothing"
     kind = "a trial of data" if folders else "a trial"
-    of = f" with {inert(gear, 40)}" if gear else ""
+    of = f" with {sanitize(gear, 40)}" if gear else ""
     raise InputError(
-        f"{inert(place, 40)}{of}", why=f"{kind} is not planned there", do=f"Trials are planned at: {places}"
+        f"{sanitize(place, 40)}{of}", why=f"{kind} is not planned there", do=f"Trials are planned at: {places}"
     )
 
 
@@ -55,7 +55,7 @@ def run_one(name: str, place: str, workshop: Workshop, *, gear: str | None, fold
         raise InputError("--plugged", why=why, do="Leave it out, or name the drive's folder with --path")
     person = TerminalPerson(audit, plugged)
     with workshop.hold(name), workshop.open_bench(audit, person) as bench:
-        typer.echo(inert(f"{audit.device.name} on {bench.name}, rig {audit.rig.name}", 200))
+        typer.echo(sanitize(f"{audit.device.name} on {bench.name}, rig {audit.rig.name}", 200))
         outcome = desk.run(planned, bench, Printer(audit, tells_moves=False))
     verdicts = [each for each in desk.standing.judgement.claims if each.claim.id in planned.claims]
     typer.echo("")
@@ -80,6 +80,6 @@ def size_bytes(text: str) -> int:
     """``2GB`` or ``512 MB`` in bytes; prefixes are decimal, as everywhere. Raises: InputError."""
     match = re.fullmatch(r"(\d{1,6})\s*(kB|MB|GB|TB)", text.strip())
     if match is None:
-        raise InputError(f'"{inert(text, 40)}"', why="this is not a size", do="Write it as 512MB or 2GB")
+        raise InputError(f'"{sanitize(text, 40)}"', why="this is not a size", do="Write it as 512MB or 2GB")
     prefixes = {"kB": 1_000, "MB": 1_000_000, "GB": 1_000_000_000, "TB": 1_000_000_000_000}
     return int(match[1]) * prefixes[match[2]]

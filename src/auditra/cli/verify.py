@@ -5,9 +5,9 @@ from __future__ import annotations
 import typer
 
 from auditra.cli.workshop import Opened
-from auditra.core.audit.checks import Known
 from auditra.core.errors import AuditraError
-from auditra.core.inert import inert
+from auditra.core.journal.admission import Known
+from auditra.core.sanitize import sanitize
 from auditra.store.evidence import problems_of_evidence
 
 MAX_SHOWN = 100
@@ -20,7 +20,7 @@ def verify(opened: Opened, name: str) -> None:
     typer.echo(f"chain: {len(entries)} entries, each tied to the one before")
     noted = journal.witness.read()
     if noted is None:
-        typer.echo(f"second witness: none at {inert(str(journal.witness.file), 300)}")
+        typer.echo(f"second witness: none at {sanitize(str(journal.witness.file), 300)}")
     else:
         typer.echo(f"second witness: agrees at entry {noted[0]}; it is no proof against somebody who changes both")
     problems = [*problems_of_evidence((entry.fact for entry in entries), journal.evidence)]
@@ -34,8 +34,8 @@ def verify(opened: Opened, name: str) -> None:
     typer.echo(f"traces: {traces}, each tied into the chain")
     typer.echo(f"evidence: {len({each.sha256 for each in known.fold.audit().evidence})} files named")
     for problem in problems[:MAX_SHOWN]:
-        typer.echo(f"! {inert(problem, 300)}")
+        typer.echo(f"! {sanitize(problem, 300)}")
     if problems:
         why = f"{len(problems)} problem{'' if len(problems) == 1 else 's'}"
-        raise AuditraError(f'audit "{inert(name)}"', why=why, do="Restore what is missing from a copy")
+        raise AuditraError(f'audit "{sanitize(name)}"', why=why, do="Restore what is missing from a copy")
     typer.echo("everything is as it was recorded")

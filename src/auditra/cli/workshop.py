@@ -20,7 +20,7 @@ from auditra.workflows.shelf import ShelfRow, row_in_trouble, shelf_row
 from auditra.workflows.workshop import Workshop
 
 if TYPE_CHECKING:
-    from auditra.core.audit.audit import Audit
+    from auditra.core.journal.fold import Audit
     from auditra.core.judge.profile import Profile
     from auditra.store.library import Library
     from auditra.workflows.desk import Desk
@@ -143,7 +143,7 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: On
 
     @contextmanager
     def open_bench(audit: Audit, person: Person | None) -> Iterator[Bench]:
-        from auditra.core.audit.bench import LIVE_BENCH
+        from auditra.core.model.bench_kind import LIVE_BENCH
 
         if audit.bench == LIVE_BENCH:
             with _open_live(audit, person, here or OnThisMachine()) as bench:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from auditra.core.errors import StoreError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.workflows.output_files import make_folder
 from auditra.workflows.ports import Standing
 
@@ -20,7 +20,7 @@ def publish(standing: Standing, folder: Path) -> tuple[Path, ...]:
     try:
         make_folder(folder)
         write_svg(draw_faces(standing), files[0])
-        write_pdf(draw_faces(standing), files[1], f"{inert(standing.audit.device.name)}: faces")
+        write_pdf(draw_faces(standing), files[1], f"{sanitize(standing.audit.device.name)}: faces")
         write_report(standing, files[2])
     except OSError as error:
         raise StoreError(

@@ -10,11 +10,11 @@ from reportlab.graphics import renderPDF, renderSVG
 from reportlab.graphics.shapes import Drawing, Group, Line, Rect, String
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
-from auditra.core.audit.device import Face, Port
-from auditra.core.audit.verdict import Verdict
-from auditra.core.inert import inert
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.device import Face, Port
+from auditra.core.model.verdict import Verdict
+from auditra.core.sanitize import sanitize
 from auditra.publish.paper import BOLD, FONT, INK, QUIET, RULE, VERDICT_INK
 from auditra.workflows.output_files import write_atomically
 from auditra.workflows.ports import Standing
@@ -45,7 +45,7 @@ def draw_faces(standing: Standing) -> Drawing:
     for row, height in zip(rows, heights, strict=True):
         left = 0.0
         for run in row:
-            name = inert(run.name, 40)
+            name = sanitize(run.name, 40)
             drawing.add(String(left, top - 9, name, fontName=FONT, fontSize=7.5, fillColor=QUIET))
             for port in run.ports:
                 drawing.add(_tile(port, judgement, left, top - _NAME_HEIGHT - height, height))
@@ -88,10 +88,10 @@ def _tile(port: Port, judgement: Judgement, x: float, y: float, height: float) -
     ink = VERDICT_INK[worst] if worst else QUIET
     tile = Group(Rect(x, y, TILE_WIDTH, height, rx=2, ry=2, fillColor=None, strokeColor=ink, strokeWidth=0.8))
     top = y + height - 12
-    tile.add(String(x + _PADDING, top, inert(port.id, 12), fontName=BOLD, fontSize=9, fillColor=INK))
+    tile.add(String(x + _PADDING, top, sanitize(port.id, 12), fontName=BOLD, fontSize=9, fillColor=INK))
     tile.add(
-        String(x + TILE_WIDTH - _PADDING, top, inert(port.connector, 14), fontName=FONT, fontSize=7.5, fillColor=QUIET,
-               textAnchor="end")
+        String(x + TILE_WIDTH - _PADDING, top, sanitize(port.connector, 14), fontName=FONT, fontSize=7.5,
+               fillColor=QUIET, textAnchor="end")
     )  # fmt: skip
     tile.add(Line(x, top - 5, x + TILE_WIDTH, top - 5, strokeColor=RULE, strokeWidth=0.5))
     for turn, verdict in enumerate(verdicts):
@@ -116,7 +116,7 @@ def in_words(verdict: Verdict) -> str:
 
 def fit(text: str, font: str, size: float, width: float) -> str:
     """The text, cut with an ellipsis where it would be wider."""
-    text = inert(text)
+    text = sanitize(text)
     if stringWidth(text, font, size) <= width:
         return text
     while text and stringWidth(text + "...", font, size) > width:

@@ -8,16 +8,16 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict
 
 from auditra import __version__
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.reading import Reading
+from auditra.core.claims.claim import Claim
+from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.findings import Finding
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Score
-from auditra.core.judge.telling import reading_in_words
-from auditra.core.plan.moves import in_words, moves_between
+from auditra.core.model.reading import Reading
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import in_words, moves_between
 from auditra.workflows.ports import Standing
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from reportlab.lib.colors import Color, HexColor
 
-from auditra.core.audit.verdict import Verdict
+from auditra.core.model.verdict import Verdict
 
 INK = HexColor("#22282b")
 QUIET = HexColor("#6a706b")

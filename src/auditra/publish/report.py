@@ -14,11 +14,11 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from auditra import __version__
-from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
-from auditra.core.inert import inert
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
+from auditra.core.model.verdict import UNSTATED_MARK, Verdict
+from auditra.core.sanitize import sanitize
 from auditra.publish.faces_drawing import draw_faces, in_words
 from auditra.publish.paper import BOLD, COPPER, FONT, INK, QUIET, RULE, VERDICT_INK
 from auditra.workflows.output_files import write_atomically
@@ -46,7 +46,7 @@ def write_report(standing: Standing, path: Path) -> None:
     device, buffer = standing.audit.device, BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=A4, leftMargin=17 * mm, rightMargin=17 * mm, topMargin=13 * mm, bottomMargin=12 * mm,
-        title=f"Audit of the {inert(device.name)}", author="Auditra", invariant=1,
+        title=f"Audit of the {sanitize(device.name)}", author="Auditra", invariant=1,
     )  # fmt: skip
     document.build(list(_story(standing, document.width - _FRAME_PADDING)))
     write_atomically(path, buffer.getvalue())
@@ -179,4 +179,4 @@ def _scaled(drawing: Drawing, width: float) -> Drawing:
 
 def _safe(text: str) -> str:
     """Words from outside, shown as words."""
-    return escape(inert(text, 400))
+    return escape(sanitize(text, 400))

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:  # their names are wanted before the first paint, their contents are not
-    from auditra.core.audit.facts import Fact
+    from auditra.core.journal.facts import Fact
 
 
 @dataclass(frozen=True)
@@ -24,8 +24,8 @@ class Demo:
 
     def facts(self) -> tuple[Fact, ...]:
         """What the audit begins with."""
-        from auditra.core.audit.bench import SIMULATED_BENCH
-        from auditra.core.audit.facts import BenchNoted
+        from auditra.core.journal.facts import BenchNoted
+        from auditra.core.model.bench_kind import SIMULATED_BENCH
         from auditra.store.files import read_shipped
         from auditra.workflows.sheets import facts_of, read_claim_sheet, read_rig
 

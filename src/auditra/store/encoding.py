@@ -11,11 +11,11 @@ from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
-from auditra.core.audit.facts import FACT_KINDS, KIND_OF_FACT, Fact, ReadingTaken
-from auditra.core.audit.reading import Trace
-from auditra.core.audit.type_hints import leaves
 from auditra.core.errors import InputError, JournalDamaged
-from auditra.core.inert import inert
+from auditra.core.journal.facts import FACT_KINDS, KIND_OF_FACT, Fact, ReadingTaken
+from auditra.core.model.reading import Trace
+from auditra.core.model.type_hints import leaves
+from auditra.core.sanitize import sanitize
 
 FORMAT, FORMAT_VERSION = "auditra facts", 2
 READ_VERSIONS = (1, 2)
@@ -107,14 +107,14 @@ def read_body(kind: str, body: object) -> Fact:
     """The fact that a body from outside says. Raises: InputError with the place in it that is wrong."""
     unknown = _unknown_keys(FACT_KINDS[kind], body)
     if unknown:
-        raise InputError(f'"{inert(unknown, 80)}"', why="there is no such key in this kind of fact")
+        raise InputError(f'"{sanitize(unknown, 80)}"', why="there is no such key in this kind of fact")
     try:
         fact: Fact = _adapter(kind).validate_json(canonical(body), strict=True)
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"] if isinstance(step, int) or "[" not in step)
         raise InputError(
-            inert(place, 80) or kind, why=inert(first["msg"][:1].lower() + first["msg"][1:], 160)
+            sanitize(place, 80) or kind, why=sanitize(first["msg"][:1].lower() + first["msg"][1:], 160)
         ) from None
     return fact
 
@@ -186,7 +186,7 @@ def _line_schema(kind: str, body: object) -> dict[str, Any]:
 def decode_fact(encoded: Encoded, where: Callable[[], str]) -> Fact:
     """The fact; `where` names its place if it has to. Raises: JournalDamaged when this Auditra does not know it."""
     if encoded.kind not in FACT_KINDS:
-        why = f'unknown kind of fact "{inert(encoded.kind, 40)}"'
+        why = f'unknown kind of fact "{sanitize(encoded.kind, 40)}"'
         raise JournalDamaged(where(), why=why, do="Open it with the Auditra that wrote it")
     try:
         fact: Fact = _adapter(encoded.kind).validator.validate_json(encoded.body)

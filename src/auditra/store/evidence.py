@@ -8,9 +8,9 @@ import re
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
-from auditra.core.audit.facts import EvidenceKept, Fact
 from auditra.core.errors import InputError, LibraryFull, StoreError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import EvidenceKept, Fact
+from auditra.core.sanitize import sanitize
 from auditra.workflows.input_files import read_plain
 from auditra.workflows.output_files import make_folder, write_atomically
 
@@ -75,7 +75,7 @@ def problems_of_evidence(facts: Iterable[Fact], folder: EvidenceFolder) -> Itera
         try:
             folder.read(sha256)
         except StoreError as error:
-            yield f"evidence {inert(name, 60)} ({sha256[:12]}): {error.why}"
+            yield f"evidence {sanitize(name, 60)} ({sha256[:12]}): {error.why}"
 
 
 def copy_evidence(facts: Iterable[Fact], there: EvidenceFolder, here: EvidenceFolder) -> Iterator[str]:

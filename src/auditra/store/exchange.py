@@ -12,10 +12,9 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from auditra import __version__
-from auditra.core.audit.audit import fold_audit
-from auditra.core.audit.bench import LIVE_BENCH
-from auditra.core.audit.checks import Known
-from auditra.core.audit.facts import (
+from auditra.core.errors import AuditraError, FactsRefused, InputError, SheetError
+from auditra.core.journal.admission import Known
+from auditra.core.journal.facts import (
     FACT_KINDS,
     BenchNoted,
     ClaimMade,
@@ -26,8 +25,9 @@ from auditra.core.audit.facts import (
     TrialBegun,
     TrialEnded,
 )
-from auditra.core.errors import AuditraError, FactsRefused, InputError, SheetError
-from auditra.core.inert import find_control, inert
+from auditra.core.journal.fold import fold_audit
+from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.sanitize import find_control, sanitize
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.encoding import FORMAT, FORMAT_VERSION, READ_VERSIONS, Encoded, canonical, encode_fact, read_body
 from auditra.store.files import load_claim_sheet, load_rig
@@ -155,7 +155,7 @@ class _Reading:
             if self.version not in READ_VERSIONS or type(self.version) is not int:
                 raise InputError("version", why=f"this Auditra reads versions {READ_VERSIONS[0]} to {FORMAT_VERSION}")
             name = head.get("audit")
-            if not isinstance(name, str) or not 0 < len(name) <= 64 or inert(name) != name:
+            if not isinstance(name, str) or not 0 < len(name) <= 64 or sanitize(name) != name:
                 raise InputError("audit", why="a name of 1 to 64 plain characters is wanted")
             self.name = name
         except InputError as error:
@@ -185,9 +185,9 @@ class _Reading:
         kind = said.get("fact")
         if not isinstance(kind, str) or kind not in FACT_KINDS:
             known = ", ".join(FACT_KINDS)
-            raise InputError(f'fact "{inert(str(kind), 40)}"', why=f"there is no such kind; there are: {known}")
+            raise InputError(f'fact "{sanitize(str(kind), 40)}"', why=f"there is no such kind; there are: {known}")
         if unknown := said.keys() - _KEYS:
-            raise InputError(f'"{inert(min(unknown), 40)}"', why="there is no such key in a line")
+            raise InputError(f'"{sanitize(min(unknown), 40)}"', why="there is no such key in a line")
         action, at = said.get("action", ""), said.get("at", "")
         if not isinstance(action, str) or len(action) > LONGEST_ACTION:
             raise InputError("action", why=f"up to {LONGEST_ACTION} characters are wanted")
@@ -279,7 +279,7 @@ def _object(line: bytes) -> dict[str, Any]:
     except RecursionError:
         raise InputError("this line", why="its brackets are nested too deep") from None
     except ValueError as error:  # a number of absurd length
-        raise InputError("this line", why=inert(str(error), 120)) from None
+        raise InputError("this line", why=sanitize(str(error), 120)) from None
     if not isinstance(said, dict):
         raise InputError("this line", why="it must be a JSON object in braces")
     if "\\" in text or not text.isascii():
@@ -308,7 +308,7 @@ def _refuse_controls(value: object) -> None:
     """Raises: InputError for text that could steer a terminal, or that is no text at all."""
     if isinstance(value, str):
         if found := find_control(value):
-            raise InputError(f'"{inert(value, 40)}"', why=f"it has the control character {found}")
+            raise InputError(f'"{sanitize(value, 40)}"', why=f"it has the control character {found}")
     elif isinstance(value, dict):
         for key, inner in value.items():
             _refuse_controls(key)

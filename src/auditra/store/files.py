@@ -7,9 +7,9 @@ from decimal import Decimal
 from importlib import resources
 from pathlib import Path
 
-from auditra.core.audit.rig import Rig
 from auditra.core.errors import InputError, SheetError
 from auditra.core.judge.profile import Profile
+from auditra.core.model.rig import Rig
 from auditra.workflows.input_files import read_plain
 from auditra.workflows.sheets import LARGEST_SHEET_BYTES, ClaimSheet, read_claim_sheet, read_rig
 

@@ -10,11 +10,11 @@ from typing import Any
 
 from sqlalchemy import Connection
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.checks import Known
-from auditra.core.audit.facts import Entry, Fact
 from auditra.core.errors import FactRefused, JournalDamaged, NoSuchAudit, StaleHead
-from auditra.core.inert import inert
+from auditra.core.journal.admission import Known
+from auditra.core.journal.facts import Entry, Fact
+from auditra.core.journal.fold import Audit
+from auditra.core.sanitize import sanitize
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.dialects.sqlite import SqliteDialect
 from auditra.store.encoding import Encoded, decode_fact, encode_fact
@@ -78,7 +78,9 @@ class StoredJournal:
                 with self._dialect.translate_errors(), self._dialect.writing() as db:
                     self._catch_up(db)
                     if after is not None and after != self._head:
-                        raise StaleHead(f'audit "{inert(self.name)}"', why="it was changed meanwhile", do="Try again")
+                        raise StaleHead(
+                            f'audit "{sanitize(self.name)}"', why="it was changed meanwhile", do="Try again"
+                        )
                     self._add(db, facts)
             except BaseException:
                 self._forget()  # what was folded in advance did not come about
@@ -115,7 +117,7 @@ class StoredJournal:
         row = db.execute(AUDIT_BY_NAME, {"audit_name": self.name}).first()
         if row is None:
             why = "it is not on the shelf any more"
-            raise NoSuchAudit(f'audit "{inert(self.name)}"', why=why, do="Choose another")
+            raise NoSuchAudit(f'audit "{sanitize(self.name)}"', why=why, do="Choose another")
         return row
 
     def _catch_up(self, db: Connection) -> None:
@@ -156,7 +158,7 @@ class StoredJournal:
         try:
             at = datetime.fromisoformat(moment)
         except ValueError:
-            raise self._damaged(f'"{inert(moment, 40)}" is no time', expected) from None
+            raise self._damaged(f'"{sanitize(moment, 40)}" is no time', expected) from None
         self._take(Entry(expected, at, action, fact), link)
 
     def _take(self, entry: Entry, link: str) -> None:
@@ -169,7 +171,7 @@ class StoredJournal:
         if self.link_of(number) != link:
             why = f"its chain is whole, but entry {number} is not the one that {self.witness.file} noted"
             do = f"{_RESTORE}; where this is a restored copy already, delete that file"
-            raise JournalDamaged(f'audit "{inert(self.name)}"', why=why, do=do)
+            raise JournalDamaged(f'audit "{sanitize(self.name)}"', why=why, do=do)
 
     def link_of(self, number: int) -> str | None:
         """The link of an entry, as it was worked out when it was read; None where there are not so many."""
@@ -179,7 +181,7 @@ class StoredJournal:
         rows, traces, audit_id = [], [], self._row(db).id
         for fact, action, at in facts:
             if problems := self._known.problems(fact):
-                raise FactRefused(f'audit "{inert(self.name)}"', why="; ".join(problems), do="Nothing was recorded")
+                raise FactRefused(f'audit "{sanitize(self.name)}"', why="; ".join(problems), do="Nothing was recorded")
             entry = Entry(len(self._links), at, action, fact)
             encoded, moment = encode_fact(fact), at.isoformat()
             link = chain(self._links[-1], self.name, entry.number, moment, action, encoded)
@@ -199,8 +201,8 @@ class StoredJournal:
         db.execute(GROW, {"audit_id": audit_id, "entries": self._head.entries, "head": self._head.link})
 
     def _where(self, number: int) -> str:
-        return f'audit "{inert(self.name)}", entry {number}'
+        return f'audit "{sanitize(self.name)}", entry {number}'
 
     def _damaged(self, why: str, number: int | None = None) -> JournalDamaged:
-        where = f'audit "{inert(self.name)}"' if number is None else self._where(number)
+        where = f'audit "{sanitize(self.name)}"' if number is None else self._where(number)
         return JournalDamaged(where, why=why, do=_RESTORE)

@@ -9,9 +9,9 @@ from pathlib import Path
 
 from sqlalchemy import Connection
 
-from auditra.core.audit.facts import Entry, Fact
 from auditra.core.errors import NoSuchAudit, StoreError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import Entry, Fact
+from auditra.core.sanitize import sanitize
 from auditra.store.chain import FIRST_LINK
 from auditra.store.dialects.sqlite import SqliteDialect
 from auditra.store.evidence import FOLDER as EVIDENCE
@@ -74,7 +74,7 @@ class Library:
     def _require_new(self, db: Connection, name: str) -> None:
         if db.execute(AUDIT_BY_NAME, {"audit_name": name}).first() is not None:
             why = "an audit of this name already exists"
-            raise StoreError(f'audit "{inert(name)}"', why=why, do="Choose another name")
+            raise StoreError(f'audit "{sanitize(name)}"', why=why, do="Choose another name")
 
     def _new(self, name: str, facts: Iterable[tuple[Fact, str, datetime]]) -> StoredJournal:
         journal = StoredJournal(self._dialect, self.folder, name)
@@ -90,8 +90,8 @@ class Library:
         with self._dialect.translate_errors(), self._dialect.engine.connect() as db:
             found = db.execute(AUDIT_BY_NAME, {"audit_name": name}).first()
         if found is None:
-            shelf = ", ".join(inert(each, 40) for each in self.names()[:40]) or "nothing yet"
-            raise NoSuchAudit(f'audit "{inert(name)}"', why="it is not on the shelf", do=f"The shelf has: {shelf}")
+            shelf = ", ".join(sanitize(each, 40) for each in self.names()[:40]) or "nothing yet"
+            raise NoSuchAudit(f'audit "{sanitize(name)}"', why="it is not on the shelf", do=f"The shelf has: {shelf}")
         return StoredJournal(self._dialect, self.folder, name)
 
     def held_for_trials(self, name: str) -> AbstractContextManager[None]:

@@ -10,7 +10,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from auditra.core.errors import LibraryBusy, StoreError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 
 @contextmanager
@@ -26,9 +26,9 @@ def held_for_trials(folder: Path, name: str) -> Iterator[None]:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
-            holder = inert(lock.read(20)) or "unknown"
+            holder = sanitize(lock.read(20)) or "unknown"
             why = f"another Auditra (process {holder}) is running its trials"
-            raise LibraryBusy(f'audit "{inert(name)}"', why=why, do="Wait until it is done, or stop it") from error
+            raise LibraryBusy(f'audit "{sanitize(name)}"', why=why, do="Wait until it is done, or stop it") from error
         lock.seek(0)
         lock.truncate(0)
         lock.write(str(os.getpid()))

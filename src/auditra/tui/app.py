@@ -18,7 +18,7 @@ from textual.screen import Screen
 from textual.worker import WorkerFailed
 
 from auditra.core.errors import AuditraError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.tui.ending import Ending
 from auditra.tui.key_queue import MAX_WAIT_S, KeyQueue
 from auditra.tui.screens.room import RoomyScreen
@@ -135,7 +135,7 @@ class AuditraApp(App[None]):
         try:
             desk = self._workshop.open_desk(name)
         except AuditraError as error:
-            self.notify(inert(str(error), 300), severity="error", markup=False)
+            self.notify(sanitize(str(error), 300), severity="error", markup=False)
             return
         self.push_screen(AuditScreen(self._workshop, desk))
         self.set_timer(_SETTLES_AFTER_S, _settle_memory)

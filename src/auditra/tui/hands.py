@@ -9,11 +9,11 @@ from collections.abc import Callable, Sequence
 
 from textual.message import Message
 
-from auditra.core.audit.facts import Fact
 from auditra.core.claims.promise import Look
 from auditra.core.errors import TrialStopped
-from auditra.core.plan.moves import PlugMove
+from auditra.core.journal.facts import Fact
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import PlugMove
 from auditra.tui.messages import FactTaken, MovesAsked, MovesSeen, ProgressMade, TextAsked, TrialStarted
 from auditra.workflows.measure.rule import ask_length
 from auditra.workflows.ports import Clock, Progress

@@ -6,7 +6,7 @@ import threading
 from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
 
-from auditra.core.audit.audit import Audit
+from auditra.core.journal.fold import Audit
 from auditra.workflows.ports import Bench, BenchOpener, Person
 
 

@@ -7,11 +7,11 @@ from datetime import datetime
 
 from textual.message import Message
 
-from auditra.core.audit.facts import Fact
-from auditra.core.audit.trial import Outcome
 from auditra.core.host.snapshot import Snapshot
-from auditra.core.plan.moves import PlugMove
+from auditra.core.journal.facts import Fact
+from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import PlugMove
 from auditra.workflows.ports import Progress
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from textual.theme import Theme
 
-from auditra.core.audit.verdict import Verdict
+from auditra.core.model.verdict import Verdict
 
 
 @dataclass(frozen=True)

@@ -8,14 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from auditra.core.audit.audit import Audit, TrialRecord
-from auditra.core.audit.facts import EvidenceKept, Fact, ReadingTaken
-from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.decode.display.edid import Edid, decode_edid
 from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.errors import InputError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import EvidenceKept, Fact, ReadingTaken
+from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.sanitize import sanitize
 from auditra.workflows.measure.session import DIRECT_SPOT
 from auditra.workflows.ports import Journal
 
@@ -31,12 +31,12 @@ def facts_of_attachment(audit: Audit, trial: str, name: str, data: bytes, journa
     record = next((each for each in audit.trials if each.trial.id == trial), None)
     if record is None:
         known = ", ".join(each.trial.id for each in audit.trials[-12:]) or "none yet"
-        raise InputError(f'trial "{inert(trial, 20)}"', why="it is not in this audit", do=f"Its trials are: {known}")
+        raise InputError(f'trial "{sanitize(trial, 20)}"', why="it is not in this audit", do=f"Its trials are: {known}")
     if len(data) > LONGEST_FILE:
-        raise InputError(inert(name, 80), why=f"it is longer than {LONGEST_FILE} bytes", do="Keep a part of it")
+        raise InputError(sanitize(name, 80), why=f"it is longer than {LONGEST_FILE} bytes", do="Keep a part of it")
     kind, readings = _read(data, record)
     sha256 = journal.keep(data)
-    kept = EvidenceKept(sha256, inert(name, 80), len(data), media_type=kind, about=f"trial {trial}")
+    kept = EvidenceKept(sha256, sanitize(name, 80), len(data), media_type=kind, about=f"trial {trial}")
     return (kept, *(ReadingTaken(_with_evidence(each, sha256)) for each in readings))
 
 

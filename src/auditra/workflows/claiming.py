@@ -9,18 +9,19 @@ import re
 from dataclasses import fields, replace
 from typing import Any
 
-from auditra.core.audit.audit import Audit, UnreadableClaim
-from auditra.core.audit.claim import Claim, Source
-from auditra.core.audit.device import BODY, Device, Extra, Face, Port, Price, Role
-from auditra.core.audit.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact, RemarkAnswered
-from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.claims.claim import Claim
+from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.language import parse_claim, parse_claims, rename_port
-from auditra.core.claims.sense import problems_of
 from auditra.core.errors import InputError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact, RemarkAnswered
+from auditra.core.journal.fold import Audit, UnreadableClaim
 from auditra.core.judge.unit_guard import questions_of
 from auditra.core.links.connectors import parse_connector
+from auditra.core.model.device import BODY, Device, Extra, Face, Port, Price, Role
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.source import Source
 from auditra.core.paper_check.check import check_kit
+from auditra.core.sanitize import sanitize
 
 LONGEST_WORDS = 200
 MOST_PORTS, MOST_FACES = 64, 12
@@ -58,11 +59,11 @@ def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
     """Where a claim was seen, when, and the seller's words: ``box 2026-02-20: two sockets``. Raises: InputError."""
     claim = _recorded(audit, claim_id)
     if isinstance(claim, UnreadableClaim):
-        raise InputError(f'"{inert(claim.sentence, 80)}"', why="it cannot be read", do="Edit the claim first")
+        raise InputError(f'"{sanitize(claim.sentence, 80)}"', why="it cannot be read", do="Edit the claim first")
     match = _SOURCE.fullmatch(text.strip())
     if match is None:
         do = "Write it as box 2026-02-20: the seller's words"
-        raise InputError(f'"{inert(text, 80)}"', why="where the words stand is missing", do=do)
+        raise InputError(f'"{sanitize(text, 80)}"', why="where the words stand is missing", do=do)
     words = _words(match[3]) if match[3].strip() else NOT_NOTED
     source = Source(match[1], match[2] or claim.source.seen, words)
     return (ClaimMended(claim_id, str(claim), source, claim.device),)
@@ -95,7 +96,7 @@ def _check(audit: Audit, claim: Claim) -> None:
     device = next((each for each in audit.devices if each.id == claim.device), None)
     if device is None:
         known = ", ".join(each.id for each in audit.devices)
-        raise InputError(f'"{inert(claim.device, 40)}"', why="there is no such device", do=f"There are {known}")
+        raise InputError(f'"{sanitize(claim.device, 40)}"', why="there is no such device", do=f"There are {known}")
     for problem in problems_of(claim, device):
         known = ", ".join(port.id for port in device.ports())
         raise InputError(f'"{claim}"', why=problem, do=f"It has {known}" if "no port" in problem else "")
@@ -109,7 +110,7 @@ def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...
     device, words = audit.device, _words(text).split()
     if len(words) < 2:
         raise InputError(
-            f'"{inert(text, 40)}"', why="an id and a connector are wanted", do="Write A3 usb-a, or A3 usb-a left"
+            f'"{sanitize(text, 40)}"', why="an id and a connector are wanted", do="Write A3 usb-a, or A3 usb-a left"
         )
     port_id, rest = _port_id(device, words[0]), words[1:]
     role = next((Role(each) for each in rest if each in set(Role)), Role.DOWNSTREAM)
@@ -222,7 +223,7 @@ def _place(device: Device, port_id: str | None) -> tuple[int, int]:
 def _port_id(device: Device, text: str) -> str:
     if not _ID.fullmatch(text) or text == BODY:
         raise InputError(
-            f'"{inert(text, 20)}"',
+            f'"{sanitize(text, 20)}"',
             why="this is no id of a socket",
             do="Write one such as A3: a letter first, 8 at most",
         )
@@ -235,7 +236,7 @@ def _face_name(device: Device, text: str) -> str:
     name = _words(text)
     if len(name) > 24 or name in {face.name for face in device.faces}:
         raise InputError(
-            f'"{inert(name, 40)}"', why="a face has this name already, or it is too long", do="Choose another"
+            f'"{sanitize(name, 40)}"', why="a face has this name already, or it is too long", do="Choose another"
         )
     return name
 
@@ -270,7 +271,7 @@ def device_noted(audit: Audit, text: str) -> tuple[Fact, ...]:
     value = said.removeprefix(word or "").strip(" :=")
     if word is None or not value:
         raise InputError(
-            f'"{inert(said, 40)}"', why="what is noted is not clear", do=f"Begin with {', '.join(KNOWN_WORDS)}"
+            f'"{sanitize(said, 40)}"', why="what is noted is not clear", do=f"Begin with {', '.join(KNOWN_WORDS)}"
         )
     name = KNOWN_WORDS[word]
     changed: dict[str, Any] = {name: None if value == "none" else _valued(audit.device, name, value)}
@@ -278,14 +279,14 @@ def device_noted(audit: Audit, text: str) -> tuple[Fact, ...]:
     if audit.trials and not audit.device.same_thing_as(new):
         known = getattr(audit.device, name)
         do = "Begin an audit of its own for the other one: results are not carried to a look-alike"
-        raise InputError(f"{word} {inert(value, 40)}", why=f"what was tried is {word} {known}", do=do)
+        raise InputError(f"{word} {sanitize(value, 40)}", why=f"what was tried is {word} {known}", do=do)
     return (DeviceNoted(new),)
 
 
 def _valued(device: Device, name: str, value: str) -> Any:
     if name == "printed_count":
         if not value.isdecimal() or not 0 < int(value) < 100:
-            raise InputError(f'"{inert(value, 20)}"', why="a count is a whole number", do="Write count 6")
+            raise InputError(f'"{sanitize(value, 20)}"', why="a count is a whole number", do="Write count 6")
         return int(value)
     if name == "box_contents":
         return tuple(part for each in value.split(",") if (part := each.strip()))
@@ -303,7 +304,7 @@ def _price(text: str) -> Price:
     match = re.fullmatch(r"(\d{1,9}(?:[.,]\d{1,2})?)\s+([A-Z]{3})(?:\s+(\d{4}-\d{2}-\d{2}))?", text)
     if match is None:
         raise InputError(
-            f'"{inert(text, 40)}"', why="this is no price", do="Write it as 49.90 EUR, with the day: 2026-03-01"
+            f'"{sanitize(text, 40)}"', why="this is no price", do="Write it as 49.90 EUR, with the day: 2026-03-01"
         )
     return Price(float(match[1].replace(",", ".")), match[2], match[3] or NOT_NOTED)
 
@@ -311,9 +312,9 @@ def _price(text: str) -> Price:
 def _words(text: str) -> str:
     """Plain words, bounded. Raises: InputError."""
     said = " ".join(text.split())
-    if not said or len(said) > LONGEST_WORDS or inert(said, LONGEST_WORDS + 1) != said:
+    if not said or len(said) > LONGEST_WORDS or sanitize(said, LONGEST_WORDS + 1) != said:
         why = "nothing is said" if not said else f"plain words are wanted, {LONGEST_WORDS} characters at most"
-        raise InputError(f'"{inert(said, 40)}"', why=why, do="Type it again")
+        raise InputError(f'"{sanitize(said, 40)}"', why=why, do="Type it again")
     return said
 
 

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import replace
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.bench import SIMULATED_BENCH
-from auditra.core.audit.facts import Fact, NoteWritten, Undone
-from auditra.core.audit.trial import Outcome
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
-from auditra.core.inert import inert
+from auditra.core.journal.facts import Fact, NoteWritten, Undone
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import Judge
 from auditra.core.judge.profile import Profile
+from auditra.core.model.bench_kind import SIMULATED_BENCH
+from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.sanitize import sanitize
 from auditra.workflows.collecting import without_collecting
 from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe, require_this_host
 from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
@@ -53,7 +53,7 @@ class Desk:
             standing = self._judged(audit)
             if planned.key not in {each.key for each in standing.judgement.to_do}:
                 why = "another window or command has done it meanwhile"
-                raise InputError(inert(planned.title), why=why, do="The run sheet shows what comes next")
+                raise InputError(sanitize(planned.title), why=why, do="The run sheet shows what comes next")
             return facts_of_absence(planned, audit, standing.bench)
 
         record_action(make, self._journal, clock)
@@ -80,7 +80,7 @@ class Desk:
         try:
             self._journal.evidence_of(sha256)
         except AuditraError as error:
-            return f"evidence {inert(name, 60)} ({sha256[:12]}): {error.why}"
+            return f"evidence {sanitize(name, 60)} ({sha256[:12]}): {error.why}"
         return ""
 
     def probe_host(self, host_id: str, bench: Bench) -> Snapshot:

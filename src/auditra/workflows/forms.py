@@ -15,13 +15,15 @@ from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema, create_model
 
-from auditra.core.audit.noted import NOT_NOTED, NotNoted
 from auditra.core.errors import InputError, QuantityError
-from auditra.core.inert import find_control
 from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.connectors import parse_connector
 from auditra.core.links.display import parse_mode
-from auditra.core.quantities import Dimension, find_unit, parse_quantity, plain_number
+from auditra.core.model.noted import NOT_NOTED, NotNoted
+from auditra.core.quantities.display import plain_number
+from auditra.core.quantities.parsing import parse_quantity
+from auditra.core.quantities.units import Dimension, find_unit
+from auditra.core.sanitize import find_control
 
 NONE = "none"
 _ID = r"^[A-Za-z][A-Za-z0-9-]{0,31}$"

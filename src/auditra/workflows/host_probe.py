@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.facts import EvidenceKept, Fact
-from auditra.core.audit.rig import Host
 from auditra.core.errors import InputError
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.journal.facts import EvidenceKept, Fact
+from auditra.core.journal.fold import Audit
+from auditra.core.model.rig import Host
 from auditra.core.plan.planner import run_sheet_of
 from auditra.workflows.ports import Journal
 

@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import BinaryIO
 
 from auditra.core.errors import InputError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 
 @contextmanager
@@ -51,4 +51,4 @@ def read_plain(path: Path, most: int, *, do: str = "Name a file that can be read
 
 
 def _refused(path: Path, why: str, do: str) -> InputError:
-    return InputError(inert(str(path), 200), why=inert(why, 120), do=do)
+    return InputError(sanitize(str(path), 200), why=sanitize(why, 120), do=do)

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 
-from auditra.core.audit.device import DEVICE, Device
-from auditra.core.audit.rig import Display, Drive, Reader, Rig
 from auditra.core.host.snapshot import Snapshot, UsbDevice
-from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.rig import Display, Drive, Reader, Rig
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.ports import KernelAttributes, Links
 
 Look = Callable[[Links], bool]

@@ -12,15 +12,15 @@ from datetime import datetime
 from pathlib import Path
 from typing import Protocol, runtime_checkable
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.facts import Entry, Fact
-from auditra.core.audit.path import PathTrace
 from auditra.core.claims.promise import Look
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.journal.facts import Entry, Fact
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.links.display import Mode
-from auditra.core.plan.moves import PlugMove
+from auditra.core.model.storage_path import PathTrace
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import PlugMove
 
 
 class Clock(Protocol):

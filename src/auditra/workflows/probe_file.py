@@ -8,7 +8,7 @@ from auditra.core.errors import InputError
 from auditra.core.host.limits import lane_limits, power_limits
 from auditra.core.host.link import UsbLinkState, link_states
 from auditra.core.host.snapshot import Snapshot
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 MEDIA_TYPE = "application/json"
 
@@ -48,4 +48,4 @@ def read_probe_file(data: bytes, name: str) -> Snapshot:
         first = error.errors()[0]
         place = ".".join(map(str, first["loc"]))
         why = f"{place}: {first['msg']}" if place else first["msg"]
-        raise InputError(name, why=inert(why, 300), do="Name a file that probe --json wrote") from error
+        raise InputError(name, why=sanitize(why, 300), do="Name a file that probe --json wrote") from error

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.facts import Fact
 from auditra.core.errors import LibraryBusy, StaleHead
+from auditra.core.journal.facts import Fact
+from auditra.core.journal.fold import Audit
 from auditra.workflows.ports import Clock, Journal
 
 Action = tuple[str, tuple[Fact, ...]]

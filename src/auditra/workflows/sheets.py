@@ -11,14 +11,14 @@ from typing import Annotated, Any, get_args, get_type_hints
 
 from pydantic import BeforeValidator, FailFast, Field, ValidationError, create_model
 
-from auditra.core.audit.claim import Source
-from auditra.core.audit.device import BODY, DEVICE, Device, Face
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, Fact, RigNoted
-from auditra.core.audit.rig import Rig
+from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.language import parse_claims, promise_kinds
-from auditra.core.claims.sense import problems_of
 from auditra.core.errors import ClaimError, SheetError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, RigNoted
+from auditra.core.model.device import BODY, DEVICE, Device, Face
+from auditra.core.model.rig import Rig
+from auditra.core.model.source import Source
+from auditra.core.sanitize import sanitize
 from auditra.workflows.forms import NONE, Sheet, Words, form_of, noun_of, table_of
 
 LARGEST_SHEET_BYTES = 1 << 20
@@ -239,7 +239,7 @@ def _claims(index: int, sheet: Any, devices: tuple[Device, ...], locate: _Locato
     for turn, each in enumerate(parsed):
         device = next((one for one in devices if one.id == each.device), None)
         if device is None:
-            raise locate.error(where, f'there is no device "{inert(each.device, 40)}"', claim.says)
+            raise locate.error(where, f'there is no device "{sanitize(each.device, 40)}"', claim.says)
         for problem in problems_of(each, device):
             known = ", ".join(port.id for port in device.ports())
             raise locate.error(where, problem, claim.says, do=f"It has {known}" if "no port" in problem else "")
@@ -336,7 +336,7 @@ def _in_words(error: Any) -> str:
 
 def _offending(error: Any) -> str:
     value = error["input"]
-    return "" if isinstance(value, dict | list) or error["type"] == "missing" else inert(str(value), 80)
+    return "" if isinstance(value, dict | list) or error["type"] == "missing" else sanitize(str(value), 80)
 
 
 def _without_comments(text: str) -> tuple[list[str], list[str]]:
@@ -381,7 +381,7 @@ class _Locator:
 
     def error(self, path: KeyPath, why: str, words: str, do: str = "") -> SheetError:
         key_path = "".join(f"[{step + 1}]" if isinstance(step, int) else f".{step}" for step in path).lstrip(".")
-        shown = f'"{inert(words, 120)}"' if words else ""
+        shown = f'"{sanitize(words, 120)}"' if words else ""
         return SheetError(why, file=self._file, line=self._line(path, words), key_path=key_path, words=shown, do=do)
 
     def refuse_what_takes_for_ever(self) -> None:
@@ -400,7 +400,7 @@ class _Locator:
 
     def not_toml(self, error: tomllib.TOMLDecodeError) -> SheetError:
         found = re.search(r"line (\d+)", str(error))
-        why = f"this is not TOML: {inert(str(error), 120)}"
+        why = f"this is not TOML: {sanitize(str(error), 120)}"
         return SheetError(why, file=self._file, line=int(found[1]) if found else None, key_path="")
 
     def _line(self, path: KeyPath, words: str) -> int | None:

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.device import BODY, DEVICE
-from auditra.core.audit.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
-from auditra.core.audit.reading import Count, Grade, Quantity, Reading
-from auditra.core.audit.rig import Display, Rig
-from auditra.core.audit.trial import Outcome, Procedure, Trial
 from auditra.core.claims.promise import Promise
 from auditra.core.errors import BenchError, FactRefused, TrialStopped
-from auditra.core.plan.moves import Action as Move
-from auditra.core.plan.moves import PlugMove, moves_between
+from auditra.core.journal.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
+from auditra.core.journal.fold import Audit
+from auditra.core.model.device import BODY, DEVICE
+from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.rig import Display, Rig
+from auditra.core.model.trial import Outcome, Procedure, Trial
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.wiring.moves import Action as Move
+from auditra.core.wiring.moves import PlugMove, moves_between
 from auditra.workflows.measure.appearance import measure_appearance
 from auditra.workflows.measure.by_hand import measure_by_hand
 from auditra.workflows.measure.display import PICTURE_WITHIN_S, measure_display

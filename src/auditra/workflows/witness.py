@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.facts import EventNoted, EvidenceKept, Fact, LinkSeen, ReadingTaken
-from auditra.core.audit.reading import Grade, Quantity, Reading
-from auditra.core.audit.rig import Display, Drive
 from auditra.core.host.difference import differences
 from auditra.core.host.link import link_state
 from auditra.core.host.snapshot import Snapshot, UsbDevice
+from auditra.core.journal.facts import EventNoted, EvidenceKept, Fact, LinkSeen, ReadingTaken
 from auditra.core.links.display import Mode
+from auditra.core.model.device import DEVICE
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.rig import Display, Drive
 from auditra.workflows.measure.session import DIRECT_SPOT, HOST_WITNESS, Session
 from auditra.workflows.plugging import unlike_the_sheet
 from auditra.workflows.ports import Journal

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from auditra.core.audit.claim import ConditionKind, Joined
-from auditra.core.audit.setup import SetUp
+from auditra.core.claims.claim import ConditionKind, Joined
 from auditra.core.claims.language import parse_claim, parse_claims
 from auditra.core.errors import ClaimError
+from auditra.core.model.setup import SetUp
 
 
 def test_a_group_has_its_ports_in_order_and_says_how_they_are_joined() -> None:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import pytest
 
-from auditra.core.audit.reading import Grade, Quantity, Reading
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Verdict
 from auditra.core.claims.language import parse_claim, promise_kinds
 from auditra.core.claims.promise import Promise
-from auditra.core.judge.evidence import Evidence
+from auditra.core.decide.evidence import Evidence
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, galley, number, rates
 
 

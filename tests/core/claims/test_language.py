@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.claims.completion import complete
+from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.language import parse_claim, promise_kinds, split_claims
-from auditra.core.claims.sense import problems_of
 from auditra.core.errors import ClaimError
 from tests.support.audits import HUB, galley
 from tests.support.vectors import vectors

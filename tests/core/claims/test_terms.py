@@ -22,12 +22,12 @@ from auditra.core.claims.terms import (
     Term,
     Whole,
 )
-from auditra.core.claims.words import Words
+from auditra.core.claims.tokens import Words
 from auditra.core.errors import ClaimError
 from auditra.core.links.display import Mode
 from auditra.core.links.usb import LINKS
-from auditra.core.quantities import Dimension, parse_quantity
-from auditra.core.units import UNITS
+from auditra.core.quantities.parsing import parse_quantity
+from auditra.core.quantities.units import UNITS, Dimension
 
 
 def read(term: Term[Any], text: str) -> Any:

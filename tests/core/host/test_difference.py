@@ -9,6 +9,7 @@ import pytest
 from auditra.core.decode.identity import decode_identity
 from auditra.core.host.difference import ChangeKind, differences
 from auditra.core.host.limits import lane_limits, power_limits
+from auditra.core.host.report import in_words
 from auditra.core.host.snapshot import (
     AlternateMode,
     BlockDevice,
@@ -23,7 +24,6 @@ from auditra.core.host.snapshot import (
     TypeCPartner,
     TypeCPort,
 )
-from auditra.core.host.telling import in_words
 from tests.core.host.test_link import WHOLE, drive, with_
 
 FAST, SLOW = with_(drive("2-1.3", 5000)), with_(drive("1-1.3", 480))

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.host.could import could_mbps
 from auditra.core.host.link import LinkAnswer, link_state, link_states, other_half
+from auditra.core.host.max_rate import could_mbps
 from auditra.core.host.snapshot import HubPort, Snapshot, UsbDevice
 
 BOX = "6f1e0601-0000-4000-8000-00000000b0a7"

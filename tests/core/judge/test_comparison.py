@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from auditra.core.audit.audit import Audit, TrialRecord
-from auditra.core.audit.path import PathTrace, UsbStep
-from auditra.core.audit.setup import NetworkPath
+from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.comparison import Comparison, compare
+from auditra.core.model.setup import NetworkPath
+from auditra.core.model.storage_path import PathTrace, UsbStep
 from tests.support.audits import audit_of, rates, with_trial
 
 AUDIT = with_trial(with_trial(audit_of("A1 data 5 Gb/s"), "direct/", *rates("direct", 1000)), "A1/", *rates("A1", 450))

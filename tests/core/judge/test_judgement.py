@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.reading import Grade, Quantity, Reading
-from auditra.core.audit.trial import Outcome
-from auditra.core.audit.verdict import Verdict
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.score import DANGER_CAP
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, audit_of, judged, number, rates, with_trial
 
 DIRECT, ALONE, BESIDE = "direct/storage", "A1/storage/fast-ssd", "A1/storage/fast-ssd/beside"

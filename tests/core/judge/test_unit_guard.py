@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.noted import NOT_NOTED
-from auditra.core.audit.reading import Grade, Quantity, Reading
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Scale
 from auditra.core.judge.unit_guard import question_range, question_value, question_words, questions_of
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.reading import Grade, Quantity, Reading
 from tests.support.audits import audit_of, judged, number, with_trial
 
 

@@ -8,10 +8,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from auditra.core.audit.claim import Claim, Source
-from auditra.core.audit.device import Device, Face, OwnSupply, Port, Role
-from auditra.core.audit.facts import ClaimMade, DeviceNoted
+from auditra.core.claims.claim import Claim
 from auditra.core.claims.language import parse_claim, promise_kinds
+from auditra.core.journal.facts import ClaimMade, DeviceNoted
+from auditra.core.model.device import Device, Face, OwnSupply, Port, Role
+from auditra.core.model.source import Source
 from auditra.core.paper_check.check import RULES, check
 from auditra.core.paper_check.remark import Remark, Weight
 from auditra.store.demos import DEMOS

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.facts import DeviceNoted
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Verdict
+from auditra.core.journal.facts import DeviceNoted
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import judge
+from auditra.core.model.device import DEVICE
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.store.demos import DEMOS

@@ -7,17 +7,17 @@ from collections import Counter
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from auditra.core.audit.audit import Audit, fold_audit
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.facts import ClaimMade, DeviceNoted, RigNoted
-from auditra.core.audit.reading import Count, Grade, Quantity, Reading
-from auditra.core.audit.trial import Outcome
-from auditra.core.audit.verdict import Verdict
+from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.language import parse_claim, promise_kinds
-from auditra.core.claims.sense import problems_of
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, RigNoted
+from auditra.core.journal.fold import Audit, fold_audit
 from auditra.core.judge.judgement import judge
-from auditra.core.plan.moves import moves_between
+from auditra.core.model.device import DEVICE
+from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
+from auditra.core.wiring.moves import moves_between
 from auditra.store.demos import DEMOS
 from tests.support.audits import PROFILE, entries, galley, with_trial
 

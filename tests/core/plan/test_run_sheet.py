@@ -7,12 +7,12 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.device import DEVICE, Face, Port
-from auditra.core.audit.setup import Plugged, SetUp
-from auditra.core.audit.trial import Outcome, Procedure
-from auditra.core.plan.moves import Action, in_words, moves_between
+from auditra.core.model.device import DEVICE, Face, Port
+from auditra.core.model.setup import Plugged, SetUp
+from auditra.core.model.trial import Outcome, Procedure
 from auditra.core.plan.planner import plan_run_sheet, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, still_to_do
+from auditra.core.wiring.moves import Action, in_words, moves_between
 from tests.support.audits import HUB, appeared, audit_of, galley, rates, with_trial
 
 ALL = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s", "H1 shows 3840x2160@30",

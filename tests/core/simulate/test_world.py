@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.rig import Meter
-from auditra.core.audit.setup import Plugged
 from auditra.core.decode.display.edid import decode_edid
 from auditra.core.links.display import parse_mode
+from auditra.core.model.device import DEVICE
+from auditra.core.model.rig import Meter
+from auditra.core.model.setup import Plugged
 from auditra.core.simulate.kernel_tree import edid_of, kernel_tree
 from auditra.core.simulate.model import MODELS
 from auditra.core.simulate.scpi import NO_ERROR, SimulatedInstrument

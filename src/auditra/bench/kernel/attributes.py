@@ -12,7 +12,7 @@ import re
 from pathlib import Path
 
 from auditra.core.host.snapshot import Flaw
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 LONGEST_ATTRIBUTE = 4096
 MOST_ENTRIES = 4096
@@ -46,7 +46,7 @@ class Attributes:
 
     def flaw(self, path: str, why: str) -> None:
         if len(self._flaws) < MOST_FLAWS:
-            below = inert(os.path.relpath(path, self.root), 160)
+            below = sanitize(os.path.relpath(path, self.root), 160)
             self._flaws.setdefault(below, Flaw(below, why))
 
     def has(self, below: str) -> bool:
@@ -121,11 +121,11 @@ class Attributes:
             self.flaw(f"{folder}/{name}", "it is no UTF-8 text")
             words = data.decode("utf-8", "replace")
         words = words.strip("\0 \n\t\r")
-        return words if words.isascii() and words.isprintable() and len(words) <= limit else inert(words, limit)
+        return words if words.isascii() and words.isprintable() and len(words) <= limit else sanitize(words, limit)
 
     def lines(self, folder: str, name: str, most: int = 200) -> tuple[str, ...]:
         data = self.raw(folder, name) or b""
-        return tuple(inert(each, 60) for each in data.decode("utf-8", "replace").split("\n")[:most] if each.strip())
+        return tuple(sanitize(each, 60) for each in data.decode("utf-8", "replace").split("\n")[:most] if each.strip())
 
     def decimal(self, folder: str, name: str, unit: str = "") -> float | None:
         """A number, with its unit behind it where one belongs; empty, ``unknown`` and ``N/A`` are None and no flaw."""
@@ -176,7 +176,7 @@ class Attributes:
     def points_to(self, folder: str, name: str) -> str | None:
         """The last part of what a link points to; the link is not followed."""
         try:
-            return inert(os.path.basename(os.readlink(f"{folder}/{name}").rstrip("/")), 80)
+            return sanitize(os.path.basename(os.readlink(f"{folder}/{name}").rstrip("/")), 80)
         except OSError:
             return None
 

@@ -14,7 +14,7 @@ from auditra.core.host.snapshot import (
     PowerSource,
     Sensor,
 )
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 DISPLAYS, NETWORK, POWER, SENSORS, BLOCKS, MAKER = (
     "class/drm", "class/net", "class/power_supply", "class/hwmon", "block", "class/dmi/id",
@@ -69,7 +69,7 @@ def _display(files: Attributes, name: str, place: str) -> DisplayConnector:
 
 def read_network(files: Attributes) -> tuple[NetworkInterface, ...]:
     return tuple(
-        _interface(files, inert(name, 40), place)
+        _interface(files, sanitize(name, 40), place)
         for name in files.entries(NETWORK)
         if (place := files.home(NETWORK, name)) is not None
     )
@@ -97,7 +97,7 @@ def _usb_of_function(device: str | None) -> str | None:
 
 def read_power(files: Attributes) -> tuple[PowerSource, ...]:
     return tuple(
-        _source(files, inert(name, 60), place)
+        _source(files, sanitize(name, 60), place)
         for name in files.entries(POWER)
         if (place := files.home(POWER, name)) is not None
     )
@@ -119,7 +119,7 @@ def read_sensors(files: Attributes) -> tuple[Sensor, ...]:
         place = files.home(SENSORS, name)
         if place is None:
             continue
-        chip = files.text(place, "name", 40) or inert(name, 40)
+        chip = files.text(place, "name", 40) or sanitize(name, 40)
         found += (each for file in files.entries(place) if (each := _sensor(files, place, chip, file)) is not None)
     return tuple(found)
 
@@ -143,7 +143,7 @@ def read_blocks(files: Attributes) -> tuple[BlockDevice, ...]:
 def _block(files: Attributes, name: str, place: str) -> BlockDevice:
     sectors = files.integer(place, "size")
     return BlockDevice(
-        name=inert(name, 40), size_bytes=None if sectors is None else sectors * _SECTOR_BYTES,
+        name=sanitize(name, 40), size_bytes=None if sectors is None else sectors * _SECTOR_BYTES,
         removable=files.flag(place, "removable"), rotational=files.flag(f"{place}/queue", "rotational"),
         model=files.text(f"{place}/device", "model", 60) or "", usb=usb_above(place),
     )  # fmt: skip

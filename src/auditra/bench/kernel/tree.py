@@ -10,7 +10,7 @@ from pathlib import Path
 from auditra.bench.kernel import other_classes, type_c, usb
 from auditra.bench.kernel.attributes import Attributes
 from auditra.core.host.snapshot import HUB_CLASS, DisplayConnector, RunningMode, Snapshot
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.workflows.ports import Connector, Links, NetworkInterface, UsbDevice
 
 CLASSES = {
@@ -54,7 +54,7 @@ class KernelTree:
         """What changes while a trial waits: devices, interfaces and connectors, and nothing else."""
         files = Attributes(self._root)
         homes = {
-            below: [(inert(name), place) for name in files.entries(below) if (place := files.home(below, name))]
+            below: [(sanitize(name), place) for name in files.entries(below) if (place := files.home(below, name))]
             for below in (usb.FOLDER, other_classes.NETWORK, other_classes.DISPLAYS)
         }
         return Links(

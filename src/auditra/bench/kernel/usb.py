@@ -8,9 +8,9 @@ import re
 from auditra.bench.kernel.attributes import Attributes
 from auditra.core.decode.usb_capabilities import Capabilities, decode_capabilities
 from auditra.core.decode.usb_descriptors import LONGEST_BYTES
-from auditra.core.host.could import could_mbps
+from auditra.core.host.max_rate import could_mbps
 from auditra.core.host.snapshot import HubPort, UsbDevice, UsbFunction
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 FOLDER = "bus/usb/devices"
 _DEVICE = re.compile(r"usb\d{1,3}|\d{1,3}-\d{1,3}(?:\.\d{1,3}){0,6}")
@@ -68,7 +68,7 @@ def _device(files: Attributes, name: str, place: str, functions: list[str]) -> U
         could_mbps=could, could_from=told_by, container_id=told.container_id if told else None,
         billboard_modes=_modes(told), functions=tuple(_function(files, each) for each in functions),
         ports=_ports(files, place, name) if ports else (),
-        controller=inert(os.path.basename(os.path.dirname(place)), 60) if name.startswith("usb") else None,
+        controller=sanitize(os.path.basename(os.path.dirname(place)), 60) if name.startswith("usb") else None,
     )  # fmt: skip
 
 
@@ -90,7 +90,7 @@ def _modes(told: Capabilities | None) -> tuple[str, ...]:
 def _function(files: Attributes, name: str) -> UsbFunction:
     place = files.home(FOLDER, name)
     if place is None:
-        return UsbFunction(inert(name, 40))
+        return UsbFunction(sanitize(name, 40))
     whole, part, protocol = (files.hexadecimal(place, f"bInterface{each}", 2) for each in _CODES)
     return UsbFunction(name, whole, part, protocol, files.points_to(place, "driver"))
 

@@ -21,10 +21,10 @@ from auditra.bench.simulated.doors import (
     SimulatedThermometer,
 )
 from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.bench import SIMULATED_BENCH
-from auditra.core.audit.rig import Instrument, Load, Meter
 from auditra.core.errors import BenchError
+from auditra.core.journal.fold import Audit
+from auditra.core.model.bench_kind import SIMULATED_BENCH
+from auditra.core.model.rig import Instrument, Load, Meter
 from auditra.core.simulate.model import MODELS, DeviceModel
 from auditra.core.simulate.scpi import SimulatedInstrument
 from auditra.core.simulate.world import Flow, World

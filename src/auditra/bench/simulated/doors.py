@@ -8,15 +8,15 @@ from pathlib import Path
 
 from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.simulated.clock import VirtualClock
-from auditra.core.audit.path import PathTrace
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
-from auditra.core.plan.moves import Action, PlugMove
-from auditra.core.quantities import amount
+from auditra.core.model.storage_path import PathTrace
+from auditra.core.quantities.display import amount
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.world import AMBIENT_C, World
+from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.ports import DataTarget, Links, NetworkStream, Person
 
 _HAND_MOVES_IN_S = 1.5

@@ -6,15 +6,15 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.device import BODY, Device, Role
-from auditra.core.audit.rig import Rig
+from auditra.core.claims.claim import Claim
 from auditra.core.claims.language import promise_kinds, read_words
 from auditra.core.claims.promise import Hedge
 from auditra.core.claims.terms import ModeTerm
-from auditra.core.claims.words import CONDITION_WORDS, LONGEST_SENTENCE, Words
+from auditra.core.claims.tokens import CONDITION_WORDS, LONGEST_SENTENCE, Words
 from auditra.core.errors import ClaimError
-from auditra.core.quantities import both_forms
+from auditra.core.model.device import BODY, Device, Role
+from auditra.core.model.rig import Rig
+from auditra.core.quantities.parsing import both_forms
 
 MOST_OFFERED = 16
 _HEDGES = tuple(each.value for each in Hedge)

@@ -17,12 +17,13 @@ from dataclasses import replace
 from functools import cache
 from typing import TypeGuard
 
-from auditra.core.audit.claim import Claim, Condition, ConditionKind, Joined, Source
-from auditra.core.audit.device import BODY, DEVICE
 from auditra.core.claims import kinds
+from auditra.core.claims.claim import Claim, Condition, ConditionKind, Joined
 from auditra.core.claims.promise import Promise
-from auditra.core.claims.words import CONDITION_WORDS, Words
+from auditra.core.claims.tokens import CONDITION_WORDS, Words
 from auditra.core.errors import ClaimError
+from auditra.core.model.device import BODY, DEVICE
+from auditra.core.model.source import Source
 
 _SUBJECT = re.compile(
     r"(?:([A-Za-z][A-Za-z0-9-]{0,31}):)?([A-Za-z][A-Za-z0-9]{0,7}(?:[+|][A-Za-z][A-Za-z0-9]{0,7}){0,31})"

@@ -8,14 +8,15 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any, ClassVar, Self
 
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.rig import Gear
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
 from auditra.core.claims.terms import Said, terms_of
-from auditra.core.claims.words import Words
-from auditra.core.judge.evidence import Evidence
-from auditra.core.quantities import Dimension, Format
+from auditra.core.claims.tokens import Words
+from auditra.core.decide.evidence import Evidence
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.rig import Gear
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import Format
+from auditra.core.quantities.units import Dimension
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,10 @@ from dataclasses import MISSING, dataclass, field, fields
 from functools import cache
 from typing import Any, Generic, TypeVar
 
-from auditra.core.claims.words import CONDITION_WORDS, Words
+from auditra.core.claims.tokens import CONDITION_WORDS, Words
 from auditra.core.links.display import Mode
-from auditra.core.quantities import Dimension, amount, plain_number
+from auditra.core.quantities.display import amount, plain_number
+from auditra.core.quantities.units import Dimension
 
 T = TypeVar("T")
 _MAY_BE_NOTHING = (Dimension.TEMPERATURE,)

@@ -11,12 +11,13 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import TypeVar
 
-from auditra.core.audit.claim import Claim
+from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.cable import Carries, CarriesPicture, Marked
 from auditra.core.claims.promise import Promise
 from auditra.core.decode.identity import CableIdentity, Identity, limits_in_words
 from auditra.core.links.copper import USB_C_GROUND_DROP_V, USB_C_VBUS_DROP_V
-from auditra.core.quantities import Dimension, bit_rate
+from auditra.core.quantities.display import bit_rate
+from auditra.core.quantities.units import Dimension
 
 FAST_PAIRS = ("TX1", "RX1", "TX2", "RX2")
 WIRES = ("VBUS", "GND", "CC", "VCONN", "D+", "D-", *FAST_PAIRS, "SBU1", "SBU2")

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import TypeVar
 
-from auditra.core.host.could import HIGH_SPEED_MBPS
 from auditra.core.host.link import other_half
+from auditra.core.host.max_rate import HIGH_SPEED_MBPS
 from auditra.core.host.snapshot import (
     BlockDevice,
     DisplayConnector,
@@ -19,7 +19,7 @@ from auditra.core.host.snapshot import (
     TypeCPort,
     UsbDevice,
 )
-from auditra.core.quantities import bit_rate
+from auditra.core.quantities.display import bit_rate
 
 Thing = TypeVar("Thing", UsbDevice, DisplayConnector, NetworkInterface, TypeCPort, Router, BlockDevice, PowerSource)
 

@@ -9,9 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from auditra.core.host.could import HIGH_SPEED_MBPS, SUPERSPEED_MBPS
+from auditra.core.host.max_rate import HIGH_SPEED_MBPS, SUPERSPEED_MBPS
 from auditra.core.host.snapshot import HubPort, Snapshot, UsbDevice
-from auditra.core.quantities import bit_rate
+from auditra.core.quantities.display import bit_rate
 
 
 class LinkAnswer(StrEnum):

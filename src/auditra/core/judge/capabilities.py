@@ -6,14 +6,14 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from auditra.core.audit.device import Device, Port
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Verdict
 from auditra.core.claims.kinds.no_data import NoData
 from auditra.core.claims.kinds.power import FastCharges, Feeds
 from auditra.core.claims.kinds.shows import NoDisplay
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.device import Device, Port
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Verdict
 
 
 class Capability(StrEnum):

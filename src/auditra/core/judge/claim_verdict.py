@@ -6,17 +6,17 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from auditra.core.audit.audit import TrialRecord
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.reading import Count, Reading
-from auditra.core.audit.trial import Outcome, Procedure
-from auditra.core.audit.verdict import Part, Verdict
+from auditra.core.claims.claim import Claim
 from auditra.core.claims.promise import Hedge
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import as_credit, works
+from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.comparison import Comparison
 from auditra.core.judge.conditions import Conditions, in_words, separating, together
-from auditra.core.judge.evidence import Evidence
 from auditra.core.judge.records import Records
-from auditra.core.judge.rules import as_credit, works
+from auditra.core.model.reading import Count, Reading
+from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.model.verdict import Part, Verdict
 from auditra.core.plan.run_sheet import RunSheet, special_for
 
 LEAST_TO_WORST = (

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.audit import TrialRecord
-from auditra.core.audit.noted import NOT_NOTED
-from auditra.core.audit.setup import SetUp
-from auditra.core.audit.trial import Procedure
+from auditra.core.journal.fold import TrialRecord
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.setup import SetUp
+from auditra.core.model.trial import Procedure
 
 _MUST_AGREE = ("host", "soaked_s", "protocol", "driver", "recorder", "workload", "file_bytes", "network")
 """What would be a second reason for a difference between a trial through the device and the same gear direct."""

@@ -8,17 +8,17 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
-from auditra.core.audit.audit import Audit, TrialRecord
-from auditra.core.audit.device import Role
-from auditra.core.audit.reading import Quantity, Reading, Trace
-from auditra.core.audit.setup import MINUTE_S
-from auditra.core.audit.trial import Procedure
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_text import format_of
+from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.conditions import together
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.statistics import estimate
-from auditra.core.judge.telling import format_of
-from auditra.core.quantities import power
+from auditra.core.model.device import Role
+from auditra.core.model.reading import Quantity, Reading, Trace
+from auditra.core.model.setup import MINUTE_S
+from auditra.core.model.trial import Procedure
+from auditra.core.quantities.display import power
 
 OWN_USE_WORTH_TELLING_W = 5.0
 """Below this a device's own use is lost in what a charger of the next size gives."""

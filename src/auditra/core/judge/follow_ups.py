@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from auditra.core.audit.audit import TrialRecord
-from auditra.core.audit.trial import Outcome
-from auditra.core.audit.verdict import Verdict
+from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.claim_verdict import TRIALS_THAT_SEPARATE, ClaimVerdict, SetUpVerdict
 from auditra.core.judge.conditions import separating
+from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, special_for
 
 

@@ -6,17 +6,17 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from operator import is_
 
-from auditra.core.audit.audit import Audit, TrialRecord
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.verdict import Verdict
+from auditra.core.claims.claim import Claim
+from auditra.core.decide.rules import CONTENT
+from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, SET_ASIDE, ClaimVerdict, judge_claim
 from auditra.core.judge.findings import Finding, find_reasons, find_unstated
 from auditra.core.judge.follow_ups import follow_ups
 from auditra.core.judge.profile import Profile
 from auditra.core.judge.records import Records
-from auditra.core.judge.rules import CONTENT
 from auditra.core.judge.score import Score, score_claims
 from auditra.core.judge.unit_guard import Question, QuestionsKept
+from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from operator import is_
 
-from auditra.core.audit.audit import TrialRecord
+from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.comparison import Comparison, compare
 
 Group = tuple[TrialRecord, ...]

@@ -6,10 +6,10 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal
 
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.verdict import Verdict
+from auditra.core.claims.claim import Claim
 from auditra.core.judge.findings import Finding
 from auditra.core.judge.profile import Profile
+from auditra.core.model.verdict import Verdict
 
 POINT = Decimal("0.1")
 DANGER_CAP = Decimal(20)

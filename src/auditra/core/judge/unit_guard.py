@@ -7,12 +7,12 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from operator import is_
 
-from auditra.core.audit.audit import Audit, TrialRecord
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.reading import Grade, Quantity, Reading
+from auditra.core.claims.claim import Claim
 from auditra.core.claims.promise import Scale
-from auditra.core.judge.statistics import estimate
-from auditra.core.judge.telling import format_of
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.reading_text import format_of
+from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.model.reading import Grade, Quantity, Reading
 
 _BINARY = 1.048576
 _SLIPS = (

@@ -10,7 +10,7 @@ import difflib
 import re
 
 from auditra.core.errors import InputError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 PLUG = " plug"
 OTHER = "other "
@@ -67,5 +67,5 @@ def parse_connector(text: str) -> str:
         near = difflib.get_close_matches(bare, _BY_NAME, n=1)
         guess = f"Did you mean {_BY_NAME[near[0]]}? " if near else ""
         do = f"{guess}Known are {', '.join(CONNECTORS)}; write other NAME for another"
-        raise InputError(f'"{inert(text, 40)}"', why="no such connector is known", do=do)
+        raise InputError(f'"{sanitize(text, 40)}"', why="no such connector is known", do=do)
     return name + PLUG if bare != words else name

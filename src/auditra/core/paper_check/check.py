@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.device import Device
+from auditra.core.claims.claim import Claim
+from auditra.core.model.device import Device
 from auditra.core.paper_check.paper import Paper
 from auditra.core.paper_check.remark import Remark, Rule, Weight
 from auditra.core.paper_check.rules import carriage, consistency, power

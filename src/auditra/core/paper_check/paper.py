@@ -6,9 +6,9 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Generic, TypeVar
 
-from auditra.core.audit.claim import Claim, Joined
-from auditra.core.audit.device import Device, OwnSupply, Port, Role
+from auditra.core.claims.claim import Claim, Joined
 from auditra.core.claims.promise import Promise
+from auditra.core.model.device import Device, OwnSupply, Port, Role
 
 P = TypeVar("P", bound=Promise)
 

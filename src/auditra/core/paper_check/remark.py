@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from auditra.core.audit.claim import Claim
+from auditra.core.claims.claim import Claim
 from auditra.core.paper_check.paper import Paper
 
 

@@ -6,18 +6,18 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from itertools import chain
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.claim import Claim, Condition, ConditionKind, Joined
-from auditra.core.audit.device import BODY, DEVICE, Device, Port, Role
-from auditra.core.audit.rig import Rig
-from auditra.core.audit.setup import MINUTE_S, Plugged, SetUp
-from auditra.core.audit.trial import Procedure
+from auditra.core.claims.claim import Claim, Condition, ConditionKind, Joined
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Hedge
-from auditra.core.plan.at_once import Member, groups, pairs
-from auditra.core.plan.gear import NOTHING_TAKEN, Choice, Taken, best_proof, first_reach, host_for, inlet_of
+from auditra.core.journal.fold import Audit
+from auditra.core.model.device import BODY, DEVICE, Device, Port, Role
+from auditra.core.model.rig import Rig
+from auditra.core.model.setup import MINUTE_S, Plugged, SetUp
+from auditra.core.model.trial import Procedure
+from auditra.core.plan.port_groups import Member, groups, pairs
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
-from auditra.core.plan.set_ups import Stand, plugged_in
+from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, best_proof, first_reach, host_for, inlet_of
+from auditra.core.wiring.setups import Stand, plugged_in
 
 SOAK_S = 45 * MINUTE_S
 """Long enough at full load for a case to come near the temperature that it keeps."""

@@ -8,12 +8,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from auditra.core.audit.audit import TrialRecord
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.setup import SetUp
-from auditra.core.audit.trial import Outcome, Procedure, Trial
-from auditra.core.judge.rules import FEWEST_TRIES_THAT_ACCUSE
+from auditra.core.claims.claim import Claim
+from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE
+from auditra.core.journal.fold import TrialRecord
+from auditra.core.model.device import DEVICE
+from auditra.core.model.setup import SetUp
+from auditra.core.model.trial import Outcome, Procedure, Trial
 
 
 @dataclass(frozen=True)

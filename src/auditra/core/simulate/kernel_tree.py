@@ -6,10 +6,10 @@ import posixpath
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from auditra.core.audit.rig import Display
 from auditra.core.decode.display.video_codes import KNOWN_CODES, timing_of_code
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.timings import reduced_blanking_timing
+from auditra.core.model.rig import Display
 from auditra.core.simulate import descriptors
 from auditra.core.simulate import display_description as description
 from auditra.core.simulate.world import DisplayNode, NetworkNode, TypeCNode, UsbNode, World

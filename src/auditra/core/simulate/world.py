@@ -7,14 +7,14 @@ import random
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from auditra.core.audit.device import DEVICE, Device, Role
-from auditra.core.audit.rig import Card, Display, Drain, Drive, Host, HostSocket, Instrument, Peer, Reader, Rig, Supply
-from auditra.core.audit.setup import Plugged
 from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.charging import Step, steps_of_source
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.links.usb import LINKS, payload_ceiling_bps
+from auditra.core.model.device import DEVICE, Device, Role
+from auditra.core.model.rig import Card, Display, Drain, Drive, Host, HostSocket, Instrument, Peer, Reader, Rig, Supply
+from auditra.core.model.setup import Plugged
 from auditra.core.simulate.model import DeviceModel
 
 AMBIENT_C = 21.5

@@ -12,7 +12,7 @@ from sqlalchemy.engine import URL
 from sqlalchemy.exc import DBAPIError, OperationalError
 
 from auditra.core.errors import LibraryBusy, LibraryFull, LibraryReadOnly, LibraryTooNew, StoreError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.store.schema import FIRST_WITH_TRACES, METADATA, SCHEMA_VERSION
 
 FILE = "library.sqlite"
@@ -65,7 +65,7 @@ class SqliteDialect:
         except OperationalError as error:
             raise self._in_our_words(str(error.orig)) from error
         except DBAPIError as error:
-            why = inert(str(error.orig))
+            why = sanitize(str(error.orig))
             raise StoreError(f"{self.file}", why=why, do="This may be no library; choose another") from error
 
     def _in_our_words(self, words: str) -> StoreError:
@@ -73,12 +73,12 @@ class SqliteDialect:
             why = "another Auditra is writing to it"
             return LibraryBusy(f"{self.file}", why=why, do="Try again in a moment")
         if "full" in words or "disk I/O" in words:
-            why = f"the disk does not take it ({inert(words)})"
+            why = f"the disk does not take it ({sanitize(words)})"
             return LibraryFull(f"{self.file}", why=why, do="Make room, then do it again")
         if _refuses_writing(words):
             return LibraryReadOnly(f"{self.file}", why="it can only be read", do="Copy the folder, and use --library")
         do = "Check the folder's permissions, or choose another with --library"
-        return StoreError(f"{self.file}", why=inert(words), do=do)
+        return StoreError(f"{self.file}", why=sanitize(words), do=do)
 
     def _refuse_emptied(self, folder: Path) -> None:
         """An empty file is a new library only where nothing says that there has been one. Raises: StoreError."""

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.facts import (
+from auditra.core.journal.facts import (
     ClaimDropped,
     ClaimMade,
     ClaimMended,
@@ -13,8 +12,9 @@ from auditra.core.audit.facts import (
     RemarkAnswered,
     TrialBegun,
 )
-from auditra.core.inert import inert
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import Judgement
+from auditra.core.sanitize import sanitize
 
 MAX_WORDS = 60
 
@@ -24,19 +24,19 @@ def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement
     match first:
         case TrialBegun(trial):
             planned = judgement.sheet.trial(trial.key)
-            return f"trial {trial.id}, {inert(planned.title, MAX_WORDS) if planned else _place(trial.port)}"
+            return f"trial {trial.id}, {sanitize(planned.title, MAX_WORDS) if planned else _place(trial.port)}"
         case NoteWritten(text):
-            return f'note "{inert(text, MAX_WORDS)}"'
+            return f'note "{sanitize(text, MAX_WORDS)}"'
         case ClaimMade(_, sentence):
-            return f'new claim "{inert(sentence, MAX_WORDS)}"'
+            return f'new claim "{sanitize(sentence, MAX_WORDS)}"'
         case ClaimMended(_, sentence) if action.startswith(("claim", "words")):
-            return f'edit of "{inert(sentence, MAX_WORDS)}"'
+            return f'edit of "{sanitize(sentence, MAX_WORDS)}"'
         case ClaimDropped():
             return "dropping a claim"
         case RemarkAnswered(_, note):
-            return f'answer "{inert(note, MAX_WORDS)}"'
+            return f'answer "{sanitize(note, MAX_WORDS)}"'
         case EvidenceKept(_, name):
-            return f"file {inert(name, MAX_WORDS)}"
+            return f"file {sanitize(name, MAX_WORDS)}"
         case _:
             return _named(action)
 
@@ -44,8 +44,8 @@ def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement
 def _named(action: str) -> str:
     """Actions on the device are named for what they do, with their number in the journal behind."""
     words, _, number = action.rpartition(" ")
-    return inert(words if number.isdecimal() and words else action, MAX_WORDS)
+    return sanitize(words if number.isdecimal() and words else action, MAX_WORDS)
 
 
 def _place(port: str | None) -> str:
-    return "direct" if port is None else inert(port, 20)
+    return "direct" if port is None else sanitize(port, 20)

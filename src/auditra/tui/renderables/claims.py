@@ -8,15 +8,16 @@ from itertools import groupby, zip_longest
 
 from textual.content import Content
 
-from auditra.core.audit.audit import Audit, UnreadableClaim
-from auditra.core.audit.claim import Claim, Source
-from auditra.core.audit.device import Device, Extra, Role
-from auditra.core.audit.noted import NOT_NOTED
-from auditra.core.audit.noted import in_words as noted_in_words
-from auditra.core.audit.rig import Origin, Rig
-from auditra.core.inert import inert
+from auditra.core.claims.claim import Claim
+from auditra.core.journal.fold import Audit, UnreadableClaim
 from auditra.core.judge.capabilities import Capability, Cell, Row, capability_grid, look_alikes
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.device import Device, Extra, Role
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.noted import in_words as noted_in_words
+from auditra.core.model.rig import Origin, Rig
+from auditra.core.model.source import Source
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
 
@@ -76,20 +77,20 @@ def said_and_claimed(
 def _unreadable_lines(claim: UnreadableClaim, chosen: bool, width: int, palette: Palette) -> Iterator[Content]:
     """The sentence as it was recorded, why it cannot be read, and what can be done."""
     sign = ("▸ " if chosen else "  ", palette.accent)
-    yield Content.assemble(sign, ("?  ", palette.unsure), (inert(claim.sentence, max(20, width - 8)), palette.ink))
-    words = f"cannot be read: {inert(claim.why, 200)}. It is not judged; e edits it, d drops it."
+    yield Content.assemble(sign, ("?  ", palette.unsure), (sanitize(claim.sentence, max(20, width - 8)), palette.ink))
+    words = f"cannot be read: {sanitize(claim.why, 200)}. It is not judged; e edits it, d drops it."
     for line in textwrap.wrap(words, max(20, width - _MARK_WIDTH)):
         yield Content.styled(" " * _MARK_WIDTH + line, palette.partly)
 
 
 def _words_of(source: Source, width: int, palette: Palette) -> Iterator[Content]:
     if isinstance(source.quoted, str):
-        quoted = f"{_LEFT_QUOTE}{inert(source.quoted, 300)}{_RIGHT_QUOTE}"
+        quoted = f"{_LEFT_QUOTE}{sanitize(source.quoted, 300)}{_RIGHT_QUOTE}"
         for line in textwrap.wrap(quoted, width):
             yield Content.styled(line, palette.ink)
     else:
         yield Content.styled("the words are not noted", palette.quiet)
-    where = [inert(str(part), 40) for part in (source.kind, source.seen) if isinstance(part, str)]
+    where = [sanitize(str(part), 40) for part in (source.kind, source.seen) if isinstance(part, str)]
     yield Content.styled(f"{', '.join(where) or 'seen where and when: not noted'}"[:width], palette.quiet)
 
 
@@ -178,7 +179,7 @@ def _known_lines(device: Device, rig: Rig, width: int, palette: Palette) -> Iter
 
 
 def _told_of(value: object) -> str:
-    return inert(value, 200) if isinstance(value, str) else noted_in_words(value)
+    return sanitize(value, 200) if isinstance(value, str) else noted_in_words(value)
 
 
 def _extra(extra: Extra) -> str:
@@ -188,7 +189,7 @@ def _extra(extra: Extra) -> str:
 
 
 def _told(name: str, words: str, width: int, palette: Palette) -> Iterator[Content]:
-    for number, line in enumerate(textwrap.wrap(f"{name}: {inert(words, 400)}", max(20, width)) or [name]):
+    for number, line in enumerate(textwrap.wrap(f"{name}: {sanitize(words, 400)}", max(20, width)) or [name]):
         if number == 0:
             yield Content.assemble((line[: len(name) + 1], palette.quiet), (line[len(name) + 1 :], palette.ink))
         else:

@@ -6,12 +6,12 @@ from collections.abc import Mapping
 
 from textual.content import Content
 
-from auditra.core.audit.noted import in_words as noted_in_words
-from auditra.core.audit.rig import Host, Rig
+from auditra.core.host.report import in_words
 from auditra.core.host.snapshot import Snapshot
-from auditra.core.host.telling import in_words
-from auditra.core.inert import inert
-from auditra.core.quantities import bit_rate
+from auditra.core.model.noted import in_words as noted_in_words
+from auditra.core.model.rig import Host, Rig
+from auditra.core.quantities.display import bit_rate
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
 from auditra.workflows.host_probe import unlike_the_rig
@@ -23,12 +23,12 @@ def hosts_in_words(
     rig: Rig, chosen: str, probes: Mapping[str, Snapshot], message: str, width: int, palette: Palette
 ) -> Content:
     """Every host a line, then the chosen one: what the rig says of it, and what it says itself."""
-    lines = [heading("hosts", palette, f"rig {inert(rig.name, 40)}, {len(rig.hosts)} hosts"), Content("")]
+    lines = [heading("hosts", palette, f"rig {sanitize(rig.name, 40)}, {len(rig.hosts)} hosts"), Content("")]
     lines += [_host_line(each, each.id == chosen, each.id in probes, palette) for each in rig.hosts]
     host = rig.host(chosen)
     if host is None:
         return Content("\n").join(lines)
-    lines += [Content(""), heading(inert(host.name, 40), palette, "as the rig says"), Content("")]
+    lines += [Content(""), heading(sanitize(host.name, 40), palette, "as the rig says"), Content("")]
     lines += [_socket_line(host, index, palette) for index in range(len(host.sockets))]
     lines += [Content("")]
     if message:
@@ -38,9 +38,11 @@ def hosts_in_words(
         ask = "Press h to probe this host; the result is kept as evidence."
         lines.append(Content.styled(ask, palette.quiet))
         return Content("\n").join(lines)
-    lines += [heading(inert(host.name, 40), palette, "as it says itself"), Content("")]
-    lines += [Content.styled(f"! {inert(words, width - 2)}", palette.partly) for words in unlike_the_rig(host, found)]
-    lines += [_told(inert(line, width) if line else "", palette) for line in in_words(found)]
+    lines += [heading(sanitize(host.name, 40), palette, "as it says itself"), Content("")]
+    lines += [
+        Content.styled(f"! {sanitize(words, width - 2)}", palette.partly) for words in unlike_the_rig(host, found)
+    ]
+    lines += [_told(sanitize(line, width) if line else "", palette) for line in in_words(found)]
     return Content("\n").join(lines)
 
 
@@ -52,7 +54,7 @@ def _host_line(host: Host, chosen: bool, asked: bool, palette: Palette) -> Conte
         else f"wants {noted_in_words(host.wants_w)}"
     )
     return Content.assemble(
-        ("▸ " if chosen else "  ", palette.accent), (f"{inert(host.name, 24):24}", style),
+        ("▸ " if chosen else "  ", palette.accent), (f"{sanitize(host.name, 24):24}", style),
         (f"  {len(host.sockets)} sockets, {wants}{', asked' if asked else ''}", palette.quiet),
     )  # fmt: skip
 
@@ -60,7 +62,7 @@ def _host_line(host: Host, chosen: bool, asked: bool, palette: Palette) -> Conte
 def _socket_line(host: Host, index: int, palette: Palette) -> Content:
     socket = host.sockets[index]
     picture = ", pictures" if socket.display else ""
-    words = f"  {inert(socket.id, 8):8} {inert(socket.connector, 12):12} {bit_rate(socket.data_bps)}{picture}"
+    words = f"  {sanitize(socket.id, 8):8} {sanitize(socket.connector, 12):12} {bit_rate(socket.data_bps)}{picture}"
     return Content.styled(words, palette.ink)
 
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from textual.content import Content
 
-from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
+from auditra.core.model.verdict import UNSTATED_MARK, Verdict
 from auditra.tui.renderables.cells import fill
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette

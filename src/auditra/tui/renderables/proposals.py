@@ -8,7 +8,7 @@ from enum import Enum
 from textual.content import Content
 
 from auditra.core.advert.reader import Proposal
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
 
@@ -38,10 +38,10 @@ def proposals_in_words(
     for index, each in enumerate(proposals):
         lines.append(_line(each, fates.get(each.sentence), index == at, half, palette))
         if index == at and each.unclear:
-            lines.append(Content.styled(f"          {inert('; '.join(each.unclear), width - 12)}", palette.partly))
+            lines.append(Content.styled(f"          {sanitize('; '.join(each.unclear), width - 12)}", palette.partly))
     if left:
         lines += [Content(""), heading("nothing read from", palette, f"{len(left)}"), Content("")]
-        lines += [Content.styled(f"  {inert(' '.join(each.split()), width - 4)}", palette.quiet) for each in left]
+        lines += [Content.styled(f"  {sanitize(' '.join(each.split()), width - 4)}", palette.quiet) for each in left]
     return Content("\n").join(lines), chosen_line
 
 
@@ -49,7 +49,7 @@ def _line(proposal: Proposal, fate: Fate | None, chosen: bool, half: int, palett
     quiet = fate is not None
     sure = palette.holds if proposal.sure >= _SURE_ENOUGH else palette.partly
     style = f"bold {palette.accent}" if chosen else palette.quiet if quiet else palette.ink
-    quoted = inert(" ".join(proposal.quoted.split()), half)
+    quoted = sanitize(" ".join(proposal.quoted.split()), half)
     return Content.assemble(
         ("▸ " if chosen else "  ", palette.accent),
         (f"{fate.value:8}" if fate else f"{proposal.sure:4.0%}    ", palette.quiet if quiet else sure),

@@ -7,9 +7,9 @@ from collections.abc import Mapping, Sequence
 
 from textual.content import Content
 
-from auditra.core.inert import inert
 from auditra.core.paper_check.check import RULES
 from auditra.core.paper_check.remark import Remark, Weight
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
 
@@ -41,7 +41,7 @@ def _remark(remark: Remark, answer: str | None, chosen: bool, width: int, palett
     sign = "▸ " if chosen else "  "
     head = Content.assemble(
         (sign, palette.accent), (f"{remark.weight.value:{_WEIGHT_WIDTH}}", f"bold {style}"),
-        (inert(remark.sentence, 200), f"bold {palette.accent if chosen else palette.ink}"),
+        (sanitize(remark.sentence, 200), f"bold {palette.accent if chosen else palette.ink}"),
     )  # fmt: skip
     about = "; ".join(remark.claims) or ", ".join(remark.ports)
     indent = " " * (_WEIGHT_WIDTH + 2)
@@ -50,10 +50,12 @@ def _remark(remark: Remark, answer: str | None, chosen: bool, width: int, palett
     told = [part for part in (about, *remark.sum.split("; ")) if part]
     texts = [(text, palette.ink) for text in dict.fromkeys(told)]
     for text, line_style in (*texts, (f"ask: {remark.ask}", palette.accent)):
-        lines += [Content.styled(indent + line, line_style) for line in textwrap.wrap(inert(text, 600), room)]
+        lines += [Content.styled(indent + line, line_style) for line in textwrap.wrap(sanitize(text, 600), room)]
     if answer is not None:
-        answered = textwrap.wrap(inert(f"answered: {answer}", 300), room)
+        answered = textwrap.wrap(sanitize(f"answered: {answer}", 300), room)
         lines += [Content.styled(indent + line, palette.holds) for line in answered]
     if chosen:
-        lines.append(Content.styled(indent + inert(f"rule {remark.rule}; {remark.source}", 200)[:room], palette.quiet))
+        lines.append(
+            Content.styled(indent + sanitize(f"rule {remark.rule}; {remark.source}", 200)[:room], palette.quiet)
+        )
     return lines

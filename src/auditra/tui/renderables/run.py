@@ -9,15 +9,15 @@ from enum import Enum
 
 from textual.content import Content
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.reading import Quantity, Reading
 from auditra.core.claims.promise import Scale
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import Judgement
-from auditra.core.judge.statistics import estimate
-from auditra.core.judge.telling import reading_in_words
-from auditra.core.plan.moves import PlugMove, in_words
+from auditra.core.model.reading import Quantity, Reading
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.core.quantities import Format
+from auditra.core.quantities.display import Format
+from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.tui.renderables.cells import cut
 from auditra.tui.renderables.scale import Mark
 from auditra.tui.renderables.words import heading

@@ -11,7 +11,7 @@ from textual.content import Content
 from auditra.tui.theme import Palette
 
 if TYPE_CHECKING:  # the shelf paints a band before any quantity is needed
-    from auditra.core.quantities import Format
+    from auditra.core.quantities.display import Format
 
 _FULL, _REST, _TICK = "━", "╌", "┃"
 _HEADROOM = 1.04

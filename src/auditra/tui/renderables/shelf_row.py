@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from textual.content import Content
 
-from auditra.core.audit.verdict import Verdict
-from auditra.core.inert import inert
+from auditra.core.model.verdict import Verdict
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.scale import render_band
 from auditra.tui.theme import Palette
 from auditra.workflows.shelf import ShelfRow
@@ -25,11 +25,13 @@ def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
     if row.trouble:
         return _trouble_lines(row, width, palette)
     score = f"score {row.score}" if row.score else "no score yet"
-    left = Content.assemble((inert(row.device, 40), f"bold {palette.ink}"), (f"  {inert(row.kind, 30)}", palette.quiet))
+    left = Content.assemble(
+        (sanitize(row.device, 40), f"bold {palette.ink}"), (f"  {sanitize(row.kind, 30)}", palette.quiet)
+    )
     right = Content.assemble((score, f"bold {palette.accent}"), (f"  ({row.lowest} to {row.highest})", palette.quiet))
     todo = f"{row.to_do} trials to do" if row.to_do else "all trials done"
     below = Content.styled(
-        f"{inert(row.name, 20)} on {inert(row.rig, 20)}, {row.decided} of {row.claims} claims decided, {todo}",
+        f"{sanitize(row.name, 20)} on {sanitize(row.rig, 20)}, {row.decided} of {row.claims} claims decided, {todo}",
         palette.quiet,
     )
     marks = Content("  ").join(_mark(port, word, palette) for port, word in row.marks)
@@ -45,15 +47,15 @@ def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
 def _trouble_lines(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
     """An audit that cannot be opened, and why."""
     lines = [
-        Content.styled(inert(row.name, 60), f"bold {palette.ink}"),
-        Content.styled(f"cannot be opened: {inert(row.trouble, max(20, width - 24))}", palette.broken),
+        Content.styled(sanitize(row.name, 60), f"bold {palette.ink}"),
+        Content.styled(f"cannot be opened: {sanitize(row.trouble, max(20, width - 24))}", palette.broken),
     ]
     return lines + [Content("")] * (lines_a_row(width) - 1 - len(lines))
 
 
 def _mark(port: str, word: str, palette: Palette) -> Content:
     verdict = _VERDICT_OF_WORD.get(word, Verdict.OPEN)
-    return Content.assemble((f"{inert(port, 8)}", palette.quiet), (verdict.mark, f"bold {palette.of(verdict)}"))
+    return Content.assemble((f"{sanitize(port, 8)}", palette.quiet), (verdict.mark, f"bold {palette.of(verdict)}"))
 
 
 def _apart(left: Content, right: Content, width: int) -> Content:

@@ -10,11 +10,11 @@ from enum import Enum
 from rich.cells import cell_len
 from textual.content import Content
 
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.device import Device
-from auditra.core.audit.verdict import Verdict
-from auditra.core.inert import inert
+from auditra.core.claims.claim import Claim
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.device import Device
+from auditra.core.model.verdict import Verdict
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.cells import cut
 from auditra.tui.theme import Palette
 
@@ -146,7 +146,7 @@ def _row(spans: list[tuple[int, Content]]) -> Content:
 
 
 def _name(name: str, palette: Palette) -> Content:
-    return Content.styled(cut(inert(name, 20), 20), palette.quiet)
+    return Content.styled(cut(sanitize(name, 20), 20), palette.quiet)
 
 
 def _lines(tile: Tile, size: TileSize, selected: bool, palette: Palette) -> list[Content]:
@@ -168,7 +168,7 @@ def _large(tile: Tile, selected: bool, colour: str, palette: Palette) -> list[Co
     edge = f"bold {palette.accent}" if selected else colour
     left_top, right_top, left_foot, right_foot, side = _HEAVY if selected else _THIN
     line = "━" if selected else "─"
-    head = f"{_arrow(tile)}{tile.port} {inert(tile.connector.removesuffix(' plug'), 7)}"[: _INNER - 1]
+    head = f"{_arrow(tile)}{tile.port} {sanitize(tile.connector.removesuffix(' plug'), 7)}"[: _INNER - 1]
     filled = int(tile.share * _INNER)
     word = f"{tile.mark} {tile.word}".strip()
     name_style = f"bold {palette.accent}" if tile.move or selected else f"bold {colour}"

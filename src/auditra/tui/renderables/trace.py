@@ -7,8 +7,8 @@ from functools import lru_cache
 from rich.text import Text
 from textual.content import Content
 
-from auditra.core.audit.setup import MINUTE_S
-from auditra.core.quantities import Format
+from auditra.core.model.setup import MINUTE_S
+from auditra.core.quantities.display import Format
 from auditra.tui.theme import Palette
 
 _LEAST_WIDTH, _LEAST_HEIGHT = 24, 5

@@ -6,20 +6,20 @@ from collections.abc import Iterable
 
 from textual.content import Content
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.device import Port
-from auditra.core.audit.facts import LinkSeen
-from auditra.core.audit.noted import in_words as noted_in_words
-from auditra.core.audit.reading import Quantity, Reading
-from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.host.link import LinkAnswer
-from auditra.core.inert import inert
+from auditra.core.journal.facts import LinkSeen
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.conditions import together
 from auditra.core.judge.judgement import Judgement
-from auditra.core.judge.statistics import estimate
-from auditra.core.judge.telling import reading_in_words
-from auditra.core.quantities import bit_rate
+from auditra.core.model.device import Port
+from auditra.core.model.noted import in_words as noted_in_words
+from auditra.core.model.reading import Quantity, Reading
+from auditra.core.model.verdict import UNSTATED_MARK, Verdict
+from auditra.core.quantities.display import bit_rate
+from auditra.core.sanitize import sanitize
 from auditra.tui.theme import Palette
 
 
@@ -35,11 +35,11 @@ def verdict_words(verdict: Verdict, palette: Palette) -> Content:
 def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette) -> Content:
     """All that is promised of a port, what was shown, the sums, and the links that were made there."""
     printed = (
-        f', printed "{inert(port.printed, 30)}"'
+        f', printed "{sanitize(port.printed, 30)}"'
         if isinstance(port.printed, str)
         else f", print {noted_in_words(port.printed)}"
     )
-    lines = [heading(f"socket {port.id}", palette, f"{inert(port.connector, 20)}{printed}"), Content("")]
+    lines = [heading(f"socket {port.id}", palette, f"{sanitize(port.connector, 20)}{printed}"), Content("")]
     for verdict in judgement.of_port(port.id):
         lines += [*_claim_lines(verdict, palette), Content("")]
     for finding in judgement.unstated:
@@ -129,7 +129,7 @@ def _link_line(link: LinkSeen, palette: Palette) -> Content:
     return Content.assemble(
         ("link  ", f"bold {palette.accent}"),
         (f"{link.trial}: {made} made; gear could do {gear}, socket {socket}  ", palette.ink),
-        (f"{verdict.mark} {inert(link.answer, 30)}", palette.of(verdict)),
+        (f"{verdict.mark} {sanitize(link.answer, 30)}", palette.of(verdict)),
     )  # fmt: skip
 
 
@@ -140,7 +140,7 @@ def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:
     quoted = verdict.claim.source.quoted
     if isinstance(quoted, str):
         yield Content.styled(
-            f"  \N{LEFT DOUBLE QUOTATION MARK}{inert(quoted, 90)}\N{RIGHT DOUBLE QUOTATION MARK}", palette.quiet
+            f"  \N{LEFT DOUBLE QUOTATION MARK}{sanitize(quoted, 90)}\N{RIGHT DOUBLE QUOTATION MARK}", palette.quiet
         )
     yield Content.styled(f"  {verdict.shown}", palette.ink)
     if verdict.condition:

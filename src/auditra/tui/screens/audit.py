@@ -13,7 +13,7 @@ from textual.content import Content
 from textual.widgets import ContentSwitcher
 
 from auditra.core.errors import AuditraError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.tui.messages import (
     PortChosen,
     StageChosen,
@@ -210,7 +210,7 @@ class AuditScreen(ClaimingScreen):
         """Paint everything from the audit as it stands."""
         audit, judgement = self.standing.audit, self.standing.judgement
         title = self.query_one(TitleLine)
-        title.left = tuple(map(inert, (audit.device.name, audit.device.kind, f"rig {audit.rig.name}")))
+        title.left = tuple(map(sanitize, (audit.device.name, audit.device.kind, f"rig {audit.rig.name}")))
         score = judgement.score
         value = "no score yet" if score.value is None else f"score {score.value:.0f}"
         title.right = (
@@ -242,7 +242,7 @@ class AuditScreen(ClaimingScreen):
             f"{each.verdict.mark} {each.verdict.word}: {each.claim.promise}, {each.shown}" for each in verdicts
         )
         self.query_one("#chosen", ShownText).update(
-            Content(inert(f"{self._port}  {told or 'nothing is promised of it'}", 160))
+            Content(sanitize(f"{self._port}  {told or 'nothing is promised of it'}", 160))
         )
 
     def _show_stage(self) -> None:

@@ -9,14 +9,15 @@ from functools import partial
 from textual import on
 from textual.widgets import Input
 
-from auditra.core.audit.audit import Audit, UnreadableClaim
-from auditra.core.audit.claim import Claim, Source
-from auditra.core.audit.facts import Fact
-from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.claims.claim import Claim
 from auditra.core.claims.completion import Typed, complete
 from auditra.core.errors import AuditraError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import Fact
+from auditra.core.journal.fold import Audit, UnreadableClaim
 from auditra.core.links.connectors import CONNECTORS
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.source import Source
+from auditra.core.sanitize import sanitize
 from auditra.tui.messages import OfferTurned
 from auditra.tui.renderables.claims import listed_claims, sentence_of
 from auditra.tui.screens.hosting import HostingScreen
@@ -306,7 +307,7 @@ class ClaimingScreen(HostingScreen):
             self.leave_typing()
         elif self._write(lambda audit: asked.facts(audit, text), asked.action or asked.what.split()[0], ""):
             self.leave_typing()
-            self._tell(f"Recorded: {inert(text, 120)}. Press u to undo.")
+            self._tell(f"Recorded: {sanitize(text, 120)}. Press u to undo.")
 
     def _write(self, facts: Callable[[Audit], Facts], what: str, told: str) -> bool:
         """Facts onto disk, all or none; a refusal is told, and the line stays as it is."""
@@ -316,7 +317,7 @@ class ClaimingScreen(HostingScreen):
         try:
             self._desk.write(facts, what, self._clock)
         except AuditraError as error:
-            self._tell(inert(str(error), 300), failed=True)
+            self._tell(sanitize(str(error), 300), failed=True)
             return False
         self._prepare_next(keeps_port=True)
         self._tell(told)
@@ -341,8 +342,8 @@ class ClaimingScreen(HostingScreen):
 def _reads(typed: Typed) -> str:
     """What a text says so far, with its figures both ways; or what is expected, where nothing can be offered."""
     if typed.claims:
-        return inert("   ".join([*(f'"{claim}"' for claim in typed.claims), *typed.forms]), 300)
-    return inert(f"expected {typed.error.expected}", 200) if typed.error is not None and not typed.offers else ""
+        return sanitize("   ".join([*(f'"{claim}"' for claim in typed.claims), *typed.forms]), 300)
+    return sanitize(f"expected {typed.error.expected}", 200) if typed.error is not None and not typed.offers else ""
 
 
 def _mended(claim: str, audit: Audit, text: str) -> Facts:

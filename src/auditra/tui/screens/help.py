@@ -8,7 +8,7 @@ from textual.containers import VerticalScroll
 from textual.content import Content
 from textual.screen import ModalScreen
 
-from auditra.core.audit.verdict import UNSTATED_MARK, Verdict
+from auditra.core.model.verdict import UNSTATED_MARK, Verdict
 from auditra.tui.renderables.words import heading, verdict_words
 from auditra.tui.screens.room import LeavingScreen
 from auditra.tui.theme import Palette

@@ -15,7 +15,7 @@ from textual.widgets import Input, TextArea
 
 from auditra.core.advert.reader import Proposal, read_text
 from auditra.core.errors import AuditraError
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.proposals import Fate, proposals_in_words
 from auditra.tui.screens.room import LeavingScreen
 from auditra.tui.widgets.lines import KeyLine, palette_of
@@ -98,7 +98,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         self.query_one("#proposed-text", ShownText).update(text)
         if not scroll.scroll_y <= line < scroll.scroll_y + scroll.size.height - 2:
             scroll.scroll_to(y=max(0, line - scroll.size.height // 2), animate=False)
-        self.query_one("#paste-message", ShownText).update(Content(inert(message, 300)))
+        self.query_one("#paste-message", ShownText).update(Content(sanitize(message, 300)))
         self.query_one(KeyLine).keys = self.keys
 
     def action_read(self) -> None:

@@ -7,15 +7,15 @@ from datetime import datetime
 from textual import on, work
 from textual.widgets import Input
 
-from auditra.core.audit.bench import SIMULATED_BENCH
-from auditra.core.audit.facts import EventNoted, ReadingTaken, TrialEnded
-from auditra.core.audit.trial import Outcome
+from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import AuditraError, TrialStopped
 from auditra.core.host.difference import ChangeKind
-from auditra.core.inert import inert
-from auditra.core.judge.telling import reading_in_words
-from auditra.core.plan.moves import in_words, moves_between
+from auditra.core.journal.facts import EventNoted, ReadingTaken, TrialEnded
+from auditra.core.model.bench_kind import SIMULATED_BENCH
+from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.sanitize import sanitize
+from auditra.core.wiring.moves import in_words, moves_between
 from auditra.tui.hands import Hands
 from auditra.tui.held_bench import HeldBench
 from auditra.tui.messages import (
@@ -82,11 +82,11 @@ class TrialsScreen(RoomyScreen):
             self._port = planned.port
 
     def _say(self, message: str, *, failed: bool = False) -> None:
-        self._live.message, self._live.failed = inert(message, 400), failed
+        self._live.message, self._live.failed = sanitize(message, 400), failed
         self.show()
 
     def _write_log(self, at: datetime, words: str) -> None:
-        self._log.append((at, inert(words, 80)))
+        self._log.append((at, sanitize(words, 80)))
         del self._log[:-200]
 
     # What the reviewer does
@@ -234,7 +234,7 @@ class TrialsScreen(RoomyScreen):
                 if isinstance(port, str) or what in _WORTH_A_LINE:
                     self._write_log(message.at, words)
                 if what == UNLIKE_THE_SHEET:
-                    self._live.message, self._live.failed = inert(f"Look again: {words}", 400), True
+                    self._live.message, self._live.failed = sanitize(f"Look again: {words}", 400), True
             case TrialEnded(trial, outcome, _):
                 self._write_log(message.at, f"{trial} {outcome}")
         self.show()
@@ -256,11 +256,11 @@ class TrialsScreen(RoomyScreen):
     @on(TextAsked)
     def _text_asked(self, message: TextAsked) -> None:
         self._live.phase, self._live.asks_text = Phase.ASKING, True
-        self._live.doing = inert(message.question, 300)
+        self._live.doing = sanitize(message.question, 300)
         self.query_one(RunStage).show_panel("now")
         self.show()
         answer = self.query_one("#answer", Input)
-        answer.placeholder = f"such as {inert(message.hint, 60)}"
+        answer.placeholder = f"such as {sanitize(message.hint, 60)}"
         answer.focus()
 
     @on(TrialOver)

@@ -7,7 +7,7 @@ from typing import TypeVar
 
 from textual.content import Content
 
-from auditra.core.audit.device import Port
+from auditra.core.model.device import Port
 from auditra.tui.renderables.words import socket_card
 from auditra.tui.theme import Palette
 from auditra.workflows.ports import Standing

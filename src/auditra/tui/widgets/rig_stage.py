@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 
-from auditra.core.audit.rig import Rig
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.model.rig import Rig
 from auditra.tui.renderables.hosts import hosts_in_words
 from auditra.tui.widgets.lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText

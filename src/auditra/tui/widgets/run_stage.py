@@ -10,7 +10,7 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.content import Content
 from textual.widgets import Input
 
-from auditra.core.audit.device import Port
+from auditra.core.model.device import Port
 from auditra.tui.renderables.run import (
     Live,
     Phase,

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from auditra.core.audit.reading import Count, Grade, Quantity
-from auditra.core.audit.rig import Drive
-from auditra.core.audit.trial import Outcome
+from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE
 from auditra.core.errors import BenchError
-from auditra.core.judge.rules import FEWEST_TRIES_THAT_ACCUSE
-from auditra.core.plan.moves import Action, PlugMove
+from auditra.core.model.reading import Count, Grade, Quantity
+from auditra.core.model.rig import Drive
+from auditra.core.model.trial import Outcome
+from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.measure.storage import APPEARS_WITHIN_S, find_new_drive
 

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.reading import Count, Grade, Quantity, Reading
-from auditra.core.audit.rig import Peer
-from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.errors import QuantityError
 from auditra.core.links.display import parse_mode
-from auditra.core.quantities import Dimension, parse_typed
+from auditra.core.model.device import DEVICE
+from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.rig import Peer
+from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.quantities.parsing import parse_typed
+from auditra.core.quantities.units import Dimension
 from auditra.workflows.measure.look import THE_EYE, WITNESS, doubt_about, typed_reading
 from auditra.workflows.measure.session import MAX_TRIES, Session
 from auditra.workflows.measure.waiting import soak_by_hand

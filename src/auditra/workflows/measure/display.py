@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.trial import Outcome
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.trial import Outcome
 from auditra.workflows.measure.session import Session
 
 PICTURE_WITHIN_S = 15.0

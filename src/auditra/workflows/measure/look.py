@@ -6,14 +6,14 @@ import re
 from collections.abc import Iterator
 from dataclasses import replace
 
-from auditra.core.audit.reading import Count, Grade, Quantity, Reading
-from auditra.core.audit.trial import Outcome
 from auditra.core.claims.promise import Look
+from auditra.core.decide.reading_text import format_of
 from auditra.core.errors import BenchError, QuantityError
-from auditra.core.inert import inert
-from auditra.core.judge.telling import format_of
 from auditra.core.judge.unit_guard import question_range, question_value
-from auditra.core.quantities import parse_typed
+from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.trial import Outcome
+from auditra.core.quantities.parsing import parse_typed
+from auditra.core.sanitize import sanitize
 from auditra.workflows.measure.session import MAX_TRIES, NO, YES, Session, neither, power_error_w
 
 WITNESS = "another screen"
@@ -160,5 +160,5 @@ def _count(session: Session, look: Look, question: str) -> Count | None:
             count = Count(int(match[1]), int(match[2] or look.tries))
             if 0 <= count.seen <= count.tries and count.tries:
                 return count
-        question = f'"{inert(text, 20)}" is no count such as {look.hint}. {asked}'
+        question = f'"{sanitize(text, 20)}" is no count such as {look.hint}. {asked}'
     return None

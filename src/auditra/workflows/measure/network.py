@@ -5,9 +5,9 @@ from __future__ import annotations
 import statistics
 from collections.abc import Callable
 
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.setup import MINUTE_S
-from auditra.core.audit.trial import Outcome
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.setup import MINUTE_S
+from auditra.core.model.trial import Outcome
 from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.measure.warmth import CaseTrace, take_temperatures

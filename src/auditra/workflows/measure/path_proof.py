@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from auditra.core.audit.facts import PathTraced
-from auditra.core.audit.path import PathTrace
 from auditra.core.errors import TargetError
+from auditra.core.journal.facts import PathTraced
+from auditra.core.model.storage_path import PathTrace
 from auditra.workflows.measure.session import Session
 
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from auditra.core.audit.reading import Quantity, Trace
-from auditra.core.audit.rig import Instrument, Rig
-from auditra.core.audit.rig import Load as LoadGear
-from auditra.core.audit.setup import SetUp
-from auditra.core.audit.trial import Outcome, Procedure
 from auditra.core.errors import InstrumentError
 from auditra.core.links.charging import lowest_sink_v
+from auditra.core.model.reading import Quantity, Trace
+from auditra.core.model.rig import Instrument, Rig
+from auditra.core.model.rig import Load as LoadGear
+from auditra.core.model.setup import SetUp
+from auditra.core.model.trial import Outcome, Procedure
 from auditra.workflows.measure.session import Session, power_error_w
 from auditra.workflows.ports import Bench, Load, Meter, Progress, VoltsAmperes
 

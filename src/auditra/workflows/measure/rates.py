@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from auditra.core.audit.reading import Trace
+from auditra.core.model.reading import Trace
 from auditra.workflows.ports import Clock, Progress
 
 SAMPLE_S = 0.1

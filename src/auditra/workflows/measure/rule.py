@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.rig import Rule
-from auditra.core.audit.trial import Outcome
 from auditra.core.errors import QuantityError
-from auditra.core.quantities import Dimension, parse_typed
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.rig import Rule
+from auditra.core.model.trial import Outcome
+from auditra.core.quantities.parsing import parse_typed
+from auditra.core.quantities.units import Dimension
 from auditra.workflows.measure.session import Session
 from auditra.workflows.ports import Person
 

@@ -7,15 +7,15 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import TypeVar
 
-from auditra.core.audit.device import Device
-from auditra.core.audit.facts import Fact
-from auditra.core.audit.reading import Count, Grade, Quantity, Reading, Trace
-from auditra.core.audit.rig import Instrument, Rig
-from auditra.core.audit.trial import Outcome
 from auditra.core.claims.promise import Look, Scale
 from auditra.core.errors import BenchError
-from auditra.core.inert import inert
+from auditra.core.journal.facts import Fact
+from auditra.core.model.device import Device
+from auditra.core.model.reading import Count, Grade, Quantity, Reading, Trace
+from auditra.core.model.rig import Instrument, Rig
+from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.sanitize import sanitize
 from auditra.workflows.ports import Bench, Links, Person, Progress
 
 Door = TypeVar("Door")
@@ -145,7 +145,7 @@ def ask_yes_or_no(person: Person, question: str) -> bool:
 
 def neither(answer: str) -> str:
     """What is said of an answer that is neither yes nor no."""
-    return f'"{inert(answer, 20)}" is neither yes nor no.' if answer else "Nothing was answered."
+    return f'"{sanitize(answer, 20)}" is neither yes nor no.' if answer else "Nothing was answered."
 
 
 def power_error_w(instrument: Instrument, watts: float) -> float:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from auditra.core.audit.path import PathTrace
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.rig import Card, Drive, Gear
-from auditra.core.audit.trial import Outcome
 from auditra.core.errors import TargetError
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.rig import Card, Drive, Gear
+from auditra.core.model.storage_path import PathTrace
+from auditra.core.model.trial import Outcome
 from auditra.workflows.measure.blocks import BLOCK_BYTES, Comparer, Pattern
 from auditra.workflows.measure.path_proof import prove_path
 from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace

@@ -5,9 +5,9 @@ from __future__ import annotations
 from contextlib import ExitStack
 from dataclasses import replace
 
-from auditra.core.audit.device import DEVICE
-from auditra.core.audit.rig import Peer
-from auditra.core.audit.trial import Outcome, Procedure
+from auditra.core.model.device import DEVICE
+from auditra.core.model.rig import Peer
+from auditra.core.model.trial import Outcome, Procedure
 from auditra.workflows.measure.network import measure_network
 from auditra.workflows.measure.session import Session
 from auditra.workflows.measure.storage import measure_storage

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import datetime
 
-from auditra.core.audit.audit import Audit
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.setup import MINUTE_S
-from auditra.core.audit.trial import Outcome
+from auditra.core.journal.fold import Audit
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.setup import MINUTE_S
+from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.measure.session import EarlierSoak, Session
 from auditra.workflows.ports import Progress

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from auditra.core.audit.reading import Quantity, Trace
-from auditra.core.audit.rig import Thermometer as ThermometerGear
-from auditra.core.audit.setup import MINUTE_S
+from auditra.core.model.reading import Quantity, Trace
+from auditra.core.model.rig import Thermometer as ThermometerGear
+from auditra.core.model.setup import MINUTE_S
 from auditra.workflows.measure.session import Session
 from auditra.workflows.measure.waiting import wait_on_clock
 from auditra.workflows.ports import Progress, Thermometer

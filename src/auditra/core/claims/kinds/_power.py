@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.verdict import Part
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import at_least
-from auditra.core.quantities import WATTS, Dimension, Format, plain_number
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import at_least
+from auditra.core.model.reading import Quantity
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import WATTS, Format, plain_number
+from auditra.core.quantities.units import Dimension
 
 
 @dataclass(frozen=True)

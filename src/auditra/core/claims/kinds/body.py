@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
-from auditra.core.claims.looked_at import Figure, Sense, Stated
+from auditra.core.claims.observed import Figure, Sense, Stated
 from auditra.core.claims.promise import Look, Promise
 from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import is_so
-from auditra.core.quantities import Dimension, amount, plain_number
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import is_so
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import amount, plain_number
+from auditra.core.quantities.units import Dimension
 
 
 @dataclass(frozen=True)

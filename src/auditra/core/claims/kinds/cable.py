@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Grade, Quantity
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
-from auditra.core.claims.looked_at import Figure, Sense, Stated, Working
+from auditra.core.claims.observed import Figure, Sense, Stated, Working
 from auditra.core.claims.promise import Look, Promise, Scale
 from auditra.core.claims.terms import Amount, ModeTerm, Term, said
-from auditra.core.claims.words import Words
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import at_least
+from auditra.core.claims.tokens import Words
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import at_least
 from auditra.core.links.display import Mode
-from auditra.core.quantities import Dimension, Format, amount, format_for, length
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import Format, amount, format_for, length
+from auditra.core.quantities.units import Dimension
 
 _QUANTITY = {
     Dimension.CURRENT: Quantity.CURRENT,

@@ -10,19 +10,20 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Self
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.rig import Card, Gear
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
 from auditra.core.claims.kinds.data import PRACTICAL_SHARE
-from auditra.core.claims.looked_at import Working
+from auditra.core.claims.observed import Working
 from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import Amount, OneOf, said
-from auditra.core.claims.words import Words
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import payload_parts
+from auditra.core.claims.tokens import Words
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import payload_parts
 from auditra.core.links.cards import BUS_BPS, bus_of_rate, slowest_bus_for
-from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, amount, byte_rate
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Card, Gear
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format, amount, byte_rate
+from auditra.core.quantities.units import Dimension
 
 _RATE = Amount(Dimension.BYTE_RATE, example="95 MB/s")
 _BUS = OneOf(*BUS_BPS, spellings={"UHS-1": "UHS-I", "UHS-2": "UHS-II", "UHS-3": "UHS-III"})

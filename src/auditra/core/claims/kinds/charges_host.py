@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.rig import Gear, Load
-from auditra.core.audit.trial import Procedure
 from auditra.core.claims.kinds._power import Watts
+from auditra.core.model.rig import Gear, Load
+from auditra.core.model.trial import Procedure
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.claims.looked_at import Working
+from auditra.core.claims.observed import Working
 from auditra.core.claims.terms import FreeWords, Names, said
 
 

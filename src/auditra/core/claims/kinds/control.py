@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.claims.looked_at import Figure, Sense, Stated, Working
+from auditra.core.claims.observed import Figure, Sense, Stated, Working
 from auditra.core.claims.terms import Amount, OneOf, Whole, said
-from auditra.core.quantities import Dimension, amount
+from auditra.core.model.reading import Quantity
+from auditra.core.quantities.display import amount
+from auditra.core.quantities.units import Dimension
 
 _WHAT = OneOf("wakes", "boots", "turns off", "locks", "sleeps")
 _LIDS = OneOf("lid open", "lid closed")

@@ -10,18 +10,19 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any, Self
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.rig import Drive, Gear
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
 from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import OneOf, Term, said
-from auditra.core.claims.words import CONDITION_WORDS, Words
+from auditra.core.claims.tokens import CONDITION_WORDS, Words
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import link_at_least, payload_parts
 from auditra.core.errors import AmbiguousName, QuantityError
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import link_at_least, payload_parts
 from auditra.core.links.usb import LINKS, UsbLink, find_link, payload_ceiling_bps
-from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, amount, bit_rate
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Drive, Gear
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format, amount, bit_rate
+from auditra.core.quantities.units import Dimension
 
 PRACTICAL_SHARE = 0.85
 """The part of the payload ceiling that a good drive is expected to reach over a good link."""

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.trial import Procedure
-from auditra.core.claims.looked_at import Figure, Sense
+from auditra.core.claims.observed import Figure, Sense
 from auditra.core.claims.promise import Look
 from auditra.core.claims.terms import Amount, said
-from auditra.core.quantities import Dimension, length
+from auditra.core.model.reading import Quantity
+from auditra.core.model.trial import Procedure
+from auditra.core.quantities.display import length
+from auditra.core.quantities.units import Dimension
 
 
 @dataclass(frozen=True)

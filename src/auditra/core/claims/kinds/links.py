@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.rig import Gear, Peer
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import at_least, link_at_least
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import at_least, link_at_least
 from auditra.core.links.ethernet import tcp_ceiling_bps
-from auditra.core.quantities import Dimension, Format, bit_rate, bit_rate_format
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Gear, Peer
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import Format, bit_rate, bit_rate_format
+from auditra.core.quantities.units import Dimension
 
 PRACTICAL_SHARE = 0.95
 """The part of the TCP ceiling that a good adapter is expected to reach."""

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.rig import Gear, Peer
-from auditra.core.claims.looked_at import Figure
+from auditra.core.claims.observed import Figure
 from auditra.core.claims.terms import Amount, said
-from auditra.core.quantities import Dimension, amount
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Gear, Peer
+from auditra.core.quantities.display import amount
+from auditra.core.quantities.units import Dimension
 
 
 @dataclass(frozen=True)

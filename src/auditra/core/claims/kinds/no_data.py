@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.rig import Drive, Gear
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
 from auditra.core.claims.promise import Promise
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import refuses
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import refuses
+from auditra.core.model.rig import Drive, Gear
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
 
 
 @dataclass(frozen=True)

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Grade
-from auditra.core.claims.looked_at import Stated
+from auditra.core.claims.observed import Stated
 from auditra.core.claims.terms import DateTerm, FreeWords, MoneyTerm, OneOf, Whole, said
+from auditra.core.model.reading import Grade
 
 _BEST = ("smallest", "lightest", "fastest", "coolest", "thinnest", "longest", "cheapest", "only", "first", "best")
 _THAN = ("smaller", "lighter", "faster", "cooler", "thinner", "longer", "cheaper", "better", "stronger")

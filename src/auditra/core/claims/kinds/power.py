@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.rig import Gear, Load
-from auditra.core.audit.trial import Procedure
 from auditra.core.claims.kinds._power import Watts
-from auditra.core.claims.looked_at import Figure, Sense, Working
+from auditra.core.claims.observed import Figure, Sense, Working
 from auditra.core.claims.terms import Amount, OneOf, said
-from auditra.core.quantities import Dimension, amount, plain_number
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Gear, Load
+from auditra.core.model.trial import Procedure
+from auditra.core.quantities.display import amount, plain_number
+from auditra.core.quantities.units import Dimension
 
 _FAST = ("PD", "PD PPS", "PD AVS", "PD EPR", "BC 1.2", "Type-C 3 A", "Type-C 1.5 A")
 

@@ -6,18 +6,18 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 
-from auditra.core.audit.reading import Grade, Quantity, Reading
-from auditra.core.audit.rig import Display, Gear
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part, Verdict
-from auditra.core.claims.looked_at import Stated, Working
+from auditra.core.claims.observed import Stated, Working
 from auditra.core.claims.promise import Look, Promise
 from auditra.core.claims.terms import Amount, Flag, ModeTerm, OneOf, said
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import as_credit, refuses, too_weak
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import as_credit, refuses, too_weak
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.picture_links import Chroma
-from auditra.core.quantities import Dimension
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.rig import Display, Gear
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part, Verdict
+from auditra.core.quantities.units import Dimension
 
 _BITS = (Dimension.DEPTH,)
 MIRRORED, EXTENDED = "mirrored", "extended"

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.claims.looked_at import Working
+from auditra.core.claims.observed import Working
 from auditra.core.claims.terms import Amount, OneOf, said
-from auditra.core.quantities import Dimension
+from auditra.core.quantities.units import Dimension
 
 _JACKS = OneOf("3.5 mm", "6.3 mm", "2.5 mm", "4.4 mm", "usb-c", "optical")
 

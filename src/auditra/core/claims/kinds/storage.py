@@ -5,16 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
-from auditra.core.audit.reading import Quantity
-from auditra.core.audit.rig import Card, Drive, Gear
-from auditra.core.audit.trial import Procedure
-from auditra.core.audit.verdict import Part
-from auditra.core.claims.looked_at import Figure
+from auditra.core.claims.observed import Figure
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.judge.evidence import Evidence
-from auditra.core.judge.rules import payload_parts
-from auditra.core.quantities import MEGABYTES_A_SECOND, Dimension, Format, amount, byte_rate
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import payload_parts
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Card, Drive, Gear
+from auditra.core.model.trial import Procedure
+from auditra.core.model.verdict import Part
+from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format, amount, byte_rate
+from auditra.core.quantities.units import Dimension
 
 
 @dataclass(frozen=True)

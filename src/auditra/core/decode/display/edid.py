@@ -20,7 +20,7 @@ from auditra.core.decode.display.timing import (
     decode_standard,
 )
 from auditra.core.decode.problem import Code, Problem, Problems
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 BLOCK_BYTES = 128
 MOST_BLOCKS = 256
@@ -153,7 +153,7 @@ def decode_edid(data: bytes) -> Edid:
         data = data[: BLOCK_BYTES * MOST_BLOCKS]
     if data[:1] and data[0] >> 4 in (1, 2) and data[:8] != _MAGIC:
         section = decode_displayid(data)
-        return Edid(f"DisplayID {section.version}", name=inert(section.name, 40), timings=section.timings,
+        return Edid(f"DisplayID {section.version}", name=sanitize(section.name, 40), timings=section.timings,
                     displayid=(section,), digital=True, problems=section.problems)  # fmt: skip
     if len(data) < BLOCK_BYTES:
         problems.add(len(data), Code.SHORT, f"{len(data)} bytes where {BLOCK_BYTES} belong")
@@ -247,7 +247,7 @@ def _more_timings(piece: bytes) -> Iterator[DisplayTiming]:
 
 def _text(made: Edid, piece: bytes) -> Edid:
     """Up to thirteen characters, ended by a line feed. What they are, they do not do."""
-    words = inert(piece[5:18].split(b"\n")[0].decode("cp437", "replace").rstrip(), 20)
+    words = sanitize(piece[5:18].split(b"\n")[0].decode("cp437", "replace").rstrip(), 20)
     if piece[3] == _NAME:
         return replace(made, name=words)
     return replace(made, serial_text=words) if piece[3] == _SERIAL else replace(made, texts=(*made.texts, words))
@@ -286,7 +286,7 @@ def _with_extensions(base: Edid, data: bytes, problems: Problems) -> Edid:
         problems.add(problem.offset, problem.code, problem.words)
     more = [timing for part in parts for timing in part.timings]
     return replace(
-        base, name=base.name or next((inert(each.name, 40) for each in sections if each.name), ""),
+        base, name=base.name or next((sanitize(each.name, 40) for each in sections if each.name), ""),
         timings=_marked(base.timings, more, sum(each.native_count for each in cta)), cta=cta, displayid=sections,
         extension_tags=tuple(block[0] for _, block in blocks), problems=tuple(problems),
     )  # fmt: skip

@@ -14,7 +14,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from auditra.core.decode.power_delivery.messages import LONGEST_MESSAGE, Message, Start, decode_message
-from auditra.core.inert import inert
+from auditra.core.sanitize import sanitize
 
 LONGEST_LINE = 4096
 _LINE = re.compile(r"\s*(\d{1,12}(?:\.\d{1,9})?)\s+(SOP'{0,2})\s+((?:[0-9a-fA-F]{2}\s*)+)")
@@ -48,7 +48,7 @@ def read_log(lines: Iterable[str]) -> Iterator[Line | TornLine]:
             continue
         match = _LINE.fullmatch(said)
         if match is None:
-            yield TornLine(number, f'"{inert(said, 40)}" is no time, start and bytes')
+            yield TornLine(number, f'"{sanitize(said, 40)}" is no time, start and bytes')
             continue
         data = bytes.fromhex("".join(match[3].split()))
         if len(data) > LONGEST_MESSAGE:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from auditra.core.audit.claim import Joined
+from auditra.core.claims.claim import Joined
 from auditra.core.claims.kinds.cable import Carries
 from auditra.core.claims.kinds.cards import Cards
 from auditra.core.claims.kinds.data import Data
@@ -20,7 +20,8 @@ from auditra.core.links.usb import GEN_2X1, link_at, payload_ceiling_bps
 from auditra.core.links.usb_c import alternate_mode, plain_way
 from auditra.core.paper_check.paper import Paper, Said
 from auditra.core.paper_check.remark import Found, Rule, Weight
-from auditra.core.quantities import Dimension, bit_rate, byte_rate, length
+from auditra.core.quantities.display import bit_rate, byte_rate, length
+from auditra.core.quantities.units import Dimension
 
 _FAST_DATA_BPS = 5e9
 _LANE = DISPLAYPORT_LINKS[3]

@@ -6,8 +6,8 @@ import re
 from collections.abc import Iterator
 from itertools import combinations
 
-from auditra.core.audit.claim import Claim
-from auditra.core.audit.device import Role
+from auditra.core.claims.claim import Claim
+from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.kinds.body import Counted
 from auditra.core.claims.kinds.company import WithoutDriver
 from auditra.core.claims.kinds.data import Data
@@ -16,11 +16,13 @@ from auditra.core.claims.kinds.offer import Superlative
 from auditra.core.claims.kinds.shows import NoDisplay, Shows
 from auditra.core.claims.kinds.storage import Reads, Writes
 from auditra.core.claims.promise import Promise
-from auditra.core.claims.sense import problems_of
 from auditra.core.errors import QuantityError
+from auditra.core.model.device import Role
 from auditra.core.paper_check.paper import Paper
 from auditra.core.paper_check.remark import Found, Rule, Weight
-from auditra.core.quantities import Dimension, length, parse_quantity
+from auditra.core.quantities.display import length
+from auditra.core.quantities.parsing import parse_quantity
+from auditra.core.quantities.units import Dimension
 
 _ONE_FIGURE_A_PORT = (
     "data",

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from auditra.core.audit.claim import ConditionKind
-from auditra.core.audit.noted import NOT_NOTED
+from auditra.core.claims.claim import ConditionKind
 from auditra.core.claims.kinds.cable import Carries, Marked
 from auditra.core.claims.kinds.charges_host import ChargesHost
 from auditra.core.claims.kinds.gives import Gives
 from auditra.core.claims.kinds.power import Feeds, Passes, Shares, Uses
 from auditra.core.claims.kinds.takes import Takes
 from auditra.core.links.charging import EXTENDED_W, MARKED_A, STANDARD_W, UNMARKED_A, UNMARKED_W, USB_V
+from auditra.core.model.noted import NOT_NOTED
 from auditra.core.paper_check.paper import Paper, watts
 from auditra.core.paper_check.remark import Found, Rule, Weight
-from auditra.core.quantities import Dimension
+from auditra.core.quantities.units import Dimension
 
 _A_SOCKET_W = USB_V * UNMARKED_A
 """More than that over a USB-A socket is by no standard of USB (BC 1.2: 7.5 W; Type-C currents end at 15 W)."""

@@ -1,0 +1,1 @@
+"""How a reading decides a promise: rules, estimates with their uncertainty, evidence. Knows no claim."""

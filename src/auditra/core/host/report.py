@@ -1,0 +1,156 @@
+"""A snapshot for a person: each device with its chain from the host, aligned, with units; then everything else."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.host.limits import lane_limits, power_limits
+from auditra.core.host.link import LinkAnswer, link_state, other_half
+from auditra.core.host.max_rate import HIGH_SPEED_MBPS
+from auditra.core.host.snapshot import (
+    BlockDevice,
+    DisplayConnector,
+    NetworkInterface,
+    PowerSource,
+    Router,
+    Sensor,
+    Snapshot,
+    TypeCPort,
+    UsbDevice,
+)
+from auditra.core.quantities.display import bit_rate
+
+_ABSENT_WORDS = {
+    "usb": "USB devices", "type_c": "C sockets", "routers": "USB4 routers", "displays": "display connectors",
+    "network": "network interfaces", "power": "power supplies", "sensors": "sensors", "blocks": "disks",
+}  # fmt: skip
+_MOST_FLAWS_TOLD = 20
+_WIDEST_NAME = 36
+_MARKS = {LinkAnswer.BEST: "=", LinkAnswer.SLOWER: "<", LinkAnswer.CANNOT_TELL: "?"}
+"""As a verdict on a claim is marked: what was shown against what could be."""
+
+
+def in_words(snapshot: Snapshot) -> Iterator[str]:
+    """Line by line. Parts that this host has none of are named once, at the end."""
+    yield snapshot.host.words + (f", {snapshot.host.system}" if snapshot.host.system else "")
+    parts = (
+        ("USB", list(usb_lines(snapshot))), ("C sockets", [line for each in snapshot.type_c for line in _type_c(each)]),
+        ("USB4", list(map(_router, snapshot.routers))), ("displays", list(map(_display, snapshot.displays))),
+        ("network", list(map(_interface, snapshot.network))), ("power", list(map(_source, snapshot.power))),
+        ("sensors", list(map(_sensor, snapshot.sensors))), ("disks", list(map(_block, snapshot.blocks))),
+    )  # fmt: skip
+    for name, lines in parts:
+        if lines:
+            yield ""
+            yield name
+            yield from (f"  {line}" for line in lines)
+    if snapshot.absent:
+        yield ""
+        yield f"this kernel shows no {', no '.join(_ABSENT_WORDS[each] for each in snapshot.absent)}"
+    yield from _flaws(snapshot)
+
+
+def _flaws(snapshot: Snapshot) -> Iterator[str]:
+    if snapshot.flaws:
+        yield ""
+        yield f"could not be read ({len(snapshot.flaws)})"
+    yield from (f"  {each.path}: {each.why}" for each in snapshot.flaws[:_MOST_FLAWS_TOLD])
+    if len(snapshot.flaws) > _MOST_FLAWS_TOLD:
+        yield f"  and {len(snapshot.flaws) - _MOST_FLAWS_TOLD} more: --json has all"
+
+
+def usb_lines(snapshot: Snapshot) -> Iterator[str]:
+    """Each device with how its link stands, then its chain from the host; a hub's two halves are told as one."""
+    width = max((len(each.words) for each in snapshot.usb), default=0)
+    for device in snapshot.usb:
+        half = other_half(device, snapshot)
+        if device.is_root or (half is not None and (device.speed_mbps or 0) <= HIGH_SPEED_MBPS):
+            continue
+        yield from _device(device, half, snapshot, min(width, _WIDEST_NAME))
+
+
+def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width: int) -> Iterator[str]:
+    state = link_state(device, snapshot)
+    yield f"{device.words:{width}}  {_rate(device.speed_mbps):>14}  {_MARKS[state.answer]} {state.answer}"
+    yield f"    {_chain(device, snapshot)}"
+    besides = [state.why, device.usb_id, f"at most {device.max_power_ma} mA" if device.max_power_ma else ""]
+    besides.append(f"its USB 2.0 half is {half.name}" if half is not None else "")
+    yield f"    {', '.join(filter(None, besides))}"
+
+
+def _chain(device: UsbDevice, snapshot: Snapshot) -> str:
+    """``usb2 10 Gb/s > 2-1 dock 10 Gb/s > 2-1.3 5 Gb/s``: every stage with its link, from the host outwards."""
+    way = snapshot.way_to(device.name)
+    stages = [f"{each.name} {_rate(each.speed_mbps)}" for each in way]
+    return " > ".join(stages)
+
+
+def _rate(mbps: float | None) -> str:
+    return "rate not told" if mbps is None else bit_rate(mbps * 1e6)
+
+
+def _type_c(port: TypeCPort) -> Iterator[str]:
+    roles = ", ".join(filter(None, (port.data_role, port.power_role, (port.operation or "").replace("_", " "))))
+    attached = "nothing attached" if port.partner is None else port.partner.kind or "something attached"
+    yield f"{port.name}  {attached}{f' ({roles})' if roles else ''}"
+    if port.partner is not None:
+        yield from (f"    {line}" for line in (*power_limits(port), *lane_limits(port)))
+
+
+def _router(each: Router) -> str:
+    if each.tx_mbps_a_lane is None or each.tx_lanes is None:
+        return f"{each.name}  {each.device_name or 'the host'}"
+    rate = bit_rate(each.tx_mbps_a_lane * each.tx_lanes * 1e6)
+    lanes = f"{each.tx_lanes} x {bit_rate(each.tx_mbps_a_lane * 1e6)}"
+    return f"{each.name}  {each.vendor_name} {each.device_name}  {rate} ({lanes})"
+
+
+def _display(each: DisplayConnector) -> str:
+    if not each.connected:
+        return f"{each.name}  {each.status or 'status not told'}"
+    running = "" if each.running is None else (
+        f", runs {each.running.width}x{each.running.height} at {each.running.refresh_millihz / 1000:g} Hz"
+    )  # fmt: skip
+    return f"{each.name}  connected{running}{_described(each.edid_hex)}"
+
+
+def _described(edid_hex: str) -> str:
+    """Its name and what it would rather show, from its own description."""
+    if not edid_hex:
+        return ", no description"
+    from auditra.core.decode.display.edid import decode_edid  # its tables are loaded once they are wanted
+
+    edid = decode_edid(bytes.fromhex(edid_hex))
+    preferred = f", prefers {edid.preferred.name}" if edid.preferred is not None else ""
+    more = [name for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)) if has]
+    return f": {edid.name or 'a display'}{preferred}, {', '.join([*map(_bits, edid.depths_bits), *more])}"
+
+
+def _bits(depth: int) -> str:
+    return f"{depth} bit"
+
+
+def _interface(each: NetworkInterface) -> str:
+    unknown = "a link, its rate not told" if each.carrier and each.state == "up" else "no link"
+    link = unknown if each.speed_mbps is None else bit_rate(each.speed_mbps * 1e6)
+    duplex = f" {each.duplex} duplex" if each.speed_mbps is not None and each.duplex else ""
+    where = f", on {each.usb}" if each.usb else ""
+    flaps = f", link changed {each.carrier_changes} times" if (each.carrier_changes or 0) > 2 else ""
+    kind = "virtual" if each.virtual and each.speed_mbps is None else link
+    return f"{each.name}  {kind}{duplex}{where}{flaps}"
+
+
+def _source(each: PowerSource) -> str:
+    volts = "" if each.voltage_mv is None else f" {each.voltage_mv / 1000:g} V"
+    amperes = "" if each.current_ma is None else f" {each.current_ma / 1000:g} A"
+    percent = "" if each.capacity_percent is None else f" {each.capacity_percent} %"
+    return f"{each.name}  {each.kind or 'power supply'}{percent} {each.status or ''}{volts}{amperes}".rstrip()
+
+
+def _sensor(each: Sensor) -> str:
+    return f"{each.chip}  {each.label or each.name}  {each.value:g} {each.unit}"
+
+
+def _block(each: BlockDevice) -> str:
+    size = "" if each.size_bytes is None else f"  {each.size_bytes / 1e9:.1f} GB"
+    return f"{each.name}  {each.model or 'disk'}{size}{f', on {each.usb}' if each.usb else ''}"

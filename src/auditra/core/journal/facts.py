@@ -1,0 +1,228 @@
+"""Facts: everything that an audit knows, as it was written down, one after the other.
+
+A fact is plain data that any program could write. Claims are kept as sentences of the claim language.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.noted import NOT_NOTED, Noted
+from auditra.core.model.reading import Reading
+from auditra.core.model.rig import Rig
+from auditra.core.model.source import Source
+from auditra.core.model.storage_path import PathTrace
+from auditra.core.model.trial import Outcome, Trial
+
+
+@dataclass(frozen=True)
+class DeviceNoted:
+    """Which device is under audit."""
+
+    device: Device
+
+
+@dataclass(frozen=True)
+class RigNoted:
+    """With what it is examined."""
+
+    rig: Rig
+
+
+@dataclass(frozen=True)
+class ClaimMade:
+    """The seller promises this; `sentence` is in the claim language."""
+
+    id: str
+    sentence: str
+    source: Source = Source()
+    device: str = DEVICE
+
+
+@dataclass(frozen=True)
+class ClaimMended:
+    """A claim is put otherwise from here on; what was tried for it stays."""
+
+    claim: str
+    sentence: str
+    source: Source = Source()
+    device: str = DEVICE
+
+
+@dataclass(frozen=True)
+class ClaimDropped:
+    """A claim is no longer held against the seller: it was read wrongly, or it was made twice."""
+
+    claim: str
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class RemarkAnswered:
+    """What the paper check said was looked into; `remark` is its key."""
+
+    remark: str
+    note: str
+
+
+@dataclass(frozen=True)
+class TrialBegun:
+    """This set-up is being tried."""
+
+    trial: Trial
+
+
+@dataclass(frozen=True)
+class ReadingTaken:
+    """A trial gave a value."""
+
+    reading: Reading
+
+
+@dataclass(frozen=True)
+class TrialEnded:
+    """A trial is over."""
+
+    trial: str
+    outcome: Outcome
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class NoteWritten:
+    """The reviewer wrote something down, about a port or the whole device."""
+
+    text: str
+    port: str | None = None
+
+
+@dataclass(frozen=True)
+class BenchNoted:
+    """Where the trials of this audit are run: "simulated bench" or "live bench"."""
+
+    bench: str
+
+
+@dataclass(frozen=True)
+class PathTraced:
+    """The way from the folder that a trial writes to, to the socket that it hangs on, as the kernel tells it."""
+
+    trial: str
+    trace: PathTrace
+
+
+@dataclass(frozen=True)
+class LinkSeen:
+    """What a USB link negotiated during a trial, against what its two ends could do, as the host tells it.
+
+    `at` is the port, or "direct"; `device` is the kernel's name of the place. Rates are in bits per second, None where
+    the host does not say. `answer` is "as fast as both could", "slower than both could" or "cannot tell".
+    """
+
+    trial: str
+    at: str
+    device: str
+    rate_bps: float | None
+    device_could_bps: float | None
+    socket_could_bps: float | None
+    answer: str
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class EventNoted:
+    """Something was done, or happened: plugged, pulled, swapped, a chime, a lamp that went out."""
+
+    what: str
+    object: str
+    port: Noted[str] = NOT_NOTED
+    trial: Noted[str] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class EvidenceKept:
+    """A photo or another file that a reading, a note or a claim came from, by the SHA-256 of its bytes."""
+
+    sha256: str
+    name: str
+    size_bytes: int
+    media_type: Noted[str] = NOT_NOTED
+    about: Noted[str] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class DoubtRaised:
+    """A question, a reader's or one's own, with the trial that would settle it."""
+
+    id: str
+    question: str
+    raised_by: Noted[str] = NOT_NOTED
+    settled_by: Noted[str] = NOT_NOTED
+    port: Noted[str] = NOT_NOTED
+
+
+class DoubtEnd(StrEnum):
+    """How a doubt ended."""
+
+    CONFIRMED = "confirmed"
+    REFUTED = "refuted"
+    OPEN = "still open"
+
+
+@dataclass(frozen=True)
+class DoubtEnded:
+    """What became of a doubt, and which trials showed it."""
+
+    doubt: str
+    end: DoubtEnd
+    why: str = ""
+    trials: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Undone:
+    """An earlier action, all its facts together, is not to count. An undone undoing counts again."""
+
+    action: str
+
+
+Fact = (
+    DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimMended | ClaimDropped | RemarkAnswered | TrialBegun
+    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised
+    | DoubtEnded | Undone
+)  # fmt: skip
+
+FACT_KINDS: dict[str, type[Fact]] = {
+    "device": DeviceNoted,
+    "rig": RigNoted,
+    "bench": BenchNoted,
+    "claim": ClaimMade,
+    "claim mended": ClaimMended,
+    "claim dropped": ClaimDropped,
+    "remark answered": RemarkAnswered,
+    "trial": TrialBegun,
+    "path": PathTraced,
+    "link": LinkSeen,
+    "reading": ReadingTaken,
+    "trial ended": TrialEnded,
+    "event": EventNoted,
+    "note": NoteWritten,
+    "evidence": EvidenceKept,
+    "doubt": DoubtRaised,
+    "doubt ended": DoubtEnded,
+    "undo": Undone,
+}
+KIND_OF_FACT: dict[type[Fact], str] = {fact: kind for kind, fact in FACT_KINDS.items()}
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A fact in its place in the journal. Facts of one `action` were written, and can be undone, together."""
+
+    number: int
+    at: datetime
+    action: str
+    fact: Fact

@@ -1,0 +1,370 @@
+"""The audit: a fold over the facts of its journal."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from typing import Any, Generic, TypeVar
+
+from auditra.core.claims.claim import Claim
+from auditra.core.claims.language import parse_claim
+from auditra.core.errors import ClaimError, InputError
+from auditra.core.journal.facts import (
+    BenchNoted,
+    ClaimDropped,
+    ClaimMade,
+    ClaimMended,
+    DeviceNoted,
+    DoubtEnded,
+    DoubtRaised,
+    Entry,
+    EventNoted,
+    EvidenceKept,
+    Fact,
+    LinkSeen,
+    NoteWritten,
+    PathTraced,
+    ReadingTaken,
+    RemarkAnswered,
+    RigNoted,
+    TrialBegun,
+    TrialEnded,
+    Undone,
+)
+from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.reading import Reading
+from auditra.core.model.rig import Rig
+from auditra.core.model.setup import SetUp
+from auditra.core.model.source import Source
+from auditra.core.model.storage_path import PathTrace
+from auditra.core.model.trial import Outcome, Trial
+
+
+@dataclass(frozen=True)
+class TrialRecord:
+    """A trial with what it yielded. `outcome` is None while it runs, or when it was cut off."""
+
+    trial: Trial
+    readings: tuple[Reading, ...] = ()
+    outcome: Outcome | None = None
+    why: str = ""
+    action: str = ""
+    begun_at: datetime | None = None
+    path: PathTrace | None = None
+    """Where a drive was written to; None where no folder was."""
+    links: tuple[LinkSeen, ...] = ()
+    """What the host told of the links that took part."""
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A question, and what became of it; `ended` is None while nobody has said."""
+
+    raised: DoubtRaised
+    ended: DoubtEnded | None = None
+
+
+@dataclass(frozen=True)
+class UnreadableClaim:
+    """A claim whose sentence the language does not read (any more): kept until the reviewer edits or drops it."""
+
+    id: str
+    sentence: str
+    why: str
+    source: Source = Source()
+    device: str = DEVICE
+
+
+@dataclass(frozen=True)
+class Audit:
+    """One device examined on one rig, as far as its journal goes.
+
+    Further devices of a kit stand in `devices`; `bench` is None where the journal names none.
+    """
+
+    name: str
+    device: Device
+    rig: Rig
+    claims: tuple[Claim, ...] = ()
+    trials: tuple[TrialRecord, ...] = ()
+    notes: tuple[NoteWritten, ...] = ()
+    events: tuple[EventNoted, ...] = ()
+    evidence: tuple[EvidenceKept, ...] = ()
+    doubts: tuple[Doubt, ...] = ()
+    answers: Mapping[str, str] = field(default_factory=dict)
+    """What was found out about remarks of the paper check, by their keys."""
+    devices: tuple[Device, ...] = ()
+    bench: str | None = None
+    begun_trials: int = 0
+    """How many trials were ever begun, undone ones too: the next one's number."""
+    last_setup: SetUp | None = None
+    """What stands plugged in now: the set-up of the last trial, undone or not."""
+    last_at: datetime | None = None
+    entries: int = 0
+    undoable: tuple[str, ...] = ()
+    """Actions in force that can be undone, oldest first."""
+    undoable_facts: tuple[Fact, ...] = ()
+    """The first fact of each of these, by which it is known."""
+    unreadable: tuple[UnreadableClaim, ...] = ()
+    """Claims that cannot be read; they are not judged."""
+
+
+_UNDOABLE = (
+    TrialBegun, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimMended, ClaimDropped, DeviceNoted,
+)  # fmt: skip
+"""Trials, notes and what was done to claims and ports can be undone; the sheets that began the audit cannot."""
+_OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded
+Folded = TypeVar("Folded")
+Kind = TypeVar("Kind")
+
+
+class AuditFold:
+    """Folds a journal's entries as they come: a new entry costs what it adds, not what is there already.
+
+    Facts are kept by what they are about; after an undoing only what the undone action touched is folded again.
+    """
+
+    def __init__(self, name: str) -> None:
+        self._name = name
+        self._count, self._last_at = 0, datetime.min
+        self._undoes: dict[str, list[str]] = {}
+        self._undone_by: dict[str, list[str]] = {}
+        self._undone: set[str] = set()
+        self._undoable: dict[str, Fact] = {}
+        """The first fact of each action that can be undone."""
+        self._beginnings: set[str] = set()
+        self._things, self._claims = _Domain(_fold_things), _Domain(_fold_claims)
+        self._notes, self._events = _Domain(_only(NoteWritten)), _Domain(_only(EventNoted))
+        self._evidence, self._asides = _Domain(_only(EvidenceKept)), _Domain(_fold_asides)
+        self._trials: list[_TrialFold] = []
+        self._trial_by_id: dict[str, _TrialFold] = {}
+        self._touched: dict[str, set[_Domain[Any] | _TrialFold]] = {}
+        """What each action is about."""
+
+    @property
+    def count(self) -> int:
+        """How many entries were folded."""
+        return self._count
+
+    @property
+    def things(self) -> tuple[tuple[Device, ...], Rig | None, str | None]:
+        """Devices, rig and bench as they are known now."""
+        return self._things.value(self._undone)
+
+    def add(self, entries: Iterable[Entry]) -> None:
+        """Fold the entries that come next."""
+        for entry in entries:
+            self._count, self._last_at = entry.number, entry.at
+            if isinstance(entry.fact, Undone):
+                self._undo(entry.action, entry.fact.action)
+                continue
+            self._note_undoable(entry)
+            about = (
+                self._trial_of(entry, entry.fact) if isinstance(entry.fact, _OF_TRIALS) else self._domain_of(entry.fact)
+            )
+            if about is not None:
+                about.add(entry)
+                self._touched.setdefault(entry.action, set()).add(about)
+
+    def audit(self) -> Audit:
+        """The audit as it stands. Raises: InputError when no device or no rig was noted."""
+        devices, rig, bench = self.things
+        if not devices or rig is None:
+            why = f"its journal names no {'rig' if devices else 'device'}"
+            raise InputError(f'audit "{self._name}"', why=why, do="Start it again from its sheets")
+        claims, unreadable = self._claims.value(self._undone)
+        doubts, answers = self._asides.value(self._undone)
+        return Audit(
+            name=self._name,
+            device=next((each for each in devices if each.id == DEVICE), devices[0]),
+            devices=devices,
+            bench=bench,
+            rig=rig,
+            claims=claims,
+            unreadable=unreadable,
+            trials=tuple(record for each in self._trials if (record := each.record(self._undone)) is not None),
+            notes=self._notes.value(self._undone),
+            events=self._events.value(self._undone),
+            evidence=self._evidence.value(self._undone),
+            doubts=doubts,
+            answers=answers,
+            begun_trials=len(self._trials),
+            last_setup=self._trials[-1].begun.setup if self._trials else None,
+            last_at=self._last_at,
+            entries=self._count,
+            undoable=tuple(each for each in self._undoable if each not in self._undone),
+            undoable_facts=tuple(fact for each, fact in self._undoable.items() if each not in self._undone),
+        )
+
+    def _note_undoable(self, entry: Entry) -> None:
+        if isinstance(entry.fact, RigNoted):
+            self._beginnings.add(entry.action)
+            self._undoable.pop(entry.action, None)
+        elif isinstance(entry.fact, _UNDOABLE) and entry.action not in self._beginnings:
+            self._undoable.setdefault(entry.action, entry.fact)
+
+    def _domain_of(self, fact: Fact) -> _Domain[Any]:
+        match fact:
+            case DeviceNoted() | RigNoted() | BenchNoted():
+                return self._things
+            case ClaimMade() | ClaimMended() | ClaimDropped():
+                return self._claims
+            case NoteWritten():
+                return self._notes
+            case EventNoted():
+                return self._events
+            case EvidenceKept():
+                return self._evidence
+            case _:
+                return self._asides
+
+    def _trial_of(self, entry: Entry, fact: _OF_TRIALS) -> _TrialFold | None:
+        """None for a part of a trial that was never begun. Two trials of one id, as an early Auditra could write
+        them, are two: what follows belongs to the later one."""
+        if isinstance(fact, TrialBegun):
+            self._trials.append(_TrialFold(entry, fact.trial))
+            self._trial_by_id[fact.trial.id] = self._trials[-1]
+            return self._trials[-1]
+        return self._trial_by_id.get(fact.reading.trial if isinstance(fact, ReadingTaken) else fact.trial)
+
+    def _undo(self, action: str, target: str) -> None:
+        """An undoing that is itself undone has no effect, so that each change may bring others about."""
+        self._undoes.setdefault(action, []).append(target)
+        self._undone_by.setdefault(target, []).append(action)
+        changed = [target]
+        while changed:
+            each = changed.pop()
+            undone = any(by not in self._undone for by in self._undone_by[each])
+            if undone != (each in self._undone):
+                self._undone.symmetric_difference_update({each})
+                for about in self._touched.get(each, ()):
+                    about.forget()
+                changed += self._undoes.get(each, ())
+
+
+class _Domain(Generic[Folded]):
+    """The entries about one thing, and what they fold to while nothing is added or undone."""
+
+    def __init__(self, fold: Callable[[Iterator[Fact]], Folded]) -> None:
+        self._fold, self._entries = fold, list[Entry]()
+        self._folded: Folded | None = None
+
+    def add(self, entry: Entry) -> None:
+        self._entries.append(entry)
+        self._folded = None
+
+    def forget(self) -> None:
+        self._folded = None
+
+    def value(self, undone: Container[str]) -> Folded:
+        if self._folded is None:
+            self._folded = self._fold(entry.fact for entry in self._entries if entry.action not in undone)
+        return self._folded
+
+
+class _TrialFold:
+    """One trial's entries, and its record while nothing is added or undone."""
+
+    def __init__(self, entry: Entry, begun: Trial) -> None:
+        self.begun = begun
+        self._begun_in, self._parts = entry, list[Entry]()
+        self._record: TrialRecord | None = None
+
+    def add(self, entry: Entry) -> None:
+        if entry is not self._begun_in:
+            self._parts.append(entry)
+        self._record = None
+
+    def forget(self) -> None:
+        self._record = None
+
+    def record(self, undone: Container[str]) -> TrialRecord | None:
+        """None while the trial itself is undone; parts that are undone by themselves are left out."""
+        if self._begun_in.action in undone:
+            return None
+        if self._record is None:
+            self._record = self._fold([entry.fact for entry in self._parts if entry.action not in undone])
+        return self._record
+
+    def _fold(self, parts: list[Fact]) -> TrialRecord:
+        paths = [part.trace for part in parts if isinstance(part, PathTraced)]
+        ends = [part for part in parts if isinstance(part, TrialEnded)]
+        return TrialRecord(
+            self.begun,
+            readings=tuple(part.reading for part in parts if isinstance(part, ReadingTaken)),
+            outcome=ends[-1].outcome if ends else None,
+            why=ends[-1].why if ends else "",
+            action=self._begun_in.action,
+            begun_at=self._begun_in.at,
+            path=paths[-1] if paths else None,
+            links=tuple(part for part in parts if isinstance(part, LinkSeen)),
+        )
+
+
+def _only(kind: type[Kind]) -> Callable[[Iterator[Fact]], tuple[Kind, ...]]:
+    return lambda facts: tuple(fact for fact in facts if isinstance(fact, kind))
+
+
+def _fold_things(facts: Iterator[Fact]) -> tuple[tuple[Device, ...], Rig | None, str | None]:
+    devices: dict[str, Device] = {}
+    rig, bench = None, None
+    for fact in facts:
+        match fact:
+            case DeviceNoted(device):
+                devices[device.id] = device
+            case RigNoted(noted):
+                rig = noted
+            case BenchNoted(words):
+                bench = words
+            case _:
+                pass
+    return tuple(devices.values()), rig, bench
+
+
+def _fold_claims(facts: Iterator[Fact]) -> tuple[tuple[Claim, ...], tuple[UnreadableClaim, ...]]:
+    """The claims that read, and those that do not; an edit of either keeps its place."""
+    claims: dict[str, Claim | UnreadableClaim] = {}
+    for fact in facts:
+        match fact:
+            case ClaimMade(claim_id):
+                claims[claim_id] = _read_claim(claim_id, fact)
+            case ClaimMended(claim_id) if claim_id in claims:
+                claims[claim_id] = _read_claim(claim_id, fact)
+            case ClaimDropped(claim_id):
+                claims.pop(claim_id, None)
+            case _:
+                pass
+    readable = tuple(each for each in claims.values() if isinstance(each, Claim))
+    return readable, tuple(each for each in claims.values() if isinstance(each, UnreadableClaim))
+
+
+def _read_claim(claim_id: str, fact: ClaimMade | ClaimMended) -> Claim | UnreadableClaim:
+    try:
+        return parse_claim(fact.sentence, claim_id=claim_id, source=fact.source, device=fact.device)
+    except ClaimError as error:
+        return UnreadableClaim(claim_id, fact.sentence, error.why, fact.source, fact.device)
+
+
+def _fold_asides(facts: Iterator[Fact]) -> tuple[tuple[Doubt, ...], dict[str, str]]:
+    """Doubts, and answers to remarks."""
+    doubts: dict[str, Doubt] = {}
+    answers: dict[str, str] = {}
+    for fact in facts:
+        match fact:
+            case RemarkAnswered(remark, note):
+                answers[remark] = note
+            case DoubtRaised(doubt) as raised:
+                doubts[doubt] = Doubt(raised)
+            case DoubtEnded(doubt) as ended if doubt in doubts:
+                doubts[doubt] = replace(doubts[doubt], ended=ended)
+            case _:
+                pass
+    return tuple(doubts.values()), answers
+
+
+def fold_audit(name: str, entries: Iterable[Entry]) -> Audit:
+    """The audit that these facts make. Raises: InputError when no device or no rig was noted."""
+    folding = AuditFold(name)
+    folding.add(entries)
+    return folding.audit()

@@ -1,0 +1,162 @@
+"""Readings: one measured, read or seen value each, with all that decides how much it is worth."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import IntEnum, StrEnum
+
+from auditra.core.model.noted import NOT_NOTED, Noted
+
+
+class Grade(IntEnum):
+    """Evidence grade: how much a reading can decide. A verdict cannot outrank its evidence."""
+
+    MEASURED = 5
+    """By an instrument or engine under control."""
+    READ = 4
+    """From the machine: what the link says."""
+    TYPED = 3
+    """Read off another screen, or off a rule, and typed."""
+    SEEN = 2
+    """Seen or heard: a picture, a chime, a lamp."""
+    TOLD = 1
+    LOOKS = 0
+
+
+class Quantity(StrEnum):
+    """What a reading is of; the unit is fixed by it. The list is open: any other words are a quantity too."""
+
+    WRITE = "write rate"
+    READ = "read rate"
+    SEND = "send rate"
+    RECEIVE = "receive rate"
+    SOAK_RATE = "rate while soaking"
+    LINK = "negotiated link"
+    POWER = "power"
+    VOLTAGE = "voltage"
+    CURRENT = "current"
+    ENERGY = "energy"
+    RESISTANCE = "resistance"
+    MODE = "display mode"
+    DEPTH = "colour depth"
+    LENGTH = "length"
+    MASS = "mass"
+    CASE_TEMPERATURE = "case temperature"
+    AMBIENT_TEMPERATURE = "ambient temperature"
+    APPEARED = "appeared"
+    WRONG_BYTES = "wrong bytes"
+    LATENCY = "latency"
+    LOSS = "loss"
+    LARGEST_FRAME = "largest frame"
+    DROPPED_PICTURES = "dropped pictures"
+    TIME_TO_APPEAR = "time to appear"
+    DROPPED_OUT = "dropped out"
+    BATTERY = "battery"
+    PROCESSOR = "processor load"
+    NOISE = "noise"
+    WORKS = "works"
+    WORKS_WITHOUT = "works without the device"
+    CAPACITY = "capacity"
+    TIME_TO_SWITCH = "time to switch"
+    OWN_USE = "own use"
+    DROP = "voltage drop"
+    SLOT_WIDTH = "slot width"
+    PORTS = "ports"
+    PRICE = "price"
+    SEEN_TO_BE = "seen to be"
+    OFFERED = "power offered"
+    AGREED = "power agreed"
+    CONTRACT = "contract"
+    MARKER = "marker"
+    MODE_SENT = "mode sent"
+    DESCRIBED = "display description"
+    SOAKED = "time at full load"
+
+    @property
+    def unit(self) -> str:
+        return _UNITS.get(self, "")
+
+
+_UNITS = {
+    Quantity.WRITE: "b/s", Quantity.READ: "b/s", Quantity.SEND: "b/s", Quantity.RECEIVE: "b/s",
+    Quantity.LINK: "b/s",
+    Quantity.SOAK_RATE: "b/s", Quantity.POWER: "W", Quantity.VOLTAGE: "V", Quantity.CURRENT: "A", Quantity.ENERGY: "J",
+    Quantity.RESISTANCE: "ohm", Quantity.DEPTH: "bit", Quantity.LENGTH: "m", Quantity.MASS: "kg",
+    Quantity.CASE_TEMPERATURE: "C", Quantity.AMBIENT_TEMPERATURE: "C", Quantity.APPEARED: "tries",
+    Quantity.WRONG_BYTES: "B", Quantity.LATENCY: "s", Quantity.LOSS: "%", Quantity.LARGEST_FRAME: "B",
+    Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
+    Quantity.NOISE: "dB", Quantity.CAPACITY: "B", Quantity.TIME_TO_SWITCH: "s", Quantity.OWN_USE: "W",
+    Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m", Quantity.OFFERED: "W", Quantity.AGREED: "W",
+    Quantity.SOAKED: "s",
+}  # fmt: skip
+
+
+_KNOWN = {str(quantity): quantity for quantity in Quantity}
+
+
+@dataclass(frozen=True, eq=False)
+class Trace:
+    """Many values over time: seconds since the first, and the values in the reading's unit."""
+
+    time_s: tuple[float, ...]
+    values: tuple[float, ...]
+
+    def __eq__(self, other: object) -> bool:
+        """A trace is its columns, however a store keeps them."""
+        return isinstance(other, Trace) and (self.time_s, self.values) == (other.time_s, other.values)
+
+    def __hash__(self) -> int:
+        return hash((self.time_s, self.values))
+
+
+@dataclass(frozen=True)
+class Count:
+    """How often something happened: `seen` of `tries`."""
+
+    seen: int
+    tries: int
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One value. `values` are the repeats of a number; `count`, `text` and `yes` stand for what is no number.
+
+    `error` is the limit of the instrument's error and `resolution` its last digit, both in the unit of the quantity.
+    `at` is the port or spot where it was taken. `unit` is told for quantities that are not in the list alone.
+    """
+
+    trial: str
+    quantity: Quantity | str
+    at: str
+    instrument: str
+    """What, or who, says so: an instrument's name, the eye, memory, another screen, the host itself."""
+    grade: Grade
+    values: tuple[float, ...] = ()
+    error: float = 0.0
+    resolution: float = 0.0
+    text: str | None = None
+    count: Count | None = None
+    trace: Trace | None = None
+    note: str = ""
+    yes: bool | None = None
+    unit: str = ""
+    end: Noted[str] = NOT_NOTED
+    """Which end of a lead: near the host, or far from it."""
+    hop: Noted[str] = NOT_NOTED
+    direction: Noted[str] = NOT_NOTED
+    behind_a: Noted[float] = NOT_NOTED
+    """The current that was drawn while a voltage was read, in amperes."""
+    moment: Noted[datetime] = NOT_NOTED
+    evidence: tuple[str, ...] = ()
+    """SHA-256 of the files that it came from."""
+
+    def __post_init__(self) -> None:
+        """Words that name a known quantity are that quantity, however they were read."""
+        if (known := _KNOWN.get(self.quantity)) is not None:
+            object.__setattr__(self, "quantity", known)
+
+    @property
+    def si_unit(self) -> str:
+        """The unit of its values."""
+        return self.quantity.unit if isinstance(self.quantity, Quantity) else self.unit

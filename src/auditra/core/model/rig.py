@@ -1,0 +1,264 @@
+"""The rig: everything the reviewer owns that takes part, with the most that each part can do.
+
+Rates are bits per second, powers watts, lengths metres. Sustained rates of drives and cards are payload.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+
+from auditra.core.model.noted import NOT_NOTED, Noted
+
+
+class Origin(StrEnum):
+    """How a part came to the bench. What is shipped with the device belongs to what is promised."""
+
+    SHIPPED = "shipped"
+    BOUGHT = "bought"
+    BORROWED = "borrowed"
+
+
+@dataclass(frozen=True)
+class HostSocket:
+    """One socket of a host and what it can do."""
+
+    id: str
+    connector: str
+    data_bps: float
+    display: bool = False
+    gives_w: Noted[float] = NOT_NOTED
+    takes_w: Noted[float] = NOT_NOTED
+    modes: Noted[tuple[str, ...]] = NOT_NOTED
+    """The display modes that it can send, best first."""
+
+
+@dataclass(frozen=True)
+class Host:
+    """A computer that devices are tried on."""
+
+    id: str
+    name: str
+    sockets: tuple[HostSocket, ...]
+    wants_w: Noted[float] = NOT_NOTED
+    battery_wh: Noted[float] = NOT_NOTED
+    system: Noted[str] = NOT_NOTED
+    variant: Noted[str] = NOT_NOTED
+    driver: Noted[str] = NOT_NOTED
+    """What had to be installed for the device."""
+    policy: Noted[str] = NOT_NOTED
+    """What the host does not do whatever is plugged in, such as extend a picture."""
+
+    def socket(self, socket_id: str) -> HostSocket | None:
+        return next((socket for socket in self.sockets if socket.id == socket_id), None)
+
+
+@dataclass(frozen=True)
+class Gear:
+    """Any part of the rig that is plugged in: it has a name to be called by and a plug."""
+
+    id: str
+    name: str
+    connector: str
+
+
+@dataclass(frozen=True)
+class Drive(Gear):
+    """A disk with its sustained payload rates; `current_a` is what it draws at most, at its start."""
+
+    read_bps: float
+    write_bps: float
+    usb_id: Noted[str] = NOT_NOTED
+    bus: Noted[str] = NOT_NOTED
+    cache_bytes: Noted[int] = NOT_NOTED
+    current_a: Noted[float] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Card(Gear):
+    """A memory card; `bus` is its bus class. `reader` is the gear it is measured in directly."""
+
+    bus: str
+    read_bps: float
+    write_bps: float
+    reader: Noted[str] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Reader(Gear):
+    """A card reader of known worth, for direct trials of cards."""
+
+    bus: str
+
+
+@dataclass(frozen=True)
+class Display(Gear):
+    """A monitor, projector or screen; `modes` as ``3840x2160@60``, best first."""
+
+    modes: tuple[str, ...]
+    inputs: Noted[tuple[str, ...]] = NOT_NOTED
+    vrr: Noted[bool] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class SupplyStep:
+    """One voltage that a supply offers, with the most current at it."""
+
+    volts: float
+    amperes: float
+
+
+@dataclass(frozen=True)
+class Supply(Gear):
+    """A charger: the most it gives, and at which voltage."""
+
+    volts: float
+    watts: float
+    steps: Noted[tuple[SupplyStep, ...]] = NOT_NOTED
+    origin: Noted[Origin] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Drain(Gear):
+    """Something that just draws power while it is plugged in: a hand load, a tablet that charges."""
+
+    draws_w: float
+
+
+@dataclass(frozen=True)
+class Hop:
+    """One part of the way to a network peer: a switch, a router."""
+
+    name: str
+    rate_bps: float
+    largest_frame_bytes: Noted[int] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Peer(Gear):
+    """A network peer with its link rate and largest frame (the MTU in bytes), and what lies on the way to it."""
+
+    rate_bps: float
+    mtu_bytes: int = 1500
+    hops: Noted[tuple[Hop, ...]] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Accuracy:
+    """How far an instrument may be off in one quantity: per cent of the reading, an offset, and its last digit.
+
+    `error` and `resolution` are in the SI unit of the quantity.
+    """
+
+    quantity: str
+    error_percent: Noted[float] = NOT_NOTED
+    error: Noted[float] = NOT_NOTED
+    resolution: Noted[float] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Instrument(Gear):
+    """Something that measures. Errors are limits as its maker states them: per cent of the reading and an offset."""
+
+    address: Noted[str] = NOT_NOTED
+    power_error_percent: Noted[float] = NOT_NOTED
+    power_error_w: Noted[float] = NOT_NOTED
+    accuracy: Noted[tuple[Accuracy, ...]] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Meter(Instrument):
+    """Sits in line and tells volts and amperes."""
+
+
+@dataclass(frozen=True)
+class Load(Instrument):
+    """Draws a current that is set, up to `watts`, and asks a source for `asks_v`."""
+
+    watts: float = 0.0
+    asks_v: Noted[float] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Rule(Gear):
+    """A rule or tape: the length of its finest division. It has no connector."""
+
+    connector: str = ""
+    division_m: float = 0.001
+
+
+@dataclass(frozen=True)
+class Thermometer:
+    """Tells a surface's temperature within `error_k`."""
+
+    id: str
+    name: str
+    error_k: float
+
+
+@dataclass(frozen=True)
+class Adapter(Gear):
+    """A hub or adapter as gear, in the chain between a socket and something else; `ends` are its other connectors."""
+
+    ends: tuple[str, ...]
+    data_bps: Noted[float] = NOT_NOTED
+    origin: Noted[Origin] = NOT_NOTED
+
+
+@dataclass(frozen=True)
+class Lead:
+    """A cable as gear: which ends it has and the most it carries."""
+
+    id: str
+    ends: tuple[str, str]
+    length_m: Noted[float] = NOT_NOTED
+    data_bps: Noted[float] = NOT_NOTED
+    amperes: Noted[float] = NOT_NOTED
+    gauge_awg: Noted[int] = NOT_NOTED
+    conductors: Noted[int] = NOT_NOTED
+    marker: Noted[str] = NOT_NOTED
+    """What its e-marker says; None where it has none."""
+    origin: Noted[Origin] = NOT_NOTED
+
+    def joins(self, one: str, other: str) -> bool:
+        return self.ends in ((one, other), (other, one))
+
+
+@dataclass(frozen=True)
+class Rig:
+    """All that takes part, by kind."""
+
+    name: str
+    hosts: tuple[Host, ...]
+    drives: tuple[Drive, ...] = ()
+    cards: tuple[Card, ...] = ()
+    readers: tuple[Reader, ...] = ()
+    displays: tuple[Display, ...] = ()
+    supplies: tuple[Supply, ...] = ()
+    drains: tuple[Drain, ...] = ()
+    peers: tuple[Peer, ...] = ()
+    meters: tuple[Meter, ...] = ()
+    loads: tuple[Load, ...] = ()
+    rules: tuple[Rule, ...] = ()
+    thermometers: tuple[Thermometer, ...] = ()
+    adapters: tuple[Adapter, ...] = ()
+    leads: tuple[Lead, ...] = ()
+
+    def gear(self) -> Iterator[Gear]:
+        for kind in (
+            self.drives, self.cards, self.readers, self.displays, self.supplies, self.drains, self.peers, self.meters,
+            self.loads, self.rules, self.adapters,
+        ):  # fmt: skip
+            yield from kind
+
+    def find(self, gear_id: str) -> Gear | None:
+        return next((gear for gear in self.gear() if gear.id == gear_id), None)
+
+    def host(self, host_id: str) -> Host | None:
+        return next((host for host in self.hosts if host.id == host_id), None)
+
+    def name_of(self, gear_id: str) -> str:
+        """What to call a part in a sentence."""
+        gear = self.find(gear_id) or self.host(gear_id)
+        return gear.name if gear else gear_id

@@ -1,0 +1,136 @@
+"""How things stand plugged for each procedure, on the device and direct."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from auditra.core.model.device import DEVICE, Device, Port, Role
+from auditra.core.model.rig import Card, Gear, Host, HostSocket, Load, Reader, Rig, Supply
+from auditra.core.model.setup import Plugged, SetUp
+from auditra.core.model.trial import Procedure
+from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, reach
+
+LOAD_INPUT = "input"
+CARD_SLOT = "slot"
+
+
+@dataclass(frozen=True)
+class Stand:
+    """The device beside the host that it is tried on."""
+
+    device: Device
+    rig: Rig
+    host: Host
+    socket: HostSocket
+
+    def on_device(self, procedure: Procedure, port: Port, choice: Choice, target: float = 0.0) -> SetUp | None:
+        """How the gear is tried through the device; None where the rig lacks a part."""
+        match procedure:
+            case Procedure.POWER_IN:
+                return self._between_supply_and_load(port, choice)
+            case Procedure.CHARGE:
+                return self._load_for_host(port, choice, target)
+            case Procedure.RULE:
+                return SetUp(self.host.id, self.socket.id, ())
+        charger = self._charger(choice.ids) if procedure is Procedure.POWER_OUT else ()
+        return self._set_up(self._device(), *charger, plugged_in(port, choice))
+
+    def with_device(self, port: Port, choice: Choice | None) -> SetUp:
+        """The device on the host, with gear in a port where some is needed: for what is looked at."""
+        return self._set_up(self._device(), *((plugged_in(port, choice),) if choice else ()))
+
+    def direct(self, procedure: Procedure, gear: Gear) -> SetUp | None:
+        """The same gear without the device; None where it fits nothing on the host."""
+        if procedure is Procedure.POWER_IN:
+            return self._supply_on_load(gear)
+        if procedure is Procedure.CHARGE:
+            strongest = sorted(self.rig.supplies, key=lambda supply: -supply.watts)
+            setups = (self._load_on_supply(gear, supply) for supply in strongest)
+            return next((setup for setup in setups if setup is not None), None)
+        if isinstance(gear, Card):
+            return self._card_in_reader(gear)
+        return self._on_host(gear)
+
+    def together(self, members: Sequence[tuple[Port, Choice]], running: tuple[str, ...]) -> SetUp:
+        """Several pieces of gear on the device at once."""
+        setup = self._set_up(self._device(), *(plugged_in(port, choice) for port, choice in members))
+        return replace(setup, running=running)
+
+    def beside(self, setup: SetUp, others: Sequence[Plugged], running: tuple[str, ...]) -> SetUp:
+        """The same set-up with something else at work."""
+        return replace(setup, plugged=(*setup.plugged, *others), running=(*setup.running, *running))
+
+    def _set_up(self, *plugged: Plugged) -> SetUp:
+        return SetUp(self.host.id, self.socket.id, plugged)
+
+    def _device(self) -> Plugged:
+        return Plugged(self.host.id, self.socket.id, DEVICE)
+
+    def _on_host(self, gear: Gear) -> SetUp | None:
+        """The gear on the socket that the device uses, else on the first that it fits."""
+        for socket in (self.socket, *self.host.sockets):
+            choice = reach(self.rig, gear, socket.connector)
+            if choice is not None:
+                plugged = Plugged(self.host.id, socket.id, gear.id, choice.lead_id)
+                return SetUp(self.host.id, socket.id, (plugged,))
+        return None
+
+    def _card_in_reader(self, card: Card) -> SetUp | None:
+        reader = self.rig.find(card.reader) if isinstance(card.reader, str) else None
+        setup = self._on_host(reader) if isinstance(reader, Reader) else None
+        if reader is None or setup is None:
+            return None
+        return replace(setup, plugged=(*setup.plugged, Plugged(reader.id, CARD_SLOT, card.id)))
+
+    def _charger(self, taken: Taken = NOTHING_TAKEN) -> tuple[Plugged, ...]:
+        """The strongest supply at the inlet; nothing where there is no inlet, or no supply for it."""
+        found = self._strongest_supply(taken)
+        return (plugged_in(*found),) if found else ()
+
+    def _strongest_supply(self, taken: Taken = NOTHING_TAKEN) -> tuple[Port, Choice] | None:
+        inlet = self.device.first(Role.INLET)
+        strongest = sorted(self.rig.supplies, key=lambda supply: -supply.watts)
+        choice = first_reach(self.rig, strongest, inlet.connector, taken) if inlet else None
+        return (inlet, choice) if inlet and choice else None
+
+    def _load_for_host(self, port: Port, load: Choice, target_w: float) -> SetUp | None:
+        """A load where the host would be, the device fed by the strongest supply that there is for it."""
+        found = self._strongest_supply(load.ids)
+        if found is None or not isinstance(found[1].gear, Supply) or found[1].gear.watts <= target_w:
+            return None
+        return self._set_up(
+            plugged_in(port, load), replace(plugged_in(*found), through=self._meter_for(found[0].connector))
+        )
+
+    def _meter_for(self, connector: str) -> tuple[str, ...]:
+        """The meter in line, where it goes between such plugs; one that the machine itself reads first."""
+        fitting = (meter for meter in self.rig.meters if meter.connector == connector.removesuffix(" plug"))
+        found = sorted(fitting, key=lambda meter: not isinstance(meter.address, str))
+        return (found[0].id,) if found else ()
+
+    def _between_supply_and_load(self, port: Port, supply: Choice) -> SetUp | None:
+        upstream, inlet = self.device.first(Role.UPSTREAM), inlet_of(self.device, port)
+        meter = self._meter_for(inlet.connector) if inlet else ()
+        if upstream is None or inlet is None or not meter:
+            return None
+        load = first_reach(self.rig, self.rig.loads, upstream.connector, supply.ids)
+        if load is None:
+            return None
+        fed = replace(plugged_in(inlet, supply), through=meter)
+        return self._set_up(plugged_in(upstream, load), fed)
+
+    def _supply_on_load(self, supply: Gear) -> SetUp | None:
+        return next((s for load in self.rig.loads if (s := self._load_on_supply(load, supply)) is not None), None)
+
+    def _load_on_supply(self, load: Gear, supply: Gear) -> SetUp | None:
+        choice = reach(self.rig, supply, load.connector)
+        meter = self._meter_for(load.connector)
+        if not isinstance(load, Load) or choice is None or not meter:
+            return None
+        return self._set_up(Plugged(load.id, LOAD_INPUT, supply.id, choice.lead_id, through=meter))
+
+
+def plugged_in(port: Port, choice: Choice) -> Plugged:
+    """The choice in a port of the device."""
+    return Plugged(DEVICE, port.id, choice.gear.id, choice.lead_id)
