@@ -34,7 +34,7 @@ from auditra.core.model.device import Device, Face, Port, Role
 from auditra.core.model.reading import Grade, Quantity, Reading, Trace
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import Plugged, SetUp
-from auditra.core.model.trial import Outcome, Procedure, Trial
+from auditra.core.model.trial import Outcome, ProcedureId, Trial
 from auditra.store.demos import DEMOS
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
 from auditra.store.files import load_profile
@@ -63,11 +63,11 @@ def trial(number: int, *, direct: bool = False) -> Trial:
     socket = (number - 1) % CLAIMS + 1
     if direct:
         setup = SetUp("laptop", "C1", (Plugged("laptop", "C1", "fast-ssd", "CC-1"),))
-        return Trial(f"T{number}", "direct/storage/fast-ssd", Procedure.STORAGE, (), setup, "fast-ssd", None)
+        return Trial(f"T{number}", "direct/storage/fast-ssd", ProcedureId.STORAGE, (), setup, "fast-ssd", None)
     plugged = Plugged("laptop", "C1", "device"), Plugged("device", f"A{socket}", "fast-ssd", "AC-1")
     key, claims = f"A{socket}/storage/fast-ssd", (f"claim{socket}",)
     setup = SetUp("laptop", "C1", plugged)
-    return Trial(f"T{number}", key, Procedure.STORAGE, claims, setup, "fast-ssd", f"A{socket}")
+    return Trial(f"T{number}", key, ProcedureId.STORAGE, claims, setup, "fast-ssd", f"A{socket}")
 
 
 def readings(of: Trial, trace: Trace | None = None) -> tuple[Reading, ...]:

@@ -124,7 +124,7 @@ FAULTS = [
     (("new", "quay", "--sheet", SHEET, "--rig", RIG), "already exists"),
     (("trial", "quay", "Z9"), "planned at: direct"),
     (("trial", "quay", "A1", "--path", "nowhere"), "no such folder"),
-    (("trial", "quay", "A1", "--plugged"), "not seen to come"),
+    (("trial", "quay", "A1", "--plugged"), "not seen to appear"),
     (("trial", "quay", "A1", "--path", ".", "--size", "big"), "not a size"),
     (("import", "nowhere"), "facts.jsonl"),
     (("run", "quay", "--bench", "simulated"), "live bench"),

@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, RigNoted
 from auditra.core.journal.fold import Audit, fold_audit
-from auditra.core.judge.capabilities import Capability, capability_grid, look_alikes
+from auditra.core.judge.capabilities import capability_grid, look_alikes
 from auditra.core.judge.judgement import judge
+from auditra.core.model.capability import Capability
 from auditra.core.model.device import Device, Extra
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.source import Source

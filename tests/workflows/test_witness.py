@@ -14,7 +14,7 @@ from auditra.core.journal.facts import EventNoted, EvidenceKept
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import Plugged, SetUp
-from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.plugging import unlike_the_sheet, watch_moves
@@ -111,7 +111,7 @@ def test_what_is_unlike_the_sheet_is_said(owner: str, devices: tuple[UsbDevice, 
 
 
 def storage_trials(desk_records: tuple[TrialRecord, ...]) -> Iterator[TrialRecord]:
-    return (each for each in desk_records if each.trial.procedure is Procedure.STORAGE and each.trial.port == "A1")
+    return (each for each in desk_records if each.trial.procedure == ProcedureId.STORAGE and each.trial.port == "A1")
 
 
 def test_a_trial_keeps_both_snapshots_what_changed_and_the_link() -> None:

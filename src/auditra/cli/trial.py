@@ -13,13 +13,11 @@ from auditra.cli.run import Printer, print_claims
 from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.errors import InputError
 from auditra.core.judge.judgement import Judgement
-from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.model.trial import DIRECT, Outcome, ProcedureId
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.procedures.registry import procedure_of
 from auditra.core.sanitize import sanitize
 from auditra.workflows.workshop import Workshop
-
-DIRECT = "direct"
-_SEEN_TO_COME = (Procedure.STORAGE, Procedure.APPEARANCE, Procedure.NETWORK)
 
 
 def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bool) -> PlannedTrial:
@@ -32,7 +30,7 @@ def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bo
         for trial in (*judgement.to_do, *judgement.sheet.trials, *judgement.sheet.reserve)
         if (trial.port or DIRECT) == place
         and (gear is None or trial.gear == gear)
-        and (not folders or trial.procedure is Procedure.STORAGE)
+        and (not folders or trial.procedure == ProcedureId.STORAGE)
     ]
     if wanted:
         return wanted[0]
@@ -50,8 +48,8 @@ def run_one(name: str, place: str, workshop: Workshop, *, gear: str | None, fold
     desk = workshop.open_desk(name)
     audit = desk.standing.audit
     planned = choose_trial(desk.standing.judgement, place, gear, folders)
-    if plugged and not folders and planned.procedure in _SEEN_TO_COME:
-        why = "what stands already is not seen to come, and would be taken down as missing"
+    if plugged and not folders and procedure_of(planned.procedure).host_sees_it:
+        why = "a device that is connected already is not seen to appear, and would be recorded as missing"
         raise InputError("--plugged", why=why, do="Leave it out, or name the drive's folder with --path")
     person = TerminalPerson(audit, plugged)
     with workshop.hold(name), workshop.open_bench(audit, person) as bench:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import importlib
+import importlib.util
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from functools import cache
 
 from auditra.core.claims.promise import Promise
 from auditra.core.errors import BenchError, FactRefused, TrialStopped
@@ -11,39 +14,25 @@ from auditra.core.journal.fold import Audit
 from auditra.core.model.device import BODY, DEVICE
 from auditra.core.model.reading import Count, Grade, Quantity, Reading
 from auditra.core.model.rig import Display, Rig
-from auditra.core.model.trial import Outcome, Procedure, Trial
+from auditra.core.model.setup import SetUp
+from auditra.core.model.trial import Outcome, Trial
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.procedures.procedure import Door, Procedure
+from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.moves import Action as Move
 from auditra.core.wiring.moves import PlugMove, moves_between
-from auditra.workflows.measure.appearance import measure_appearance
+from auditra.workflows import measure
 from auditra.workflows.measure.by_hand import measure_by_hand
-from auditra.workflows.measure.display import PICTURE_WITHIN_S, measure_display
-from auditra.workflows.measure.look import THE_EYE, ask_besides, measure_by_looking
-from auditra.workflows.measure.network import measure_network
-from auditra.workflows.measure.power import instruments_answer, measure_power
-from auditra.workflows.measure.rule import measure_length
+from auditra.workflows.measure.display import PICTURE_WITHIN_S
+from auditra.workflows.measure.look import THE_EYE, ask_besides
+from auditra.workflows.measure.power import instruments_answer
 from auditra.workflows.measure.session import Session
-from auditra.workflows.measure.storage import measure_storage
-from auditra.workflows.measure.together import measure_together
 from auditra.workflows.measure.waiting import earlier_soak
 from auditra.workflows.measure.warmth import let_cool
 from auditra.workflows.plugging import watch_moves
 from auditra.workflows.ports import Bench, Journal, Watcher
 from auditra.workflows.recording import Action, record_action
 from auditra.workflows.witness import facts_of_host
-
-_MEASURES: dict[Procedure, Callable[[Session], Outcome]] = {
-    Procedure.STORAGE: measure_storage,
-    Procedure.NETWORK: measure_network,
-    Procedure.TOGETHER: measure_together,
-    Procedure.POWER_OUT: measure_power,
-    Procedure.POWER_IN: measure_power,
-    Procedure.CHARGE: measure_power,
-    Procedure.DISPLAY: measure_display,
-    Procedure.APPEARANCE: measure_appearance,
-    Procedure.RULE: measure_length,
-    Procedure.LOOK: measure_by_looking,
-}
 
 
 def trial_of(planned: PlannedTrial, audit: Audit, bench: str) -> Trial:
@@ -78,7 +67,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         for fact in facts:
             watcher.taken(fact)
 
-    measure = _measure_of(planned, audit.rig, bench)
+    loop = _loop_for(planned, audit.rig, bench)
     moves = moves_between(audit.last_setup, planned.setup, planned.tested)
     watcher.begun(planned, moves)
     _have_made(moves, Move.PULL, audit, bench)
@@ -103,7 +92,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         _require_running(session)
         if _is_warm(audit, planned):
             let_cool(session)
-        outcome = measure(session)
+        outcome = loop(session)
         if outcome is Outcome.COMPLETE:
             ask_besides(session)
     except (BenchError, FactRefused) as error:
@@ -121,23 +110,35 @@ def _have_made(moves: Sequence[PlugMove], action: Move, audit: Audit, bench: Ben
     bench.person.make(wanted, watch_moves(wanted, audit.rig, audit.device, bench.kernel))
 
 
-def _measure_of(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[Session], Outcome]:
+def _loop_for(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[Session], Outcome]:
     """How a trial is measured on a bench; where a door is missing, a person reads elsewhere and types.
 
     Raises: InstrumentError where the instrument that it needs does not answer: better known before the hands move.
     """
-    doors = {
-        Procedure.STORAGE: bench.targets,
-        Procedure.NETWORK: bench.peers,
-        Procedure.TOGETHER: bench.companions,
-        Procedure.DISPLAY: bench.displays,
-    }
-    procedure = planned.procedure
-    if procedure in (Procedure.POWER_OUT, Procedure.POWER_IN, Procedure.CHARGE):
-        has_door = instruments_answer(planned.setup, rig, bench)
-    else:
-        has_door = doors.get(procedure, bench) is not None
-    return _MEASURES[procedure] if has_door else measure_by_hand
+    procedure = procedure_of(planned.procedure)
+    loop = _loop_of(procedure)
+    return loop if loop is not None and _has_door(procedure.door, planned.setup, rig, bench) else measure_by_hand
+
+
+def _has_door(door: Door, setup: SetUp, rig: Rig, bench: Bench) -> bool:
+    """Raises: InstrumentError where an instrument does not answer."""
+    match door:
+        case Door.NONE:
+            return True
+        case Door.INSTRUMENTS:
+            return instruments_answer(setup, rig, bench)
+        case _:
+            return getattr(bench, door.value) is not None
+
+
+@cache
+def _loop_of(procedure: Procedure) -> Callable[[Session], Outcome] | None:
+    """`measure` of the module that is named as the procedure, or as it says; None where there is no such module."""
+    name = f"{measure.__name__}.{procedure.loop or procedure.name}"
+    if importlib.util.find_spec(name) is None:
+        return None
+    loop: Callable[[Session], Outcome] = importlib.import_module(name).measure
+    return loop
 
 
 def _promises(planned: PlannedTrial, audit: Audit) -> Iterator[Promise]:

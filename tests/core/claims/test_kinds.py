@@ -8,7 +8,7 @@ from auditra.core.claims.language import parse_claim, promise_kinds
 from auditra.core.claims.promise import Promise
 from auditra.core.decide.evidence import Evidence
 from auditra.core.model.reading import Grade, Quantity, Reading
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, galley, number, rates
 
@@ -198,7 +198,7 @@ def test_every_kind_can_be_asked_told_and_left_open(kind: type[Promise]) -> None
     assert len(made.lacking) > 4
     assert {part.verdict for part in made.decide(Evidence(), Evidence())} <= {Verdict.OPEN}
     look = made.look("X1")
-    assert (look is not None) == (made.procedure is Procedure.LOOK)
+    assert (look is not None) == (made.procedure == ProcedureId.LOOK)
     if look is not None:
         assert look.question.endswith("?")
         assert look.hint

@@ -6,7 +6,7 @@ from auditra.core.journal.facts import DeviceNoted
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.device import DEVICE
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -47,7 +47,7 @@ def test_a_failure_under_its_condition_leaves_the_plain_claim_alone() -> None:
 def test_data_of_a_group_is_measured_at_once_and_the_slow_port_is_named() -> None:
     audit = audit_of("A1+A2 data 5 Gb/s each")
     (trial,) = trials_at_ports(audit)
-    assert trial.procedure is Procedure.TOGETHER
+    assert trial.procedure == ProcedureId.TOGETHER
     assert {trial.setup.gear_at("A1"), trial.setup.gear_at("A2")} == {"fast-ssd", "film-ssd"}
     told = with_trial(audit, trial.key, *rates("A1", 450.0), *rates("A2", 450.0))
     assert judge(told, PROFILE).claims[0].verdict is Verdict.HOLDS

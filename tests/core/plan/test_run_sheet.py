@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from auditra.core.model.device import DEVICE, Face, Port
 from auditra.core.model.setup import Plugged, SetUp
-from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.plan.planner import plan_run_sheet, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, still_to_do
 from auditra.core.wiring.moves import Action, in_words, moves_between
@@ -107,7 +107,7 @@ def test_any_order_of_trials_is_reached_by_its_moves(order: list[int]) -> None:
 
 
 def test_the_gear_under_test_is_always_plugged_last_and_anew() -> None:
-    trials = [trial for trial in run_sheet_of(audit_of(*ALL)).trials if trial.procedure is not Procedure.RULE]
+    trials = [trial for trial in run_sheet_of(audit_of(*ALL)).trials if trial.procedure != ProcedureId.RULE]
     for planned in trials:
         moves = moves_between(planned.setup, planned.setup, planned.tested)
         half = len(moves) // 2
@@ -120,9 +120,9 @@ def test_ports_that_fit_the_way_to_the_host_are_tried_at_once_in_few_trials_and_
     dock = ("C1 data 10 Gb/s", "A1 data 5 Gb/s", "A2 data 5 Gb/s", "N1 links 2.5 Gb/s", "S1 cards 250 MB/s")
     device = replace(HUB, faces=(*HUB.faces, Face("front", (Port("C1", "usb-c"),))))
     sheet = run_sheet_of(audit_of(*dock, device=device))
-    together = [trial.key for trial in sheet.trials if trial.procedure is Procedure.TOGETHER]
+    together = [trial.key for trial in sheet.trials if trial.procedure == ProcedureId.TOGETHER]
     assert together == ["A1+A2/together", "A1+N1+S1/together", "A2+N1+S1/together"]
-    pairs = {trial.key for trial in sheet.reserve if trial.procedure is Procedure.TOGETHER}
+    pairs = {trial.key for trial in sheet.reserve if trial.procedure == ProcedureId.TOGETHER}
     assert pairs == {f"{pair}/together" for pair in ("A1+N1", "A1+S1", "N1+S1", "A2+N1", "A2+S1")}
 
 

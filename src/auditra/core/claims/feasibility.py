@@ -6,11 +6,7 @@ from collections.abc import Iterator
 
 from auditra.core.claims.claim import Claim, ConditionKind
 from auditra.core.model.device import Device
-from auditra.core.model.trial import Procedure
 from auditra.core.sanitize import sanitize
-
-_NEEDED = {Procedure.DISPLAY: "display", Procedure.STORAGE: "data", Procedure.NETWORK: "network"}
-"""What a promise cannot be kept without."""
 
 
 def problems_of(claim: Claim, device: Device) -> tuple[str, ...]:
@@ -42,7 +38,7 @@ def _of_while(claim: Claim) -> Iterator[str]:
 def _of_without(claim: Claim) -> Iterator[str]:
     added = " ".join(claim.wants(ConditionKind.WITH)).split()
     for thing in claim.wants(ConditionKind.WITHOUT):
-        if thing == _NEEDED.get(claim.promise.procedure):
+        if thing == claim.promise.cannot_be_without:
             yield f'it cannot be "without {thing}": the promise is of that'
         if thing in added:
             yield f'it cannot be "without {thing}" and "with {thing}" at once'

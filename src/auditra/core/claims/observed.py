@@ -10,7 +10,7 @@ from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, Scale
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE, at_least, at_most, is_so, within, works_when_asked
 from auditra.core.model.reading import Grade, Quantity
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import Format, format_for
 from auditra.core.quantities.units import Dimension
@@ -23,7 +23,7 @@ SIZE_TOLERANCE = 0.02
 class Stated(Promise):
     """Something that is so or not, and that anybody can see: what is in the box, what stands on the case."""
 
-    procedure = Procedure.LOOK
+    procedure = ProcedureId.LOOK
     asks: ClassVar[str]
     """The question, with ``{spot}`` for the port."""
     lowest: ClassVar[Grade] = Grade.SEEN
@@ -47,7 +47,7 @@ class Stated(Promise):
 class Working(Promise):
     """Something that works or not. It is tried several times, and without the device too before it is called broken."""
 
-    procedure = Procedure.LOOK
+    procedure = ProcedureId.LOOK
     asks: ClassVar[str]
     """What is to be tried, with ``{spot}`` for the port; how often it worked is asked behind it."""
 
@@ -81,7 +81,7 @@ class Sense(Enum):
 class Figure(Promise):
     """A figure that is read elsewhere and typed: a size, a temperature, a time."""
 
-    procedure = Procedure.LOOK
+    procedure = ProcedureId.LOOK
     asks: ClassVar[str]
     sense: ClassVar[Sense] = Sense.AT_LEAST
     reads: ClassVar[Quantity | str]

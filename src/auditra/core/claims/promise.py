@@ -11,9 +11,9 @@ from typing import Any, ClassVar, Self
 from auditra.core.claims.terms import Said, terms_of
 from auditra.core.claims.tokens import Words
 from auditra.core.decide.evidence import Evidence
+from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.rig import Gear
-from auditra.core.model.trial import Procedure
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import Format
 from auditra.core.quantities.units import Dimension
@@ -74,7 +74,13 @@ class Promise(ABC):
     of_many: ClassVar[str] = ""
     """The same where several ports are named; empty where nothing changes."""
     example: ClassVar[str]
-    procedure: ClassVar[Procedure]
+    procedure: ClassVar[str]
+    """The id of the procedure that tries it."""
+    capability: ClassVar[Capability] = Capability.OTHER
+    forbids: ClassVar[bool] = False
+    """It says that the port does not do it."""
+    cannot_be_without: ClassVar[str] = ""
+    """A word of "without" that would contradict it: a promise of data cannot be "without data"."""
     beside_display: ClassVar[bool] = False
     """It is promised whatever else runs, so it is tried with a display running too."""
     soaks: ClassVar[bool] = False

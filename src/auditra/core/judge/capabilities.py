@@ -4,36 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from enum import StrEnum
 
-from auditra.core.claims.kinds.no_data import NoData
-from auditra.core.claims.kinds.power import FastCharges, Feeds
-from auditra.core.claims.kinds.shows import NoDisplay
-from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
+from auditra.core.judge.claim_verdict import LEAST_TO_WORST
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.capability import Capability
 from auditra.core.model.device import Device, Port
-from auditra.core.model.trial import Procedure
 from auditra.core.model.verdict import Verdict
-
-
-class Capability(StrEnum):
-    """What a socket may be for."""
-
-    DATA = "data"
-    PICTURE = "picture"
-    POWER_IN = "power in"
-    POWER_OUT = "power out"
-    OTHER = "other"
-
-
-_OF_PROCEDURE = {
-    Procedure.STORAGE: Capability.DATA,
-    Procedure.NETWORK: Capability.DATA,
-    Procedure.DISPLAY: Capability.PICTURE,
-    Procedure.POWER_IN: Capability.POWER_IN,
-    Procedure.POWER_OUT: Capability.POWER_OUT,
-    Procedure.CHARGE: Capability.POWER_OUT,
-}
 
 
 @dataclass(frozen=True)
@@ -60,18 +36,6 @@ class Row:
         return self.cells[tuple(Capability).index(capability)]
 
 
-def capability_of(verdict: ClaimVerdict) -> Capability:
-    """Which respect a claim is about."""
-    promise = verdict.claim.promise
-    if isinstance(promise, NoData):
-        return Capability.DATA
-    if isinstance(promise, NoDisplay):
-        return Capability.PICTURE
-    if isinstance(promise, FastCharges | Feeds):
-        return Capability.POWER_OUT
-    return _OF_PROCEDURE.get(promise.procedure, Capability.OTHER)
-
-
 def capability_grid(device: Device, judgement: Judgement) -> tuple[Row, ...]:
     """A row a socket, in the order of the faces; a socket that nothing is said of has a row too."""
     return tuple(
@@ -80,13 +44,13 @@ def capability_grid(device: Device, judgement: Judgement) -> tuple[Row, ...]:
 
 
 def _cell(port: Port, capability: Capability, judgement: Judgement) -> Cell:
-    here = [each for each in judgement.of_port(port.id) if capability_of(each) is capability]
+    here = [each for each in judgement.of_port(port.id) if each.claim.promise.capability is capability]
     if not here:
         return Cell()
     worst = max((each.verdict for each in here), key=LEAST_TO_WORST.index)
     first = here[0].claim.promise
     more = f" +{len(here) - 1}" if len(here) > 1 else ""
-    return Cell(f"{first.brief}{more}", worst, isinstance(first, NoData | NoDisplay))
+    return Cell(f"{first.brief}{more}", worst, first.forbids)
 
 
 def look_alikes(rows: Iterable[Row]) -> tuple[str, ...]:

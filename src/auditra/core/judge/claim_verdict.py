@@ -15,7 +15,7 @@ from auditra.core.judge.comparison import Comparison
 from auditra.core.judge.conditions import Conditions, in_words, separating, together
 from auditra.core.judge.records import Records
 from auditra.core.model.reading import Count, Reading
-from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.plan.run_sheet import RunSheet, special_for
 
@@ -131,7 +131,7 @@ class _Judging:
         parts: list[Part] = []
         for port in ports or [self.claim.port]:
             taken = Evidence(tuple(reading for reading in readings if reading.at == port))
-            if self.claim.promise.procedure is Procedure.APPEARANCE:
+            if self.claim.promise.procedure == ProcedureId.APPEARANCE:
                 taken = self._pooled(record, port)
             decided = self.claim.promise.decide(taken, self._direct_evidence(record, port))
             parts += [replace(part, name=f"{port} {part.name}") for part in decided] if len(ports) > 1 else decided
@@ -153,7 +153,7 @@ class _Judging:
 
     def _appearance(self, records: tuple[TrialRecord, ...]) -> Part | None:
         """Whether the gear appears through the device as it does direct; None where nothing speaks against it."""
-        if not records or self.claim.promise.procedure is Procedure.APPEARANCE:
+        if not records or self.claim.promise.procedure == ProcedureId.APPEARANCE:
             return None
         counts = [Evidence(self._at_port(record)).count() for record in records]
         taken = Count(sum(each.seen for each in counts), sum(each.tries for each in counts))

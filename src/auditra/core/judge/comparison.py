@@ -7,14 +7,12 @@ from dataclasses import dataclass
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.setup import SetUp
-from auditra.core.model.trial import Procedure
+from auditra.core.procedures.registry import procedure_of
 
 _MUST_AGREE = ("host", "soaked_s", "protocol", "driver", "recorder", "workload", "file_bytes", "network")
 """What would be a second reason for a difference between a trial through the device and the same gear direct."""
 _MAY_DIFFER = ("host_socket",)
 """What a device in between changes of itself: it has a socket of its own, and that may want another lead."""
-_OF_DATA = {Procedure.STORAGE, Procedure.NETWORK, Procedure.APPEARANCE, Procedure.TOGETHER}
-"""Procedures that read the same of the same gear."""
 
 
 @dataclass(frozen=True)
@@ -32,12 +30,12 @@ def compare(claim: str, port: str, record: TrialRecord, direct: TrialRecord) -> 
     """What differs besides the device in between. Source: one thing at a time, or the cause stays unknown."""
     ours, theirs = record.trial.setup, direct.trial.setup
     refusing = [text for name in _MUST_AGREE if (text := _difference(name, ours, theirs))]
-    procedures = record.trial.procedure, direct.trial.procedure
-    if procedures[0] != procedures[1] and not set(procedures) <= _OF_DATA:
-        refusing.append(f"procedure: {procedures[0]}, direct {procedures[1]}")
+    mine, other = procedure_of(record.trial.procedure), procedure_of(direct.trial.procedure)
+    if not mine.compares_with(other):
+        refusing.append(f"procedure: {mine.id}, direct {other.id}")
     if record.path is not None and direct.path is not None:
-        mine, other = record.path.drive_identity, direct.path.drive_identity
-        refusing += [f"drive: {mine}, direct {other}"] if mine != other else []
+        drives = record.path.drive_identity, direct.path.drive_identity
+        refusing += [f"drive: {drives[0]}, direct {drives[1]}"] if drives[0] != drives[1] else []
     allowed = [text for name in _MAY_DIFFER if (text := _difference(name, ours, theirs))]
     leads = _lead_of(ours, ours.gear_at(port)), _lead_of(theirs, direct.trial.gear)
     allowed += [f"lead: {leads[0] or 'none'}, direct {leads[1] or 'none'}"] if leads[0] != leads[1] else []

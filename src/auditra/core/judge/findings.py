@@ -17,7 +17,7 @@ from auditra.core.judge.conditions import together
 from auditra.core.model.device import Role
 from auditra.core.model.reading import Quantity, Reading, Trace
 from auditra.core.model.setup import MINUTE_S
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.quantities.display import power
 
 OWN_USE_WORTH_TELLING_W = 5.0
@@ -57,7 +57,7 @@ def _own_use(audit: Audit) -> Iterable[Finding]:
     kept = [
         (*_difference(fed, passed), record)
         for record in audit.trials
-        if record.trial.procedure in (Procedure.POWER_IN, Procedure.CHARGE) and not record.trial.setup.running
+        if record.trial.procedure in (ProcedureId.POWER_IN, ProcedureId.CHARGE) and not record.trial.setup.running
         if upstream is not None and not record.trial.setup.direct
         for fed, passed in [_fed_and_passed(record, upstream.id)]
         if fed is not None and passed is not None
@@ -96,7 +96,7 @@ def _failing(verdict: ClaimVerdict) -> list[SetUpVerdict]:
 def _shared_power(verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
     """The host's watts, less when other ports give theirs."""
     for verdict in verdicts:
-        if verdict.claim.promise.procedure is Procedure.CHARGE and verdict.condition:
+        if verdict.claim.promise.procedure == ProcedureId.CHARGE and verdict.condition:
             worst = min(_failing(verdict), key=lambda each: each.credit or Decimal(0))
             sentence = f"{verdict.claim.port} gives the host less {together(worst.beside)}"
             sum_ = "; ".join(part.arithmetic for part in worst.parts)

@@ -9,8 +9,8 @@ from auditra.core.model.noted import NOT_NOTED, Noted
 from auditra.core.model.setup import SetUp
 
 
-class Procedure(StrEnum):
-    """How a trial measures; each is one file in workflows/measure/."""
+class ProcedureId(StrEnum):
+    """The procedures that kinds of claims name; each is a file of core/procedures, and there may be others."""
 
     STORAGE = "write and read back"
     NETWORK = "send and receive"
@@ -33,6 +33,10 @@ class Outcome(StrEnum):
     FAILED = "failed"
 
 
+DIRECT = "direct"
+"""The place of a direct trial and its readings: no port of the device."""
+
+
 @dataclass(frozen=True)
 class Trial:
     """One set-up tried. `gear` is what is measured with; `port` is where, None for a direct trial.
@@ -42,7 +46,7 @@ class Trial:
 
     id: str
     key: str
-    procedure: Procedure
+    procedure: str
     claims: tuple[str, ...]
     setup: SetUp
     gear: str

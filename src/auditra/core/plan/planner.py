@@ -13,9 +13,11 @@ from auditra.core.journal.fold import Audit
 from auditra.core.model.device import BODY, DEVICE, Device, Port, Role
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import MINUTE_S, Plugged, SetUp
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.plan.port_groups import Member, groups, pairs
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
+from auditra.core.procedures.procedure import Procedure
+from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, best_proof, first_reach, host_for, inlet_of
 from auditra.core.wiring.setups import Stand, plugged_in
 
@@ -23,17 +25,6 @@ SOAK_S = 45 * MINUTE_S
 """Long enough at full load for a case to come near the temperature that it keeps."""
 _DRAINS_ENOUGH = 0.9
 """The part of a promised power that a drain must draw to stand for it."""
-_WHAT = {
-    Procedure.STORAGE: "write and read back",
-    Procedure.NETWORK: "send and receive",
-    Procedure.POWER_OUT: "power drawn",
-    Procedure.POWER_IN: "power fed",
-    Procedure.CHARGE: "power for the host",
-    Procedure.DISPLAY: "picture",
-    Procedure.APPEARANCE: "shut to a drive",
-    Procedure.RULE: "length",
-    Procedure.LOOK: "look",
-}
 
 
 def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim]) -> RunSheet:
@@ -115,7 +106,7 @@ class _Planner:
         if missing:
             return f"the device has no port {missing[0]}"
         upstream = self.device.first(Role.UPSTREAM)
-        if claim.promise.procedure is Procedure.CHARGE and upstream is not None and claim.port != upstream.id:
+        if claim.promise.procedure == ProcedureId.CHARGE and upstream is not None and claim.port != upstream.id:
             return f"what reaches the host is measured at its plug: say it of {upstream.id}"
         return ""
 
@@ -131,15 +122,13 @@ class _Planner:
 
     def _one(self, claim: Claim, port: Port, stand: Stand) -> _Tried | None:
         """A claim tried at one port; None, with the reason put down, where the rig lacks something."""
-        procedure, promise = claim.promise.procedure, claim.promise
-        by_eye = procedure is Procedure.LOOK and not promise.needs_gear
-        choice = None if by_eye else self._choose(claim, port)
-        if choice is None and not by_eye:
+        procedure, promise = procedure_of(claim.promise.procedure), claim.promise
+        bare = procedure.by_eye and not promise.needs_gear
+        choice = None if bare else self._choose(claim, port)
+        if choice is None and not bare:
             return None
-        gear = choice.gear.id if choice and procedure is not Procedure.LOOK else DEVICE
-        setup = stand.with_device(port, choice) if procedure is Procedure.LOOK else None
-        if choice is not None and procedure is not Procedure.LOOK:
-            setup = stand.on_device(procedure, port, choice, promise.target)
+        gear = choice.gear.id if choice and not procedure.by_eye else DEVICE
+        setup = procedure.on_device(stand, port, choice, promise.target)
         if setup is None:
             self.beyond[claim.id] = f"needs {promise.lacking}"
             return None
@@ -148,12 +137,12 @@ class _Planner:
             return None
         spot = "+".join(claim.ports) if promise.of_group else port.id
         words = " ".join(map(str, claim.conditions))
-        says = f"/{promise}" if procedure is Procedure.LOOK else ""
+        says = f"/{promise}" if procedure.by_eye else ""
         trial = PlannedTrial(
-            key=f"{spot}/{procedure.name.lower()}{says or f'/{gear}'}{f'/{words}' if words else ''}",
-            title=" ".join(filter(None, (spot, str(promise) if says else _WHAT[procedure], words))),
+            key=f"{spot}/{procedure.name}{says or f'/{gear}'}{f'/{words}' if words else ''}",
+            title=" ".join(filter(None, (spot, str(promise) if says else procedure.title, words))),
             why=f"promised: {claim}",
-            procedure=procedure,
+            procedure=procedure.id,
             claims=(claim.id,),
             setup=under,
             gear=gear,
@@ -193,7 +182,7 @@ class _Planner:
 
     def _companion(self, claim: Claim, port: Port, taken: Taken) -> Choice | None:
         """Gear that keeps a port at work: what draws the power, or what would prove the promise."""
-        if claim.promise.procedure is Procedure.POWER_OUT:
+        if claim.promise.procedure == ProcedureId.POWER_OUT:
             return self._drain(claim, port, taken)
         proof = best_proof(self.rig, claim.promise, port.connector, taken)
         return proof.choice if proof is not None and proof.margin >= 1 else None
@@ -213,10 +202,10 @@ class _Planner:
 
     def _choose(self, claim: Claim, port: Port, taken: Taken = NOTHING_TAKEN) -> Choice | None:
         """The gear for a claim; None, with the reason put down, where the rig has none that proves it."""
-        procedure = claim.promise.procedure
-        if procedure is Procedure.RULE and self.rig.rules:
+        procedure = procedure_of(claim.promise.procedure)
+        if procedure.id == ProcedureId.RULE and self.rig.rules:
             return Choice(self.rig.rules[0])
-        at = inlet_of(self.device, port) if procedure is Procedure.POWER_IN else port
+        at = inlet_of(self.device, port) if procedure.at_inlet else port
         proof = best_proof(self.rig, claim.promise, at.connector, taken) if at else None
         if proof is not None and proof.margin >= 1:
             return proof.choice
@@ -230,15 +219,15 @@ class _Planner:
         for trial in trials:
             for gear_id, procedure in _measured_with(trial, self.rig):
                 gear = self.rig.find(gear_id)
-                setup = stand.direct(procedure, gear) if gear else None
+                setup = procedure.direct(stand, gear) if gear and procedure.direct else None
                 if gear is None or setup is None:
                     continue
                 direct = replace(
                     trial,
-                    key=f"direct/{procedure.name.lower()}/{gear.id}",
+                    key=f"{DIRECT}/{procedure.name}/{gear.id}",
                     title=f"{gear.name}, direct",
                     why="the same gear without the device: what the rig itself can do",
-                    procedure=procedure,
+                    procedure=procedure.id,
                     setup=setup,
                     gear=gear.id,
                     port=None,
@@ -247,7 +236,7 @@ class _Planner:
 
     def _beside_display(self, tried: list[_Tried], stand: Stand) -> Iterable[PlannedTrial]:
         """What is promised whatever else runs, tried with a picture running."""
-        displays = [each for each in tried if each.claim.promise.procedure is Procedure.DISPLAY]
+        displays = [each for each in tried if each.claim.promise.procedure == ProcedureId.DISPLAY]
         for each in tried if displays else ():
             found = self._display(displays, _ids(each.trial.setup)) if each.claim.promise.beside_display else None
             if found is not None and found[1].socket != each.port.id:
@@ -263,7 +252,7 @@ class _Planner:
     def _display(self, tried: list[_Tried], taken: Taken) -> tuple[str, Plugged] | None:
         """The display that runs beside other trials: in words, and how it is plugged."""
         for each in tried:
-            if each.claim.promise.procedure is Procedure.DISPLAY:
+            if each.claim.promise.procedure == ProcedureId.DISPLAY:
                 choice = self._choose(each.claim, each.port, taken)
                 if choice is not None:
                     return each.claim.sentence_of(each.port.id), plugged_in(each.port, choice)
@@ -299,7 +288,7 @@ class _Planner:
             key=f"{'+'.join(ports)}/together",
             title=f"{', '.join(ports[:-1])} and {ports[-1]} at once",
             why="do they take something from one another?",
-            procedure=Procedure.TOGETHER,
+            procedure=ProcedureId.TOGETHER,
             claims=tuple(member.claim.id for member in members),
             setup=stand.together(chosen, tuple(member.claim.sentence_of(member.port.id) for member in members)),
             gear=chosen[0][1].gear.id,
@@ -309,7 +298,7 @@ class _Planner:
     def _while_others_draw(self, tried: list[_Tried], stand: Stand, *, whole: bool) -> Iterable[PlannedTrial]:
         """The host's watts while other ports give theirs: all of them, or in reserve each by itself."""
         for each in tried:
-            if each.claim.promise.procedure is not Procedure.CHARGE:
+            if each.claim.promise.procedure != ProcedureId.CHARGE:
                 continue
             drains = self._drains(_ids(each.trial.setup))
             for others in [drains] if whole else [[drain] for drain in drains if len(drains) > 1]:
@@ -330,7 +319,7 @@ class _Planner:
         found: dict[str, tuple[str, Plugged]] = {}
         for claim in self.claims:
             for port in (self.device.port(each) for each in claim.ports):
-                if claim.promise.procedure is not Procedure.POWER_OUT or port is None or port.id in found:
+                if claim.promise.procedure != ProcedureId.POWER_OUT or port is None or port.id in found:
                     continue
                 choice = self._drain(claim, port, taken)
                 if choice is not None:
@@ -357,14 +346,15 @@ def _soaked(trial: PlannedTrial) -> PlannedTrial:
 
 
 def _measured_with(trial: PlannedTrial, rig: Rig) -> list[tuple[str, Procedure]]:
-    """The gear that a trial measures with, and how that is measured direct."""
-    if trial.procedure is Procedure.TOGETHER:
-        ids = [each.gear for each in trial.setup.plugged if rig.find(each.gear) is not None]
+    """The gear that a trial measures with, and the procedure that measures it direct."""
+    procedure = procedure_of(trial.procedure)
+    if procedure.all_at_once:
+        ids = [plugged.gear for plugged in trial.setup.plugged if rig.find(plugged.gear) is not None]
         peers = {peer.id for peer in rig.peers}
-        return [(each, Procedure.NETWORK if each in peers else Procedure.STORAGE) for each in ids]
-    if trial.procedure is Procedure.LOOK:
+        return [(gear, procedure_of(ProcedureId.NETWORK if gear in peers else ProcedureId.STORAGE)) for gear in ids]
+    if procedure.by_eye:
         return []
-    return [(trial.gear, Procedure.STORAGE if trial.procedure is Procedure.APPEARANCE else trial.procedure)]
+    return [(trial.gear, procedure_of(procedure.baseline or procedure.id))]
 
 
 def _ids(setup: SetUp) -> Taken:

@@ -13,7 +13,8 @@ from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import SetUp
-from auditra.core.model.trial import Outcome, Procedure, Trial
+from auditra.core.model.trial import Outcome, Trial
+from auditra.core.procedures.registry import procedure_of
 
 
 @dataclass(frozen=True)
@@ -23,7 +24,7 @@ class PlannedTrial:
     key: str
     title: str
     why: str
-    procedure: Procedure
+    procedure: str
     claims: tuple[str, ...]
     setup: SetUp
     gear: str
@@ -32,10 +33,11 @@ class PlannedTrial:
 
     @property
     def tested(self) -> frozenset[str]:
-        """The gear whose coming is looked for."""
-        if self.procedure is Procedure.LOOK:
+        """The gear whose appearance the trial waits for."""
+        procedure = procedure_of(self.procedure)
+        if procedure.by_eye:
             return frozenset()
-        if self.procedure is not Procedure.TOGETHER:
+        if not procedure.all_at_once:
             return frozenset({self.gear})
         return frozenset(each.gear for each in self.setup.plugged if each.owner == DEVICE)
 
@@ -65,7 +67,7 @@ class RunSheet:
 
 def special_for(claim: Claim, trial: PlannedTrial | Trial) -> tuple[str, ...]:
     """What is special about a trial's set-up for a claim; of a group, also which of its ports is tried by itself."""
-    whole = trial.procedure is Procedure.TOGETHER or claim.promise.of_group
+    whole = procedure_of(trial.procedure).all_at_once or claim.promise.of_group
     return claim.special_in(trial.setup, trial.port, whole_group=whole)
 
 
@@ -80,7 +82,7 @@ def still_to_do(sheet: RunSheet, trials: Iterable[TrialRecord]) -> tuple[Planned
 def _identity(trial: PlannedTrial | Trial) -> tuple[object, ...]:
     """What a repeat is known by. A trial of looking has the sentence of its claim in its key, and to correct
     that does not undo what was seen: so it is known by the claim, where it was looked at, and what else ran."""
-    if trial.procedure is Procedure.LOOK:
+    if procedure_of(trial.procedure).by_eye:
         return trial.procedure, trial.port, trial.claims, trial.setup.running
     return (trial.key,)
 

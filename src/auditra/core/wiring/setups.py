@@ -1,4 +1,4 @@
-"""How things stand plugged for each procedure, on the device and direct."""
+"""The set-ups that can be made of a device, a host and a rig; a procedure chooses among them."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 from auditra.core.model.device import DEVICE, Device, Port, Role
 from auditra.core.model.rig import Card, Gear, Host, HostSocket, Load, Reader, Rig, Supply
 from auditra.core.model.setup import Plugged, SetUp
-from auditra.core.model.trial import Procedure
 from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, reach
 
 LOAD_INPUT = "input"
@@ -24,33 +23,21 @@ class Stand:
     host: Host
     socket: HostSocket
 
-    def on_device(self, procedure: Procedure, port: Port, choice: Choice, target: float = 0.0) -> SetUp | None:
-        """How the gear is tried through the device; None where the rig lacks a part."""
-        match procedure:
-            case Procedure.POWER_IN:
-                return self._between_supply_and_load(port, choice)
-            case Procedure.CHARGE:
-                return self._load_for_host(port, choice, target)
-            case Procedure.RULE:
-                return SetUp(self.host.id, self.socket.id, ())
-        charger = self._charger(choice.ids) if procedure is Procedure.POWER_OUT else ()
-        return self._set_up(self._device(), *charger, plugged_in(port, choice))
+    def nothing(self) -> SetUp:
+        """Nothing is connected."""
+        return SetUp(self.host.id, self.socket.id, ())
 
     def with_device(self, port: Port, choice: Choice | None) -> SetUp:
-        """The device on the host, with gear in a port where some is needed: for what is looked at."""
+        """The device on the host, with gear in a port where some is needed."""
         return self._set_up(self._device(), *((plugged_in(port, choice),) if choice else ()))
 
-    def direct(self, procedure: Procedure, gear: Gear) -> SetUp | None:
-        """The same gear without the device; None where it fits nothing on the host."""
-        if procedure is Procedure.POWER_IN:
-            return self._supply_on_load(gear)
-        if procedure is Procedure.CHARGE:
-            strongest = sorted(self.rig.supplies, key=lambda supply: -supply.watts)
-            setups = (self._load_on_supply(gear, supply) for supply in strongest)
-            return next((setup for setup in setups if setup is not None), None)
-        if isinstance(gear, Card):
-            return self._card_in_reader(gear)
-        return self._on_host(gear)
+    def charged(self, port: Port, choice: Choice) -> SetUp:
+        """The device on the host and fed by the strongest supply that fits, with gear in a port."""
+        return self._set_up(self._device(), *self._charger(choice.ids), plugged_in(port, choice))
+
+    def on_host(self, gear: Gear) -> SetUp | None:
+        """The gear on the host itself, a card in its reader; None where it fits nothing there."""
+        return self._card_in_reader(gear) if isinstance(gear, Card) else self._in_socket(gear)
 
     def together(self, members: Sequence[tuple[Port, Choice]], running: tuple[str, ...]) -> SetUp:
         """Several pieces of gear on the device at once."""
@@ -67,7 +54,7 @@ class Stand:
     def _device(self) -> Plugged:
         return Plugged(self.host.id, self.socket.id, DEVICE)
 
-    def _on_host(self, gear: Gear) -> SetUp | None:
+    def _in_socket(self, gear: Gear) -> SetUp | None:
         """The gear on the socket that the device uses, else on the first that it fits."""
         for socket in (self.socket, *self.host.sockets):
             choice = reach(self.rig, gear, socket.connector)
@@ -78,7 +65,7 @@ class Stand:
 
     def _card_in_reader(self, card: Card) -> SetUp | None:
         reader = self.rig.find(card.reader) if isinstance(card.reader, str) else None
-        setup = self._on_host(reader) if isinstance(reader, Reader) else None
+        setup = self._in_socket(reader) if isinstance(reader, Reader) else None
         if reader is None or setup is None:
             return None
         return replace(setup, plugged=(*setup.plugged, Plugged(reader.id, CARD_SLOT, card.id)))
@@ -94,7 +81,7 @@ class Stand:
         choice = first_reach(self.rig, strongest, inlet.connector, taken) if inlet else None
         return (inlet, choice) if inlet and choice else None
 
-    def _load_for_host(self, port: Port, load: Choice, target_w: float) -> SetUp | None:
+    def load_for_host(self, port: Port, load: Choice, target_w: float) -> SetUp | None:
         """A load where the host would be, the device fed by the strongest supply that there is for it."""
         found = self._strongest_supply(load.ids)
         if found is None or not isinstance(found[1].gear, Supply) or found[1].gear.watts <= target_w:
@@ -109,7 +96,8 @@ class Stand:
         found = sorted(fitting, key=lambda meter: not isinstance(meter.address, str))
         return (found[0].id,) if found else ()
 
-    def _between_supply_and_load(self, port: Port, supply: Choice) -> SetUp | None:
+    def between_supply_and_load(self, port: Port, supply: Choice) -> SetUp | None:
+        """A load at the host plug, and the supply at the inlet with a meter in line."""
         upstream, inlet = self.device.first(Role.UPSTREAM), inlet_of(self.device, port)
         meter = self._meter_for(inlet.connector) if inlet else ()
         if upstream is None or inlet is None or not meter:
@@ -120,8 +108,14 @@ class Stand:
         fed = replace(plugged_in(inlet, supply), through=meter)
         return self._set_up(plugged_in(upstream, load), fed)
 
-    def _supply_on_load(self, supply: Gear) -> SetUp | None:
+    def supply_on_load(self, supply: Gear) -> SetUp | None:
+        """A supply on the first load that it fits, without the device."""
         return next((s for load in self.rig.loads if (s := self._load_on_supply(load, supply)) is not None), None)
+
+    def load_on_strongest_supply(self, load: Gear) -> SetUp | None:
+        """A load on the strongest supply that it fits, without the device."""
+        strongest = sorted(self.rig.supplies, key=lambda supply: -supply.watts)
+        return next((s for supply in strongest if (s := self._load_on_supply(load, supply)) is not None), None)
 
     def _load_on_supply(self, load: Gear, supply: Gear) -> SetUp | None:
         choice = reach(self.rig, supply, load.connector)

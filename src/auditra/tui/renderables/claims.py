@@ -10,8 +10,9 @@ from textual.content import Content
 
 from auditra.core.claims.claim import Claim
 from auditra.core.journal.fold import Audit, UnreadableClaim
-from auditra.core.judge.capabilities import Capability, Cell, Row, capability_grid, look_alikes
+from auditra.core.judge.capabilities import Cell, Row, capability_grid, look_alikes
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.capability import Capability
 from auditra.core.model.device import Device, Extra, Role
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.noted import in_words as noted_in_words

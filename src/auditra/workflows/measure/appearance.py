@@ -12,7 +12,7 @@ from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.measure.storage import APPEARS_WITHIN_S, find_new_drive
 
 
-def measure_appearance(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """How often the drive came up in as many tries as can decide it. Raises: BenchError, TrialStopped."""
     drive = session.rig.find(session.planned.gear)
     if not isinstance(drive, Drive):

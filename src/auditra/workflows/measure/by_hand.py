@@ -2,54 +2,26 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from auditra.core.errors import QuantityError
 from auditra.core.links.display import parse_mode
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Count, Grade, Quantity, Reading
 from auditra.core.model.rig import Peer
-from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.model.trial import Outcome, ProcedureId
+from auditra.core.procedures.procedure import Wanted
+from auditra.core.procedures.registry import procedure_of
 from auditra.core.quantities.parsing import parse_typed
-from auditra.core.quantities.units import Dimension
 from auditra.workflows.measure.look import THE_EYE, WITNESS, doubt_about, typed_reading
 from auditra.workflows.measure.session import MAX_TRIES, Session
 from auditra.workflows.measure.waiting import soak_by_hand
 
-_RATE = (Dimension.BIT_RATE, Dimension.BYTE_RATE)
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """A value to be typed: what of, in which units, and an example."""
-
-    quantity: Quantity
-    dimensions: tuple[Dimension, ...]
-    example: str
-
-
-_WANTED = {
-    Procedure.STORAGE: (
-        Wanted(Quantity.LINK, _RATE, "5 Gb/s"),
-        Wanted(Quantity.WRITE, _RATE, "431 MB/s"),
-        Wanted(Quantity.READ, _RATE, "440 MB/s"),
-    ),
-    Procedure.NETWORK: (
-        Wanted(Quantity.LINK, _RATE, "1 Gb/s"),
-        Wanted(Quantity.SEND, _RATE, "941 Mb/s"),
-        Wanted(Quantity.RECEIVE, _RATE, "941 Mb/s"),
-    ),
-    Procedure.POWER_OUT: (Wanted(Quantity.POWER, (Dimension.POWER,), "14.8 W"),),
-    Procedure.POWER_IN: (Wanted(Quantity.POWER, (Dimension.POWER,), "87.2 W"),),
-    Procedure.CHARGE: (Wanted(Quantity.POWER, (Dimension.POWER,), "64.1 W"),),
-    Procedure.DISPLAY: (Wanted(Quantity.MODE, (), "3840x2160@60"),),
-    Procedure.APPEARANCE: (),
-}
-
 
 def measure_by_hand(session: Session) -> Outcome:
     """What the person types for each value of the procedure. Raises: TrialStopped."""
-    if session.planned.procedure is Procedure.TOGETHER:
+    procedure = procedure_of(session.planned.procedure)
+    if procedure.all_at_once:
         session.bench.person.wait(f"Keep {' and '.join(session.planned.setup.running)} at work at once", 0.0)
         return _each_in_turn(session)
     spot = "without the device" if session.planned.port is None else f"at {session.planned.port}"
@@ -59,7 +31,7 @@ def measure_by_hand(session: Session) -> Outcome:
         return Outcome.DID_NOT_APPEAR
     if session.planned.setup.soaked_s:
         soak_by_hand(session)
-    for wanted in _WANTED[session.planned.procedure]:
+    for wanted in procedure.typed:
         reading = _typed(session, wanted)
         if reading is not None:
             session.take(reading)
@@ -71,7 +43,7 @@ def _each_in_turn(session: Session) -> Outcome:
     for each in session.planned.setup.plugged:
         gear = session.rig.find(each.gear)
         if each.owner == DEVICE and gear is not None:
-            procedure = Procedure.NETWORK if isinstance(gear, Peer) else Procedure.STORAGE
+            procedure = ProcedureId.NETWORK if isinstance(gear, Peer) else ProcedureId.STORAGE
             planned = replace(session.planned, port=each.socket, gear=gear.id, procedure=procedure)
             if measure_by_hand(replace(session, planned=planned)) is not Outcome.COMPLETE:
                 outcome = Outcome.DID_NOT_APPEAR

@@ -10,7 +10,7 @@ PICTURE_WITHIN_S = 15.0
 WITNESS = "mode read back"
 
 
-def measure_display(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """The mode on the display under test. Raises: BenchError, TrialStopped."""
     displays, display = session.need(session.bench.displays, "way to read a display back"), session.planned.gear
     mode = session.wait_for(lambda: displays.mode_of(display), "waiting for a picture", PICTURE_WITHIN_S)

@@ -22,7 +22,7 @@ _WITHOUT = "And the same without the device, does it work?"
 _COUNT = re.compile(r"(\d{1,3})(?:\s*(?:of|/)\s*(\d{1,3}))?")
 
 
-def measure_by_looking(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """What the person says of the promise. Raises: TrialStopped; BenchError where nothing was said."""
     looks = session.looks
     if not looks:

@@ -21,7 +21,7 @@ SOAK_SAMPLE_S = 2.0
 ENGINE = "network engine"
 
 
-def measure_network(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """Link rate, then throughput both ways. Raises: BenchError, TrialStopped."""
     interface = session.wait_for(lambda: find_new_link(session), "waiting for the network link", LINK_WITHIN_S)
     if session.appeared(interface is not None) is Outcome.DID_NOT_APPEAR or interface is None:

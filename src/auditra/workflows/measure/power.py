@@ -10,7 +10,7 @@ from auditra.core.model.reading import Quantity, Trace
 from auditra.core.model.rig import Instrument, Rig
 from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import SetUp
-from auditra.core.model.trial import Outcome, Procedure
+from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.workflows.measure.session import Session, power_error_w
 from auditra.workflows.ports import Bench, Load, Meter, Progress, VoltsAmperes
 
@@ -58,7 +58,7 @@ class _Growing:
         return Trace(tuple(self.time_s), tuple(self.watts))
 
 
-def measure_power(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """Watts at the port; for an inlet, those that arrive at the upstream plug too.
 
     Raises: BenchError, InstrumentError, TrialStopped. The load is switched off whatever happens.
@@ -121,8 +121,8 @@ def _taps(session: Session, load: Load, gear: LoadGear) -> list[_Tap]:
     plugged = session.planned.setup.plugged
     load_spot = next((each.socket for each in plugged if each.gear == gear.id), session.spot)
     direct = session.planned.port is None
-    feeds = session.planned.procedure in (Procedure.POWER_IN, Procedure.CHARGE)
-    loads_directly = direct and session.planned.procedure is Procedure.CHARGE
+    feeds = session.planned.procedure in (ProcedureId.POWER_IN, ProcedureId.CHARGE)
+    loads_directly = direct and session.planned.procedure == ProcedureId.CHARGE
     in_line = next(((each.socket, meter) for each in plugged for meter in session.rig.meters
                     if meter.id in each.through), None)  # fmt: skip
     if feeds and in_line is not None and not loads_directly:

@@ -23,7 +23,7 @@ def ask_length(person: Person, port: str) -> float:
             question = f"{error.why}. {error.do}"
 
 
-def measure_length(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """The length that the person read. Raises: TrialStopped."""
     rule = session.rig.find(session.planned.gear)
     division = rule.division_m if isinstance(rule, Rule) else 0.001

@@ -19,7 +19,7 @@ APPEARS_WITHIN_S = 10.0
 ENGINE = "storage engine"
 
 
-def measure_storage(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """Link, write rate, read rate and wrong bytes of a drive or card. Raises: BenchError, TrialStopped."""
     gear = session.rig.find(session.planned.gear)
     targets = session.need(session.bench.targets, "way to the drive")

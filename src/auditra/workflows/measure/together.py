@@ -7,13 +7,12 @@ from dataclasses import replace
 
 from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Peer
-from auditra.core.model.trial import Outcome, Procedure
-from auditra.workflows.measure.network import measure_network
+from auditra.core.model.trial import Outcome, ProcedureId
+from auditra.workflows.measure import network, storage
 from auditra.workflows.measure.session import Session
-from auditra.workflows.measure.storage import measure_storage
 
 
-def measure_together(session: Session) -> Outcome:
+def measure(session: Session) -> Outcome:
     """What each port's own trial reads, for every piece of gear in the set-up. Raises: BenchError, TrialStopped."""
     companions = session.need(session.bench.companions, "way to keep several ports at work")
     members = [
@@ -33,8 +32,8 @@ def measure_together(session: Session) -> Outcome:
 
 
 def _measure_one(session: Session, port: str, gear: str) -> Outcome:
-    network = isinstance(session.rig.find(gear), Peer)
-    procedure = Procedure.NETWORK if network else Procedure.STORAGE
+    is_peer = isinstance(session.rig.find(gear), Peer)
+    procedure = ProcedureId.NETWORK if is_peer else ProcedureId.STORAGE
     planned = replace(session.planned, port=port, gear=gear, procedure=procedure)
     one = replace(session, planned=planned)
-    return measure_network(one) if network else measure_storage(one)
+    return network.measure(one) if is_peer else storage.measure(one)

@@ -10,7 +10,7 @@ from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import is_so
 from auditra.core.model.reading import Grade, Quantity
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import amount, plain_number
 from auditra.core.quantities.units import Dimension
@@ -150,7 +150,7 @@ class Counted(Promise):
     words = "ports"
     example = "ports 11"
     on_body = True
-    procedure = Procedure.LOOK
+    procedure = ProcedureId.LOOK
 
     @property
     def brief(self) -> str:

@@ -12,7 +12,7 @@ from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least
 from auditra.core.links.display import Mode
 from auditra.core.model.reading import Grade, Quantity
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import Format, amount, format_for, length
 from auditra.core.quantities.units import Dimension
@@ -60,7 +60,7 @@ class Carries(Promise):
     words, of_many = "carries", "carry"
     example = "carries 5 A"
     on_body = True
-    procedure = Procedure.LOOK
+    procedure = ProcedureId.LOOK
 
     @property
     def brief(self) -> str:

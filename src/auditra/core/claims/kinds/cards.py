@@ -18,9 +18,10 @@ from auditra.core.claims.tokens import Words
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import payload_parts
 from auditra.core.links.cards import BUS_BPS, bus_of_rate, slowest_bus_for
+from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Card, Gear
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format, amount, byte_rate
 from auditra.core.quantities.units import Dimension
@@ -38,7 +39,9 @@ class Cards(Promise):
 
     words, of_many = "cards", "cards"
     example = "cards 95 MB/s"
-    procedure = Procedure.STORAGE
+    procedure = ProcedureId.STORAGE
+    capability = Capability.DATA
+    cannot_be_without = "data"
     beside_display = True
 
     @classmethod

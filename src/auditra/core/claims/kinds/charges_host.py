@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.claims.kinds._power import Watts
+from auditra.core.model.capability import Capability
 from auditra.core.model.rig import Gear, Load
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 
 
 @dataclass(frozen=True)
@@ -15,7 +16,8 @@ class ChargesHost(Watts):
 
     words, of_many = "charges host", "charge host"
     example = "charges host 65 W"
-    procedure = Procedure.CHARGE
+    procedure = ProcedureId.CHARGE
+    capability = Capability.POWER_OUT
     lacking_gear = "a supply and a load"
 
     @property

@@ -17,9 +17,10 @@ from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import link_at_least, payload_parts
 from auditra.core.errors import AmbiguousName, QuantityError
 from auditra.core.links.usb import LINKS, UsbLink, find_link, payload_ceiling_bps
+from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Drive, Gear
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format, amount, bit_rate
 from auditra.core.quantities.units import Dimension
@@ -87,7 +88,9 @@ class Data(Promise):
 
     words = "data"
     example = "data 5 Gb/s"
-    procedure = Procedure.STORAGE
+    procedure = ProcedureId.STORAGE
+    capability = Capability.DATA
+    cannot_be_without = "data"
     beside_display = True
 
     @classmethod

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.claims.kinds._power import Watts
+from auditra.core.model.capability import Capability
 from auditra.core.model.rig import Gear, Load
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 
 
 @dataclass(frozen=True)
@@ -15,7 +16,8 @@ class Gives(Watts):
 
     words, of_many = "gives", "give"
     example = "gives 4.5 W"
-    procedure = Procedure.POWER_OUT
+    procedure = ProcedureId.POWER_OUT
+    capability = Capability.POWER_OUT
     lacking_gear = "a load"
 
     @property

@@ -8,7 +8,7 @@ from auditra.core.claims.observed import Figure, Sense
 from auditra.core.claims.promise import Look
 from auditra.core.claims.terms import Amount, said
 from auditra.core.model.reading import Quantity
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.quantities.display import length
 from auditra.core.quantities.units import Dimension
 
@@ -27,7 +27,7 @@ class Length(Figure):
     reads = Quantity.LENGTH
     dimensions = (Dimension.LENGTH,)
     blames_device = True
-    procedure = Procedure.RULE
+    procedure = ProcedureId.RULE
 
     @property
     def limit(self) -> float:

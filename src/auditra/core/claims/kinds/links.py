@@ -9,9 +9,10 @@ from auditra.core.claims.terms import Amount, said
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least, link_at_least
 from auditra.core.links.ethernet import tcp_ceiling_bps
+from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Gear, Peer
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import Format, bit_rate, bit_rate_format
 from auditra.core.quantities.units import Dimension
@@ -28,7 +29,9 @@ class Links(Promise):
 
     words, of_many = "links", "link"
     example = "links 1 Gb/s"
-    procedure = Procedure.NETWORK
+    procedure = ProcedureId.NETWORK
+    capability = Capability.DATA
+    cannot_be_without = "network"
     beside_display = True
     soaks = True
 

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from auditra.core.claims.promise import Promise
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import refuses
+from auditra.core.model.capability import Capability
 from auditra.core.model.rig import Drive, Gear
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 
 
@@ -18,7 +19,9 @@ class NoData(Promise):
 
     words = "no data"
     example = "no data"
-    procedure = Procedure.APPEARANCE
+    procedure = ProcedureId.APPEARANCE
+    capability = Capability.DATA
+    forbids = True
 
     @property
     def brief(self) -> str:

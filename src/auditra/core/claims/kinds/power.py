@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from auditra.core.claims.kinds._power import Watts
 from auditra.core.claims.observed import Figure, Sense, Working
 from auditra.core.claims.terms import Amount, OneOf, said
+from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Gear, Load
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.quantities.display import amount, plain_number
 from auditra.core.quantities.units import Dimension
 
@@ -22,7 +23,8 @@ class Passes(Watts):
 
     words, of_many = "passes", "pass"
     example = "passes 80 W"
-    procedure = Procedure.CHARGE
+    procedure = ProcedureId.CHARGE
+    capability = Capability.POWER_OUT
     lacking_gear = "a supply and a load"
 
     @property
@@ -62,6 +64,7 @@ class FastCharges(Working):
     by: str = said(OneOf(*_FAST), after="by")
 
     words, of_many = "fast charges", "fast charge"
+    capability = Capability.POWER_OUT
     example = "fast charges by PD PPS"
     asks = "Plug gear that asks for {it.by} into {spot}: does its contract, or its own screen, say so?"
 
@@ -77,6 +80,7 @@ class Feeds(Working):
     amperes: float = said(Amount(Dimension.CURRENT, example="0.9 A"), hedged=True)
 
     words, of_many = "feeds", "feed"
+    capability = Capability.POWER_OUT
     example = "feeds 0.9 A"
 
     def question(self, spot: str) -> str:

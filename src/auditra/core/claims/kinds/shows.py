@@ -13,9 +13,10 @@ from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import as_credit, refuses, too_weak
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.picture_links import Chroma
+from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.rig import Display, Gear
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.units import Dimension
 
@@ -37,7 +38,9 @@ class Shows(Promise):
 
     words, of_many = "shows", "show"
     example = "shows 3840x2160@60"
-    procedure = Procedure.DISPLAY
+    procedure = ProcedureId.DISPLAY
+    capability = Capability.PICTURE
+    cannot_be_without = "display"
 
     @property
     def brief(self) -> str:
@@ -138,6 +141,8 @@ class NoDisplay(Working):
 
     words = "no display"
     example = "no display"
+    capability = Capability.PICTURE
+    forbids = True
     asks = "Plug a display into {spot}: does a picture come?"
 
     @property

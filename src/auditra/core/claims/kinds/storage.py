@@ -10,9 +10,10 @@ from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import payload_parts
+from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Card, Drive, Gear
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format, amount, byte_rate
 from auditra.core.quantities.units import Dimension
@@ -24,7 +25,9 @@ class _OneWay(Promise):
 
     rate_bps: float = said(Amount(Dimension.BYTE_RATE, Dimension.BIT_RATE, example="500 MB/s"), hedged=True)
 
-    procedure = Procedure.STORAGE
+    procedure = ProcedureId.STORAGE
+    capability = Capability.DATA
+    cannot_be_without = "data"
     beside_display = True
     quantity: ClassVar[Quantity]
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.claims.kinds._power import Watts
+from auditra.core.model.capability import Capability
 from auditra.core.model.rig import Gear, Supply
-from auditra.core.model.trial import Procedure
+from auditra.core.model.trial import ProcedureId
 
 
 @dataclass(frozen=True)
@@ -15,7 +16,8 @@ class Takes(Watts):
 
     words, of_many = "takes", "take"
     example = "takes 90 W"
-    procedure = Procedure.POWER_IN
+    procedure = ProcedureId.POWER_IN
+    capability = Capability.POWER_IN
     lacking_gear = "a supply, with a meter and a load,"
 
     @property

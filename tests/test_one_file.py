@@ -1,0 +1,88 @@
+"""What ARCHITECTURE.md calls one file is one file: it is put beside the others, and all the rest follows."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+PROCEDURE = """
+from auditra.core.model.reading import Quantity
+from auditra.core.procedures.procedure import Procedure, Wanted, connected
+from auditra.core.quantities.units import Dimension
+from auditra.core.wiring.setups import Stand
+
+WAKE = Procedure(
+    id="wake and time",
+    name="wake",
+    title="time until it wakes",
+    on_device=connected,
+    direct=Stand.on_host,
+    typed=(Wanted(Quantity.TIME_TO_APPEAR, (Dimension.TIME,), "2.1 s"),),
+)
+"""
+KIND = """
+from dataclasses import dataclass
+from auditra.core.claims.promise import Promise
+from auditra.core.claims.terms import Amount, said
+from auditra.core.decide.rules import at_most
+from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.rig import Drive
+from auditra.core.quantities.display import format_for
+from auditra.core.quantities.units import Dimension
+
+@dataclass(frozen=True)
+class Wakes(Promise):
+    seconds: float = said(Amount(Dimension.TIME, example="3 s"), hedged=True)
+
+    words = "wakes drives within"
+    example = "wakes drives within 3 s"
+    procedure = "wake and time"
+    brief = "wakes"
+
+    @property
+    def format(self):
+        return format_for(Dimension.TIME, self.seconds)
+
+    def margin(self, gear):
+        return 1.0 if isinstance(gear, Drive) else None
+
+    def decide(self, taken, direct):
+        return (at_most("time", taken.last(Quantity.TIME_TO_APPEAR), self.seconds, self.format, Grade.TYPED),)
+"""
+PROGRAM = """
+import sys
+from dataclasses import replace
+from auditra.core import procedures
+from auditra.core.claims import kinds
+procedures.__path__.append(sys.argv[1])
+kinds.__path__.append(sys.argv[2])
+from auditra.bench.simulated.bench import open_simulated_bench
+from tests.support.benches import HONEST, Onlooker, desk_with
+
+class Typist:
+    def make(self, moves, watch): ...
+    def wait(self, words, about_s): ...
+    def ask(self, question, hint):
+        print("asked:", question, hint)
+        return "yes" if "appear" in question and "time" not in question else "2.1 s"
+
+desk = desk_with("A1 wakes drives within 3 s")
+with open_simulated_bench(desk.standing.audit, model=HONEST, over_sockets=False) as bench:
+    for planned in desk.standing.judgement.sheet.trials:
+        print("planned:", planned.title)
+        desk.run(planned, replace(bench, person=Typist()), Onlooker())
+print("verdict:", desk.standing.judgement.claims[0].verdict.word)
+"""
+
+
+def test_a_procedure_is_one_file_and_a_kind_of_claim_another(tmp_path: Path) -> None:
+    for name, text in (("procedures/wake.py", PROCEDURE), ("kinds/wakes.py", KIND)):
+        (tmp_path / name).parent.mkdir()
+        (tmp_path / name).write_text(text)
+    command = [sys.executable, "-c", PROGRAM, str(tmp_path / "procedures"), str(tmp_path / "kinds")]
+    ran = subprocess.run(command, capture_output=True, text=True, check=False)
+    assert "planned: A1 time until it wakes" in ran.stdout, ran.stderr
+    assert "planned: fast SSD, direct" in ran.stdout
+    assert "asked: time to appear at A1" in ran.stdout
+    assert "verdict: holds" in ran.stdout
