@@ -24,7 +24,7 @@ from tests.support.hosts import add_device, add_files, add_link, write_tree
 
 def desk(*plugged: Plugged) -> World:
     world = World(HUB, galley(), MODELS["Osierpell OP-6"], seed=3)
-    world.stand((Plugged("laptop", "C1", DEVICE), *plugged))
+    world.connections.stand((Plugged("laptop", "C1", DEVICE), *plugged))
     return world
 
 
@@ -72,7 +72,7 @@ def test_the_c_socket_with_contract_pins_and_offers(root: Path) -> None:
 
 def test_a_marked_cable_is_known_by_its_identity(tmp_path: Path) -> None:
     world = desk()
-    world.stand((Plugged("laptop", "C2", "fast-ssd", "CC-1"),))
+    world.connections.stand((Plugged("laptop", "C2", "fast-ssd", "CC-1"),))
     port = snapshot(write_tree(tmp_path, kernel_tree(world))).type_c[1]
     assert port.cable is not None
     assert port.cable.identity is not None

@@ -10,7 +10,7 @@ from auditra.bench.simulated import doors
 from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
-from auditra.core.simulate.world import AMBIENT_C
+from auditra.core.simulate.heat import AMBIENT_C
 from auditra.publish.judgement_file import judgement_file
 from auditra.store.demos import DEMOS
 from auditra.tui.renderables.ledger import render_ledger, score_summary

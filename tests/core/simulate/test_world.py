@@ -13,10 +13,12 @@ from auditra.core.links.display import parse_mode
 from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Meter
 from auditra.core.model.setup import Plugged
+from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import edid_of, kernel_tree
 from auditra.core.simulate.model import MODELS
+from auditra.core.simulate.power import Flow
 from auditra.core.simulate.scpi import NO_ERROR, SimulatedInstrument
-from auditra.core.simulate.world import AMBIENT_C, Flow, World
+from auditra.core.simulate.world import World
 from tests.support.audits import HUB, galley
 
 HUB_ON_LAPTOP = Plugged("laptop", "C1", DEVICE)
@@ -31,51 +33,51 @@ def world(**changes: object) -> World:
 @pytest.fixture
 def hub() -> World:
     made = world()
-    made.plug(HUB_ON_LAPTOP)
+    made.connections.plug(HUB_ON_LAPTOP)
     made.advance(5)
     return made
 
 
 def test_a_drive_comes_up_after_a_moment_and_goes_when_pulled(hub: World) -> None:
-    hub.plug(SSD_IN_A1)
-    assert hub.usb_link_bps("fast-ssd") is None
+    hub.connections.plug(SSD_IN_A1)
+    assert hub.usb.link_bps("fast-ssd") is None
     hub.advance(5)
-    assert hub.usb_link_bps("fast-ssd") == 5e9
-    hub.pull(SSD_IN_A1)
-    assert hub.usb_link_bps("fast-ssd") is None
-    assert hub.payload_bps("fast-ssd", writing=True) == 0.0
+    assert hub.usb.link_bps("fast-ssd") == 5e9
+    hub.connections.pull(SSD_IN_A1)
+    assert hub.usb.link_bps("fast-ssd") is None
+    assert hub.traffic.payload_bps("fast-ssd", writing=True) == 0.0
 
 
 def test_a_power_inlet_does_no_data(hub: World) -> None:
-    hub.plug(Plugged(DEVICE, "P1", "fast-ssd", "CC-1"))
+    hub.connections.plug(Plugged(DEVICE, "P1", "fast-ssd", "CC-1"))
     hub.advance(60)
-    assert hub.usb_link_bps("fast-ssd") is None
+    assert hub.usb.link_bps("fast-ssd") is None
 
 
 def test_the_projector_is_shown_no_more_than_the_hub_can() -> None:
     shown = world(display_modes={"H1": "1920x1080@60"})
-    shown.plug(HUB_ON_LAPTOP)
-    shown.plug(Plugged(DEVICE, "H1", "projector", "HD-1"))
+    shown.connections.plug(HUB_ON_LAPTOP)
+    shown.connections.plug(Plugged(DEVICE, "H1", "projector", "HD-1"))
     shown.advance(10)
-    assert str(shown.mode_of("projector")) == "1920x1080@60"
+    assert str(shown.displays.mode_of("projector")) == "1920x1080@60"
 
 
 def test_a_source_gives_way_when_more_is_drawn_than_it_has() -> None:
     drawn = world(gives_w={"A1": 4.6})
-    drawn.plug(HUB_ON_LAPTOP)
-    drawn.plug(Plugged(DEVICE, "A1", "load", "AC-1"))
-    drawn.loads_on, drawn.load_a = {LOAD}, {LOAD: 0.9}
-    assert drawn.load_flow().volts > 4.9
-    drawn.load_a[LOAD] = 1.5
-    assert drawn.load_flow().volts < 1.0
+    drawn.connections.plug(HUB_ON_LAPTOP)
+    drawn.connections.plug(Plugged(DEVICE, "A1", "load", "AC-1"))
+    drawn.power.loads_on, drawn.power.load_a = {LOAD}, {LOAD: 0.9}
+    assert drawn.power.load_flow().volts > 4.9
+    drawn.power.load_a[LOAD] = 1.5
+    assert drawn.power.load_flow().volts < 1.0
 
 
 def test_the_hub_keeps_its_own_watts() -> None:
     fed = world(own_use_w=11.0)
-    fed.plug(Plugged(DEVICE, "UP", "load"))
-    fed.plug(Plugged(DEVICE, "P1", "supply-140", "CC-1", through=("meter",)))
-    fed.loads_on, fed.load_a = {LOAD}, {LOAD: 3.0}
-    into, out = fed.meter_flow(), fed.load_flow()
+    fed.connections.plug(Plugged(DEVICE, "UP", "load"))
+    fed.connections.plug(Plugged(DEVICE, "P1", "supply-140", "CC-1", through=("meter",)))
+    fed.power.loads_on, fed.power.load_a = {LOAD}, {LOAD: 3.0}
+    into, out = fed.power.meter_flow(), fed.power.load_flow()
     assert into.volts * into.amperes - out.volts * out.amperes == pytest.approx(11.0, abs=0.8)
 
 
@@ -84,7 +86,7 @@ def test_the_meter_stays_inside_its_stated_error(seed: int, watts: float) -> Non
     rig = galley()
     meter = rig.meters[0]
     assert isinstance(meter, Meter)
-    told = World(HUB, rig, MODELS["Osierpell OP-6"], seed).as_told_by(meter, Flow(20.0, watts / 20))
+    told = World(HUB, rig, MODELS["Osierpell OP-6"], seed).power.as_told_by(meter, Flow(20.0, watts / 20))
     assert abs(told.volts * told.amperes - watts) <= watts * 0.003
 
 
@@ -92,10 +94,10 @@ def test_the_meter_stays_inside_its_stated_error(seed: int, watts: float) -> Non
 def test_the_same_seed_gives_the_same_world(seed: int) -> None:
     def rates() -> list[float]:
         made = World(HUB, galley(), MODELS["Osierpell OP-6"], seed)
-        made.plug(HUB_ON_LAPTOP)
-        made.plug(SSD_IN_A1)
+        made.connections.plug(HUB_ON_LAPTOP)
+        made.connections.plug(SSD_IN_A1)
         made.advance(6)
-        return [made.payload_bps("fast-ssd", writing=True) for _ in range(5)]
+        return [made.traffic.payload_bps("fast-ssd", writing=True) for _ in range(5)]
 
     assert rates() == rates()
 
@@ -104,16 +106,16 @@ def test_the_same_seed_gives_the_same_world(seed: int) -> None:
 def test_warmth_never_overshoots_and_hours_in_one_step_or_many_are_the_same(one: float, other: float) -> None:
     long, short = world(), world()
     for each in (long, short):
-        each.plug(HUB_ON_LAPTOP)
+        each.connections.plug(HUB_ON_LAPTOP)
     long.advance(one + other, busy=True)
     short.advance(one, busy=True)
     short.advance(other, busy=True)
-    assert AMBIENT_C <= long.case_c <= AMBIENT_C + long.model.rise_busy_k
-    assert long.case_c == pytest.approx(short.case_c, rel=1e-6)
+    assert AMBIENT_C <= long.heat.case_c <= AMBIENT_C + long.model.rise_busy_k
+    assert long.heat.case_c == pytest.approx(short.heat.case_c, rel=1e-6)
 
 
 def test_the_kernel_tree_names_hub_and_drive(hub: World) -> None:
-    hub.plug(SSD_IN_A1)
+    hub.connections.plug(SSD_IN_A1)
     hub.advance(5)
     tree = kernel_tree(hub)
     speeds = {path.split("/")[-2]: value for path, value in tree.items() if path.endswith("/speed") and "usb" in path}

@@ -26,8 +26,9 @@ from auditra.core.journal.fold import Audit
 from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.rig import Instrument, Load, Meter
 from auditra.core.simulate.model import MODELS, DeviceModel
+from auditra.core.simulate.power import Flow
 from auditra.core.simulate.scpi import SimulatedInstrument
-from auditra.core.simulate.world import Flow, World
+from auditra.core.simulate.world import World
 from auditra.workflows.ports import Bench, Person
 
 _BETWEEN_SESSIONS = timedelta(minutes=1)
@@ -55,7 +56,7 @@ def open_simulated_bench(
         raise BenchError(SIMULATED_BENCH, why=f"it has no model of the {audit.device.name}", do=f"It knows: {known}")
     world = World(audit.device, audit.rig, model, seed=zlib.crc32(f"{seed}/{audit.name}/{audit.entries}".encode()))
     if audit.last_setup is not None:
-        world.stand(audit.last_setup.plugged)
+        world.connections.stand(audit.last_setup.plugged)
     start = audit.last_at + _BETWEEN_SESSIONS if audit.last_at else _FIRST_DAY
     clock = VirtualClock(world, start, pace)
     with ExitStack() as stack:
@@ -77,7 +78,7 @@ def open_simulated_bench(
 
 def _open_meter(stack: ExitStack, world: World, meter: Meter, over_sockets: bool) -> ScpiInstrument:
     def measure() -> tuple[float, float]:
-        return _pair(world.as_told_by(meter, world.meter_flow(meter.id)))
+        return _pair(world.power.as_told_by(meter, world.power.meter_flow(meter.id)))
 
     simulated = SimulatedInstrument(_identity(meter), measure)
     return stack.enter_context(ScpiInstrument(meter.name, *_session(stack, meter.name, simulated, over_sockets)))
@@ -85,13 +86,13 @@ def _open_meter(stack: ExitStack, world: World, meter: Meter, over_sockets: bool
 
 def _open_load(stack: ExitStack, world: World, load: Load, over_sockets: bool) -> ScpiLoad:
     def measure() -> tuple[float, float]:
-        return _pair(world.as_told_by(load, world.load_flow(load.id)))
+        return _pair(world.power.as_told_by(load, world.power.load_flow(load.id)))
 
     def set_current(amperes: float) -> None:
-        world.load_a[load.id] = amperes
+        world.power.load_a[load.id] = amperes
 
     def switch(on: bool) -> None:
-        world.loads_on.add(load.id) if on else world.loads_on.discard(load.id)
+        world.power.loads_on.add(load.id) if on else world.power.loads_on.discard(load.id)
 
     simulated = SimulatedInstrument(_identity(load), measure, set_current, switch)
     return stack.enter_context(ScpiLoad(load.name, *_session(stack, load.name, simulated, over_sockets)))

@@ -14,8 +14,9 @@ from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import amount
+from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
-from auditra.core.simulate.world import AMBIENT_C, World
+from auditra.core.simulate.world import World
 from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.ports import DataTarget, Links, NetworkStream, Person
 
@@ -37,7 +38,7 @@ class SimulatedPerson:
         self._clock.begin_anew()
         for move in moves:
             self._clock.sleep(_HAND_MOVES_IN_S)
-            hand = self._world.plug if move.action is Action.PLUG else self._world.pull
+            hand = self._world.connections.plug if move.action is Action.PLUG else self._world.connections.pull
             hand(move.what)
 
     def read_rule(self, port: str, words: str) -> float:
@@ -82,7 +83,7 @@ class SimulatedKernel:
     def _running(self) -> dict[int, RunningMode]:
         """What each connector sends, by its number, as a mode-setting interface tells it."""
         found = {}
-        for number, node in enumerate(self._world.displays(), 1):
+        for number, node in enumerate(self._world.displays.nodes(), 1):
             if node.mode is not None:
                 rate = round(node.mode.refresh_hz * 1000)
                 found[number] = RunningMode(node.mode.width, node.mode.height, rate, 0)
@@ -122,7 +123,7 @@ class SimulatedDisplays:
         self._world = world
 
     def mode_of(self, display: str) -> Mode | None:
-        return self._world.mode_of(display)
+        return self._world.displays.mode_of(display)
 
 
 class StampDrive:
@@ -144,7 +145,7 @@ class StampDrive:
         self._spend(size, writing=False)
         if offset not in self._stamps:
             raise self._never_written(offset)
-        return offset, self._stamps[offset], int(self._world.corrupts(self._gear))
+        return offset, self._stamps[offset], int(self._world.traffic.corrupts(self._gear))
 
     def write(self, offset: int, block: memoryview) -> None:
         self._spend(len(block), writing=True)
@@ -156,7 +157,7 @@ class StampDrive:
         if offset not in self._whole:
             raise self._never_written(offset)
         block[:] = self._whole[offset]
-        if self._world.corrupts(self._gear):
+        if self._world.traffic.corrupts(self._gear):
             block[len(block) // 2] ^= 0x01
 
     def flush(self) -> None:
@@ -170,7 +171,7 @@ class StampDrive:
         return TargetError(self._gear, why=f"nothing was written at byte {offset}", do="Repeat the trial")
 
     def _spend(self, count: int, *, writing: bool) -> None:
-        rate = self._world.payload_bps(self._gear, writing=writing)
+        rate = self._world.traffic.payload_bps(self._gear, writing=writing)
         if rate <= 0:
             raise TargetError(self._gear, why="it is gone", do="Plug it again and repeat the trial")
         self._clock.spend(count * 8 / rate, busy=True)
@@ -191,7 +192,7 @@ class SimulatedTargets:
 
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         self._clock.sleep(2.0)
-        if not self._world.has_room(gear):
+        if not self._world.traffic.has_room(gear):
             raise TargetError(gear, why="it is not there", do="Plug it again and repeat the trial")
         return StampDrive(self._world, self._clock, gear)
 
@@ -204,11 +205,11 @@ class SimulatedCompanions:
 
     @contextmanager
     def busy(self, gear: str) -> Iterator[None]:
-        self._world.busy.add(gear)
+        self._world.traffic.busy.add(gear)
         try:
             yield
         finally:
-            self._world.busy.discard(gear)
+            self._world.traffic.busy.discard(gear)
 
 
 class SimulatedStream:
@@ -218,7 +219,7 @@ class SimulatedStream:
         self._world, self._clock, self._peer = world, clock, peer
 
     def send(self, count: int) -> int:
-        rate = self._world.wire_bps(self._peer)
+        rate = self._world.traffic.wire_bps(self._peer)
         if rate <= 0:
             raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
         self._clock.spend(count * 8 / rate, busy=True)
@@ -238,7 +239,7 @@ class SimulatedPeers:
         self._world, self._clock = world, clock
 
     def connect(self, peer: str) -> NetworkStream:
-        if self._world.wire_bps(peer) <= 0:
+        if self._world.traffic.wire_bps(peer) <= 0:
             raise BenchError(peer, why="it does not answer", do="See to its link and repeat the trial")
         return SimulatedStream(self._world, self._clock, peer)
 
@@ -250,7 +251,7 @@ class SimulatedThermometer:
         self._world = world
 
     def case_c(self) -> float:
-        return round(self._world.case_c, 1)
+        return round(self._world.heat.case_c, 1)
 
     def ambient_c(self) -> float:
         return AMBIENT_C

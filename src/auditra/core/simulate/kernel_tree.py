@@ -12,7 +12,11 @@ from auditra.core.links.timings import reduced_blanking_timing
 from auditra.core.model.rig import Display
 from auditra.core.simulate import descriptors
 from auditra.core.simulate import display_description as description
-from auditra.core.simulate.world import DisplayNode, NetworkNode, TypeCNode, UsbNode, World
+from auditra.core.simulate.displays import DisplayNode
+from auditra.core.simulate.power import TypeCNode
+from auditra.core.simulate.traffic import NetworkNode
+from auditra.core.simulate.usb import UsbNode
+from auditra.core.simulate.world import World
 
 
 @dataclass(frozen=True)
@@ -38,13 +42,13 @@ def kernel_tree(world: World) -> Tree:
     for bus, (speed, version, _) in _BUSES.items():
         root = UsbNode(f"usb{bus}", speed, f"1d6b:000{bus}", True, version, "", speed, _ROOT_PORTS)
         tree |= _usb(root)
-    for usb in world.usb():
+    for usb in world.usb.nodes():
         tree |= _usb(usb)
-    for number, node in enumerate(world.type_c()):
+    for number, node in enumerate(world.power.type_c()):
         tree |= _type_c(number, node)
-    for net in world.network():
+    for net in world.traffic.network():
         tree |= _network(net)
-    for number, display in enumerate(world.displays(), 1):
+    for number, display in enumerate(world.displays.nodes(), 1):
         tree |= _display(number, display)
     return tree
 

@@ -1,0 +1,109 @@
+"""What is connected to what on the simulated bench, since when, and whether it came up: shared by every domain."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.rig import Host, HostSocket, Rig
+from auditra.core.model.setup import Plugged
+from auditra.core.simulate.model import DeviceModel
+
+USB_COMES_UP_IN_S = 1.2
+_ALL_UP_IN_S = 4.0
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Something plugged in, since when, and whether it came up."""
+
+    plugged: Plugged
+    since_s: float
+    comes_up: bool
+
+
+class Connections:
+    """Changes only by `plug`, `pull` and `stand`. Two with one id: the first is found."""
+
+    def __init__(self, device: Device, rig: Rig, model: DeviceModel, chance: random.Random) -> None:
+        self.device, self.rig, self.model, self.random = device, rig, model, chance
+        self.now_s = 0.0
+        self.standing: list[Standing] = []
+        self._by_gear: dict[str, Standing] = {}
+        self._device_at: HostSocket | None = None
+        self._steady: dict[tuple[object, ...], float] = {}
+        self._changed_s = 0.0
+
+    def plug(self, plugged: Plugged) -> None:
+        self._change()
+        miss = self.model.misses.get(plugged.socket, 0.0) if plugged.owner == DEVICE else 0.0
+        self._set([*self.standing, Standing(plugged, self.now_s, comes_up=self.random.random() >= miss)])
+        if plugged.gear == DEVICE:
+            self._start_anew()
+
+    def pull(self, plugged: Plugged) -> None:
+        self._change()
+        self._set([standing for standing in self.standing if standing.plugged != plugged])
+
+    def stand(self, plugged: Iterable[Plugged]) -> None:
+        """Everything plugged as it was left, long since up."""
+        self._set([Standing(each, self.now_s - 60, comes_up=True) for each in plugged])
+
+    def _set(self, standing: list[Standing]) -> None:
+        self.standing = standing
+        self._by_gear = {each.plugged.gear: each for each in reversed(standing)}
+        device = self.find(DEVICE)
+        host = self.rig.host(device.plugged.owner) if device else None
+        self._device_at = host.socket(device.plugged.socket) if device and host else None
+
+    def _change(self) -> None:
+        self._steady.clear()
+        self._changed_s = self.now_s
+
+    def _start_anew(self) -> None:
+        """Everything behind the device comes up again when the device is plugged in."""
+        self._set(
+            [replace(each, since_s=self.now_s) if each.plugged.owner == DEVICE else each for each in self.standing]
+        )
+
+    def find(self, gear_id: str) -> Standing | None:
+        return self._by_gear.get(gear_id)
+
+    def is_up(self, gear_id: str, after_s: float) -> bool:
+        standing = self.find(gear_id)
+        return standing is not None and standing.comes_up and self.now_s - standing.since_s >= after_s
+
+    @property
+    def device_is_up(self) -> bool:
+        """The host sees the device."""
+        return self.host_socket is not None and self.is_up(DEVICE, USB_COMES_UP_IN_S)
+
+    @property
+    def host(self) -> Host | None:
+        hosts = (self.rig.host(standing.plugged.owner) for standing in self.standing)
+        return next((host for host in hosts if host is not None), self.rig.hosts[0])
+
+    @property
+    def host_socket(self) -> HostSocket | None:
+        """The host socket that the device is plugged into."""
+        return self._device_at
+
+    @property
+    def host_rate_bps(self) -> float:
+        return self._device_at.data_bps if self._device_at else 0.0
+
+    def place(self, standing: Standing) -> int:
+        """The number of a socket on its owner, from 1."""
+        host = self.rig.host(standing.plugged.owner)
+        ids = [socket.id for socket in host.sockets] if host else [port.id for port in self.device.ports()]
+        return ids.index(standing.plugged.socket) + 1 if standing.plugged.socket in ids else 1
+
+    def steadily(self, key: tuple[object, ...], compute: Callable[[], float]) -> float:
+        """A rate that stays as it is until something is plugged or pulled, once all has come up."""
+        if self.now_s - self._changed_s < _ALL_UP_IN_S:
+            return compute()
+        if key not in self._steady:
+            self._steady[key] = compute()
+        return self._steady[key]

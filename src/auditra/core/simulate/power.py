@@ -1,0 +1,151 @@
+"""Volts, amperes and contracts on the simulated bench."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from auditra.core.links.charging import Step, steps_of_source
+from auditra.core.model.device import DEVICE, Role
+from auditra.core.model.rig import Drain, Instrument, Supply
+from auditra.core.model.setup import Plugged
+from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Connections, Standing
+from auditra.core.simulate.displays import Displays
+
+_CONTACT_OHM = 0.03
+_GAVE_WAY_SHARE = 0.15
+_BUS_V = 5.0
+_HOST_SOCKET_W = 15.0
+_ASKED_V, _LEAD_A = 20.0, 5.0
+_UNMARKED_A = 3.0
+
+
+@dataclass(frozen=True)
+class TypeCNode:
+    """A C socket of the simulated host. `cable_a` is what a marker says; None for a cable without one, or a captive."""
+
+    attached: bool = False
+    cable_a: float | None = None
+    offers: tuple[Step, ...] = ()
+    pins: str = ""
+
+
+@dataclass(frozen=True)
+class Flow:
+    """Volts and amperes at one place."""
+
+    volts: float
+    amperes: float
+
+
+class Power:
+    """What loads draw, meters see and the host is offered."""
+
+    def __init__(self, connections: Connections, displays: Displays) -> None:
+        self._connections, self._displays = connections, displays
+        self.load_a: dict[str, float] = {}
+        """What each load is set to draw."""
+        self.loads_on: set[str] = set()
+        rig, chance = connections.rig, connections.random
+        self._gain = {gear.id: chance.uniform(-0.5, 0.5) for gear in rig.gear() if isinstance(gear, Instrument)}
+
+    def type_c(self) -> Iterator[TypeCNode]:
+        """The host's C sockets, in order."""
+        host = self._connections.host
+        for socket in host.sockets if host else ():
+            if socket.connector == "usb-c" and host is not None:
+                yield self._type_c(host.id, socket.id)
+
+    def _type_c(self, host: str, socket: str) -> TypeCNode:
+        connections = self._connections
+        here = (each for each in connections.standing if (each.plugged.owner, each.plugged.socket) == (host, socket))
+        partner = next((each for each in here if connections.is_up(each.plugged.gear, USB_COMES_UP_IN_S)), None)
+        if partner is None:
+            return TypeCNode()
+        leads = (lead.amperes for lead in connections.rig.leads if lead.id == partner.plugged.lead)
+        marked = next((a for a in leads if isinstance(a, float | int) and a > _UNMARKED_A), None)
+        if partner.plugged.gear != DEVICE:
+            return TypeCNode(attached=True, cable_a=marked)
+        supply = self._supply()
+        watts = self._passes_w(supply) if supply is not None else 0.0
+        pins = "D" if self._displays.are_running else ""
+        return TypeCNode(True, marked, steps_of_source(watts) if watts > 0 else (), pins)
+
+    def load_flow(self, load_id: str | None = None) -> Flow:
+        """Volts and amperes at an electronic load, or at whichever is connected; nothing at one that is not."""
+        load = self._load_standing(load_id)
+        if load is None:
+            return Flow(0.0, 0.0)
+        volts, most_w = self._source_of(load.plugged)
+        ids = {load.plugged.gear, load.plugged.owner} & self.loads_on
+        amperes = sum(self.load_a.get(each, 0.0) for each in ids)
+        volts -= amperes * _CONTACT_OHM
+        return Flow(volts, amperes) if volts * amperes <= most_w else Flow(volts * _GAVE_WAY_SHARE, amperes)
+
+    def meter_flow(self, meter_id: str | None = None) -> Flow:
+        """Volts and amperes through a meter, or through whichever is in line; nothing through one that is not."""
+        in_line = (each for each in self._connections.standing if each.plugged.through)
+        fed = next((each for each in in_line if meter_id is None or meter_id in each.plugged.through), None)
+        supply = self._connections.rig.find(fed.plugged.gear) if fed else None
+        if fed is None or not isinstance(supply, Supply):
+            return Flow(0.0, 0.0)
+        drawn = self.load_flow()
+        watts = drawn.volts * drawn.amperes
+        if fed.plugged.owner == DEVICE:
+            watts += self._connections.model.own_use_w
+        amperes = watts / _contract_v(supply)
+        return Flow(_contract_v(supply) - amperes * _CONTACT_OHM, amperes)
+
+    def as_told_by(self, instrument: Instrument, flow: Flow) -> Flow:
+        """What an instrument makes of a flow: a gain of its own and noise, together inside its stated error."""
+        percent = instrument.power_error_percent
+        limit = percent / 100 if isinstance(percent, float | int) else 0.0
+        off = limit * (self._gain[instrument.id] + self._connections.random.uniform(-0.2, 0.2))
+        return Flow(flow.volts, flow.amperes * (1 + off))
+
+    def _load_standing(self, load_id: str | None = None) -> Standing | None:
+        """The load, wherever it hangs: plugged into something, or something plugged into it."""
+        loads = {load.id for load in self._connections.rig.loads if load_id in (None, load.id)}
+        standing = self._connections.standing
+        return next((each for each in standing if loads & {each.plugged.gear, each.plugged.owner}), None)
+
+    def _source_of(self, plugged: Plugged) -> tuple[float, float]:
+        """The voltage that the load sees, and the watts from which it gives way."""
+        supply, model = self._supply(), self._connections.model
+        upstream = self._connections.device.first(Role.UPSTREAM)
+        if plugged.owner in {load.id for load in self._connections.rig.loads}:
+            return (_contract_v(supply), _most_w(supply)) if supply else (0.0, 0.0)
+        if plugged.owner == DEVICE and upstream is not None and plugged.socket == upstream.id:
+            return (_contract_v(supply), self._passes_w(supply)) if supply else (0.0, 0.0)
+        if plugged.owner == DEVICE:
+            return model.gives_v.get(plugged.socket, _BUS_V), model.gives_w.get(plugged.socket, 0.0)
+        return _BUS_V, _HOST_SOCKET_W
+
+    def _supply(self) -> Supply | None:
+        found = (self._connections.rig.find(each.plugged.gear) for each in self._connections.standing)
+        return next((gear for gear in found if isinstance(gear, Supply)), None)
+
+    def _passes_w(self, supply: Supply) -> float:
+        """What reaches the host of a supply's watts."""
+        connections, model = self._connections, self._connections.model
+        fed = connections.find(supply.id)
+        asked = model.takes_w.get(fed.plugged.socket, 0.0) if fed else 0.0
+        drained = {
+            each.plugged.socket: drain.draws_w
+            for each in connections.standing
+            if isinstance(drain := connections.rig.find(each.plugged.gear), Drain) and each.plugged.owner == DEVICE
+        }
+        given = sum(min(draws, model.gives_w.get(port, 0.0)) for port, draws in drained.items())
+        most = [watts for ports, watts in model.host_w_while.items() if ports <= drained.keys()]
+        left = min(asked, _most_w(supply)) - model.own_use_w - given
+        return max(0.0, min(left, model.host_w, *most))
+
+
+def _contract_v(supply: Supply) -> float:
+    """The voltage that is agreed on: everything here asks for 20 V at most."""
+    return min(supply.volts, _ASKED_V)
+
+
+def _most_w(supply: Supply) -> float:
+    """What the supply gives at that voltage: through a lead for 5 A, or through a plug of its own."""
+    return supply.watts if supply.connector.endswith(" plug") else min(supply.watts, _contract_v(supply) * _LEAD_A)

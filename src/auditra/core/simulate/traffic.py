@@ -1,0 +1,147 @@
+"""Data that moves on the simulated bench: drives, cards and the network, and what they take from one another."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from auditra.core.links.cards import BUS_BPS
+from auditra.core.links.ethernet import tcp_ceiling_bps
+from auditra.core.links.usb import payload_ceiling_bps
+from auditra.core.model.device import DEVICE
+from auditra.core.model.rig import Card, Drive, Peer
+from auditra.core.model.setup import Plugged
+from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Connections
+from auditra.core.simulate.displays import Displays
+from auditra.core.simulate.heat import Heat
+from auditra.core.simulate.usb import UPSTREAM_BPS, Usb
+
+NETWORK_COMES_UP_IN_S = 2.0
+_GOOD_LINK_SHARE = 0.93
+_GOOD_NETWORK_SHARE = 0.997
+_GOOD_SLOT_SHARE = 0.95
+_RATE_NOISE = 0.004
+_CORRUPTS_ONE_IN = 100
+
+
+@dataclass(frozen=True)
+class NetworkNode:
+    """A network interface of the simulated host; without a link the speed is None."""
+
+    name: str
+    speed_mbps: float | None
+
+
+class Traffic:
+    """Rates in bits of payload per second."""
+
+    def __init__(self, connections: Connections, usb: Usb, displays: Displays, heat: Heat) -> None:
+        self._connections, self._usb, self._displays, self._heat = connections, usb, displays, heat
+        self.busy: set[str] = set()
+        """Gear that is kept at work beside what is measured."""
+
+    def network(self) -> Iterator[NetworkNode]:
+        """The host's own interfaces, and those in the device."""
+        host = self._connections.host
+        for socket in host.sockets if host else ():
+            if socket.connector == "rj45":
+                yield NetworkNode("lan0", self._network_link(host.id if host else "", socket.id, socket.data_bps))
+        if self._connections.device_is_up:
+            for index, (port, rate) in enumerate(self._connections.model.network_bps.items()):
+                yield NetworkNode(f"usb{index}", self._network_link(DEVICE, port, rate))
+
+    def _network_link(self, owner: str, socket: str, rate: float) -> float | None:
+        for standing in self._connections.standing:
+            peer = self._connections.rig.find(standing.plugged.gear)
+            here = (standing.plugged.owner, standing.plugged.socket) == (owner, socket)
+            if here and isinstance(peer, Peer) and self._connections.is_up(peer.id, NETWORK_COMES_UP_IN_S):
+                return min(rate, peer.rate_bps) / 1e6
+        return None
+
+    def has_room(self, gear_id: str) -> bool:
+        """A drive or card can be written to."""
+        connections = self._connections
+        gear, standing = connections.rig.find(gear_id), connections.find(gear_id)
+        if isinstance(gear, Drive):
+            return self._usb.link_bps(gear_id) is not None
+        if not isinstance(gear, Card) or standing is None or not connections.is_up(gear_id, USB_COMES_UP_IN_S):
+            return False
+        in_device = standing.plugged.owner == DEVICE and standing.plugged.socket in connections.model.card_bps
+        return (in_device and connections.host_socket is not None) or (
+            connections.find(standing.plugged.owner) is not None
+        )
+
+    def payload_bps(self, gear_id: str, *, writing: bool) -> float:
+        """What a drive or card takes or gives at this moment, with its jitter; 0 once it is gone."""
+        key = (gear_id, writing, frozenset(self.busy))
+        steady = self._connections.steadily(
+            key, lambda: self._among_others(gear_id, self._payload_bps(gear_id, writing=writing))
+        )
+        return steady * self._connections.random.gauss(1.0, _RATE_NOISE)
+
+    def _payload_bps(self, gear_id: str, *, writing: bool) -> float:
+        gear, standing = self._connections.rig.find(gear_id), self._connections.find(gear_id)
+        if standing is None or not isinstance(gear, Drive | Card) or not self.has_room(gear_id):
+            return 0.0
+        own, plugged = gear.write_bps if writing else gear.read_bps, standing.plugged
+        if isinstance(gear, Drive):
+            ceiling = payload_ceiling_bps(self._usb.link_bps(gear_id) or 0.0) * _GOOD_LINK_SHARE
+        else:
+            slot = self._connections.model.card_bps.get(plugged.socket) if plugged.owner == DEVICE else None
+            ceiling = min(BUS_BPS.get(gear.bus, own), slot or own / _GOOD_SLOT_SHARE) * _GOOD_SLOT_SHARE
+        return min(own, ceiling) * self._share(plugged)
+
+    def wire_bps(self, peer_id: str) -> float:
+        """TCP payload to a peer at this moment, with its jitter; 0 without a link."""
+        key = (peer_id, self._heat.is_hot, frozenset(self.busy))
+        steady = self._connections.steadily(key, lambda: self._among_others(peer_id, self._wire_bps(peer_id)))
+        return steady * min(1.0, self._connections.random.gauss(0.999, _RATE_NOISE / 4))
+
+    def _wire_bps(self, peer_id: str) -> float:
+        standing = self._connections.find(peer_id)
+        links = [node.speed_mbps for node in self.network() if node.speed_mbps is not None]
+        if standing is None or not links:
+            return 0.0
+        plugged, hot = standing.plugged, self._connections.model.hot_share
+        warm = hot.get(plugged.socket, 1.0) if self._heat.is_hot and plugged.owner == DEVICE else 1.0
+        return tcp_ceiling_bps(max(links) * 1e6) * _GOOD_NETWORK_SHARE * self._share(plugged) * warm
+
+    def _among_others(self, gear_id: str, alone_bps: float) -> float:
+        """What is left of a rate on the links that it shares with gear that is kept at work."""
+        connections = self._connections
+        mine = connections.find(gear_id)
+        if mine is None or mine.plugged.owner != DEVICE:
+            return alone_bps
+        others = {
+            standing.plugged.socket: self._own_rate(standing.plugged.gear)
+            for standing in connections.standing
+            if standing.plugged.gear in self.busy - {gear_id} and standing.plugged.owner == DEVICE
+        }
+        upstream = payload_ceiling_bps(min(UPSTREAM_BPS, connections.host_rate_bps)) * _GOOD_LINK_SHARE
+        ways = [(frozenset({mine.plugged.socket, *others}), upstream), *connections.model.shared_bps.items()]
+        rate = alone_bps
+        for ports, most in ways:
+            asked = sum((own for port, own in others.items() if port in ports), alone_bps)
+            if mine.plugged.socket in ports and asked > most:
+                rate = min(rate, alone_bps * most / asked)
+        return rate
+
+    def _own_rate(self, gear_id: str) -> float:
+        if isinstance(self._connections.rig.find(gear_id), Peer):
+            return self._wire_bps(gear_id)
+        return self._payload_bps(gear_id, writing=False)
+
+    def _share(self, plugged: Plugged) -> float:
+        """The part of a link's payload that the device lets through, less while a display runs."""
+        if plugged.owner != DEVICE:
+            return 1.0
+        model = self._connections.model
+        beside = model.beside_display_share.get(plugged.socket, 1.0) if self._displays.are_running else 1.0
+        return model.payload_share.get(plugged.socket, 1.0) * beside
+
+    def corrupts(self, gear_id: str) -> bool:
+        """A block read now comes back with a wrong byte."""
+        standing = self._connections.find(gear_id)
+        bad = standing is not None and standing.plugged.owner == DEVICE
+        bad = bad and standing is not None and standing.plugged.socket in self._connections.model.corrupts
+        return bad and self._connections.random.random() < 1 / _CORRUPTS_ONE_IN

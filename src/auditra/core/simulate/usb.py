@@ -1,0 +1,119 @@
+"""The USB tree of the simulated bench: the device's hubs, and the drives and readers behind them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from auditra.core.links.usb import LINKS
+from auditra.core.model.device import DEVICE
+from auditra.core.model.rig import Drive, Reader
+from auditra.core.model.setup import Plugged
+from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Connections, Standing
+
+UPSTREAM_BPS = 10e9
+_HIGH_SPEED_BPS = 480e6
+_INNER_BPS = 5e9
+_HUB_CONTAINER = "6f1e0601-0000-4000-8000-00000000b0a7"
+_INNER_CONTAINER = "6f1e0603-0000-4000-8000-00000000b0a7"
+
+
+@dataclass(frozen=True)
+class UsbNode:
+    """A USB device on a bus of the simulated host."""
+
+    name: str
+    speed_mbps: float
+    usb_id: str
+    is_hub: bool
+    version: str
+    product: str
+    could_mbps: float = 480.0
+    ports: int = 0
+    container: str = ""
+    power_ma: int = 0
+
+
+class Usb:
+    """What the host sees on its USB buses."""
+
+    def __init__(self, connections: Connections) -> None:
+        self._connections = connections
+
+    def nodes(self) -> Iterator[UsbNode]:
+        """Every device that has come up."""
+        connections, device = self._connections, self._connections.device
+        if connections.device_is_up:
+            could, ports = UPSTREAM_BPS / 1e6, len(list(device.ports()))
+            fast = min(UPSTREAM_BPS, connections.host_rate_bps) / 1e6
+            for place, speed, usb_id, version in (
+                ("2-1", fast, "1f6e:0601", " 3.20"), ("1-1", _HIGH_SPEED_BPS / 1e6, "1f6e:0602", " 2.10"),
+            ):  # fmt: skip
+                yield UsbNode(place, speed, usb_id, True, version, device.name, could, ports + 1, _HUB_CONTAINER)
+            yield from self._inner_hub(ports + 1, fast)
+        for standing in connections.standing:
+            gear = connections.rig.find(standing.plugged.gear)
+            if isinstance(gear, Drive | Reader) and (rate_bps := self.link_bps(gear.id)) is not None:
+                yield self._node_of(gear, standing, rate_bps)
+
+    def _node_of(self, gear: Drive | Reader, standing: Standing, rate_bps: float) -> UsbNode:
+        bus = "1" if rate_bps <= _HIGH_SPEED_BPS else "2"
+        behind = standing.plugged.owner == DEVICE
+        place = f"{bus}-1.{self._path(standing)}" if behind else f"{bus}-{self._connections.place(standing) + 1}"
+        ids = gear.usb_id if isinstance(gear, Drive) and isinstance(gear.usb_id, str) else "1f6e:0a00"
+        version = " 3.20" if rate_bps > _HIGH_SPEED_BPS else " 2.10"
+        could = own_link_bps(gear) / 1e6
+        return UsbNode(place, rate_bps / 1e6, ids, False, version, gear.name, could, power_ma=896)
+
+    def _inner_hub(self, port: int, fast_mbps: float) -> Iterator[UsbNode]:
+        """Sockets of 5 Gb/s hang on a hub of their own inside: a hub's sockets are as fast as the hub."""
+        if not any(self._is_inner(socket) for socket in self._connections.model.data_bps):
+            return
+        device = self._connections.device
+        ports, name = len(list(device.ports())), f"{device.name}, inner hub"
+        speed = min(_INNER_BPS / 1e6, fast_mbps)
+        for bus, rate, usb_id, version in ((2, speed, "1f6e:0603", " 3.20"), (1, 480.0, "1f6e:0604", " 2.10")):
+            place = f"{bus}-1.{port}"
+            yield UsbNode(place, rate, usb_id, True, version, name, _INNER_BPS / 1e6, ports, _INNER_CONTAINER)
+
+    def _is_inner(self, socket: str) -> bool:
+        return _HIGH_SPEED_BPS < self._connections.model.data_bps.get(socket, 0.0) <= _INNER_BPS
+
+    def _path(self, standing: Standing) -> str:
+        """The numbers of the sockets behind the device's own."""
+        ports = len(list(self._connections.device.ports()))
+        inner = f"{ports + 1}." if self._is_inner(standing.plugged.socket) else ""
+        return f"{inner}{self._connections.place(standing)}"
+
+    def link_bps(self, gear_id: str) -> float | None:
+        """The link that a drive or reader makes; None while it is not up, or where the socket does no data."""
+        connections = self._connections
+        standing = connections.find(gear_id)
+        if standing is None or not connections.is_up(gear_id, USB_COMES_UP_IN_S):
+            return None
+        limits = [own_link_bps(connections.rig.find(gear_id)), *self._lead_limit(standing.plugged)]
+        if standing.plugged.owner == DEVICE:
+            own = connections.model.data_bps.get(standing.plugged.socket)
+            if connections.host_socket is None or own is None:
+                return None
+            limits += [own, connections.host_rate_bps]
+        else:
+            limits.append(self._socket_rate(standing.plugged))
+        return max((link.rate_bps for link in LINKS if link.rate_bps <= min(limits)), default=480e6)
+
+    def _socket_rate(self, plugged: Plugged) -> float:
+        host = self._connections.rig.host(plugged.owner)
+        socket = host.socket(plugged.socket) if host else None
+        return socket.data_bps if socket else 0.0
+
+    def _lead_limit(self, plugged: Plugged) -> Iterator[float]:
+        for lead in self._connections.rig.leads:
+            if lead.id == plugged.lead and isinstance(lead.data_bps, float | int):
+                yield lead.data_bps
+
+
+def own_link_bps(gear: object) -> float:
+    """The link that a drive was made for: the slowest that carries what it can do."""
+    if not isinstance(gear, Drive):
+        return 10e9
+    return next((link.rate_bps for link in LINKS if link.ceiling_bps >= gear.read_bps), LINKS[-1].rate_bps)
