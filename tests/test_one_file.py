@@ -86,3 +86,33 @@ def test_a_procedure_is_one_file_and_a_kind_of_claim_another(tmp_path: Path) -> 
     assert "planned: fast SSD, direct" in ran.stdout
     assert "asked: time to appear at A1" in ran.stdout
     assert "verdict: holds" in ran.stdout
+
+
+FACTOR = """
+from dataclasses import replace
+from auditra.core.plan.factor import Added, Factor
+
+def _add(tried, planning):
+    trials = (replace(each.trial, key=f"{each.trial.key}/flipped", title=f"{each.trial.title}, plug flipped",
+                      setup=replace(each.trial.setup, flipped=True)) for each in tried if each.port.connector == "usb-c")
+    return Added(tuple(trials))
+
+FLIPPED = Factor("flipped", 4, _add)
+"""
+PLANS = """
+import sys
+from auditra.core.plan import factors
+factors.__path__.append(sys.argv[1])
+from auditra.core.plan.planner import run_sheet_of
+from tests.support.audits import audit_of
+for trial in run_sheet_of(audit_of("A1 data 5 Gb/s", "P1 takes 90 W")).trials:
+    print(trial.title, trial.setup.flipped)
+"""
+
+
+def test_a_factor_is_one_file(tmp_path: Path) -> None:
+    (tmp_path / "flipped.py").write_text(FACTOR)
+    command = [sys.executable, "-c", PLANS, str(tmp_path)]
+    ran = subprocess.run(command, capture_output=True, text=True, check=False)
+    assert "P1 power fed, plug flipped True" in ran.stdout, ran.stderr
+    assert "A1 write and read back, plug flipped" not in ran.stdout

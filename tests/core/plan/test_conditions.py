@@ -86,7 +86,7 @@ def test_a_host_that_is_named_is_the_one_that_is_used() -> None:
 
 
 def test_what_cannot_be_tried_says_why() -> None:
-    assert "say it of UP" in beyond("P1 passes 80 W")
+    assert "claim it for UP" in beyond("P1 passes 80 W")
     assert "needs more gear" in beyond("A1 gives 4.5 W while A2 gives 200 W")
     assert "no port Z1" in beyond("A1+Z1 give 4.5 W each")
     assert "packets of" in beyond("N1 frames 60 kB")

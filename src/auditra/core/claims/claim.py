@@ -68,6 +68,16 @@ class Claim:
         return (self.port, *self.others)
 
     @property
+    def is_joined_together(self) -> bool:
+        """It is promised of its ports all at the same time."""
+        return self.joined is Joined.TOGETHER
+
+    @property
+    def is_of_all_ports(self) -> bool:
+        """It is tried port by port while the other ports of the group are at work."""
+        return self.is_joined_together and not self.promise.of_group
+
+    @property
     def of_body(self) -> bool:
         """It is about the device as a whole."""
         return self.port == BODY

@@ -6,13 +6,13 @@ It is derived anew from claims and rig whenever it is asked for; it is never sto
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.device import DEVICE
-from auditra.core.model.setup import SetUp
+from auditra.core.model.setup import MINUTE_S, SetUp
 from auditra.core.model.trial import Outcome, Trial
 from auditra.core.procedures.registry import procedure_of
 
@@ -40,6 +40,17 @@ class PlannedTrial:
         if not procedure.all_at_once:
             return frozenset({self.gear})
         return frozenset(each.gear for each in self.setup.plugged if each.owner == DEVICE)
+
+    def soaked(self, seconds: float) -> PlannedTrial:
+        """The same after so long at full load."""
+        words = f"after {seconds / MINUTE_S:.0f} min"
+        return replace(
+            self,
+            key=f"{self.key}/{words}",
+            title=f"{self.title}, {words}",
+            why="does heat slow it down?",
+            setup=replace(self.setup, soaked_s=seconds),
+        )
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,120 @@
+"""The plainest trial of each claim, just as it is promised; and the direct trials of the gear that others use."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from auditra.core.claims.claim import Claim, ConditionKind
+from auditra.core.model.device import DEVICE, Port
+from auditra.core.model.rig import Rig
+from auditra.core.model.trial import DIRECT, ProcedureId
+from auditra.core.plan.planning import Planning, Tried
+from auditra.core.plan.port_groups import Member
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.procedures.procedure import Procedure
+from auditra.core.procedures.registry import procedure_of
+from auditra.core.wiring.setups import Stand
+
+
+def tried_alone(claim: Claim, planning: Planning) -> list[Tried]:
+    """The trial of a claim by itself, one for each port of a group that is tried port by port."""
+    refused = planning.cannot_be_tried(claim)
+    if refused:
+        planning.beyond[claim.id] = refused
+        return []
+    stand, host = planning.stand, claim.wants(ConditionKind.ON)
+    if host:
+        at_host = planning.stand_at(host[0])
+        if at_host is None:
+            planning.beyond[claim.id] = f"needs the host {host[0]}, with a socket that the device's plug fits"
+            return []
+        stand = at_host
+    if _is_promised_at_once(claim):
+        return []
+    ports = claim.ports[:1] if claim.promise.of_group else claim.ports
+    found = [_one(claim, planning.port(port), stand, planning) for port in ports]
+    return [tried for tried in found if tried is not None]
+
+
+def promised_at_once(planning: Planning) -> Iterator[PlannedTrial]:
+    """Ports that a claim promises data of, all at the same time."""
+    for claim in planning.claims:
+        if not _is_promised_at_once(claim) or planning.cannot_be_tried(claim):
+            continue
+        members = tuple(Member(claim, planning.port(port), claim.promise.upstream_bps) for port in claim.ports)
+        trial = planning.group(members)
+        if trial is None:
+            planning.beyond[claim.id] = f"needs more gear: {claim.promise.lacking}, for each of {len(members)} ports"
+        else:
+            yield trial
+
+
+def direct_for(trials: Iterable[PlannedTrial], planning: Planning) -> Iterator[PlannedTrial]:
+    """The same gear without the device, for each piece of gear that these trials measure with."""
+    for trial in trials:
+        for gear_id, procedure in _measured_with(trial, planning.rig):
+            gear = planning.rig.find(gear_id)
+            setup = procedure.direct(planning.stand, gear) if gear and procedure.direct else None
+            if gear is None or setup is None:
+                continue
+            direct = replace(
+                trial,
+                key=f"{DIRECT}/{procedure.name}/{gear.id}",
+                title=f"{gear.name}, direct",
+                why="the same gear without the device: what the rig itself can do",
+                procedure=procedure.id,
+                setup=setup,
+                gear=gear.id,
+                port=None,
+            )
+            yield direct.soaked(trial.setup.soaked_s) if trial.setup.soaked_s else direct
+
+
+def _is_promised_at_once(claim: Claim) -> bool:
+    """It is measured with all its ports at work, as it is promised."""
+    return bool(claim.is_joined_together and claim.promise.upstream_bps and not claim.conditions)
+
+
+def _one(claim: Claim, port: Port, stand: Stand, planning: Planning) -> Tried | None:
+    """A claim tried at one port; None, with the reason in `beyond`, where the rig lacks something."""
+    procedure, promise = procedure_of(claim.promise.procedure), claim.promise
+    bare = procedure.by_eye and not promise.needs_gear
+    choice = None if bare else planning.choose(claim, port)
+    if choice is None and not bare:
+        return None
+    gear = choice.gear.id if choice and not procedure.by_eye else DEVICE
+    setup = procedure.on_device(stand, port, choice, promise.target)
+    if setup is None:
+        planning.beyond[claim.id] = f"needs {promise.lacking}"
+        return None
+    under = planning.under_conditions(claim, port, setup, stand)
+    if under is None:
+        return None
+    spot = "+".join(claim.ports) if promise.of_group else port.id
+    words = " ".join(map(str, claim.conditions))
+    says = f"/{promise}" if procedure.by_eye else ""
+    trial = PlannedTrial(
+        key=f"{spot}/{procedure.name}{says or f'/{gear}'}{f'/{words}' if words else ''}",
+        title=" ".join(filter(None, (spot, str(promise) if says else procedure.title, words))),
+        why=f"promised: {claim}",
+        procedure=procedure.id,
+        claims=(claim.id,),
+        setup=under,
+        gear=gear,
+        port=port.id,
+        target=promise.target,
+    )
+    return Tried(claim, port, trial)
+
+
+def _measured_with(trial: PlannedTrial, rig: Rig) -> list[tuple[str, Procedure]]:
+    """The gear that a trial measures with, and the procedure that measures it direct."""
+    procedure = procedure_of(trial.procedure)
+    if procedure.all_at_once:
+        ids = [plugged.gear for plugged in trial.setup.plugged if rig.find(plugged.gear) is not None]
+        peers = {peer.id for peer in rig.peers}
+        return [(gear, procedure_of(ProcedureId.NETWORK if gear in peers else ProcedureId.STORAGE)) for gear in ids]
+    if procedure.by_eye:
+        return []
+    return [(trial.gear, procedure_of(procedure.baseline or procedure.id))]

@@ -1,0 +1,1 @@
+"""What may change a result although nobody says so: a factor a file, found by itself."""

@@ -1,0 +1,178 @@
+"""What every trial of one device on one rig shares: the choice of gear, and why a claim cannot be tried."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+
+from auditra.core.claims.claim import Claim, Condition, ConditionKind
+from auditra.core.claims.language import parse_claim
+from auditra.core.claims.promise import Hedge
+from auditra.core.model.device import BODY, Device, Port, Role
+from auditra.core.model.rig import Rig
+from auditra.core.model.setup import Plugged, SetUp
+from auditra.core.model.trial import ProcedureId
+from auditra.core.plan.port_groups import Member
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.procedures.registry import procedure_of
+from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, best_proof, first_reach, host_for, inlet_of
+from auditra.core.wiring.setups import Stand, plugged_in
+
+_DRAINS_ENOUGH = 0.9
+"""The part of a promised power that a drain must draw to stand for it."""
+
+
+@dataclass(frozen=True)
+class Tried:
+    """A claim with its port and the trial that tries it alone."""
+
+    claim: Claim
+    port: Port
+    trial: PlannedTrial
+
+    @property
+    def goes_anywhere(self) -> bool:
+        """It is promised whatever else runs: with no condition, for each port by itself, and not just "up to"."""
+        return not self.claim.conditions and self.claim.joined is None and self.claim.promise.hedge is not Hedge.UP_TO
+
+
+@dataclass
+class Planning:
+    """One device beside one host. `beyond` says of each claim that cannot be tried what is lacking."""
+
+    device: Device
+    rig: Rig
+    claims: tuple[Claim, ...]
+    stand: Stand
+    beyond: dict[str, str] = field(default_factory=dict)
+
+    def cannot_be_tried(self, claim: Claim) -> str:
+        """Why no trial of it can be planned, whatever the rig; empty where one can."""
+        if claim.device != self.device.id:
+            return "trials are planned for the first device only"
+        missing = [port for port in claim.ports if not self.device.has(port)]
+        if missing:
+            return f"the device has no port {missing[0]}"
+        upstream = self.device.first(Role.UPSTREAM)
+        if claim.promise.procedure == ProcedureId.CHARGE and upstream is not None and claim.port != upstream.id:
+            return f"power for the host is measured at the host plug: claim it for {upstream.id}"
+        return ""
+
+    def port(self, port_id: str) -> Port:
+        """The port, or what stands for the whole device."""
+        return self.device.port(port_id) or Port(BODY, "")
+
+    def stand_at(self, name: str) -> Stand | None:
+        """The device beside the host that a condition names, by its id or its name."""
+        named = [host for host in self.rig.hosts if name.lower() in (host.id.lower(), host.name.lower())]
+        found = host_for(replace(self.rig, hosts=tuple(named)), self.device.first(Role.UPSTREAM)) if named else None
+        return Stand(self.device, self.rig, *found) if found else None
+
+    def choose(self, claim: Claim, port: Port, taken: Taken = NOTHING_TAKEN) -> Choice | None:
+        """The gear for a claim; None, with the reason in `beyond`, where the rig has none that proves it."""
+        procedure = procedure_of(claim.promise.procedure)
+        if procedure.id == ProcedureId.RULE and self.rig.rules:
+            return Choice(self.rig.rules[0])
+        at = inlet_of(self.device, port) if procedure.at_inlet else port
+        proof = best_proof(self.rig, claim.promise, at.connector, taken) if at else None
+        if proof is not None and proof.margin >= 1:
+            return proof.choice
+        if not taken:
+            most = f"; this rig reaches {proof.margin:.0%} of it" if proof else ""
+            self.beyond[claim.id] = f"needs {claim.promise.lacking}{most}"
+        return None
+
+    def under_conditions(self, claim: Claim, port: Port, setup: SetUp, stand: Stand) -> SetUp | None:
+        """The set-up with what conditions, and the other ports of a group, bring to it; None if the rig cannot."""
+        at_work = [condition for condition in claim.conditions if condition.kind is ConditionKind.WHILE]
+        if claim.is_of_all_ports:
+            others = (claim.sentence_of(other) for other in claim.ports if other != port.id)
+            at_work += [Condition(ConditionKind.WHILE, words, (words.split()[0],)) for words in others]
+        taken = ids_of(setup)
+        for condition in at_work:
+            found = self._at_work(condition, taken)
+            if found is None:
+                self.beyond[claim.id] = f'needs more gear to run "{condition.words}" at the same time'
+                return None
+            taken |= {one.gear for one in found} | {one.lead for one in found if one.lead}
+            setup = stand.beside(setup, found, (condition.words,))
+        return setup
+
+    def _at_work(self, condition: Condition, taken: Taken) -> list[Plugged] | None:
+        """What is plugged in where while another claim is at work; None where the gear does not suffice."""
+        claim = parse_claim(condition.words, claim_id="")
+        plugged: list[Plugged] = []
+        for port_id in claim.ports:
+            port = self.device.port(port_id)
+            choice = self._companion(claim, port, taken) if port else None
+            if port is None or choice is None:
+                return None
+            taken |= choice.ids
+            plugged.append(plugged_in(port, choice))
+        return plugged
+
+    def _companion(self, claim: Claim, port: Port, taken: Taken) -> Choice | None:
+        """Gear that keeps a port at work: what draws the power, or what would prove the promise."""
+        if claim.promise.procedure == ProcedureId.POWER_OUT:
+            return self._drain(claim, port, taken)
+        proof = best_proof(self.rig, claim.promise, port.connector, taken)
+        return proof.choice if proof is not None and proof.margin >= 1 else None
+
+    def display(self, tried: list[Tried], taken: Taken) -> tuple[str, Plugged] | None:
+        """A display that can run beside other trials: the claim it is run for, and how it is connected."""
+        for each in tried:
+            if each.claim.promise.procedure == ProcedureId.DISPLAY:
+                choice = self.choose(each.claim, each.port, taken)
+                if choice is not None:
+                    return each.claim.sentence_of(each.port.id), plugged_in(each.port, choice)
+        return None
+
+    def drains(self, taken: Taken) -> list[tuple[str, Plugged]]:
+        """A drain on every port that promises power, as far as the drains suffice; each with its claim."""
+        found: dict[str, tuple[str, Plugged]] = {}
+        for claim, port in self._giving_ports():
+            choice = self._drain(claim, port, taken) if port.id not in found else None
+            if choice is not None:
+                taken |= choice.ids
+                found[port.id] = claim.sentence_of(port.id), plugged_in(port, choice)
+        return list(found.values())
+
+    def _giving_ports(self) -> Iterator[tuple[Claim, Port]]:
+        for claim in self.claims:
+            for port_id in claim.ports if claim.promise.procedure == ProcedureId.POWER_OUT else ():
+                if (port := self.device.port(port_id)) is not None:
+                    yield claim, port
+
+    def _drain(self, claim: Claim, port: Port, taken: Taken) -> Choice | None:
+        """Something on a port that draws what it promises, nearly."""
+        enough = (drain for drain in self.rig.drains if drain.draws_w >= _DRAINS_ENOUGH * claim.promise.target)
+        return first_reach(self.rig, enough, port.connector, taken)
+
+    def group(self, members: tuple[Member, ...]) -> PlannedTrial | None:
+        """The members measured in turn while the others are kept busy; None where the gear does not suffice."""
+        taken: Taken = NOTHING_TAKEN
+        chosen: list[tuple[Port, Choice]] = []
+        for member in members:
+            choice = self.choose(member.claim, member.port, taken)
+            if choice is None:
+                return None
+            taken |= choice.ids
+            chosen.append((member.port, choice))
+        ports = [port.id for port, _ in chosen]
+        return PlannedTrial(
+            key=f"{'+'.join(ports)}/together",
+            title=f"{', '.join(ports[:-1])} and {ports[-1]} at once",
+            why="do these ports slow each other down?",
+            procedure=ProcedureId.TOGETHER,
+            claims=tuple(member.claim.id for member in members),
+            setup=self.stand.together(chosen, tuple(member.claim.sentence_of(member.port.id) for member in members)),
+            gear=chosen[0][1].gear.id,
+            port=ports[0],
+        )
+
+
+def ids_of(setup: SetUp) -> Taken:
+    """All gear and leads of a set-up."""
+    return frozenset(
+        part for plugged in setup.plugged for part in (plugged.gear, plugged.lead, *plugged.through) if part is not None
+    )
