@@ -93,9 +93,12 @@ from dataclasses import replace
 from auditra.core.plan.factor import Added, Factor
 
 def _add(tried, planning):
-    trials = (replace(each.trial, key=f"{each.trial.key}/flipped", title=f"{each.trial.title}, plug flipped",
-                      setup=replace(each.trial.setup, flipped=True)) for each in tried if each.port.connector == "usb-c")
-    return Added(tuple(trials))
+    trials = (each.trial for each in tried if each.port.connector == "usb-c")
+    return Added(tuple(
+        replace(trial, key=f"{trial.key}/flipped", title=f"{trial.title}, plug flipped",
+                setup=replace(trial.setup, flipped=True))
+        for trial in trials
+    ))
 
 FLIPPED = Factor("flipped", 4, _add)
 """
