@@ -50,10 +50,10 @@ def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: 
     judgement = audited.standing.judgement
     conditions = {str(each.claim): each.condition for each in judgement.claims if each.verdict is not Verdict.HOLDS}
     assert conditions == {
-        "UP charges host 65 W": "not while C1 gives 27 W and C2 gives 27 W",
-        "A1 data 5 Gb/s": "not while S1 cards 250 MB/s",
-        "S1 cards 250 MB/s": "not while A1 data 5 Gb/s",
-        "N1 links 2.5 Gb/s": "not after 45 min of full load",
+        "UP charges host 65 W": "unless C1 (gives 27 W) and C2 (gives 27 W) are in use",
+        "A1 data 5 Gb/s": "unless S1 is in use (cards 250 MB/s)",
+        "S1 cards 250 MB/s": "unless A1 is in use (data 5 Gb/s)",
+        "N1 links 2.5 Gb/s": "except after 45 min of full load",
     }
     assert {each.verdict for each in judgement.claims} == {Verdict.HOLDS, Verdict.HOLDS_IF}
     assert judgement.to_do == ()
@@ -102,5 +102,5 @@ def the_judgement_file_and_the_screens_say_all_of_it(audited: Desk) -> None:
     palette = PALETTES[DEFAULT_PALETTE]
     summary = score_summary(audited.standing.judgement, palette).plain
     assert "A1 and S1 share one way inside" in summary
-    assert "not after 45 min of full load" in render_ledger(audited.standing.judgement, "N1", 120, palette).plain
+    assert "except after 45 min of full load" in render_ledger(audited.standing.judgement, "N1", 120, palette).plain
     assert "because" in report_in_words(audited.standing.judgement, palette).plain

@@ -67,7 +67,7 @@ def test_data_that_falls_only_beside_a_display_holds_if() -> None:
     run_all(desk, replace(HONEST, beside_display_share={"A1": 0.1}), rounds=2)
     verdict = desk.standing.judgement.claims[0]
     assert verdict.verdict is Verdict.HOLDS_IF
-    assert verdict.condition == "not while H1 shows 3840x2160@30"
+    assert verdict.condition == "unless H1 is in use (shows 3840x2160@30)"
 
 
 def test_a_socket_that_works_only_now_and_then_is_found_by_counting() -> None:

@@ -11,6 +11,7 @@ from auditra import __version__
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.fold import Audit
+from auditra.core.judge.circumstance_text import circumstance_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.findings import Finding
 from auditra.core.judge.judgement import Judgement
@@ -224,7 +225,7 @@ def _claim(told: ClaimVerdict) -> ClaimTold:
         credit_lowest=str(told.lowest), credit_highest=str(told.highest),
         set_ups=tuple(
             SetUpTold(
-                conditions=each.beside, verdict=each.verdict.word, trials=each.trials,
+                conditions=tuple(map(circumstance_text, each.beside)), verdict=each.verdict.word, trials=each.trials,
                 parts=tuple(
                     PartTold(
                         name=part.name, verdict=part.verdict.word, shown=part.shown, arithmetic=part.arithmetic,

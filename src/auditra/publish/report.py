@@ -14,6 +14,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from auditra import __version__
+from auditra.core.judge.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
@@ -116,7 +117,7 @@ def _quote(verdict: ClaimVerdict) -> Paragraph:
 
 
 def _shown(verdict: ClaimVerdict) -> list[Paragraph]:
-    beside = sorted({" and ".join(each.beside) or "alone" for each in verdict.set_ups if each.trials})
+    beside = sorted({setup_text(each.beside) or "alone" for each in verdict.set_ups if each.trials})
     trials = ", ".join(name for each in verdict.set_ups for name in each.trials)
     condition = f" ({verdict.condition})" if verdict.condition else ""
     lines = [Paragraph(_safe(verdict.shown + condition), _BODY)]

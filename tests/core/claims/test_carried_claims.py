@@ -7,6 +7,7 @@ import pytest
 from auditra.core.claims.claim import ConditionKind, Joined
 from auditra.core.claims.language import parse_claim, parse_claims
 from auditra.core.errors import ClaimError
+from auditra.core.model.circumstance import AtPort, Running, Soaked
 from auditra.core.model.setup import SetUp
 
 
@@ -28,10 +29,10 @@ def test_conditions_are_printed_in_one_order_and_once() -> None:
 def test_what_a_claim_itself_brings_is_nothing_special() -> None:
     claim = parse_claim("C1+C2 give 18 W each while H1 shows 3840x2160@60", claim_id="c")
     own = SetUp("laptop", "C1", (), ("C2 gives 18 W", "H1 shows 3840x2160@60"))
-    assert claim.special_in(own, "C1") == ("at C1",)
-    assert claim.special_in(own, "C1", whole_group=True) == ()
+    assert claim.circumstances_in(own, "C1") == (AtPort("C1"),)
+    assert claim.circumstances_in(own, "C1", whole_group=True) == ()
     more = SetUp("laptop", "C1", (), ("C2 gives 18 W", "A1 data 5 Gb/s"), soaked_s=2700.0)
-    assert claim.special_in(more, "C1") == ("at C1", "while A1 data 5 Gb/s", "after 45 min of full load")
+    assert claim.circumstances_in(more, "C1") == (AtPort("C1"), Running("A1 data 5 Gb/s"), Soaked(2700.0))
 
 
 def test_a_device_of_a_kit_is_named_in_the_sentence_or_beside_it() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from auditra.core.journal.facts import DeviceNoted
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import judge
+from auditra.core.model.circumstance import AtPort
 from auditra.core.model.device import DEVICE
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Verdict
@@ -64,7 +65,7 @@ def test_power_of_a_group_is_drawn_at_each_port_while_the_others_give() -> None:
     first, second = trials_at_ports(audit)
     assert (first.port, first.setup.running) == ("C1", ("C2 gives 27 W",))
     assert (second.port, second.setup.running) == ("C2", ("C1 gives 27 W",))
-    assert [each.beside for each in judge(audit, PROFILE).claims[0].set_ups] == [("at C1",), ("at C2",)]
+    assert [each.beside for each in judge(audit, PROFILE).claims[0].set_ups] == [(AtPort("C1"),), (AtPort("C2"),)]
 
 
 def test_one_at_a_time_each_port_is_tried_by_itself() -> None:

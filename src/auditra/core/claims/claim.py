@@ -7,6 +7,7 @@ from enum import StrEnum
 from functools import cached_property
 
 from auditra.core.claims.promise import Promise
+from auditra.core.model.circumstance import AtPort, Circumstances
 from auditra.core.model.device import BODY, DEVICE
 from auditra.core.model.setup import SetUp
 from auditra.core.model.source import Source
@@ -92,10 +93,10 @@ class Claim:
         named = (each.words for each in self.conditions if each.kind is ConditionKind.WHILE)
         return frozenset((str(self), *map(self.sentence_of, self.ports), *named))
 
-    def special_in(self, setup: SetUp, port: str | None, *, whole_group: bool = False) -> tuple[str, ...]:
+    def circumstances_in(self, setup: SetUp, port: str | None, *, whole_group: bool = False) -> Circumstances:
         """What is special about a set-up for this claim; of a group's ports, the one that is tried by itself."""
-        at = (f"at {port}",) if self.others and not whole_group else ()
-        return (*at, *setup.conditions(self.own_words))
+        at = (AtPort(port),) if self.others and not whole_group and port is not None else ()
+        return (*at, *setup.circumstances(self.own_words))
 
     def wants(self, kind: ConditionKind) -> tuple[str, ...]:
         """The words of its conditions of one kind."""

@@ -11,13 +11,15 @@ from auditra.core.claims.promise import Hedge
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import as_credit, works
 from auditra.core.journal.fold import TrialRecord
+from auditra.core.judge.circumstance_text import exception_text, setup_text
 from auditra.core.judge.comparison import Comparison
-from auditra.core.judge.conditions import Conditions, in_words, separating, together
 from auditra.core.judge.records import Records
+from auditra.core.judge.separation import separating
+from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.reading import Count, Reading
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.model.verdict import Part, Verdict
-from auditra.core.plan.run_sheet import RunSheet, special_for
+from auditra.core.plan.run_sheet import RunSheet, circumstances_for
 
 LEAST_TO_WORST = (
     Verdict.HOLDS, Verdict.HOLDS_IF, Verdict.OPEN, Verdict.UNPROVEN, Verdict.TOO_CLOSE, Verdict.SHORT, Verdict.BROKEN,
@@ -32,7 +34,7 @@ SET_ASIDE = (Outcome.STOPPED, Outcome.FAILED)
 class SetUpVerdict:
     """What one set-up showed of a claim: all its trials together. `beside` says what is special about it."""
 
-    beside: Conditions
+    beside: Circumstances
     verdict: Verdict
     parts: tuple[Part, ...]
     credit: Decimal | None
@@ -46,14 +48,26 @@ class ClaimVerdict:
     claim: Claim
     verdict: Verdict
     shown: str
-    why: str
+    sums: tuple[str, ...]
+    """The arithmetic behind it, or why the rig cannot show it."""
     set_ups: tuple[SetUpVerdict, ...]
     lowest: Decimal
     highest: Decimal
-    condition: str = ""
+    unless: Circumstances = ()
+    """Where it does not hold, though it does elsewhere."""
     rests_on: tuple[Reading, ...] = ()
     """The readings at the claim's port that were looked at, in order."""
     comparisons: tuple[Comparison, ...] = ()
+
+    @property
+    def why(self) -> str:
+        """Its sums on one line."""
+        return "; ".join(self.sums)
+
+    @property
+    def condition(self) -> str:
+        """The same in words; empty for none."""
+        return exception_text(self.unless)
 
     @property
     def share_shown(self) -> Decimal:
@@ -86,23 +100,23 @@ class _Judging:
     comparisons: dict[tuple[str, str], Comparison] = field(default_factory=dict)
 
     def judge(self, sheet: RunSheet) -> ClaimVerdict:
-        owed = dict.fromkeys(sheet.conditions_of(self.claim), ())
-        by_conditions: dict[Conditions, tuple[TrialRecord, ...]] = dict(owed)
+        owed = dict.fromkeys(sheet.circumstances_of(self.claim), ())
+        by_circumstances: dict[Circumstances, tuple[TrialRecord, ...]] = dict(owed)
         bearing = self.records.bearing_on(self.claim.id)
         for record in bearing:
-            beside = special_for(self.claim, record.trial)
-            by_conditions[beside] = (*by_conditions.get(beside, ()), record)
-        set_ups = tuple(self._judge_set_up(beside, of) for beside, of in by_conditions.items())
+            beside = circumstances_for(self.claim, record.trial)
+            by_circumstances[beside] = (*by_circumstances.get(beside, ()), record)
+        set_ups = tuple(self._judge_set_up(beside, of) for beside, of in by_circumstances.items())
         if self.claim.promise.hedge is Hedge.UP_TO and any(each.verdict is Verdict.HOLDS for each in set_ups):
             set_ups = tuple(each for each in set_ups if each.verdict is Verdict.HOLDS)
         if not bearing:
             return _untried(self.claim, set_ups, sheet)
         readings = tuple(reading for record in bearing for reading in self._at_port(record))
-        offered = frozenset(sheet.conditions_of(self.claim, in_reserve=True))
+        offered = frozenset(sheet.circumstances_of(self.claim, in_reserve=True))
         combined = _combine(self.claim, set_ups, frozenset(owed), offered)
         return replace(combined, rests_on=readings, comparisons=tuple(self.comparisons.values()))
 
-    def _judge_set_up(self, beside: Conditions, records: tuple[TrialRecord, ...]) -> SetUpVerdict:
+    def _judge_set_up(self, beside: Circumstances, records: tuple[TrialRecord, ...]) -> SetUpVerdict:
         """Every trial decides by itself; the worst that was clearly shown counts, so a repeat cannot hide a failure."""
         names = tuple(record.trial.id for record in records)
         decisions = [self._decide_trial(record) for record in records]
@@ -164,7 +178,7 @@ def _untried(claim: Claim, set_ups: tuple[SetUpVerdict, ...], sheet: RunSheet) -
     lacking = sheet.beyond_rig.get(claim.id)
     verdict = Verdict.UNPROVEN if lacking else Verdict.OPEN
     shown = "this rig cannot show it" if lacking else "not tried"
-    return ClaimVerdict(claim, verdict, shown, lacking or "", set_ups, Decimal(0), Decimal(1))
+    return ClaimVerdict(claim, verdict, shown, (lacking,) if lacking else (), set_ups, Decimal(0), Decimal(1))
 
 
 def _credit(parts: Iterable[Part]) -> Decimal:
@@ -172,7 +186,7 @@ def _credit(parts: Iterable[Part]) -> Decimal:
 
 
 def _combine(
-    claim: Claim, set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions], offered: frozenset[Conditions]
+    claim: Claim, set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances], offered: frozenset[Circumstances]
 ) -> ClaimVerdict:
     """One verdict from the set-ups: it holds only if it holds in all that it covers."""
     worst = max((each.verdict for each in set_ups), key=LEAST_TO_WORST.index)
@@ -181,16 +195,16 @@ def _combine(
     plainest = min(failing, key=lambda each: len(each.beside), default=None)
     tells = plainest or next((each for each in set_ups if each.verdict is worst), set_ups[0])
     lowest, highest = _bounds(set_ups, owed)
-    condition = _condition(holding, failing, set_ups, offered)
+    unless = _unless(holding, failing, set_ups, offered)
     verdict = worst
-    if condition:
+    if unless:
         left = min(lowest, _share_left(set_ups, owed))
         verdict, lowest, highest = Verdict.HOLDS_IF, left, left
     elif failing and holding:
         verdict = Verdict.SHORT
-    shown, why = _in_words(tells, holding)
+    shown, sums = _in_words(tells, holding)
     lowest, highest = _open_bounds(verdict, lowest, highest)
-    return ClaimVerdict(claim, verdict, shown, why, set_ups, lowest, highest, condition)
+    return ClaimVerdict(claim, verdict, shown, sums, set_ups, lowest, highest, unless)
 
 
 def _open_bounds(verdict: Verdict, lowest: Decimal, highest: Decimal) -> tuple[Decimal, Decimal]:
@@ -198,12 +212,12 @@ def _open_bounds(verdict: Verdict, lowest: Decimal, highest: Decimal) -> tuple[D
     return (lowest, highest) if verdict.decided else (Decimal(0), highest)
 
 
-def _asked(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions]) -> list[SetUpVerdict]:
+def _asked(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) -> list[SetUpVerdict]:
     """The set-ups that the run sheet asks for; all, where it asks for none of them."""
     return [each for each in set_ups if each.beside in owed] or list(set_ups)
 
 
-def _bounds(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions]) -> tuple[Decimal, Decimal]:
+def _bounds(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) -> tuple[Decimal, Decimal]:
     """The least and most credit: a set-up not decided yet counts as 0 and as 1.
 
     Set-ups that nobody asked for can only take away, so that no failing trial ever raises a credit.
@@ -215,37 +229,37 @@ def _bounds(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions]) -> t
     return min(as_credit(float(lowest)), *extra, Decimal(1)), min(as_credit(float(highest)), *extra, Decimal(1))
 
 
-def _share_left(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Conditions]) -> Decimal:
+def _share_left(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) -> Decimal:
     asked = _asked(set_ups, owed)
     return as_credit(sum(each.verdict is Verdict.HOLDS for each in asked) / len(asked))
 
 
-def _condition(
+def _unless(
     holding: list[SetUpVerdict],
     failing: list[SetUpVerdict],
     set_ups: tuple[SetUpVerdict, ...],
-    offered: frozenset[Conditions],
-) -> str:
-    """What parts good trials from bad, each side seen more than once.
+    offered: frozenset[Circumstances],
+) -> Circumstances:
+    """What separates passing trials from failing ones, each side seen more than once.
 
     Empty where nothing does, where two could, or where a trial that is on offer would show it by itself.
     """
     if len(holding) + len(failing) < len(set_ups):
-        return ""
+        return ()
     if any(sum(len(each.trials) for each in side) < TRIALS_THAT_SEPARATE for side in (holding, failing)):
-        return ""
+        return ()
     found = separating([each.beside for each in failing], [each.beside for each in holding])
     untried = {frozenset(each) for each in offered} - {frozenset(each.beside) for each in set_ups}
-    return in_words(found[0]) if len(found) == 1 and frozenset(found[0]) not in untried else ""
+    return found[0] if len(found) == 1 and frozenset(found[0]) not in untried else ()
 
 
-def _in_words(tells: SetUpVerdict, holding: list[SetUpVerdict]) -> tuple[str, str]:
-    beside = f"{together(tells.beside)}: " if tells.beside else ""
+def _in_words(tells: SetUpVerdict, holding: list[SetUpVerdict]) -> tuple[str, tuple[str, ...]]:
+    beside = f"{setup_text(tells.beside)}: " if tells.beside else ""
     if not tells.trials and holding:
-        return f"{_shown(holding[-1].parts)}; {beside}not tried yet", ""
+        return f"{_shown(holding[-1].parts)}; {beside}not tried yet", ()
     shown = _shown(tells.parts) or "not tried"
-    arithmetic = "; ".join(f"{part.name}: {part.arithmetic}" for part in tells.parts if part.arithmetic)
-    return f"{beside}{shown}" if beside and tells.verdict.accuses else shown, arithmetic
+    sums = tuple(f"{part.name}: {part.arithmetic}" for part in tells.parts if part.arithmetic)
+    return f"{beside}{shown}" if beside and tells.verdict.accuses else shown, sums
 
 
 def _shown(parts: tuple[Part, ...]) -> str:

@@ -12,8 +12,9 @@ from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_text import format_of
 from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.judge.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
-from auditra.core.judge.conditions import together
+from auditra.core.model.circumstance import Circumstance, Running
 from auditra.core.model.device import Role
 from auditra.core.model.reading import Quantity, Reading, Trace
 from auditra.core.model.setup import MINUTE_S
@@ -96,9 +97,9 @@ def _failing(verdict: ClaimVerdict) -> list[SetUpVerdict]:
 def _shared_power(verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
     """The host's watts, less when other ports give theirs."""
     for verdict in verdicts:
-        if verdict.claim.promise.procedure == ProcedureId.CHARGE and verdict.condition:
+        if verdict.claim.promise.procedure == ProcedureId.CHARGE and verdict.unless:
             worst = min(_failing(verdict), key=lambda each: each.credit or Decimal(0))
-            sentence = f"{verdict.claim.port} gives the host less {together(worst.beside)}"
+            sentence = f"{verdict.claim.port} gives the host less {setup_text(worst.beside)}"
             sum_ = "; ".join(part.arithmetic for part in worst.parts)
             yield Finding("shared power", sentence, sum_, Decimal(0), worst.trials, (verdict.claim.port,))
 
@@ -109,7 +110,7 @@ def _shared_ways(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Fin
     fallen = [each for each in verdicts if _blamed(each)]
     for index, one in enumerate(fallen):
         for other in fallen[index + 1 :]:
-            blames = f"while {other.claim}" in _blamed(one) and f"while {one.claim}" in _blamed(other)
+            blames = Running(f"{other.claim}") in _blamed(one) and Running(f"{one.claim}") in _blamed(other)
             shared = [
                 trial
                 for each in _failing(one)
@@ -125,7 +126,7 @@ def _shared_ways(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Fin
                 yield Finding("shared way", sentence, told, Decimal(0), tuple(dict.fromkeys(shared)), ports)
 
 
-def _blamed(verdict: ClaimVerdict) -> frozenset[str]:
+def _blamed(verdict: ClaimVerdict) -> frozenset[Circumstance]:
     """What else ran in every bad set-up."""
     sets = [set(each.beside) for each in _failing(verdict)]
     return frozenset(set.intersection(*sets)) if sets else frozenset()
@@ -140,7 +141,7 @@ def _at_once(record: TrialRecord, port: str, every: Iterable[TrialRecord]) -> st
     alone = [
         r
         for each in every
-        if each.trial.port == port and not each.trial.setup.conditions()
+        if each.trial.port == port and not each.trial.setup.circumstances()
         for r in each.readings
         if r.at == port and r.quantity == reading.quantity and r.values
     ]

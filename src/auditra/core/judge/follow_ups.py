@@ -6,10 +6,10 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.claim_verdict import TRIALS_THAT_SEPARATE, ClaimVerdict, SetUpVerdict
-from auditra.core.judge.conditions import separating
+from auditra.core.judge.separation import separating
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
-from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, special_for
+from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
 
 
 def follow_ups(
@@ -39,10 +39,10 @@ def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[str]) -> It
     failing = [each for each in verdict.set_ups if each.verdict.accuses]
     holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS]
     found = separating([each.beside for each in failing], [each.beside for each in holding])
-    if verdict.condition or not found:
+    if verdict.unless or not found:
         return
     parts = tuple(_parts_of(verdict, failing, sheet, done))
-    alone = [each for each in parts if set(special_for(verdict.claim, each)) == set(found[0])]
+    alone = [each for each in parts if set(circumstances_for(verdict.claim, each)) == set(found[0])]
     if len(found) > 1 or alone:
         yield from alone or parts
         return
@@ -59,7 +59,7 @@ def _parts_of(
     """Trials in reserve with only a part of what else ran in a bad set-up."""
     for trial in sheet.reserve:
         if verdict.claim.id in trial.claims and trial.port is not None and trial.key not in done:
-            conditions = set(special_for(verdict.claim, trial))
+            conditions = set(circumstances_for(verdict.claim, trial))
             if any(conditions < set(each.beside) for each in failing):
                 yield trial
 
@@ -73,7 +73,7 @@ def _planned(verdict: ClaimVerdict, set_up: SetUpVerdict, sheet: RunSheet) -> Pl
             for trial in every
             if verdict.claim.id in trial.claims
             and trial.port is not None
-            and special_for(verdict.claim, trial) == set_up.beside
+            and circumstances_for(verdict.claim, trial) == set_up.beside
         ),
         None,
     )

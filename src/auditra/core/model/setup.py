@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Container
 from dataclasses import dataclass
 
+from auditra.core.model.circumstance import Circumstances, Running, Soaked
 from auditra.core.model.device import DEVICE
 from auditra.core.model.noted import NOT_NOTED, Noted
 
@@ -80,10 +81,10 @@ class SetUp:
         """The gear is on the host itself, without the device."""
         return all(DEVICE not in (each.owner, each.gear) for each in self.plugged)
 
-    def conditions(self, own: Container[str] = ()) -> tuple[str, ...]:
+    def circumstances(self, own: Container[str] = ()) -> Circumstances:
         """What makes this set-up special: what runs that is not a claim's own, and how long it had been at work."""
-        soaked = (f"after {self.soaked_s / MINUTE_S:.0f} min of full load",) if self.soaked_s else ()
-        return (*(f"while {each}" for each in self.running if each not in own), *soaked)
+        soaked = (Soaked(self.soaked_s),) if self.soaked_s else ()
+        return (*(Running(claim) for claim in self.running if claim not in own), *soaked)
 
     def gear_at(self, port: str) -> str | None:
         """What is plugged into a port of the device."""

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE
 from auditra.core.journal.fold import TrialRecord
+from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import MINUTE_S, SetUp
 from auditra.core.model.trial import Outcome, Trial
@@ -64,10 +65,10 @@ class RunSheet:
     beyond_rig: dict[str, str]
     reserve: tuple[PlannedTrial, ...] = ()
 
-    def conditions_of(self, claim: Claim, *, in_reserve: bool = False) -> tuple[tuple[str, ...], ...]:
+    def circumstances_of(self, claim: Claim, *, in_reserve: bool = False) -> tuple[Circumstances, ...]:
         """What is special about each set-up that a claim is, or could be, tried under, direct ones left out."""
         return tuple(
-            special_for(claim, trial)
+            circumstances_for(claim, trial)
             for trial in (self.reserve if in_reserve else self.trials)
             if claim.id in trial.claims and trial.port is not None
         )
@@ -76,10 +77,10 @@ class RunSheet:
         return next((trial for trial in (*self.trials, *self.reserve) if trial.key == key), None)
 
 
-def special_for(claim: Claim, trial: PlannedTrial | Trial) -> tuple[str, ...]:
+def circumstances_for(claim: Claim, trial: PlannedTrial | Trial) -> Circumstances:
     """What is special about a trial's set-up for a claim; of a group, also which of its ports is tried by itself."""
     whole = procedure_of(trial.procedure).all_at_once or claim.promise.of_group
-    return claim.special_in(trial.setup, trial.port, whole_group=whole)
+    return claim.circumstances_in(trial.setup, trial.port, whole_group=whole)
 
 
 def still_to_do(sheet: RunSheet, trials: Iterable[TrialRecord]) -> tuple[PlannedTrial, ...]:

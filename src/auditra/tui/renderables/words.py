@@ -11,8 +11,8 @@ from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.host.link import LinkAnswer
 from auditra.core.journal.facts import LinkSeen
 from auditra.core.journal.fold import Audit
+from auditra.core.judge.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
-from auditra.core.judge.conditions import together
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.device import Port
 from auditra.core.model.noted import in_words as noted_in_words
@@ -146,13 +146,12 @@ def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:
     if verdict.condition:
         yield Content.styled(f"  {verdict.condition}", palette.partly)
     for each in verdict.set_ups:
-        beside = together(each.beside) or "alone"
+        beside = setup_text(each.beside) or "alone"
         trials = f"  {' '.join(each.trials)}" if each.trials else ""
         mark = (f"  {each.verdict.mark:2} ", palette.of(each.verdict))
         yield Content.assemble(mark, (f"{beside}: {each.verdict.word}", palette.quiet), (trials, palette.quiet))
-    for part in verdict.why.split("; "):
-        if part:
-            yield Content.styled(f"  {part}", palette.quiet)
+    for sum_ in verdict.sums:
+        yield Content.styled(f"  {sum_}", palette.quiet)
 
 
 def report_in_words(judgement: Judgement, palette: Palette) -> Content:
