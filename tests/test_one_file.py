@@ -119,3 +119,29 @@ def test_a_factor_is_one_file(tmp_path: Path) -> None:
     ran = subprocess.run(command, capture_output=True, text=True, check=False)
     assert "P1 power fed, plug flipped True" in ran.stdout, ran.stderr
     assert "A1 write and read back, plug flipped" not in ran.stdout
+
+
+CAUSE = """
+from auditra.core.judge.finding import Cause, Finding
+
+def _find(audit, verdicts):
+    for verdict in verdicts:
+        if verdict.failing:
+            yield Finding("crooked socket", f"{verdict.claim.port} looks crooked", "", (), verdict.claim.ports)
+
+CROOKED = Cause("crooked socket", "eyesight", _find)
+"""
+JUDGES = """
+import sys
+from auditra.core.judge import causes
+causes.__path__.append(sys.argv[1])
+from tests.support.audits import audit_of, judged, rates, with_trial
+audit = with_trial(audit_of("A1 data 5 Gb/s"), "direct/storage", *rates("direct", 1000, link_bps=10e9))
+print([reason.sentence for reason in judged(with_trial(audit, "A1/", *rates("A1", 40))).reasons])
+"""
+
+
+def test_a_cause_is_one_file(tmp_path: Path) -> None:
+    (tmp_path / "crooked.py").write_text(CAUSE)
+    ran = subprocess.run([sys.executable, "-c", JUDGES, str(tmp_path)], capture_output=True, text=True, check=False)
+    assert "A1 looks crooked" in ran.stdout, ran.stderr

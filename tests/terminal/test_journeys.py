@@ -43,7 +43,7 @@ def test_from_the_shelf_to_a_verdict_and_out(open_terminal: Open) -> None:
     terminal.press("7")
     screen = terminal.wait_for("where every point went")
     assert "= holds" in screen
-    assert "unstated: keeps 10" in screen
+    assert "unstated: consumes 10" in screen
     terminal.press("b")
     terminal.wait_for("8 of 8 claims decided, all trials done")
     terminal.press("q")

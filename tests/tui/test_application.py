@@ -100,7 +100,7 @@ async def test_all_that_is_left_runs_by_itself_until_everything_is_decided(tmp_p
         assert screen.standing.judgement.decided == 8
         await pilot.press("7")
         await pilot.pause()
-        assert "keeps 10" in text_of(screen, "#ledger-text")
+        assert "consumes 10" in text_of(screen, "#ledger-text")
         assert "31.0 of 32" in text_of(screen, "#ledger-text")
 
 

@@ -61,10 +61,10 @@ def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: 
 
 def reasons_are_said_with_their_figures(audited: Desk) -> None:
     told = {each.kind: each for each in audited.standing.judgement.reasons}
-    assert set(told) == {"shared power", "shared way", "heat"}
+    assert set(told) == {"shared power", "shared link", "heat"}
     assert 43 <= float(told["shared power"].arithmetic.split()[0]) <= 46
-    assert told["shared way"].ports == ("A1", "S1")
-    assert "alone" in told["shared way"].arithmetic
+    assert told["shared link"].ports == ("A1", "S1")
+    assert "alone" in told["shared link"].arithmetic
     assert told["heat"].ports == ("N1",)
     minutes = int(told["heat"].sentence.split("after ")[1].split()[0])
     assert 30 <= minutes <= 44
@@ -101,6 +101,6 @@ def the_judgement_file_and_the_screens_say_all_of_it(audited: Desk) -> None:
     assert len(host.rests_on) >= 5
     palette = PALETTES[DEFAULT_PALETTE]
     summary = score_summary(audited.standing.judgement, palette).plain
-    assert "A1 and S1 share one way inside" in summary
+    assert "A1 and S1 share an internal link" in summary
     assert "except after 45 min of full load" in render_ledger(audited.standing.judgement, "N1", 120, palette).plain
     assert "because" in report_in_words(audited.standing.judgement, palette).plain

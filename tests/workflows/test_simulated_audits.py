@@ -32,7 +32,7 @@ def test_the_honest_hub_keeps_every_promise_and_its_own_use_is_found() -> None:
     assert set(verdicts(desk).values()) == {Verdict.HOLDS}
     assert desk.standing.judgement.to_do == ()
     (finding,) = desk.standing.judgement.unstated
-    assert finding.sentence.startswith(("keeps 10.", "keeps 11."))
+    assert finding.sentence.startswith(("consumes 10.", "consumes 11."))
 
 
 FAULTS = [

@@ -13,7 +13,7 @@ from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.circumstance_text import circumstance_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
-from auditra.core.judge.findings import Finding
+from auditra.core.judge.finding import Finding
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Score
 from auditra.core.model.reading import Reading

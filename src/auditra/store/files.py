@@ -46,7 +46,8 @@ def load_profile(name: str = "balanced") -> Profile:
     """A score profile that ships with the product."""
     kept = tomllib.loads(read_shipped(f"profiles/{name}.toml"))
     weights = {words: Decimal(weight) for words, weight in kept["weights"].items()}
-    return Profile(kept["name"], weights, Decimal(kept["other"]))
+    drawbacks = {cause: Decimal(points) for cause, points in kept["drawbacks"].items()}
+    return Profile(kept["name"], weights, Decimal(kept["other"]), drawbacks)
 
 
 def _read(path: Path) -> str:

@@ -124,7 +124,7 @@ def test_own_use_that_nobody_states_is_found_and_costs_a_point() -> None:
     audit = audit_of("P1 takes 90 W")
     fed, passed = number(Quantity.POWER, 94.0, at="P1", error=0.3), number(Quantity.POWER, 83.0, at="UP", error=0.3)
     judgement = judged(with_trial(audit, "P1/power_in", fed, passed))
-    assert [each.sentence for each in judgement.unstated] == ["keeps 11.0 W for itself"]
+    assert [each.sentence for each in judgement.unstated] == ["consumes 11.0 W itself"]
     assert judgement.score.earned == Decimal("3.0")
 
 

@@ -60,6 +60,11 @@ class ClaimVerdict:
     comparisons: tuple[Comparison, ...] = ()
 
     @property
+    def failing(self) -> tuple[SetUpVerdict, ...]:
+        """The set-ups that speak against it."""
+        return tuple(set_up for set_up in self.set_ups if set_up.verdict.accuses)
+
+    @property
     def why(self) -> str:
         """Its sums on one line."""
         return "; ".join(self.sums)

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from operator import is_
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.rules import CONTENT
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, SET_ASIDE, ClaimVerdict, judge_claim
-from auditra.core.judge.findings import Finding, find_reasons, find_unstated
+from auditra.core.judge.finding import Finding, find_reasons, find_unstated
 from auditra.core.judge.follow_ups import follow_ups
 from auditra.core.judge.profile import Profile
 from auditra.core.judge.records import Records
@@ -91,7 +91,9 @@ class Judge:
         counted = [record for record in audit.trials if record.outcome not in SET_ASIDE]
         records = self._records = self._records.grown_to(counted)
         verdicts = tuple(self._verdict_on(claim, records, sheet) for claim in audit.claims)
-        unstated = find_unstated(audit)
+        unstated = tuple(
+            replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_unstated(audit)
+        )
         scored = [(each.claim, each.verdict, each.lowest, each.highest) for each in verdicts]
         score = score_claims(scored, unstated, self.profile, _danger(verdicts))
         planned = still_to_do(sheet, audit.trials)

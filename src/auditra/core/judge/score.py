@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal
 
 from auditra.core.claims.claim import Claim
-from auditra.core.judge.findings import Finding
+from auditra.core.judge.finding import Finding
 from auditra.core.judge.profile import Profile
 from auditra.core.model.verdict import Verdict
 

@@ -1,0 +1,1 @@
+"""Why promises fail, and what nobody promised: a cause a file, found by itself."""
