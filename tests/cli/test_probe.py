@@ -38,7 +38,7 @@ def said(*arguments: object, code: int = 0) -> str:
 def test_for_a_person_the_chain_stands_in_order_with_units(trees: tuple[Path, Path]) -> None:
     lines = said("probe", "--root", trees[1]).splitlines()
     at = next(n for n, line in enumerate(lines) if "fast SSD" in line)
-    assert "5 Gb/s  = as fast as both could" in lines[at]
+    assert "5 Gb/s  = at the best rate both ends support" in lines[at]
     assert lines[at + 1].strip() == "usb2 10 Gb/s > 2-1 10 Gb/s > 2-1.8 5 Gb/s > 2-1.8.1 5 Gb/s"
     assert lines[at + 2].strip() == "it could do 10 Gb/s, but 2-1.8 could do 5 Gb/s, 1f6e:5501, at most 896 mA"
 
@@ -47,7 +47,7 @@ def test_json_has_plain_names_and_what_follows(trees: tuple[Path, Path]) -> None
     told = json.loads(said("probe", "--root", trees[1], "--json"))
     drive = next(each for each in told["snapshot"]["usb"] if each["name"] == "2-1.8.1")
     assert (drive["speed_mbps"], drive["max_power_ma"], drive["vid"], drive["pid"]) == (5000, 896, 0x1F6E, 0x5501)
-    assert {each["device"]: each["answer"] for each in told["usb_links"]}["1-1"] == "as fast as both could"
+    assert {each["device"]: each["answer"] for each in told["usb_links"]}["1-1"] == "best"
 
 
 def test_the_difference_of_two_trees_and_of_two_files(trees: tuple[Path, Path], tmp_path: Path) -> None:

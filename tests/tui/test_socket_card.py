@@ -8,6 +8,7 @@ import pytest
 
 from auditra.core.journal.facts import LinkSeen
 from auditra.core.journal.fold import Audit
+from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.tui.renderables.words import links_at, socket_card
 from auditra.tui.theme import PALETTES
@@ -31,7 +32,7 @@ def with_links(audit: Audit, *links: LinkSeen) -> Audit:
     return replace(audit, trials=(replace(first, links=links), *rest))
 
 
-FIVE = LinkSeen("T1", "A1", "2-1.1", 5e9, 10e9, 5e9, "as fast as both could", "the socket")
+FIVE = LinkSeen("T1", "A1", "2-1.1", 5e9, 10e9, 5e9, LinkAnswer.BEST, "the socket")
 
 
 @pytest.fixture
@@ -41,17 +42,17 @@ def drive() -> Audit:
 
 def test_a_link_stands_beside_what_both_ends_could(drive: Audit) -> None:
     told = card(with_links(drive, FIVE), "A1")
-    assert "link  T1: 5 Gb/s made; gear could do 10 Gb/s, socket 5 Gb/s  = as fast as both could" in told
+    assert "link  T1: 5 Gb/s; gear supports 10 Gb/s, port 5 Gb/s  = at the best rate both ends support" in told
 
 
 @pytest.mark.parametrize(
-    ("answer", "mark"), [("slower than both could", "<"), ("cannot tell", "?"), ("as fast as both could", "=")]
+    ("answer", "mark"), [(LinkAnswer.SLOWER, "<"), (LinkAnswer.UNKNOWN, "?"), (LinkAnswer.BEST, "=")]
 )
-def test_each_answer_has_mark_and_word(drive: Audit, answer: str, mark: str) -> None:
+def test_each_answer_has_mark_and_word(drive: Audit, answer: LinkAnswer, mark: str) -> None:
     slow = replace(FIVE, answer=answer, rate_bps=480e6, device_could_bps=None)
     told = card(with_links(drive, slow), "A1")
-    assert f"{mark} {answer}" in told
-    assert "gear could do not told" in told
+    assert f"{mark} {LINK_ANSWER_TEXT[answer]}" in told
+    assert "gear supports an unknown rate" in told
 
 
 def test_the_same_link_again_is_told_once_and_few_are_told(drive: Audit) -> None:

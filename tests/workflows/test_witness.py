@@ -127,7 +127,7 @@ def test_a_trial_keeps_both_snapshots_what_changed_and_the_link() -> None:
     assert after.device("2-1.8.1") is not None
     (link,) = record.links
     assert (link.at, link.rate_bps, link.device_could_bps, link.socket_could_bps) == ("A1", 5e9, 10e9, 5e9)
-    assert link.answer == "as fast as both could"
+    assert link.answer == "best"
     came = [each for each in audit.events if each.trial == record.trial.id and each.port == "A1"]
     assert came[0].object.startswith("A1: fast SSD (1f6e:5501) at 5 Gb/s")
 

@@ -13,7 +13,7 @@ from auditra.cli.run import Printer, print_claims
 from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.errors import InputError
 from auditra.core.judge.judgement import Judgement
-from auditra.core.model.trial import DIRECT, Outcome, ProcedureId
+from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.sanitize import sanitize
@@ -28,14 +28,14 @@ def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bo
     wanted = [
         trial
         for trial in (*judgement.to_do, *judgement.sheet.trials, *judgement.sheet.reserve)
-        if (trial.port or DIRECT) == place
+        if trial.place == place
         and (gear is None or trial.gear == gear)
         and (not folders or trial.procedure == ProcedureId.STORAGE)
     ]
     if wanted:
         return wanted[0]
     every = judgement.sheet.trials
-    places = ", ".join(dict.fromkeys(trial.port or DIRECT for trial in every)) or "nothing"
+    places = ", ".join(dict.fromkeys(trial.place for trial in every)) or "nothing"
     kind = "a trial of data" if folders else "a trial"
     of = f" with {sanitize(gear, 40)}" if gear else ""
     raise InputError(

@@ -16,7 +16,6 @@ from auditra.core.journal.facts import EvidenceKept, Fact, ReadingTaken
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.sanitize import sanitize
-from auditra.workflows.measure.session import DIRECT_SPOT
 from auditra.workflows.ports import Journal
 
 DESCRIPTION, POWER_LOG = "display's own description", "power log"
@@ -62,7 +61,7 @@ def _of_display(edid: Edid, record: TrialRecord) -> Iterator[Reading]:
     direct = record.trial.port is None
 
     def reading(quantity: Quantity | str, **value: object) -> Reading:
-        at = record.trial.port or DIRECT_SPOT
+        at = record.trial.place
         return Reading(record.trial.id, quantity, at, DESCRIPTION, Grade.READ, **value)  # type: ignore[arg-type]
 
     preferred = edid.preferred.name if edid.preferred is not None else "no mode"
@@ -77,7 +76,7 @@ def _of_display(edid: Edid, record: TrialRecord) -> Iterator[Reading]:
 
 def _of_power(told: Conversation, record: TrialRecord) -> Iterator[Reading]:
     def reading(quantity: Quantity, **value: object) -> Reading:
-        at = record.trial.port or DIRECT_SPOT
+        at = record.trial.place
         return Reading(record.trial.id, quantity, at, POWER_LOG, Grade.READ, **value)  # type: ignore[arg-type]
 
     if told.most_offered_mw is not None:

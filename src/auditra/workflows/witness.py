@@ -12,7 +12,8 @@ from auditra.core.links.display import Mode
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.rig import Display, Drive
-from auditra.workflows.measure.session import DIRECT_SPOT, HOST_WITNESS, Session
+from auditra.core.model.trial import DIRECT
+from auditra.workflows.measure.session import HOST_WITNESS, Session
 from auditra.workflows.plugging import unlike_the_sheet
 from auditra.workflows.ports import Journal
 
@@ -33,7 +34,7 @@ def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: 
     tried = dict(_tried(session, before, after))
     names = {device.name: at for at, device in tried.items()}
     for change in differences(before, after, names=names)[:_MOST_EVENTS]:
-        port = change.name if change.name in tried and change.name != DIRECT_SPOT else None
+        port = change.name if change.name in tried and change.name != DIRECT else None
         event = EventNoted(change.kind, change.sentence, trial=session.trial)
         yield event if port is None else EventNoted(change.kind, change.sentence, port, session.trial)
     for words in unlike_the_sheet(session.planned, session.rig, session.device, before, after):
@@ -59,7 +60,7 @@ def _tried(session: Session, before: Snapshot, after: Snapshot) -> Iterator[tupl
     there = {each.name for each in before.usb}
     for each in session.planned.setup.plugged:
         gear = session.rig.find(each.gear)
-        at = each.socket if each.owner == DEVICE else DIRECT_SPOT
+        at = each.socket if each.owner == DEVICE else DIRECT
         if not isinstance(gear, Drive):
             continue
         found = [device for device in after.usb if not device.is_hub and device.usb_id == gear.usb_id]
@@ -73,4 +74,4 @@ def _link_seen(trial: str, at: str, device: UsbDevice, after: Snapshot) -> LinkS
     state = link_state(device, after)
     rates = (state.speed_mbps, state.device_could_mbps, state.above_could_mbps)
     speed, could, above = (None if mbps is None else mbps * 1e6 for mbps in rates)
-    return LinkSeen(trial, at, device.name, speed, could, above, str(state.answer), state.why)
+    return LinkSeen(trial, at, device.name, speed, could, above, state.answer, state.why)

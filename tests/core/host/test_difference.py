@@ -123,7 +123,7 @@ def test_what_becomes_of_the_lanes() -> None:
 def test_a_snapshot_is_told_as_chains_with_what_is_missing_named() -> None:
     lines = list(in_words(replace(SLOW, absent=("type_c",))))
     at = next(n for n, line in enumerate(lines) if "1-1.3" in line)
-    assert "< slower than both could" in lines[at - 1]
+    assert "< below what both ends support" in lines[at - 1]
     assert lines[at].strip() == "usb1 480 Mb/s > 1-1 480 Mb/s > 1-1.3 480 Mb/s"
     assert sum("hub" in line and "10 Gb/s" in line for line in lines) == 1
     assert lines[-1] == "this kernel shows no C sockets"

@@ -8,9 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.host.link import LinkAnswer, link_state, link_states, other_half
+from auditra.core.host.link import link_state, link_states, other_half
 from auditra.core.host.max_rate import could_mbps
 from auditra.core.host.snapshot import HubPort, Snapshot, UsbDevice
+from auditra.core.model.link_answer import LinkAnswer
 
 BOX = "6f1e0601-0000-4000-8000-00000000b0a7"
 SLOW_ROOT = UsbDevice("usb1", None, 480, 0x1D6B, 2, class_code=9, usb_version="2.00", controller="pci0")
@@ -100,14 +101,14 @@ def test_a_fast_drive_on_a_usb_2_hub_is_as_fast_as_both_could() -> None:
     [
         (drive("2-1.2", 5000), LinkAnswer.BEST),
         (drive("2-1.2", 5000, 10_000), LinkAnswer.SLOWER),
-        (drive("2-1.2", 5000, 5000, "its version"), LinkAnswer.CANNOT_TELL),
-        (drive("2-1.2", 5000, None, ""), LinkAnswer.CANNOT_TELL),
+        (drive("2-1.2", 5000, 5000, "its version"), LinkAnswer.UNKNOWN),
+        (drive("2-1.2", 5000, None, ""), LinkAnswer.UNKNOWN),
         (replace(drive("2-1.2", 5000, 5000, "its version"), usb_version=" 3.00"), LinkAnswer.BEST),
         (drive("1-2", 480, 480), LinkAnswer.BEST),
-        (drive("1-2", 480, 5000), LinkAnswer.CANNOT_TELL),
-        (drive("1-2", 480, None, ""), LinkAnswer.CANNOT_TELL),
-        (replace(drive("1-2", 480), speed_mbps=None), LinkAnswer.CANNOT_TELL),
-        (drive("2-9.1", 5000, 10_000), LinkAnswer.CANNOT_TELL),
+        (drive("1-2", 480, 5000), LinkAnswer.UNKNOWN),
+        (drive("1-2", 480, None, ""), LinkAnswer.UNKNOWN),
+        (replace(drive("1-2", 480), speed_mbps=None), LinkAnswer.UNKNOWN),
+        (drive("2-9.1", 5000, 10_000), LinkAnswer.UNKNOWN),
     ],
 )
 def test_each_link_by_what_both_ends_could_do(device: UsbDevice, expected: LinkAnswer) -> None:

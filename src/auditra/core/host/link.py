@@ -7,19 +7,11 @@ fast half is absent does, or a device that is slower than what both it and what 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 from auditra.core.host.max_rate import HIGH_SPEED_MBPS, SUPERSPEED_MBPS
 from auditra.core.host.snapshot import HubPort, Snapshot, UsbDevice
+from auditra.core.model.link_answer import LinkAnswer
 from auditra.core.quantities.display import bit_rate
-
-
-class LinkAnswer(StrEnum):
-    """How a link stands to what its ends could do."""
-
-    BEST = "as fast as both could"
-    SLOWER = "slower than both could"
-    CANNOT_TELL = "cannot tell"
 
 
 @dataclass(frozen=True)
@@ -48,18 +40,18 @@ def link_state(device: UsbDevice, snapshot: Snapshot) -> UsbLinkState:
         return UsbLinkState(device.name, answer, speed, could, above, why)
 
     if speed is None:
-        return state(LinkAnswer.CANNOT_TELL, "the kernel does not say its speed")
+        return state(LinkAnswer.UNKNOWN, "the kernel does not say its speed")
     half = other_half(device, snapshot)
     if half is not None and speed <= HIGH_SPEED_MBPS:
         return state(LinkAnswer.BEST, f"the USB 2.0 half; its fast half is {half.name} at {_rate(half.speed_mbps)}")
     if could is None:
-        return state(LinkAnswer.CANNOT_TELL, "it does not say what it could do")
+        return state(LinkAnswer.UNKNOWN, "it does not say what it could do")
     if speed >= could and could >= SUPERSPEED_MBPS and device.could_from == "its version" and not _is_usb_3_0(device):
-        return state(LinkAnswer.CANNOT_TELL, f"its version says {_rate(could)} at least, and no more")
+        return state(LinkAnswer.UNKNOWN, f"its version says {_rate(could)} at least, and no more")
     if speed >= could:
         return state(LinkAnswer.BEST, "it could do no more")
     if above is None:
-        return state(LinkAnswer.CANNOT_TELL, f"it could do {_rate(could)}; {why_above}")
+        return state(LinkAnswer.UNKNOWN, f"it could do {_rate(could)}; {why_above}")
     if speed >= above:
         return state(LinkAnswer.BEST, f"it could do {_rate(could)}, but {why_above}")
     missing = "its fast half is absent" if device.is_hub and speed <= HIGH_SPEED_MBPS else f"{why_above}"

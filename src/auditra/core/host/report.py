@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from auditra.core.host.limits import lane_limits, power_limits
-from auditra.core.host.link import LinkAnswer, link_state, other_half
+from auditra.core.host.link import link_state, other_half
 from auditra.core.host.max_rate import HIGH_SPEED_MBPS
 from auditra.core.host.snapshot import (
     BlockDevice,
@@ -18,6 +18,7 @@ from auditra.core.host.snapshot import (
     TypeCPort,
     UsbDevice,
 )
+from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
 from auditra.core.quantities.display import bit_rate
 
 _ABSENT_WORDS = {
@@ -26,7 +27,7 @@ _ABSENT_WORDS = {
 }  # fmt: skip
 _MOST_FLAWS_TOLD = 20
 _WIDEST_NAME = 36
-_MARKS = {LinkAnswer.BEST: "=", LinkAnswer.SLOWER: "<", LinkAnswer.CANNOT_TELL: "?"}
+_MARKS = {LinkAnswer.BEST: "=", LinkAnswer.SLOWER: "<", LinkAnswer.UNKNOWN: "?"}
 """As a verdict on a claim is marked: what was shown against what could be."""
 
 
@@ -71,7 +72,8 @@ def usb_lines(snapshot: Snapshot) -> Iterator[str]:
 
 def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width: int) -> Iterator[str]:
     state = link_state(device, snapshot)
-    yield f"{device.words:{width}}  {_rate(device.speed_mbps):>14}  {_MARKS[state.answer]} {state.answer}"
+    answer = f"{_MARKS[state.answer]} {LINK_ANSWER_TEXT[state.answer]}"
+    yield f"{device.words:{width}}  {_rate(device.speed_mbps):>14}  {answer}"
     yield f"    {_chain(device, snapshot)}"
     besides = [state.why, device.usb_id, f"at most {device.max_power_ma} mA" if device.max_power_ma else ""]
     besides.append(f"its USB 2.0 half is {half.name}" if half is not None else "")
@@ -86,7 +88,7 @@ def _chain(device: UsbDevice, snapshot: Snapshot) -> str:
 
 
 def _rate(mbps: float | None) -> str:
-    return "rate not told" if mbps is None else bit_rate(mbps * 1e6)
+    return "rate unknown" if mbps is None else bit_rate(mbps * 1e6)
 
 
 def _type_c(port: TypeCPort) -> Iterator[str]:

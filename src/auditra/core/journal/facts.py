@@ -10,6 +10,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.link_answer import LinkAnswer
 from auditra.core.model.noted import NOT_NOTED, Noted
 from auditra.core.model.reading import Reading
 from auditra.core.model.rig import Rig
@@ -119,7 +120,7 @@ class LinkSeen:
     """What a USB link negotiated during a trial, against what its two ends could do, as the host tells it.
 
     `at` is the port, or "direct"; `device` is the kernel's name of the place. Rates are in bits per second, None where
-    the host does not say. `answer` is "as fast as both could", "slower than both could" or "cannot tell".
+    the host does not say.
     """
 
     trial: str
@@ -128,7 +129,7 @@ class LinkSeen:
     rate_bps: float | None
     device_could_bps: float | None
     socket_could_bps: float | None
-    answer: str
+    answer: LinkAnswer
     why: str = ""
 
 

@@ -13,6 +13,7 @@ from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import format_of
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.trial import DIRECT
 
 _BINARY = 1.048576
 _SLIPS = (
@@ -155,7 +156,7 @@ def _direct(audit: Audit, reading: Reading) -> dict[str, float]:
         estimate(each).value
         for record in audit.trials
         for each in record.readings
-        if each.at == "direct" and each.quantity == reading.quantity and each.values
+        if each.at == DIRECT and each.quantity == reading.quantity and each.values
     ]
     return {"the same direct": found[-1]} if found else {}
 
@@ -169,7 +170,7 @@ def _about(
         yield Question(record.trial.id, reading.at, str(reading.quantity), outside)
         return
     for claim, scale in scales:
-        if reading.quantity in scale.quantities and reading.at in (*claim.ports, "direct"):
+        if reading.quantity in scale.quantities and reading.at in (*claim.ports, DIRECT):
             ceiling = _link_ceiling(record, reading.at) if reading.quantity in _RATES else None
             words = ""
             if question_value(value, scale, "", ceiling):

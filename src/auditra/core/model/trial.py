@@ -55,3 +55,8 @@ class Trial:
     """What the procedure works towards, in the unit of the claim: the watts to be drawn."""
     bench: Noted[str] = NOT_NOTED
     """What it ran on, such as "simulated bench"; a simulated reading never passes for a real one."""
+
+    @property
+    def place(self) -> str:
+        """The port that it was of, or DIRECT."""
+        return self.port or DIRECT

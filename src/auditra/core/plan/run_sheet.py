@@ -14,7 +14,7 @@ from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import MINUTE_S, SetUp
-from auditra.core.model.trial import Outcome, Trial
+from auditra.core.model.trial import DIRECT, Outcome, Trial
 from auditra.core.procedures.registry import procedure_of
 
 
@@ -31,6 +31,11 @@ class PlannedTrial:
     gear: str
     port: str | None
     target: float = 0.0
+
+    @property
+    def place(self) -> str:
+        """The port that it is of, or DIRECT."""
+        return self.port or DIRECT
 
     @property
     def tested(self) -> frozenset[str]:

@@ -8,13 +8,13 @@ from textual.content import Content
 
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import reading_in_words
-from auditra.core.host.link import LinkAnswer
 from auditra.core.journal.facts import LinkSeen
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.device import Port
+from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
 from auditra.core.model.noted import in_words as noted_in_words
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.verdict import UNSTATED_MARK, Verdict
@@ -121,15 +121,14 @@ _LINK_MARKS = {LinkAnswer.BEST: Verdict.HOLDS, LinkAnswer.SLOWER: Verdict.SHORT}
 
 
 def _link_line(link: LinkSeen, palette: Palette) -> Content:
-    """``link  T4: 5 Gb/s; the gear could do 10 Gb/s, the socket 5 Gb/s: = as fast as both could``."""
+    """``link  T4: 5 Gb/s; gear supports 10 Gb/s, port 5 Gb/s  = at the best rate both ends support``."""
     rates = (link.rate_bps, link.device_could_bps, link.socket_could_bps)
-    made, gear, socket = ("not told" if each is None else bit_rate(each) for each in rates)
-    found = next((answer for answer in LinkAnswer if answer == link.answer), LinkAnswer.CANNOT_TELL)
-    verdict = _LINK_MARKS.get(found, Verdict.UNPROVEN)
+    made, gear, socket = ("an unknown rate" if rate is None else bit_rate(rate) for rate in rates)
+    verdict = _LINK_MARKS.get(link.answer, Verdict.UNPROVEN)
     return Content.assemble(
         ("link  ", f"bold {palette.accent}"),
-        (f"{link.trial}: {made} made; gear could do {gear}, socket {socket}  ", palette.ink),
-        (f"{verdict.mark} {sanitize(link.answer, 30)}", palette.of(verdict)),
+        (f"{link.trial}: {made}; gear supports {gear}, port {socket}  ", palette.ink),
+        (f"{verdict.mark} {LINK_ANSWER_TEXT[link.answer]}", palette.of(verdict)),
     )  # fmt: skip
 
 

@@ -20,8 +20,6 @@ from auditra.workflows.ports import Bench, Links, Person, Progress
 
 Door = TypeVar("Door")
 HOST_WITNESS = "kernel attributes"
-DIRECT_SPOT = "direct"
-"""Where a direct reading is taken: at no port of the device."""
 
 
 YES, NO = ("yes", "y"), ("no", "n", "x")
@@ -69,7 +67,7 @@ class Session:
 
     @property
     def spot(self) -> str:
-        return self.planned.port or DIRECT_SPOT
+        return self.planned.place
 
     def need(self, door: Door | None, words: str) -> Door:
         """The door. Raises: BenchError when this bench has none."""
