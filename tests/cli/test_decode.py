@@ -11,7 +11,7 @@ from typer.testing import CliRunner
 
 from auditra.cli.commands import app
 from auditra.core.simulate import display_description as made
-from auditra.workflows.sheets import read_rig
+from auditra.documents.rig_file import read_rig
 from tests.core.decode.test_edid import RICH, UHD, WHOLE
 from tests.support import power
 

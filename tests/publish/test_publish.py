@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 
 from auditra.core.errors import StoreError
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.device import Device, Face, Port, Role
 from auditra.core.model.source import Source
@@ -16,16 +17,15 @@ from auditra.core.model.verdict import Verdict
 from auditra.publish import publish
 from auditra.publish.faces_drawing import draw_faces, fit
 from auditra.publish.report import _story
-from auditra.workflows.ports import Standing
 from tests.support.audits import PROFILE, audit_of, judged, rates, with_trial
 
 CLAIMS = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "P1 takes 90 W", "P1 no data", "H1 shows 7680x4320@60")
 
 
-def standing(*sentences: str) -> Standing:
+def standing(*sentences: str) -> JudgedAudit:
     audit = with_trial(audit_of(*(sentences or CLAIMS)), "direct/storage", *rates("direct", 1000, link_bps=10e9))
     audit = with_trial(audit, "A1/", *rates("A1", 200)) if "A1 data 5 Gb/s" in (sentences or CLAIMS) else audit
-    return Standing(audit, judged(audit), "simulated bench")
+    return JudgedAudit(audit, judged(audit), "simulated bench")
 
 
 def words(path: Path) -> str:
@@ -50,7 +50,7 @@ def test_the_same_audit_gives_the_same_bytes(tmp_path: Path) -> None:
     assert one[2].read_bytes() == other[2].read_bytes()
 
 
-def told(shown: Standing) -> str:
+def told(shown: JudgedAudit) -> str:
     texts = []
     for flowable in _story(shown, 480.0):
         cells = getattr(flowable, "_cellvalues", None) or [[flowable]]
@@ -76,7 +76,7 @@ def test_markup_and_escape_codes_from_a_sheet_are_shown_as_text(tmp_path: Path) 
     audit = replace(
         shown.audit, claims=claims, device=replace(shown.audit.device, maker="<script>&amp;", kind="\x1b[2J")
     )
-    files = publish(Standing(audit, judge(audit, PROFILE), "simulated bench"), tmp_path)
+    files = publish(JudgedAudit(audit, judge(audit, PROFILE), "simulated bench"), tmp_path)
     assert files[2].stat().st_size > 2000
     assert "\x1b" not in files[0].read_text(encoding="utf-8")
 
@@ -88,7 +88,7 @@ def test_a_face_of_any_length_is_drawn_in_rows(ports: int) -> None:
         "Maker", "X", "dock", (Face("front", sockets), Face("tail", (Port("UP", "usb-c plug", Role.UPSTREAM),)))
     )
     audit = audit_of("A1 data 5 Gb/s", device=device)
-    drawing = draw_faces(Standing(audit, judged(audit), "simulated bench"))
+    drawing = draw_faces(JudgedAudit(audit, judged(audit), "simulated bench"))
     assert drawing.width < 600
     assert drawing.height > 40 * ((ports - 1) // 6)
 

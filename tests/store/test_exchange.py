@@ -25,8 +25,8 @@ from auditra.core.journal.facts import (
 )
 from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
+from auditra.documents.facts import fact_schema
 from auditra.store import exchange
-from auditra.store.encoding import fact_schema
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
 from auditra.store.files import load_claim_sheet
 from tests.support.audits import HUB, PROFILE, audit_of, entries, facts_of_trial, galley, rates, with_trial

@@ -12,8 +12,8 @@ from auditra.core.errors import JournalDamaged
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, ReadingTaken, RigNoted
 from auditra.core.journal.fold import fold_audit
 from auditra.core.model.reading import Reading, Trace
+from auditra.documents.facts import Encoded, EncodedTrace, decode_fact, encode_fact
 from auditra.store.dialects.sqlite import FILE
-from auditra.store.encoding import Encoded, EncodedTrace, decode_fact, encode_fact
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
 from auditra.store.journal import StoredJournal
 from auditra.store.library import Library

@@ -11,7 +11,7 @@ from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.heat import AMBIENT_C
-from auditra.publish.judgement_file import judgement_file
+from auditra.documents.judgement import judgement_file
 from auditra.store.demos import DEMOS
 from auditra.tui.renderables.ledger import render_ledger, score_summary
 from auditra.tui.renderables.words import report_in_words

@@ -17,10 +17,10 @@ from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import Action, PlugMove
+from auditra.documents.probe import read_probe_file
 from auditra.workflows.plugging import unlike_the_sheet, watch_moves
 from auditra.workflows.ports import Connector, Links
 from auditra.workflows.ports import UsbDevice as Seen
-from auditra.workflows.probe_file import read_probe_file
 from tests.support.audits import HUB, galley
 from tests.support.benches import HONEST, MemoryJournal, Onlooker, desk_with, run_all
 

@@ -182,7 +182,7 @@ def judge(
     _shelve_if_demo(opened, audit)
     desk = opened.desk(audit)
     if json:
-        from auditra.publish.judgement_file import judgement_file
+        from auditra.documents.judgement import judgement_file
 
         _echo_json(judgement_file(desk.checked(), desk.profile.name).model_dump_json(indent=2))
     else:
@@ -281,7 +281,8 @@ def decode_edid(
     as_rig: Annotated[bool, typer.Option("--as-rig", help="As a display of a rig file (TOML).")] = False,
 ) -> None:
     """A display's own description (EDID, CTA-861, DisplayID), and how another of the same display differs."""
-    from auditra.cli.decode import as_json, bytes_of, edid_as_rig, edid_in_words, edid_of
+    from auditra.cli.decode import as_json, bytes_of, edid_as_rig, edid_in_words
+    from auditra.documents.decode_edid import edid_of
 
     found = edid_of(bytes_of(file, written), bytes_of(beside, None) if beside is not None else None)
     if as_rig:

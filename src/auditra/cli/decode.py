@@ -3,77 +3,38 @@
 from __future__ import annotations
 
 import re
-import tomllib
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import BinaryIO
 
 import typer
 from pydantic import BaseModel
 
 from auditra.cli.input_file import STANDARD_INPUT, read_bounded
-from auditra.core.claims.language import parse_claim
-from auditra.core.decode.cable import WIRES, CableAllows, CableFinding, CableKnown, allows, side_by_side
-from auditra.core.decode.display.comparison import DisplayChange, compare_displays
-from auditra.core.decode.display.edid import Edid, decode_edid
-from auditra.core.decode.display.needs import LinkNeed, links_for
+from auditra.core.decode.cable import CableKnown, allows, side_by_side
+from auditra.core.decode.display.edid import Edid
+from auditra.core.decode.display.needs import LinkNeed
 from auditra.core.decode.display.timing import DisplayTiming
-from auditra.core.decode.identity import Identity, decode_identity
-from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
+from auditra.core.decode.power_delivery.conversation import hold_conversation, identity_in_words
 from auditra.core.decode.power_delivery.log import LONGEST_LINE, read_log
 from auditra.core.decode.problem import Problem
 from auditra.core.decode.usb_capabilities import Capabilities
-from auditra.core.decode.usb_descriptors import Configuration, Descriptors, decode_descriptors
-from auditra.core.errors import ClaimError, InputError
-from auditra.core.model.rig import Display, Host, Rig
+from auditra.core.decode.usb_descriptors import Configuration, decode_descriptors
+from auditra.core.errors import InputError
+from auditra.core.model.rig import Host, Rig
 from auditra.core.quantities.display import bit_rate
-from auditra.core.quantities.parsing import parse_quantity
-from auditra.core.quantities.units import Dimension
 from auditra.core.sanitize import sanitize
-from auditra.workflows.sheets import write_rig
+from auditra.documents.cable import CableFile, marker_of, read_cable
+from auditra.documents.decode_edid import EdidFile, display_as_gear
+from auditra.documents.decode_pd import PowerFile
+from auditra.documents.decode_usb import UsbFile
+from auditra.documents.hex_text import from_hex
+from auditra.documents.rig_file import write_rig
 
 LONGEST_INPUT = 1 << 20
 LONGEST_LOG = 128 << 20
+_MAX_MODES_SHOWN = 40
 _HEX = re.compile(rb"[\s0-9a-fA-F:,]+")
-_BETWEEN = re.compile(r"[\s:,]+|0x")
-_MOST_MODES_TOLD = 40
-
-
-class UsbFile(BaseModel):
-    """What USB descriptors say. Numbers are those of the standard, in the units of their names."""
-
-    format: str = "auditra decode usb"
-    version: int = 1
-    descriptors: Descriptors
-
-
-class EdidFile(BaseModel):
-    """What a display's description says: its modes, what each takes, and how another description differs."""
-
-    format: str = "auditra decode edid"
-    version: int = 1
-    edid: Edid
-    modes: tuple[DisplayTiming, ...]
-    links: tuple[LinkNeed, ...]
-    differs: tuple[DisplayChange, ...] | None = None
-
-
-class PowerFile(BaseModel):
-    """The power conversation of a log."""
-
-    format: str = "auditra decode pd"
-    version: int = 1
-    conversation: Conversation
-
-
-class CableFile(BaseModel):
-    """A cable's marker, wires, copper and seller's words side by side."""
-
-    format: str = "auditra decode cable"
-    version: int = 1
-    marker: Identity | None
-    allows: CableAllows
-    findings: tuple[CableFinding, ...]
 
 
 def bytes_of(file: Path | None, hexadecimal: str | None) -> bytes:
@@ -82,25 +43,15 @@ def bytes_of(file: Path | None, hexadecimal: str | None) -> bytes:
     Raises: InputError.
     """
     if hexadecimal is not None:
-        return _from_hex(hexadecimal)
+        return from_hex(hexadecimal)
     data = _read(file, LONGEST_INPUT)
-    return _from_hex(data.decode("ascii")) if data and _HEX.fullmatch(data) else data
+    return from_hex(data.decode("ascii")) if data and _HEX.fullmatch(data) else data
 
 
 def _read(file: Path | None, most: int) -> bytes:
     if file is None:
         raise InputError("nothing to decode", why="no file is named", do="Name one, or - or --hex")
     return read_bounded(file, most)
-
-
-def _from_hex(text: str) -> bytes:
-    plain = _BETWEEN.sub("", text)
-    try:
-        return bytes.fromhex(plain)
-    except ValueError as error:
-        at = next((n for n, each in enumerate(plain) if each not in "0123456789abcdefABCDEF"), len(plain))
-        why = f"character {at + 1} is no hexadecimal digit" if at < len(plain) else "it has half a byte at its end"
-        raise InputError(f'"{plain[:40]}"', why=why, do="Write two digits a byte") from error
 
 
 def as_json(found: BaseModel) -> str:
@@ -163,14 +114,6 @@ def _tell_capabilities(told: Capabilities) -> None:
 # Displays
 
 
-def edid_of(data: bytes, other: bytes | None = None) -> EdidFile:
-    """A description; `other` is the same display's through something else."""
-    edid = decode_edid(data)
-    differs = compare_displays(edid, decode_edid(other)) if other is not None else None
-    links = tuple(links_for(each) for each in edid.modes)
-    return EdidFile(edid=edid, modes=edid.modes, links=links, differs=differs)
-
-
 def edid_in_words(found: EdidFile) -> None:
     """For a person: who it is, what it takes, every mode with where it stands and what link it needs."""
     edid = found.edid
@@ -178,24 +121,15 @@ def edid_in_words(found: EdidFile) -> None:
     for line in _display_traits(edid):
         _echo(f"  {line}")
     _echo(f"{len(found.modes)} modes")
-    for timing, need in list(zip(found.modes, found.links, strict=True))[:_MOST_MODES_TOLD]:
+    for timing, need in list(zip(found.modes, found.links, strict=True))[:_MAX_MODES_SHOWN]:
         _echo(f"  {_mode_line(timing, need)}")
-    if len(found.modes) > _MOST_MODES_TOLD:
-        _echo(f"  and {len(found.modes) - _MOST_MODES_TOLD} more: --json has all")
+    if len(found.modes) > _MAX_MODES_SHOWN:
+        _echo(f"  and {len(found.modes) - _MAX_MODES_SHOWN} more: --json has all")
     for change in found.differs or ():
         _echo(change.sentence)
     if found.differs == ():
         _echo("both say the same")
     tell_problems(edid.problems)
-
-
-def display_as_gear(edid: Edid) -> Display:
-    """The display as a part of the rig: its name, and every whole picture that it takes, best first."""
-    modes = tuple(each.name for each in edid.modes if not each.interlaced) or ("640x480@60",)
-    name = edid.name or "display"
-    connector = "displayport" if edid.interface == "DisplayPort" and not edid.cta else "hdmi"
-    words = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "display"
-    return Display(words, name, connector, modes[:_MOST_MODES_TOLD], vrr=edid.adaptive is not None)
 
 
 def edid_as_rig(found: EdidFile) -> None:
@@ -233,7 +167,7 @@ def _mode_line(timing: DisplayTiming, need: LinkNeed) -> str:
 def power_of(file: Path | None, hexadecimal: str | None) -> PowerFile:
     """The conversation in a log, or one message written out. Raises: InputError."""
     if hexadecimal is not None:
-        return PowerFile(conversation=hold_conversation(read_log([f"0 SOP {_from_hex(hexadecimal).hex()}"])))
+        return PowerFile(conversation=hold_conversation(read_log([f"0 SOP {from_hex(hexadecimal).hex()}"])))
     if file is None or file == STANDARD_INPUT:
         text = _read(file, LONGEST_INPUT).decode("utf-8", "replace")
         return PowerFile(conversation=hold_conversation(read_log(text.splitlines())))
@@ -275,78 +209,10 @@ def power_in_words(found: PowerFile) -> None:
 def cable_of(file: Path | None, hexadecimal: str | None) -> CableFile:
     """A cable's file, or the data objects of its marker written out. Raises: InputError."""
     if hexadecimal is not None:
-        known = CableKnown(_marker(_words(_from_hex(hexadecimal))), answered=True)
+        known = CableKnown(marker_of(from_hex(hexadecimal)), answered=True)
     else:
-        known = _known(_read(file, LONGEST_INPUT), str(file))
+        known = read_cable(_read(file, LONGEST_INPUT), str(file))
     return CableFile(marker=known.marker, allows=allows(known), findings=side_by_side(known))
-
-
-def _words(data: bytes) -> list[int]:
-    if not data or len(data) % 4:
-        raise InputError("the marker", why=f"{len(data)} bytes are no data objects", do="Write four bytes an object")
-    return [int.from_bytes(data[at : at + 4], "big") for at in range(0, len(data), 4)]
-
-
-def _marker(words: list[int]) -> Identity | None:
-    header, certificate, product, *types = (*words, *[0] * max(0, 3 - len(words)))
-    return decode_identity(header, certificate, product, tuple(types), of_cable=True)
-
-
-def _known(data: bytes, name: str) -> CableKnown:
-    """A TOML file: marker, wires, vbus, ground and says; what is absent is not known. Raises: InputError."""
-    try:
-        told: dict[str, Any] = tomllib.loads(data.decode("utf-8"))
-    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
-        raise InputError(name, why=sanitize(str(error), 200), do="Write it as docs/decoders.md shows") from error
-    unknown = set(told) - {"marker", "wires", "vbus", "ground", "says"}
-    if unknown:
-        known = "marker, wires, vbus, ground, says"
-        raise InputError(name, why=f'"{sanitize(min(unknown), 40)}" is not known', do=f"It may have: {known}")
-    marker = told.get("marker")
-    answered = None if marker is None else marker != "none"
-    identity = _marker(_words(_from_hex(" ".join(_texts(name, "marker", marker))))) if answered else None
-    return CableKnown(
-        identity, answered, _wires(name, told.get("wires")), _mohm(name, told.get("vbus")),
-        _mohm(name, told.get("ground")), tuple(_claim(name, each) for each in _texts(name, "says", told.get("says"))),
-    )  # fmt: skip
-
-
-def _texts(name: str, key: str, told: Any) -> list[str]:
-    if told is None:
-        return []
-    if isinstance(told, str):
-        return [told]
-    if isinstance(told, list) and all(isinstance(each, str) for each in told):
-        return told
-    raise InputError(f"{name}: {key}", why="this is no list of words", do='Write it as ["...", "..."]')
-
-
-def _wires(name: str, told: Any) -> frozenset[str] | None:
-    if told is None:
-        return None
-    found = frozenset(_texts(name, "wires", told))
-    strange = found - set(WIRES)
-    if strange:
-        why = f'"{sanitize(min(strange), 20)}" is no contact'
-        raise InputError(f"{name}: wires", why=why, do=f"Known are {', '.join(WIRES)}")
-    return found
-
-
-def _mohm(name: str, told: Any) -> float | None:
-    if told is None:
-        return None
-    if not isinstance(told, str):
-        raise InputError(name, why="a resistance has no unit", do='Write it as "90 mohm"')
-    return parse_quantity(told, Dimension.RESISTANCE).value * 1000
-
-
-def _claim(name: str, sentence: str) -> Any:
-    try:
-        return parse_claim(f"body {sentence}", claim_id="")
-    except ClaimError as error:
-        raise InputError(
-            f"{name}: says", why=str(error), do="Write what the seller says as claims of a cable"
-        ) from error
 
 
 def cable_in_words(found: CableFile) -> None:

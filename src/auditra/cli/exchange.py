@@ -18,12 +18,11 @@ from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.sanitize import sanitize
-from auditra.store.encoding import fact_schema
+from auditra.documents.claim_sheet import facts_of
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
 from auditra.store.files import load_claim_sheet, load_evidence, load_rig
-from auditra.workflows.sheets import claims_schema, facts_of
 
 LONGEST_NAME = 64
 
@@ -96,16 +95,9 @@ def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
 
 def schema_of(format_name: str) -> str:
     """The JSON Schema of a format, by its name."""
-    from auditra.cli.decode import CableFile, EdidFile, PowerFile, UsbFile
-    from auditra.publish.judgement_file import judgement_schema
-    from auditra.workflows.probe_file import ProbeFile
+    from auditra.documents.registry import SCHEMAS
 
-    made = {
-        "facts": fact_schema, "claims": claims_schema, "judgement": judgement_schema,
-        "probe": ProbeFile.model_json_schema, "decode-usb": UsbFile.model_json_schema,
-        "decode-edid": EdidFile.model_json_schema, "decode-pd": PowerFile.model_json_schema,
-        "decode-cable": CableFile.model_json_schema,
-    }[format_name]()  # fmt: skip
+    made = SCHEMAS[format_name]()
     return json.dumps(made, indent=2, ensure_ascii=False)
 
 

@@ -21,7 +21,7 @@ from auditra.core.host.difference import Change, differences
 from auditra.core.host.report import in_words
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.sanitize import escaped_json, sanitize
-from auditra.workflows.probe_file import ProbeFile, probe_file, read_probe_file
+from auditra.documents.probe import ProbeFile, probe_file, read_probe_file
 
 SYS = Path("/sys")
 LONGEST_FILE = 64 << 20

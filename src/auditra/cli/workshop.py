@@ -21,10 +21,11 @@ from auditra.workflows.workshop import Workshop
 
 if TYPE_CHECKING:
     from auditra.core.journal.fold import Audit
+    from auditra.core.judge.judged_audit import JudgedAudit
     from auditra.core.judge.profile import Profile
     from auditra.store.library import Library
     from auditra.workflows.desk import Desk
-    from auditra.workflows.ports import Bench, Person, Standing
+    from auditra.workflows.ports import Bench, Person
 
 
 LIBRARY_VARIABLE = "AUDITRA_LIBRARY"
@@ -154,7 +155,7 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: On
         with open_simulated_bench(audit, person, seed=seed, pace=pace) as bench:
             yield bench
 
-    def publish(standing: Standing, folder: Path) -> tuple[Path, ...]:
+    def publish(standing: JudgedAudit, folder: Path) -> tuple[Path, ...]:
         from auditra.publish import publish as write
 
         return write(standing, folder)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 
 from auditra.core.errors import StoreError
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.sanitize import sanitize
 from auditra.workflows.output_files import make_folder
-from auditra.workflows.ports import Standing
 
 
-def publish(standing: Standing, folder: Path) -> tuple[Path, ...]:
+def publish(standing: JudgedAudit, folder: Path) -> tuple[Path, ...]:
     """Write the faces (SVG and PDF) and the report (PDF); the files written. Raises: StoreError."""
     from auditra.publish.faces_drawing import draw_faces, write_pdf, write_svg  # ReportLab, only when needed
     from auditra.publish.report import write_report

@@ -11,13 +11,13 @@ from reportlab.graphics.shapes import Drawing, Group, Line, Rect, String
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
 from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.device import Face, Port
 from auditra.core.model.verdict import Verdict
 from auditra.core.sanitize import sanitize
 from auditra.publish.paper import BOLD, FONT, INK, QUIET, RULE, VERDICT_INK
 from auditra.workflows.output_files import write_atomically
-from auditra.workflows.ports import Standing
 
 TILE_WIDTH, TILE_GAP, LINE_HEIGHT = 88.0, 6.0, 10.5
 FACE_GAP = 18.0
@@ -34,7 +34,7 @@ class _Run:
     ports: tuple[Port, ...]
 
 
-def draw_faces(standing: Standing) -> Drawing:
+def draw_faces(standing: JudgedAudit) -> Drawing:
     """The drawing: faces side by side as far as they fit, then below; sizes in points."""
     judgement = standing.judgement
     rows = list(_rows(standing.audit.device.faces))

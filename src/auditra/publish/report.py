@@ -16,6 +16,7 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 from auditra import __version__
 from auditra.core.judge.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
 from auditra.core.model.verdict import UNSTATED_MARK, Verdict
@@ -23,7 +24,6 @@ from auditra.core.sanitize import sanitize
 from auditra.publish.faces_drawing import draw_faces, in_words
 from auditra.publish.paper import BOLD, COPPER, FONT, INK, QUIET, RULE, VERDICT_INK
 from auditra.workflows.output_files import write_atomically
-from auditra.workflows.ports import Standing
 
 _BODY = ParagraphStyle("body", fontName=FONT, fontSize=8, leading=10.5, textColor=INK)
 _SMALL = ParagraphStyle("small", parent=_BODY, fontSize=6.8, leading=8.4, textColor=QUIET)
@@ -42,7 +42,7 @@ _SAFE_WORDS = {
 }
 
 
-def write_report(standing: Standing, path: Path) -> None:
+def write_report(standing: JudgedAudit, path: Path) -> None:
     """The report as PDF, A4."""
     device, buffer = standing.audit.device, BytesIO()
     document = SimpleDocTemplate(
@@ -53,7 +53,7 @@ def write_report(standing: Standing, path: Path) -> None:
     write_atomically(path, buffer.getvalue())
 
 
-def _story(standing: Standing, width: float) -> Iterator[Flowable]:
+def _story(standing: JudgedAudit, width: float) -> Iterator[Flowable]:
     audit, judgement = standing.audit, standing.judgement
     yield Paragraph(_safe(audit.device.name), _TITLE)
     yield Paragraph(_subtitle(standing), _BODY)
@@ -79,7 +79,7 @@ def _story(standing: Standing, width: float) -> Iterator[Flowable]:
     yield Paragraph(_legend(judgement), _SMALL)
 
 
-def _subtitle(standing: Standing) -> str:
+def _subtitle(standing: JudgedAudit) -> str:
     audit = standing.audit
     until = f", until {audit.last_at:%Y-%m-%d}" if audit.last_at else ""
     trials = len(audit.trials)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 
-from auditra.store.encoding import Encoded
+from auditra.documents.facts import Encoded
 
 FIRST_LINK = "0" * 64
 """What the first entry of a journal is chained to."""

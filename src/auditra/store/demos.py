@@ -26,8 +26,9 @@ class Demo:
         """What the audit begins with."""
         from auditra.core.journal.facts import BenchNoted
         from auditra.core.model.bench_kind import SIMULATED_BENCH
+        from auditra.documents.claim_sheet import facts_of, read_claim_sheet
+        from auditra.documents.rig_file import read_rig
         from auditra.store.files import read_shipped
-        from auditra.workflows.sheets import facts_of, read_claim_sheet, read_rig
 
         sheet = read_claim_sheet(read_shipped(f"demo/{self.sheet}"), self.sheet)
         return BenchNoted(SIMULATED_BENCH), *facts_of(sheet, read_rig(read_shipped(f"demo/{self.rig}"), self.rig))

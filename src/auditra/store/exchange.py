@@ -28,13 +28,14 @@ from auditra.core.journal.facts import (
 from auditra.core.journal.fold import fold_audit
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.sanitize import find_control, sanitize
+from auditra.documents.claim_sheet import facts_of, write_claim_sheet
+from auditra.documents.facts import FORMAT, FORMAT_VERSION, READ_VERSIONS, Encoded, canonical, encode_fact, read_body
+from auditra.documents.rig_file import write_rig
 from auditra.store.chain import FIRST_LINK, chain
-from auditra.store.encoding import FORMAT, FORMAT_VERSION, READ_VERSIONS, Encoded, canonical, encode_fact, read_body
 from auditra.store.files import load_claim_sheet, load_rig
 from auditra.workflows.collecting import without_collecting
 from auditra.workflows.input_files import open_plain
 from auditra.workflows.output_files import make_folder, write_atomically
-from auditra.workflows.sheets import facts_of, write_claim_sheet, write_rig
 
 FACTS_FILE, CLAIMS_FILE, RIG_FILE = "facts.jsonl", "claims.toml", "rig.toml"
 LONGEST_LINE_BYTES = 4 << 20

@@ -10,8 +10,10 @@ from pathlib import Path
 from auditra.core.errors import InputError, SheetError
 from auditra.core.judge.profile import Profile
 from auditra.core.model.rig import Rig
+from auditra.documents.claim_sheet import ClaimSheet, read_claim_sheet
+from auditra.documents.rig_file import read_rig
+from auditra.documents.toml_lines import LARGEST_SHEET_BYTES
 from auditra.workflows.input_files import read_plain
-from auditra.workflows.sheets import LARGEST_SHEET_BYTES, ClaimSheet, read_claim_sheet, read_rig
 
 _DATA = resources.files("auditra") / "data"
 

@@ -15,9 +15,9 @@ from auditra.core.journal.admission import Known
 from auditra.core.journal.facts import Entry, Fact
 from auditra.core.journal.fold import Audit
 from auditra.core.sanitize import sanitize
+from auditra.documents.facts import Encoded, decode_fact, encode_fact
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.dialects.sqlite import SqliteDialect
-from auditra.store.encoding import Encoded, decode_fact, encode_fact
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder
 from auditra.store.head_witness import HeadWitness

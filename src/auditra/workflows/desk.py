@@ -9,6 +9,7 @@ from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.facts import Fact, NoteWritten, Undone
 from auditra.core.journal.fold import Audit
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge
 from auditra.core.judge.profile import Profile
 from auditra.core.model.bench_kind import SIMULATED_BENCH
@@ -17,7 +18,7 @@ from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
 from auditra.workflows.collecting import without_collecting
 from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe, require_this_host
-from auditra.workflows.ports import Bench, Clock, Journal, Standing, Watcher
+from auditra.workflows.ports import Bench, Clock, Journal, Watcher
 from auditra.workflows.recording import Action, record_action
 from auditra.workflows.trials import facts_of_absence, run_trial
 
@@ -33,7 +34,7 @@ class Desk:
         self._judge = Judge(profile)
         self._stand()
 
-    def refresh(self) -> Standing:
+    def refresh(self) -> JudgedAudit:
         """Read what came since, also from another process; nothing is judged again where nothing came."""
         if self._journal.has_grown(self._head):
             self._stand()
@@ -46,7 +47,7 @@ class Desk:
         finally:
             self._stand()
 
-    def mark_absent(self, planned: PlannedTrial, clock: Clock) -> Standing:
+    def mark_absent(self, planned: PlannedTrial, clock: Clock) -> JudgedAudit:
         """The gear did not appear, says the reviewer. Raises: InputError where the trial is not due any more."""
 
         def make(audit: Audit) -> Action:
@@ -59,10 +60,10 @@ class Desk:
         record_action(make, self._journal, clock)
         return self._stand()
 
-    def write_note(self, text: str, port: str | None, clock: Clock) -> Standing:
+    def write_note(self, text: str, port: str | None, clock: Clock) -> JudgedAudit:
         return self.write(lambda _: (NoteWritten(text, port),), "note", clock)
 
-    def write(self, facts: Callable[[Audit], Iterable[Fact]], what: str, clock: Clock) -> Standing:
+    def write(self, facts: Callable[[Audit], Iterable[Fact]], what: str, clock: Clock) -> JudgedAudit:
         """Record, as one action that can be undone, what these facts are of the newest audit.
 
         Raises: InputError, StoreError; then nothing was recorded.
@@ -70,7 +71,7 @@ class Desk:
         record_action(lambda audit: (f"{what} {audit.entries + 1}", tuple(facts(audit))), self._journal, clock)
         return self._stand()
 
-    def checked(self) -> Standing:
+    def checked(self) -> JudgedAudit:
         """The audit as it stands, with what is wrong with its evidence: looked at before anything is published."""
         kept = {each.sha256: each.name for each in self.standing.audit.evidence}
         flaws = tuple(flaw for sha256, name in kept.items() if (flaw := self._flaw_of(sha256, name)))
@@ -94,7 +95,7 @@ class Desk:
 
     def add_probe(self, host_id: str, data: bytes, name: str, clock: Clock) -> Snapshot:
         """Keep what another host of the rig said of itself, from its own probe file. Raises: InputError, StoreError."""
-        from auditra.workflows.probe_file import read_probe_file  # an audit opens without it
+        from auditra.documents.probe import read_probe_file  # an audit opens without it
 
         host, snapshot = host_of(self.refresh().audit, host_id), read_probe_file(data, name)
         facts = facts_of_probe(host, snapshot, self._journal)
@@ -105,7 +106,7 @@ class Desk:
         """What a host said when it was asked last. Raises: InputError, StoreError."""
         return last_probe(host_id, self.standing.audit, self._journal)
 
-    def attach(self, trial: str, name: str, data: bytes, clock: Clock) -> Standing:
+    def attach(self, trial: str, name: str, data: bytes, clock: Clock) -> JudgedAudit:
         """Keep a file as evidence of a trial, with the readings that it gives. Raises: InputError, StoreError."""
         return self.write(lambda audit: self.facts_of_file(audit, trial, name, data), "attach", clock)
 
@@ -132,11 +133,11 @@ class Desk:
         self.write(facts, "undo", clock)
         return last
 
-    def _stand(self) -> Standing:
+    def _stand(self) -> JudgedAudit:
         with without_collecting():
             audit, self._head = self._journal.read()
             self.standing = self._judged(audit)
         return self.standing
 
-    def _judged(self, audit: Audit) -> Standing:
-        return Standing(audit, self._judge.judge(audit), audit.bench or SIMULATED_BENCH)
+    def _judged(self, audit: Audit) -> JudgedAudit:
+        return JudgedAudit(audit, self._judge.judge(audit), audit.bench or SIMULATED_BENCH)

@@ -17,7 +17,7 @@ _C_SOCKETS = ("usb-c",)
 
 def facts_of_probe(host: Host, snapshot: Snapshot, journal: Journal) -> tuple[Fact, ...]:
     """What is put down of a host that was asked. Raises: StoreError."""
-    from auditra.workflows.probe_file import MEDIA_TYPE, probe_file  # an audit opens without it
+    from auditra.documents.probe import MEDIA_TYPE, probe_file  # an audit opens without it
 
     data = probe_file(snapshot).model_dump_json().encode()
     sha256 = journal.keep(data)
@@ -29,7 +29,7 @@ def last_probe(host_id: str, audit: Audit, journal: Journal) -> Snapshot | None:
     kept = [each for each in audit.evidence if each.about == _about(host_id)]
     if not kept:
         return None
-    from auditra.workflows.probe_file import read_probe_file
+    from auditra.documents.probe import read_probe_file
 
     return read_probe_file(journal.evidence_of(kept[-1].sha256), kept[-1].name)
 

@@ -16,7 +16,7 @@ from auditra.core.claims.promise import Look
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.facts import Entry, Fact
 from auditra.core.journal.fold import Audit
-from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.links.display import Mode
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -259,18 +259,6 @@ BenchOpener = Callable[[Audit, Person | None], AbstractContextManager[Bench]]
 
 
 @dataclass(frozen=True)
-class Standing:
-    """An audit as it stands, with its judgement."""
-
-    audit: Audit
-    judgement: Judgement
-    bench: str
-    """What its trials run on: "simulated bench" or "live bench". Every screen and report says so."""
-    flaws: tuple[str, ...] = ()
-    """What is wrong with its evidence, where that was checked."""
-
-
-@dataclass(frozen=True)
 class Head:
     """How far a journal goes: the number of its entries, and the link that ties the last to all before it."""
 
@@ -310,7 +298,7 @@ class Journal(Protocol):
 class Publisher(Protocol):
     """Writes what the reader will see."""
 
-    def __call__(self, standing: Standing, folder: Path) -> tuple[Path, ...]: ...
+    def __call__(self, standing: JudgedAudit, folder: Path) -> tuple[Path, ...]: ...
 
 
 @dataclass(frozen=True)

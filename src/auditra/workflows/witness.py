@@ -24,7 +24,7 @@ _MOST_EVENTS = 20
 
 def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: Journal) -> Iterator[Fact]:
     """Both snapshots as evidence, then what they show. Raises: StoreError."""
-    from auditra.workflows.probe_file import MEDIA_TYPE, probe_file  # an audit opens without it
+    from auditra.documents.probe import MEDIA_TYPE, probe_file  # an audit opens without it
 
     for snapshot, when in ((before, "before"), (after, "after")):
         data = probe_file(snapshot).model_dump_json().encode()

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.claims.language import parse_claim
-from auditra.core.decode.cable import FAST_PAIRS, WIRES, CableKnown, Standing, allows, side_by_side
+from auditra.core.decode.cable import FAST_PAIRS, WIRES, Agreement, CableKnown, allows, side_by_side
 from auditra.core.decode.identity import Identity, decode_identity
 
 ALL = frozenset(WIRES)
@@ -30,31 +30,31 @@ def known(*sentences: str, **more: object) -> CableKnown:
 @pytest.mark.parametrize(
     ("cable", "about", "standing", "words"),
     [
-        (known("carries 240 W", marker=STRONG), "power", Standing.TO_BE_MEASURED, "fit the marker"),
-        (known("carries 240 W", marker=WEAK), "power", Standing.CONTRADICTS, "60 W allowed"),
-        (known("carries 100 W", answered=False), "power", Standing.CONTRADICTS, "no marker"),
-        (known("carries 60 W", marker=WEAK, vbus_mohm=120.0), "power", Standing.AGREES, "60 W of 60 W"),
-        (known("carries 240 W"), "power", Standing.TO_BE_MEASURED, "neither marker nor wires"),
-        (known("carries 240 W", marker=STRONG, vbus_mohm=122.0), "power", Standing.CONTRADICTS, "its copper does not"),
-        (known(marker=STRONG, vbus_mohm=122.0), "copper", Standing.CONTRADICTS, "5 A x 122 mohm = 610 mV, 500 mV"),
-        (known(marker=STRONG, vbus_mohm=90.0), "copper", Standing.AGREES, "450 mV"),
-        (known(marker=STRONG, ground_mohm=60.0), "copper", Standing.CONTRADICTS, "250 mV are allowed"),
-        (known("is marked 50 V 5 A", marker=STRONG), "marker", Standing.AGREES, "the marker says so"),
-        (known("is marked 50 V 5 A", marker=WEAK), "marker", Standing.CONTRADICTS, "3 A, the seller 5 A"),
-        (known("is marked", answered=False), "marker", Standing.CONTRADICTS, "none answers"),
-        (known("carries 10 Gb/s", marker=STRONG, wires=ALL), "data", Standing.TO_BE_MEASURED, "only data proves it"),
-        (known("carries 10 Gb/s", marker=WEAK), "data", Standing.CONTRADICTS, "480 Mb/s allowed"),
-        (known("carries 10 Gb/s", wires=CHARGING), "data", Standing.CONTRADICTS, "no fast pairs"),
-        (known("carries 480 Mb/s", wires=CHARGING), "data", Standing.TO_BE_MEASURED, "marker and wires"),
-        (known("carries 20 Gb/s", marker=STRONG, wires=ONE_LANE), "data", Standing.CONTRADICTS, "10 Gb/s allowed"),
-        (known(marker=STRONG, wires=CHARGING), "data", Standing.CONTRADICTS, "no fast pairs are there"),
-        (known("carries picture 3840x2160@60", wires=ALL - {"SBU1"}), "display", Standing.CONTRADICTS, "without SBU"),
-        (known("carries picture 3840x2160@60", marker=WEAK), "display", Standing.CONTRADICTS, "USB 2.0"),
-        (known("carries picture 3840x2160@60", wires=ALL), "display", Standing.TO_BE_MEASURED, "shows the rest"),
+        (known("carries 240 W", marker=STRONG), "power", Agreement.TO_BE_MEASURED, "fit the marker"),
+        (known("carries 240 W", marker=WEAK), "power", Agreement.CONTRADICTS, "60 W allowed"),
+        (known("carries 100 W", answered=False), "power", Agreement.CONTRADICTS, "no marker"),
+        (known("carries 60 W", marker=WEAK, vbus_mohm=120.0), "power", Agreement.AGREES, "60 W of 60 W"),
+        (known("carries 240 W"), "power", Agreement.TO_BE_MEASURED, "neither marker nor wires"),
+        (known("carries 240 W", marker=STRONG, vbus_mohm=122.0), "power", Agreement.CONTRADICTS, "its copper does not"),
+        (known(marker=STRONG, vbus_mohm=122.0), "copper", Agreement.CONTRADICTS, "5 A x 122 mohm = 610 mV, 500 mV"),
+        (known(marker=STRONG, vbus_mohm=90.0), "copper", Agreement.AGREES, "450 mV"),
+        (known(marker=STRONG, ground_mohm=60.0), "copper", Agreement.CONTRADICTS, "250 mV are allowed"),
+        (known("is marked 50 V 5 A", marker=STRONG), "marker", Agreement.AGREES, "the marker says so"),
+        (known("is marked 50 V 5 A", marker=WEAK), "marker", Agreement.CONTRADICTS, "3 A, the seller 5 A"),
+        (known("is marked", answered=False), "marker", Agreement.CONTRADICTS, "none answers"),
+        (known("carries 10 Gb/s", marker=STRONG, wires=ALL), "data", Agreement.TO_BE_MEASURED, "only data proves it"),
+        (known("carries 10 Gb/s", marker=WEAK), "data", Agreement.CONTRADICTS, "480 Mb/s allowed"),
+        (known("carries 10 Gb/s", wires=CHARGING), "data", Agreement.CONTRADICTS, "no fast pairs"),
+        (known("carries 480 Mb/s", wires=CHARGING), "data", Agreement.TO_BE_MEASURED, "marker and wires"),
+        (known("carries 20 Gb/s", marker=STRONG, wires=ONE_LANE), "data", Agreement.CONTRADICTS, "10 Gb/s allowed"),
+        (known(marker=STRONG, wires=CHARGING), "data", Agreement.CONTRADICTS, "no fast pairs are there"),
+        (known("carries picture 3840x2160@60", wires=ALL - {"SBU1"}), "display", Agreement.CONTRADICTS, "without SBU"),
+        (known("carries picture 3840x2160@60", marker=WEAK), "display", Agreement.CONTRADICTS, "USB 2.0"),
+        (known("carries picture 3840x2160@60", wires=ALL), "display", Agreement.TO_BE_MEASURED, "shows the rest"),
     ],
 )  # fmt: skip
 def test_what_is_known_stands_together_or_does_not(
-    cable: CableKnown, about: str, standing: Standing, words: str
+    cable: CableKnown, about: str, standing: Agreement, words: str
 ) -> None:
     found = [each for each in side_by_side(cable) if each.about == about]
     assert [each.standing for each in found] == [standing]

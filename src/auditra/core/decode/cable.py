@@ -28,7 +28,7 @@ _TWO_LANES_MBPS = 2
 Kind = TypeVar("Kind", bound=Promise)
 
 
-class Standing(StrEnum):
+class Agreement(StrEnum):
     """How what is known of one thing stands together."""
 
     AGREES = "agrees"
@@ -60,7 +60,7 @@ class CableFinding:
     """One thing: power, data, display, marker or copper; what each source says of it, and how that stands."""
 
     about: str
-    standing: Standing
+    standing: Agreement
     words: str
     says: tuple[str, ...] = ()
 
@@ -110,10 +110,12 @@ def _marker(known: CableKnown) -> Iterator[CableFinding]:
         sources = _sources(known, [str(said)])
         if known.cable is None:
             if known.answered is False:
-                yield CableFinding("marker", Standing.CONTRADICTS, "it is said to be marked, and none answers", sources)
+                yield CableFinding(
+                    "marker", Agreement.CONTRADICTS, "it is said to be marked, and none answers", sources
+                )
             continue
         wrong = list(_marker_differs(said, known.cable))
-        standing = Standing.CONTRADICTS if wrong else Standing.AGREES
+        standing = Agreement.CONTRADICTS if wrong else Agreement.AGREES
         yield CableFinding("marker", standing, "; ".join(wrong) or "the marker says so", sources)
 
 
@@ -142,19 +144,19 @@ def _power(known: CableKnown) -> Iterator[CableFinding]:
     promised = max(watts)
     sources = _sources(known, [f"carries {promised:g} W"])
     if most is None:
-        yield CableFinding("power", Standing.TO_BE_MEASURED, why, sources)
+        yield CableFinding("power", Agreement.TO_BE_MEASURED, why, sources)
     elif promised > most:
         yield CableFinding(
-            "power", Standing.CONTRADICTS, f"{promised:g} W are promised, {most:g} W allowed: {why}", sources
+            "power", Agreement.CONTRADICTS, f"{promised:g} W are promised, {most:g} W allowed: {why}", sources
         )
-    elif dropped := [each.words for each in _copper(known) if each.standing is Standing.CONTRADICTS]:
+    elif dropped := [each.words for each in _copper(known) if each.standing is Agreement.CONTRADICTS]:
         words = f"the marker allows {promised:g} W, its copper does not: {dropped[0]}"
-        yield CableFinding("power", Standing.CONTRADICTS, words, sources)
+        yield CableFinding("power", Agreement.CONTRADICTS, words, sources)
     elif known.vbus_mohm is None:
         words = f"{promised:g} W fit the marker; whether its copper bears them, the drop at full current shows"
-        yield CableFinding("power", Standing.TO_BE_MEASURED, words, sources)
+        yield CableFinding("power", Agreement.TO_BE_MEASURED, words, sources)
     else:
-        yield CableFinding("power", Standing.AGREES, f"{promised:g} W of {most:g} W: {why}", sources)
+        yield CableFinding("power", Agreement.AGREES, f"{promised:g} W of {most:g} W: {why}", sources)
 
 
 def _copper(known: CableKnown) -> Iterator[CableFinding]:
@@ -166,7 +168,7 @@ def _copper(known: CableKnown) -> Iterator[CableFinding]:
             continue
         drop_mv, most_mv = amperes * mohm, most_v * 1000
         sum_ = f"{amperes:g} A x {mohm:g} mohm = {drop_mv:.0f} mV, {most_mv:.0f} mV are allowed"
-        standing = Standing.CONTRADICTS if drop_mv > most_mv else Standing.AGREES
+        standing = Agreement.CONTRADICTS if drop_mv > most_mv else Agreement.AGREES
         yield CableFinding("copper", standing, f"{name}: {sum_}", _sources(known, []))
 
 
@@ -198,7 +200,7 @@ def _data(known: CableKnown) -> Iterator[CableFinding]:
     told = "" if pairs is None else f"{pairs} of 4 fast pairs"
     if marker is not None and marker.speed is not None and marker.speed.lane_mbps > _HIGH_SPEED_MBPS and pairs == 0:
         words = f"it is marked for {marker.speed.name}, and no fast pairs are there"
-        yield CableFinding("data", Standing.CONTRADICTS, words, _sources(known, [], told))
+        yield CableFinding("data", Agreement.CONTRADICTS, words, _sources(known, [], told))
     rates = _loads(known, Dimension.BIT_RATE)
     if not rates:
         return
@@ -208,10 +210,10 @@ def _data(known: CableKnown) -> Iterator[CableFinding]:
     if lane is not None and promised > lane * lanes * 1e6:
         most = bit_rate(lane * lanes * 1e6) if lane else "no data"
         words = f"{bit_rate(promised)} are promised, {most} allowed: {why}"
-        yield CableFinding("data", Standing.CONTRADICTS, words, sources)
+        yield CableFinding("data", Agreement.CONTRADICTS, words, sources)
     else:
         words = "marker and wires allow it" if lane is not None else why
-        yield CableFinding("data", Standing.TO_BE_MEASURED, f"{words}; only data proves it", sources)
+        yield CableFinding("data", Agreement.TO_BE_MEASURED, f"{words}; only data proves it", sources)
 
 
 def _lanes_for_data(pairs: int | None, lane_mbps: int | None) -> int:
@@ -240,6 +242,6 @@ def _display(known: CableKnown) -> Iterator[CableFinding]:
     lanes, why = _display_limit(known)
     sources = _sources(known, [f"carries picture {each}" for each in modes])
     if lanes is not None and lanes < 2:
-        yield CableFinding("display", Standing.CONTRADICTS, f"{modes[0]} is promised: {why}", sources)
+        yield CableFinding("display", Agreement.CONTRADICTS, f"{modes[0]} is promised: {why}", sources)
     else:
-        yield CableFinding("display", Standing.TO_BE_MEASURED, f"{why}; a display behind it shows the rest", sources)
+        yield CableFinding("display", Agreement.TO_BE_MEASURED, f"{why}; a display behind it shows the rest", sources)

@@ -11,6 +11,7 @@ from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import AuditraError, TrialStopped
 from auditra.core.host.difference import ChangeKind
 from auditra.core.journal.facts import EventNoted, ReadingTaken, TrialEnded
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -32,7 +33,7 @@ from auditra.tui.screens.room import RoomyScreen
 from auditra.tui.widgets.faces import Track
 from auditra.tui.widgets.run_stage import RunStage
 from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Clock, Standing
+from auditra.workflows.ports import Clock
 from auditra.workflows.witness import UNLIKE_THE_SHEET
 from auditra.workflows.workshop import Workshop
 
@@ -56,7 +57,7 @@ class TrialsScreen(RoomyScreen):
         self._absent: PlannedTrial | None = None
 
     @property
-    def standing(self) -> Standing:
+    def standing(self) -> JudgedAudit:
         return self._desk.standing
 
     @property

@@ -5,11 +5,11 @@ from __future__ import annotations
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical, VerticalScroll
 
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.tui.renderables.claims import said_and_claimed, what_it_is_for
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText
-from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
 
@@ -27,7 +27,7 @@ class ClaimsStage(Vertical):
 
     def __init__(self) -> None:
         super().__init__(classes="shows-said")
-        self._shown: tuple[Standing, str | None, str | None] | None = None
+        self._shown: tuple[JudgedAudit, str | None, str | None] | None = None
         self._texts = KeptTexts()
 
     def compose(self) -> ComposeResult:
@@ -49,7 +49,7 @@ class ClaimsStage(Vertical):
         if self._shown is not None:
             self.show(*self._shown)
 
-    def show(self, standing: Standing, chosen: str | None, port: str | None) -> None:
+    def show(self, standing: JudgedAudit, chosen: str | None, port: str | None) -> None:
         """Everything anew, after something was changed or chosen."""
         self._shown = (standing, chosen, port)
         if not self.size.width:

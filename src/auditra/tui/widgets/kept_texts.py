@@ -7,10 +7,10 @@ from typing import TypeVar
 
 from textual.content import Content
 
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.model.device import Port
 from auditra.tui.renderables.words import socket_card
 from auditra.tui.theme import Palette
-from auditra.workflows.ports import Standing
 
 Made = TypeVar("Made")
 
@@ -19,11 +19,11 @@ class KeptTexts:
     """What was made of one state of an audit in one palette; forgotten with the first of another."""
 
     def __init__(self) -> None:
-        self._standing: Standing | None = None
+        self._standing: JudgedAudit | None = None
         self._palette: Palette | None = None
         self._made: dict[tuple[object, ...], object] = {}
 
-    def once(self, key: tuple[object, ...], standing: Standing, palette: Palette, make: Callable[[], Made]) -> Made:
+    def once(self, key: tuple[object, ...], standing: JudgedAudit, palette: Palette, make: Callable[[], Made]) -> Made:
         """What `make` makes, made once for a key."""
         if self._standing is not standing or self._palette is not palette:
             self._standing, self._palette, self._made = standing, palette, {}
@@ -31,7 +31,7 @@ class KeptTexts:
             self._made[key] = make()
         return self._made[key]  # type: ignore[return-value]
 
-    def card(self, port: Port | None, standing: Standing, palette: Palette, width: int) -> Content:
+    def card(self, port: Port | None, standing: JudgedAudit, palette: Palette, width: int) -> Content:
         """The card of a socket, as high as the highest: turning to another one lays nothing out."""
         if port is None:
             return Content("")

@@ -5,19 +5,19 @@ from __future__ import annotations
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.unit_guard import Question
 from auditra.core.paper_check.check import check_kit
 from auditra.core.paper_check.remark import Remark, Weight
 from auditra.tui.renderables.remarks import remarks_in_words
 from auditra.tui.widgets.lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText
-from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
 _WIDEST = 130
 
 
-def remarks_of(standing: Standing) -> tuple[Remark, ...]:
+def remarks_of(standing: JudgedAudit) -> tuple[Remark, ...]:
     """What the paper check says of an audit's claims, those that were answered last."""
     remarks = check_kit(standing.audit.devices, standing.audit.claims)
     asked = tuple(map(_as_remark, standing.judgement.questions))
@@ -40,7 +40,7 @@ class PaperStage(VerticalScroll):
 
     def __init__(self) -> None:
         super().__init__(can_focus=False)
-        self._shown: tuple[Standing, str | None] | None = None
+        self._shown: tuple[JudgedAudit, str | None] | None = None
 
     def compose(self) -> ComposeResult:
         yield ShownText(id="remarks")
@@ -50,7 +50,7 @@ class PaperStage(VerticalScroll):
         if self._shown is not None:
             self.show(*self._shown)
 
-    def show(self, standing: Standing, chosen: str | None) -> None:
+    def show(self, standing: JudgedAudit, chosen: str | None) -> None:
         """Everything anew, after something was changed or chosen."""
         self._shown = (standing, chosen)
         if not self.size.width:

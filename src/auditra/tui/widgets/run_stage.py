@@ -10,6 +10,7 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.content import Content
 from textual.widgets import Input
 
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.model.device import Port
 from auditra.tui.renderables.run import (
     Live,
@@ -28,7 +29,6 @@ from auditra.tui.theme import Palette
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.lines import palette_of
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
-from auditra.workflows.ports import Standing
 
 PANELS = ("now", "reading", "next")
 _NEXT_SHARE = 0.55
@@ -58,7 +58,7 @@ class RunStage(Horizontal):
         self._seen: tuple[object, ...] = ()
         self._doing = ""
         self._texts = KeptTexts()
-        self._shown: tuple[Standing, Live, Port | None, Sequence[tuple[datetime, str]]] | None = None
+        self._shown: tuple[JudgedAudit, Live, Port | None, Sequence[tuple[datetime, str]]] | None = None
 
     def compose(self) -> ComposeResult:
         with VerticalScroll(id="now", classes="panel", can_focus=False):
@@ -90,7 +90,7 @@ class RunStage(Horizontal):
         if self._shown is not None:
             self.show(*self._shown)
 
-    def show(self, standing: Standing, live: Live, port: Port | None, log: Sequence[tuple[datetime, str]]) -> None:
+    def show(self, standing: JudgedAudit, live: Live, port: Port | None, log: Sequence[tuple[datetime, str]]) -> None:
         """Everything anew, after something was taken or the trial changed."""
         palette = palette_of(self)
         self._shown = (standing, live, port, log)

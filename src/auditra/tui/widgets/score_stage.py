@@ -6,13 +6,13 @@ from textual.app import ComposeResult
 from textual.containers import Horizontal, VerticalScroll
 from textual.content import Content
 
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.tui.renderables.ledger import render_ledger, score_summary
 from auditra.tui.renderables.scale import render_band
 from auditra.tui.renderables.words import heading
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.lines import palette_of
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
-from auditra.workflows.ports import Standing
 
 _SCROLLBAR = 1
 """A panel that scrolls is narrower than it was when its width was asked for."""
@@ -33,7 +33,7 @@ class ScoreStage(Horizontal):
 
     def __init__(self) -> None:
         super().__init__(classes="shows-ledger")
-        self._shown: tuple[Standing, str, str | None] | None = None
+        self._shown: tuple[JudgedAudit, str, str | None] | None = None
         self._texts = KeptTexts()
 
     def compose(self) -> ComposeResult:
@@ -55,7 +55,7 @@ class ScoreStage(Horizontal):
         if self._shown is not None:
             self.show(*self._shown)
 
-    def show(self, standing: Standing, profile: str, port: str | None) -> None:
+    def show(self, standing: JudgedAudit, profile: str, port: str | None) -> None:
         self._shown = (standing, profile, port)
         if not self.size.width:
             return  # it has no place yet; on_resize paints it once it has

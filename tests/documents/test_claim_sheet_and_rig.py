@@ -14,7 +14,8 @@ from auditra.core.claims.language import parse_claim
 from auditra.core.errors import SheetError
 from auditra.core.model.device import Role
 from auditra.core.model.noted import NOT_NOTED
-from auditra.workflows.sheets import claims_schema, facts_of, read_claim_sheet, read_rig, write_claim_sheet
+from auditra.documents.claim_sheet import claims_schema, facts_of, read_claim_sheet, write_claim_sheet
+from auditra.documents.rig_file import read_rig
 
 DEMO = resources.files("auditra") / "data" / "demo"
 SHEET = DEMO.joinpath("osierpell-op-6.toml").read_text(encoding="utf-8")

@@ -14,12 +14,12 @@ from auditra.core.journal.fold import Audit
 from auditra.core.judge.circumstance_text import circumstance_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Finding
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Score
 from auditra.core.model.reading import Reading
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import in_words, moves_between
-from auditra.workflows.ports import Standing
 
 
 class _Model(BaseModel):
@@ -188,7 +188,7 @@ def judgement_schema() -> dict[str, Any]:
     return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | JudgementFile.model_json_schema()
 
 
-def judgement_file(standing: Standing, profile: str) -> JudgementFile:
+def judgement_file(standing: JudgedAudit, profile: str) -> JudgementFile:
     """The judgement of an audit as it stands."""
     audit, judgement = standing.audit, standing.judgement
     return JudgementFile(

@@ -13,8 +13,8 @@ from auditra.core.journal.facts import FACT_KINDS, ClaimMade, Fact, NoteWritten,
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Count, Grade, Quantity, Reading, Trace
 from auditra.core.model.source import Source
+from auditra.documents.facts import Encoded, decode_fact, encode_fact
 from auditra.store.demos import DEMOS
-from auditra.store.encoding import Encoded, decode_fact, encode_fact
 from tests.support.audits import audit_of, facts_of_trial, rates
 
 words = st.text(max_size=30)

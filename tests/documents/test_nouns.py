@@ -18,8 +18,9 @@ from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.rig import Accuracy, Drive, Hop, Host, HostSocket, Lead, Meter, Origin, Peer, Rig, SupplyStep
 from auditra.core.model.rig import Supply as SupplyGear
 from auditra.core.model.source import Source
-from auditra.workflows.forms import form_of, key_of, noun_of, table_of
-from auditra.workflows.sheets import read_claim_sheet, read_rig, write_claim_sheet, write_rig
+from auditra.documents.claim_sheet import read_claim_sheet, write_claim_sheet
+from auditra.documents.nouns import form_of, key_of, noun_of, table_of
+from auditra.documents.rig_file import read_rig, write_rig
 from tests.support.audits import HUB, galley
 
 plain = st.text("abcXYZ 0123456789.,-", min_size=1, max_size=20).filter(lambda text: text != "none")

@@ -1,0 +1,43 @@
+"""What a display's description says, as a file, and as gear of a rig."""
+
+from __future__ import annotations
+
+import re
+
+from pydantic import BaseModel
+
+from auditra.core.decode.display.comparison import DisplayChange, compare_displays
+from auditra.core.decode.display.edid import Edid, decode_edid
+from auditra.core.decode.display.needs import LinkNeed, links_for
+from auditra.core.decode.display.timing import DisplayTiming
+from auditra.core.model.rig import Display
+
+_MAX_MODES = 40
+
+
+class EdidFile(BaseModel):
+    """What a display's description says: its modes, what each takes, and how another description differs."""
+
+    format: str = "auditra decode edid"
+    version: int = 1
+    edid: Edid
+    modes: tuple[DisplayTiming, ...]
+    links: tuple[LinkNeed, ...]
+    differs: tuple[DisplayChange, ...] | None = None
+
+
+def edid_of(data: bytes, other: bytes | None = None) -> EdidFile:
+    """A description; `other` is the same display's through something else."""
+    edid = decode_edid(data)
+    differs = compare_displays(edid, decode_edid(other)) if other is not None else None
+    links = tuple(links_for(each) for each in edid.modes)
+    return EdidFile(edid=edid, modes=edid.modes, links=links, differs=differs)
+
+
+def display_as_gear(edid: Edid) -> Display:
+    """The display as a part of the rig: its name, and every whole picture that it takes, best first."""
+    modes = tuple(each.name for each in edid.modes if not each.interlaced) or ("640x480@60",)
+    name = edid.name or "display"
+    connector = "displayport" if edid.interface == "DisplayPort" and not edid.cta else "hdmi"
+    words = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "display"
+    return Display(words, name, connector, modes[:_MAX_MODES], vrr=edid.adaptive is not None)
