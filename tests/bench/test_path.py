@@ -1,4 +1,4 @@
-"""The path under test is followed from a folder to its socket, and what cannot be followed is said."""
+"""The path under test is followed from a folder to its socket, and impossible followed is said."""
 
 from __future__ import annotations
 

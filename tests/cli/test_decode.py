@@ -64,7 +64,7 @@ def test_a_display_as_json_in_the_standards_units(folder: Path) -> None:
 def test_what_an_adapter_does_to_a_description(folder: Path) -> None:
     told = said("edid", folder / "direct.edid", "--beside", folder / "through.edid")
     assert "taken away: variable refresh, 48 to 120 Hz" in told
-    assert "both say the same" in said("edid", folder / "direct.edid", "--beside", folder / "direct.edid")
+    assert "both descriptions are the same" in said("edid", folder / "direct.edid", "--beside", folder / "direct.edid")
 
 
 def test_a_damaged_description_is_told_with_place_and_code() -> None:

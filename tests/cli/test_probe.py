@@ -40,7 +40,7 @@ def test_for_a_person_the_chain_stands_in_order_with_units(trees: tuple[Path, Pa
     at = next(n for n, line in enumerate(lines) if "fast SSD" in line)
     assert "5 Gb/s  = at the best rate both ends support" in lines[at]
     assert lines[at + 1].strip() == "usb2 10 Gb/s > 2-1 10 Gb/s > 2-1.8 5 Gb/s > 2-1.8.1 5 Gb/s"
-    assert lines[at + 2].strip() == "it could do 10 Gb/s, but 2-1.8 could do 5 Gb/s, 1f6e:5501, at most 896 mA"
+    assert lines[at + 2].strip() == "it supports 10 Gb/s, but 2-1.8 supports 5 Gb/s, 1f6e:5501, at most 896 mA"
 
 
 def test_json_has_plain_names_and_what_follows(trees: tuple[Path, Path]) -> None:

@@ -19,7 +19,7 @@ def test_a_text_is_read_and_what_is_left_is_told_inert(tmp_path: Path) -> None:
     path.write_text(BOX)
     told = CliRunner().invoke(app, ["read", str(path)], catch_exceptions=False).output
     assert "A2 data 5 Gb/s" in told
-    assert "nothing read from: Charming" in told
+    assert "no claim read from: Charming" in told
     assert "\x1b" not in told
     assert "2 claims proposed" in told
 

@@ -81,7 +81,7 @@ def test_out_to_files_and_in_again_is_judged_the_same(begun: Path) -> None:
     assert auditra(begun, "export", "quay", "--to", "files").returncode == 0
     came = auditra(begun, "import", "files", "--as", "again")
     assert came.returncode == 0, came.stderr
-    assert "stands on the shelf" in came.stdout
+    assert "is on the shelf" in came.stdout
     one, other = (json.loads(auditra(begun, "judge", name, "--json").stdout) for name in ("quay", "again"))
     assert one["claims"] == other["claims"]
     assert one["score"] == other["score"]
@@ -90,7 +90,7 @@ def test_out_to_files_and_in_again_is_judged_the_same(begun: Path) -> None:
         file.write('{"fact":"omen","body":{}}\n')
     refused = auditra(begun, "import", "files", "--as", "third")
     assert refused.returncode == 1
-    assert "no such kind" in refused.stderr
+    assert "unknown kind" in refused.stderr
     assert "third" not in auditra(begun, "judge", "third").stdout
 
 

@@ -41,7 +41,7 @@ def test_drawing_and_report_are_written_and_the_drawing_shows_every_port_with_ma
         assert port in drawn
     assert "<  short" in drawn
     assert "?  unproven" in drawn
-    assert "nothing promised" in drawn
+    assert "no claims" in drawn
 
 
 def test_the_same_audit_gives_the_same_bytes(tmp_path: Path) -> None:

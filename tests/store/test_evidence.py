@@ -28,7 +28,7 @@ def test_bytes_that_were_changed_are_refused(tmp_path: Path) -> None:
     kept = EvidenceFolder(tmp_path)
     sha256 = kept.keep(b"as it was")
     next(path for path in tmp_path.rglob("*") if path.is_file()).write_bytes(b"as it is")
-    with pytest.raises(StoreError, match="changed since"):
+    with pytest.raises(StoreError, match="changed after"):
         kept.read(sha256)
 
 

@@ -112,11 +112,11 @@ def damaged(folder: Path, index: int, **changes: object) -> str:
 
 READING = 6
 BROKEN = [
-    (READING, {"fact": "prophecy"}, 'fact "prophecy": there is no such kind'),
+    (READING, {"fact": "prophecy"}, 'fact "prophecy": unknown kind'),
     (READING, {"at": "yesterday"}, "no date and time"),
     (READING, {"at": "2026-04-01T10:00:00"}, "time zone"),
     (READING, {"reading": {"quantity": "read rate"}}, "reading"),
-    (READING, {"colour": "red"}, "no such key"),
+    (READING, {"colour": "red"}, "unknown key"),
     (READING, {"body": [1]}, "reading"),
     (READING, {"action": "x" * 41}, "40 characters"),
     (4, {"trial": {"id": "T9"}}, "trial"),
@@ -138,7 +138,7 @@ READINGS = [
     ({"trace": {"time_s": [0.0], "values": []}}, "trace times and values differ"),
     ({"quantity": "wobble"}, "needs its unit"),
     ({"quantity": "display mode", "text": "huge"}, "not a display mode"),
-    ({"colour": "red"}, "no such key"),
+    ({"colour": "red"}, "unknown key"),
     ({"grade": 9}, "grade"),
     ({"error": -1.0}, "must not be negative"),
 ]

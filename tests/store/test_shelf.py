@@ -123,7 +123,7 @@ def test_a_cache_of_another_version_is_not_believed(opened: Opened) -> None:
 
 def test_a_folder_that_refuses_costs_nothing_but_time(tmp_path: Path) -> None:
     row = ShelfRow("a", "h", "d", "k", "r", 1, 0, "", "0", "100", 1, (("A1", "open"),))
-    write_rows(tmp_path / "not there", (row,))
+    write_rows(tmp_path / "no longer exists", (row,))
     write_rows(tmp_path, (row,))
     assert read_rows(tmp_path) == {"a": row}
 

@@ -84,7 +84,7 @@ def test_80x24_shows_one_panel_at_a_time_and_writes_the_chosen_socket_out(open_t
     terminal.wait_for("Osierpell OP-6")
     terminal.press("Enter")
     screen = terminal.wait_for("A1  . open: data 5 Gb/s, not tried")
-    assert "enter   plugged so: start the trial" in screen
+    assert "Enter: connected as shown, start the trial" in screen
     terminal.press("Tab")
     terminal.wait_for("claim 425.0 MB/s")
     terminal.press("Tab")
@@ -126,7 +126,7 @@ def test_a_kill_in_mid_trial_loses_nothing_that_was_shown_and_the_run_goes_on(
     again = open_terminal()
     again.wait_for("17 trials to do" if len(audit.trials) == 2 else "trials to do")
     again.press("Enter")
-    again.wait_for("plugged so: start the trial")
+    again.wait_for("connected as shown, start the trial")
 
 
 def test_a_library_of_a_newer_version_is_told_on_the_command_line(open_terminal: Open, tmp_path: Path) -> None:
@@ -145,9 +145,9 @@ def test_a_claim_is_typed_with_completion_tried_and_taken_back(open_terminal: Op
     terminal.press("Enter")
     terminal.wait_for("plug the fast SSD into laptop C1 with")
     terminal.press("1")
-    terminal.wait_for("WHAT EACH SOCKET IS FOR")
+    terminal.wait_for("PORT CAPABILITIES")
     terminal.press("n")
-    terminal.wait_for("take the offer")
+    terminal.wait_for("accept the suggestion")
     terminal.press("gi", "Tab", "4.5 W wh", "Tab", "A2 gives 4.5 W")
     terminal.wait_for("typing")
     terminal.press("Enter")

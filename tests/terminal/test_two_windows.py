@@ -36,7 +36,7 @@ def attach(library: Path, file: Path) -> None:
 
 def type_claim(window: Terminal, sentence: str) -> None:
     window.press("n")
-    window.wait_for("take the offer")
+    window.wait_for("accept the suggestion")
     window.press("C-u")
     window.tmux("send-keys", "-l", sentence)
     window.press("Enter")
@@ -59,7 +59,7 @@ def test_two_windows_and_commands_on_one_audit(windows: tuple[Terminal, Terminal
     one.press("a")
     one.wait_for("T1 complete")
     other.press("1")
-    other.wait_for("WHAT EACH SOCKET IS FOR")
+    other.wait_for("PORT CAPABILITIES")
     for number, sentence in enumerate(CLAIMS):
         (tmp_path / f"{number}.txt").write_text(sentence)
         attach(tmp_path / "library", tmp_path / f"{number}.txt")

@@ -122,7 +122,7 @@ async def test_moves_within_a_trial_are_asked_for(tmp_path: Path) -> None:
         shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
         screen._begin(shut)
         for _ in range(2):
-            await until(pilot, lambda: "go on" in text_of(screen, "#now-text"))
+            await until(pilot, lambda: "done, continue" in text_of(screen, "#now-text"))
             await pilot.press("enter")
         await until(pilot, lambda: not screen.is_measuring)
         assert screen.standing.audit.trials[-1].readings[0].count is not None
@@ -134,7 +134,7 @@ async def test_escape_stops_a_trial_which_then_counts_for_nothing(tmp_path: Path
         screen = await open_audit(pilot)
         shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
         screen._begin(shut)
-        await until(pilot, lambda: "go on" in text_of(screen, "#now-text"))
+        await until(pilot, lambda: "done, continue" in text_of(screen, "#now-text"))
         await pilot.press("b")
         assert isinstance(pilot.app.screen, AuditScreen)
         await pilot.press("escape")
@@ -147,7 +147,7 @@ async def test_did_not_appear_may_be_said_while_the_trial_waits(tmp_path: Path) 
         screen = await open_audit(pilot)
         shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
         screen._begin(shut)
-        await until(pilot, lambda: "go on" in text_of(screen, "#now-text"))
+        await until(pilot, lambda: "done, continue" in text_of(screen, "#now-text"))
         await pilot.press("x")
         await until(pilot, lambda: len(screen.standing.audit.trials) == 2)
         outcomes = [record.outcome for record in screen.standing.audit.trials]
@@ -282,7 +282,7 @@ async def type_answer(pilot: Pilot[None], screen: AuditScreen, answer: str) -> N
     """Type it once it is asked for, and see it taken."""
     asked = screen.query_one("#answer", Input)
     await until(pilot, lambda: asked.has_focus)
-    assert "everything is plugged already" not in text_of(screen, "#now-text")
+    assert "everything is already connected" not in text_of(screen, "#now-text")
     asked.value = answer
     await pilot.press("enter")
     await until(pilot, lambda: not asked.has_focus or asked.value == "")

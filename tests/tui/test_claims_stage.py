@@ -49,7 +49,7 @@ async def test_the_seller_s_words_stand_beside_the_claims_and_the_grid_beside_bo
         said, grid = text_of(screen, "#said-text"), text_of(screen, "#for-text")
         assert "two sockets for drives" in said
         assert "A2 data 5 Gb/s" in said
-        assert '"6 in 1" on the box, and 6 sockets are here' in grid
+        assert '"6 in 1" on the box, and 6ports are listed' in grid
         assert "no data" in grid
         assert "variant not noted" in grid
 
@@ -60,7 +60,7 @@ async def test_a_claim_is_completed_shown_on_its_tile_written_and_taken_back(tmp
         before = claims(screen)
         await pilot.press("n")
         await pilot.pause()
-        assert screen.query_one(KeyLine).keys[0][1] == "write it down"
+        assert screen.query_one(KeyLine).keys[0][1] == "record"
         await pilot.press("ctrl+u")
         await type_in(pilot, "N1 fr")
         await pilot.press("tab")
@@ -180,7 +180,7 @@ async def test_remarks_are_chosen_answered_and_the_answer_is_taken_back(tmp_path
         screen = await open_audit(pilot)
         await pilot.press("2")
         await pilot.pause()
-        assert "what reaches the host is not said" in text_of(screen, "#remarks")
+        assert "what reaches the host is not stated" in text_of(screen, "#remarks")
         assert "1 not answered" in text_of(screen, "#remarks")
         await pilot.press("j", "n")
         await type_in(pilot, "79 W, measured")

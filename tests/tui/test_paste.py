@@ -66,7 +66,7 @@ async def test_what_does_not_fit_the_device_is_refused_in_words_and_stays(tmp_pa
         await pilot.press("j", "j", "y")
         assert "no port A3" in told(screen, "#paste-message")
         await pilot.press("k", "k", "y")
-        assert "claimed already" in told(screen, "#paste-message")
+        assert "already exists" in told(screen, "#paste-message")
         screen.query_one(TextArea).text = "x" * (LONGEST_TEXT + 1)
         await pilot.press("ctrl+r")
         assert "longer than" in told(screen, "#paste-message")

@@ -26,7 +26,7 @@ async def test_a_host_that_is_asked_tells_its_chain_and_it_is_kept(tmp_path: Pat
         await pilot.pause()
         assert "Press h to probe" in text_of(screen, "#hosts")
         await pilot.press("h")
-        await until(pilot, lambda: "as it says itself" in text_of(screen, "#hosts"))
+        await until(pilot, lambda: "as probed" in text_of(screen, "#hosts"))
         told = text_of(screen, "#hosts")
         assert "simulated host" in told
         assert "C sockets" in told
@@ -42,7 +42,7 @@ async def test_hosts_are_chosen_and_pages_turned_by_keys(tmp_path: Path) -> None
         await pilot.press("3", "j")
         await until(pilot, lambda: "▸ older laptop" in text_of(screen, "#hosts"))
         await pilot.press("k", "h")
-        await until(pilot, lambda: "as it says itself" in text_of(screen, "#hosts"))
+        await until(pilot, lambda: "as probed" in text_of(screen, "#hosts"))
         stage = screen.query_one(RigStage)
         await pilot.press("tab")
         await until(pilot, lambda: stage.scroll_offset.y > 0)
@@ -52,8 +52,8 @@ async def test_hosts_are_chosen_and_pages_turned_by_keys(tmp_path: Path) -> None
     ("found", "words"),
     [
         (SOUND, ""),
-        (replace(SOUND, type_c=SOUND.type_c[:1]), "the rig says 2 C sockets, the host shows 1"),
-        (replace(SOUND, network=()), "the host shows none"),
+        (replace(SOUND, type_c=SOUND.type_c[:1]), "the rig file lists 2 USB-C ports, the host reports 1"),
+        (replace(SOUND, network=()), "the host reports none"),
         (Snapshot(absent=("type_c", "network")), ""),
     ],
 )
@@ -67,4 +67,4 @@ def test_another_machine_than_the_rig_says() -> None:
     host = replace(LAPTOP, variant="W-14")
     assert list(unlike_the_rig(host, replace(SOUND, host=Maker("Wherry", "W-14")))) == []
     (words,) = unlike_the_rig(host, replace(SOUND, host=Maker("Wherry", "W-16")))
-    assert words == "the rig says W-14, the host says that it is Wherry W-16"
+    assert words == "the rig file says W-14, the host reports Wherry W-16"

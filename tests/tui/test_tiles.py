@@ -135,7 +135,7 @@ LIVE = Live(planned=run_sheet_of(AUDIT).trials[-1], moves=(), message="it went w
 
 def test_the_now_panel_says_what_is_to_be_done_and_what_went_wrong() -> None:
     shown = now_panel(LIVE, AUDIT, judged(AUDIT), PALETTE).plain
-    assert "everything is plugged already" in shown
+    assert "everything is already connected" in shown
     assert "start the trial" in shown
     assert "it went wrong" in shown
 
@@ -143,7 +143,7 @@ def test_the_now_panel_says_what_is_to_be_done_and_what_went_wrong() -> None:
 def test_with_nothing_left_to_do_the_panel_says_what_the_rig_cannot_show() -> None:
     audit = audit_of("P1 takes 240 W")
     shown = now_panel(Live(), audit, judged(audit), PALETTE).plain
-    assert "No trial can be planned" in shown
+    assert "No trials planned" in shown
     assert "? P1 takes 240 W: needs a supply" in shown
 
 

@@ -123,23 +123,23 @@ def test_results_are_not_carried_to_a_look_alike() -> None:
 REFUSED: list[tuple[Callable[[], object], str]] = [
     (lambda: claiming.claims_made(AUDIT, "Z9 data 5 Gb/s", BOX), "no port Z9"),
     (lambda: claiming.claims_made(AUDIT, "far:A1 data 5 Gb/s", BOX), "no such device"),
-    (lambda: claiming.claims_made(AUDIT, "A1 data 5 Gb/s", BOX), "claimed already"),
+    (lambda: claiming.claims_made(AUDIT, "A1 data 5 Gb/s", BOX), "already exists"),
     (lambda: claiming.claims_made(AUDIT, "A1 works with \x1b[31mred", BOX), "column"),
-    (lambda: claiming.claim_mended(AUDIT, "claim2", "A1 data 5 Gb/s"), "claimed already"),
-    (lambda: claiming.claim_mended(AUDIT, "claim9", "A1 data 5 Gb/s"), "not there"),
-    (lambda: claiming.source_noted(AUDIT, "claim1", "somewhere: words"), "where the words stand"),
+    (lambda: claiming.claim_mended(AUDIT, "claim2", "A1 data 5 Gb/s"), "already exists"),
+    (lambda: claiming.claim_mended(AUDIT, "claim9", "A1 data 5 Gb/s"), "no longer exists"),
+    (lambda: claiming.source_noted(AUDIT, "claim1", "somewhere: words"), "no source given"),
     (lambda: claiming.socket_added(AUDIT, "A1 usb-a", None), "another socket"),
-    (lambda: claiming.socket_added(AUDIT, "body usb-a", None), "no id of a socket"),
+    (lambda: claiming.socket_added(AUDIT, "body usb-a", None), "not a valid port id"),
     (lambda: claiming.socket_added(AUDIT, "A3", None), "an id and a connector"),
-    (lambda: claiming.socket_moved(AUDIT, "A1", -1), "at the end already"),
-    (lambda: claiming.socket_removed(AUDIT, "A1"), "it is promised"),
+    (lambda: claiming.socket_moved(AUDIT, "A1", -1), "already at the end"),
+    (lambda: claiming.socket_removed(AUDIT, "A1"), "it has a claim"),
     (lambda: claiming.socket_removed(AUDIT, "Z9"), "no such port"),
-    (lambda: claiming.face_added(AUDIT, "left"), "this name already"),
-    (lambda: claiming.face_added(AUDIT, "\x1b]0;x\x07"), "plain words"),
-    (lambda: claiming.device_noted(AUDIT, "colour red"), "not clear"),
+    (lambda: claiming.face_added(AUDIT, "left"), "already used"),
+    (lambda: claiming.face_added(AUDIT, "\x1b]0;x\x07"), "expected plain text"),
+    (lambda: claiming.device_noted(AUDIT, "colour red"), "unknown device detail"),
     (lambda: claiming.device_noted(AUDIT, "count many"), "whole number"),
-    (lambda: claiming.device_noted(AUDIT, "price cheap"), "no price"),
-    (lambda: claiming.device_noted(AUDIT, "got " + "x" * 300), "plain words"),
+    (lambda: claiming.device_noted(AUDIT, "price cheap"), "not a price"),
+    (lambda: claiming.device_noted(AUDIT, "got " + "x" * 300), "expected plain text"),
 ]
 
 
@@ -179,6 +179,6 @@ def test_the_grid_shows_what_a_socket_is_for_and_what_it_must_not_do() -> None:
     assert rows["S1"].cell(Capability.DATA).silent
     assert len(rows) == 7
     assert look_alikes(rows.values()) == (
-        "usb-a: data on A1; nothing said of A2", "usb-a: power out on A1; nothing said of A2",
+        "usb-a: data on A1; no claim for A2", "usb-a: power out on A1; no claim for A2",
     )  # fmt: skip
     assert audit.device.counted_ports == ("A1", "A2", "S1", "N1", "H1", "P1")

@@ -99,9 +99,9 @@ def usb(name: str, ids: str, *, hub: bool = False) -> UsbDevice:
     ("owner", "devices", "words"),
     [
         (DEVICE, (usb("2-1", "1f6e:0601", hub=True), usb("2-1.1", "1f6e:5501")), ""),
-        (DEVICE, (usb("2-3", "1f6e:5501"),), "is not behind the OP-6"),
-        ("laptop", (usb("2-1", "1f6e:0601", hub=True), usb("2-1.1", "1f6e:5501")), "wants it without"),
-        (DEVICE, (usb("2-1", "1f6e:0601", hub=True), usb("2-1.1", "1f6e:5502")), "film SSD came (1f6e:5502)"),
+        (DEVICE, (usb("2-3", "1f6e:5501"),), "not behind the OP-6"),
+        ("laptop", (usb("2-1", "1f6e:0601", hub=True), usb("2-1.1", "1f6e:5501")), "needs it without"),
+        (DEVICE, (usb("2-1", "1f6e:0601", hub=True), usb("2-1.1", "1f6e:5502")), "film SSD appeared (1f6e:5502)"),
     ],
 )
 def test_what_is_unlike_the_sheet_is_said(owner: str, devices: tuple[UsbDevice, ...], words: str) -> None:
@@ -150,7 +150,7 @@ def test_another_drive_in_its_stead_is_no_miss_of_the_device() -> None:
     trial = next(each for each in desk.standing.judgement.to_do if each.port == "A1")
     with (
         open_simulated_bench(replace(desk.standing.audit, rig=wrong), model=HONEST, over_sockets=False) as bench,
-        pytest.raises(TargetError, match="came instead"),
+        pytest.raises(TargetError, match="appeared instead"),
     ):
         desk.run(trial, bench, Onlooker())
     record = desk.standing.audit.trials[-1]
@@ -158,5 +158,5 @@ def test_another_drive_in_its_stead_is_no_miss_of_the_device() -> None:
     assert not any(each.count is not None for each in record.readings)
     assert desk.standing.judgement.to_do[0].key
     facts = desk.standing.audit.events
-    assert any(isinstance(each, EventNoted) and "does not ask for" in each.object for each in facts)
+    assert any(isinstance(each, EventNoted) and "does not need" in each.object for each in facts)
     assert all(isinstance(each, EvidenceKept) for each in desk.standing.audit.evidence)

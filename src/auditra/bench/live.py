@@ -65,7 +65,7 @@ class FolderTargets:
             if answer:
                 self._found[gear] = trace_folder(Path(answer).expanduser(), self.sys_root, self.mounts)
                 return self._found[gear]
-        raise TargetError(gear, why="it was not said whether it appeared", do="Start the trial again")
+        raise TargetError(gear, why="no answer whether it appeared", do="Start the trial again")
 
     def open(self, gear: str, room_bytes: int) -> DataTarget:
         trace = self._found.get(gear)

@@ -25,7 +25,7 @@ def main() -> None:
         _say(str(error))
         sys.exit(FAULT)
     except KeyboardInterrupt:
-        _say("Stopped. What was taken stays taken.")
+        _say("Stopped. Readings so far are kept.")
         sys.exit(INTERRUPTED)
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())

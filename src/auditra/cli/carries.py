@@ -70,8 +70,8 @@ def answer(links: Sequence[str], asked: Asked) -> str:
 
 def _told(way: Way, carriage: Carriage) -> list[str]:
     left = carriage.has_bps - carriage.takes_bps
-    margin = f"{left / 1e9:.2f} Gb/s to spare" if left >= 0 else f"{-left / 1e9:.2f} Gb/s too little"
-    note = " A few per cent decide: the display's own timing and the link's small costs count." if carriage.near else ""
+    margin = f"{left / 1e9:.2f} Gb/s spare" if left >= 0 else f"{-left / 1e9:.2f} Gb/s too little"
+    note = " Within a few per cent: the display's own timing and the link's overhead decide." if carriage.near else ""
     end = "" if carriage.answer is Answer.NO and not carriage.has_bps else f"  {margin}.{note}"
     return [f"{way.name}: {carriage.in_words}", *(f"  {line}" for line in carriage.sum), end]
 
@@ -87,7 +87,7 @@ def _data_stage(name: str) -> Stage | None:
     if match := _CARD.fullmatch(name.strip()):
         bus = next((each for each in BUS_BPS if each.lower() == match[1].strip().lower()), None)
         if bus is None:
-            raise QuantityError(f'"{name}"', why="no card bus goes by this name", do=f"There are {', '.join(BUS_BPS)}")
+            raise QuantityError(f'"{name}"', why="unknown card bus", do=f"Known: {', '.join(BUS_BPS)}")
         return Stage(f"{bus} card", BUS_BPS[bus], "its bus")
     return None
 

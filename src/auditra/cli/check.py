@@ -1,4 +1,4 @@
-"""``auditra check``: what a claim sheet's own sums say, before anything is plugged in."""
+"""``auditra check``: what a claim sheet's own sums say, before any testing."""
 
 from __future__ import annotations
 
@@ -62,4 +62,4 @@ def tell(remarks: tuple[Remark, ...]) -> None:
         typer.echo(sanitize(f"{'':10} {remark.sum}", 600))
         typer.echo(sanitize(f"{'':10} ask: {remark.ask}  [{remark.rule}; {remark.source}]", 400))
     grave = sum(remark.weight is Weight.CANNOT_BE for remark in remarks)
-    typer.echo(f"{len(remarks)} remarks, {grave} of what cannot be, from {len(RULES)} rules")
+    typer.echo(f"{len(remarks)} remarks ({grave} impossible), {len(RULES)} rules checked")

@@ -329,7 +329,7 @@ def check(
     sheet: Annotated[Path, typer.Argument(help="A claim sheet (TOML).", show_default=False)],
     json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
-    """Say what a sheet's own sums say before anything is plugged in; ends with 1 where something cannot be."""
+    """Say what a sheet's own sums say before any testing; ends with 1 where something cannot be."""
     from auditra.cli.check import as_json, look_at, tell
     from auditra.core.paper_check.remark import Weight
 
@@ -399,4 +399,4 @@ def _shelve_if_demo(opened: Opened, name: str) -> None:
     """A demo audit asked for by name needs no other preparation."""
     if name in {demo.name for demo in DEMOS} and name not in opened.library.names():
         opened.put_demos_on_shelf()
-        typer.echo(f"{name} is a demo audit; it now stands on the shelf.")
+        typer.echo(f"{name} is a demo audit; it now is on the shelf.")

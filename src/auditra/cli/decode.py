@@ -128,7 +128,7 @@ def edid_in_words(found: EdidFile) -> None:
     for change in found.differs or ():
         _echo(change.sentence)
     if found.differs == ():
-        _echo("both say the same")
+        _echo("both descriptions are the same")
     tell_problems(edid.problems)
 
 

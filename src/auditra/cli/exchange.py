@@ -35,7 +35,7 @@ def begin(opened: Opened, name: str, sheet: Path, rig: Path) -> None:
     audit = fold_audit(name, [Entry(number, now, "made", fact) for number, fact in enumerate(facts, start=1)])
     judgement = judge(audit, opened.profile)
     opened.library.create(name, facts, now)
-    typer.echo(sanitize(f"{name}: {audit.device.name} on rig {audit.rig.name} stands on the shelf.", 300))
+    typer.echo(sanitize(f"{name}: {audit.device.name} on rig {audit.rig.name} is on the shelf.", 300))
     typer.echo(f"{len(judgement.claims)} claims, {len(judgement.sheet.trials)} trials planned.")
     for claim in audit.claims:
         if lacking := judgement.sheet.beyond_rig.get(claim.id):
@@ -72,7 +72,7 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
     library.restore(came.name, came.entries)  # last: what is on the shelf has all that it names
     for remark in (*came.remarks, *missing):
         typer.echo(f"note: {sanitize(remark, 300)}")
-    typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it stands on the shelf.")
+    typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it is on the shelf.")
     for question in judgement.questions:
         typer.echo(sanitize(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
 
@@ -83,7 +83,7 @@ def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
     if desk.standing.audit.rig.host(trial) is not None:
         file_name, data = load_evidence(str(file))
         snapshot = desk.add_probe(trial, data, file_name, SystemClock())
-        typer.echo(f"kept as what {sanitize(trial, 40)} says of itself: {sanitize(snapshot.host.words, 80)}")
+        typer.echo(f"kept as what {sanitize(trial, 40)} reports: {sanitize(snapshot.host.words, 80)}")
         return
     audit = desk.attach(trial, *load_evidence(str(file)), SystemClock()).audit
     kept = audit.evidence[-1].sha256

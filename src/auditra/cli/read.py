@@ -55,5 +55,8 @@ def tell(found: ReadText) -> None:
         if each.unclear:
             typer.echo(sanitize(f"      {'; '.join(each.unclear)}", 200))
     for phrase in found.left_over:
-        typer.echo(sanitize(f"   -  nothing read from: {' '.join(phrase.split())}", 200))
-    typer.echo(f"{len(found.proposals)} claims proposed, {len(found.left_over)} phrases left over; take none unseen")
+        typer.echo(sanitize(f"   -  no claim read from: {' '.join(phrase.split())}", 200))
+    typer.echo(
+        f"{len(found.proposals)} claims proposed, {len(found.left_over)} phrases left over; "
+        "review each before accepting"
+    )

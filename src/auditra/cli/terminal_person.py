@@ -26,7 +26,7 @@ class TerminalPerson:
         for move in moves:
             typer.echo(sanitize(f"  {in_words(move, self.audit.device, self.audit.rig)}", 300))
         if moves and not self.plugged:
-            self._line("  enter when that is done: ")
+            self._line("  press Enter when that is done: ")
 
     def look(self, spot: str, look: Look, question: str) -> str:
         return self.ask(question, look.hint)
@@ -35,7 +35,7 @@ class TerminalPerson:
         return ask_length(self, port)
 
     def wait(self, words: str, about_s: float) -> None:
-        self._line(f"  {sanitize(words, 300)}: enter when that is done: ")
+        self._line(f"  {sanitize(words, 300)}: press Enter when that is done: ")
 
     def ask(self, question: str, hint: str) -> str:
         return self._line(f"  {sanitize(question, 300)}\n  such as {sanitize(hint, 80)}: ")
@@ -45,5 +45,5 @@ class TerminalPerson:
         try:
             return input()
         except EOFError:
-            do = "Say --plugged where everything stands already, or answer at a terminal"
+            do = "Use --plugged if everything is already connected, or answer at a terminal"
             raise TrialStopped("the trial", why="nobody answers on standard input", do=do) from None

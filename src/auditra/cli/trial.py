@@ -59,7 +59,7 @@ def run_one(name: str, place: str, workshop: Workshop, *, gear: str | None, fold
     typer.echo("")
     print_claims(verdicts)
     if outcome is Outcome.DID_NOT_APPEAR:
-        typer.echo("It did not appear; that is taken down as one try.")
+        typer.echo("It did not appear; recorded as one try.")
 
 
 def named_folders(said: Iterable[str]) -> dict[str, Path]:

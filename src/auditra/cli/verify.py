@@ -38,4 +38,4 @@ def verify(opened: Opened, name: str) -> None:
     if problems:
         why = f"{len(problems)} problem{'' if len(problems) == 1 else 's'}"
         raise AuditraError(f'audit "{sanitize(name)}"', why=why, do="Restore what is missing from a copy")
-    typer.echo("everything is as it was recorded")
+    typer.echo("everything is unchanged since it was recorded")

@@ -134,8 +134,10 @@ def _open_live(audit: Audit, person: Person | None, here: OnThisMachine) -> Abst
     from auditra.core.errors import BenchError
 
     if person is None:
-        do = "Use auditra trial, or open it on the shelf"
-        raise BenchError("the live bench", why="somebody has to plug, and nobody is asked here", do=do)
+        do = "Use auditra trial, or open it from the shelf"
+        raise BenchError(
+            "the live bench", why="the live bench needs a person to plug cables, and this command cannot ask one", do=do
+        )
     return open_live_bench(audit, person, folders=here.folders, file_bytes=here.file_bytes)
 
 

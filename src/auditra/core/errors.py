@@ -160,4 +160,4 @@ class JournalDamaged(StoreError):
 
 
 class NoSuchAudit(StoreError):
-    """Nothing of that name stands on the shelf."""
+    """Nothing of that name is on the shelf."""

@@ -107,7 +107,7 @@ def read_body(kind: str, body: object) -> Fact:
     """The fact that a body from outside says. Raises: InputError with the place in it that is wrong."""
     unknown = _unknown_keys(FACT_KINDS[kind], body)
     if unknown:
-        raise InputError(f'"{sanitize(unknown, 80)}"', why="there is no such key in this kind of fact")
+        raise InputError(f'"{sanitize(unknown, 80)}"', why="unknown key for this kind of fact")
     try:
         fact: Fact = _adapter(kind).validate_json(canonical(body), strict=True)
     except ValidationError as error:

@@ -97,7 +97,7 @@ def _tile(port: Port, judgement: Judgement, x: float, y: float, height: float) -
     for turn, verdict in enumerate(verdicts):
         _add_claim(tile, verdict, x + _PADDING, top - _HEAD_HEIGHT - turn * 2 * LINE_HEIGHT)
     if not verdicts:
-        text = "nothing promised"
+        text = "no claims"
         tile.add(String(x + _PADDING, top - _HEAD_HEIGHT, text, fontName=FONT, fontSize=7.5, fillColor=QUIET))
     return tile
 

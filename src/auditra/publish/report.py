@@ -63,17 +63,17 @@ def _story(standing: JudgedAudit, width: float) -> Iterator[Flowable]:
     yield Paragraph("Claims, and what was shown", _HEAD)
     yield _claims_table(judgement, width)
     if judgement.reasons:
-        yield Paragraph("Why promises fall", _HEAD)
+        yield Paragraph("Why claims fail", _HEAD)
         for reason in judgement.reasons:
             yield Paragraph(f"{_safe(reason.sentence)} ({_safe(reason.arithmetic)})", _BODY)
     if judgement.unstated:
-        yield Paragraph("What the seller does not say", _HEAD)
+        yield Paragraph("Undisclosed behaviour", _HEAD)
         for finding in judgement.unstated:
             at = f" at {', '.join(finding.ports)}" if finding.ports else ""
             yield Paragraph(f"{UNSTATED_MARK} {_safe(finding.sentence)}{at} ({_safe(finding.arithmetic)})", _BODY)
     yield KeepTogether([Paragraph("Where every point went", _HEAD), _ledger_table(judgement.score, width)])
     if standing.flaws:
-        yield Paragraph("Evidence that is not as it was", _HEAD)
+        yield Paragraph("Evidence that is missing or changed", _HEAD)
         yield from (Paragraph(_safe(flaw), _BODY) for flaw in standing.flaws)
     yield Spacer(1, 2 * mm)
     yield Paragraph(_legend(judgement), _SMALL)
@@ -92,9 +92,9 @@ def _score_sentence(score: Score, judgement: Judgement) -> str:
     decided = f"{judgement.decided} of {len(judgement.claims)} claims decided"
     if score.value is None:
         return f"{decided}; no score yet."
-    band = f"what is still open can move it between {score.lowest} and {score.highest}"
+    band = f"open claims can move it between {score.lowest} and {score.highest}"
     if judgement.decided == len(judgement.claims):
-        band = "nothing is open"
+        band = "all claims are decided"
     text = f"<b>Score {score.value}</b> of 100. {decided}; {band}."
     return f"{text} <b>Danger: {_safe(score.danger)}; the score is capped.</b>" if score.danger else text
 
@@ -131,7 +131,7 @@ def _shown(verdict: ClaimVerdict) -> list[Paragraph]:
 def _ledger_table(score: Score, width: float) -> Table:
     rows: list[list[object]] = [[Paragraph(_safe(_line_text(line)), _BODY), *_figures(line)] for line in score.ledger]
     foot = [
-        Paragraph("<b>earned, of what is decided</b>", _BODY),
+        Paragraph("<b>earned of the decided claims</b>", _BODY),
         _right(f"<b>{score.earned}</b>"),
         _right(f"of {score.weight_decided}"),
     ]

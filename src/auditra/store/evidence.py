@@ -54,7 +54,7 @@ class EvidenceFolder:
         except InputError as error:
             raise StoreError(f"{path}", why=error.why, do="Restore it from a copy") from error
         if hashlib.sha256(data).hexdigest() != sha256:
-            raise StoreError(f"{path}", why="it was changed since it was kept", do="Restore it from a copy")
+            raise StoreError(f"{path}", why="it was changed after it was kept", do="Restore it from a copy")
         return data
 
     def _is_there(self, path: Path, sha256: str) -> bool:

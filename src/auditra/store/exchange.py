@@ -157,7 +157,7 @@ class _Reading:
                 raise InputError("version", why=f"this Auditra reads versions {READ_VERSIONS[0]} to {FORMAT_VERSION}")
             name = head.get("audit")
             if not isinstance(name, str) or not 0 < len(name) <= 64 or sanitize(name) != name:
-                raise InputError("audit", why="a name of 1 to 64 plain characters is wanted")
+                raise InputError("audit", why="expected a name of 1 to 64 plain characters")
             self.name = name
         except InputError as error:
             self._problem(number, _short(error))
@@ -186,12 +186,12 @@ class _Reading:
         kind = said.get("fact")
         if not isinstance(kind, str) or kind not in FACT_KINDS:
             known = ", ".join(FACT_KINDS)
-            raise InputError(f'fact "{sanitize(str(kind), 40)}"', why=f"there is no such kind; there are: {known}")
+            raise InputError(f'fact "{sanitize(str(kind), 40)}"', why=f"unknown kind; known kinds: {known}")
         if unknown := said.keys() - _KEYS:
-            raise InputError(f'"{sanitize(min(unknown), 40)}"', why="there is no such key in a line")
+            raise InputError(f'"{sanitize(min(unknown), 40)}"', why="unknown key in a line")
         action, at = said.get("action", ""), said.get("at", "")
         if not isinstance(action, str) or len(action) > LONGEST_ACTION:
-            raise InputError("action", why=f"up to {LONGEST_ACTION} characters are wanted")
+            raise InputError("action", why=f"up to {LONGEST_ACTION} characters expected")
         try:
             moment = datetime.fromisoformat(at) if at else self.now
         except (TypeError, ValueError):
@@ -206,7 +206,7 @@ class _Reading:
         self.chained = (link is not None) if self.chained is None else self.chained
         if link is None or self.link is None:
             if self.chained and link is None:
-                raise InputError("link", why="the lines before have one, and this has none")
+                raise InputError("link", why="the lines before have one, this one does not")
             self.link = None if link is None else self.link
             return
         expected = len(self.entries) + 1

@@ -169,7 +169,7 @@ class StoredJournal:
     def _check_witness(self, number: int, link: str) -> None:
         """Raises: JournalDamaged where the chain is whole, and is not the one that was written here."""
         if self.link_of(number) != link:
-            why = f"its chain is whole, but entry {number} is not the one that {self.witness.file} noted"
+            why = f"its chain is intact, but entry {number} is not the one that {self.witness.file} noted"
             do = f"{_RESTORE}; where this is a restored copy already, delete that file"
             raise JournalDamaged(f'audit "{sanitize(self.name)}"', why=why, do=do)
 

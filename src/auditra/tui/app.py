@@ -163,9 +163,9 @@ class AuditraApp(App[None]):
 
     def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
         """The palette of commands: everything that a key does, by its words."""
-        yield SystemCommand("Help", "What this screen shows, in words", self.action_help)
+        yield SystemCommand("Help", "Explain this screen", self.action_help)
         yield SystemCommand("Theme", "The next of: lamplight, chart paper, colour-safe", self.action_next_theme)
-        yield SystemCommand("Quit", "Leave; everything taken is on disk", self.action_quit)
+        yield SystemCommand("Quit", "Quit; everything recorded is on disk", self.action_quit)
         for _, words, action in getattr(screen, "keys", ()):
             if "." not in action and action != "no_action":
                 yield SystemCommand(words.capitalize(), "", partial(self._run_on, screen, action))

@@ -64,7 +64,7 @@ class Hands:
             self._wait(seen)
 
     def wait(self, words: str, about_s: float) -> None:
-        self.ask(f"{words}: enter when that is done", "nothing")
+        self.ask(f"{words}: press Enter when that is done", "nothing")
 
     def ask(self, question: str, hint: str) -> str:
         self._post(TextAsked(question, hint))

@@ -39,7 +39,7 @@ def claims_made(audit: Audit, sentence: str, source: Source) -> tuple[Fact, ...]
     for turn, claim in enumerate(claims):
         _check(audit, claim)
         if str(claim) in said:
-            raise InputError(f'"{claim}"', why="this is claimed already", do="Mend that one, or say something else")
+            raise InputError(f'"{claim}"', why="this claim already exists", do="Edit that one, or type another")
         letter = chr(ord("a") + turn) if len(claims) > 1 else ""
         facts.append(ClaimMade(f"claim{audit.entries + 1}{letter}", str(claim), source, claim.device))
     return tuple(facts)
@@ -51,7 +51,7 @@ def claim_mended(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]
     new = parse_claim(sentence.strip(), claim_id=claim_id, device=old.device)
     _check(audit, new)
     if any(str(each) == str(new) for each in audit.claims if each.id != claim_id):
-        raise InputError(f'"{new}"', why="this is claimed already", do="Drop one of the two")
+        raise InputError(f'"{new}"', why="this claim already exists", do="Drop one of the two")
     return (ClaimMended(claim_id, str(new), old.source, new.device),)
 
 
@@ -63,7 +63,7 @@ def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
     match = _SOURCE.fullmatch(text.strip())
     if match is None:
         do = "Write it as box 2026-02-20: the seller's words"
-        raise InputError(f'"{sanitize(text, 80)}"', why="where the words stand is missing", do=do)
+        raise InputError(f'"{sanitize(text, 80)}"', why="no source given", do=do)
     words = _words(match[3]) if match[3].strip() else NOT_NOTED
     source = Source(match[1], match[2] or claim.source.seen, words)
     return (ClaimMended(claim_id, str(claim), source, claim.device),)
@@ -79,7 +79,7 @@ def remark_answered(audit: Audit, key: str, text: str) -> tuple[Fact, ...]:
     known = {remark.key for remark in check_kit(audit.devices, audit.claims)}
     known |= {question.key for question in questions_of(audit)} | audit.answers.keys()
     if key not in known:
-        raise InputError("this remark", why="it is not made any more", do="Choose another")
+        raise InputError("this remark", why="the paper check no longer makes it", do="Choose another")
     return (RemarkAnswered(key, _words(text)),)
 
 
@@ -88,7 +88,7 @@ def _recorded(audit: Audit, claim_id: str) -> Claim | UnreadableClaim:
     recorded: tuple[Claim | UnreadableClaim, ...] = (*audit.claims, *audit.unreadable)
     found = next((each for each in recorded if each.id == claim_id), None)
     if found is None:
-        raise InputError("this claim", why="it is not there any more", do="Choose another")
+        raise InputError("this claim", why="it no longer exists", do="Choose another")
     return found
 
 
@@ -110,7 +110,7 @@ def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...
     device, words = audit.device, _words(text).split()
     if len(words) < 2:
         raise InputError(
-            f'"{sanitize(text, 40)}"', why="an id and a connector are wanted", do="Write A3 usb-a, or A3 usb-a left"
+            f'"{sanitize(text, 40)}"', why="expected an id and a connector", do="Write A3 usb-a, or A3 usb-a left"
         )
     port_id, rest = _port_id(device, words[0]), words[1:]
     role = next((Role(each) for each in rest if each in set(Role)), Role.DOWNSTREAM)
@@ -118,7 +118,7 @@ def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...
     face, rest = _face_named(device, rest)
     connector = parse_connector(" ".join(rest))
     if len(tuple(device.ports())) >= MOST_PORTS:
-        raise InputError("the device", why=f"it has {MOST_PORTS} sockets already", do="Audit it as two devices")
+        raise InputError("the device", why=f"it already has {MOST_PORTS} ports", do="Audit it as two devices")
     port = Port(port_id, connector, role)
     if face is not None:
         return _with_faces(
@@ -150,7 +150,7 @@ def socket_moved(audit: Audit, port_id: str, step: int) -> tuple[Fact, ...]:
         return _with_face(device, face, tuple(ports))
     to = face + step
     if not 0 <= to < len(device.faces):
-        raise InputError(port_id, why="it sits at the end already", do="f adds a face")
+        raise InputError(port_id, why="it is already at the end", do="f adds a face")
     there = device.faces[to].ports
     moved = {face: tuple(ports), to: (port, *there) if step > 0 else (*there, port)}
     return _with_faces(device, tuple(replace(f, ports=moved.get(n, f.ports)) for n, f in enumerate(device.faces)))
@@ -177,7 +177,7 @@ def socket_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:
     face, at = _place(audit.device, port_id)
     naming = [str(claim) for claim in audit.claims if port_id in _named_by(claim)]
     if naming:
-        raise InputError(port_id, why=f'it is promised: "{naming[0]}"', do="Drop what is promised of it first")
+        raise InputError(port_id, why=f'it has a claim: "{naming[0]}"', do="Drop what is promised of it first")
     _check_untried(audit, port_id)
     ports = audit.device.faces[face].ports
     return _with_face(audit.device, face, (*ports[:at], *ports[at + 1 :]))
@@ -187,7 +187,7 @@ def face_added(audit: Audit, text: str) -> tuple[Fact, ...]:
     """A face at the end, without sockets yet. Raises: InputError."""
     name = _face_name(audit.device, text)
     if len(audit.device.faces) >= MOST_FACES:
-        raise InputError("the device", why=f"it has {MOST_FACES} faces already", do="Name one of them otherwise")
+        raise InputError("the device", why=f"it already has {MOST_FACES} faces", do="Name one of them otherwise")
     return _with_faces(audit.device, (*audit.device.faces, Face(name, ())))
 
 
@@ -206,7 +206,7 @@ def _named_by(claim: Claim) -> tuple[str, ...]:
 
 def _check_untried(audit: Audit, port_id: str) -> None:
     if any(record.trial.port == port_id or record.trial.setup.gear_at(port_id) for record in audit.trials):
-        raise InputError(port_id, why="trials were done there, and their readings name it", do="Take those back first")
+        raise InputError(port_id, why="trials were run on it, and their readings name it", do="Undo those first")
 
 
 def _place(device: Device, port_id: str | None) -> tuple[int, int]:
@@ -224,7 +224,7 @@ def _port_id(device: Device, text: str) -> str:
     if not _ID.fullmatch(text) or text == BODY:
         raise InputError(
             f'"{sanitize(text, 20)}"',
-            why="this is no id of a socket",
+            why="not a valid port id",
             do="Write one such as A3: a letter first, 8 at most",
         )
     if device.port(text) is not None:
@@ -235,9 +235,7 @@ def _port_id(device: Device, text: str) -> str:
 def _face_name(device: Device, text: str) -> str:
     name = _words(text)
     if len(name) > 24 or name in {face.name for face in device.faces}:
-        raise InputError(
-            f'"{sanitize(name, 40)}"', why="a face has this name already, or it is too long", do="Choose another"
-        )
+        raise InputError(f'"{sanitize(name, 40)}"', why="the name is too long or already used", do="Choose another")
     return name
 
 
@@ -254,7 +252,7 @@ def _with_faces(device: Device, faces: tuple[Face, ...]) -> tuple[Fact, ...]:
 KNOWN_WORDS = {
     "variant": "variant", "revision": "revision", "firmware": "firmware", "seller": "seller",
     "count": "printed_count", "box": "box_contents", "extra": "extras", "price": "price",
-    "got": "disclosure", "paid by": "paid_by", "seen before by": "seen_before_by", "helper gear": "helper_gear",
+    "got": "disclosure", "paid by": "paid_by", "seen before by": "seen_before_by", "gear used with it": "helper_gear",
 }  # fmt: skip
 """What may be noted, by the words that are typed before it."""
 
@@ -271,7 +269,7 @@ def device_noted(audit: Audit, text: str) -> tuple[Fact, ...]:
     value = said.removeprefix(word or "").strip(" :=")
     if word is None or not value:
         raise InputError(
-            f'"{sanitize(said, 40)}"', why="what is noted is not clear", do=f"Begin with {', '.join(KNOWN_WORDS)}"
+            f'"{sanitize(said, 40)}"', why="unknown device detail", do=f"Begin with {', '.join(KNOWN_WORDS)}"
         )
     name = KNOWN_WORDS[word]
     changed: dict[str, Any] = {name: None if value == "none" else _valued(audit.device, name, value)}
@@ -279,7 +277,7 @@ def device_noted(audit: Audit, text: str) -> tuple[Fact, ...]:
     if audit.trials and not audit.device.same_thing_as(new):
         known = getattr(audit.device, name)
         do = "Begin an audit of its own for the other one: results are not carried to a look-alike"
-        raise InputError(f"{word} {sanitize(value, 40)}", why=f"what was tried is {word} {known}", do=do)
+        raise InputError(f"{word} {sanitize(value, 40)}", why=f"the trials were of {word} {known}", do=do)
     return (DeviceNoted(new),)
 
 
@@ -304,7 +302,7 @@ def _price(text: str) -> Price:
     match = re.fullmatch(r"(\d{1,9}(?:[.,]\d{1,2})?)\s+([A-Z]{3})(?:\s+(\d{4}-\d{2}-\d{2}))?", text)
     if match is None:
         raise InputError(
-            f'"{sanitize(text, 40)}"', why="this is no price", do="Write it as 49.90 EUR, with the day: 2026-03-01"
+            f'"{sanitize(text, 40)}"', why="not a price", do="Write it as 49.90 EUR, with the day: 2026-03-01"
         )
     return Price(float(match[1].replace(",", ".")), match[2], match[3] or NOT_NOTED)
 
@@ -313,7 +311,7 @@ def _words(text: str) -> str:
     """Plain words, bounded. Raises: InputError."""
     said = " ".join(text.split())
     if not said or len(said) > LONGEST_WORDS or sanitize(said, LONGEST_WORDS + 1) != said:
-        why = "nothing is said" if not said else f"plain words are wanted, {LONGEST_WORDS} characters at most"
+        why = "the text is empty" if not said else f"expected plain text, {LONGEST_WORDS} characters at most"
         raise InputError(f'"{sanitize(said, 40)}"', why=why, do="Type it again")
     return said
 

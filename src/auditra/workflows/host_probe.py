@@ -35,11 +35,11 @@ def last_probe(host_id: str, audit: Audit, journal: Journal) -> Snapshot | None:
 
 
 def host_of(audit: Audit, host_id: str) -> Host:
-    """Raises: InputError where the rig has no such host."""
+    """Raises: InputError where there is no such host in the rig."""
     host = audit.rig.host(host_id)
     if host is None:
         known = ", ".join(each.id for each in audit.rig.hosts)
-        raise InputError(f'"{host_id}"', why="the rig has no such host", do=f"It has: {known}")
+        raise InputError(f'"{host_id}"', why="there is no such host in the rig", do=f"It has: {known}")
     return host
 
 
@@ -64,14 +64,14 @@ def unlike_the_rig(host: Host, snapshot: Snapshot) -> Iterator[str]:
     """Where a host's own word and the rig file differ, in words; a class that the kernel does not have says nothing."""
     noted = [each for each in host.sockets if each.connector in _C_SOCKETS]
     if "type_c" not in snapshot.absent and len(noted) != len(snapshot.type_c):
-        yield f"the rig says {len(noted)} C sockets, the host shows {len(snapshot.type_c)}"
+        yield f"the rig file lists {len(noted)} USB-C ports, the host reports {len(snapshot.type_c)}"
     wired = [each for each in host.sockets if each.connector == "rj45"]
     interfaces = [each for each in snapshot.network if not each.virtual or each.speed_mbps is not None]
     if "network" not in snapshot.absent and wired and not interfaces:
-        yield "the rig says that it has a network socket, the host shows none"
+        yield "the rig file lists a network port, the host reports none"
     model = snapshot.host.model
     if isinstance(host.variant, str) and model and host.variant.casefold() not in snapshot.host.words.casefold():
-        yield f"the rig says {host.variant}, the host says that it is {snapshot.host.words}"
+        yield f"the rig file says {host.variant}, the host reports {snapshot.host.words}"
 
 
 def _about(host_id: str) -> str:

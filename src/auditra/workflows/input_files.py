@@ -29,7 +29,7 @@ def open_plain(path: Path, *, do: str = "Name a file that can be read", follow: 
         raise _refused(path, getattr(error, "strerror", None) or str(error), do) from error
     try:
         if not stat.S_ISREG(os.fstat(handle).st_mode):
-            raise _refused(path, "it is no plain file", do)
+            raise _refused(path, "not a regular file", do)
         file = os.fdopen(handle, "rb")
     except BaseException:
         os.close(handle)

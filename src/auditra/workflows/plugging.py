@@ -91,7 +91,7 @@ def unlike_the_sheet(
         if drive is None or each.is_hub:
             continue
         if drive.id not in asked and each.name not in there:
-            yield f"the {drive.name} came ({each.usb_id}), which this trial does not ask for"
+            yield f"the {drive.name} appeared ({each.usb_id}), which this trial does not need"
         elif drive.id in asked:
             yield from _wrong_place(each, drive, planned, device, after)
 
@@ -105,6 +105,6 @@ def _wrong_place(
     behind = any(step.usb_id in device.usb_ids for step in after.way_to(found.name)[:-1])
     owner = next((each.owner for each in planned.setup.plugged if each.gear == drive.id), None)
     if owner == DEVICE and not behind:
-        yield f"the {drive.name} hangs at {found.name}, which is not behind the {device.model}"
+        yield f"the {drive.name} is at {found.name}, not behind the {device.model}"
     elif owner not in (None, DEVICE) and behind:
-        yield f"the {drive.name} hangs behind the {device.model}, and the sheet wants it without"
+        yield f"the {drive.name} is behind the {device.model}, but the run sheet needs it without"

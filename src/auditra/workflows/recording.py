@@ -28,4 +28,4 @@ def record_action(make: Callable[[Audit], Action], journal: Journal, clock: Cloc
         except StaleHead:
             continue
         return name, facts
-    raise LibraryBusy("the journal", why="others keep writing to it", do="Try again in a moment")
+    raise LibraryBusy("the journal", why="other processes keep writing to it", do="Try again in a moment")

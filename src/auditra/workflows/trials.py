@@ -53,7 +53,7 @@ def trial_of(planned: PlannedTrial, audit: Audit, bench: str) -> Trial:
 def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journal, watcher: Watcher) -> Outcome:
     """Do one trial. What was taken stays taken, however it ends.
 
-    Raises: StoreError when nothing more can be taken; a BenchError ends the trial as failed and is raised on, with
+    Raises: StoreError when no more trials can be taken; a BenchError ends the trial as failed and is raised on, with
     the trial as repeatable as before.
     """
 

@@ -70,7 +70,7 @@ def parse_claim(sentence: str, *, claim_id: str, source: Source | None = None, d
     """
     words, claims = _read(sentence, claim_id, source, device)
     if len(claims) > 1:
-        raise words.refuse("one promise a sentence here")
+        raise words.refuse("one promise per sentence")
     return claims[0]
 
 
@@ -143,7 +143,7 @@ def _subject(words: Words, device: str) -> tuple[str, Joined | None, tuple[str, 
     match = _SUBJECT.fullmatch(text)
     marks = [mark for mark in _JOINS if mark in text] if match is None or len(text) > _ONE_PORT else []
     if match is None or len(marks) > 1:
-        raise words.refuse("ports joined by + or by |, not both" if len(marks) > 1 else expected)
+        raise words.refuse("ports joined by + or |, not both" if len(marks) > 1 else expected)
     words.take(expected)
     ports = tuple(match[2].split(marks[0])) if marks else (match[2],)
     if marks and (len(set(ports)) < len(ports) or BODY in ports):

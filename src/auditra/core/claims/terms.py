@@ -40,7 +40,7 @@ class Term(ABC, Generic[T]):
 
 @dataclass(frozen=True)
 class Amount(Term[float]):
-    """A value with its unit, more than nothing, kept in SI."""
+    """A value with its unit, a value greater than zero, kept in SI."""
 
     dimensions: tuple[Dimension, ...]
     example: str
@@ -56,7 +56,7 @@ class Amount(Term[float]):
         value = words.take_quantity(*self.dimensions).value
         if value <= 0 and self.dimensions[0] not in _MAY_BE_NOTHING:
             words.back(place)
-            raise words.refuse("more than nothing")
+            raise words.refuse("a value greater than zero")
         return value
 
     def begins(self, words: Words) -> bool:
@@ -214,7 +214,7 @@ class SizeTerm(Term[tuple[float, float, float]]):
         last = words.take_quantity(Dimension.LENGTH)
         sides = (*(float(f"{float(each) * last.unit.in_si:.12g}") for each in numbers), last.value)
         if min(sides) <= 0:
-            raise words.refuse("three lengths of more than nothing")
+            raise words.refuse("three lengths greater than zero")
         return sides[0], sides[1], sides[2]
 
     def show(self, value: tuple[float, float, float]) -> str:

@@ -103,8 +103,8 @@ def is_so(name: str, reading: Reading | None, lowest: Grade) -> Part:
     if (weak := too_weak(name, reading, lowest)) is not None:
         return weak
     if reading.yes:
-        return Part(name, Verdict.HOLDS, "it is so", f"seen by {reading.instrument}", Decimal(1))
-    return Part(name, Verdict.BROKEN, "it is not so", f"seen by {reading.instrument}", Decimal(0))
+        return Part(name, Verdict.HOLDS, "confirmed", f"seen by {reading.instrument}", Decimal(1))
+    return Part(name, Verdict.BROKEN, "not confirmed", f"seen by {reading.instrument}", Decimal(0))
 
 
 def works_when_asked(name: str, taken: Count, without: Count) -> Part:
@@ -116,7 +116,7 @@ def works_when_asked(name: str, taken: Count, without: Count) -> Part:
         return Part(name, Verdict.HOLDS, shown, shown, Decimal(1))
     found = works(name, taken, without)
     if found is None:
-        more = f"a miss in fewer than {FEWEST_TRIES_THAT_DECIDE} tries accuses nobody"
+        more = f"fewer than {FEWEST_TRIES_THAT_DECIDE} tries are too few to call it a failure"
         return Part(name, Verdict.TOO_CLOSE, shown, more)
     return Part(name, found.verdict, shown, found.arithmetic, found.credit)
 
@@ -258,7 +258,7 @@ def wrong_bytes(taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
             CONTENT,
             Verdict.BROKEN,
             f"{wrong:.0f} wrong bytes",
-            "every byte is to come back as written",
+            "every byte must be read back as written",
             Decimal(0),
         ),
     )

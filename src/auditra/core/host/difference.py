@@ -72,7 +72,7 @@ def _usb(before: Snapshot, after: Snapshot) -> Iterator[Change]:
         yield _usb_moved(old, new, after)
     for old, new in both:
         if old.usb_id != new.usb_id:
-            words = f"{old.words} ({old.usb_id}) went, {new.words} ({new.usb_id}) came in its place"
+            words = f"{old.words} ({old.usb_id}) removed, {new.words} ({new.usb_id}) in its place"
             yield Change(ChangeKind.CHANGED, new.name, words, "usb")
         elif old.speed_mbps != new.speed_mbps:
             words = f"{_rate(old.speed_mbps)} to {_rate(new.speed_mbps)}"
@@ -168,9 +168,9 @@ def _type_c(before: Snapshot, after: Snapshot) -> Iterator[Change]:
     for old, new in both:
         if (old.partner is None) != (new.partner is None):
             kind = ChangeKind.CAME if new.partner is not None else ChangeKind.WENT
-            yield Change(kind, new.name, f"what is attached {kind}", "type-c")
+            yield Change(kind, new.name, f"partner {kind}", "type-c")
         if (old.cable is None) != (new.cable is None):
-            words = "a cable answers" if new.cable is not None else "no cable answers any more"
+            words = "a cable answers" if new.cable is not None else "the cable no longer answers"
             yield Change(ChangeKind.CHANGED, new.name, words, "type-c")
         for name in ("data_role", "power_role", "operation", "orientation"):
             one, other = getattr(old, name), getattr(new, name)
@@ -215,7 +215,7 @@ def _power(before: Snapshot, after: Snapshot) -> Iterator[Change]:
         if old.status != new.status and None not in (old.status, new.status):
             yield Change(ChangeKind.CHANGED, new.name, f"{old.status} to {new.status}", "power")
         if old.online != new.online and None not in (old.online, new.online):
-            words = "power is there" if new.online else "power is gone"
+            words = "power on" if new.online else "power off"
             yield Change(ChangeKind.CHANGED, new.name, words, "power")
 
 

@@ -28,7 +28,7 @@ def power_limits(port: TypeCPort) -> Iterator[str]:
     if cable is not None and cable.most_w is not None:
         found.append((cable.most_w, f"the cable's marker allows {limits_in_words(cable)}"))
     elif port.cable is None and port.partner is not None:
-        found.append((_CABLE_WITHOUT_MARKER_W, "no cable answered: without a marker 3 A is the most (60 W)"))
+        found.append((_CABLE_WITHOUT_MARKER_W, "no cable answered: without a marker 3 A (60 W) is the limit"))
     return (words for _, words in sorted(found))
 
 
@@ -65,7 +65,7 @@ def lanes_in_words(mode: AlternateMode) -> str:
         return ""
     pins = mode.pin_assignment
     if pins in _FOUR_LANES:
-        return f"DisplayPort has all four lanes (pin assignment {pins}): data has USB 2.0 alone"
+        return f"DisplayPort has all four lanes (pin assignment {pins}): only USB 2.0 is left for data"
     if pins in _TWO_LANES:
         return f"DisplayPort has two lanes (pin assignment {pins}), fast data has two"
     return ""

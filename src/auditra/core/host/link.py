@@ -40,22 +40,22 @@ def link_state(device: UsbDevice, snapshot: Snapshot) -> UsbLinkState:
         return UsbLinkState(device.name, answer, speed, could, above, why)
 
     if speed is None:
-        return state(LinkAnswer.UNKNOWN, "the kernel does not say its speed")
+        return state(LinkAnswer.UNKNOWN, "the kernel does not report its speed")
     half = other_half(device, snapshot)
     if half is not None and speed <= HIGH_SPEED_MBPS:
         return state(LinkAnswer.BEST, f"the USB 2.0 half; its fast half is {half.name} at {_rate(half.speed_mbps)}")
     if could is None:
-        return state(LinkAnswer.UNKNOWN, "it does not say what it could do")
+        return state(LinkAnswer.UNKNOWN, "it does not report what it supports")
     if speed >= could and could >= SUPERSPEED_MBPS and device.could_from == "its version" and not _is_usb_3_0(device):
-        return state(LinkAnswer.UNKNOWN, f"its version says {_rate(could)} at least, and no more")
+        return state(LinkAnswer.UNKNOWN, f"its version only says at least {_rate(could)}")
     if speed >= could:
-        return state(LinkAnswer.BEST, "it could do no more")
+        return state(LinkAnswer.BEST, "it supports no more")
     if above is None:
-        return state(LinkAnswer.UNKNOWN, f"it could do {_rate(could)}; {why_above}")
+        return state(LinkAnswer.UNKNOWN, f"it supports {_rate(could)}; {why_above}")
     if speed >= above:
-        return state(LinkAnswer.BEST, f"it could do {_rate(could)}, but {why_above}")
+        return state(LinkAnswer.BEST, f"it supports {_rate(could)}, but {why_above}")
     missing = "its fast half is absent" if device.is_hub and speed <= HIGH_SPEED_MBPS else f"{why_above}"
-    return state(LinkAnswer.SLOWER, f"it could do {_rate(could)} and {missing}")
+    return state(LinkAnswer.SLOWER, f"it supports {_rate(could)} and {missing}")
 
 
 def other_half(device: UsbDevice, snapshot: Snapshot) -> UsbDevice | None:
@@ -89,12 +89,12 @@ def _above_could(device: UsbDevice, snapshot: Snapshot) -> tuple[float | None, s
     """The most that the socket above a device could do, and the words for it."""
     above = snapshot.device(device.parent)
     if above is None:
-        return None, "what it is plugged into is not shown"
+        return None, "what it is connected to is not shown"
     if _is_fast(device):
         most = max(above.could_mbps or 0.0, above.speed_mbps or 0.0) or None
         if above.could_from == "its version" and (most or 0) <= SUPERSPEED_MBPS:
-            return None, f"{_called(above)} does not say that it could do more than {_rate(most)}"
-        return most, f"{_called(above)} could do {_rate(most)}"
+            return None, f"{_called(above)} does not report more than {_rate(most)}"
+        return most, f"{_called(above)} supports {_rate(most)}"
     return _fast_side(device, above, snapshot)
 
 

@@ -133,7 +133,7 @@ def _bits(depth: int) -> str:
 
 
 def _interface(each: NetworkInterface) -> str:
-    unknown = "a link, its rate not told" if each.carrier and each.state == "up" else "no link"
+    unknown = "a link, rate unknown" if each.carrier and each.state == "up" else "no link"
     link = unknown if each.speed_mbps is None else bit_rate(each.speed_mbps * 1e6)
     duplex = f" {each.duplex} duplex" if each.speed_mbps is not None and each.duplex else ""
     where = f", on {each.usb}" if each.usb else ""

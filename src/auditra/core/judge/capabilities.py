@@ -37,7 +37,7 @@ class Row:
 
 
 def capability_grid(device: Device, judgement: Judgement) -> tuple[Row, ...]:
-    """A row a socket, in the order of the faces; a socket that nothing is said of has a row too."""
+    """A row a socket, in the order of the faces; a socket that the text is empty of has a row too."""
     return tuple(
         Row(port, tuple(_cell(port, capability, judgement) for capability in Capability)) for port in device.ports()
     )
@@ -74,5 +74,5 @@ def _in_words(capability: Capability, doing: list[Row], rest: list[Row]) -> str:
     silent = [row.port.id for row in rest if row.cell(capability).silent]
     parts = [f"{capability} on {', '.join(row.port.id for row in doing)}"]
     parts += [f"not on {', '.join(forbidden)}"] if forbidden else []
-    parts += [f"nothing said of {', '.join(silent)}"] if silent else []
+    parts += [f"no claim for {', '.join(silent)}"] if silent else []
     return "; ".join(parts)

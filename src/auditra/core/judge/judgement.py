@@ -40,7 +40,7 @@ class Judgement:
     to_do: tuple[PlannedTrial, ...]
     """What is left of the run sheet, then what answers wait for besides."""
     reasons: tuple[Finding, ...] = ()
-    """Why promises fall, as far as it was found."""
+    """Why claims fail, as far as it was found."""
     set_aside: tuple[SetAside, ...] = ()
     questions: tuple[Question, ...] = ()
 
@@ -52,7 +52,7 @@ class Judgement:
         return tuple(each for each in self.claims if port in each.claim.ports)
 
     def worst_of_port(self, port: str) -> Verdict | None:
-        """The verdict that a port is shown with; None where nothing is promised of it."""
+        """The verdict that a port is shown with; None where no claims for this port."""
         verdicts = [each.verdict for each in self.of_port(port)]
         return max(verdicts, key=LEAST_TO_WORST.index, default=None)
 
@@ -133,5 +133,5 @@ def _danger(verdicts: Iterable[ClaimVerdict]) -> str:
     for each in verdicts:
         for part in (part for set_up in each.set_ups for part in set_up.parts):
             if part.name == CONTENT and part.verdict is Verdict.BROKEN:
-                return f"{each.claim.port} hands back other bytes than it was given: {part.shown}"
+                return f"{each.claim.port} returns other bytes than were written: {part.shown}"
     return ""

@@ -17,7 +17,7 @@ from auditra.core.model.trial import DIRECT
 
 _BINARY = 1.048576
 _SLIPS = (
-    (8.0, "bits for bytes"), (10.0, "a place of the decimal point"), (100.0, "metres for centimetres"),
+    (8.0, "bits for bytes"), (10.0, "a misplaced decimal point"), (100.0, "metres for centimetres"),
     (2.54, "inches for centimetres"), (1000.0, "a prefix"), (_BINARY, "binary for decimal"),
 )  # fmt: skip
 _FITS, _FITS_BINARY = 0.05, 0.005
@@ -68,7 +68,7 @@ def question_value(value: float, scale: Scale, show: str, link_ceiling: float | 
         fits = _FITS_BINARY if factor == _BINARY else _FITS
         for by, sign in ((factor, "x"), (1 / factor, "/")):
             if 1 - fits <= share * by <= most + fits and abs(share - 1) > _NEAR_ENOUGH:
-                return f"{show} {sign} {factor:g} would be what is promised: {slip}?"
+                return f"{show} {sign} {factor:g} would match the claim: {slip}?"
     return ""
 
 
@@ -91,7 +91,7 @@ _HAS: dict[Quantity, tuple[float, float, str]] = {
     Quantity.LENGTH: (0.005, 100.0, "a lead or a case of such a thing"),
     Quantity.CASE_TEMPERATURE: (-20.0, 120.0, "a case that anybody could test"),
     Quantity.AMBIENT_TEMPERATURE: (-20.0, 60.0, "a room"),
-    Quantity.POWER: (0.0, 300.0, "a socket by any standard of USB, with room to spare"),
+    Quantity.POWER: (0.0, 300.0, "a socket by any standard of USB, with room spare"),
     Quantity.MASS: (0.001, 20.0, "such a thing"),
     Quantity.CURRENT: (0.0, 20.0, "a socket"),
 }
@@ -105,7 +105,7 @@ def question_range(quantity: Quantity | str, value: float, show: str) -> str:
     low, high, what = _HAS[quantity]
     if low <= value <= high:
         return ""
-    return f"{show} is outside what {what} has: {low:g} to {high:g} {quantity.unit}. Another unit?"
+    return f"{show} is outside the range of {what}: {low:g} to {high:g} {quantity.unit}. Another unit?"
 
 
 def questions_of(audit: Audit) -> tuple[Question, ...]:

@@ -120,7 +120,7 @@ def _ease(picture: Picture, step: _Step) -> _Eased:
 
 
 def _try(way: Way, asked: tuple[_Eased, ...], blanking: _Blanking, data_bps: float) -> Carriage:
-    """The arrangement that carries it with most to spare, or that lacks least."""
+    """The arrangement that carries it with most spare, or that lacks least."""
     pictures = tuple(picture for picture, _ in asked)
     given_up = tuple(dict.fromkeys(words for _, each in asked for words in each))
     answers = [_weigh(arrangement, pictures, given_up, blanking, data_bps) for arrangement in way.arrangements]

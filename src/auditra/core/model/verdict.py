@@ -1,4 +1,4 @@
-"""Verdicts: the relation of what was shown to what was promised."""
+"""Verdicts: how what was shown compares with what was promised."""
 
 from __future__ import annotations
 

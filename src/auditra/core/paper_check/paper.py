@@ -1,4 +1,4 @@
-"""A claim sheet as the paper check looks at it: claims by kind and port, and what is known of the device."""
+"""A claim sheet as the paper check looks at it: claims by kind and port, and device details."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a procedure says of itself: how things are connected, what it is compared with, what may be typed."""
+"""What a procedure reports: how things are connected, what it is compared with, what may be typed."""
 
 from __future__ import annotations
 

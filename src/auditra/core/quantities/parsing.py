@@ -61,7 +61,7 @@ def parse_quantity(text: str, *dimensions: Dimension) -> Quantity:
         if worked is None:
             raise _refuse(text, "this is not a number with a unit", dimensions)
         if dimensions and worked.unit.dimension not in dimensions:
-            raise _refuse(text, f"this makes {worked}, another unit than is asked for here", dimensions)
+            raise _refuse(text, f"this is {worked}, which has another unit than expected", dimensions)
         return worked
     number, symbol = match.groups()
     if symbol is None:
@@ -94,7 +94,7 @@ def _in_si(number: str, unit: Unit, text: str) -> float:
         raise QuantityError(shown, why=f"{number} may be {whole} or {point}", do=f"Write {whole}, or {point}")
     value = float(Decimal(number.replace(",", ".").replace(" ", "")) * unit.exactly)
     if value < 0 and unit.dimension not in _MAY_BE_NEGATIVE:
-        raise QuantityError(shown, why="the value must not be negative", do="Write it without a sign")
+        raise QuantityError(shown, why="the value must not be negative", do="Write a positive number")
     return value
 
 

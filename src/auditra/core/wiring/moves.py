@@ -47,7 +47,7 @@ def in_words(move: PlugMove, device: Device, rig: Rig) -> str:
     name = f"the {device.model}" if plugged.gear == DEVICE else f"the {rig.name_of(plugged.gear)}"
     place = plugged.socket if plugged.owner == DEVICE else f"{rig.name_of(plugged.owner)} {plugged.socket}"
     if move.action is Action.PULL:
-        return f"pull {name} from {place}"
+        return f"unplug {name} from {place}"
     lead = f" with lead {plugged.lead}" if plugged.lead else ""
     through = "".join(f" through the {rig.name_of(each)}" for each in plugged.through)
     return f"plug {name} into {place}{lead}{through}"

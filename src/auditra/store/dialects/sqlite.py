@@ -73,7 +73,7 @@ class SqliteDialect:
             why = "another Auditra is writing to it"
             return LibraryBusy(f"{self.file}", why=why, do="Try again in a moment")
         if "full" in words or "disk I/O" in words:
-            why = f"the disk does not take it ({sanitize(words)})"
+            why = f"the disk does not accept it ({sanitize(words)})"
             return LibraryFull(f"{self.file}", why=why, do="Make room, then do it again")
         if _refuses_writing(words):
             return LibraryReadOnly(f"{self.file}", why="it can only be read", do="Copy the folder, and use --library")

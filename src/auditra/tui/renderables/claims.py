@@ -56,7 +56,7 @@ def said_and_claimed(
     gap = " " * max(2, left + 2 - head.cell_length)
     lines = [Content.assemble(head, gap, heading("claims", palette, f"{len(audit.claims)}")), Content("")]
     if not audit.claims and not audit.unreadable:
-        lines.append(Content.styled("No claims yet: n types one, such as A1 data 5 Gb/s.", palette.ink))
+        lines.append(Content.styled("No claims yet. Press n to type one, such as A1 data 5 Gb/s.", palette.ink))
     at = 0
     for source, claims in groupby(in_order(audit), key=lambda claim: claim.source):
         words = list(_words_of(source, left, palette))
@@ -79,7 +79,7 @@ def _unreadable_lines(claim: UnreadableClaim, chosen: bool, width: int, palette:
     """The sentence as it was recorded, why it cannot be read, and what can be done."""
     sign = ("▸ " if chosen else "  ", palette.accent)
     yield Content.assemble(sign, ("?  ", palette.unsure), (sanitize(claim.sentence, max(20, width - 8)), palette.ink))
-    words = f"cannot be read: {sanitize(claim.why, 200)}. It is not judged; e edits it, d drops it."
+    words = f"cannot be read: {sanitize(claim.why, 200)}. It is not judged. Press e to edit it, d to drop it."
     for line in textwrap.wrap(words, max(20, width - _MARK_WIDTH)):
         yield Content.styled(" " * _MARK_WIDTH + line, palette.partly)
 
@@ -90,9 +90,9 @@ def _words_of(source: Source, width: int, palette: Palette) -> Iterator[Content]
         for line in textwrap.wrap(quoted, width):
             yield Content.styled(line, palette.ink)
     else:
-        yield Content.styled("the words are not noted", palette.quiet)
+        yield Content.styled("no quote recorded", palette.quiet)
     where = [sanitize(str(part), 40) for part in (source.kind, source.seen) if isinstance(part, str)]
-    yield Content.styled(f"{', '.join(where) or 'seen where and when: not noted'}"[:width], palette.quiet)
+    yield Content.styled(f"{', '.join(where) or 'source and date not recorded'}"[:width], palette.quiet)
 
 
 def _claim_lines(claim: Claim, judgement: Judgement, chosen: bool, width: int, palette: Palette) -> list[Content]:
@@ -106,16 +106,16 @@ def _claim_lines(claim: Claim, judgement: Judgement, chosen: bool, width: int, p
 
 
 def what_it_is_for(audit: Audit, judgement: Judgement, selected: str | None, width: int, palette: Palette) -> Content:
-    """The capability grid, what looks alike, how sockets were counted, and what is known of the device."""
+    """The capability grid, what looks alike, how sockets were counted, and device details."""
     device, rows = audit.device, capability_grid(audit.device, judgement)
     lines = [
-        heading("what each socket is for", palette),
+        heading("port capabilities", palette),
         Content(""),
         *_grid(rows, selected, width, palette),
         Content(""),
     ]
     alike = look_alikes(rows)
-    lines += [heading("look alike, and differ", palette), Content("")] if alike else []
+    lines += [heading("same connector, different function", palette), Content("")] if alike else []
     lines += [each for one in alike for each in _wrapped(one, width, palette.partly, palette)]
     lines += [Content("")] if alike else []
     lines += [heading("the device", palette), Content(""), *_count_lines(device, width, palette)]
@@ -147,16 +147,16 @@ def _count_lines(device: Device, width: int, palette: Palette) -> list[Content]:
     counted = device.counted_ports
     printed = device.printed_count
     if isinstance(printed, int) and printed == len(counted):
-        words = f'"{printed} in 1" on the box, and {len(counted)} sockets are here'
+        words = f'"{printed} in 1" on the box, and {len(counted)}ports are listed'
     elif isinstance(printed, int):
-        words = f'"{printed} in 1" on the box, but {len(counted)} sockets are here'
+        words = f'"{printed} in 1" on the box, but {len(counted)}ports are listed'
     else:
-        words = f"{len(counted)} sockets; a number on the box: {noted_in_words(printed)}"
+        words = f"{len(counted)} ports; count on the box: {noted_in_words(printed)}"
     matches = not isinstance(printed, int) or printed == len(counted)
     if isinstance(printed, int) and printed == len(counted) + 1 and device.first(Role.UPSTREAM):
-        words = f'"{printed} in 1" on the box: {len(counted)} sockets, and the one for the host counted with them'
+        words = f'"{printed} in 1" on the box: {len(counted)} ports, host port included'
     style = palette.ink if matches else palette.partly
-    rule = f"counted: {' '.join(counted)}; each once, the plug for the host not"
+    rule = f"counted: {' '.join(counted)}; each port counted once, the host plug not counted"
     return [*_wrapped(words, width, style, palette), *_wrapped(rule, width, palette.quiet, palette), Content("")]
 
 
@@ -167,13 +167,13 @@ def _known_lines(device: Device, rig: Rig, width: int, palette: Palette) -> Iter
     yield from _told("in the box", ", ".join(box) if isinstance(box, tuple) else noted_in_words(box), width, palette)
     extras = device.extras
     bought = ", ".join(map(_extra, extras)) if isinstance(extras, tuple) else noted_in_words(extras)
-    yield from _told("to be bought besides", bought, width, palette)
+    yield from _told("sold separately", bought, width, palette)
     lent = [part.name for part in rig.supplies if part.origin is Origin.BORROWED]
     lent += [part.name for part in rig.adapters if part.origin is Origin.BORROWED]
     helper = device.helper_gear if device.helper_gear is not NOT_NOTED or not lent else ", ".join(lent)
     said = (
-        ("how it was got", device.disclosure), ("paid by", device.paid_by),
-        ("seen before by", device.seen_before_by), ("helper gear", helper),
+        ("how obtained", device.disclosure), ("paid by", device.paid_by),
+        ("seen before by", device.seen_before_by), ("gear used with it", helper),
     )  # fmt: skip
     for name, value in said:
         yield from _told(name, _told_of(value), width, palette)

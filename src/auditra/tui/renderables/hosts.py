@@ -28,7 +28,7 @@ def hosts_in_words(
     host = rig.host(chosen)
     if host is None:
         return Content("\n").join(lines)
-    lines += [Content(""), heading(sanitize(host.name, 40), palette, "as the rig says"), Content("")]
+    lines += [Content(""), heading(sanitize(host.name, 40), palette, "from the rig file"), Content("")]
     lines += [_socket_line(host, index, palette) for index in range(len(host.sockets))]
     lines += [Content("")]
     if message:
@@ -38,7 +38,7 @@ def hosts_in_words(
         ask = "Press h to probe this host; the result is kept as evidence."
         lines.append(Content.styled(ask, palette.quiet))
         return Content("\n").join(lines)
-    lines += [heading(sanitize(host.name, 40), palette, "as it says itself"), Content("")]
+    lines += [heading(sanitize(host.name, 40), palette, "as probed"), Content("")]
     lines += [
         Content.styled(f"! {sanitize(words, width - 2)}", palette.partly) for words in unlike_the_rig(host, found)
     ]

@@ -25,7 +25,7 @@ def render_ledger(judgement: Judgement, selected: str | None, width: int, palett
     lines.append(Content.styled("─" * min(width, room + _FIGURES_WIDTH - 1), palette.rule))
     foot = f"{score.earned:>11} of {score.weight_decided:<6}"
     lines.append(
-        Content.assemble(("earned, of what is decided".ljust(room), palette.quiet), (foot, f"bold {palette.ink}"))
+        Content.assemble(("earned of the decided claims".ljust(room), palette.quiet), (foot, f"bold {palette.ink}"))
     )
     return Content("\n").join(lines)
 
@@ -89,5 +89,5 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
 
 def _outlook(score: Score) -> str:
     if score.lowest == score.highest:
-        return "Nothing is open any more."
-    return f"What is open can move it between {score.lowest:.0f} and {score.highest:.0f}."
+        return "All claims are decided."
+    return f"Open claims can move it between {score.lowest:.0f} and {score.highest:.0f}."

@@ -31,7 +31,9 @@ def proposals_in_words(
     lines = [heading("proposed claims", palette, tail), Content("")]
     if not proposals:
         lines.append(
-            Content.styled("Nothing is proposed yet. What is read here is yours to take, mend or drop.", palette.quiet)
+            Content.styled(
+                "No proposals yet. Accept, edit or drop each claim that is read from the text.", palette.quiet
+            )
         )
     half = max(20, (width - 18) // 2)
     chosen_line = len(lines) + at
@@ -40,7 +42,7 @@ def proposals_in_words(
         if index == at and each.unclear:
             lines.append(Content.styled(f"          {sanitize('; '.join(each.unclear), width - 12)}", palette.partly))
     if left:
-        lines += [Content(""), heading("nothing read from", palette, f"{len(left)}"), Content("")]
+        lines += [Content(""), heading("no claim read from", palette, f"{len(left)}"), Content("")]
         lines += [Content.styled(f"  {sanitize(' '.join(each.split()), width - 4)}", palette.quiet) for each in left]
     return Content("\n").join(lines), chosen_line
 

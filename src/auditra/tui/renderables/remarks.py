@@ -22,11 +22,9 @@ def remarks_in_words(
     """Every remark, the chosen one marked; and the line at which that stands."""
     open_ = sum(remark.key not in answers for remark in remarks)
     told = f"{len(remarks)} remarks, {open_} not answered; {len(RULES)} rules" if remarks else f"{len(RULES)} rules"
-    lines = [heading("before anything is plugged in", palette, told), Content("")]
+    lines = [heading("before any testing", palette, told), Content("")]
     if not remarks:
-        lines.append(
-            Content.styled("The claims add up, as far as paper tells. Stage 4 is where they are tried.", palette.ink)
-        )
+        lines.append(Content.styled("No contradictions found on paper. Test the claims in stage 4.", palette.ink))
     at = 0
     for remark in remarks:
         if remark.key == chosen:

@@ -137,7 +137,7 @@ def now_panel(live: Live, audit: Audit, judgement: Judgement, palette: Palette) 
     lines += [Content.styled(planned.title, f"bold {palette.ink}"), Content("")]
     lines += [_move_line(move, audit, live.phase is Phase.MEASURING or live.asks_text, palette) for move in live.moves]
     if not live.moves:
-        lines.append(Content.styled("  everything is plugged already", palette.quiet))
+        lines.append(Content.styled("  everything is already connected", palette.quiet))
     lines += [Content(""), Content.styled(_call(live), f"bold {palette.accent}"), Content("")]
     lines.append(Content.assemble(("why   ", palette.quiet), (planned.why, palette.quiet)))
     lines += [_reading_line(reading, palette) for reading in live.readings]
@@ -149,11 +149,11 @@ def now_panel(live: Live, audit: Audit, judgement: Judgement, palette: Palette) 
 def _call(live: Live) -> str:
     match live.phase:
         case Phase.READY:
-            return "enter   plugged so: start the trial"
+            return "Enter: connected as shown, start the trial"
         case Phase.ASKING:
             return live.doing
         case Phase.MEASURING:
-            return live.doing or "waiting for the gear to come up"
+            return live.doing or "waiting for the gear to appear"
 
 
 def _move_line(move: PlugMove, audit: Audit, done: bool, palette: Palette) -> Content:
@@ -173,12 +173,12 @@ def _reading_line(reading: Reading, palette: Palette) -> Content:
 
 
 def _all_done(judgement: Judgement, palette: Palette) -> Content:
-    lines = [heading("run", palette, "nothing is left to do"), Content("")]
+    lines = [heading("run", palette, "no trials left"), Content("")]
     if not judgement.sheet.trials:
-        lines.append(Content.styled("No trial can be planned: no claim here can be shown on this rig.", palette.ink))
+        lines.append(Content.styled("No trials planned: this rig cannot show any of the claims.", palette.ink))
     else:
         lines.append(Content.styled(f"All {len(judgement.sheet.trials)} trials are done.", palette.ink))
-        lines.append(Content.styled("7 has the score, 8 prints what the reader will see.", palette.quiet))
+        lines.append(Content.styled("Press 7 for the score, 8 to preview the report.", palette.quiet))
     verdicts = {each.claim.id: each.claim for each in judgement.claims}
     for claim_id, lacking in judgement.sheet.beyond_rig.items():
         lines.append(Content.styled(f"? {verdicts[claim_id]}: {lacking}", palette.unsure))
@@ -189,7 +189,7 @@ def next_panel(judgement: Judgement, live: Live, palette: Palette, width: int, r
     """The trials after this one, a line each."""
     total = len(judgement.sheet.trials)
     after = [each for each in judgement.to_do if live.planned is None or each.key != live.planned.key]
-    lines = [heading("next", palette, f"{len(after)} more" if after else "nothing more"), Content("")]
+    lines = [heading("next", palette, f"{len(after)} more" if after else "no more trials"), Content("")]
     first = total - len(after) + 1
     for number, planned in enumerate(after[: max(1, room - 3)], start=first):
         lines.append(Content.assemble((f"{number:>3} ", palette.quiet), (cut(planned.title, width - 4), palette.ink)))

@@ -60,9 +60,7 @@ def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette
     told += [line for line in (_power_line(port.id, audit, palette), _picture_line(port.id, audit, palette)) if line]
     lines += [Content(""), *told] if told and lines[-1].plain else told
     if not judgement.of_port(port.id):
-        lines.append(
-            Content.styled("Nothing is promised of it. Stage 1, Claims, is where promises are put down.", palette.quiet)
-        )
+        lines.append(Content.styled("No claims for this port. Add them in stage 1, Claims.", palette.quiet))
     return Content("\n").join(lines)
 
 

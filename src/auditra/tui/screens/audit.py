@@ -43,7 +43,7 @@ _RUN_KEYS = (
     ("enter", "start trial", "start"),
     ("x", "did not appear", "mark_absent"),
     ("u", "undo", "undo"),
-    ("a", "all that is left", "run_all"),
+    ("a", "run all remaining", "run_all"),
     ("v", "add a file", "attach"),
     ("esc", "stop", "stop"),
     ("←→↑↓", "socket", "no_action"),
@@ -56,7 +56,7 @@ _RUN_KEYS = (
 _CLAIMS_KEYS = (
     ("n", "new claim", "new_claim"),
     ("e", "mend", "mend_claim"),
-    ("g", "read a text", "paste"),
+    ("g", "read a seller's text", "paste"),
     ("w", "words", "note_words"),
     ("d", "drop", "drop_claim"),
     ("tab", "panel", "next_panel"),
@@ -64,7 +64,7 @@ _CLAIMS_KEYS = (
     ("s", "new socket", "new_socket"),
     ("r", "rename", "rename_socket"),
     ("< >", "move", "no_action"),
-    ("x", "take off", "mark_absent"),
+    ("x", "remove", "mark_absent"),
     ("f", "face", "new_face"),
     ("i", "known", "note_device"),
     ("u", "undo", "undo"),
@@ -74,22 +74,22 @@ _CLAIMS_KEYS = (
 )
 _PAPER_KEYS = (
     ("j k", "remark", "no_action"),
-    ("n", "answer it", "new_claim"),
+    ("n", "answer", "new_claim"),
     ("u", "undo", "undo"),
     ("1-8", "stage", "no_action"),
     ("b", "shelf", "leave"),
     ("?", "help", "app.help"),
 )
 _TYPING_KEYS = (
-    ("enter", "write it down", "no_action"),
-    ("tab", "take the offer", "no_action"),
-    ("↑↓", "other offers", "no_action"),
-    ("esc", "leave it", "stop"),
+    ("enter", "record", "no_action"),
+    ("tab", "accept the suggestion", "no_action"),
+    ("↑↓", "other suggestions", "no_action"),
+    ("esc", "cancel", "stop"),
 )
 _RIG_KEYS = (
-    ("h", "ask the host", "ask_host"),
+    ("h", "probe the host", "ask_host"),
     ("j k", "host", "no_action"),
-    ("tab", "further down", "next_panel"),
+    ("tab", "next page", "next_panel"),
     ("u", "undo", "undo"),
     ("1-8", "stage", "no_action"),
     ("b", "shelf", "leave"),
@@ -127,11 +127,11 @@ class AuditScreen(ClaimingScreen):
         Binding("enter", "start", "start the trial"),
         Binding("x", "mark_absent", "did not appear"),
         Binding("u", "undo", "undo"),
-        Binding("a", "run_all", "all that is left"),
+        Binding("a", "run_all", "run all remaining"),
         Binding("escape", "stop", "stop the trial"),
         Binding("p", "publish", "publish"),
         Binding("n", "new_claim", "new claim"),
-        Binding("e", "mend_claim", "mend the claim"),
+        Binding("e", "mend_claim", "edit the claim"),
         Binding("g", "paste", "read a seller's text"),
         Binding("w", "note_words", "the seller's words"),
         Binding("d", "drop_claim", "drop the claim"),
@@ -143,8 +143,8 @@ class AuditScreen(ClaimingScreen):
         Binding("greater_than_sign", "move_socket(1)", show=False),
         Binding("f", "new_face", "new face"),
         Binding("F", "rename_face", "rename the face"),
-        Binding("i", "note_device", "what is known of the device"),
-        Binding("h", "ask_host", "ask the host"),
+        Binding("i", "note_device", "device details"),
+        Binding("h", "ask_host", "probe the host"),
         Binding("v", "attach", "add a file as evidence"),
         Binding("tab", "next_panel", show=False, priority=True),
         Binding("b", "leave", "the shelf"),
@@ -242,7 +242,7 @@ class AuditScreen(ClaimingScreen):
             f"{each.verdict.mark} {each.verdict.word}: {each.claim.promise}, {each.shown}" for each in verdicts
         )
         self.query_one("#chosen", ShownText).update(
-            Content(sanitize(f"{self._port}  {told or 'nothing is promised of it'}", 160))
+            Content(sanitize(f"{self._port}  {told or 'no claims for this port'}", 160))
         )
 
     def _show_stage(self) -> None:
@@ -342,7 +342,7 @@ class AuditScreen(ClaimingScreen):
 
     def action_leave(self) -> None:
         if self.is_measuring:
-            self._say("A trial is running; esc stops it.")
+            self._say("A trial is running. Press Esc to stop it.")
         else:
             self.leave()
 

@@ -157,7 +157,7 @@ class ClaimingScreen(HostingScreen):
         if not self._on_claims or self.is_typing:
             return
         if self.is_measuring:
-            self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
+            self._tell("A trial is running. Press Esc in stage 4 to stop it.", failed=True)
             return
         from auditra.tui.screens.paste import PasteScreen  # the reader's tables are loaded once they are wanted
 
@@ -191,7 +191,7 @@ class ClaimingScreen(HostingScreen):
             self._write(
                 lambda audit: claim_dropped(audit, chosen.id),
                 "drop",
-                f'"{sentence_of(chosen)}" is dropped; u undoes that.',
+                f'"{sentence_of(chosen)}" is dropped. Press u to undo.',
             )
 
     def action_new_socket(self) -> None:
@@ -212,7 +212,7 @@ class ClaimingScreen(HostingScreen):
     def action_rename_face(self) -> None:
         if self._port is not None and self._on_claims:
             faced, action = partial(_faced, self._port), f"rename face of {self._port}"
-            self._ask(Asked(f"the face of {self._port} is", faced, _nothing, action=action), "")
+            self._ask(Asked(f"name of the face with {self._port}", faced, _nothing, action=action), "")
 
     def action_note_device(self) -> None:
         if not self._on_claims:
@@ -224,14 +224,14 @@ class ClaimingScreen(HostingScreen):
         port = self._port
         if port is not None and self._on_claims:
             self._write(
-                lambda audit: socket_moved(audit, port, step), f"move {port}", f"{port} is moved; u undoes that."
+                lambda audit: socket_moved(audit, port, step), f"move {port}", f"{port} is moved. Press u to undo."
             )
 
     def remove_socket(self) -> None:
         """Take the chosen socket off its face, where nothing names it."""
         port = self._port
         if port is not None:
-            removed = f"{port} is removed; u undoes that."
+            removed = f"{port} is removed. Press u to undo."
             if self._write(lambda audit: socket_removed(audit, port), f"remove {port}", removed):
                 self._port = next((each.id for each in self.standing.audit.device.ports()), None)
                 self.show()
@@ -242,7 +242,7 @@ class ClaimingScreen(HostingScreen):
         if not (self._on_claims or self._on_paper or asked.on_run) or self.is_typing:
             return
         if self.is_measuring:
-            self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
+            self._tell("A trial is running. Press Esc in stage 4 to stop it.", failed=True)
             return
         self._asked = asked
         self._tell("")
@@ -312,7 +312,7 @@ class ClaimingScreen(HostingScreen):
     def _write(self, facts: Callable[[Audit], Facts], what: str, told: str) -> bool:
         """Facts onto disk, all or none; a refusal is told, and the line stays as it is."""
         if self.is_measuring:
-            self._tell("A trial is running; esc on stage 4 stops it.", failed=True)
+            self._tell("A trial is running. Press Esc in stage 4 to stop it.", failed=True)
             return False
         try:
             self._desk.write(facts, what, self._clock)

@@ -27,7 +27,7 @@ _MEANS = {
 _WORDS = (
     ("faces", "the sides of the device, every port a tile in its place"),
     ("trial", "one set-up tried; direct is the same gear on the host without the device"),
-    ("reading", "one value with its uncertainty (k = 2); on disk once it says taken"),
+    ("reading", "one value with its uncertainty (k = 2); on disk once it is shown"),
     ("grade", "what a reading can decide: 5 measured, 4 read, 3 typed, 2 seen"),
     ("score band", "the score, with the lowest and highest that it could still become"),
     ("ledger", "where every point was earned or lost"),
@@ -64,10 +64,10 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
 
 
 def _help(keys: tuple[tuple[str, str, str], ...], palette: Palette) -> Content:
-    lines = [heading("verdicts", palette, "the relation of what was shown to what was promised"), Content("")]
+    lines = [heading("verdicts", palette, "how what was shown compares with what was promised"), Content("")]
     lines += [_row(verdict_words(verdict, palette), means, palette) for verdict, means in _MEANS.items()]
     unstated = Content.styled(f"{UNSTATED_MARK} unstated", f"bold {palette.partly}")
-    lines += [_row(unstated, "behaviour that matters, and that the seller does not mention", palette), Content("")]
+    lines += [_row(unstated, "behaviour that matters and that the seller does not mention", palette), Content("")]
     lines += [heading("words", palette), Content("")]
     lines += [_row(Content.styled(word, palette.ink), means, palette) for word, means in _WORDS]
     lines += [Content(""), heading("keys", palette), Content("")]

@@ -25,8 +25,8 @@ Take = Callable[[str, str], None]
 """Writes a claim with the seller's words down. Raises: AuditraError where it does not fit."""
 _PASTE_KEYS = (("ctrl+r", "read it", "read"), ("esc", "leave", "leave"))
 _CHOOSE_KEYS = (
-    ("y", "take it", "take"),
-    ("e", "mend it", "mend"),
+    ("y", "accept it", "take"),
+    ("e", "edit it", "mend"),
     ("d", "drop it", "drop"),
     ("j k", "claim", "no_action"),
     ("ctrl+t", "the text", "text"),
@@ -50,8 +50,8 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         Binding("ctrl+r", "read", "read it"),
         Binding("ctrl+t", "text", "the text"),
         Binding("escape", "leave", "leave"),
-        Binding("y", "take", "take it"),
-        Binding("e", "mend", "mend it"),
+        Binding("y", "take", "accept it"),
+        Binding("e", "mend", "edit it"),
         Binding("d", "drop", "drop it"),
         Binding("j", "choose(1)", show=False),
         Binding("k", "choose(-1)", show=False),
@@ -90,7 +90,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
     def show(self, message: str = "") -> None:
         """Paint everything from what was read and decided."""
         palette = palette_of(self)
-        head = "the seller's words: paste them here, then ctrl+r"
+        head = "paste the seller's text here, then press Ctrl+R"
         self.query_one("#paste-head", ShownText).update(Content.styled(head, f"bold {palette.accent}"))
         scroll = self.query_one("#proposed", VerticalScroll)
         width = max(40, (scroll.content_size.width or 100) - 1)
@@ -158,7 +158,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
 
     def _write(self, proposal: Proposal, sentence: str) -> bool:
         if self._fates.get(proposal.sentence) is Fate.TAKEN:
-            self.show("This one is accepted already; u on the Claims stage undoes it.")
+            self.show("Already accepted. Press u in the Claims stage to undo.")
             return False
         try:
             self._take(sentence, " ".join(proposal.quoted.split()))

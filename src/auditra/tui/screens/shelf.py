@@ -29,8 +29,8 @@ _KEYS = (
     ("q", "quit", "app.quit"),
     ("?", "help", "app.help"),
 )
-_EMPTY = "No audit stands here yet. `auditra demo` puts the demo audits on the shelf."
-_MORE = "`auditra new` puts a real thing here, `auditra import` an audit from files."
+_EMPTY = "No audits yet. `auditra demo` puts the demo audits on the shelf."
+_MORE = "`auditra new` starts an audit of a real device, `auditra import` adds one from files."
 _LOOKS_AGAIN_AFTER_S = 0.2
 _POSTS_EVERY_S = 0.3
 

@@ -123,7 +123,7 @@ class TrialsScreen(RoomyScreen):
         if planned is None or self.query_one(Track).stage != RUN:
             return
         if self.is_measuring and self._has_appeared:
-            self._say("It has appeared already; esc stops the trial, and keeps what was taken.", failed=True)
+            self._say("It has already appeared. Press Esc to stop the trial; readings so far are kept.", failed=True)
         elif self.is_measuring:
             self._absent = planned
             self.action_stop()
@@ -193,7 +193,7 @@ class TrialsScreen(RoomyScreen):
         except Exception as error:
             self._workshop.log("fault in a trial", error)
             error_words = (
-                f"Unexpected fault: {type(error).__name__}. What was taken stays taken; the log has the details."
+                f"Unexpected fault: {type(error).__name__}. Readings so far are kept; the log has the details."
             )
         self.post_message(TrialOver(outcome, error_words))
 
@@ -243,7 +243,7 @@ class TrialsScreen(RoomyScreen):
     @on(MovesAsked)
     def _moves_asked(self, message: MovesAsked) -> None:
         self._live.phase, self._live.moves = Phase.ASKING, message.moves
-        self._live.doing = "enter   done so: go on"
+        self._live.doing = "Enter: done, continue"
         self.query_one(RunStage).show_panel("now")
         self.show()
 
@@ -251,7 +251,7 @@ class TrialsScreen(RoomyScreen):
     def _moves_seen(self) -> None:
         """Nobody had to say so: the host saw it."""
         self._live.phase = Phase.MEASURING
-        self._write_log(self._clock.moment(), "the host sees that it is plugged so")
+        self._write_log(self._clock.moment(), "host detected the connection")
         self.show()
 
     @on(TextAsked)
@@ -275,7 +275,7 @@ class TrialsScreen(RoomyScreen):
             self._port = done.planned.port
         absent, self._absent = self._absent, None
         if absent is not None and any(each.count is None or each.count.seen for each in done.readings):
-            words = f"{title}: it appeared while it was being stopped. What was taken is kept."
+            words = f"{title}: it appeared while it was being stopped. Readings so far are kept."
         elif absent is not None:
             self._live.planned = absent
             self.action_mark_absent()

@@ -1,4 +1,4 @@
-"""The Claims stage: the seller's words beside the claims, and what each socket is for."""
+"""The Claims stage: the seller's words beside the claims, and port capabilities."""
 
 from __future__ import annotations
 

@@ -26,9 +26,9 @@ def remarks_of(standing: JudgedAudit) -> tuple[Remark, ...]:
 
 def _as_remark(question: Question) -> Remark:
     """A value that the unit guard asks about stands with the remarks: an answer says that it is meant so."""
-    sentence = f"trial {question.trial}, {question.quantity} at {question.at}: is it meant so?"
+    sentence = f"trial {question.trial}, {question.quantity} at {question.at}: is this value intended?"
     return Remark(
-        "question", Weight.DOUBTFUL, sentence, question.words, "Meant so, or to be tried again?", "the unit guard",
+        "question", Weight.DOUBTFUL, sentence, question.words, "Confirm it, or measure again.", "the unit guard",
         (question.trial, question.at, question.quantity), (question.at,),
     )  # fmt: skip
 

@@ -16,7 +16,9 @@ def measure(session: Session) -> Outcome:
     """How often the drive came up in as many tries as can decide it. Raises: BenchError, TrialStopped."""
     drive = session.rig.find(session.planned.gear)
     if not isinstance(drive, Drive):
-        raise BenchError(f"trial {session.trial}", why=f"{session.planned.gear} is no drive", do="Mend the rig")
+        raise BenchError(
+            f"trial {session.trial}", why=f"{session.planned.gear} is not a drive", do="Correct the rig file"
+        )
     plugged = next(each for each in session.planned.setup.plugged if each.gear == drive.id)
     again = (PlugMove(Action.PULL, plugged), PlugMove(Action.PLUG, plugged))
     seen = 0

@@ -22,7 +22,7 @@ def measure_by_hand(session: Session) -> Outcome:
     """What the person types for each value of the procedure. Raises: TrialStopped."""
     procedure = procedure_of(session.planned.procedure)
     if procedure.all_at_once:
-        session.bench.person.wait(f"Keep {' and '.join(session.planned.setup.running)} at work at once", 0.0)
+        session.bench.person.wait(f"Keep {' and '.join(session.planned.setup.running)} running at the same time", 0.0)
         return _each_in_turn(session)
     spot = "without the device" if session.planned.port is None else f"at {session.planned.port}"
     seen = session.ask_yes_or_no(f"Does it appear {spot}?")

@@ -26,7 +26,7 @@ def measure(session: Session) -> Outcome:
     """What the person says of the promise. Raises: TrialStopped; BenchError where nothing was said."""
     looks = session.looks
     if not looks:
-        raise BenchError(f"trial {session.trial}", why="nothing is asked about it", do="Edit the claim")
+        raise BenchError(f"trial {session.trial}", why="there is no question for it", do="Edit the claim")
     taken = [reading for look in looks for reading in ask(session, look)]
     if not taken:
         raise BenchError(f"trial {session.trial}", why="no answer was given", do="Start it again when it can be seen")

@@ -29,8 +29,8 @@ def prove_path(session: Session, path: PathTrace) -> None:
         raise TargetError(path.in_words(), why=why, do=do)
     other = session.tried_at.get(path.drive.name, port)
     if other != port:
-        why = f"that is where {other} was tried"
-        raise TargetError(path.in_words(), why=why, do=f"See that the drive is in {port}")
+        why = f"{other} was tried there"
+        raise TargetError(path.in_words(), why=why, do=f"Check that the drive is in {port}")
 
 
 def _through_device(session: Session, path: PathTrace) -> bool:

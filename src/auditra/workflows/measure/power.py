@@ -134,7 +134,7 @@ def _taps(session: Session, load: Load, gear: LoadGear) -> list[_Tap]:
 
 
 def _ramp(session: Session, load: Load, shown: _Tap, growing: _Growing) -> None:
-    """Raise the current until the promise is passed with room to spare, or back off from where the voltage gave way."""
+    """Raise the current until the promise is passed with room spare, or back off from where the voltage gave way."""
     clock, target = session.bench.clock, session.planned.target * ENOUGH
     clock.sleep(SETTLES_IN_S)
     open_v = load.measure().volts

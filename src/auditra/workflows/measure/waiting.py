@@ -37,7 +37,7 @@ def soak_by_hand(session: Session) -> None:
     wanted = session.planned.setup.soaked_s
     already = _kept_up(session)
     if not already:
-        session.bench.person.wait(f"Put {session.spot} under full load; the clock starts when that is done", 0.0)
+        session.bench.person.wait(f"Put {session.spot} under full load; the clock starts when you confirm", 0.0)
     clock = session.bench.clock
     started = clock.now_s() - already
     try:

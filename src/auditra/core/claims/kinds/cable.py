@@ -44,7 +44,7 @@ class _LoadTerm(Term[Load]):
         found = words.take_quantity(*_QUANTITY)
         if found.value <= 0:
             words.back(place)
-            raise words.refuse("more than nothing")
+            raise words.refuse("a value greater than zero")
         return Load(found.value, found.unit.dimension)
 
     def show(self, value: Load) -> str:

@@ -26,7 +26,7 @@ _MOST_MODES = 12
 
 
 def compare_displays(direct: Edid, through: Edid) -> tuple[DisplayChange, ...]:
-    """What a display says through something else, against what it says direct; nothing where both say the same."""
+    """What a display says through something else, against what it says direct; nothing where both agree."""
     return tuple(
         change
         for find in (_identity, _modes, _preferred, _limits, _features, _adaptive, _sound)

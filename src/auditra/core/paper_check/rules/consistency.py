@@ -91,11 +91,11 @@ def _count(paper: Paper) -> Iterator[Found]:
     for number, claims in numbers:
         if number not in (len(counted), with_host):
             sum_ = f"{number} on the box; here {' '.join(counted)}: {len(counted)}, {with_host} with the host's"
-            yield Found("the sockets do not make the number", sum_, "What was counted?", claims, counted)
+            yield Found("the port count does not match the box", sum_, "What was counted?", claims, counted)
         elif number != len(counted):
             sum_ = f"{len(counted)} sockets and the one for the host = {number}"
             ask = "Is that how others count?"
-            yield Found("the host's own is counted with the sockets", sum_, ask, claims, counted, Weight.DOUBTFUL)
+            yield Found("the count includes the host port", sum_, ask, claims, counted, Weight.DOUBTFUL)
 
 
 def _two_units(paper: Paper) -> Iterator[Found]:
@@ -140,14 +140,14 @@ def _inlet_unsaid(paper: Paper) -> Iterator[Found]:
         about = [claim for claim in paper.claims if inlet.id in claim.ports]
         if inlet.connector == "usb-c" and not any(isinstance(each.promise, NoData | Data) for each in about):
             sum_ = f"{inlet.id} is {inlet.connector}, like a socket for data"
-            yield Found("whether it carries data is not said", sum_, "Does a drive work in it?", ports=(inlet.id,))
+            yield Found("whether it carries data is not stated", sum_, "Does a drive work in it?", ports=(inlet.id,))
 
 
 def _socket_unsaid(paper: Paper) -> Iterator[Found]:
     said = {port for claim in paper.claims for port in claim.ports}
     silent = [port.id for port in paper.device.ports() if port.id not in said and port.role is not Role.UPSTREAM]
     if silent:
-        yield Found("nothing is promised of it", ", ".join(silent), "What does it do?", ports=tuple(silent))
+        yield Found("no claims for this port", ", ".join(silent), "What does it do?", ports=tuple(silent))
 
 
 def _driver_unsaid(paper: Paper) -> Iterator[Found]:

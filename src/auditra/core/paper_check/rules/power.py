@@ -73,9 +73,9 @@ def _pass_through(paper: Paper) -> Iterator[Found]:
                 continue
             sum_ = f"{each.promise.watts:g} W for the host + {uses:g} W of its own; {taken:g} W taken"
             more = each.promise.watts + uses > taken
-            words = "more reaches the host than is taken" if more else "nothing is left for the device itself"
+            words = "more reaches the host than is taken" if more else "nothing is left for the device"
             weight = Weight.CANNOT_BE if more else Weight.DOUBTFUL
-            yield Found(words, sum_, "What does the device keep for itself?", (each.claim,), weight=weight)
+            yield Found(words, sum_, "How much does the device itself consume?", (each.claim,), weight=weight)
 
 
 def _pd_limit(paper: Paper) -> Iterator[Found]:
@@ -167,7 +167,7 @@ def _sharing_unsaid(paper: Paper) -> Iterator[Found]:
         sum_ = watts([each.promise.watts for each in large for _ in each.ports])
         ask = "Does each give that while the others do?"
         yield Found(
-            "several sockets give power, and nothing is said of all at once", sum_, ask, tuple(e.claim for e in large)
+            "several sockets give power, and the text is empty of all at once", sum_, ask, tuple(e.claim for e in large)
         )
 
 
@@ -175,14 +175,14 @@ def _host_unsaid(paper: Paper) -> Iterator[Found]:
     takes = paper.said(Takes)
     if takes and not paper.said(Passes) and not paper.said(ChargesHost) and paper.upstream is not None:
         sum_ = f"{takes[0].promise.watts:g} W taken, less what it keeps"
-        yield Found("what reaches the host is not said", sum_, "How many watts does the host get?", (takes[0].claim,))
+        yield Found("what reaches the host is not stated", sum_, "How many watts does the host get?", (takes[0].claim,))
 
 
 def _supply_unsaid(paper: Paper) -> Iterator[Found]:
     hosts = paper.said(ChargesHost)
     if hosts and not paper.said(Takes) and paper.device.supply is NOT_NOTED:
         sum_ = f"{hosts[0].promise.watts:g} W and the device itself"
-        yield Found("which supply that takes is not said", sum_, "How many watts has the supply?", (hosts[0].claim,))
+        yield Found("the required supply is not stated", sum_, "How many watts has the supply?", (hosts[0].claim,))
 
 
 RULES = (
