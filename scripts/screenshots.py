@@ -45,9 +45,9 @@ DOCK = [("Down", ""), ("Enter", "trial 1 of 29")]
 DOCK_DONE = [("Down", ""), ("Enter", "All 29 trials are done")]
 TYPED = [
     *DOCK,
-    ("1", "WHAT EACH SOCKET IS FOR"),
+    ("1", "PORT CAPABILITIES"),
     ("n", "new claim"),
-    ("gives 18 W while C2 gi", "take the offer"),
+    ("gives 18 W while C2 gi", "accept the suggestion"),
     ("", "while C2 gi"),
 ]
 PASTED = [
@@ -60,7 +60,7 @@ PASTED = [
 ]
 VIEWS = (
     View("shelf", done=True),
-    View("claims", [*DOCK_DONE, ("1", "WHAT EACH SOCKET IS FOR")], done=True),
+    View("claims", [*DOCK_DONE, ("1", "PORT CAPABILITIES")], done=True),
     View("claims-typing", TYPED),
     View(
         "read-a-text",
@@ -73,9 +73,9 @@ VIEWS = (
             *[("j", "")] * 3,
         ],
     ),
-    View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANYTHING"), ("j", "")], done=True),
+    View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANY TESTING"), ("j", "")], done=True),
     View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),
-    View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "HOSTS"), ("h", "as it says itself")]),
+    View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "HOSTS"), ("h", "as probed")]),
     View("run-next-move", [OPEN]),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
     View(

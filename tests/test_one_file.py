@@ -117,7 +117,7 @@ def test_a_factor_is_one_file(tmp_path: Path) -> None:
     (tmp_path / "flipped.py").write_text(FACTOR)
     command = [sys.executable, "-c", PLANS, str(tmp_path)]
     ran = subprocess.run(command, capture_output=True, text=True, check=False)
-    assert "P1 power fed, plug flipped True" in ran.stdout, ran.stderr
+    assert "P1 power in, plug flipped True" in ran.stdout, ran.stderr
     assert "A1 write and read back, plug flipped" not in ran.stdout
 
 

@@ -73,7 +73,7 @@ def test_typed_readings_are_asked_for_at_the_terminal(begun: Path) -> None:
     assert "holds" in ran.stdout
     silent = auditra(begun, "trial", "quay", "C1")
     assert silent.returncode == 1
-    assert "nobody answers" in silent.stderr
+    assert "no answer on standard input" in silent.stderr
 
 
 def test_out_to_files_and_in_again_is_judged_the_same(begun: Path) -> None:

@@ -150,7 +150,7 @@ async def test_sockets_and_faces_are_put_in_place_from_the_keyboard(tmp_path: Pa
         assert faces()[0] == ("left", ["A4", "A1", "A2", "S1"])
         assert faces()[-1] == ("top", [])
         await pilot.press("x")
-        assert "Drop what is promised of it first" in text_of(screen, "#typing-message")
+        assert "Drop its claims first" in text_of(screen, "#typing-message")
         await pilot.press("left", "x")
         assert faces()[0] == ("left", ["A1", "A2", "S1"])
         await pilot.press("i")

@@ -29,7 +29,7 @@ async def test_a_host_that_is_asked_tells_its_chain_and_it_is_kept(tmp_path: Pat
         await until(pilot, lambda: "as probed" in text_of(screen, "#hosts"))
         told = text_of(screen, "#hosts")
         assert "simulated host" in told
-        assert "C sockets" in told
+        assert "USB-C ports" in told
         assert screen.standing.audit.evidence[-1].about == "host laptop"
         await pilot.press("u")
         await until(pilot, lambda: screen.standing.audit.evidence == ())

@@ -18,15 +18,15 @@ from auditra.store.demos import DEMOS
 DEFAULT_LIBRARY = default_library()
 
 app = typer.Typer(
-    help="Audits every port of a dock, hub, adapter or cable against what its seller promises.",
-    epilog="Without a command, the shelf with all audits opens.",
+    help="Audit every port of a dock, hub, adapter or cable against what its seller advertises.",
+    epilog="Without a command, opens the shelf with all audits.",
     no_args_is_help=False,
     pretty_exceptions_enable=False,
     add_completion=False,
 )
 
 
-decode = typer.Typer(help="Say what bytes mean, and what is wrong with them.", no_args_is_help=True)
+decode = typer.Typer(help="Decode binary data and report errors in it.", no_args_is_help=True)
 app.add_typer(decode, name="decode")
 
 
@@ -44,7 +44,7 @@ class SchemaName(StrEnum):
 
 
 class BenchName(StrEnum):
-    """Where trials are run; an audit knows its own bench."""
+    """Where trials are run."""
 
     SIMULATED = "simulated"
     LIVE = "live"
@@ -52,10 +52,10 @@ class BenchName(StrEnum):
 
 LibraryFolder = Annotated[
     Path,
-    typer.Option("--library", envvar=LIBRARY_VARIABLE, help="The folder that audits are kept in.", show_default=False),
+    typer.Option("--library", envvar=LIBRARY_VARIABLE, help="Folder that holds the audits.", show_default=False),
 ]
-AuditName = Annotated[str, typer.Argument(help="The audit's name on the shelf, such as OP-6.", show_default=False)]
-Seed = Annotated[int, typer.Option(help="Chance on the simulated bench; the same seed gives the same run.")]
+AuditName = Annotated[str, typer.Argument(help="Name of the audit, such as OP-6.", show_default=False)]
+Seed = Annotated[int, typer.Option(help="Random seed for the simulated bench.")]
 
 
 def _echo_json(text: str) -> None:
@@ -75,9 +75,11 @@ def _version(wanted: bool) -> None:
 def shelf(
     context: typer.Context,
     library: LibraryFolder = DEFAULT_LIBRARY,
-    _: Annotated[bool, typer.Option("--version", callback=_version, is_eager=True, help="Say the version.")] = False,
+    _: Annotated[
+        bool, typer.Option("--version", callback=_version, is_eager=True, help="Show the version and exit.")
+    ] = False,
 ) -> None:
-    """Open the shelf, where all audits stand."""
+    """Open the shelf with all audits."""
     context.obj = Opened(library)
     if context.invoked_subcommand is None:
         open_screen(context.obj, pace=DEMO_PACE)
@@ -86,11 +88,9 @@ def shelf(
 @app.command()
 def demo(
     context: typer.Context,
-    pace: Annotated[
-        float, typer.Option(min=0.1, help="Seconds on the simulated bench in one real second.")
-    ] = DEMO_PACE,
+    pace: Annotated[float, typer.Option(min=0.1, help="Simulated seconds per real second.")] = DEMO_PACE,
 ) -> None:
-    """Put the demo audits on the shelf, and open it. They run on the simulated bench."""
+    """Open the shelf with the demo audits, which run on the simulated bench."""
     open_demo(context.obj, pace=pace)
 
 
@@ -99,11 +99,11 @@ def run(
     context: typer.Context,
     audit: AuditName,
     bench: Annotated[
-        BenchName | None, typer.Option(help="Refuse to run on any other bench than this.", show_default=False)
+        BenchName | None, typer.Option(help="Run only if the audit is on this bench.", show_default=False)
     ] = None,
     seed: Seed = 1,
 ) -> None:
-    """Run what is left of an audit's run sheet, without a screen."""
+    """Run all remaining trials of an audit without the screen."""
     from auditra.cli.run import run_sheet
 
     opened: Opened = context.obj
@@ -118,11 +118,11 @@ def run(
 @app.command()
 def new(
     context: typer.Context,
-    name: Annotated[str, typer.Argument(help="What the audit is to be called on the shelf.", show_default=False)],
-    sheet: Annotated[Path, typer.Option(help="The claim sheet (TOML).", show_default=False)],
-    rig: Annotated[Path, typer.Option(help="The rig file (TOML).", show_default=False)],
+    name: Annotated[str, typer.Argument(help="Name for the audit.", show_default=False)],
+    sheet: Annotated[Path, typer.Option(help="Claim sheet (TOML).", show_default=False)],
+    rig: Annotated[Path, typer.Option(help="Rig file (TOML).", show_default=False)],
 ) -> None:
-    """Begin the audit of a real thing, from its claim sheet and your rig. Its trials run on this machine."""
+    """Start an audit of a real device from a claim sheet and your rig. Its trials run on this machine."""
     from auditra.cli.exchange import begin
 
     opened: Opened = context.obj
@@ -136,15 +136,13 @@ def trial(
     port: Annotated[str, typer.Argument(help='A port such as A1, or "direct".', show_default=False)],
     path: Annotated[
         list[str] | None,
-        typer.Option(help="A folder on the drive that is tried, or GEAR=FOLDER.", show_default=False),
+        typer.Option(help="Folder on the drive under test, or GEAR=FOLDER.", show_default=False),
     ] = None,
-    gear: Annotated[str | None, typer.Option(help="The gear to try with, by its id.", show_default=False)] = None,
-    size: Annotated[
-        str | None, typer.Option(help="How much is written in a pass, such as 2GB.", show_default=False)
-    ] = None,
-    plugged: Annotated[bool, typer.Option("--plugged", help="Everything stands already; ask for no moves.")] = False,
+    gear: Annotated[str | None, typer.Option(help="Id of the gear to test with.", show_default=False)] = None,
+    size: Annotated[str | None, typer.Option(help="Bytes to write per pass, such as 2GB.", show_default=False)] = None,
+    plugged: Annotated[bool, typer.Option("--plugged", help="Everything is connected; skip the prompts.")] = False,
 ) -> None:
-    """Do one trial of a port, or of gear direct, on this machine."""
+    """Run one trial of a port, or of gear direct, on this machine."""
     from auditra.cli.trial import named_folders, run_one, size_bytes
 
     opened: Opened = context.obj
@@ -158,10 +156,10 @@ def trial(
 def attach(
     context: typer.Context,
     audit: AuditName,
-    trial: Annotated[str, typer.Argument(help="The trial that it belongs to, such as T3.", show_default=False)],
-    file: Annotated[Path, typer.Argument(help="A file: a display's description, a power log, anything.")],
+    trial: Annotated[str, typer.Argument(help="Trial that the file belongs to, such as T3.", show_default=False)],
+    file: Annotated[Path, typer.Argument(help="Any file; a display description or a power log also gives readings.")],
 ) -> None:
-    """Keep a file as evidence of a trial; what a display's description or a power log says becomes readings."""
+    """Add a file as evidence of a trial. Display descriptions and power logs also give readings."""
     from auditra.cli.exchange import attach_file
 
     opened: Opened = context.obj
@@ -173,9 +171,9 @@ def attach(
 def judge(
     context: typer.Context,
     audit: AuditName,
-    json: Annotated[bool, typer.Option("--json", help="All of it as JSON (auditra schema judgement).")] = False,
+    json: Annotated[bool, typer.Option("--json", help="Print JSON (auditra schema judgement).")] = False,
 ) -> None:
-    """Say what is decided of an audit as it stands, and on what it rests."""
+    """Show an audit's current verdicts and the readings behind them."""
     from auditra.cli.run import print_flaws, print_judgement
 
     opened: Opened = context.obj
@@ -192,7 +190,7 @@ def judge(
 
 @app.command()
 def verify(context: typer.Context, audit: AuditName) -> None:
-    """Check that an audit is as it was recorded: chain, second witness, traces and evidence."""
+    """Check an audit for changes since it was recorded: chain, second witness, traces and evidence."""
     from auditra.cli.verify import verify as walk
 
     opened: Opened = context.obj
@@ -204,9 +202,9 @@ def verify(context: typer.Context, audit: AuditName) -> None:
 def export(
     context: typer.Context,
     audit: AuditName,
-    to: Annotated[Path, typer.Option(help="The folder to write into.", show_default=False)],
+    to: Annotated[Path, typer.Option(help="Output folder.", show_default=False)],
 ) -> None:
-    """Write an audit as claim sheet, rig and facts (JSON lines), for another machine or another program."""
+    """Export an audit as claim sheet, rig file and facts (JSON lines)."""
     from auditra.cli.exchange import export_to
 
     opened: Opened = context.obj
@@ -217,12 +215,10 @@ def export(
 @app.command(name="import")
 def import_(
     context: typer.Context,
-    folder: Annotated[Path, typer.Argument(help="A folder with facts.jsonl.", show_default=False)],
-    name: Annotated[
-        str | None, typer.Option("--as", help="What it is to be called on the shelf.", show_default=False)
-    ] = None,
+    folder: Annotated[Path, typer.Argument(help="Folder with facts.jsonl.", show_default=False)],
+    name: Annotated[str | None, typer.Option("--as", help="Name for the audit.", show_default=False)] = None,
 ) -> None:
-    """Put an audit from files on the shelf; nothing is taken unless every line is right."""
+    """Import an audit from exported files; nothing is imported unless every line is valid."""
     from auditra.cli.exchange import import_from
 
     opened: Opened = context.obj
@@ -232,17 +228,17 @@ def import_(
 @app.command()
 def probe(
     json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
-    root: Annotated[Path, typer.Option(help="Where the kernel's attributes are, or a copy of them.")] = Path("/sys"),
+    root: Annotated[Path, typer.Option(help="Root of the kernel attributes, or a copy.")] = Path("/sys"),
     diff: Annotated[
         tuple[Path, Path] | None,
-        typer.Option(help="What changed between two files of --json, or two copied trees.", show_default=False),
+        typer.Option(help="Compare two --json files or two copied trees.", show_default=False),
     ] = None,
-    watch: Annotated[bool, typer.Option("--watch", help="Say every change as it happens.")] = False,
+    watch: Annotated[bool, typer.Option("--watch", help="Print changes as they happen.")] = False,
     seconds: Annotated[
-        float | None, typer.Option("--for", min=0, help="How long to watch; else until it is stopped.")
+        float | None, typer.Option("--for", min=0, help="Seconds to watch; default: until stopped.")
     ] = None,
 ) -> None:
-    """Say what the kernel tells of this machine's links, and what it does not."""
+    """Show what the kernel reports about this machine's links."""
     from auditra.cli import probe as probing
 
     if diff is not None:
@@ -255,14 +251,14 @@ def probe(
         _echo_json(told.model_dump_json(indent=2)) if json else probing.tell(told)
 
 
-DecodeFile = Annotated[Path | None, typer.Argument(help="A file, or - for standard input.", show_default=False)]
-Hexadecimal = Annotated[str | None, typer.Option("--hex", help="The bytes, in hexadecimal.", show_default=False)]
+DecodeFile = Annotated[Path | None, typer.Argument(help="File, or - for standard input.", show_default=False)]
+Hexadecimal = Annotated[str | None, typer.Option("--hex", help="Bytes in hexadecimal.", show_default=False)]
 AsJson = Annotated[bool, typer.Option("--json", help="As JSON.")]
 
 
 @decode.command(name="usb")
 def decode_usb(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
-    """USB descriptors, capabilities and hubs, as a device or the kernel gives them."""
+    """Decode USB descriptors, capabilities and hubs."""
     from auditra.cli.decode import as_json, bytes_of, usb_in_words, usb_of
 
     found = usb_of(bytes_of(file, written))
@@ -275,12 +271,12 @@ def decode_edid(
     written: Hexadecimal = None,
     beside: Annotated[
         Path | None,
-        typer.Option("--beside", help="The same display's description through something else.", show_default=False),
+        typer.Option("--beside", help="Another description of the display, to compare.", show_default=False),
     ] = None,
     json: AsJson = False,
-    as_rig: Annotated[bool, typer.Option("--as-rig", help="As a display of a rig file (TOML).")] = False,
+    as_rig: Annotated[bool, typer.Option("--as-rig", help="Print it as a display for a rig file (TOML).")] = False,
 ) -> None:
-    """A display's own description (EDID, CTA-861, DisplayID), and how another of the same display differs."""
+    """Decode a display's description (EDID, CTA-861, DisplayID), and compare it with another of the same display."""
     from auditra.cli.decode import as_json, bytes_of, edid_as_rig, edid_in_words
     from auditra.documents.decode_edid import edid_of
 
@@ -293,7 +289,7 @@ def decode_edid(
 
 @decode.command(name="pd")
 def decode_pd(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
-    """A log of USB Power Delivery messages: who offered, asked and granted what, and why it was not more."""
+    """Decode a log of USB Power Delivery messages: offers, requests, contracts, and why power was limited."""
     from auditra.cli.decode import as_json, power_in_words, power_of
 
     found = power_of(file, written)
@@ -302,7 +298,7 @@ def decode_pd(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson
 
 @decode.command(name="cable")
 def decode_cable(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
-    """A cable's marker, wires, copper and seller's words side by side; --hex is its marker alone."""
+    """Compare a cable's marker, wires, copper and advertised ratings; --hex takes only the marker."""
     from auditra.cli.decode import as_json, cable_in_words, cable_of
 
     found = cable_of(file, written)
@@ -312,11 +308,11 @@ def decode_cable(file: DecodeFile = None, written: Hexadecimal = None, json: AsJ
 @app.command()
 def read(
     text: Annotated[
-        Path, typer.Argument(help="A file with the seller's text, or - for standard input.", show_default=False)
+        Path, typer.Argument(help="File with the seller's text, or - for standard input.", show_default=False)
     ],
     json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
-    """Propose claims for a seller's text, each with the words it came from and how sure the reading is."""
+    """Propose claims from a seller's text, each with its source words and confidence."""
     from auditra.cli.read import as_json, load_text, tell
     from auditra.core.advert.reader import read_text
 
@@ -326,10 +322,10 @@ def read(
 
 @app.command()
 def check(
-    sheet: Annotated[Path, typer.Argument(help="A claim sheet (TOML).", show_default=False)],
+    sheet: Annotated[Path, typer.Argument(help="Claim sheet (TOML).", show_default=False)],
     json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
-    """Say what a sheet's own sums say before any testing; ends with 1 where something cannot be."""
+    """Check a claim sheet for contradictions before any testing. Exits with status 1 if a claim is impossible."""
     from auditra.cli.check import as_json, look_at, tell
     from auditra.core.paper_check.remark import Weight
 
@@ -344,21 +340,21 @@ def carries_(
     links: Annotated[
         list[str] | None,
         typer.Argument(
-            help='Links in the order of the way, such as "usb-c 8.1 + gen 2x1", "hdmi 600", "ethernet 2.5 Gb/s".',
+            help='Links in order from the host, such as "usb-c 8.1 + gen 2x1", "hdmi 600", "ethernet 2.5 Gb/s".',
             show_default=False,
         ),
     ] = None,
-    show: Annotated[list[str] | None, typer.Option(help="A display mode; may be said again for more.")] = None,
-    data: Annotated[str | None, typer.Option(help='Data payload beside it, such as "400 MB/s".')] = None,
-    depth: Annotated[int, typer.Option(help="Bits a sample: 8, 10 or 12.")] = 8,
+    show: Annotated[list[str] | None, typer.Option(help="Display mode; may be repeated.")] = None,
+    data: Annotated[str | None, typer.Option(help='Data payload at the same time, such as "400 MB/s".')] = None,
+    depth: Annotated[int, typer.Option(help="Bits per sample: 8, 10 or 12.")] = 8,
     chroma: Annotated[str, typer.Option(help="4:4:4, 4:2:2 or 4:2:0.")] = "4:4:4",
-    compressed: Annotated[float | None, typer.Option(min=6, max=36, help="Bits a pixel it is compressed to.")] = None,
-    amperes: Annotated[str | None, typer.Option(help="A current through copper: with --length and --gauge.")] = None,
-    length: Annotated[str | None, typer.Option(help='How long the cable is, such as "1.2 m" or "6 ft".')] = None,
-    gauge: Annotated[int | None, typer.Option(help="Its wires, AWG.")] = None,
-    category: Annotated[str | None, typer.Option(help="Of a network cable: with --length and --data.")] = None,
+    compressed: Annotated[float | None, typer.Option(min=6, max=36, help="Compressed bits per pixel.")] = None,
+    amperes: Annotated[str | None, typer.Option(help="Current through the cable; needs --length and --gauge.")] = None,
+    length: Annotated[str | None, typer.Option(help='Cable length, such as "1.2 m" or "6 ft".')] = None,
+    gauge: Annotated[int | None, typer.Option(help="Wire gauge (AWG).")] = None,
+    category: Annotated[str | None, typer.Option(help="Network cable category; needs --length and --data.")] = None,
 ) -> None:
-    """Say whether links, or a cable, can carry something by their standards, with the sum."""
+    """Check whether links or a cable can carry a picture and data at the same time, with the arithmetic."""
     from auditra.cli.carries import Asked, answer, category_answer, copper_answer
 
     if amperes and length and gauge is not None:
@@ -374,7 +370,7 @@ def carries_(
 
 
 @app.command()
-def schema(of: Annotated[SchemaName, typer.Argument(help="Which format.", show_default=False)]) -> None:
+def schema(of: Annotated[SchemaName, typer.Argument(help="Format name.", show_default=False)]) -> None:
     """Print the JSON Schema of a format."""
     from auditra.cli.exchange import schema_of
 
@@ -385,9 +381,9 @@ def schema(of: Annotated[SchemaName, typer.Argument(help="Which format.", show_d
 def publish(
     context: typer.Context,
     audit: AuditName,
-    out: Annotated[Path, typer.Option(help="The folder to write into; it is made when it is not there.")] = Path(),
+    out: Annotated[Path, typer.Option(help="Output folder; created if missing.")] = Path(),
 ) -> None:
-    """Write the drawing of the faces (SVG, PDF) and the report (PDF) of an audit."""
+    """Write the faces drawing (SVG, PDF) and the report (PDF) of an audit."""
     opened: Opened = context.obj
     _shelve_if_demo(opened, audit)
     workshop = make_workshop(opened, pace=None)
@@ -396,7 +392,7 @@ def publish(
 
 
 def _shelve_if_demo(opened: Opened, name: str) -> None:
-    """A demo audit asked for by name needs no other preparation."""
+    """Put a demo audit on the shelf when it is first named."""
     if name in {demo.name for demo in DEMOS} and name not in opened.library.names():
         opened.put_demos_on_shelf()
         typer.echo(f"{name} is a demo audit; it now is on the shelf.")

@@ -103,7 +103,7 @@ def _tell_configuration(each: Configuration) -> None:
 
 
 def _tell_capabilities(told: Capabilities) -> None:
-    most = "not told" if told.most_mbps is None else f"{told.most_mbps:g} Mb/s"
+    most = "unknown" if told.most_mbps is None else f"{told.most_mbps:g} Mb/s"
     _echo(f"fastest link: {most}")
     if told.container_id is not None:
         _echo(f"container {told.container_id}")
@@ -184,7 +184,7 @@ def _lines(opened: BinaryIO, name: str) -> Iterator[str]:
     while line := opened.readline(LONGEST_LINE + 2):
         read += len(line)
         if read > LONGEST_LOG:
-            raise InputError(name, why=f"it is longer than {LONGEST_LOG} bytes", do="Cut it to what is to be decoded")
+            raise InputError(name, why=f"it is longer than {LONGEST_LOG} bytes", do="Cut it to the part to decode")
         yield line.decode("utf-8", "replace")
 
 

@@ -46,4 +46,4 @@ class TerminalPerson:
             return input()
         except EOFError:
             do = "Use --plugged if everything is already connected, or answer at a terminal"
-            raise TrialStopped("the trial", why="nobody answers on standard input", do=do) from None
+            raise TrialStopped("the trial", why="no answer on standard input", do=do) from None

@@ -22,7 +22,7 @@ def verify(opened: Opened, name: str) -> None:
     if noted is None:
         typer.echo(f"second witness: none at {sanitize(str(journal.witness.file), 300)}")
     else:
-        typer.echo(f"second witness: agrees at entry {noted[0]}; it is no proof against somebody who changes both")
+        typer.echo(f"second witness: agrees at entry {noted[0]}; it does not prove anything if both were changed")
     problems = [*problems_of_evidence((entry.fact for entry in entries), journal.evidence)]
     known = Known(name)
     traces = 0

@@ -177,7 +177,7 @@ def socket_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:
     face, at = _place(audit.device, port_id)
     naming = [str(claim) for claim in audit.claims if port_id in _named_by(claim)]
     if naming:
-        raise InputError(port_id, why=f'it has a claim: "{naming[0]}"', do="Drop what is promised of it first")
+        raise InputError(port_id, why=f'it has a claim: "{naming[0]}"', do="Drop its claims first")
     _check_untried(audit, port_id)
     ports = audit.device.faces[face].ports
     return _with_face(audit.device, face, (*ports[:at], *ports[at + 1 :]))

@@ -199,7 +199,7 @@ def test_what_an_adapter_took_away_is_said() -> None:
     assert "taken away: variable refresh, 48 to 120 Hz" in told
     assert "taken away: chroma 4:2:0" in told
     assert any(line.startswith("taken away: modes 3840x2160@50") for line in told)
-    assert "changed: fixed-rate link (Mb/s) 48000 to not told" in told
+    assert "changed: fixed-rate link (Mb/s) 48000 to unknown" in told
 
 
 def test_what_an_adapter_added_or_changed_is_said() -> None:

@@ -40,7 +40,7 @@ class Stated(Promise):
 
     @property
     def lacking(self) -> str:
-        return "somebody to look"
+        return "a person to look"
 
 
 @dataclass(frozen=True)

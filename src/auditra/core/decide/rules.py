@@ -134,7 +134,8 @@ def _below(name: str, y: Estimate, limit: float, direct: Reading | None, shown: 
             name,
             Verdict.UNPROVEN,
             shown,
-            f"{sum_}, but the same gear direct gives just {fmt.show(d.value)}: a loss of {lost:.0%} accuses nobody",
+            f"{sum_}, but the same gear direct gives only {fmt.show(d.value)}; "
+            f"a {lost:.0%} loss is within what any hub may cost",
         )
     credit = as_credit(y.value / limit if limit > 0 else 0.0)
     return Part(name, Verdict.SHORT, shown, f"{sum_}; direct {fmt.pair(d.value, d.expanded)}", credit)

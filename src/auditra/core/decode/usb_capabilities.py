@@ -118,11 +118,11 @@ def decode_capabilities(data: bytes, at: int = 0) -> tuple[Capabilities, int]:
     total, count = u16(data, at + 2), data[at + 4]
     end = at + max(total, _HEADER_BYTES)
     if end > len(data):
-        problems.add(at + 2, Code.SHORT, f"{total} bytes are told, {len(data) - at} are there")
+        problems.add(at + 2, Code.SHORT, f"{total} bytes are declared, {len(data) - at} are there")
         end = len(data)
     pieces = list(_pieces(data, at + max(_HEADER_BYTES, data[at]), end, problems))
     if len(pieces) != count:
-        problems.add(at + 4, Code.COUNT, f"{count} capabilities are told, {len(pieces)} are there")
+        problems.add(at + 4, Code.COUNT, f"{count} capabilities are declared, {len(pieces)} are there")
     for place, piece in pieces:
         kind = piece[2]
         if kind in _LEAST_BYTES and len(piece) < _LEAST_BYTES[kind]:
@@ -174,7 +174,7 @@ def _superspeed_plus(piece: bytes, at: int, problems: Problems) -> SuperSpeedPlu
     count = bits(u32(piece, 4), 4, 0) + 1
     fits = (len(piece) - 12) // 4
     if fits < count:
-        problems.add(at + 4, Code.COUNT, f"{count} speeds are told, {fits} are there")
+        problems.add(at + 4, Code.COUNT, f"{count} speeds are declared, {fits} are there")
     sublinks = tuple(_sublink(u32(piece, 12 + 4 * n)) for n in range(min(count, fits)))
     return SuperSpeedPlus(sublinks, max(1, bits(u16(piece, 8), 11, 8)))
 
@@ -196,7 +196,7 @@ def _billboard(piece: bytes, at: int, problems: Problems) -> tuple[Billboard, st
     count, preferred, vconn = piece[4], piece[5], u16(piece, 6)
     fits = max(0, (len(piece) - _BILLBOARD_MODES_AT) // 4)
     if fits < count:
-        problems.add(at + 4, Code.COUNT, f"{count} modes are told, {fits} are there")
+        problems.add(at + 4, Code.COUNT, f"{count} modes are declared, {fits} are there")
     modes = tuple(
         AlternateModeTold(u16(piece, place), piece[place + 2], _state(piece, n))
         for n in range(min(count, fits))

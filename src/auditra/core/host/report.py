@@ -22,7 +22,7 @@ from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
 from auditra.core.quantities.display import bit_rate
 
 _ABSENT_WORDS = {
-    "usb": "USB devices", "type_c": "C sockets", "routers": "USB4 routers", "displays": "display connectors",
+    "usb": "USB devices", "type_c": "USB-C ports", "routers": "USB4 routers", "displays": "display connectors",
     "network": "network interfaces", "power": "power supplies", "sensors": "sensors", "blocks": "disks",
 }  # fmt: skip
 _MOST_FLAWS_TOLD = 20
@@ -35,7 +35,8 @@ def in_words(snapshot: Snapshot) -> Iterator[str]:
     """Line by line. Parts that this host has none of are named once, at the end."""
     yield snapshot.host.words + (f", {snapshot.host.system}" if snapshot.host.system else "")
     parts = (
-        ("USB", list(usb_lines(snapshot))), ("C sockets", [line for each in snapshot.type_c for line in _type_c(each)]),
+        ("USB", list(usb_lines(snapshot))),
+        ("USB-C ports", [line for port in snapshot.type_c for line in _type_c(port)]),
         ("USB4", list(map(_router, snapshot.routers))), ("displays", list(map(_display, snapshot.displays))),
         ("network", list(map(_interface, snapshot.network))), ("power", list(map(_source, snapshot.power))),
         ("sensors", list(map(_sensor, snapshot.sensors))), ("disks", list(map(_block, snapshot.blocks))),
@@ -109,7 +110,7 @@ def _router(each: Router) -> str:
 
 def _display(each: DisplayConnector) -> str:
     if not each.connected:
-        return f"{each.name}  {each.status or 'status not told'}"
+        return f"{each.name}  {each.status or 'status unknown'}"
     running = "" if each.running is None else (
         f", runs {each.running.width}x{each.running.height} at {each.running.refresh_millihz / 1000:g} Hz"
     )  # fmt: skip

@@ -37,7 +37,7 @@ class Row:
 
 
 def capability_grid(device: Device, judgement: Judgement) -> tuple[Row, ...]:
-    """A row a socket, in the order of the faces; a socket that the text is empty of has a row too."""
+    """A row a socket, in the order of the faces; a port without claims has a row too."""
     return tuple(
         Row(port, tuple(_cell(port, capability, judgement) for capability in Capability)) for port in device.ports()
     )

@@ -151,7 +151,7 @@ def _weigh(
     margins = [has - takes] if pictures else []
     if data_bps:
         left = arrangement.data_bps - (takes if arrangement.budget_bps is not None else 0.0)
-        lines.append(f"data: {data_bps / 1e9:.3g} Gb/s of payload wanted, {max(left, 0.0) / 1e9:.3g} Gb/s left")
+        lines.append(f"data: {data_bps / 1e9:.3g} Gb/s of payload needed, {max(left, 0.0) / 1e9:.3g} Gb/s left")
         fits = fits and data_bps <= left
         margins.append(left - data_bps)
         takes, has = (takes, has) if margins[0] < margins[-1] and pictures else (data_bps, max(left, 0.0))

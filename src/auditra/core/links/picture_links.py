@@ -152,7 +152,7 @@ def find_picture_link(name: str) -> PictureLink:
         found = tuple(link.over(int(match[2])) for link in links if not link.is_hdmi)
     if not found:
         do = "Write one such as displayport 8.1, displayport 8.1 x2, hdmi 600 or hdmi 12x4"
-        raise QuantityError(f'"{name[:60]}"', why="no display link goes by this name", do=do)
+        raise QuantityError(f'"{name[:60]}"', why="unknown display link", do=do)
     if len(found) > 1:
         raise AmbiguousName(name, tuple(link.name for link in found))
     return found[0]

@@ -173,7 +173,7 @@ def find_link(name: str) -> UsbLink:
     found = _NAMES.get(_plain(name)) or _NAMES.get(_plain(name).replace("superspeed+ ", "superspeed "))
     if not found:
         known = "Write a generation such as Gen 2x1, or the rate such as 10 Gb/s"
-        raise QuantityError(f'"{name[:60]}"', why="no USB link goes by this name", do=known)
+        raise QuantityError(f'"{name[:60]}"', why="unknown USB link", do=known)
     if len(found) > 1:
         raise AmbiguousName(name, tuple(f"{link.name} ({link.rate_bps / 1e9:g} Gb/s)" for link in found))
     return found[0]

@@ -89,5 +89,5 @@ def find_way(name: str) -> Way:
         link = find_link(name)
     except QuantityError as error:
         do = "Write one such as usb-c 8.1 + gen 2x1, usb4 40 Gb/s, gen 2x1, displayport 8.1 or hdmi 600"
-        raise QuantityError(error.what, why="no link goes by this name", do=do) from None
+        raise QuantityError(error.what, why="unknown link", do=do) from None
     return tunnelled(link) if link.name.startswith("USB4") else data_way(link)

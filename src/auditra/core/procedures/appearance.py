@@ -9,7 +9,7 @@ from auditra.core.wiring.setups import Stand
 APPEARANCE = Procedure(
     id=ProcedureId.APPEARANCE,
     name="appearance",
-    title="shut to a drive",
+    title="no data",
     on_device=connected,
     direct=Stand.on_host,
     compared_as=DATA,

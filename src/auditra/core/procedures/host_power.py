@@ -18,7 +18,7 @@ def _load_for_host(stand: Stand, port: Port, choice: Choice | None, target: floa
 HOST_POWER = Procedure(
     id=ProcedureId.CHARGE,
     name="charge",
-    title="power for the host",
+    title="host power",
     on_device=_load_for_host,
     direct=Stand.load_on_strongest_supply,
     door=Door.INSTRUMENTS,

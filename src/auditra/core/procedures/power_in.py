@@ -18,7 +18,7 @@ def _between(stand: Stand, port: Port, choice: Choice | None, target: float) -> 
 POWER_IN = Procedure(
     id=ProcedureId.POWER_IN,
     name="power_in",
-    title="power fed",
+    title="power in",
     on_device=_between,
     direct=Stand.supply_on_load,
     door=Door.INSTRUMENTS,

@@ -18,7 +18,7 @@ def _charged(stand: Stand, port: Port, choice: Choice | None, target: float) -> 
 POWER_OUT = Procedure(
     id=ProcedureId.POWER_OUT,
     name="power_out",
-    title="power drawn",
+    title="power out",
     on_device=_charged,
     direct=Stand.on_host,
     door=Door.INSTRUMENTS,

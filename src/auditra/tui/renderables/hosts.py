@@ -16,7 +16,7 @@ from auditra.tui.renderables.words import heading
 from auditra.tui.theme import Palette
 from auditra.workflows.host_probe import unlike_the_rig
 
-_TITLES = {"USB", "C sockets", "USB4", "displays", "network", "power", "sensors", "disks"}
+_TITLES = {"USB", "USB-C ports", "USB4", "displays", "network", "power", "sensors", "disks"}
 
 
 def hosts_in_words(
@@ -49,13 +49,13 @@ def hosts_in_words(
 def _host_line(host: Host, chosen: bool, asked: bool, palette: Palette) -> Content:
     style = f"bold {palette.accent}" if chosen else palette.ink
     wants = (
-        f"wants {host.wants_w:g} W"
+        f"draws {host.wants_w:g} W"
         if isinstance(host.wants_w, float | int)
-        else f"wants {noted_in_words(host.wants_w)}"
+        else f"power {noted_in_words(host.wants_w)}"
     )
     return Content.assemble(
         ("▸ " if chosen else "  ", palette.accent), (f"{sanitize(host.name, 24):24}", style),
-        (f"  {len(host.sockets)} sockets, {wants}{', asked' if asked else ''}", palette.quiet),
+        (f"  {len(host.sockets)} ports, {wants}{', probed' if asked else ''}", palette.quiet),
     )  # fmt: skip
 
 

@@ -163,12 +163,28 @@ def _lines(tile: Tile, size: TileSize, selected: bool, palette: Palette) -> list
             return [Content.styled(f"{tile.port}{tile.mark}", style)]
 
 
+_LONGEST_CONNECTOR = 7
+_SHORT = {
+    "displayport": "dp", "mini displayport": "mini dp", "mini hdmi": "hdmi", "micro hdmi": "hdmi",
+    "usb mini-b": "mini-b", "usb micro-b": "micro-b", "cfexpress": "cfe", "compactflash": "cf", "magnetic": "magnet",
+    "lock slot": "lock",
+}  # fmt: skip
+"""Names of connectors for a tile, where the usual one has no room."""
+
+
+def _connector(tile: Tile) -> str:
+    """The connector, or its short name; nothing where neither has room: a name is never cut."""
+    name = tile.connector.removesuffix(" plug")
+    name = _SHORT.get(name, name)
+    return sanitize(name, _LONGEST_CONNECTOR) if len(name) <= _LONGEST_CONNECTOR else ""
+
+
 def _large(tile: Tile, selected: bool, colour: str, palette: Palette) -> list[Content]:
     """Four rows. The selected tile has heavy corners in the accent colour."""
     edge = f"bold {palette.accent}" if selected else colour
     left_top, right_top, left_foot, right_foot, side = _HEAVY if selected else _THIN
     line = "━" if selected else "─"
-    head = f"{_arrow(tile)}{tile.port} {sanitize(tile.connector.removesuffix(' plug'), 7)}"[: _INNER - 1]
+    head = f"{_arrow(tile)}{tile.port} {_connector(tile)}"[: _INNER - 1].rstrip()
     filled = int(tile.share * _INNER)
     word = f"{tile.mark} {tile.word}".strip()
     name_style = f"bold {palette.accent}" if tile.move or selected else f"bold {colour}"

@@ -102,7 +102,7 @@ def _columns(head: str, told: list[tuple[str, str]], palette: Palette) -> Conten
 
 
 def _watts(reading: Reading | None) -> str:
-    return "not told" if reading is None or not reading.values else f"{estimate(reading).value:.1f} W"
+    return "unknown" if reading is None or not reading.values else f"{estimate(reading).value:.1f} W"
 
 
 def _picture_line(port: str, audit: Audit, palette: Palette) -> Content | None:

@@ -55,9 +55,9 @@ _RUN_KEYS = (
 )
 _CLAIMS_KEYS = (
     ("n", "new claim", "new_claim"),
-    ("e", "mend", "mend_claim"),
+    ("e", "edit", "mend_claim"),
     ("g", "read a seller's text", "paste"),
-    ("w", "words", "note_words"),
+    ("w", "quote", "note_words"),
     ("d", "drop", "drop_claim"),
     ("tab", "panel", "next_panel"),
     ("j k", "claim", "no_action"),
@@ -65,8 +65,8 @@ _CLAIMS_KEYS = (
     ("r", "rename", "rename_socket"),
     ("< >", "move", "no_action"),
     ("x", "remove", "mark_absent"),
-    ("f", "face", "new_face"),
-    ("i", "known", "note_device"),
+    ("f", "new face", "new_face"),
+    ("i", "device details", "note_device"),
     ("u", "undo", "undo"),
     ("1-8", "stage", "no_action"),
     ("b", "shelf", "leave"),

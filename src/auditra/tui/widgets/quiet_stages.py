@@ -13,7 +13,7 @@ from auditra.tui.widgets.shown_text import ShownText
 _BELONGS = {
     5: "Shows the traces of every trial: rates, voltages and temperatures.",
     6: "Chain, contention and the finding in plain words belong here. Stage 4 shows the sums of the chosen socket.",
-    8: "What the reader will see. p writes the drawing of the faces (SVG, PDF) and the report (PDF).",
+    8: "What the reader will see. Press p to write the faces drawing (SVG, PDF) and the report (PDF).",
 }
 
 

@@ -14,7 +14,7 @@ from auditra.workflows.ports import Person
 
 def ask_length(person: Person, port: str) -> float:
     """The length that a person types, in metres; a bare number is centimetres. Raises: TrialStopped."""
-    question = f"How long is {port}, off the rule?"
+    question = f"How long is {port}, by the rule?"
     while True:
         text = person.ask(question, "15.1 cm").strip()
         try:

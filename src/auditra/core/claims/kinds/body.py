@@ -74,7 +74,7 @@ class SlotWidth(Figure):
     example = "slot width 1.8 cm"
     on_body = True
     sense = Sense.SIZE
-    asks = "How wide is the slot of {spot}, off the rule?"
+    asks = "How wide is the slot of {spot}, by the rule?"
     reads = Quantity.SLOT_WIDTH
     dimensions = (Dimension.LENGTH,)
     blames_device = True
@@ -101,7 +101,7 @@ class Size(Stated):
 
     def question(self, spot: str) -> str:
         sides = [f"{plain_number(side * 980)} to {plain_number(side * 1020)} mm" for side in self.sides_m]
-        return f"Off the rule, is it {' by '.join(sides)} (2 % give or take)?"
+        return f"By the rule, is it {' by '.join(sides)} (2 % give or take)?"
 
     @property
     def brief(self) -> str:
@@ -165,4 +165,4 @@ class Counted(Promise):
 
     @property
     def lacking(self) -> str:
-        return "somebody to count"
+        return "a person to count"

@@ -19,7 +19,7 @@ class WorksOn(Working):
     on_body = True
 
     def question(self, spot: str) -> str:
-        return f"On {', then on '.join(self.hosts)}: does what is plugged into {spot} come up each time?"
+        return f"On {', then on '.join(self.hosts)}: does the gear on {spot} work each time?"
 
     @property
     def brief(self) -> str:
@@ -55,7 +55,7 @@ class WithoutDriver(Working):
 
     def question(self, spot: str) -> str:
         where = f" on {self.system}" if self.system else ""
-        return f"Plug {spot} into a host{where} that never saw it: does all come up with nothing installed?"
+        return f"Plug {spot} into a host{where} that never saw it: does everything work with nothing installed?"
 
     @property
     def brief(self) -> str:

@@ -28,7 +28,7 @@ class Switches(Working):
     words, of_many = "switches", "switch"
     example = "switches 2 hosts"
     on_body = True
-    asks = "Switch from host to host: does everything come up on the other?"
+    asks = "Switch from host to host: does everything work on the other?"
 
     @property
     def brief(self) -> str:

@@ -22,7 +22,7 @@ class Length(Figure):
 
     words = "length"
     example = "length 15 cm"
-    asks = "How long is {spot}, off the rule?"
+    asks = "How long is {spot}, by the rule?"
     sense = Sense.SIZE
     reads = Quantity.LENGTH
     dimensions = (Dimension.LENGTH,)

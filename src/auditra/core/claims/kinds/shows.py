@@ -26,7 +26,7 @@ MIRRORED, EXTENDED = "mirrored", "extended"
 
 @dataclass(frozen=True)
 class Shows(Promise):
-    """A display mode, and what it is to be shown with: 0, empty or false where the text is empty."""
+    """A display mode, and what it is to be shown with: 0, empty or false where it does not say."""
 
     mode: Mode = said(ModeTerm(), hedged=True)
     depth_bits: float = said(Amount(Dimension.DEPTH, example="10 bit"), default=0.0)

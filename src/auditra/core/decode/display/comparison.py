@@ -46,7 +46,7 @@ def _changed(name: str, one: Edid, other: Edid, read: Callable[[Edid], object]) 
 
 
 def _told(value: object) -> str:
-    return "not told" if value in (None, "", ()) else str(value)
+    return "unknown" if value in (None, "", ()) else str(value)
 
 
 def _modes(one: Edid, other: Edid) -> Iterator[DisplayChange]:

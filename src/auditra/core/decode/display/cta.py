@@ -133,7 +133,7 @@ def decode_cta(block: bytes, at: int = 0) -> CtaExtension:
     block = block[:BLOCK_BYTES].ljust(BLOCK_BYTES, b"\0")
     revision, detailed_at, flags = block[1], block[2], block[3]
     if detailed_at and not 4 <= detailed_at <= BLOCK_BYTES - 1:
-        found.problems.add(at + 2, Code.LENGTH, f"detailed timings are told to begin at byte {detailed_at}")
+        found.problems.add(at + 2, Code.LENGTH, f"detailed timings are declared to begin at byte {detailed_at}")
         detailed_at = BLOCK_BYTES - 1
     if revision >= 3:
         for place, tag, payload in data_blocks(block[: detailed_at or 4], 4, found.problems, at):

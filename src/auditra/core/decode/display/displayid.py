@@ -75,7 +75,9 @@ def decode_displayid(data: bytes, at: int = 0) -> DisplayIdSection:
     version, length, product = data[0], data[1], data[2]
     end = _HEADER_BYTES + length
     if end + 1 > len(data):
-        found.problems.add(at + 1, Code.SHORT, f"{length} bytes are told, {len(data) - _HEADER_BYTES - 1} are there")
+        found.problems.add(
+            at + 1, Code.SHORT, f"{length} bytes are declared, {len(data) - _HEADER_BYTES - 1} are there"
+        )
         end = len(data) - 1
     elif sum(data[: end + 1]) % 256:
         found.problems.add(at + end, Code.CHECKSUM, f"the section adds up to {sum(data[: end + 1]) % 256}, not to 0")

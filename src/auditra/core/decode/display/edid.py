@@ -271,7 +271,7 @@ def _ranges(piece: bytes, place: int, problems: Problems) -> Ranges:
 def _with_extensions(base: Edid, data: bytes, problems: Problems) -> Edid:
     told, there = data[126] if len(data) > 126 else 0, max(0, -(-(len(data) - BLOCK_BYTES) // BLOCK_BYTES))
     if told != there:
-        problems.add(126, Code.COUNT, f"{told} extensions are told, {there} are there")
+        problems.add(126, Code.COUNT, f"{told} extensions are declared, {there} are there")
     blocks = [(at, data[at : at + BLOCK_BYTES]) for at in range(BLOCK_BYTES, len(data), BLOCK_BYTES)]
     for at, block in blocks:
         if len(block) < BLOCK_BYTES:

@@ -98,7 +98,7 @@ def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
         return Message(start, name or f"control {kind}", sender, identifier, revision, problems=tuple(problems))
     words = tuple(u32(body, at) for at in range(0, min(len(body) // 4, count) * 4, 4))
     if len(words) < count:
-        problems.add(2 + len(body), Code.SHORT, f"{count} data objects are told, {len(words)} are there")
+        problems.add(2 + len(body), Code.SHORT, f"{count} data objects are declared, {len(words)} are there")
     named = DATA.get(kind, "")
     if not named:
         problems.add(0, Code.RESERVED, f"data message {kind} is kept for later")
@@ -146,7 +146,7 @@ def _extended(
     payload = body[2:]
     here = size if not chunked else min(26, max(0, size - 26 * bits(told, 14, 11)))
     if not bit(told, 10) and len(payload) < here:
-        problems.add(4, Code.SHORT, f"{here} bytes are told, {len(payload)} are there")
+        problems.add(4, Code.SHORT, f"{here} bytes are declared, {len(payload)} are there")
     name = EXTENDED.get(kind, "")
     if not name:
         problems.add(0, Code.RESERVED, f"extended message {kind} is kept for later")

@@ -95,7 +95,12 @@ def _several_pictures(paper: Paper) -> Iterator[Found]:
     if len(ports) > 1 and not told:
         sum_ = f"{len(ports)} outputs: {', '.join(ports)}"
         ask = "Which of them at once, and in which modes?"
-        yield Found("the text is empty of all pictures at once", sum_, ask, tuple(each.claim for each in shows))
+        yield Found(
+            "it is not stated what several outputs show at the same time",
+            sum_,
+            ask,
+            tuple(each.claim for each in shows),
+        )
 
 
 def _payload(paper: Paper) -> Iterator[Found]:

@@ -166,9 +166,7 @@ def _sharing_unsaid(paper: Paper) -> Iterator[Found]:
     if len(ports) > 1 and not told and not together:
         sum_ = watts([each.promise.watts for each in large for _ in each.ports])
         ask = "Does each give that while the others do?"
-        yield Found(
-            "several sockets give power, and the text is empty of all at once", sum_, ask, tuple(e.claim for e in large)
-        )
+        yield Found("several ports give power, and their total is not stated", sum_, ask, tuple(e.claim for e in large))
 
 
 def _host_unsaid(paper: Paper) -> Iterator[Found]:
