@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from auditra.bench.storage import FileTarget
+from auditra.bench.storage import FileTarget, close_all
 from auditra.bench.trial_folder import DATA, MARKER, PREFIX, Leftover, TrialFolder, leftovers, remove_leftover
 from auditra.core.errors import TargetError
 
@@ -163,4 +163,23 @@ def test_a_disk_that_fills_up_in_mid_run_is_told(tmp_path: Path, monkeypatch: py
     with pytest.raises(TargetError, match="No space left"):
         target.write(0, aligned(b"e"))
     target.close()
+    assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize("at", ["mkdir", "open", "fsync"])
+def test_a_signal_while_the_folder_is_made_leaves_nothing(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, at: str
+) -> None:
+    """A signal becomes SystemExit, just after a call of the system has done its work."""
+    real = getattr(os, at)
+
+    def interrupted(*words: object, **options: object) -> None:
+        real(*words, **options)
+        monkeypatch.undo()
+        raise SystemExit(143)
+
+    monkeypatch.setattr(os, at, interrupted)
+    with pytest.raises(SystemExit):
+        FileTarget(tmp_path, 1 << 20)
+    close_all()
     assert list(tmp_path.iterdir()) == []

@@ -9,7 +9,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from auditra.bench.path import same_device
-from auditra.bench.trial_folder import TrialFolder
+from auditra.bench.trial_folder import TrialFolder, remove_all
 from auditra.core.errors import TargetError
 
 _SPARE_BYTES = 64 << 20
@@ -99,6 +99,7 @@ def close_all() -> None:
     """Remove what running trials have on drives: the process is about to end without them."""
     for target in tuple(_OPEN):
         target.close()
+    remove_all()  # a folder whose target was still being made
 
 
 def _in_our_words(place: Path, error: OSError) -> TargetError:

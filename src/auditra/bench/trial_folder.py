@@ -25,19 +25,21 @@ _MAX_MARKER_BYTES = 4096
 _FOLDER_FLAGS = os.O_RDONLY | os.O_DIRECTORY | os.O_NOFOLLOW | os.O_CLOEXEC
 
 
+_NOT_OPEN = -1
+_OURS: set[TrialFolder] = set()
+"""What this process has made, or is about to make."""
+
+
 class TrialFolder:
     """A new folder with its marker, held open. Raises: OSError."""
 
     def __init__(self, place: Path) -> None:
         token = secrets.token_hex(8)
-        self.path = place / f"{PREFIX}{token}"
-        os.mkdir(self.path, 0o700)
+        self.path, self.handle = place / f"{PREFIX}{token}", _NOT_OPEN
+        _OURS.add(self)  # first of all: a signal may end the process between any two of these lines
         try:
+            os.mkdir(self.path, 0o700)
             self.handle = os.open(self.path, _FOLDER_FLAGS)
-        except OSError:
-            os.rmdir(self.path)
-            raise
-        try:
             self._write_marker(token)
         except OSError:
             self.remove()
@@ -57,8 +59,14 @@ class TrialFolder:
         return os.open(DATA, flags, 0o600, dir_fd=self.handle), False
 
     def remove(self) -> None:
-        """Take away what was written, and the folder. A drive that is gone has nothing left to remove."""
-        _remove(self.path, self.handle)
+        """Remove what was written, and the folder. A drive that is gone has nothing left to remove."""
+        if self in _OURS:
+            _OURS.discard(self)
+            if self.handle == _NOT_OPEN:
+                with suppress(OSError):  # it was never made, or never opened, and then it is empty
+                    os.rmdir(self.path)
+            else:
+                _remove(self.path, self.handle)
 
     def _write_marker(self, token: str) -> None:
         body = {"made_by": "auditra", "token": token, "process": os.getpid(), "at": time.time()}
@@ -69,6 +77,12 @@ class TrialFolder:
             os.fsync(file)
         finally:
             os.close(file)
+
+
+def remove_all() -> None:
+    """Remove every folder that this process still has on a drive: it is about to end."""
+    for folder in tuple(_OURS):
+        folder.remove()
 
 
 @dataclass(frozen=True)
