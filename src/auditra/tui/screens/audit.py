@@ -56,7 +56,7 @@ _RUN_KEYS = (
 _CLAIMS_KEYS = (
     ("n", "new claim", "new_claim"),
     ("e", "edit", "mend_claim"),
-    ("g", "read a seller's text", "paste"),
+    ("g", "paste text", "paste"),
     ("w", "quote", "note_words"),
     ("d", "drop", "drop_claim"),
     ("tab", "panel", "next_panel"),
