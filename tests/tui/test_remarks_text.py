@@ -28,7 +28,9 @@ def test_remarks_fit_their_panel_and_an_answer_stands_with_its_remark(width: int
 
 
 def test_a_sum_of_several_steps_has_a_line_for_each() -> None:
-    remark = Remark("r", Weight.DOUBTFUL, "it may be", "1 + 1 = 2; 2 < 3", "Why?", "arithmetic", ("A1 data 5 Gb/s",))
+    remark = Remark(
+        "r", Weight.DOUBTFUL, "it may be", ("1 + 1 = 2", "2 < 3"), "Why?", "arithmetic", ("A1 data 5 Gb/s",)
+    )
     lines = remarks_in_words([remark], {}, remark.key, 100, PALETTE)[0].plain.split("\n")
     assert [line.strip() for line in lines[3:7]] == ["A1 data 5 Gb/s", "1 + 1 = 2", "2 < 3", "ask: Why?"]
 

@@ -82,7 +82,7 @@ def run_sheet(name: str, workshop: Workshop) -> None:
 def print_claims(verdicts: Iterable[ClaimVerdict]) -> None:
     """A line a claim: mark, word, condition, and what was shown."""
     for verdict in verdicts:
-        condition = f" ({verdict.condition})" if verdict.condition else ""
+        condition = f", {verdict.condition}" if verdict.condition else ""
         _say(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}{condition}: {verdict.shown}")
 
 

@@ -25,12 +25,18 @@ class Remark:
     rule: str
     weight: Weight
     sentence: str
-    sum: str
+    sums: tuple[str, ...]
+    """The arithmetic, a step each."""
     ask: str
     source: str
     claims: tuple[str, ...] = ()
     """The sentences that it is about."""
     ports: tuple[str, ...] = ()
+
+    @property
+    def sum(self) -> str:
+        """Its steps on one line."""
+        return "; ".join(self.sums)
 
     @property
     def key(self) -> str:
@@ -51,7 +57,7 @@ class Rule:
         """What a sheet says against this rule."""
         for found in self.find(paper):
             yield Remark(
-                self.id, found.weight or self.weight, found.sentence, found.sum, found.ask, self.source,
+                self.id, found.weight or self.weight, found.sentence, found.steps, found.ask, self.source,
                 tuple(map(str, found.claims)),
                 found.ports or tuple(dict.fromkeys(port for claim in found.claims for port in claim.ports)),
             )  # fmt: skip
@@ -62,9 +68,14 @@ class Found:
     """What a rule found: in words, with the arithmetic, and the question that it leaves."""
 
     sentence: str
-    sum: str
+    sum: str | tuple[str, ...]
+    """One step, or several."""
     ask: str
     claims: tuple[Claim, ...] = ()
     ports: tuple[str, ...] = ()
     weight: Weight | None = None
     """Where it is graver, or less grave, than its rule."""
+
+    @property
+    def steps(self) -> tuple[str, ...]:
+        return (self.sum,) if isinstance(self.sum, str) else self.sum

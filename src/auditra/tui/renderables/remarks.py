@@ -45,7 +45,7 @@ def _remark(remark: Remark, answer: str | None, chosen: bool, width: int, palett
     indent = " " * (_WEIGHT_WIDTH + 2)
     room = max(20, width - len(indent))
     lines = [head]
-    told = [part for part in (about, *remark.sum.split("; ")) if part]
+    told = [part for part in (about, *remark.sums) if part]
     texts = [(text, palette.ink) for text in dict.fromkeys(told)]
     for text, line_style in (*texts, (f"ask: {remark.ask}", palette.accent)):
         lines += [Content.styled(indent + line, line_style) for line in textwrap.wrap(sanitize(text, 600), room)]

@@ -157,7 +157,7 @@ def report_in_words(judgement: Judgement, palette: Palette) -> Content:
     for verdict in judgement.claims:
         mark = verdict_words(verdict.verdict, palette)
         gap = " " * max(1, 14 - mark.cell_length)
-        condition = f" ({verdict.condition})" if verdict.condition else ""
+        condition = f", {verdict.condition}" if verdict.condition else ""
         lines.append(Content.assemble(mark, gap, (f"{verdict.claim}{condition}", f"bold {palette.ink}")))
         lines.append(Content.styled(f"{'':14}{verdict.shown}", palette.ink))
         if verdict.why:

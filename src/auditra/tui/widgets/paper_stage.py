@@ -28,7 +28,7 @@ def _as_remark(question: Question) -> Remark:
     """A value that the unit guard asks about stands with the remarks: an answer says that it is meant so."""
     sentence = f"trial {question.trial}, {question.quantity} at {question.at}: is this value intended?"
     return Remark(
-        "question", Weight.DOUBTFUL, sentence, question.words, "Confirm it, or measure again.", "the unit guard",
+        "question", Weight.DOUBTFUL, sentence, (question.words,), "Confirm it, or measure again.", "the unit guard",
         (question.trial, question.at, question.quantity), (question.at,),
     )  # fmt: skip
 

@@ -50,17 +50,16 @@ def _connector(paper: Paper) -> Iterator[Found]:
             best = carries(plain_way(most), [_picture(said)])
             plain = carries(plain_way(usual), [_picture(said)])
             if best.answer is Answer.NO:
-                sum_ = "; ".join(best.sum[1:])
                 yield Found(
                     "no such link carries that",
-                    sum_,
+                    best.sum[1:],
                     "Which mode does it really show?",
                     (said.claim,),
                     weight=Weight.CANNOT_BE,
                 )
             elif plain.answer is not Answer.YES:
                 words = f"over {usual.name} {plain.in_words}"
-                yield Found(words, "; ".join(plain.sum[1:]), "Which rate does the socket have?", (said.claim,))
+                yield Found(words, plain.sum[1:], "Which rate does the socket have?", (said.claim,))
             break
 
 
@@ -83,7 +82,7 @@ def _beside_data(paper: Paper) -> Iterator[Found]:
         if answer.answer is not Answer.YES or answer.near:
             words = f"{beside}over one C plug: {answer.in_words}"
             ask = "Does data fall to 480 Mb/s, or is it compressed?"
-            yield Found(words, "; ".join(answer.sum), ask, (said.claim,))
+            yield Found(words, answer.sum, ask, (said.claim,))
 
 
 def _several_pictures(paper: Paper) -> Iterator[Found]:
