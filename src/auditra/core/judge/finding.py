@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import importlib
-import pkgutil
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from types import ModuleType
 
+from auditra.core.found import values_in
 from auditra.core.journal.fold import Audit
 from auditra.core.judge import causes
 from auditra.core.judge.claim_verdict import ClaimVerdict
@@ -40,17 +38,10 @@ class Cause:
     """It is a drawback that no claim speaks of, and costs points by itself; else it explains a claim that fails."""
 
 
-def causes_in(package: ModuleType) -> tuple[Cause, ...]:
-    """The causes of a package's modules, by id."""
-    names = [f"{package.__name__}.{module.name}" for module in pkgutil.iter_modules(package.__path__)]
-    found = [value for name in names for value in vars(importlib.import_module(name)).values()]
-    return tuple(sorted((value for value in found if isinstance(value, Cause)), key=lambda cause: cause.id))
-
-
 @cache
 def all_causes() -> tuple[Cause, ...]:
     """Every cause, by id."""
-    return causes_in(causes)
+    return tuple(sorted(values_in(causes, Cause), key=lambda cause: cause.id))
 
 
 def find_unstated(audit: Audit) -> tuple[Finding, ...]:

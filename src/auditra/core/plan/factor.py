@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import importlib
-import pkgutil
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
-from types import ModuleType
 
+from auditra.core.found import values_in
 from auditra.core.plan import factors
 from auditra.core.plan.planning import Planning, Tried
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -33,14 +31,7 @@ class Factor:
     """The trials that it adds for what was planned alone."""
 
 
-def factors_in(package: ModuleType) -> tuple[Factor, ...]:
-    """The factors of a package's modules, in their turn."""
-    names = [f"{package.__name__}.{module.name}" for module in pkgutil.iter_modules(package.__path__)]
-    found = [value for name in names for value in vars(importlib.import_module(name)).values()]
-    return tuple(sorted((value for value in found if isinstance(value, Factor)), key=lambda factor: factor.turn))
-
-
 @cache
 def all_factors() -> tuple[Factor, ...]:
     """Every factor, in its turn."""
-    return factors_in(factors)
+    return tuple(sorted(values_in(factors, Factor), key=lambda factor: factor.turn))

@@ -2,29 +2,18 @@
 
 from __future__ import annotations
 
-import importlib
-import pkgutil
 from collections.abc import Mapping
 from functools import cache
-from types import ModuleType
 
 from auditra.core import procedures
+from auditra.core.found import values_in
 from auditra.core.procedures.procedure import Procedure, connected
-
-
-def procedures_in(package: ModuleType) -> dict[str, Procedure]:
-    """The procedures of a package's modules, by id."""
-    modules = [
-        importlib.import_module(f"{package.__name__}.{each.name}") for each in pkgutil.iter_modules(package.__path__)
-    ]
-    found = [value for module in modules for value in vars(module).values() if isinstance(value, Procedure)]
-    return {procedure.id: procedure for procedure in found}
 
 
 @cache
 def all_procedures() -> Mapping[str, Procedure]:
     """Every procedure, by id."""
-    return procedures_in(procedures)
+    return {procedure.id: procedure for procedure in values_in(procedures, Procedure)}
 
 
 def procedure_of(procedure_id: str) -> Procedure:
