@@ -81,7 +81,9 @@ def a_session() -> Session:
     kept = _Kept()
     planned = plan_run_sheet(device, rig, claims).trials[0]
     bench = Bench("benchmark", SystemClock(), None, None)  # type: ignore[arg-type]
-    return Session("T1", planned, rig, bench, Links(), device, kept.readings.append, kept.put, kept.watch)
+    return Session(
+        "T1", planned, rig, bench, Links(), device, lambda *taken: kept.readings.extend(taken), kept.put, kept.watch
+    )
 
 
 def main() -> None:

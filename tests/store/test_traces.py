@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.errors import JournalDamaged
+from auditra.core.errors import FactsRefused, JournalDamaged
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, ReadingTaken, RigNoted
 from auditra.core.journal.fold import fold_audit
 from auditra.core.model.reading import Reading, Trace
@@ -71,15 +71,11 @@ def test_its_columns_are_made_once_somebody_looks() -> None:
         "DELETE FROM trace WHERE number = (SELECT max(number) FROM trace)",
         "UPDATE trace SET number = number + 1 WHERE number = (SELECT max(number) FROM trace)",
         "INSERT INTO trace VALUES (1, 1, '{}')",
-        "INSERT INTO trace VALUES (1, 0, '{}')",
     ],
 )
 def test_a_trace_that_was_changed_removed_moved_or_added_shows(folder: Path, statement: str) -> None:
     with sqlite3.connect(folder / FILE) as db:
         db.execute(statement)
-    if "1, 0" in statement:
-        assert traced(journal(folder).entries())  # of no entry at all: it is never looked at
-        return
     with pytest.raises(JournalDamaged):
         journal(folder).entries()
 
@@ -105,7 +101,7 @@ def test_out_as_files_and_in_again(folder: Path) -> None:
     assert read_audit(folder / "out", BEGIN).entries[: len(kept)] == kept
     facts = folder / "out" / FACTS_FILE
     facts.write_text(facts.read_text().replace("3610000000.0", "3620000000.0"))
-    with pytest.raises(Exception, match="chain does not fit"):
+    with pytest.raises(FactsRefused, match="chain does not fit"):
         read_audit(folder / "out", BEGIN)
 
 

@@ -18,7 +18,7 @@ from auditra import __version__
 from auditra.workflows.shelf import ShelfRow, row_in_trouble
 
 FILE = "shelf.jsonl"
-_FILE_BEFORE_0_7 = "shelf.json"
+_FORMER_FILE = "shelf.json"
 MAX_BYTES = 64 << 20
 _TEXTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "str")
 _IN_ORDER = tuple(each.name for each in fields(ShelfRow) if each.name != "marks")
@@ -75,7 +75,7 @@ def write_rows(folder: Path, rows: tuple[ShelfRow, ...]) -> None:
         body = b"".join(json.dumps(each).encode() + b"\n" for each in kept)
         head = {"version": __version__, "names": [row.name for row in rows], "digest": zlib.crc32(body)}
         write_atomically(folder / FILE, json.dumps(head).encode() + b"\n" + body)
-        (folder / _FILE_BEFORE_0_7).unlink(missing_ok=True)
+        (folder / _FORMER_FILE).unlink(missing_ok=True)
 
 
 def _row(line: bytes) -> ShelfRow | None:

@@ -89,7 +89,7 @@ class Claim:
 
     @cached_property
     def own_words(self) -> frozenset[str]:
-        """What runs in its set-ups because the claim itself says so, and so is nothing special there."""
+        """The claims that run in its set-ups because the claim itself requires them."""
         named = (each.words for each in self.conditions if each.kind is ConditionKind.WHILE)
         return frozenset((str(self), *map(self.sentence_of, self.ports), *named))
 

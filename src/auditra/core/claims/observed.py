@@ -49,7 +49,7 @@ class Working(Promise):
 
     procedure = ProcedureId.LOOK
     asks: ClassVar[str]
-    """What is to be tried, with ``{spot}`` for the port; how often it worked is asked behind it."""
+    """What to try, with ``{spot}`` for the port; the count of successes is asked after it."""
 
     def look(self, spot: str) -> Look:
         tries = FEWEST_TRIES_THAT_ACCUSE

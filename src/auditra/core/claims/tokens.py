@@ -62,7 +62,7 @@ class Words:
 
     @property
     def done(self) -> bool:
-        """Nothing is left to read, and nobody asks what could follow."""
+        """Whether all words are read; always false while suggestions are collected."""
         return not self._notes and not self._words[self._next]
 
     @property

@@ -35,7 +35,7 @@ def too_weak(name: str, reading: Reading, lowest: Grade) -> Part | None:
     if reading.grade >= lowest:
         return None
     why = f"evidence of grade {reading.grade.value}; only grade {lowest.value} or better decides this"
-    return Part(name, Verdict.UNPROVEN, f"{reading.instrument} says so", why)
+    return Part(name, Verdict.UNPROVEN, f"reported by {reading.instrument}", why)
 
 
 def at_least(
@@ -178,7 +178,7 @@ def link_at_least(name: str, reading: Reading | None, promised: float, direct: R
 
 
 def works(name: str, taken: Count, direct: Count) -> Part | None:
-    """Whether a thing appears as often as it does direct; None where the count accuses nobody.
+    """Whether something appears as often as it does direct; None if the count shows no fault.
 
     A single miss never does. Two counts differ where their intervals do not meet: a count alone, taken for the truth,
     would call every miss beside an unbroken direct row a fault.

@@ -8,7 +8,7 @@ FULL_SPEED_MBPS, HIGH_SPEED_MBPS, SUPERSPEED_MBPS = 12.0, 480.0, 5000.0
 
 
 def could_mbps(version: str | None, speed_mbps: float | None, told: Capabilities | None) -> tuple[float | None, str]:
-    """Mb/s, and what says so; None where nothing does.
+    """The rate in Mb/s with its source; None if the device reports none.
 
     A version is what a device claims at the speed that it has: 2.10 proves nothing by itself, and 3.10 or 3.20 no more
     than 5 Gb/s. Source: USB 3.2, 9.2.6.6 and 9.6.2; bcdUSB: USB 2.0, 9.6.1.

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import TypeVar
+from typing import Protocol, TypeVar
 
 from auditra.core.claims.promise import Look, Scale
 from auditra.core.errors import BenchError
@@ -35,6 +35,12 @@ class EarlierSoak:
     until: datetime
 
 
+class Take(Protocol):
+    """Records readings, all of them at once; they are on disk when this returns."""
+
+    def __call__(self, *readings: Reading) -> None: ...
+
+
 @dataclass(frozen=True)
 class Session:
     """One trial under way. `before` is what the kernel showed before the gear was plugged."""
@@ -45,8 +51,7 @@ class Session:
     bench: Bench
     before: Links
     device: Device
-    take: Callable[..., None]
-    """Records readings, all of them at once; they are on disk when this returns."""
+    take: Take
     put: Callable[[Fact], None]
     """Puts any other fact of the trial on disk."""
     watch: Callable[[Progress], None]

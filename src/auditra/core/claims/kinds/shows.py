@@ -26,7 +26,7 @@ MIRRORED, EXTENDED = "mirrored", "extended"
 
 @dataclass(frozen=True)
 class Shows(Promise):
-    """A display mode, and what it is to be shown with: 0, empty or false where it does not say."""
+    """A display mode with depth and options; 0, empty or false where the claim does not name them."""
 
     mode: Mode = said(ModeTerm(), hedged=True)
     depth_bits: float = said(Amount(Dimension.DEPTH, example="10 bit"), default=0.0)
