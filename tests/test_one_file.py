@@ -68,11 +68,11 @@ class Typist:
         return "yes" if "appear" in question and "time" not in question else "2.1 s"
 
 desk = desk_with("A1 wakes drives within 3 s")
-with open_simulated_bench(desk.standing.audit, model=HONEST, over_sockets=False) as bench:
-    for planned in desk.standing.judgement.sheet.trials:
+with open_simulated_bench(desk.judged.audit, model=HONEST, over_sockets=False) as bench:
+    for planned in desk.judged.judgement.sheet.trials:
         print("planned:", planned.title)
         desk.run(planned, replace(bench, person=Typist()), Onlooker())
-print("verdict:", desk.standing.judgement.claims[0].verdict.word)
+print("verdict:", desk.judged.judgement.claims[0].verdict.word)
 """
 
 
@@ -145,3 +145,61 @@ def test_a_cause_is_one_file(tmp_path: Path) -> None:
     (tmp_path / "crooked.py").write_text(CAUSE)
     ran = subprocess.run([sys.executable, "-c", JUDGES, str(tmp_path)], capture_output=True, text=True, check=False)
     assert "A1 looks crooked" in ran.stdout, ran.stderr
+
+
+STAGE = """
+from textual.binding import Binding
+from auditra.tui.stages.stage import Panel, Stage
+from auditra.tui.widgets.shown_text import ShownText
+
+class SoundStage(Stage):
+    NAME = "Sound"
+    PANELS = ("sound",)
+    BINDINGS = [Binding("l", "listen", "listen")]
+    heard = ""
+
+    def compose(self):
+        with Panel(id="sound"):
+            yield ShownText(id="sound-text")
+
+    def paint(self, state):
+        self.set_text("sound-text", f"{state.judged.audit.device.name} at {state.port}: {self.heard}")
+
+    def action_listen(self):
+        self.heard = "a hum"
+        self.paint(self.state)
+"""
+AUDITS = """
+import asyncio, sys
+from pathlib import Path
+from auditra.tui import stages
+stages.__path__.append(sys.argv[1])
+from auditra.tui.stages import registry
+from auditra.tui.stages.sound.stage import SoundStage
+registry.STAGES += (SoundStage,)  # the one line
+from auditra.tui.key_hints import key_hints
+from tests.support.workshops import demo_app
+from tests.tui.test_application import open_audit, text_of
+
+async def look():
+    async with demo_app(Path(sys.argv[2])).run_test(size=(160, 50)) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("9")
+        await pilot.pause()
+        print([hint.words for hint in key_hints(screen)][0], screen.query_one("Track").render())
+        await pilot.press("l")
+        await pilot.pause()
+        print(text_of(screen, "#sound-text"))
+
+asyncio.run(look())
+"""
+
+
+def test_a_stage_is_one_folder_and_one_line(tmp_path: Path) -> None:
+    (tmp_path / "stages" / "sound").mkdir(parents=True)
+    (tmp_path / "stages" / "sound" / "stage.py").write_text(STAGE)
+    command = [sys.executable, "-c", AUDITS, str(tmp_path / "stages"), str(tmp_path)]
+    ran = subprocess.run(command, capture_output=True, text=True, check=False)
+    assert "9 Sound" in ran.stdout, ran.stderr
+    assert ran.stdout.startswith("listen"), ran.stdout
+    assert "at A1: a hum" in ran.stdout

@@ -127,14 +127,14 @@ class FallsSilent:
 
 def test_a_meter_that_falls_silent_spoils_one_trial_which_can_be_repeated() -> None:
     desk = desk_with("P1 takes 90 W")
-    planned = desk.standing.judgement.sheet.trials[-1]
-    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
+    planned = desk.judged.judgement.sheet.trials[-1]
+    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
         broken = Bench(**{**bench.__dict__, "meters": {"meter": FallsSilent(bench, after=20)}})
         with pytest.raises(InstrumentError):
             desk.run(planned, broken, Onlooker())
-        record = desk.standing.audit.trials[-1]
+        record = desk.judged.audit.trials[-1]
         assert (record.outcome, record.readings) == (Outcome.FAILED, ())
-        assert planned.key in [each.key for each in desk.standing.judgement.to_do]
+        assert planned.key in [each.key for each in desk.judged.judgement.to_do]
         assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
 
 
@@ -212,8 +212,8 @@ def test_the_load_is_off_however_a_trial_ends(lost: str) -> None:
         on[0] = is_on
 
     simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, 0.3), lambda amperes: None, switch)
-    planned = next(each for each in desk.standing.judgement.sheet.trials if each.port == "A1")
-    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
+    planned = next(each for each in desk.judged.judgement.sheet.trials if each.port == "A1")
+    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
         load = ScpiLoad("load", "here", lambda: FailsOnce(simulated, lost))
         with pytest.raises(InstrumentError), load:
             desk.run(planned, replace(bench, loads={"load": load}), Onlooker())
@@ -235,9 +235,9 @@ def test_the_load_of_the_set_up_is_read_not_the_first_of_the_rig() -> None:
     ]
     desk = Desk("test", MemoryJournal(facts), PROFILE)
     run_all(desk)
-    named = {r.instrument for record in desk.standing.audit.trials for r in record.readings if r.quantity == "power"}
+    named = {r.instrument for record in desk.judged.audit.trials for r in record.readings if r.quantity == "power"}
     assert named == {"load", "meter"}
-    assert all(each.verdict.decided for each in desk.standing.judgement.claims)
+    assert all(each.verdict.decided for each in desk.judged.judgement.claims)
 
 
 def test_a_meter_is_planned_only_where_its_connector_fits() -> None:

@@ -22,7 +22,7 @@ from tests.support.audits import PROFILE, audit_of, judged, rates, with_trial
 CLAIMS = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "P1 takes 90 W", "P1 no data", "H1 shows 7680x4320@60")
 
 
-def standing(*sentences: str) -> JudgedAudit:
+def audit_judged(*sentences: str) -> JudgedAudit:
     audit = with_trial(audit_of(*(sentences or CLAIMS)), "direct/storage", *rates("direct", 1000, link_bps=10e9))
     audit = with_trial(audit, "A1/", *rates("A1", 200)) if "A1 data 5 Gb/s" in (sentences or CLAIMS) else audit
     return JudgedAudit(audit, judged(audit), "simulated bench")
@@ -33,7 +33,7 @@ def words(path: Path) -> str:
 
 
 def test_drawing_and_report_are_written_and_the_drawing_shows_every_port_with_mark_and_word(tmp_path: Path) -> None:
-    files = publish(standing(), tmp_path / "new" / "folder")
+    files = publish(audit_judged(), tmp_path / "new" / "folder")
     assert [path.name for path in files] == ["test-faces.svg", "test-faces.pdf", "test-report.pdf"]
     assert all(path.read_bytes().startswith(b"%PDF") for path in files if path.suffix == ".pdf")
     drawn = words(files[0])
@@ -45,7 +45,7 @@ def test_drawing_and_report_are_written_and_the_drawing_shows_every_port_with_ma
 
 
 def test_the_same_audit_gives_the_same_bytes(tmp_path: Path) -> None:
-    one, other = publish(standing(), tmp_path / "one"), publish(standing(), tmp_path / "other")
+    one, other = publish(audit_judged(), tmp_path / "one"), publish(audit_judged(), tmp_path / "other")
     assert one[0].read_bytes() == other[0].read_bytes()
     assert one[2].read_bytes() == other[2].read_bytes()
 
@@ -61,7 +61,7 @@ def told(shown: JudgedAudit) -> str:
 
 
 def test_the_report_tells_claims_verdicts_readings_sums_and_bench() -> None:
-    text = told(standing())
+    text = told(audit_judged())
     assert "A1 data 5 Gb/s" in text
     assert "write 200.0 ± 0.0 MB/s" in text
     assert "200.0 + 0.0 &lt; 425.0 MB/s" in text
@@ -70,7 +70,7 @@ def test_the_report_tells_claims_verdicts_readings_sums_and_bench() -> None:
 
 
 def test_markup_and_escape_codes_from_a_sheet_are_shown_as_text(tmp_path: Path) -> None:
-    shown = standing()
+    shown = audit_judged()
     hostile = 'up to <b>5</b> Gb/s & more \x1b[31m</para><img src="x"/>'
     claims = tuple(replace(claim, source=Source(quoted=hostile)) for claim in shown.audit.claims)
     audit = replace(
@@ -101,7 +101,7 @@ def test_long_words_are_cut_to_their_room() -> None:
 def test_a_folder_that_refuses_is_told(tmp_path: Path) -> None:
     (tmp_path / "file").write_text("")
     with pytest.raises(StoreError, match="--out"):
-        publish(standing(), tmp_path / "file" / "below")
+        publish(audit_judged(), tmp_path / "file" / "below")
 
 
 def test_no_verdict_is_shown_by_colour_alone() -> None:

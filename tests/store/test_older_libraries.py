@@ -42,8 +42,8 @@ def assert_same(judgement: Judgement, then: Any) -> None:
 def test_a_library_is_judged_as_it_was_and_goes_on(old: Path) -> None:
     opened = Opened(old / "library")
     desk = opened.desk("BW-11")
-    assert_same(desk.standing.judgement, said_then(old, "BW-11"))
-    assert any(reading.trace for record in desk.standing.audit.trials for reading in record.readings)
+    assert_same(desk.judged.judgement, said_then(old, "BW-11"))
+    assert any(reading.trace for record in desk.judged.audit.trials for reading in record.readings)
     journal = opened.library.journal("BW-11")
     journal.append([NoteWritten("written by a newer Auditra")], action="note", at=BEGIN)
     again = Library(old / "library").journal("BW-11").entries()

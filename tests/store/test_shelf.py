@@ -41,7 +41,7 @@ def test_a_row_is_judged_anew_once_its_journal_has_grown(opened: Opened) -> None
     before = opened.rows()[0]
     desk = opened.desk("OP-6")
     for _ in range(3):
-        desk.mark_absent(desk.standing.judgement.to_do[0], SystemClock())
+        desk.mark_absent(desk.judged.judgement.to_do[0], SystemClock())
     after = opened.rows()[0]
     assert after.head != before.head
     assert after.to_do == before.to_do - 1

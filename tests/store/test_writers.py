@@ -54,7 +54,7 @@ def test_two_windows_that_read_the_same_both_keep_their_claims(folder: Path) -> 
     claim(one, "A1 gives 4.5 W")
     claim(other, "A2 gives 4.5 W")
     assert sentences(one)[-2:] == sentences(other)[-2:] == ["A1 gives 4.5 W", "A2 gives 4.5 W"]
-    ids = [each.id for each in one.standing.audit.claims]
+    ids = [each.id for each in one.judged.audit.claims]
     assert len(ids) == len(set(ids))
 
 
@@ -63,7 +63,7 @@ def test_one_undo_takes_one_note_the_one_that_its_window_has_shown(folder: Path)
     one.write_note("from the left", None, CLOCK)
     other.write_note("from the right", None, CLOCK)
     one.undo(CLOCK)
-    assert [note.text for note in one.standing.audit.notes] == ["from the right"]
+    assert [note.text for note in one.judged.audit.notes] == ["from the right"]
     stale = window(folder)
     other.undo(CLOCK)
     with pytest.raises(InputError, match="undone it already"):
@@ -72,7 +72,7 @@ def test_one_undo_takes_one_note_the_one_that_its_window_has_shown(folder: Path)
 
 def test_a_trial_that_another_window_has_marked_is_not_marked_again(folder: Path) -> None:
     one, other = window(folder), window(folder)
-    planned = one.standing.judgement.to_do[0]
+    planned = one.judged.judgement.to_do[0]
     for _ in range(3):
         one.mark_absent(planned, CLOCK)
     with pytest.raises(InputError, match="has done it meanwhile"):
@@ -126,7 +126,7 @@ def test_many_writers_at_once_lose_nothing_and_give_no_id_twice(folder: Path) ->
 def test_a_renamed_socket_takes_its_claims_along_by_value_and_the_audit_opens(folder: Path) -> None:
     """An ampere is no socket, however the socket is called."""
     desk = window(folder)
-    device = desk.standing.audit.device
+    device = desk.judged.audit.device
     letter = replace(device.faces[0].ports[0], id="A")
     face = replace(device.faces[0], ports=(letter, *device.faces[0].ports[1:]))
     journal = Library(folder).create(
@@ -136,9 +136,9 @@ def test_a_renamed_socket_takes_its_claims_along_by_value_and_the_audit_opens(fo
     claim(amperes, "A feeds 0.9 A while A2 feeds 0.9 A")
     amperes.write(lambda audit: socket_renamed(audit, "A", "A9"), "rename A", CLOCK)
     amperes.write(lambda audit: socket_renamed(audit, "A2", "V5"), "rename A2", CLOCK)
-    assert "A9 feeds 0.9 A while V5 feeds 0.9 A" in [str(each) for each in amperes.standing.audit.claims]
+    assert "A9 feeds 0.9 A while V5 feeds 0.9 A" in [str(each) for each in amperes.judged.audit.claims]
     again = Desk("amperes", Library(folder).journal("amperes"), PROFILE)
-    assert again.standing.audit.unreadable == ()
+    assert again.judged.audit.unreadable == ()
 
 
 def _with_device(device: Device) -> Iterator[Fact]:

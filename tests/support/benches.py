@@ -97,9 +97,9 @@ def run_all(
 ) -> Onlooker:
     """Do the whole run sheet, and go over it again as often as there are rounds."""
     onlooker = Onlooker()
-    with open_simulated_bench(desk.standing.audit, seed=seed, model=model, over_sockets=sockets) as bench:
+    with open_simulated_bench(desk.judged.audit, seed=seed, model=model, over_sockets=sockets) as bench:
         for _ in range(rounds):
-            for planned in desk.standing.judgement.sheet.trials:
+            for planned in desk.judged.judgement.sheet.trials:
                 desk.run(planned, bench, onlooker)
     return onlooker
 
@@ -107,7 +107,7 @@ def run_all(
 def run_what_is_left(desk: Desk, model: DeviceModel | None = None) -> Onlooker:
     """Do what is to be done until nothing is, follow-ups too."""
     onlooker = Onlooker()
-    with open_simulated_bench(desk.standing.audit, model=model, over_sockets=False) as bench:
-        while desk.standing.judgement.to_do:
-            desk.run(desk.standing.judgement.to_do[0], bench, onlooker)
+    with open_simulated_bench(desk.judged.audit, model=model, over_sockets=False) as bench:
+        while desk.judged.judgement.to_do:
+            desk.run(desk.judged.judgement.to_do[0], bench, onlooker)
     return onlooker

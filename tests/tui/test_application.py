@@ -22,12 +22,13 @@ from auditra.core.model.trial import Outcome
 from auditra.store.demos import DEMOS
 from auditra.tui.app import AuditraApp
 from auditra.tui.screens.audit import AuditScreen
+from auditra.tui.screens.base import TooSmall
 from auditra.tui.screens.help import HelpScreen
-from auditra.tui.screens.room import NoRoom
 from auditra.tui.screens.shelf import ShelfScreen
-from auditra.tui.widgets.faces import FacesMap, Track
-from auditra.tui.widgets.lines import KeyLine, TitleLine
+from auditra.tui.widgets.faces import FacesMap
+from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
+from auditra.tui.widgets.track import Track
 from tests.support.audits import BEGIN, HUB, galley
 from tests.support.workshops import demo_app, demo_workshop
 
@@ -58,7 +59,7 @@ def text_of(screen: AuditScreen, widget: str) -> str:
 
 
 def done(screen: AuditScreen) -> int:
-    return sum(record.outcome is Outcome.COMPLETE for record in screen.standing.audit.trials)
+    return sum(record.outcome is Outcome.COMPLETE for record in screen.judged.audit.trials)
 
 
 async def test_the_shelf_shows_the_demo_and_enter_opens_it(tmp_path: Path) -> None:
@@ -96,8 +97,8 @@ async def test_all_that_is_left_runs_by_itself_until_everything_is_decided(tmp_p
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
         await pilot.press("a")
-        await until(pilot, lambda: screen.standing.judgement.to_do == () and not screen.is_measuring, within_s=150)
-        assert screen.standing.judgement.decided == 8
+        await until(pilot, lambda: screen.judged.judgement.to_do == () and not screen.is_measuring, within_s=150)
+        assert screen.judged.judgement.decided == 8
         await pilot.press("7")
         await pilot.pause()
         assert "consumes 10" in text_of(screen, "#ledger-text")
@@ -108,10 +109,10 @@ async def test_did_not_appear_is_one_key_and_undo_takes_it_back(tmp_path: Path) 
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
         await pilot.press("x")
-        assert screen.standing.audit.trials[0].outcome is Outcome.DID_NOT_APPEAR
+        assert screen.judged.audit.trials[0].outcome is Outcome.DID_NOT_APPEAR
         assert "Press u to undo" in text_of(screen, "#now-text")
         await pilot.press("u")
-        assert screen.standing.audit.trials == ()
+        assert screen.judged.audit.trials == ()
         await pilot.press("u")
         assert "nothing to undo" in text_of(screen, "#now-text")
 
@@ -119,38 +120,38 @@ async def test_did_not_appear_is_one_key_and_undo_takes_it_back(tmp_path: Path) 
 async def test_moves_within_a_trial_are_asked_for(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
-        screen._begin(shut)
+        shut = next(each for each in screen.judged.judgement.to_do if each.key.startswith("P1/appearance"))
+        screen.state.runner.begin(shut)
         for _ in range(2):
             await until(pilot, lambda: "done, continue" in text_of(screen, "#now-text"))
             await pilot.press("enter")
         await until(pilot, lambda: not screen.is_measuring)
-        assert screen.standing.audit.trials[-1].readings[0].count is not None
+        assert screen.judged.audit.trials[-1].readings[0].count is not None
 
 
 async def test_escape_stops_a_trial_which_then_counts_for_nothing(tmp_path: Path) -> None:
     workshop = demo_workshop(tmp_path)
     async with AuditraApp(workshop).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
-        screen._begin(shut)
+        shut = next(each for each in screen.judged.judgement.to_do if each.key.startswith("P1/appearance"))
+        screen.state.runner.begin(shut)
         await until(pilot, lambda: "done, continue" in text_of(screen, "#now-text"))
         await pilot.press("b")
         assert isinstance(pilot.app.screen, AuditScreen)
         await pilot.press("escape")
         await until(pilot, lambda: not screen.is_measuring)
-        assert screen.standing.audit.trials[-1].outcome is Outcome.STOPPED
+        assert screen.judged.audit.trials[-1].outcome is Outcome.STOPPED
 
 
 async def test_did_not_appear_may_be_said_while_the_trial_waits(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        shut = next(each for each in screen.standing.judgement.to_do if each.key.startswith("P1/appearance"))
-        screen._begin(shut)
+        shut = next(each for each in screen.judged.judgement.to_do if each.key.startswith("P1/appearance"))
+        screen.state.runner.begin(shut)
         await until(pilot, lambda: "done, continue" in text_of(screen, "#now-text"))
         await pilot.press("x")
-        await until(pilot, lambda: len(screen.standing.audit.trials) == 2)
-        outcomes = [record.outcome for record in screen.standing.audit.trials]
+        await until(pilot, lambda: len(screen.judged.audit.trials) == 2)
+        outcomes = [record.outcome for record in screen.judged.audit.trials]
         assert outcomes == [Outcome.STOPPED, Outcome.DID_NOT_APPEAR]
 
 
@@ -160,7 +161,7 @@ async def test_a_trial_is_begun_only_where_its_moves_are_in_sight(tmp_path: Path
         await pilot.press("7", "enter", "a", "x")
         await pilot.pause()
         assert not screen.is_measuring
-        assert screen.standing.audit.trials == ()
+        assert screen.judged.audit.trials == ()
 
 
 async def test_arrows_and_mouse_move_over_the_tiles(tmp_path: Path) -> None:
@@ -177,10 +178,10 @@ async def test_arrows_and_mouse_move_over_the_tiles(tmp_path: Path) -> None:
 async def test_stages_are_reached_by_key_and_mouse_and_empty_ones_say_what_belongs_there(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        for stage in "568":
+        for stage, widget in (("5", "#traces-text"), ("6", "#why-text"), ("8", "#report")):
             await pilot.press(stage)
             await pilot.pause()
-            assert len(text_of(screen, "QuietStage").splitlines()) >= 3
+            assert len(text_of(screen, widget).splitlines()) >= 3
         await pilot.click(Track, offset=(3, 0))
         assert screen.query_one(Track).stage == 1
         await pilot.click(KeyLine, offset=(30, 0))
@@ -189,8 +190,8 @@ async def test_stages_are_reached_by_key_and_mouse_and_empty_ones_say_what_belon
 async def test_publish_is_a_key_and_says_what_it_wrote(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        await pilot.press("p")
-        await until(pilot, lambda: "OP-6-report.pdf" in text_of(screen, "QuietStage"))
+        await pilot.press("8", "p")
+        await until(pilot, lambda: "OP-6-report.pdf" in text_of(screen, "#report"))
         assert len(list((tmp_path / "reports").iterdir())) == 3
 
 
@@ -205,7 +206,7 @@ async def test_every_size_works_and_a_tiny_one_says_so(tmp_path: Path) -> None:
         await pilot.pause()
         assert screen.has_class("-middle")
         await pilot.resize_terminal(40, 10)
-        await until(pilot, lambda: isinstance(app.screen, NoRoom))
+        await until(pilot, lambda: isinstance(app.screen, TooSmall))
         assert "40x10 is too small" in str(app.screen.query_one(Static).render())
         await pilot.resize_terminal(120, 40)
         await until(pilot, lambda: app.screen is screen)
@@ -234,7 +235,7 @@ async def test_another_process_running_the_audit_is_told_and_nothing_is_recorded
         screen = await open_audit(pilot)
         await pilot.press("enter")
         await until(pilot, lambda: "process 7" in text_of(screen, "#now-text"))
-        assert screen.standing.audit.trials == ()
+        assert screen.judged.audit.trials == ()
 
 
 async def test_what_another_process_wrote_is_seen_at_the_next_change(tmp_path: Path) -> None:
@@ -243,7 +244,7 @@ async def test_what_another_process_wrote_is_seen_at_the_next_change(tmp_path: P
         screen = await open_audit(pilot)
         workshop.open_desk("OP-6")._journal.append([NoteWritten("from elsewhere")], action="other", at=BEGIN)
         await pilot.press("x")
-        assert [note.text for note in screen.standing.audit.notes] == ["from elsewhere"]
+        assert [note.text for note in screen.judged.audit.notes] == ["from elsewhere"]
 
 
 @pytest.mark.parametrize("theme", ["lamplight", "chart-paper", "colour-safe"])
@@ -304,9 +305,9 @@ async def test_a_live_audit_asks_for_what_this_machine_cannot_measure_and_says_w
             for answer in answers:
                 await type_answer(pilot, screen, answer)
             await until(pilot, lambda: not screen.is_measuring)
-        verdict = screen.standing.judgement.claims[0]
+        verdict = screen.judged.judgement.claims[0]
         assert verdict.verdict.word == "holds"
-        assert screen.standing.audit.trials[1].trial.bench == LIVE_BENCH
+        assert screen.judged.audit.trials[1].trial.bench == LIVE_BENCH
 
 
 async def test_arrow_keys_that_come_quickly_are_all_counted(tmp_path: Path) -> None:
@@ -331,10 +332,10 @@ async def test_a_long_shelf_scrolls_to_what_is_chosen_and_opens_what_is_clicked(
             assert f"audit {chosen} on galley" in str(shelf.render())
         await pilot.press("end", "enter")
         await until(pilot, lambda: isinstance(app.screen, AuditScreen))
-        assert app.screen.standing.audit.name == "audit 39"  # type: ignore[attr-defined]
+        assert app.screen.judged.audit.name == "audit 39"  # type: ignore[attr-defined]
         await pilot.press("b")
         await pilot.pause()
         await pilot.press("home")
         await pilot.click(ShelfList, offset=(10, 5))
         await until(pilot, lambda: isinstance(app.screen, AuditScreen))
-        assert app.screen.standing.audit.name == "audit 1"  # type: ignore[attr-defined]
+        assert app.screen.judged.audit.name == "audit 1"  # type: ignore[attr-defined]

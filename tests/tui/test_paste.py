@@ -12,8 +12,8 @@ from auditra.core.advert.reader import LONGEST_TEXT
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.paste import PasteScreen
 from tests.support.workshops import demo_app
+from tests.tui.stages.test_claims import claims, open_claims
 from tests.tui.test_application import WIDE
-from tests.tui.test_claims_stage import claims, open_claims
 
 pytestmark = pytest.mark.usefixtures("quick")
 BOX = "Two USB-A ports, each 4.5 W. Works on laptop, tablet. Lovely [b]colours[/b] \x1b[31m."
@@ -45,9 +45,9 @@ async def test_proposals_are_taken_mended_and_dropped_and_nothing_enters_unseen(
         assert claims(audit) == before
         await pilot.press("y")
         assert claims(audit) == [*before, "body works on laptop, tablet"]
-        assert audit.standing.audit.claims[-1].source.quoted == "on laptop, tablet"
+        assert audit.judged.audit.claims[-1].source.quoted == "on laptop, tablet"
         await pilot.press("e")
-        line = screen.query_one("#mended", Input)
+        line = screen.query_one("#edited", Input)
         assert line.value == "A1 gives 4.5 W"
         await pilot.press(*["backspace"] * 5, "7", "space", "W", "enter")
         await pilot.pause()

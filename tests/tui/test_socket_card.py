@@ -10,7 +10,7 @@ from auditra.core.journal.facts import LinkSeen
 from auditra.core.journal.fold import Audit
 from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
 from auditra.core.model.reading import Grade, Quantity, Reading
-from auditra.tui.renderables.words import links_at, socket_card
+from auditra.tui.renderables.socket_card import links_at, socket_card
 from auditra.tui.theme import PALETTES
 from tests.support.audits import audit_of, judged, number, with_trial
 

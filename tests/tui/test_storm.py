@@ -40,7 +40,7 @@ async def test_a_storm_of_keys_leaves_the_application_running(
     tmp_path: Path, seed: int, size: tuple[int, int], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     app = demo_app(tmp_path)
-    monkeypatch.setattr(app, "action_quit", app.action_no_action)  # the palette of commands has it too
+    monkeypatch.setattr(app, "action_quit", app.action_hide_help_panel)  # the palette of commands has it too
     async with app.run_test(size=size) as pilot:
         await storm(pilot, seed, keys=250)
         await pilot.press(*["escape"] * 6)

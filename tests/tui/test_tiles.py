@@ -13,12 +13,14 @@ from auditra.core.model.reading import Trace
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.quantities.display import MEGABYTES_A_SECOND
-from auditra.tui.renderables.ledger import render_ledger
-from auditra.tui.renderables.run import Live, next_panel, now_panel, recorded
+from auditra.tui.controllers.live_trial import LiveTrial
+from auditra.tui.renderables.recorded_trace import recorded_traces
 from auditra.tui.renderables.scale import Mark, render_band, render_scale
 from auditra.tui.renderables.tiles import TILE_WIDTH, TileSize, neighbour, place, render_faces, size_for, tiles_of
 from auditra.tui.renderables.trace import render_trace
-from auditra.tui.renderables.words import report_in_words
+from auditra.tui.stages.publish.text import report_preview
+from auditra.tui.stages.run.text import next_panel, now_panel
+from auditra.tui.stages.score.text import render_ledger
 from auditra.tui.theme import PALETTES
 from tests.support.audits import HUB, audit_of, judged, rates, with_trial
 
@@ -117,7 +119,7 @@ def test_a_label_without_room_gives_up_its_words_before_its_value() -> None:
 
 def test_the_report_in_words_tells_every_claim_with_verdict_and_sum() -> None:
     judgement = judged(with_trial(AUDIT, "A1/storage", *rates("A1", 200)))
-    told = report_in_words(judgement, PALETTE).plain
+    told = report_preview(judgement, PALETTE).plain
     assert "< short" in told
     assert "write: 200.0 + 0.0 < 425.0 MB/s" in told
     assert all(str(verdict.claim) in told for verdict in judgement.claims)
@@ -130,7 +132,7 @@ def test_every_verdict_has_a_colour_in_every_palette_that_is_not_the_ground() ->
         assert palette.theme().name == palette.name
 
 
-LIVE = Live(planned=run_sheet_of(AUDIT).trials[-1], moves=(), message="it went wrong", failed=True)
+LIVE = LiveTrial(planned=run_sheet_of(AUDIT).trials[-1], moves=(), message="it went wrong", failed=True)
 
 
 def test_the_now_panel_says_what_is_to_be_done_and_what_went_wrong() -> None:
@@ -142,7 +144,7 @@ def test_the_now_panel_says_what_is_to_be_done_and_what_went_wrong() -> None:
 
 def test_with_nothing_left_to_do_the_panel_says_what_the_rig_cannot_show() -> None:
     audit = audit_of("P1 takes 240 W")
-    shown = now_panel(Live(), audit, judged(audit), PALETTE).plain
+    shown = now_panel(LiveTrial(), audit, judged(audit), PALETTE).plain
     assert "No trials planned" in shown
     assert "? P1 takes 240 W: needs a supply" in shown
 
@@ -158,8 +160,7 @@ def test_the_last_trace_of_a_socket_is_shown_while_nothing_is_measured() -> None
     link, write, read = rates("A1", 450)
     traced = replace(read, trace=Trace((0.1, 0.2), (3.6e9, 3.6e9)))
     audit = with_trial(AUDIT, "A1/storage", link, write, traced)
-    past = recorded("A1", audit, judged(audit))
-    assert past is not None
-    assert past.values == [3.6e9, 3.6e9]
-    assert "trial T2" in past.doing
-    assert recorded("A2", audit, judged(audit)) is None
+    (recorded,) = recorded_traces("A1", audit, judged(audit))
+    assert (recorded.reading.at, recorded.reading.trace) == ("A1", traced.trace)
+    assert "trial T2" in recorded.title
+    assert recorded_traces("A2", audit, judged(audit)) == ()

@@ -45,7 +45,7 @@ def attached(desk: Desk, trial: str, name: str, data: bytes) -> dict[str, Readin
 
 
 def test_what_an_adapter_leaves_out_of_a_description_is_read_of_it(desk: Desk) -> None:
-    trial = trial_at(desk.standing.audit, "H1", Quantity.MODE)
+    trial = trial_at(desk.judged.audit, "H1", Quantity.MODE)
     found = attached(desk, trial, "through.edid", POOR)
     assert found["hdr"].yes is False
     assert found["vrr"].yes is False
@@ -55,16 +55,16 @@ def test_what_an_adapter_leaves_out_of_a_description_is_read_of_it(desk: Desk) -
 
 
 def test_what_a_description_has_proves_nothing_of_what_is_shown(desk: Desk) -> None:
-    trial = trial_at(desk.standing.audit, "H1", Quantity.MODE)
+    trial = trial_at(desk.judged.audit, "H1", Quantity.MODE)
     found = attached(desk, trial, "through.edid", WHOLE)
     assert set(found) == {"display description"}
 
 
 def test_hdr_that_is_missing_through_and_there_direct_is_the_devices_own(desk: Desk) -> None:
     def verdict() -> Verdict:
-        return next(each.verdict for each in desk.standing.judgement.claims if "hdr" in str(each.claim))
+        return next(each.verdict for each in desk.judged.judgement.claims if "hdr" in str(each.claim))
 
-    audit = desk.standing.audit
+    audit = desk.judged.audit
     assert verdict() is Verdict.HOLDS
     attached(desk, trial_at(audit, None, Quantity.MODE), "direct.edid", WHOLE)
     assert verdict() is Verdict.HOLDS
@@ -73,15 +73,15 @@ def test_hdr_that_is_missing_through_and_there_direct_is_the_devices_own(desk: D
 
 
 def test_hdr_that_the_display_itself_does_not_have_accuses_nobody(desk: Desk) -> None:
-    audit = desk.standing.audit
+    audit = desk.judged.audit
     attached(desk, trial_at(audit, None, Quantity.MODE), "direct.edid", POOR)
     attached(desk, trial_at(audit, "H1", Quantity.MODE), "through.edid", POOR)
-    verdict = next(each.verdict for each in desk.standing.judgement.claims if "hdr" in str(each.claim))
+    verdict = next(each.verdict for each in desk.judged.judgement.claims if "hdr" in str(each.claim))
     assert verdict not in (Verdict.SHORT, Verdict.BROKEN)
 
 
 def test_a_power_log_gives_offered_agreed_and_why(desk: Desk) -> None:
-    trial = trial_at(desk.standing.audit, "P1", Quantity.POWER)
+    trial = trial_at(desk.judged.audit, "P1", Quantity.POWER)
     found = attached(desk, trial, "pd.log", LOG)
     assert found["power offered"].values == (100.0,)
     assert found["power agreed"].values == (90.0,)
@@ -91,16 +91,16 @@ def test_a_power_log_gives_offered_agreed_and_why(desk: Desk) -> None:
 
 
 def test_a_photo_is_kept_and_read_for_nothing(desk: Desk) -> None:
-    assert attached(desk, desk.standing.audit.trials[0].trial.id, "lamp.jpg", b"\xff\xd8\xff" + bytes(100)) == {}
-    assert desk.standing.audit.evidence[-1].name == "lamp.jpg"
+    assert attached(desk, desk.judged.audit.trials[0].trial.id, "lamp.jpg", b"\xff\xd8\xff" + bytes(100)) == {}
+    assert desk.judged.audit.evidence[-1].name == "lamp.jpg"
 
 
 def test_it_can_be_taken_back(desk: Desk) -> None:
-    trial, kept = trial_at(desk.standing.audit, "P1", Quantity.POWER), len(desk.standing.audit.evidence)
+    trial, kept = trial_at(desk.judged.audit, "P1", Quantity.POWER), len(desk.judged.audit.evidence)
     attached(desk, trial, "pd.log", LOG)
     desk.undo(SystemClock())
-    assert len(desk.standing.audit.evidence) == kept
-    record = next(each for each in desk.standing.audit.trials if each.trial.id == trial)
+    assert len(desk.judged.audit.evidence) == kept
+    record = next(each for each in desk.judged.audit.trials if each.trial.id == trial)
     assert all(each.instrument != POWER_LOG for each in record.readings)
 
 
@@ -112,7 +112,7 @@ def test_a_trial_that_is_not_there_and_a_file_that_is_too_long_are_refused(desk:
 
 
 def test_the_host_tells_which_mode_it_sends(desk: Desk) -> None:
-    readings = [each for record in desk.standing.audit.trials for each in record.readings]
+    readings = [each for record in desk.judged.audit.trials for each in record.readings]
     sent = {each.at: each.text for each in readings if each.quantity is Quantity.MODE_SENT}
     assert sent["H1"] == "3840x2160@30"
     assert sent["direct"] == "3840x2160@60"

@@ -13,8 +13,8 @@ from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.heat import AMBIENT_C
 from auditra.documents.judgement import judgement_file
 from auditra.store.demos import DEMOS
-from auditra.tui.renderables.ledger import render_ledger, score_summary
-from auditra.tui.renderables.words import report_in_words
+from auditra.tui.stages.publish.text import report_preview
+from auditra.tui.stages.score.text import render_ledger, score_summary
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 from auditra.workflows.desk import Desk
 from auditra.workflows.measure import network, storage
@@ -47,7 +47,7 @@ def audit_the_dock() -> Desk:
 
 
 def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: Desk) -> None:
-    judgement = audited.standing.judgement
+    judgement = audited.judged.judgement
     conditions = {str(each.claim): each.condition for each in judgement.claims if each.verdict is not Verdict.HOLDS}
     assert conditions == {
         "UP charges host 65 W": "unless C1 (gives 27 W) and C2 (gives 27 W) are in use",
@@ -60,7 +60,7 @@ def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: 
 
 
 def reasons_are_said_with_their_figures(audited: Desk) -> None:
-    told = {each.kind: each for each in audited.standing.judgement.reasons}
+    told = {each.kind: each for each in audited.judged.judgement.reasons}
     assert set(told) == {"shared power", "shared link", "heat"}
     assert 43 <= float(told["shared power"].arithmetic.split()[0]) <= 46
     assert told["shared link"].ports == ("A1", "S1")
@@ -71,7 +71,7 @@ def reasons_are_said_with_their_figures(audited: Desk) -> None:
 
 
 def conditions_were_seen_more_than_once_on_each_side(audited: Desk) -> None:
-    for verdict in audited.standing.judgement.claims:
+    for verdict in audited.judged.judgement.claims:
         if verdict.condition:
             for wanted in (True, False):
                 side = [each for each in verdict.set_ups if each.verdict.accuses is wanted]
@@ -79,7 +79,7 @@ def conditions_were_seen_more_than_once_on_each_side(audited: Desk) -> None:
 
 
 def trials_after_a_soak_were_done_on_a_cool_case(audited: Desk) -> None:
-    records = audited.standing.audit.trials
+    records = audited.judged.audit.trials
     assert sum(record.trial.setup.soaked_s > 0 for record in records) >= 3
     assert all(record.outcome is Outcome.COMPLETE for record in records)
     for before, record in pairwise(records):
@@ -89,7 +89,7 @@ def trials_after_a_soak_were_done_on_a_cool_case(audited: Desk) -> None:
 
 
 def the_judgement_file_and_the_screens_say_all_of_it(audited: Desk) -> None:
-    told = judgement_file(audited.standing, "test")
+    told = judgement_file(audited.judged, "test")
     by_sentence = {each.sentence: each for each in told.claims}
     host = by_sentence["UP charges host 65 W"]
     assert host.verdict == "holds if"
@@ -100,7 +100,7 @@ def the_judgement_file_and_the_screens_say_all_of_it(audited: Desk) -> None:
     assert told.score.cap == ""
     assert len(host.rests_on) >= 5
     palette = PALETTES[DEFAULT_PALETTE]
-    summary = score_summary(audited.standing.judgement, palette).plain
+    summary = score_summary(audited.judged.judgement, palette).plain
     assert "A1 and S1 share an internal link" in summary
-    assert "except after 45 min of full load" in render_ledger(audited.standing.judgement, "N1", 120, palette).plain
-    assert "because" in report_in_words(audited.standing.judgement, palette).plain
+    assert "except after 45 min of full load" in render_ledger(audited.judged.judgement, "N1", 120, palette).plain
+    assert "because" in report_preview(audited.judged.judgement, palette).plain

@@ -67,11 +67,11 @@ def desk_of(*sentences: str, usb_ids: tuple[str, ...] | None = (HUB_IDS,)) -> De
 
 
 def planned(desk: Desk, key: str) -> PlannedTrial:
-    return next(each for each in desk.standing.judgement.sheet.trials if each.key.startswith(key))
+    return next(each for each in desk.judged.judgement.sheet.trials if each.key.startswith(key))
 
 
 def readings(desk: Desk) -> list[Reading]:
-    return list(desk.standing.audit.trials[-1].readings)
+    return list(desk.judged.audit.trials[-1].readings)
 
 
 @pytest.fixture
@@ -97,7 +97,7 @@ def run(
 ) -> Outcome:
     folders = {"": folder} if folder else {}
     with open_live_bench(
-        desk.standing.audit, person, folders=folders, file_bytes=SIZE, sys_root=machine.sys_root,
+        desk.judged.audit, person, folders=folders, file_bytes=SIZE, sys_root=machine.sys_root,
         mounts=machine.mounts, clock=clock,
     ) as bench:  # fmt: skip
         return desk.run(planned(desk, key), bench, onlooker or Onlooker())
@@ -106,7 +106,7 @@ def run(
 def test_a_folder_on_the_device_is_measured_and_its_way_is_in_the_journal(folder: Path, tmp_path: Path) -> None:
     desk = desk_of("A1 data 5 Gb/s")
     assert run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder) is Outcome.COMPLETE
-    record = desk.standing.audit.trials[0]
+    record = desk.judged.audit.trials[0]
     assert record.path is not None
     assert [step.name for step in record.path.usb] == ["2-1", "2-1.1"]
     taken = {reading.quantity: reading for reading in record.readings}
@@ -122,10 +122,10 @@ def test_the_inner_disk_is_refused_for_a_port_and_allowed_direct(folder: Path, t
     inner = machine_with(folder, tmp_path / "host")
     with pytest.raises(TargetError, match="proves nothing of A1"):
         run(desk, "A1/", inner, Reviewer(), folder)
-    record = desk.standing.audit.trials[0]
+    record = desk.judged.audit.trials[0]
     assert record.outcome is Outcome.FAILED
     assert record.path is not None
-    assert desk.standing.judgement.claims[0].verdict is Verdict.OPEN
+    assert desk.judged.judgement.claims[0].verdict is Verdict.OPEN
     assert run(desk, "direct/", inner, Reviewer(), folder) is Outcome.COMPLETE
 
 
@@ -147,7 +147,7 @@ def test_hubs_that_come_with_the_device_prove_the_way_and_the_folder_is_found_be
     person = Reviewer(plugs=lambda: machine_with(folder, tmp_path / "host", *THROUGH))
     assert run(desk, "A1/", empty, person, None) is Outcome.COMPLETE
     assert person.asked == []
-    path = desk.standing.audit.trials[0].path
+    path = desk.judged.audit.trials[0].path
     assert path is not None
     assert path.folder == str(folder)
 
@@ -164,7 +164,7 @@ def test_another_drive_direct_is_no_comparison(folder: Path, tmp_path: Path) -> 
     desk = desk_of("A1 data 10 Gb/s")
     run(desk, "direct/", machine_with(folder, tmp_path / "inner"), Reviewer(), folder)
     run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
-    (verdict,) = desk.standing.judgement.claims
+    (verdict,) = desk.judged.judgement.claims
     assert verdict.comparisons[0].refused.startswith("more than the device differs: drive")
     assert not verdict.verdict.accuses
 
@@ -173,7 +173,7 @@ def test_the_same_drive_direct_is_one(folder: Path, tmp_path: Path) -> None:
     desk = desk_of("A1 data 10 Gb/s")
     run(desk, "direct/", machine_with(folder, tmp_path / "inner", *DIRECT, speed="10000"), Reviewer(), folder)
     run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
-    (verdict,) = desk.standing.judgement.claims
+    (verdict,) = desk.judged.judgement.claims
     assert verdict.comparisons[0].refused == ""
     assert verdict.verdict is Verdict.SHORT
     assert "5 Gb/s < 10 Gb/s; direct 10 Gb/s" in verdict.why
@@ -197,20 +197,20 @@ def test_a_drive_that_vanishes_leaves_the_time_of_its_going(
     gone = readings(desk)[-1]
     assert gone.quantity is Quantity.DROPPED_OUT
     assert gone.values[0] >= 0
-    assert desk.standing.judgement.set_aside[0].why.endswith("Plug it again.")
+    assert desk.judged.judgement.set_aside[0].why.endswith("Plug it again.")
 
 
 def test_values_are_typed_where_the_bench_has_no_door(folder: Path, tmp_path: Path) -> None:
     desk = desk_of("H1 shows 3840x2160@30", "P1 takes 90 W")
     machine = machine_with(folder, tmp_path / "host")
     assert run(desk, "H1/", machine, Reviewer(["yes", "3840x2160@30"]), None) is Outcome.COMPLETE
-    assert desk.standing.judgement.claims[0].verdict is Verdict.HOLDS
+    assert desk.judged.judgement.claims[0].verdict is Verdict.HOLDS
     run(desk, "P1/", machine, Reviewer(["yes", "93.5 W"]), None)
     power = readings(desk)[-1]
     assert (power.grade, power.values, power.resolution) == (Grade.READ, (93.5,), 0.1)
     assert power.instrument == "load"
     assert power.error == pytest.approx(93.5 * 0.005 + 0.05)
-    assert desk.standing.judgement.claims[1].verdict is Verdict.UNPROVEN
+    assert desk.judged.judgement.claims[1].verdict is Verdict.UNPROVEN
 
 
 def test_what_is_typed_wrong_is_asked_again_and_a_slip_of_unit_is_questioned_but_kept(
@@ -224,7 +224,7 @@ def test_what_is_typed_wrong_is_asked_again_and_a_slip_of_unit_is_questioned_but
     assert "bits for bytes" in taken[Quantity.SEND].note
     assert Quantity.RECEIVE not in taken
     assert any("not a number" in question for question in person.asked)
-    assert "x 8" in desk.standing.judgement.questions[0].words
+    assert "x 8" in desk.judged.judgement.questions[0].words
 
 
 def test_what_did_not_come_up_is_one_try(folder: Path, tmp_path: Path) -> None:
@@ -235,7 +235,7 @@ def test_what_did_not_come_up_is_one_try(folder: Path, tmp_path: Path) -> None:
 def test_an_address_that_is_none_is_told(folder: Path, tmp_path: Path) -> None:
     desk = desk_of("P1 takes 90 W")
     rig = replace(galley(), loads=tuple(replace(load, address="nowhere") for load in galley().loads))
-    audit = replace(desk.standing.audit, rig=rig)
+    audit = replace(desk.judged.audit, rig=rig)
     with pytest.raises(BenchError, match="host:port"), open_live_bench(audit, Reviewer()):
         pass
 
@@ -245,7 +245,7 @@ def test_the_path_is_a_fact_of_its_own(folder: Path, tmp_path: Path) -> None:
     onlooker = Onlooker()
     machine = machine_with(folder, tmp_path / "host", *THROUGH)
     with open_live_bench(
-        desk.standing.audit, Reviewer(), folders={"fast-ssd": folder}, file_bytes=SIZE, sys_root=machine.sys_root,
+        desk.judged.audit, Reviewer(), folders={"fast-ssd": folder}, file_bytes=SIZE, sys_root=machine.sys_root,
         mounts=machine.mounts,
     ) as bench:  # fmt: skip
         desk.run(planned(desk, "A1/"), bench, onlooker)
@@ -269,7 +269,7 @@ TYPED = ("1 Gb/s", "940 Mb/s", "940 Mb/s")
 
 
 def soaks_of(desk: Desk) -> str:
-    return next(each.key for each in desk.standing.judgement.sheet.trials if each.setup.soaked_s)
+    return next(each.key for each in desk.judged.judgement.sheet.trials if each.setup.soaked_s)
 
 
 def test_a_soak_by_hand_takes_its_time_and_what_comes_after_it_waits_for_the_case_to_cool(
@@ -323,14 +323,14 @@ def test_whatever_is_neither_yes_nor_no_is_no_answer(folder: Path, tmp_path: Pat
     assert all("Does it appear at N1?" in question for question in person.asked[:3])
     with pytest.raises(BenchError, match="neither yes nor no"):
         run(desk, "N1/network", machine, Reviewer([answer] * 9), None)
-    assert desk.standing.audit.trials[-1].readings == ()
+    assert desk.judged.audit.trials[-1].readings == ()
 
 
 def test_several_ports_by_hand_are_said_to_be_kept_at_work_and_asked_for_in_turn(folder: Path, tmp_path: Path) -> None:
     desk = desk_of("A1 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s")
     machine = machine_with(folder, tmp_path / "host")
     person = Reviewer(["yes", "", "97 MB/s", "98 MB/s", "yes", "1 Gb/s", "930 Mb/s", "931 Mb/s"])
-    together = next(each for each in desk.standing.judgement.sheet.trials if "together" in each.key)
+    together = next(each for each in desk.judged.judgement.sheet.trials if "together" in each.key)
     assert run(desk, together.key, machine, person, None) is Outcome.COMPLETE
     assert person.asked[0].startswith("Keep S1 cards 95 MB/s and N1 links 1 Gb/s running")
     assert {(reading.at, reading.quantity) for reading in readings(desk)} >= {
@@ -347,14 +347,14 @@ def test_a_card_is_proved_too_the_inner_disk_does_not_pass_for_a_slot_and_nothin
         run(desk, "S1/", inner, Reviewer([str(folder)]), None)
     through = machine_with(folder, tmp_path / "host", *THROUGH)
     with open_live_bench(
-        desk.standing.audit, person := Reviewer([str(folder), "no"]), file_bytes=SIZE, sys_root=through.sys_root,
+        desk.judged.audit, person := Reviewer([str(folder), "no"]), file_bytes=SIZE, sys_root=through.sys_root,
         mounts=through.mounts,
     ) as bench:  # fmt: skip
         trial = planned(desk, "S1/")
         assert desk.run(trial, bench, Onlooker()) is Outcome.COMPLETE
         assert desk.run(trial, bench, Onlooker()) is Outcome.DID_NOT_APPEAR
     assert len(person.asked) == 2
-    assert desk.standing.audit.trials[1].path is not None
+    assert desk.judged.audit.trials[1].path is not None
 
 
 def test_what_an_earlier_trial_left_is_removed_only_where_the_reviewer_says_so(folder: Path, tmp_path: Path) -> None:

@@ -18,10 +18,10 @@ from tests.workflows.test_live_bench import Reviewer, desk_of
 
 def look(desk: Desk, *answers: str, tmp_path: Path, person: Reviewer | None = None) -> Desk:
     """The first trial of looking done, with these answers."""
-    planned = next(each for each in desk.standing.judgement.to_do if "/look/" in each.key)
+    planned = next(each for each in desk.judged.judgement.to_do if "/look/" in each.key)
     person = person or Reviewer()
     person.answers = list(answers)
-    with open_live_bench(desk.standing.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
+    with open_live_bench(desk.judged.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
         assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
     return desk
 
@@ -58,13 +58,13 @@ def test_an_answer_decides_as_far_as_it_can(
     sentence: str, answers: list[str], verdict: Verdict, tmp_path: Path
 ) -> None:
     desk = look(desk_of(sentence), *answers, tmp_path=tmp_path)
-    assert desk.standing.judgement.claims[0].verdict is verdict
+    assert desk.judged.judgement.claims[0].verdict is verdict
 
 
 def test_a_figure_that_fits_after_a_slip_of_unit_is_questioned_and_never_changed(tmp_path: Path) -> None:
     person = Reviewer()
     desk = look(desk_of("body weighs 95 g"), "950 g", "950 g", tmp_path=tmp_path, person=person)
-    reading = desk.standing.audit.trials[0].readings[0]
+    reading = desk.judged.audit.trials[0].readings[0]
     assert (reading.values, reading.grade) == ((0.95,), Grade.TYPED)
     assert "decimal point" in reading.note
     assert "decimal point" in person.asked[1]
@@ -81,12 +81,12 @@ def test_a_figure_that_fits_after_a_slip_of_unit_is_questioned_and_never_changed
 def test_a_typed_figure_takes_the_error_of_the_rigs_instrument(
     sentence: str, answer: str, instrument: str, error: float, grade: Grade, tmp_path: Path
 ) -> None:
-    reading = look(desk_of(sentence), answer, tmp_path=tmp_path).standing.audit.trials[0].readings[0]
+    reading = look(desk_of(sentence), answer, tmp_path=tmp_path).judged.audit.trials[0].readings[0]
     assert (reading.instrument, reading.error, reading.grade) == (instrument, error, grade)
 
 
 def test_what_the_eye_saw_is_graded_as_seen(tmp_path: Path) -> None:
-    reading = look(desk_of("body has lock slot"), "yes", tmp_path=tmp_path).standing.audit.trials[0].readings[0]
+    reading = look(desk_of("body has lock slot"), "yes", tmp_path=tmp_path).judged.audit.trials[0].readings[0]
     assert (reading.instrument, reading.grade) == ("the eye", Grade.SEEN)
 
 
@@ -94,18 +94,18 @@ def test_nothing_told_decides_nothing(tmp_path: Path) -> None:
     desk = desk_of("body weighs 95 g")
     with pytest.raises(BenchError, match="no answer was given"):
         look(desk, "", tmp_path=tmp_path)
-    judgement = desk.standing.judgement
+    judgement = desk.judged.judgement
     assert judgement.claims[0].verdict is Verdict.OPEN
     assert judgement.to_do
 
 
 def test_depth_and_vrr_are_asked_besides_the_mode_and_each_is_a_part(tmp_path: Path) -> None:
     desk = desk_of("H1 shows 3840x2160@60 10 bit hdr")
-    planned = next(each for each in desk.standing.judgement.to_do if each.port == "H1")
+    planned = next(each for each in desk.judged.judgement.to_do if each.port == "H1")
     person = Reviewer(["yes", "3840x2160@60", "8 bit", "no"])
-    with open_live_bench(desk.standing.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
+    with open_live_bench(desk.judged.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
         assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
-    (set_up,) = desk.standing.judgement.claims[0].set_ups
+    (set_up,) = desk.judged.judgement.claims[0].set_ups
     assert [(part.name, part.verdict) for part in set_up.parts] == [
         ("mode", Verdict.HOLDS), ("depth", Verdict.UNPROVEN), ("hdr", Verdict.UNPROVEN),
     ]  # fmt: skip

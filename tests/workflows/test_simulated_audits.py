@@ -23,15 +23,15 @@ pytestmark = pytest.mark.usefixtures("quick")
 
 
 def verdicts(desk: Desk) -> dict[str, Verdict]:
-    return {str(each.claim): each.verdict for each in desk.standing.judgement.claims}
+    return {str(each.claim): each.verdict for each in desk.judged.judgement.claims}
 
 
 def test_the_honest_hub_keeps_every_promise_and_its_own_use_is_found() -> None:
     desk = desk_with(*PROMISES)
     run_all(desk, sockets=True)
     assert set(verdicts(desk).values()) == {Verdict.HOLDS}
-    assert desk.standing.judgement.to_do == ()
-    (finding,) = desk.standing.judgement.unstated
+    assert desk.judged.judgement.to_do == ()
+    (finding,) = desk.judged.judgement.unstated
     assert finding.sentence.startswith(("consumes 10.", "consumes 11."))
 
 
@@ -65,7 +65,7 @@ def test_a_fault_is_found_and_nothing_else_is_accused(claim: str, verdict: Verdi
 def test_data_that_falls_only_beside_a_display_holds_if() -> None:
     desk = desk_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
     run_all(desk, replace(HONEST, beside_display_share={"A1": 0.1}), rounds=2)
-    verdict = desk.standing.judgement.claims[0]
+    verdict = desk.judged.judgement.claims[0]
     assert verdict.verdict is Verdict.HOLDS_IF
     assert verdict.condition == "unless H1 is in use (shows 3840x2160@30)"
 
@@ -73,7 +73,7 @@ def test_data_that_falls_only_beside_a_display_holds_if() -> None:
 def test_a_socket_that_works_only_now_and_then_is_found_by_counting() -> None:
     desk = desk_with("A1 data 5 Gb/s")
     run_all(desk, replace(HONEST, misses={"A1": 0.7}), rounds=12)
-    assert desk.standing.judgement.claims[0].verdict.accuses
+    assert desk.judged.judgement.claims[0].verdict.accuses
 
 
 def test_the_same_seed_repeats_every_reading_exactly_and_another_does_not() -> None:
@@ -89,7 +89,7 @@ def test_sockets_and_calls_give_the_same_watts() -> None:
     def watts(sockets: bool) -> list[tuple[float, ...]]:
         desk = desk_with("P1 takes 90 W")
         run_all(desk, sockets=sockets)
-        every = (reading for record in desk.standing.audit.trials for reading in record.readings)
+        every = (reading for record in desk.judged.audit.trials for reading in record.readings)
         return [reading.values for reading in every if reading.quantity is Quantity.POWER]
 
     assert watts(sockets=True) == watts(sockets=False)
@@ -97,8 +97,8 @@ def test_sockets_and_calls_give_the_same_watts() -> None:
 
 def test_an_hour_of_soak_passes_in_no_time_and_the_case_warms_up() -> None:
     desk = desk_with("A1 data 5 Gb/s")
-    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
-        desk.run(desk.standing.judgement.sheet.trials[-1], bench, Onlooker())
+    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
+        desk.run(desk.judged.judgement.sheet.trials[-1], bench, Onlooker())
         assert bench.thermometer is not None
         before = bench.thermometer.case_c()
         bench.clock.sleep(3600)
@@ -114,29 +114,29 @@ class HasEnough(Onlooker):
 
 def test_a_stopped_trial_accuses_nobody_and_is_owed_again() -> None:
     desk = desk_with("A1 data 5 Gb/s")
-    with open_simulated_bench(desk.standing.audit, over_sockets=False) as bench:
-        planned = desk.standing.judgement.to_do[0]
+    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
+        planned = desk.judged.judgement.to_do[0]
         with pytest.raises(TrialStopped):
             desk.run(planned, bench, HasEnough())
-        assert desk.standing.audit.trials[-1].outcome is Outcome.STOPPED
-        assert desk.standing.judgement.to_do[0].key == planned.key
+        assert desk.judged.audit.trials[-1].outcome is Outcome.STOPPED
+        assert desk.judged.judgement.to_do[0].key == planned.key
         assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
 
 
 def test_beside_a_display_without_a_picture_nothing_is_measured() -> None:
     desk = desk_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
-    beside = desk.standing.judgement.sheet.trials[-1]
+    beside = desk.judged.judgement.sheet.trials[-1]
     with (
-        open_simulated_bench(desk.standing.audit, model=replace(HONEST, display_modes={}), over_sockets=False) as bench,
+        open_simulated_bench(desk.judged.audit, model=replace(HONEST, display_modes={}), over_sockets=False) as bench,
         pytest.raises(BenchError, match="needs a picture on H1"),
     ):
         desk.run(beside, bench, Onlooker())
-    assert desk.standing.judgement.claims[0].verdict is Verdict.OPEN
+    assert desk.judged.judgement.claims[0].verdict is Verdict.OPEN
 
 
 def test_a_device_without_a_model_is_told_so() -> None:
     desk = desk_with("A1 data 5 Gb/s")
-    audit = replace(desk.standing.audit, device=replace(desk.standing.audit.device, maker="Nobody"))
+    audit = replace(desk.judged.audit, device=replace(desk.judged.audit.device, maker="Nobody"))
     with pytest.raises(BenchError, match="no model of the Nobody OP-6"), open_simulated_bench(audit):
         pass
 
@@ -145,8 +145,8 @@ def test_what_is_looked_at_on_the_simulated_bench_is_found_behind_its_doors() ->
     model = replace(HONEST, figures={("body", "mass"): 0.105}, lacks=frozenset({"H1"}), misses={"A2": 1.0})
     desk = desk_with("body weighs 95 g", "H1|P1 one at a time", "A1 works with printer", "A2 works with printer",
                    "body below 45 C")  # fmt: skip
-    with open_simulated_bench(desk.standing.audit, model=model, over_sockets=False) as bench:
-        for planned in desk.standing.judgement.to_do:
+    with open_simulated_bench(desk.judged.audit, model=model, over_sockets=False) as bench:
+        for planned in desk.judged.judgement.to_do:
             if planned.claims == ("claim5",):
                 with pytest.raises(BenchError, match="no answer was given"):
                     desk.run(planned, bench, Onlooker())

@@ -85,7 +85,7 @@ def test_what_no_host_can_see_is_left_to_the_person(gear: str) -> None:
 
 def planned(owner: str = DEVICE) -> PlannedTrial:
     plugged = (Plugged("laptop", "C1", DEVICE), replace(SSD, owner=owner))
-    sheet = desk_with("A1 data 5 Gb/s").standing.judgement.sheet
+    sheet = desk_with("A1 data 5 Gb/s").judged.judgement.sheet
     return replace(sheet.trials[0], setup=SetUp("laptop", "C1", plugged), gear="fast-ssd", port="A1")
 
 
@@ -117,7 +117,7 @@ def storage_trials(desk_records: tuple[TrialRecord, ...]) -> Iterator[TrialRecor
 def test_a_trial_keeps_both_snapshots_what_changed_and_the_link() -> None:
     desk = desk_with("A1 data 5 Gb/s")
     run_all(desk)
-    audit = desk.standing.audit
+    audit = desk.judged.audit
     record = next(storage_trials(audit.trials))
     kept = [each for each in audit.evidence if each.about == f"trial {record.trial.id}"]
     journal = desk._journal
@@ -135,11 +135,11 @@ def test_a_trial_keeps_both_snapshots_what_changed_and_the_link() -> None:
 def test_an_undone_trial_takes_what_the_host_said_with_it() -> None:
     desk = desk_with("A1 data 5 Gb/s")
     run_all(desk)
-    with open_simulated_bench(desk.standing.audit, model=HONEST, over_sockets=False) as bench:
+    with open_simulated_bench(desk.judged.audit, model=HONEST, over_sockets=False) as bench:
         while desk.undo(bench.clock):
             pass
-    assert desk.standing.audit.events == ()
-    assert desk.standing.audit.evidence == ()
+    assert desk.judged.audit.events == ()
+    assert desk.judged.audit.evidence == ()
 
 
 def test_another_drive_in_its_stead_is_no_miss_of_the_device() -> None:
@@ -147,16 +147,16 @@ def test_another_drive_in_its_stead_is_no_miss_of_the_device() -> None:
     swapped = {"fast-ssd": "1f6e:5502", "film-ssd": "1f6e:5501"}
     wrong = replace(rig, drives=tuple(replace(d, usb_id=swapped.get(d.id, d.usb_id)) for d in rig.drives))
     desk = desk_with("A1 data 5 Gb/s")
-    trial = next(each for each in desk.standing.judgement.to_do if each.port == "A1")
+    trial = next(each for each in desk.judged.judgement.to_do if each.port == "A1")
     with (
-        open_simulated_bench(replace(desk.standing.audit, rig=wrong), model=HONEST, over_sockets=False) as bench,
+        open_simulated_bench(replace(desk.judged.audit, rig=wrong), model=HONEST, over_sockets=False) as bench,
         pytest.raises(TargetError, match="appeared instead"),
     ):
         desk.run(trial, bench, Onlooker())
-    record = desk.standing.audit.trials[-1]
+    record = desk.judged.audit.trials[-1]
     assert record.outcome is Outcome.FAILED
     assert not any(each.count is not None for each in record.readings)
-    assert desk.standing.judgement.to_do[0].key
-    facts = desk.standing.audit.events
+    assert desk.judged.judgement.to_do[0].key
+    facts = desk.judged.audit.events
     assert any(isinstance(each, EventNoted) and "does not need" in each.object for each in facts)
-    assert all(isinstance(each, EvidenceKept) for each in desk.standing.audit.evidence)
+    assert all(isinstance(each, EvidenceKept) for each in desk.judged.audit.evidence)

@@ -109,7 +109,7 @@ def run(
     opened: Opened = context.obj
     _shelve_if_demo(opened, audit)
     workshop = make_workshop(opened, pace=None, seed=seed)
-    runs_on = workshop.open_desk(audit).standing.bench
+    runs_on = workshop.open_desk(audit).judged.bench
     if bench is not None and not runs_on.startswith(bench):
         raise AuditraError(f"audit {audit}", why=f"it is on the {runs_on}", do="Leave --bench out")
     run_sheet(audit, workshop)
@@ -184,7 +184,7 @@ def judge(
 
         _echo_json(judgement_file(desk.checked(), desk.profile.name).model_dump_json(indent=2))
     else:
-        print_judgement(desk.standing.judgement)
+        print_judgement(desk.judged.judgement)
         print_flaws(desk.checked().flaws)
 
 

@@ -80,7 +80,7 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
 def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
     """Keep a file as evidence of a trial, or of a host, and print what it gave. Raises: InputError, StoreError."""
     desk = opened.desk(name)
-    if desk.standing.audit.rig.host(trial) is not None:
+    if desk.judged.audit.rig.host(trial) is not None:
         file_name, data = load_evidence(str(file))
         snapshot = desk.add_probe(trial, data, file_name, SystemClock())
         typer.echo(f"kept as what {sanitize(trial, 40)} reports: {sanitize(snapshot.host.words, 80)}")

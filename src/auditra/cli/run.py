@@ -59,22 +59,22 @@ def run_sheet(name: str, workshop: Workshop) -> None:
     """Do what is left to do. Raises: StoreError; a trial that the bench spoils is told of and left to be repeated."""
     desk = workshop.open_desk(name)
     log_event("run begins", audit=name)
-    person = _person(desk.standing.audit)
-    with workshop.hold(name), workshop.open_bench(desk.standing.audit, person) as bench:
-        _say(f"{desk.standing.audit.device.name} on {bench.name}, rig {desk.standing.audit.rig.name}")
+    person = _person(desk.judged.audit)
+    with workshop.hold(name), workshop.open_bench(desk.judged.audit, person) as bench:
+        _say(f"{desk.judged.audit.device.name} on {bench.name}, rig {desk.judged.audit.rig.name}")
         spoiled: list[str] = []
         while (
-            planned := next((each for each in desk.standing.judgement.to_do if each.key not in spoiled), None)
+            planned := next((each for each in desk.judged.judgement.to_do if each.key not in spoiled), None)
         ) is not None:
             try:
-                desk.run(planned, bench, Printer(desk.standing.audit, tells_moves=person is None))
+                desk.run(planned, bench, Printer(desk.judged.audit, tells_moves=person is None))
             except BenchError as error:
                 if isinstance(error, TrialStopped):
                     raise
                 spoiled.append(planned.key)
                 _say(f"  failed: {error}", err=True)
     log_event("run ends", audit=name, spoiled=len(spoiled))
-    print_judgement(desk.standing.judgement)
+    print_judgement(desk.judged.judgement)
     if spoiled:
         raise BenchError(f"{len(spoiled)} trials", why="the bench did not answer", do=f"Run auditra run {name} again")
 

@@ -46,8 +46,8 @@ def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bo
 def run_one(name: str, place: str, workshop: Workshop, *, gear: str | None, folders: bool, plugged: bool) -> None:
     """Do one trial and say what it showed. Raises: BenchError, StoreError, InputError."""
     desk = workshop.open_desk(name)
-    audit = desk.standing.audit
-    planned = choose_trial(desk.standing.judgement, place, gear, folders)
+    audit = desk.judged.audit
+    planned = choose_trial(desk.judged.judgement, place, gear, folders)
     if plugged and not folders and procedure_of(planned.procedure).host_sees_it:
         why = "a device that is connected already is not seen to appear, and would be recorded as missing"
         raise InputError("--plugged", why=why, do="Leave it out, or name the drive's folder with --path")
@@ -55,7 +55,7 @@ def run_one(name: str, place: str, workshop: Workshop, *, gear: str | None, fold
     with workshop.hold(name), workshop.open_bench(audit, person) as bench:
         typer.echo(sanitize(f"{audit.device.name} on {bench.name}, rig {audit.rig.name}", 200))
         outcome = desk.run(planned, bench, Printer(audit, tells_moves=False))
-    verdicts = [each for each in desk.standing.judgement.claims if each.claim.id in planned.claims]
+    verdicts = [each for each in desk.judged.judgement.claims if each.claim.id in planned.claims]
     typer.echo("")
     print_claims(verdicts)
     if outcome is Outcome.DID_NOT_APPEAR:

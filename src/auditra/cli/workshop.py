@@ -112,13 +112,13 @@ class Opened:
         if kept is not None and kept.head == head and not kept.trouble:
             return kept
         try:
-            standing = self.desk(name).standing
+            judged = self.desk(name).judged
         except AuditraError as error:
             return row_in_trouble(name, head, f"{error.why or error.what}")
         except Exception as error:
             log_fault(f"fault in judging {name}", error)
             return row_in_trouble(name, head, f"unexpected fault: {type(error).__name__}; the log has the details")
-        return shelf_row(standing.audit, standing.judgement, head)
+        return shelf_row(judged.audit, judged.judgement, head)
 
 
 @dataclass(frozen=True)
@@ -157,10 +157,10 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: On
         with open_simulated_bench(audit, person, seed=seed, pace=pace) as bench:
             yield bench
 
-    def publish(standing: JudgedAudit, folder: Path) -> tuple[Path, ...]:
+    def publish(judged: JudgedAudit, folder: Path) -> tuple[Path, ...]:
         from auditra.publish import publish as write
 
-        return write(standing, folder)
+        return write(judged, folder)
 
     def load(path: str) -> tuple[str, bytes]:
         from auditra.store.files import load_evidence

@@ -188,15 +188,15 @@ def judgement_schema() -> dict[str, Any]:
     return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | JudgementFile.model_json_schema()
 
 
-def judgement_file(standing: JudgedAudit, profile: str) -> JudgementFile:
+def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
     """The judgement of an audit as it stands."""
-    audit, judgement = standing.audit, standing.judgement
+    audit, judgement = judged.audit, judged.judgement
     return JudgementFile(
         judged_by=f"auditra {__version__}",
         audit=audit.name,
         device=audit.device.name,
         rig=audit.rig.name,
-        bench=standing.bench,
+        bench=judged.bench,
         entries=audit.entries,
         profile=profile,
         claims=tuple(_claim(each) for each in judgement.claims),
@@ -212,7 +212,7 @@ def judgement_file(standing: JudgedAudit, profile: str) -> JudgementFile:
         score=_score(judgement.score),
         coverage=_coverage(judgement),
         next_trials=tuple(_next(each, audit) for each in judgement.to_do),
-        flaws=standing.flaws,
+        flaws=judged.flaws,
     )
 
 

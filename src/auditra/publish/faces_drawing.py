@@ -34,10 +34,10 @@ class _Run:
     ports: tuple[Port, ...]
 
 
-def draw_faces(standing: JudgedAudit) -> Drawing:
+def draw_faces(judged: JudgedAudit) -> Drawing:
     """The drawing: faces side by side as far as they fit, then below; sizes in points."""
-    judgement = standing.judgement
-    rows = list(_rows(standing.audit.device.faces))
+    judgement = judged.judgement
+    rows = list(_rows(judged.audit.device.faces))
     heights = [_tile_height(row, judgement) for row in rows]
     width = MOST_TILES_A_ROW * (TILE_WIDTH + TILE_GAP) + FACE_GAP
     drawing = Drawing(width, sum(heights) + len(rows) * (_NAME_HEIGHT + FACE_GAP / 2))

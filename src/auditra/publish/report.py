@@ -42,24 +42,24 @@ _SAFE_WORDS = {
 }
 
 
-def write_report(standing: JudgedAudit, path: Path) -> None:
+def write_report(judged: JudgedAudit, path: Path) -> None:
     """The report as PDF, A4."""
-    device, buffer = standing.audit.device, BytesIO()
+    device, buffer = judged.audit.device, BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=A4, leftMargin=17 * mm, rightMargin=17 * mm, topMargin=13 * mm, bottomMargin=12 * mm,
         title=f"Audit of the {sanitize(device.name)}", author="Auditra", invariant=1,
     )  # fmt: skip
-    document.build(list(_story(standing, document.width - _FRAME_PADDING)))
+    document.build(list(_story(judged, document.width - _FRAME_PADDING)))
     write_atomically(path, buffer.getvalue())
 
 
-def _story(standing: JudgedAudit, width: float) -> Iterator[Flowable]:
-    audit, judgement = standing.audit, standing.judgement
+def _story(judged: JudgedAudit, width: float) -> Iterator[Flowable]:
+    audit, judgement = judged.audit, judged.judgement
     yield Paragraph(_safe(audit.device.name), _TITLE)
-    yield Paragraph(_subtitle(standing), _BODY)
+    yield Paragraph(_subtitle(judged), _BODY)
     yield Paragraph(_score_sentence(judgement.score, judgement), _BODY)
     yield Spacer(1, 3 * mm)
-    yield _scaled(draw_faces(standing), width)
+    yield _scaled(draw_faces(judged), width)
     yield Paragraph("Claims, and what was shown", _HEAD)
     yield _claims_table(judgement, width)
     if judgement.reasons:
@@ -72,19 +72,19 @@ def _story(standing: JudgedAudit, width: float) -> Iterator[Flowable]:
             at = f" at {', '.join(finding.ports)}" if finding.ports else ""
             yield Paragraph(f"{UNSTATED_MARK} {_safe(finding.sentence)}{at} ({_safe(finding.arithmetic)})", _BODY)
     yield KeepTogether([Paragraph("Where every point went", _HEAD), _ledger_table(judgement.score, width)])
-    if standing.flaws:
+    if judged.flaws:
         yield Paragraph("Evidence that is missing or changed", _HEAD)
-        yield from (Paragraph(_safe(flaw), _BODY) for flaw in standing.flaws)
+        yield from (Paragraph(_safe(flaw), _BODY) for flaw in judged.flaws)
     yield Spacer(1, 2 * mm)
     yield Paragraph(_legend(judgement), _SMALL)
 
 
-def _subtitle(standing: JudgedAudit) -> str:
-    audit = standing.audit
+def _subtitle(judged: JudgedAudit) -> str:
+    audit = judged.audit
     until = f", until {audit.last_at:%Y-%m-%d}" if audit.last_at else ""
     trials = len(audit.trials)
     return _safe(
-        f"{audit.device.kind}, examined on the rig {audit.rig.name} in {trials} trials{until}, on a {standing.bench}."
+        f"{audit.device.kind}, examined on the rig {audit.rig.name} in {trials} trials{until}, on a {judged.bench}."
     )
 
 

@@ -20,8 +20,9 @@ from textual.worker import WorkerFailed
 from auditra.core.errors import AuditraError
 from auditra.core.sanitize import sanitize
 from auditra.tui.ending import Ending
+from auditra.tui.key_hints import KeyHint, key_hints
 from auditra.tui.key_queue import MAX_WAIT_S, KeyQueue
-from auditra.tui.screens.room import RoomyScreen
+from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 
@@ -45,7 +46,10 @@ class AuditraApp(App[None]):
     ENABLE_COMMAND_PALETTE = True
     CSS_PATH = "auditra.tcss"
     HORIZONTAL_BREAKPOINTS = [(0, "-narrow"), (96, "-middle"), (140, "-wide")]  # noqa: RUF012 (Textual's own form)
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("t", "next_theme", "theme", show=False)]
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("t", "next_theme", "theme", show=False),
+        Binding("ctrl+p", "command_palette", "commands", show=False),
+    ]
 
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
@@ -145,20 +149,16 @@ class AuditraApp(App[None]):
             self.screen.open_chosen()
 
     def action_help(self) -> None:
-        keys = getattr(self.screen, "keys", ())
-        if keys:
-            from auditra.tui.screens.help import HelpScreen
+        """Explain the screen, with every key that works there now."""
+        from auditra.tui.screens.help import HelpScreen
 
-            self.push_screen(HelpScreen(keys))
-
-    def action_no_action(self) -> None:
-        """For keys that stand for several."""
+        self.push_screen(HelpScreen(key_hints(self.screen)))
 
     def action_next_theme(self) -> None:
         names = list(PALETTES)
         self.theme = names[(names.index(self.theme) + 1) % len(names)] if self.theme in names else DEFAULT_PALETTE
         for screen in self.screen_stack:
-            if isinstance(screen, RoomyScreen):
+            if isinstance(screen, ResponsiveScreen):
                 screen.repaint()
 
     def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
@@ -166,14 +166,14 @@ class AuditraApp(App[None]):
         yield SystemCommand("Help", "Explain this screen", self.action_help)
         yield SystemCommand("Theme", "The next of: lamplight, chart paper, colour-safe", self.action_next_theme)
         yield SystemCommand("Quit", "Quit; everything recorded is on disk", self.action_quit)
-        for _, words, action in getattr(screen, "keys", ()):
-            if "." not in action and action != "no_action":
-                yield SystemCommand(words.capitalize(), "", partial(self._run_on, screen, action))
+        for hint in key_hints(screen):
+            if hint.is_one_action and "app." not in hint.action:
+                yield SystemCommand(hint.words.capitalize(), "", partial(self._run_on, screen, hint))
 
-    async def _run_on(self, screen: Screen[object], action: str) -> None:
+    async def _run_on(self, screen: Screen[object], hint: KeyHint) -> None:
         """As its key does: not at all on a screen that has gone meanwhile."""
         if screen.is_running and screen.is_current:
-            await screen.run_action(action)
+            await self.run_action(hint.action, hint.node)
 
     def _end_in_order(self, code: int) -> None:
         """Trials end at their next breath, and the terminal gets its own picture back."""

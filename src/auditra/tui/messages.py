@@ -1,17 +1,19 @@
-"""What happened, said by workers and widgets to the screen they are on."""
+"""What workers, widgets and stages report to the screen they are on, or ask of it."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import datetime
 
 from textual.message import Message
 
-from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.facts import Fact
+from auditra.core.journal.fold import Audit
+from auditra.core.model.source import Source
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove
+from auditra.tui.prompt import Prompt
 from auditra.workflows.ports import Progress
 
 
@@ -31,11 +33,35 @@ class StageChosen(Message):
         self.stage = stage
 
 
-class OfferTurned(Message):
-    """Another offer of the typing line stands out."""
+class PromptWanted(Message):
+    """A stage wants something typed; the text before the cursor is there already."""
+
+    def __init__(self, prompt: Prompt, text: str = "") -> None:
+        super().__init__()
+        self.prompt, self.text = prompt, text
 
 
-class TrialStarted(Message):
+class ChangeWanted(Message):
+    """A stage wants facts recorded as one action that can be undone; `done` is shown once they are."""
+
+    def __init__(self, facts: Callable[[Audit], tuple[Fact, ...]], action: str, done: str) -> None:
+        super().__init__()
+        self.facts, self.action, self.done = facts, action, done
+
+
+class PasteWanted(Message):
+    """A stage wants a seller's text read for claims; those accepted get this source, with their own quote."""
+
+    def __init__(self, source: Source) -> None:
+        super().__init__()
+        self.source = source
+
+
+class TrialMessage(Message):
+    """What a trial reports from its own thread."""
+
+
+class TrialStarted(TrialMessage):
     """A trial began; these moves lead to its set-up."""
 
     def __init__(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
@@ -43,7 +69,7 @@ class TrialStarted(Message):
         self.planned, self.moves = planned, tuple(moves)
 
 
-class ProgressMade(Message):
+class ProgressMade(TrialMessage):
     """A trial got on. Samples since the last message come along, so that none is missing from the trace."""
 
     def __init__(self, progress: Progress, samples: Sequence[Progress]) -> None:
@@ -51,7 +77,7 @@ class ProgressMade(Message):
         self.progress, self.samples = progress, tuple(samples)
 
 
-class FactTaken(Message):
+class FactTaken(TrialMessage):
     """A fact is on disk."""
 
     def __init__(self, fact: Fact, at: datetime) -> None:
@@ -59,7 +85,7 @@ class FactTaken(Message):
         self.fact, self.at = fact, at
 
 
-class MovesAsked(Message):
+class MovesAsked(TrialMessage):
     """The trial wants these moves before it goes on."""
 
     def __init__(self, moves: Sequence[PlugMove]) -> None:
@@ -67,19 +93,19 @@ class MovesAsked(Message):
         self.moves = tuple(moves)
 
 
-class MovesSeen(Message):
+class MovesSeen(TrialMessage):
     """The host saw the moves done that were asked for."""
 
 
-class HostAsked(Message):
-    """A host said what hangs on it; `error` says why it did not."""
+class HostProbed(Message):
+    """A host was probed, and the result recorded; `error` is why it was not."""
 
-    def __init__(self, host: str, found: Snapshot | None, error: str = "") -> None:
+    def __init__(self, error: str = "") -> None:
         super().__init__()
-        self.host, self.found, self.error = host, found, error
+        self.error = error
 
 
-class TextAsked(Message):
+class TextAsked(TrialMessage):
     """The trial wants something typed: a length, a value, a folder."""
 
     def __init__(self, question: str, hint: str) -> None:
@@ -87,7 +113,7 @@ class TextAsked(Message):
         self.question, self.hint = question, hint
 
 
-class TrialOver(Message):
+class TrialOver(TrialMessage):
     """A trial ended; `error` says why it did before its time."""
 
     def __init__(self, outcome: Outcome | None, error: str = "") -> None:

@@ -24,7 +24,7 @@ from auditra.workflows.trials import facts_of_absence, run_trial
 
 
 class Desk:
-    """One audit under work. `standing` is made anew from the journal after every change.
+    """One audit under work. `judged` is made anew from the journal after every change.
 
     A journal that names no bench is of the first version, which had the simulated one alone.
     """
@@ -38,7 +38,7 @@ class Desk:
         """Read what came since, also from another process; nothing is judged again where nothing came."""
         if self._journal.has_grown(self._head):
             self._stand()
-        return self.standing
+        return self.judged
 
     def run(self, planned: PlannedTrial, bench: Bench, watcher: Watcher) -> Outcome:
         """Do one trial. Raises: BenchError, StoreError; what was taken stays taken."""
@@ -51,11 +51,11 @@ class Desk:
         """The gear did not appear, says the reviewer. Raises: InputError where the trial is not due any more."""
 
         def make(audit: Audit) -> Action:
-            standing = self._judged(audit)
-            if planned.key not in {each.key for each in standing.judgement.to_do}:
+            judged = self._judge_audit(audit)
+            if planned.key not in {each.key for each in judged.judgement.to_do}:
                 why = "another window or command has done it meanwhile"
                 raise InputError(sanitize(planned.title), why=why, do="The run sheet shows what comes next")
-            return facts_of_absence(planned, audit, standing.bench)
+            return facts_of_absence(planned, audit, judged.bench)
 
         record_action(make, self._journal, clock)
         return self._stand()
@@ -73,9 +73,9 @@ class Desk:
 
     def checked(self) -> JudgedAudit:
         """The audit as it stands, with what is wrong with its evidence: looked at before anything is published."""
-        kept = {each.sha256: each.name for each in self.standing.audit.evidence}
+        kept = {each.sha256: each.name for each in self.judged.audit.evidence}
         flaws = tuple(flaw for sha256, name in kept.items() if (flaw := self._flaw_of(sha256, name)))
-        return replace(self.standing, flaws=flaws)
+        return replace(self.judged, flaws=flaws)
 
     def _flaw_of(self, sha256: str, name: str) -> str:
         try:
@@ -87,7 +87,7 @@ class Desk:
     def probe_host(self, host_id: str, bench: Bench) -> Snapshot:
         """Ask this machine what it is and what hangs on it. Raises: InputError for another host, StoreError."""
         host = host_of(self.refresh().audit, host_id)
-        require_this_host(self.standing.audit, host)
+        require_this_host(self.judged.audit, host)
         snapshot = bench.kernel.snapshot()
         facts = facts_of_probe(host, snapshot, self._journal)
         self.write(lambda _: facts, "probe", bench.clock)
@@ -104,7 +104,7 @@ class Desk:
 
     def last_probe(self, host_id: str) -> Snapshot | None:
         """What a host said when it was asked last. Raises: InputError, StoreError."""
-        return last_probe(host_id, self.standing.audit, self._journal)
+        return last_probe(host_id, self.judged.audit, self._journal)
 
     def attach(self, trial: str, name: str, data: bytes, clock: Clock) -> JudgedAudit:
         """Keep a file as evidence of a trial, with the readings that it gives. Raises: InputError, StoreError."""
@@ -121,9 +121,9 @@ class Desk:
 
         What another window has recorded since stays. Raises: InputError where that one has undone it already.
         """
-        if not self.standing.audit.undoable:
+        if not self.judged.audit.undoable:
             return None
-        last = self.standing.audit.undoable[-1]
+        last = self.judged.audit.undoable[-1]
 
         def facts(audit: Audit) -> tuple[Fact, ...]:
             if last not in audit.undoable:
@@ -136,8 +136,8 @@ class Desk:
     def _stand(self) -> JudgedAudit:
         with without_collecting():
             audit, self._head = self._journal.read()
-            self.standing = self._judged(audit)
-        return self.standing
+            self.judged = self._judge_audit(audit)
+        return self.judged
 
-    def _judged(self, audit: Audit) -> JudgedAudit:
+    def _judge_audit(self, audit: Audit) -> JudgedAudit:
         return JudgedAudit(audit, self._judge.judge(audit), audit.bench or SIMULATED_BENCH)

@@ -298,7 +298,7 @@ class Journal(Protocol):
 class Publisher(Protocol):
     """Writes what the reader will see."""
 
-    def __call__(self, standing: JudgedAudit, folder: Path) -> tuple[Path, ...]: ...
+    def __call__(self, judged: JudgedAudit, folder: Path) -> tuple[Path, ...]: ...
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from textual.content import Content
 
 from auditra.core.advert.reader import Proposal
 from auditra.core.sanitize import sanitize
-from auditra.tui.renderables.words import heading
+from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette
 
 _SURE_ENOUGH = 0.6

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from textual import events
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
@@ -9,10 +11,11 @@ from textual.content import Content
 from textual.screen import ModalScreen
 
 from auditra.core.model.verdict import UNSTATED_MARK, Verdict
-from auditra.tui.renderables.words import heading, verdict_words
-from auditra.tui.screens.room import LeavingScreen
+from auditra.tui.key_hints import KeyHint
+from auditra.tui.renderables.labels import heading, verdict_words
+from auditra.tui.screens.base import LeavingScreen
 from auditra.tui.theme import Palette
-from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText
 
 _MEANS = {
@@ -43,16 +46,16 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
         background: $panel; padding: 1 3; }
     """
 
-    def __init__(self, keys: tuple[tuple[str, str, str], ...]) -> None:
+    def __init__(self, hints: Sequence[KeyHint]) -> None:
         super().__init__()
-        self._keys = keys
+        self._hints = tuple(hints)
 
     def compose(self) -> ComposeResult:
         with VerticalScroll():
             yield ShownText(id="help-text")
 
     def on_mount(self) -> None:
-        self.query_one("#help-text", ShownText).update(_help(self._keys, palette_of(self)))
+        self.query_one("#help-text", ShownText).update(_help(self._hints, palette_of(self)))
 
     def on_key(self, event: events.Key) -> None:
         if event.key not in ("up", "down", "pageup", "pagedown"):
@@ -63,7 +66,7 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
         self.leave()
 
 
-def _help(keys: tuple[tuple[str, str, str], ...], palette: Palette) -> Content:
+def _help(hints: Sequence[KeyHint], palette: Palette) -> Content:
     lines = [heading("verdicts", palette, "how what was shown compares with what was promised"), Content("")]
     lines += [_row(verdict_words(verdict, palette), means, palette) for verdict, means in _MEANS.items()]
     unstated = Content.styled(f"{UNSTATED_MARK} unstated", f"bold {palette.partly}")
@@ -71,7 +74,7 @@ def _help(keys: tuple[tuple[str, str, str], ...], palette: Palette) -> Content:
     lines += [heading("words", palette), Content("")]
     lines += [_row(Content.styled(word, palette.ink), means, palette) for word, means in _WORDS]
     lines += [Content(""), heading("keys", palette), Content("")]
-    lines += [_row(Content.styled(key, f"bold {palette.accent}"), words, palette) for key, words, _ in keys]
+    lines += [_row(Content.styled(hint.written, f"bold {palette.accent}"), hint.words, palette) for hint in hints]
     return Content("\n").join(lines)
 
 

@@ -1,4 +1,4 @@
-"""A seller's text pasted in: claims proposed from it, each accepted, mended or dropped; nothing enters unseen."""
+"""A seller's text pasted in: claims proposed from it, each accepted, edited or dropped; nothing enters unseen."""
 
 from __future__ import annotations
 
@@ -17,21 +17,12 @@ from auditra.core.advert.reader import Proposal, read_text
 from auditra.core.errors import AuditraError
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.proposals import Fate, proposals_in_words
-from auditra.tui.screens.room import LeavingScreen
-from auditra.tui.widgets.lines import KeyLine, palette_of
+from auditra.tui.screens.base import LeavingScreen
+from auditra.tui.widgets.frame_lines import KeyLine, palette_of
 from auditra.tui.widgets.shown_text import ShownText
 
 Take = Callable[[str, str], None]
 """Writes a claim with the seller's words down. Raises: AuditraError where it does not fit."""
-_PASTE_KEYS = (("ctrl+r", "read it", "read"), ("esc", "leave", "leave"))
-_CHOOSE_KEYS = (
-    ("y", "accept it", "take"),
-    ("e", "edit it", "mend"),
-    ("d", "drop it", "drop"),
-    ("j k", "claim", "no_action"),
-    ("ctrl+t", "the text", "text"),
-    ("esc", "leave", "leave"),
-)
 
 
 class PasteScreen(LeavingScreen, ModalScreen[None]):
@@ -43,20 +34,21 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
     PasteScreen #proposed { height: 3fr; padding: 0 2; scrollbar-size-vertical: 1; }
     PasteScreen #paste-head { height: 1; padding: 0 2; }
     PasteScreen #paste-message { height: auto; max-height: 3; padding: 0 2; color: $error; }
-    PasteScreen #mended { display: none; border: none; height: 1; padding: 0 2; background: $panel; }
-    PasteScreen.mends #mended { display: block; }
+    PasteScreen #edited { display: none; border: none; height: 1; padding: 0 2; background: $panel; }
+    PasteScreen.edits #edited { display: block; }
     """
     BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("ctrl+r", "read", "read it"),
-        Binding("ctrl+t", "text", "the text"),
+        Binding("ctrl+r", "read", "read"),
+        Binding("y", "take", "accept"),
+        Binding("e", "edit", "edit"),
+        Binding("d", "drop", "drop"),
+        Binding("j", "choose(1)", "claim"),
+        Binding("k", "choose(-1)", "claim"),
+        Binding("down", "choose(1)", "claim", key_display="↓"),
+        Binding("up", "choose(-1)", "claim", key_display="↑"),
+        Binding("ctrl+t", "text", "back to the text"),
+        Binding("escape", "cancel_edit", "cancel"),
         Binding("escape", "leave", "leave"),
-        Binding("y", "take", "accept it"),
-        Binding("e", "mend", "edit it"),
-        Binding("d", "drop", "drop it"),
-        Binding("j", "choose(1)", show=False),
-        Binding("k", "choose(-1)", show=False),
-        Binding("down", "choose(1)", show=False),
-        Binding("up", "choose(-1)", show=False),
     ]
 
     NEEDS = (Vertical,)
@@ -76,16 +68,12 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
             with VerticalScroll(id="proposed", can_focus=False):
                 yield ShownText(id="proposed-text")
             yield ShownText(id="paste-message")
-            yield Input(id="mended", max_length=400, select_on_focus=False)
+            yield Input(id="edited", max_length=400, select_on_focus=False)
             yield KeyLine()
 
     def on_mount(self) -> None:
         self.query_one(TextArea).focus()
         self.show()
-
-    @property
-    def keys(self) -> tuple[tuple[str, str, str], ...]:
-        return _PASTE_KEYS if self.query_one(TextArea).has_focus else _CHOOSE_KEYS
 
     def show(self, message: str = "") -> None:
         """Paint everything from what was read and decided."""
@@ -99,7 +87,6 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         if not scroll.scroll_y <= line < scroll.scroll_y + scroll.size.height - 2:
             scroll.scroll_to(y=max(0, line - scroll.size.height // 2), animate=False)
         self.query_one("#paste-message", ShownText).update(Content(sanitize(message, 300)))
-        self.query_one(KeyLine).keys = self.keys
 
     def action_read(self) -> None:
         """Read what was pasted; what was decided of the same claims stays decided."""
@@ -131,28 +118,37 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
             self._fates[self._proposals[self._at].sentence] = Fate.DROPPED
             self.action_choose(1)
 
-    def action_mend(self) -> None:
+    def action_edit(self) -> None:
         if self._proposals:
-            self.add_class("mends")
-            line = self.query_one("#mended", Input)
+            self.add_class("edits")
+            line = self.query_one("#edited", Input)
             line.value = self._proposals[self._at].sentence
             line.cursor_position = len(line.value)
             line.focus()
 
-    @on(Input.Submitted, "#mended")
-    def _mended(self, event: Input.Submitted) -> None:
+    @on(Input.Submitted, "#edited")
+    def _edited(self, event: Input.Submitted) -> None:
         if self._write(self._proposals[self._at], event.value.strip()):
             self._close_line()
 
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        if not super().check_action(action, parameters):
+            return False
+        in_text, edits = isinstance(self.focused, TextArea), self.has_class("edits")
+        if action in ("take", "edit", "drop", "choose"):
+            return bool(self._proposals) and not in_text and not edits
+        if action in ("read", "text", "leave"):
+            return not edits and not (action == "text" and in_text)
+        return action != "cancel_edit" or edits
+
+    def action_cancel_edit(self) -> None:
+        self._close_line()
+
     def action_leave(self) -> None:
-        """First out of the line, then out of the screen."""
-        if self.has_class("mends"):
-            self._close_line()
-        else:
-            self.leave()
+        self.leave()
 
     def _close_line(self) -> None:
-        self.remove_class("mends")
+        self.remove_class("edits")
         self.set_focus(None)
         self.call_after_refresh(self.repaint)
 

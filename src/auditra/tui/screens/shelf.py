@@ -15,31 +15,25 @@ from textual.message import Message
 from textual.worker import get_current_worker
 
 from auditra.core.errors import AuditraError
-from auditra.tui.screens.room import RoomyScreen
-from auditra.tui.widgets.lines import KeyLine, TitleLine
+from auditra.tui.screens.base import ResponsiveScreen
+from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.shelf import ShelfRow
 from auditra.workflows.workshop import Workshop
 
-_KEYS = (
-    ("enter", "open", "app.open_chosen"),
-    ("↑↓", "choose", "app.no_action"),
-    ("t", "theme", "app.next_theme"),
-    ("q", "quit", "app.quit"),
-    ("?", "help", "app.help"),
-)
 _EMPTY = "No audits yet. `auditra demo` puts the demo audits on the shelf."
 _MORE = "`auditra new` starts an audit of a real device, `auditra import` adds one from files."
 _LOOKS_AGAIN_AFTER_S = 0.2
 _POSTS_EVERY_S = 0.3
 
 
-class ShelfScreen(RoomyScreen):
+class ShelfScreen(ResponsiveScreen):
     """Shows the rows as last seen at once, then as they stand."""
 
     DEFAULT_CSS = "ShelfScreen #shelf-message { height: auto; padding: 0 3 1 3; color: $quiet; }"
     BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("t", "app.next_theme", "theme"),
         Binding("q", "app.quit", "quit"),
         Binding("question_mark", "app.help", "help"),
     ]
@@ -55,7 +49,6 @@ class ShelfScreen(RoomyScreen):
         super().__init__()
         self._workshop = workshop
         self._rows: Sequence[ShelfRow] = ()
-        self.keys = _KEYS
 
     def compose(self) -> ComposeResult:
         yield TitleLine()
@@ -65,7 +58,6 @@ class ShelfScreen(RoomyScreen):
 
     def on_mount(self) -> None:
         self.query_one(TitleLine).left = ("Auditra", "the shelf")
-        self.query_one(KeyLine).keys = self.keys
         self._show(self._workshop.shelf.kept_rows())
         self.query_one(ShelfList).focus()
 

@@ -1,22 +1,20 @@
-"""What stands on every audit screen: the faces as map and selector, and the track of stages."""
+"""The faces of the device: map and selector on every audit screen."""
 
 from __future__ import annotations
 
 from textual import events
-from textual.content import Content
 from textual.geometry import Region
 from textual.reactive import reactive
 from textual.strip import Strip
 from textual.visual import Visual
 from textual.widget import Widget
 
-from auditra.tui.messages import PortChosen, StageChosen
+from auditra.tui.messages import PortChosen
 from auditra.tui.renderables.tiles import Placed, Tile, TileSize, neighbour, place, render_faces, size_for
 from auditra.tui.theme import Palette
-from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.shown_text import shown
 
-STAGES = ("Claims", "Paper check", "Rig", "Run", "Traces", "Why", "Score", "Publish")
 Faces = tuple[tuple[str, tuple[Tile, ...]], ...]
 MAX_KEPT = 64
 """States of the map that are kept as they are painted."""
@@ -97,36 +95,3 @@ class FacesMap(Widget):
 
     def _place(self) -> None:
         self._placed = place(self.faces, self.app.size.width, self.tile_size)
-
-
-class Track(Widget):
-    """The stages of the work in order."""
-
-    DEFAULT_CSS = "Track { height: 1; background: $rule; }"
-    stage: reactive[int] = reactive(4)
-
-    def render(self) -> Content:
-        palette = palette_of(self)
-        parts: list[Content] = []
-        for number, name, _, _ in self._spans():
-            style = f"bold {palette.ground} on {palette.accent}" if number == self.stage else palette.ink
-            parts.append(Content.styled(f" {number} {name} ", style))
-        join = Content.styled("──" if self._roomy else "", palette.quiet)
-        return join.join(parts)
-
-    def on_click(self, event: events.Click) -> None:
-        for number, _, start, end in self._spans():
-            if start <= event.x < end:
-                self.post_message(StageChosen(number))
-
-    @property
-    def _roomy(self) -> bool:
-        return self.size.width >= 96
-
-    def _spans(self) -> list[tuple[int, str, int, int]]:
-        spans, x = [], 0
-        for number, name in enumerate(STAGES, start=1):
-            end = x + len(name) + 4
-            spans.append((number, name, x, end))
-            x = end + (2 if self._roomy else 0)
-        return spans

@@ -9,7 +9,7 @@ from textual.content import Content
 
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.model.device import Port
-from auditra.tui.renderables.words import socket_card
+from auditra.tui.renderables.socket_card import socket_card
 from auditra.tui.theme import Palette
 
 Made = TypeVar("Made")
@@ -19,30 +19,30 @@ class KeptTexts:
     """What was made of one state of an audit in one palette; forgotten with the first of another."""
 
     def __init__(self) -> None:
-        self._standing: JudgedAudit | None = None
+        self._judged: JudgedAudit | None = None
         self._palette: Palette | None = None
         self._made: dict[tuple[object, ...], object] = {}
 
-    def once(self, key: tuple[object, ...], standing: JudgedAudit, palette: Palette, make: Callable[[], Made]) -> Made:
+    def once(self, key: tuple[object, ...], judged: JudgedAudit, palette: Palette, make: Callable[[], Made]) -> Made:
         """What `make` makes, made once for a key."""
-        if self._standing is not standing or self._palette is not palette:
-            self._standing, self._palette, self._made = standing, palette, {}
+        if self._judged is not judged or self._palette is not palette:
+            self._judged, self._palette, self._made = judged, palette, {}
         if key not in self._made:
             self._made[key] = make()
         return self._made[key]  # type: ignore[return-value]
 
-    def card(self, port: Port | None, standing: JudgedAudit, palette: Palette, width: int) -> Content:
+    def card(self, port: Port | None, judged: JudgedAudit, palette: Palette, width: int) -> Content:
         """The card of a socket, as high as the highest: turning to another one lays nothing out."""
         if port is None:
             return Content("")
 
         def all_cards() -> dict[str, Content]:
-            ports = standing.audit.device.ports()
+            ports = judged.audit.device.ports()
             return equally_high(
-                {each.id: socket_card(each, standing.audit, standing.judgement, palette) for each in ports}, width
+                {each.id: socket_card(each, judged.audit, judged.judgement, palette) for each in ports}, width
             )
 
-        return self.once(("cards", width), standing, palette, all_cards).get(port.id, Content(""))
+        return self.once(("cards", width), judged, palette, all_cards).get(port.id, Content(""))
 
 
 def equally_high(texts: dict[str, Content], width: int) -> dict[str, Content]:

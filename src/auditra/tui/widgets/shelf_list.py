@@ -13,7 +13,7 @@ from textual.reactive import reactive
 from textual.widget import Widget
 
 from auditra.tui.renderables.shelf_row import lines_a_row, render_row
-from auditra.tui.widgets.lines import palette_of
+from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.shown_text import shown
 from auditra.workflows.shelf import ShelfRow
 
@@ -23,13 +23,13 @@ class ShelfList(Widget, can_focus=True):
 
     DEFAULT_CSS = "ShelfList { height: 1fr; }"
     BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("up", "move(-1)", show=False),
-        Binding("down", "move(1)", show=False),
-        Binding("pageup", "page(-1)", show=False),
-        Binding("pagedown", "page(1)", show=False),
-        Binding("home", "first", show=False),
-        Binding("end", "last", show=False),
-        Binding("enter", "open", show=False),
+        Binding("enter", "open", "open"),
+        Binding("up", "move(-1)", "choose", key_display="↑↓"),
+        Binding("down", "move(1)", "choose", key_display="↑↓"),
+        Binding("pageup", "page(-1)", "page", show=False, key_display="pgup pgdn"),
+        Binding("pagedown", "page(1)", "page", show=False, key_display="pgup pgdn"),
+        Binding("home", "first", "first", show=False),
+        Binding("end", "last", "last", show=False),
     ]
     rows: reactive[Sequence[ShelfRow]] = reactive(())
     chosen: reactive[int] = reactive(0)

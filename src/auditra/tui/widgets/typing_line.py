@@ -1,58 +1,48 @@
-"""A line on which something is typed, with offers of what may come next.
-
-It completes by itself: keys come faster than a screen could answer, and each must find what the one before it left.
-"""
+"""A line on which something is typed, with offers of what may come next."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import ClassVar
 
-from textual import events
+from textual.binding import Binding, BindingType
+from textual.message import Message
 from textual.widgets import Input
 
-from auditra.tui.messages import OfferTurned
-
-Offers = tuple[str, tuple[str, ...]]
-"""The part of a text that stays, and what may follow it."""
-
-
-def _no_offers(text: str) -> Offers:
-    return text, ()
+from auditra.tui.prompt import Offers, no_offers
 
 
 class TypingLine(Input):
-    """Tab takes the offer that stands out, up and down turn to another."""
+    """Tab accepts the highlighted offer, up and down highlight another."""
+
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("enter", "submit", "record"),
+        Binding("tab", "accept_offer", "accept the suggestion"),
+        Binding("down", "next_offer(1)", "other suggestions", key_display="↑↓"),
+        Binding("up", "next_offer(-1)", "other suggestions", key_display="↑↓"),
+    ]
+
+    class OfferTurned(Message):
+        """Another offer is highlighted."""
 
     def __init__(self, id: str, max_length: int) -> None:
         super().__init__(id=id, max_length=max_length, select_on_focus=False)
-        self.offers_for: Callable[[str], Offers] = _no_offers
+        self.offers_for: Callable[[str], Offers] = no_offers
         self.turn = 0
 
     def put(self, text: str) -> None:
-        """Other text on the line."""
+        """Replace what is on the line."""
         self.value, self.turn = text, 0
         self.cursor_position = len(text)
 
-    async def _on_key(self, event: events.Key) -> None:
-        """Not by bindings: those are looked up after the keys behind this one were typed already."""
-        if event.key == "tab":
-            self._take_offer()
-        elif event.key in ("up", "down"):
-            self._turn_offer(1 if event.key == "down" else -1)
-        else:
-            await super()._on_key(event)
-            return
-        event.stop()
-        event.prevent_default()
-
-    def _take_offer(self) -> None:
+    def action_accept_offer(self) -> None:
         keep, offers = self.offers_for(self.value)
         if offers:
             gap = "" if not keep or keep.endswith(" ") else " "
             self.put(f"{keep}{gap}{offers[self.turn % len(offers)].rstrip()} ")
 
-    def _turn_offer(self, step: int) -> None:
+    def action_next_offer(self, step: int) -> None:
         _, offers = self.offers_for(self.value)
         if offers:
             self.turn = (self.turn + step) % len(offers)
-            self.post_message(OfferTurned())
+            self.post_message(self.OfferTurned())

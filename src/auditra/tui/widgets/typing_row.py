@@ -1,23 +1,30 @@
-"""The foot of a stage on which things are typed: a message, what may come next, and the line itself."""
+"""The foot of the audit screen: a message, what may be typed next, and the typing line while something is typed."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
+from typing import ClassVar
 
+from textual import on
 from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical
 from textual.content import Content
+from textual.widget import Widget
+from textual.widgets import Input
 
-from auditra.tui.renderables.claims import offers_line
-from auditra.tui.widgets.lines import palette_of
+from auditra.core.sanitize import sanitize
+from auditra.tui.prompt import Preview, Prompt
+from auditra.tui.theme import Palette
+from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText
-from auditra.tui.widgets.typing_line import Offers, TypingLine
+from auditra.tui.widgets.typing_line import TypingLine
 
-LONGEST_TYPED = 400
+MAX_TYPED = 400
 
 
 class TypingRow(Vertical):
-    """Stands above the keys on the stages on which something can be written down."""
+    """Owns what is being typed. Its screen records it and shows what it means so far."""
 
     DEFAULT_CSS = """
     TypingRow { height: auto; }
@@ -29,38 +36,101 @@ class TypingRow(Vertical):
     TypingRow.types #offers { display: block; }
     TypingRow.types #typed-row { display: block; }
     """
+    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "cancel", "cancel", key_display="esc")]
+
+    def __init__(self, record: Callable[[Prompt, str], bool], preview: Callable[[Preview], None]) -> None:
+        super().__init__()
+        self._record, self._preview = record, preview
+        self._prompt: Prompt | None = None
+        self._keys_go_back_to: Widget | None = None
 
     def compose(self) -> ComposeResult:
         yield ShownText(id="typing-message")
         yield ShownText(id="offers")
         with Horizontal(id="typed-row"):
             yield ShownText(id="typed-for")
-            yield TypingLine("typed", LONGEST_TYPED)
+            yield TypingLine("typed", MAX_TYPED)
 
-    def tell(self, message: str, *, failed: bool = False) -> None:
-        """A line above the typing line; empty for none."""
-        palette = palette_of(self)
-        style = palette.broken if failed else palette.quiet
-        self.query_one("#typing-message", ShownText).update(Content.styled(message, style) if message else Content(""))
+    @property
+    def is_open(self) -> bool:
+        return self._prompt is not None
 
     @property
     def line(self) -> TypingLine:
         return self.query_one("#typed", TypingLine)
 
-    def ask(self, what: str, text: str, offers_for: Callable[[str], Offers]) -> None:
-        """Open the typing line, with something on it."""
+    def say(self, message: str, *, failed: bool = False) -> None:
+        """A line above the typing line; empty for none."""
+        palette = palette_of(self)
+        style = palette.broken if failed else palette.quiet
+        self.query_one("#typing-message", ShownText).update(Content.styled(message, style) if message else Content(""))
+
+    def open(self, prompt: Prompt, text: str) -> None:
+        """Open the typing line, with something on it already."""
+        self._prompt, self._keys_go_back_to = prompt, self.screen.focused
+        self.say("")
         self.add_class("types")
-        self.query_one("#typed-for", ShownText).update(Content(f"{what} "))
-        self.line.offers_for = offers_for
+        self.query_one("#typed-for", ShownText).update(Content(f"{prompt.label} "))
+        self.line.offers_for = prompt.offers
         self.line.put(text)
         self.screen.set_focus(self.line)
+        self._show_preview(text)
 
     def close(self) -> None:
-        """Away with the typing line."""
+        """Close the typing line; nothing is recorded."""
+        if self._prompt is None:
+            return
+        self._prompt = None
         self.remove_class("types")
-        self.screen.set_focus(None)
+        self.say("")
+        self.screen.set_focus(self._keys_go_back_to, scroll_visible=False)
+        self._preview(Preview())
 
-    def offer(self, offers: Sequence[str]) -> None:
-        """What may be typed next."""
-        width = self.size.width - 4
-        self.query_one("#offers", ShownText).update(offers_line(offers, self.line.turn, width, palette_of(self)))
+    def action_cancel(self) -> None:
+        self.close()
+
+    @on(Input.Changed, "#typed")
+    def _changed(self, event: Input.Changed) -> None:
+        self.line.turn = 0
+        self._show_preview(event.value)
+
+    @on(TypingLine.OfferTurned)
+    def _offer_turned(self) -> None:
+        if self._prompt is not None:
+            self._show_offers(self._prompt.offers(self.line.value)[1])
+
+    @on(Input.Submitted, "#typed")
+    def _submitted(self, event: Input.Submitted) -> None:
+        prompt, text = self._prompt, event.value.strip()
+        if prompt is None:
+            return
+        if not text:
+            self.close()
+        elif self._record(prompt, text):
+            self.close()
+            self.say(f"Recorded: {sanitize(text, 120)}. Press u to undo.")
+
+    def _show_preview(self, text: str) -> None:
+        """Offers and faces follow every key."""
+        if self._prompt is not None:
+            preview = self._prompt.preview_of(text)
+            self._show_offers(preview.offers)
+            self.say(preview.message)
+            self._preview(preview)
+
+    def _show_offers(self, offers: Sequence[str]) -> None:
+        line = offers_line(offers, self.line.turn, self.size.width - 4, palette_of(self))
+        self.query_one("#offers", ShownText).update(line)
+
+
+def offers_line(offers: Iterable[str], chosen: int, width: int, palette: Palette) -> Content:
+    """What may be typed next; tab accepts the highlighted one."""
+    parts: list[tuple[str, str]] = [("tab  ", f"bold {palette.accent}")]
+    room = width - 5
+    for index, offer in enumerate(offers):
+        text = f" {offer} "
+        if len(text) > room:
+            break
+        room -= len(text)
+        parts.append((text, f"bold {palette.ground} on {palette.accent}" if index == chosen else palette.ink))
+    return Content.assemble(*parts) if len(parts) > 1 else Content("")

@@ -1,0 +1,60 @@
+"""Records what the reviewer changes, each change one action that can be undone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from auditra.core.errors import AuditraError
+from auditra.core.journal.fold import Audit
+from auditra.core.model.source import Source
+from auditra.tui.prompt import Facts
+from auditra.tui.renderables.actions import action_in_words
+from auditra.workflows.claiming import claims_made
+
+if TYPE_CHECKING:
+    from auditra.tui.audit_state import AuditState
+
+
+class Recorder:
+    """Changes an audit from the interface; the next trial is worked out again after every change."""
+
+    def __init__(self, state: AuditState) -> None:
+        self._state = state
+
+    def record(self, facts: Callable[[Audit], Facts], action: str) -> None:
+        """Record facts as one action, all or none. Raises: AuditraError; then nothing is changed."""
+        runner = self._state.runner
+        with self._state.keeping_port():
+            self._state.session.write(facts, action, runner.clock)
+        runner.prepare_next(keeps_port=True)
+
+    def record_proposed(self, source: Source, sentence: str, quoted: str) -> None:
+        """A claim read from a seller's text, with the words it was read from. Raises: AuditraError."""
+        self.record(lambda audit: claims_made(audit, sentence, replace(source, quoted=quoted)), "claim")
+
+    def undo(self, *, keeps_port: bool) -> str:
+        """Undo the newest action; what was undone, in words. Raises: AuditraError; then nothing is changed."""
+        runner, judged = self._state.runner, self._state.judged
+        audit = judged.audit
+        if not audit.undoable:
+            return "There is nothing to undo."
+        words = action_in_words(audit.undoable[-1], audit.undoable_facts[-1], audit, judged.judgement)
+        with self._state.keeping_port():
+            self._state.session.undo(runner.clock)
+        runner.log.add(runner.clock.moment(), f"undone: {words}")
+        runner.prepare_next(keeps_port=keeps_port)
+        return f"Undone: {words}."
+
+    def follow(self) -> bool:
+        """Read what another window or command has recorded; whether there was anything."""
+        before = self._state.judged
+        try:
+            with self._state.keeping_port():
+                after = self._state.session.refresh()
+        except AuditraError:
+            return False  # the error is shown when something is done
+        if after is not before:
+            self._state.runner.prepare_next(keeps_port=True)
+        return after is not before

@@ -1,0 +1,17 @@
+"""Headings and verdicts as every screen writes them."""
+
+from __future__ import annotations
+
+from textual.content import Content
+
+from auditra.core.model.verdict import Verdict
+from auditra.tui.theme import Palette
+
+
+def heading(text: str, palette: Palette, tail: str = "") -> Content:
+    """A panel's name in copper; what it is of, quietly, behind it."""
+    return Content.assemble((text.upper(), f"bold {palette.accent}"), (f"   {tail}" if tail else "", palette.quiet))
+
+
+def verdict_words(verdict: Verdict, palette: Palette) -> Content:
+    return Content.styled(f"{verdict.mark} {verdict.word}", f"bold {palette.of(verdict)}")

@@ -1,0 +1,74 @@
+"""The rig's hosts in words: their sockets, and what each said when it was asked."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from textual.content import Content
+
+from auditra.core.host.report import in_words
+from auditra.core.host.snapshot import Snapshot
+from auditra.core.model.noted import in_words as noted_in_words
+from auditra.core.model.rig import Host, Rig
+from auditra.core.quantities.display import bit_rate
+from auditra.core.sanitize import sanitize
+from auditra.tui.renderables.labels import heading
+from auditra.tui.theme import Palette
+from auditra.workflows.host_probe import unlike_the_rig
+
+_TITLES = {"USB", "USB-C ports", "USB4", "displays", "network", "power", "sensors", "disks"}
+
+
+def hosts_in_words(
+    rig: Rig, chosen: str, probes: Mapping[str, Snapshot], message: str, width: int, palette: Palette
+) -> Content:
+    """Every host a line, then the chosen one: what the rig says of it, and what it says itself."""
+    lines = [heading("hosts", palette, f"rig {sanitize(rig.name, 40)}, {len(rig.hosts)} hosts"), Content("")]
+    lines += [_host_line(each, each.id == chosen, each.id in probes, palette) for each in rig.hosts]
+    host = rig.host(chosen)
+    if host is None:
+        return Content("\n").join(lines)
+    lines += [Content(""), heading(sanitize(host.name, 40), palette, "from the rig file"), Content("")]
+    lines += [_socket_line(host, index, palette) for index in range(len(host.sockets))]
+    lines += [Content("")]
+    if message:
+        lines += [Content.styled(message, palette.broken), Content("")]
+    found = probes.get(chosen)
+    if found is None:
+        ask = "Press h to probe this host; the result is kept as evidence."
+        lines.append(Content.styled(ask, palette.quiet))
+        return Content("\n").join(lines)
+    lines += [heading(sanitize(host.name, 40), palette, "as probed"), Content("")]
+    lines += [
+        Content.styled(f"! {sanitize(words, width - 2)}", palette.partly) for words in unlike_the_rig(host, found)
+    ]
+    lines += [_told(sanitize(line, width) if line else "", palette) for line in in_words(found)]
+    return Content("\n").join(lines)
+
+
+def _host_line(host: Host, chosen: bool, asked: bool, palette: Palette) -> Content:
+    style = f"bold {palette.accent}" if chosen else palette.ink
+    wants = (
+        f"draws {host.wants_w:g} W"
+        if isinstance(host.wants_w, float | int)
+        else f"power {noted_in_words(host.wants_w)}"
+    )
+    return Content.assemble(
+        ("▸ " if chosen else "  ", palette.accent), (f"{sanitize(host.name, 24):24}", style),
+        (f"  {len(host.sockets)} ports, {wants}{', probed' if asked else ''}", palette.quiet),
+    )  # fmt: skip
+
+
+def _socket_line(host: Host, index: int, palette: Palette) -> Content:
+    socket = host.sockets[index]
+    picture = ", pictures" if socket.display else ""
+    words = f"  {sanitize(socket.id, 8):8} {sanitize(socket.connector, 12):12} {bit_rate(socket.data_bps)}{picture}"
+    return Content.styled(words, palette.ink)
+
+
+def _told(line: str, palette: Palette) -> Content:
+    if line in _TITLES:
+        return Content.styled(line, palette.accent)
+    if "  < " in line:
+        return Content.styled(line, palette.partly)
+    return Content.styled(line, palette.quiet if line.startswith("      ") else palette.ink)

@@ -1,0 +1,77 @@
+"""Stage 7, Score: the band, and the ledger that it is the sum of."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+from textual.app import ComposeResult
+from textual.binding import BindingType
+from textual.content import Content
+
+from auditra.tui.audit_state import AuditState
+from auditra.tui.renderables.labels import heading
+from auditra.tui.renderables.scale import render_band
+from auditra.tui.stages.score.text import render_ledger, score_summary
+from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
+from auditra.tui.widgets.kept_texts import KeptTexts
+from auditra.tui.widgets.shown_text import BigNumber, ShownText
+
+_MIN_BAND_WIDTH, _MAX_BAND_WIDTH = 20, 46
+_MIN_LEDGER_WIDTH, _MAX_LEDGER_WIDTH = 40, 130
+
+
+class ScoreStage(Stage):
+    """Shows where the score stands and why; the lines of the chosen port are highlighted."""
+
+    NAME = "Score"
+    PANELS = ("ledger", "summary")
+    SCOPED_CSS = False
+    DEFAULT_CSS = """
+    ScoreStage #summary { width: 52; }
+    ScoreStage #ledger { width: 1fr; border-left: vkey $rule; }
+    ScoreStage BigNumber { width: 1fr; text-style: bold; height: 3; margin: 1 0 0 0; }
+    ScoreStage #band { height: 2; margin: 1 0; }
+    ScoreStage #socket-card { margin: 2 0 0 0; }
+    .-middle ScoreStage #summary { width: 36; }
+    .-narrow ScoreStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
+    .-narrow ScoreStage.front-ledger #ledger, .-narrow ScoreStage.front-summary #summary { display: block; width: 1fr; }
+    """
+    BINDINGS: ClassVar[list[BindingType]] = [NEXT_PANEL]
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._texts = KeptTexts()
+
+    def compose(self) -> ComposeResult:
+        with Panel(id="summary"):
+            yield ShownText(id="score-head")
+            yield BigNumber("", id="score-digits")
+            yield ShownText(id="band")
+            yield ShownText(id="score-words")
+        with Panel(id="ledger"):
+            yield ShownText(id="ledger-text")
+            yield ShownText(id="socket-card")
+
+    def paint(self, state: AuditState) -> None:
+        judged, palette = state.judged, self.palette
+        score = judged.judgement.score
+        value = None if score.value is None else float(score.value)
+        self.set_text("score-head", heading("score", palette, f"profile: {state.session.profile.name}"))
+        self.query_one("#score-digits", BigNumber).show("-" if value is None else f"{value:.1f}")
+        width = max(_MIN_BAND_WIDTH, min(_MAX_BAND_WIDTH, self.panel("summary").text_width))
+        band = render_band(float(score.lowest), value, float(score.highest), width, palette)
+        ends = Content.styled(f"{score.lowest:.0f} to {score.highest:.0f} of 100", palette.quiet)
+        self.set_text("band", Content("\n").join([band, ends]))
+        self.set_text("score-words", score_summary(judged.judgement, palette))
+        self._paint_ledger(state)
+
+    def _paint_ledger(self, state: AuditState) -> None:
+        judged, port, palette = state.judged, state.port, self.palette
+        room = self.panel("ledger").content_size.width
+        width = max(_MIN_LEDGER_WIDTH, min(room, _MAX_LEDGER_WIDTH))
+        self.set_text("ledger-text", self._texts.once(
+            ("ledger", port, room), judged, palette, lambda: render_ledger(judged.judgement, port, width, palette)
+        ))  # fmt: skip
+        chosen = judged.audit.device.port(port) if port else None
+        card_width = self.query_one("#socket-card").content_size.width
+        self.set_text("socket-card", self._texts.card(chosen, judged, palette, card_width))

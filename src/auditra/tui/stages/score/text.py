@@ -1,0 +1,93 @@
+"""The ledger: where every point of the score was earned or lost, line by line."""
+
+from __future__ import annotations
+
+from textual.content import Content
+
+from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.score import Line, Score
+from auditra.core.model.verdict import UNSTATED_MARK, Verdict
+from auditra.tui.renderables.cells import fill
+from auditra.tui.renderables.labels import heading
+from auditra.tui.theme import Palette
+
+_FIGURES_WIDTH = 21
+_TEXT_WIDTH, _LEAST_SHOWN = 36, 20
+
+
+def render_ledger(judgement: Judgement, selected: str | None, width: int, palette: Palette) -> Content:
+    """A line a claim and finding, then the foot that they add up to."""
+    lines = [heading("ledger", palette, "where every point went"), Content("")]
+    room = max(20, width - _FIGURES_WIDTH)
+    text_width = min(_TEXT_WIDTH, room) if room >= _TEXT_WIDTH + _LEAST_SHOWN else room
+    score = judgement.score
+    lines += [_line(line, judgement, selected, text_width, room - text_width, palette) for line in score.ledger]
+    lines.append(Content.styled("─" * min(width, room + _FIGURES_WIDTH - 1), palette.rule))
+    foot = f"{score.earned:>11} of {score.weight_decided:<6}"
+    lines.append(
+        Content.assemble(("earned of the decided claims".ljust(room), palette.quiet), (foot, f"bold {palette.ink}"))
+    )
+    return Content("\n").join(lines)
+
+
+def _line(line: Line, judgement: Judgement, selected: str | None, text: int, shown: int, palette: Palette) -> Content:
+    mark = line.verdict.mark if line.verdict else UNSTATED_MARK
+    colour = palette.of(line.verdict) if line.verdict else palette.partly
+    verdict = judgement.of_claim(line.claim) if line.claim else None
+    here = verdict is not None and selected in verdict.claim.ports
+    words = line.text if line.verdict else f"unstated: {line.text}"
+    told = (
+        verdict.condition or verdict.shown
+        if verdict
+        else next((each.arithmetic for each in judgement.unstated if each.sentence == line.text), "")
+    )
+    earned = f"{line.lowest} to {line.highest}" if line.earned is None else f"{line.earned}"
+    weight = f" of {line.weight}" if line.weight else ""
+    return Content.assemble(
+        (f"{mark:3}", f"bold {colour}"),
+        (fill(words, text - 3), f"bold {palette.accent}" if here else palette.ink),
+        (fill(f" {told}", shown) if shown else "", palette.quiet),
+        (f"{earned:>11}", colour),
+        (f"{weight:<9}", palette.quiet),
+    )
+
+
+def score_summary(judgement: Judgement, palette: Palette) -> Content:
+    """What the score rests on, and what could still move it."""
+    score, total = judgement.score, len(judgement.claims)
+    lines = [
+        Content.styled(f"{judgement.decided} of {total} claims decided.", palette.ink),
+        Content.styled(_outlook(score), palette.quiet),
+    ]
+    if score.danger:
+        lines += [
+            Content(""),
+            Content.styled(f"Danger: {score.danger}. The score is capped.", f"bold {palette.broken}"),
+        ]
+    if judgement.to_do:
+        lines += [Content(""), Content.styled(f"Next: {judgement.to_do[0].title} (stage 4)", palette.accent)]
+    warn = [f"{each.claim}: {each.verdict.word}, {each.shown}" for each in judgement.claims if each.verdict.accuses]
+    warn += [each.sentence for each in judgement.unstated]
+    limited = [each for each in judgement.claims if each.verdict is Verdict.HOLDS_IF]
+    if limited:
+        lines += [Content(""), heading("holds if", palette)]
+        for each in limited:
+            lines.append(Content.styled(f"{each.claim}", palette.ink))
+            lines.append(Content.styled(f"  {each.condition}", palette.partly))
+    if judgement.reasons:
+        lines += [Content(""), heading("because", palette)]
+        lines += [Content.styled(each.sentence, palette.ink) for each in judgement.reasons]
+    if warn:
+        lines += [Content(""), Content.styled("WARNINGS", f"bold {palette.broken}")]
+        lines += [Content.styled(each, palette.ink) for each in warn]
+    praise = [each for each in judgement.claims if each.verdict is Verdict.HOLDS]
+    if praise:
+        lines += [Content(""), heading("praise", palette)]
+        lines += [Content.styled(f"{each.claim}", palette.ink) for each in praise]
+    return Content("\n").join(lines)
+
+
+def _outlook(score: Score) -> str:
+    if score.lowest == score.highest:
+        return "All claims are decided."
+    return f"Open claims can move it between {score.lowest:.0f} and {score.highest:.0f}."
