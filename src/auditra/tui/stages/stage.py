@@ -19,15 +19,12 @@ from auditra.tui.widgets.shown_text import ShownText
 class Panel(VerticalScroll, can_focus=True, inherit_bindings=False):
     """One part of a stage. The panel in focus is the one that the page keys scroll; arrow keys choose a port."""
 
-    DEFAULT_CSS = """
-    Panel { padding: 1 2 0 2; scrollbar-size-vertical: 1; }
-    Panel:focus { scrollbar-color: $primary; }
-    """
+    DEFAULT_CSS = "Panel { padding: 1 2 0 2; scrollbar-size-vertical: 1; }"
     BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("pageup", "page_up", "scroll", show=False, key_display="pgup pgdn home end"),
-        Binding("pagedown", "page_down", "scroll", show=False, key_display="pgup pgdn home end"),
-        Binding("home", "scroll_home", "scroll", show=False, key_display="pgup pgdn home end"),
-        Binding("end", "scroll_end", "scroll", show=False, key_display="pgup pgdn home end"),
+        Binding("pageup", "page_up", "scroll", show=False, key_display="pgup pgdn"),
+        Binding("pagedown", "page_down", "scroll", show=False, key_display="pgup pgdn"),
+        Binding("home", "scroll_home", "top, bottom", show=False),
+        Binding("end", "scroll_end", "top, bottom", show=False),
     ]
 
     @property

@@ -52,9 +52,9 @@ class ClaimsStage(Stage):
         Binding("less_than_sign", "move_port(-1)", "move"),
         Binding("greater_than_sign", "move_port(1)", "move"),
         Binding("x", "remove_port", "remove"),
-        Binding("f", "new_face", "new face"),
-        Binding("F", "rename_face", "rename face"),
-        Binding("i", "note_device", "device details"),
+        Binding("f", "new_face", "new face", show=False),
+        Binding("F", "rename_face", "rename face", show=False),
+        Binding("i", "note_device", "device details", show=False),
     ]
 
     def __init__(self) -> None:
