@@ -43,7 +43,7 @@ def large_audit() -> Audit:
 def _trial(n: int) -> TrialRecord:
     port = f"A{n}"
     setup = SetUp("laptop", "C1", (Plugged("laptop", "C1", "device"), Plugged("device", port, "fast-ssd", "AC-1")))
-    trial = Trial(f"T{n}", f"{port}/storage/fast-ssd", ProcedureId.STORAGE, (f"claim{n}",), setup, "fast-ssd", port)
+    trial = Trial(f"T{n}", ProcedureId.STORAGE, (f"claim{n}",), setup, "fast-ssd", port)
     quantities = (Quantity.LINK, Quantity.WRITE, Quantity.READ, Quantity.WRONG_BYTES, Quantity.CASE_TEMPERATURE)
     values = (5e9, 3.6e9, 3.7e9, 0.0, 31.0)
     readings = tuple(

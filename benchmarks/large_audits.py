@@ -63,11 +63,10 @@ def trial(number: int, *, direct: bool = False) -> Trial:
     socket = (number - 1) % CLAIMS + 1
     if direct:
         setup = SetUp("laptop", "C1", (Plugged("laptop", "C1", "fast-ssd", "CC-1"),))
-        return Trial(f"T{number}", "direct/storage/fast-ssd", ProcedureId.STORAGE, (), setup, "fast-ssd", None)
+        return Trial(f"T{number}", ProcedureId.STORAGE, (), setup, "fast-ssd", None)
     plugged = Plugged("laptop", "C1", "device"), Plugged("device", f"A{socket}", "fast-ssd", "AC-1")
-    key, claims = f"A{socket}/storage/fast-ssd", (f"claim{socket}",)
     setup = SetUp("laptop", "C1", plugged)
-    return Trial(f"T{number}", key, ProcedureId.STORAGE, claims, setup, "fast-ssd", f"A{socket}")
+    return Trial(f"T{number}", ProcedureId.STORAGE, (f"claim{socket}",), setup, "fast-ssd", f"A{socket}")
 
 
 def readings(of: Trial, trace: Trace | None = None) -> tuple[Reading, ...]:

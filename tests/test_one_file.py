@@ -95,7 +95,7 @@ from auditra.core.plan.factor import Added, Factor
 def _add(tried, planning):
     trials = (each.trial for each in tried if each.port.connector == "usb-c")
     return Added(tuple(
-        replace(trial, key=f"{trial.key}/flipped", title=f"{trial.title}, plug flipped",
+        replace(trial, title=f"{trial.title}, plug flipped",
                 setup=replace(trial.setup, flipped=True))
         for trial in trials
     ))

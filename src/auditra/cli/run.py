@@ -15,6 +15,7 @@ from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
@@ -62,16 +63,16 @@ def run_sheet(name: str, workshop: Workshop) -> None:
     person = _person(desk.judged.audit)
     with workshop.hold(name), workshop.open_bench(desk.judged.audit, person) as bench:
         _say(f"{desk.judged.audit.device.name} on {bench.name}, rig {desk.judged.audit.rig.name}")
-        spoiled: list[str] = []
+        spoiled: list[TrialIdentity] = []
         while (
-            planned := next((each for each in desk.judged.judgement.to_do if each.key not in spoiled), None)
+            planned := next((each for each in desk.judged.judgement.to_do if each.identity not in spoiled), None)
         ) is not None:
             try:
                 desk.run(planned, bench, Printer(desk.judged.audit, tells_moves=person is None))
             except BenchError as error:
                 if isinstance(error, TrialStopped):
                     raise
-                spoiled.append(planned.key)
+                spoiled.append(planned.identity)
                 _say(f"  failed: {error}", err=True)
     log_event("run ends", audit=name, spoiled=len(spoiled))
     print_judgement(desk.judged.judgement)

@@ -9,9 +9,9 @@ from pydantic import BaseModel, ConfigDict
 
 from auditra import __version__
 from auditra.core.claims.claim import Claim
+from auditra.core.decide.circumstance_text import circumstance_text
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.fold import Audit
-from auditra.core.judge.circumstance_text import circumstance_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Finding
 from auditra.core.judge.judged_audit import JudgedAudit

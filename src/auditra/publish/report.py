@@ -14,7 +14,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from auditra import __version__
-from auditra.core.judge.circumstance_text import setup_text
+from auditra.core.decide.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement

@@ -52,7 +52,7 @@ class Desk:
 
         def make(audit: Audit) -> Action:
             judged = self._judge_audit(audit)
-            if planned.key not in {each.key for each in judged.judgement.to_do}:
+            if planned.identity not in {each.identity for each in judged.judgement.to_do}:
                 why = "another window or command has done it meanwhile"
                 raise InputError(sanitize(planned.title), why=why, do="The run sheet shows what comes next")
             return facts_of_absence(planned, audit, judged.bench)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import importlib
 import importlib.util
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from functools import cache
 
-from auditra.core.claims.promise import Promise
+from auditra.core.claims.claim import Claim
 from auditra.core.errors import BenchError, FactRefused, TrialStopped
 from auditra.core.journal.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
 from auditra.core.journal.fold import Audit
@@ -39,7 +39,6 @@ def trial_of(planned: PlannedTrial, audit: Audit, bench: str) -> Trial:
     """The next trial of an audit, carrying out a planned one on a bench."""
     return Trial(
         id=f"T{audit.begun_trials + 1}",
-        key=planned.key,
         procedure=planned.procedure,
         claims=planned.claims,
         setup=planned.setup,
@@ -75,16 +74,19 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     _have_made(moves, Move.PLUG, audit, bench)
     trial, begun = record_action(begin, journal, bench.clock)
     watcher.taken(begun[0])
+    claims = [claim for claim in audit.claims if claim.id in planned.claims]
     session = Session(
         trial, planned, audit.rig, bench, before, audit.device,
         take=lambda *readings: record(map(ReadingTaken, readings)),
         put=lambda fact: record([fact]),
         watch=watcher.progress,
         device_came=any(move.action is Move.PLUG and move.what.gear == DEVICE for move in moves),
-        scales=tuple(scale for each in _promises(planned, audit) if (scale := each.scale()) is not None),
+        scales=tuple(scale for claim in claims if (scale := claim.promise.scale()) is not None),
         earlier_soak=earlier_soak(planned, audit),
-        looks=tuple(look for each in _promises(planned, audit) if (look := each.look(_spot(planned))) is not None),
-        looks_besides=tuple(look for each in _promises(planned, audit) for look in each.looks_besides(_spot(planned))),
+        looks=tuple(look for claim in claims if (look := claim.promise.look(_spot(planned, claim))) is not None),
+        looks_besides=tuple(
+            look for claim in claims for look in claim.promise.looks_besides(_spot(planned, claim))
+        ),
         tried_at={each.path.drive.name: each.trial.port for each in audit.trials
                   if each.path is not None and each.path.drive is not None and each.trial.port is not None},
     )  # fmt: skip
@@ -141,16 +143,12 @@ def _loop_of(procedure: Procedure) -> Callable[[Session], Outcome] | None:
     return loop
 
 
-def _promises(planned: PlannedTrial, audit: Audit) -> Iterator[Promise]:
-    """What the claims that are tried promise."""
-    return (claim.promise for claim in audit.claims if claim.id in planned.claims)
-
-
-def _spot(planned: PlannedTrial) -> str:
+def _spot(planned: PlannedTrial, claim: Claim) -> str:
     """How questions name the place: the port or ports, the device, or the gear without it."""
     if planned.port is None:
         return "the host itself"
-    return "the device" if planned.port == BODY else planned.key.split("/")[0].replace("+", " and ")
+    ports = claim.ports if claim.promise.of_group else planned.identity.at
+    return "the device" if planned.port == BODY else " and ".join(ports)
 
 
 def _is_warm(audit: Audit, planned: PlannedTrial) -> bool:

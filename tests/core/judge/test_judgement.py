@@ -17,7 +17,7 @@ from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, audit_of, judged, number, rates, with_trial
 
-DIRECT, ALONE, BESIDE = "direct/storage", "A1/storage/fast-ssd", "A1/storage/fast-ssd/beside"
+DIRECT, ALONE, BESIDE = "direct/storage", "A1/storage/fast-ssd/on laptop", "A1/storage/fast-ssd/on laptop with H1"
 A1, H1 = "A1 data 5 Gb/s", "H1 shows 3840x2160@30"
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.judge.circumstance_text import exception_text, setup_text
+from auditra.core.decide.circumstance_text import exception_text, setup_text
 from auditra.core.judge.separation import separating
 from auditra.core.model.circumstance import AtPort, Circumstances, Running, Soaked
 

@@ -37,11 +37,11 @@ def test_what_runs_meanwhile_is_plugged_in_and_nothing_else_is_tried() -> None:
 def test_a_failure_under_its_condition_leaves_the_plain_claim_alone() -> None:
     audit = audit_of("A1 data 5 Gb/s", "A1 data 5 Gb/s while S1 cards 95 MB/s")
     keys = [trial.key for trial in trials_at_ports(audit)]
-    assert "A1/storage/fast-ssd" in keys
-    assert "A1/storage/fast-ssd/while S1 cards 95 MB/s" in keys
+    assert "A1/storage/fast-ssd/on laptop" in keys
+    assert "A1/storage/fast-ssd/on laptop with S1 in use (cards 95 MB/s)" in keys
     told = with_trial(audit, "direct/storage/fast-ssd", *rates("direct", 1000.0))
     told = with_trial(told, "A1/storage/fast-ssd", *rates("A1", 450.0))
-    told = with_trial(told, "A1/storage/fast-ssd/while", *rates("A1", 200.0))
+    told = with_trial(told, "A1/storage/fast-ssd/on laptop with S1", *rates("A1", 200.0))
     assert [each.verdict for each in judge(told, PROFILE).claims] == [Verdict.HOLDS, Verdict.SHORT]
 
 
@@ -75,7 +75,9 @@ def test_one_at_a_time_each_port_is_tried_by_itself() -> None:
 
 def test_up_to_is_tried_once_and_holds_where_its_best_set_up_does() -> None:
     audit = audit_of("N1 links up to 1 Gb/s", "H1 shows 3840x2160@30")
-    assert [trial.key for trial in trials_at_ports(audit) if "claim1" in trial.claims] == ["N1/network/film-server"]
+    assert [trial.key for trial in trials_at_ports(audit) if "claim1" in trial.claims] == [
+        "N1/network/film-server/on laptop"
+    ]
     plain = audit_of("N1 links 1 Gb/s", "H1 shows 3840x2160@30")
     assert len([trial for trial in trials_at_ports(plain) if "claim1" in trial.claims]) > 1
 

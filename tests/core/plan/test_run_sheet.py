@@ -24,7 +24,7 @@ def keys(*sentences: str) -> list[str]:
 
 
 def test_direct_trials_come_first_then_alone_beside_at_once_and_soaks_last() -> None:
-    words = ("beside", "while", "together", "after")
+    words = ("with H1", "with A1", "together", "after")
 
     def place(key: str) -> int:
         return (
@@ -39,13 +39,13 @@ def test_direct_trials_come_first_then_alone_beside_at_once_and_soaks_last() -> 
 def test_the_same_gear_is_tried_direct_once_for_all_claims_that_use_it() -> None:
     sheet = run_sheet_of(audit_of("A1 data 5 Gb/s", "A2 data 5 Gb/s", "P1 no data"))
     direct = [trial for trial in sheet.trials if trial.port is None]
-    assert [trial.key for trial in direct] == ["direct/storage/fast-ssd"]
+    assert [trial.key for trial in direct] == ["direct/storage/fast-ssd/on laptop"]
     assert direct[0].claims == ("claim1", "claim2", "claim3")
 
 
 def test_identical_sockets_are_tried_one_by_one() -> None:
     tried = keys("A1 data 5 Gb/s", "A2 data 5 Gb/s")
-    assert {"A1/storage/fast-ssd", "A2/storage/fast-ssd"} < set(tried)
+    assert {"A1/storage/fast-ssd/on laptop", "A2/storage/fast-ssd/on laptop"} < set(tried)
 
 
 def test_gear_reaches_beyond_the_claim_and_a_supply_that_only_equals_it_is_not_used() -> None:
@@ -121,9 +121,9 @@ def test_ports_that_fit_the_way_to_the_host_are_tried_at_once_in_few_trials_and_
     device = replace(HUB, faces=(*HUB.faces, Face("front", (Port("C1", "usb-c"),))))
     sheet = run_sheet_of(audit_of(*dock, device=device))
     together = [trial.key for trial in sheet.trials if trial.procedure == ProcedureId.TOGETHER]
-    assert together == ["A1+A2/together", "A1+N1+S1/together", "A2+N1+S1/together"]
+    assert together == [f"{ports}/together/on laptop" for ports in ("A1+A2", "A1+N1+S1", "A2+N1+S1")]
     pairs = {trial.key for trial in sheet.reserve if trial.procedure == ProcedureId.TOGETHER}
-    assert pairs == {f"{pair}/together" for pair in ("A1+N1", "A1+S1", "N1+S1", "A2+N1", "A2+S1")}
+    assert pairs == {f"{pair}/together/on laptop" for pair in ("A1+N1", "A1+S1", "N1+S1", "A2+N1", "A2+S1")}
 
 
 def test_no_lead_and_no_gear_is_in_two_places_of_one_set_up() -> None:

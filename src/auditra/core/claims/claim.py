@@ -29,6 +29,10 @@ class ConditionKind(StrEnum):
     WITH = "with"
 
 
+ARRANGED_KINDS = (ConditionKind.WITHOUT, ConditionKind.WITH)
+"""What a person arranges, and no other part of a set-up shows."""
+
+
 @dataclass(frozen=True)
 class Condition:
     """Under what a promise is made: another claim at work, something left out, a host, something added."""

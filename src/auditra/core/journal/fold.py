@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
+from functools import cached_property
 from typing import Any, Generic, TypeVar
 
 from auditra.core.claims.claim import Claim
@@ -32,13 +33,15 @@ from auditra.core.journal.facts import (
     TrialEnded,
     Undone,
 )
+from auditra.core.journal.older_trials import with_what_was_arranged
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.reading import Reading
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import SetUp
 from auditra.core.model.source import Source
 from auditra.core.model.storage_path import PathTrace
-from auditra.core.model.trial import Outcome, Trial
+from auditra.core.model.trial import Outcome, Trial, TrialIdentity
+from auditra.core.procedures.identity import identity_of
 
 
 @dataclass(frozen=True)
@@ -55,6 +58,11 @@ class TrialRecord:
     """Where a drive was written to; None where no folder was."""
     links: tuple[LinkSeen, ...] = ()
     """What the host told of the links that took part."""
+
+    @cached_property
+    def identity(self) -> TrialIdentity:
+        """What a repeat of it is known by."""
+        return identity_of(self.trial)
 
 
 @dataclass(frozen=True)
@@ -223,7 +231,7 @@ class AuditFold:
         """None for a part of a trial that was never begun. Two trials of one id, as an early Auditra could write
         them, are two: what follows belongs to the later one."""
         if isinstance(fact, TrialBegun):
-            self._trials.append(_TrialFold(entry, fact.trial))
+            self._trials.append(_TrialFold(entry, with_what_was_arranged(fact.trial)))
             self._trial_by_id[fact.trial.id] = self._trials[-1]
             return self._trials[-1]
         return self._trial_by_id.get(fact.reading.trial if isinstance(fact, ReadingTaken) else fact.trial)

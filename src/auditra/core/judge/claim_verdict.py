@@ -8,10 +8,10 @@ from decimal import Decimal
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.promise import Hedge
+from auditra.core.decide.circumstance_text import exception_text, setup_text
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import as_credit, works
 from auditra.core.journal.fold import TrialRecord
-from auditra.core.judge.circumstance_text import exception_text, setup_text
 from auditra.core.judge.comparison import Comparison
 from auditra.core.judge.records import Records
 from auditra.core.judge.separation import separating
@@ -158,7 +158,7 @@ class _Judging:
 
     def _pooled(self, record: TrialRecord, port: str) -> Evidence:
         """The readings of every repeat of a trial: tries are counted together."""
-        same = self.records.of_key(record.trial.key)
+        same = self.records.repeats_of(record)
         return Evidence(tuple(reading for each in same for reading in each.readings if reading.at == port))
 
     def _direct_evidence(self, record: TrialRecord, port: str) -> Evidence:

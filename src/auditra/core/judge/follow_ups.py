@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.claim_verdict import TRIALS_THAT_SEPARATE, ClaimVerdict, SetUpVerdict
 from auditra.core.judge.separation import separating
-from auditra.core.model.trial import Outcome
+from auditra.core.model.trial import Outcome, TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
 
@@ -16,26 +16,26 @@ def follow_ups(
     verdicts: Iterable[ClaimVerdict], sheet: RunSheet, records: Iterable[TrialRecord]
 ) -> tuple[PlannedTrial, ...]:
     """Trials to be done besides the run sheet, each once; nothing where no answer waits for one."""
-    done = {record.trial.key for record in records if record.outcome is Outcome.COMPLETE}
-    wanted: dict[str, PlannedTrial] = {}
+    done = {record.identity for record in records if record.outcome is Outcome.COMPLETE}
+    wanted: dict[TrialIdentity, PlannedTrial] = {}
     for verdict in verdicts:
         for trial in (*_baselines(verdict, sheet, done), *_that_separate(verdict, sheet, done)):
-            wanted.setdefault(trial.key, trial)
+            wanted.setdefault(trial.identity, trial)
     return tuple(wanted.values())
 
 
-def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[str]) -> Iterator[PlannedTrial]:
+def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
     """The direct trials in reserve, for set-ups that cannot be decided without one."""
     for set_up in verdict.set_ups:
         if set_up.verdict is Verdict.UNPROVEN and set_up.trials and (planned := _planned(verdict, set_up, sheet)):
             gear = planned.setup.gear_at(verdict.claim.port) or planned.gear
             for trial in sheet.reserve:
                 same = trial.gear == gear and trial.setup.soaked_s == planned.setup.soaked_s
-                if trial.port is None and same and trial.key not in done:
+                if trial.port is None and same and trial.identity not in done:
                     yield trial
 
 
-def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[str]) -> Iterator[PlannedTrial]:
+def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
     failing = [each for each in verdict.set_ups if each.verdict.accuses]
     holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS]
     found = separating([each.beside for each in failing], [each.beside for each in holding])
@@ -54,11 +54,11 @@ def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[str]) -> It
 
 
 def _parts_of(
-    verdict: ClaimVerdict, failing: Sequence[SetUpVerdict], sheet: RunSheet, done: set[str]
+    verdict: ClaimVerdict, failing: Sequence[SetUpVerdict], sheet: RunSheet, done: set[TrialIdentity]
 ) -> Iterator[PlannedTrial]:
     """Trials in reserve with only a part of what else ran in a bad set-up."""
     for trial in sheet.reserve:
-        if verdict.claim.id in trial.claims and trial.port is not None and trial.key not in done:
+        if verdict.claim.id in trial.claims and trial.port is not None and trial.identity not in done:
             conditions = set(circumstances_for(verdict.claim, trial))
             if any(conditions < set(each.beside) for each in failing):
                 yield trial

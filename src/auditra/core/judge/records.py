@@ -8,6 +8,7 @@ from operator import is_
 
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.comparison import Comparison, compare
+from auditra.core.model.trial import TrialIdentity
 
 Group = tuple[TrialRecord, ...]
 
@@ -18,7 +19,7 @@ class _Bearing:
 
     trials: list[TrialRecord] = field(default_factory=list)
     gear: dict[str, None] = field(default_factory=dict)
-    keys: dict[str, None] = field(default_factory=dict)
+    identities: dict[TrialIdentity, None] = field(default_factory=dict)
 
 
 class Records:
@@ -27,7 +28,7 @@ class Records:
     def __init__(self, records: Sequence[TrialRecord] = ()) -> None:
         self._all: list[TrialRecord] = []
         self._bearing: dict[str, _Bearing] = {}
-        self._by_key: dict[str, list[TrialRecord]] = {}
+        self._repeats: dict[TrialIdentity, list[TrialRecord]] = {}
         self._direct: dict[str, list[tuple[TrialRecord, int]]] = {}
         self._numbers: dict[tuple[object, ...], int] = {}
         self._number_of_trial: dict[int, int] = {}
@@ -47,14 +48,14 @@ class Records:
     def _add(self, record: TrialRecord) -> None:
         self._all.append(record)
         trial = record.trial
-        self._by_key.setdefault(trial.key, []).append(record)
+        self._repeats.setdefault(record.identity, []).append(record)
         if trial.port is None:
             self._direct.setdefault(trial.gear, []).append((record, self._number_of(record)))
             return
         for claim in trial.claims:
             bearing = self._bearing.setdefault(claim, _Bearing())
             bearing.trials.append(record)
-            bearing.keys[trial.key] = bearing.gear[trial.gear] = None
+            bearing.identities[record.identity] = bearing.gear[trial.gear] = None
             for each in trial.setup.plugged:
                 bearing.gear[each.gear] = None
 
@@ -63,9 +64,9 @@ class Records:
         bearing = self._bearing.get(claim)
         return tuple(bearing.trials) if bearing is not None else ()
 
-    def of_key(self, key: str) -> Group:
-        """Every repeat of a planned trial."""
-        return tuple(self._by_key.get(key, ()))
+    def repeats_of(self, record: TrialRecord) -> Group:
+        """Every trial of the same identity, itself included."""
+        return tuple(self._repeats.get(record.identity, ()))
 
     def behind(self, claim: str) -> Group:
         """Every trial that a claim's verdict can depend on."""
@@ -75,8 +76,8 @@ class Records:
         found = list(bearing.trials)
         for each in bearing.gear:
             found += (record for record, _ in self._direct.get(each, ()))
-        for each in bearing.keys:
-            found += self._by_key.get(each, ())
+        for identity in bearing.identities:
+            found += self._repeats.get(identity, ())
         return tuple(found)
 
     def compared(

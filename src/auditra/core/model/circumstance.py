@@ -26,6 +26,30 @@ class AtPort:
     port: str
 
 
-Circumstance = Running | Soaked | AtPort
+@dataclass(frozen=True)
+class OnHost:
+    """It was tried on this host of the rig."""
+
+    host: str
+
+
+@dataclass(frozen=True)
+class Arranged:
+    """A person arranged it as a claim says, such as ``without driver``: nothing else in the set-up shows it."""
+
+    words: str
+
+
+@dataclass(frozen=True)
+class Flipped:
+    """The plug was turned over."""
+
+
+@dataclass(frozen=True)
+class Replugged:
+    """It was unplugged and plugged in again after a change."""
+
+
+Circumstance = Running | Soaked | AtPort | OnHost | Arranged | Flipped | Replugged
 Circumstances = tuple[Circumstance, ...]
 """Everything special about a set-up for a claim; empty for one that is tried alone."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from auditra.core.model.circumstance import Circumstance
 from auditra.core.model.noted import NOT_NOTED, Noted
 from auditra.core.model.setup import SetUp
 
@@ -38,14 +39,26 @@ DIRECT = "direct"
 
 
 @dataclass(frozen=True)
+class TrialIdentity:
+    """What a repeat of a trial is known by: the same procedure at the same place with the same gear, all else alike."""
+
+    procedure: str
+    at: tuple[str, ...]
+    """The ports under trial; none for a direct one."""
+    gear: tuple[str, ...]
+    circumstances: frozenset[Circumstance]
+    claims: tuple[str, ...] = ()
+    """Of a trial of looking, whose claims are what is looked at."""
+
+
+@dataclass(frozen=True)
 class Trial:
     """One set-up tried. `gear` is what is measured with; `port` is where, None for a direct trial.
 
-    `key` names the planned trial it carries out, so that a repeat is known as one.
+    A repeat is known by its identity, which is worked out of the trial itself (`core.procedures.identity`).
     """
 
     id: str
-    key: str
     procedure: str
     claims: tuple[str, ...]
     setup: SetUp
@@ -55,6 +68,8 @@ class Trial:
     """What the procedure works towards, in the unit of the claim: the watts to be drawn."""
     bench: Noted[str] = NOT_NOTED
     """What it ran on, such as "simulated bench"; a simulated reading never passes for a real one."""
+    key: str = ""
+    """What Auditra up to 0.7 knew a repeat by; since then it writes none (`core.journal.older_trials`)."""
 
     @property
     def place(self) -> str:

@@ -8,7 +8,7 @@ from dataclasses import replace
 from auditra.core.claims.claim import Claim, ConditionKind
 from auditra.core.model.device import DEVICE, Port
 from auditra.core.model.rig import Rig
-from auditra.core.model.trial import DIRECT, ProcedureId
+from auditra.core.model.trial import ProcedureId
 from auditra.core.plan.planning import Planning, Tried
 from auditra.core.plan.port_groups import Member
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -60,7 +60,6 @@ def direct_for(trials: Iterable[PlannedTrial], planning: Planning) -> Iterator[P
                 continue
             direct = replace(
                 trial,
-                key=f"{DIRECT}/{procedure.name}/{gear.id}",
                 title=f"{gear.name}, direct",
                 why="the same gear without the device: what the rig itself can do",
                 procedure=procedure.id,
@@ -93,10 +92,8 @@ def _one(claim: Claim, port: Port, stand: Stand, planning: Planning) -> Tried | 
         return None
     spot = "+".join(claim.ports) if promise.of_group else port.id
     words = " ".join(map(str, claim.conditions))
-    says = f"/{promise}" if procedure.by_eye else ""
     trial = PlannedTrial(
-        key=f"{spot}/{procedure.name}{says or f'/{gear}'}{f'/{words}' if words else ''}",
-        title=" ".join(filter(None, (spot, str(promise) if says else procedure.title, words))),
+        title=" ".join(filter(None, (spot, str(promise) if procedure.by_eye else procedure.title, words))),
         why=f"promised: {claim}",
         procedure=procedure.id,
         claims=(claim.id,),

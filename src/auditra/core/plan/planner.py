@@ -10,6 +10,7 @@ from auditra.core.claims.claim import Claim
 from auditra.core.journal.fold import Audit
 from auditra.core.model.device import Device, Role
 from auditra.core.model.rig import Rig
+from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
 from auditra.core.plan.factor import all_factors
 from auditra.core.plan.planning import Planning
@@ -38,17 +39,17 @@ def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim]) -> RunShee
     reserve = [trial for each in added for trial in each.in_reserve]
     trials = _merged(chain(direct_for([*alone, *promised], planning), alone, promised, more))
     spare = _merged(chain(direct_for([*more, *reserve], planning), reserve))
-    known = {trial.key for trial in trials}
-    return RunSheet(trials, planning.beyond, tuple(trial for trial in spare if trial.key not in known))
+    known = {trial.identity for trial in trials}
+    return RunSheet(trials, planning.beyond, tuple(trial for trial in spare if trial.identity not in known))
 
 
 def _merged(trials: Iterable[PlannedTrial]) -> tuple[PlannedTrial, ...]:
-    """Trials of one key made one, for the claims of all and the largest target."""
-    by_key: dict[str, PlannedTrial] = {}
+    """Trials of one identity made one, for the claims of all and the largest target."""
+    merged: dict[TrialIdentity, PlannedTrial] = {}
     for trial in trials:
-        known = by_key.get(trial.key)
+        identity, known = trial.identity, merged.get(trial.identity)
         if known is not None:
             claims = tuple(dict.fromkeys((*known.claims, *trial.claims)))
             trial = replace(known, claims=claims, target=max(known.target, trial.target))
-        by_key[trial.key] = trial
-    return tuple(by_key.values())
+        merged[identity] = trial
+    return tuple(merged.values())

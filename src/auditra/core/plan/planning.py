@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 
-from auditra.core.claims.claim import Claim, Condition, ConditionKind
+from auditra.core.claims.claim import ARRANGED_KINDS, Claim, Condition, ConditionKind
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Hedge
 from auditra.core.model.device import BODY, Device, Port, Role
@@ -96,7 +96,8 @@ class Planning:
                 return None
             taken |= {one.gear for one in found} | {one.lead for one in found if one.lead}
             setup = stand.beside(setup, found, (condition.words,))
-        return setup
+        arranged = tuple(str(each) for each in claim.conditions if each.kind in ARRANGED_KINDS)
+        return replace(setup, arranged=arranged)
 
     def _at_work(self, condition: Condition, taken: Taken) -> list[Plugged] | None:
         """What is plugged in where while another claim is at work; None where the gear does not suffice."""
@@ -160,7 +161,6 @@ class Planning:
             chosen.append((member.port, choice))
         ports = [port.id for port, _ in chosen]
         return PlannedTrial(
-            key=f"{'+'.join(ports)}/together",
             title=f"{', '.join(ports[:-1])} and {ports[-1]} at once",
             why="do these ports slow each other down?",
             procedure=ProcedureId.TOGETHER,

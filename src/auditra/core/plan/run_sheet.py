@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE
@@ -14,7 +15,8 @@ from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import MINUTE_S, SetUp
-from auditra.core.model.trial import DIRECT, Outcome, Trial
+from auditra.core.model.trial import DIRECT, Outcome, Trial, TrialIdentity
+from auditra.core.procedures.identity import identity_of, identity_text
 from auditra.core.procedures.registry import procedure_of
 
 
@@ -22,7 +24,6 @@ from auditra.core.procedures.registry import procedure_of
 class PlannedTrial:
     """One trial to be done: what stands plugged, with what it is measured, and for which claims."""
 
-    key: str
     title: str
     why: str
     procedure: str
@@ -31,6 +32,16 @@ class PlannedTrial:
     gear: str
     port: str | None
     target: float = 0.0
+
+    @cached_property
+    def identity(self) -> TrialIdentity:
+        """What a repeat of it is known by."""
+        return identity_of(self)
+
+    @cached_property
+    def key(self) -> str:
+        """Its identity in words."""
+        return identity_text(self.identity)
 
     @property
     def place(self) -> str:
@@ -52,7 +63,6 @@ class PlannedTrial:
         words = f"after {seconds / MINUTE_S:.0f} min"
         return replace(
             self,
-            key=f"{self.key}/{words}",
             title=f"{self.title}, {words}",
             why="does heat slow it down?",
             setup=replace(self.setup, soaked_s=seconds),
@@ -78,8 +88,13 @@ class RunSheet:
             if claim.id in trial.claims and trial.port is not None
         )
 
-    def trial(self, key: str) -> PlannedTrial | None:
-        return next((trial for trial in (*self.trials, *self.reserve) if trial.key == key), None)
+    def trial(self, identity: TrialIdentity) -> PlannedTrial | None:
+        """The planned trial that has this identity; None where none has."""
+        return self._by_identity.get(identity)
+
+    @cached_property
+    def _by_identity(self) -> dict[TrialIdentity, PlannedTrial]:
+        return {trial.identity: trial for trial in (*self.reserve, *self.trials)}
 
 
 def circumstances_for(claim: Claim, trial: PlannedTrial | Trial) -> Circumstances:
@@ -90,18 +105,10 @@ def circumstances_for(claim: Claim, trial: PlannedTrial | Trial) -> Circumstance
 
 def still_to_do(sheet: RunSheet, trials: Iterable[TrialRecord]) -> tuple[PlannedTrial, ...]:
     """The planned trials that are not done. One whose gear did not appear is owed until enough tries accuse."""
-    outcomes: dict[tuple[object, ...], list[Outcome | None]] = {}
+    outcomes: dict[TrialIdentity, list[Outcome | None]] = {}
     for record in trials:
-        outcomes.setdefault(_identity(record.trial), []).append(record.outcome)
-    return tuple(planned for planned in sheet.trials if not _is_done(outcomes.get(_identity(planned), [])))
-
-
-def _identity(trial: PlannedTrial | Trial) -> tuple[object, ...]:
-    """What a repeat is known by. A trial of looking has the sentence of its claim in its key, and to correct
-    that does not undo what was seen: so it is known by the claim, where it was looked at, and what else ran."""
-    if procedure_of(trial.procedure).by_eye:
-        return trial.procedure, trial.port, trial.claims, trial.setup.running
-    return (trial.key,)
+        outcomes.setdefault(record.identity, []).append(record.outcome)
+    return tuple(planned for planned in sheet.trials if not _is_done(outcomes.get(planned.identity, [])))
 
 
 def _is_done(outcomes: list[Outcome | None]) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.procedures.identity import identity_text
 from auditra.core.sanitize import sanitize
 
 MAX_LINES = 200
@@ -16,8 +17,8 @@ class TrialLog:
     def __init__(self, judged: JudgedAudit) -> None:
         self.lines: list[tuple[datetime, str]] = []
         for record in judged.audit.trials:
-            planned = judged.judgement.sheet.trial(record.trial.key)
-            title = planned.title if planned else record.trial.key
+            planned = judged.judgement.sheet.trial(record.identity)
+            title = planned.title if planned else identity_text(record.identity)
             if record.begun_at is not None:
                 self.add(record.begun_at, f"{record.trial.id} {title}: {record.outcome or 'cut off'}")
 

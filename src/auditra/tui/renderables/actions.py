@@ -14,6 +14,7 @@ from auditra.core.journal.facts import (
 )
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import Judgement
+from auditra.core.procedures.identity import identity_of
 from auditra.core.sanitize import sanitize
 
 MAX_WORDS = 60
@@ -23,7 +24,7 @@ def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement
     """``trial A1 write and read back``, ``new claim "A1 feeds 0.9 A"``, ``rename A1``; never an internal id."""
     match first:
         case TrialBegun(trial):
-            planned = judgement.sheet.trial(trial.key)
+            planned = judgement.sheet.trial(identity_of(trial))
             return f"trial {trial.id}, {sanitize(planned.title, MAX_WORDS) if planned else _place(trial.port)}"
         case NoteWritten(text):
             return f'note "{sanitize(text, MAX_WORDS)}"'

@@ -73,7 +73,7 @@ def recorded_traces(port: str | None, audit: Audit, judgement: Judgement) -> tup
     """The traces of a port, those of the newest trial first, the longest of a trial before the others."""
     found: list[RecordedTrace] = []
     for record in reversed(audit.trials):
-        planned = judgement.sheet.trial(record.trial.key)
+        planned = judgement.sheet.trial(record.identity)
         if planned is not None:
             traced = (reading for reading in record.readings if reading.trace is not None and reading.at == port)
             of_trial = [RecordedTrace(record.trial.id, planned, reading) for reading in traced]

@@ -136,7 +136,7 @@ class AuditScreen(ResponsiveScreen):
     def _follow(self) -> None:
         """Show what another window or command has recorded; while a trial runs, the trial reads it."""
         if self.is_ready and not self.is_measuring and self.state.recorder.follow():
-            self.say("Another window or command has changed this audit.")
+            self.state.runner.say("Another window or command has changed this audit.")
 
     # What the reviewer does
 

@@ -59,7 +59,7 @@ def _kept_up(session: Session) -> float:
 
 def earlier_soak(planned: PlannedTrial, audit: Audit) -> EarlierSoak | None:
     """What the last try of a trial soaked, where it was left; None where nothing was."""
-    tries = [record for record in audit.trials if record.trial.key == planned.key]
+    tries = [record for record in audit.trials if record.identity == planned.identity]
     if not tries or tries[-1].outcome not in (Outcome.STOPPED, Outcome.FAILED, None):
         return None
     soaked = [each for each in tries[-1].readings if each.quantity is Quantity.SOAKED and each.values]

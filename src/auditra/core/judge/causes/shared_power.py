@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from decimal import Decimal
 
+from auditra.core.decide.circumstance_text import setup_text
 from auditra.core.journal.fold import Audit
-from auditra.core.judge.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding
 from auditra.core.model.trial import ProcedureId

@@ -24,7 +24,6 @@ def _beside_display(tried: list[Tried], planning: Planning) -> Iterator[PlannedT
             words, display = found
             yield replace(
                 each.trial,
-                key=f"{each.trial.key}/beside {display.socket}",
                 title=f"{each.trial.title}, with {display.socket}",
                 why=f"does a picture on {display.socket} slow {each.port.id} down?",
                 setup=planning.stand.beside(each.trial.setup, (display,), (words,)),

@@ -28,7 +28,6 @@ def _while_others_draw(tried: list[Tried], planning: Planning, *, whole: bool) -
             if ports:
                 yield replace(
                     each.trial,
-                    key=f"{each.trial.key}/while {'+'.join(ports)}",
                     title=f"{each.trial.title}, while {' and '.join(ports)} give{'s' if len(ports) == 1 else ''} power",
                     why="does power for other ports reduce the host's share?",
                     setup=planning.stand.beside(

@@ -147,9 +147,9 @@ def _count_lines(device: Device, width: int, palette: Palette) -> list[Content]:
     counted = device.counted_ports
     printed = device.printed_count
     if isinstance(printed, int) and printed == len(counted):
-        words = f'"{printed} in 1" on the box, and {len(counted)}ports are listed'
+        words = f'"{printed} in 1" on the box, and {len(counted)} ports are listed'
     elif isinstance(printed, int):
-        words = f'"{printed} in 1" on the box, but {len(counted)}ports are listed'
+        words = f'"{printed} in 1" on the box, but {len(counted)} ports are listed'
     else:
         words = f"{len(counted)} ports; count on the box: {noted_in_words(printed)}"
     matches = not isinstance(printed, int) or printed == len(counted)

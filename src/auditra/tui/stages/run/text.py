@@ -79,7 +79,7 @@ def _all_done(judgement: Judgement, palette: Palette) -> Content:
 def next_panel(judgement: Judgement, live: LiveTrial, palette: Palette, width: int, room: int) -> Content:
     """The trials after this one, a line each."""
     total = len(judgement.sheet.trials)
-    after = [each for each in judgement.to_do if live.planned is None or each.key != live.planned.key]
+    after = [each for each in judgement.to_do if live.planned is None or each.identity != live.planned.identity]
     lines = [heading("next", palette, f"{len(after)} more" if after else "no more trials"), Content("")]
     first = total - len(after) + 1
     for number, planned in enumerate(after[: max(1, room - 3)], start=first):

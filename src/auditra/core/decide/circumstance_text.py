@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from auditra.core.model.circumstance import AtPort, Circumstance, Running, Soaked
+from auditra.core.model.circumstance import (
+    Arranged,
+    AtPort,
+    Circumstance,
+    Flipped,
+    OnHost,
+    Replugged,
+    Running,
+    Soaked,
+)
 from auditra.core.model.setup import MINUTE_S
 
 
@@ -17,6 +26,14 @@ def circumstance_text(circumstance: Circumstance) -> str:
             return f"after {seconds / MINUTE_S:.0f} min of full load"
         case AtPort(port):
             return f"at {port}"
+        case OnHost(host):
+            return f"on {host}"
+        case Arranged(words):
+            return words
+        case Flipped():
+            return "with the plug flipped"
+        case Replugged():
+            return "after plugging it in again"
 
 
 def setup_text(circumstances: Iterable[Circumstance]) -> str:
