@@ -15,6 +15,7 @@ from auditra.bench.trial_folder import TrialFolder
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError, TrialStopped
 from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, PathTraced, RigNoted
+from auditra.core.judge.comparison import Aspect, refusal_text
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.trial import Outcome
@@ -165,7 +166,8 @@ def test_another_drive_direct_is_no_comparison(folder: Path, tmp_path: Path) -> 
     run(desk, "direct/", machine_with(folder, tmp_path / "inner"), Reviewer(), folder)
     run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
     (verdict,) = desk.judged.judgement.claims
-    assert verdict.comparisons[0].refused.startswith("more than the device differs: drive")
+    assert [each.aspect for each in verdict.comparisons[0].refusing] == [Aspect.DRIVE]
+    assert refusal_text(verdict.comparisons[0]).startswith("more than the device differs: drive")
     assert not verdict.verdict.accuses
 
 
@@ -174,7 +176,7 @@ def test_the_same_drive_direct_is_one(folder: Path, tmp_path: Path) -> None:
     run(desk, "direct/", machine_with(folder, tmp_path / "inner", *DIRECT, speed="10000"), Reviewer(), folder)
     run(desk, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
     (verdict,) = desk.judged.judgement.claims
-    assert verdict.comparisons[0].refused == ""
+    assert verdict.comparisons[0].refusing == ()
     assert verdict.verdict is Verdict.SHORT
     assert "5 Gb/s < 10 Gb/s; direct 10 Gb/s" in verdict.why
 

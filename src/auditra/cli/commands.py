@@ -12,6 +12,7 @@ from auditra import __version__
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.cli.workshop import LIBRARY_VARIABLE, OnThisMachine, Opened, default_library, make_workshop
 from auditra.core.errors import AuditraError
+from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.sanitize import sanitize
 from auditra.store.demos import DEMOS
 
@@ -24,7 +25,6 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
     add_completion=False,
 )
-
 
 decode = typer.Typer(help="Decode binary data and report errors in it.", no_args_is_help=True)
 app.add_typer(decode, name="decode")
@@ -110,7 +110,7 @@ def run(
     _shelve_if_demo(opened, audit)
     workshop = make_workshop(opened, pace=None, seed=seed)
     runs_on = workshop.open_desk(audit).judged.bench
-    if bench is not None and not runs_on.startswith(bench):
+    if bench is not None and (bench is BenchName.LIVE) != (runs_on == LIVE_BENCH):
         raise AuditraError(f"audit {audit}", why=f"it is on the {runs_on}", do="Leave --bench out")
     run_sheet(audit, workshop)
 

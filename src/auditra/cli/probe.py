@@ -18,7 +18,7 @@ from auditra.bench.kernel.tree import KernelTree
 from auditra.cli.input_file import read_bounded
 from auditra.core.errors import InputError
 from auditra.core.host.difference import Change, differences
-from auditra.core.host.report import in_words
+from auditra.core.host.report import report_lines
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.sanitize import escaped_json, sanitize
 from auditra.documents.probe import ProbeFile, probe_file, read_probe_file
@@ -63,8 +63,8 @@ def _snapshot(root: Path) -> Snapshot:
 
 def tell(probe: ProbeFile) -> None:
     """For a person."""
-    for line in in_words(probe.snapshot):
-        typer.echo(sanitize(line, 300) if line else "")
+    for line in report_lines(probe.snapshot):
+        typer.echo(sanitize(line.text, 300) if line.text else "")
 
 
 def load(path: Path) -> Snapshot:

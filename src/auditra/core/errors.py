@@ -59,7 +59,14 @@ class InputError(AuditraError):
 
 
 class QuantityError(InputError):
-    """A value whose number or unit cannot be read."""
+    """A value whose number or unit cannot be read.
+
+    `expected` is what must stand in place of the number, where its unit is right and the number is not.
+    """
+
+    def __init__(self, what: str, *, why: str, do: str = "", expected: str = "") -> None:
+        super().__init__(what, why=why, do=do or f"Write {expected}")
+        self.expected = expected
 
 
 class AmbiguousName(InputError):

@@ -13,6 +13,7 @@ from auditra.core.decide.circumstance_text import circumstance_text
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.comparison import refusal_text
 from auditra.core.judge.finding import Finding
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
@@ -238,7 +239,10 @@ def _claim(told: ClaimVerdict) -> ClaimTold:
         ),
         rests_on=tuple(_readings(told.rests_on)),
         comparisons=tuple(
-            ComparisonTold(trial=each.trial, direct=each.direct, differences=each.differences, refused=each.refused)
+            ComparisonTold(
+                trial=each.trial, direct=each.direct, differences=tuple(map(str, each.differences)),
+                refused=refusal_text(each),
+            )
             for each in told.comparisons
         ),
     )  # fmt: skip

@@ -9,7 +9,7 @@ import pytest
 from auditra.core.decode.identity import decode_identity
 from auditra.core.host.difference import ChangeKind, differences
 from auditra.core.host.limits import lane_limits, power_limits
-from auditra.core.host.report import in_words
+from auditra.core.host.report import report_lines
 from auditra.core.host.snapshot import (
     AlternateMode,
     BlockDevice,
@@ -121,7 +121,7 @@ def test_what_becomes_of_the_lanes() -> None:
 
 
 def test_a_snapshot_is_told_as_chains_with_what_is_missing_named() -> None:
-    lines = list(in_words(replace(SLOW, absent=("type_c",))))
+    lines = [line.text for line in report_lines(replace(SLOW, absent=("type_c",)))]
     at = next(n for n, line in enumerate(lines) if "1-1.3" in line)
     assert "< below what both ends support" in lines[at - 1]
     assert lines[at].strip() == "usb1 480 Mb/s > 1-1 480 Mb/s > 1-1.3 480 Mb/s"

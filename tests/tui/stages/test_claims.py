@@ -49,7 +49,7 @@ async def test_the_seller_s_words_stand_beside_the_claims_and_the_grid_beside_bo
         said, grid = text_of(screen, "#said-text"), text_of(screen, "#for-text")
         assert "two sockets for drives" in said
         assert "A2 data 5 Gb/s" in said
-        assert '"6 in 1" on the box, and 6ports are listed' in grid
+        assert '"6 in 1" on the box, and 6 ports are listed' in grid
         assert "no data" in grid
         assert "variant not noted" in grid
 

@@ -54,7 +54,7 @@ def test_an_audit_without_claims_says_which_key_makes_one() -> None:
 
 @pytest.mark.parametrize(
     ("printed", "words"),
-    [(6, "and 6ports are listed"), (7, "host port included"), (9, "but 6ports are listed"),
+    [(6, "and 6 ports are listed"), (7, "host port included"), (9, "but 6 ports are listed"),
      (None, "count on the box: none")],
 )  # fmt: skip
 def test_sockets_are_counted_by_one_rule_and_told_beside_the_number_on_the_box(printed: int | None, words: str) -> None:

@@ -162,8 +162,8 @@ class Words:
             self._next = start + count
             self.quantities.append(found)
             return found
-        if refused is not None and "unit" not in refused.why:
-            raise self.refuse(refused.do.removeprefix("Write ")) from refused
+        if refused is not None and refused.expected:
+            raise self.refuse(refused.expected) from refused
         self._next = min(start + length - 1, len(self._words) - 1)
         raise self._refuse_quantity(dimensions, unit_alone=length == 2)
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
+from enum import Enum
+from typing import TypeVar
 
 from auditra.core.host.limits import lane_limits, power_limits
 from auditra.core.host.link import link_state, other_half
@@ -21,47 +24,81 @@ from auditra.core.host.snapshot import (
 from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
 from auditra.core.quantities.display import bit_rate
 
+Part = TypeVar("Part")
 _ABSENT_WORDS = {
     "usb": "USB devices", "type_c": "USB-C ports", "routers": "USB4 routers", "displays": "display connectors",
     "network": "network interfaces", "power": "power supplies", "sensors": "sensors", "blocks": "disks",
 }  # fmt: skip
 _MOST_FLAWS_TOLD = 20
 _WIDEST_NAME = 36
+_INDENT = "  "
+
+
+class Weight(Enum):
+    """How a line of the report stands out."""
+
+    PLAIN = "plain"
+    HEADING = "heading"
+    DETAIL = "detail"
+    """It belongs to the line above it."""
+    SHORT = "short"
+    """Something gives less than it could."""
+
+
+@dataclass(frozen=True)
+class ReportLine:
+    """A line of the report, indented as it is to stand."""
+
+    text: str = ""
+    weight: Weight = Weight.PLAIN
+
+
 _MARKS = {LinkAnswer.BEST: "=", LinkAnswer.SLOWER: "<", LinkAnswer.UNKNOWN: "?"}
 """As a verdict on a claim is marked: what was shown against what could be."""
 
 
-def in_words(snapshot: Snapshot) -> Iterator[str]:
+def report_lines(snapshot: Snapshot) -> Iterator[ReportLine]:
     """Line by line. Parts that this host has none of are named once, at the end."""
-    yield snapshot.host.words + (f", {snapshot.host.system}" if snapshot.host.system else "")
+    yield ReportLine(snapshot.host.words + (f", {snapshot.host.system}" if snapshot.host.system else ""))
     parts = (
-        ("USB", list(usb_lines(snapshot))),
-        ("USB-C ports", [line for port in snapshot.type_c for line in _type_c(port)]),
-        ("USB4", list(map(_router, snapshot.routers))), ("displays", list(map(_display, snapshot.displays))),
-        ("network", list(map(_interface, snapshot.network))), ("power", list(map(_source, snapshot.power))),
-        ("sensors", list(map(_sensor, snapshot.sensors))), ("disks", list(map(_block, snapshot.blocks))),
+        ("USB", usb_lines(snapshot)),
+        ("USB-C ports", (line for port in snapshot.type_c for line in _type_c(port))),
+        ("USB4", _each(_router, snapshot.routers)), ("displays", _each(_display, snapshot.displays)),
+        ("network", _each(_interface, snapshot.network)), ("power", _each(_source, snapshot.power)),
+        ("sensors", _each(_sensor, snapshot.sensors)), ("disks", _each(_block, snapshot.blocks)),
     )  # fmt: skip
     for name, lines in parts:
-        if lines:
-            yield ""
-            yield name
-            yield from (f"  {line}" for line in lines)
+        yield from _section(name, lines)
     if snapshot.absent:
-        yield ""
-        yield f"this kernel shows no {', no '.join(_ABSENT_WORDS[each] for each in snapshot.absent)}"
-    yield from _flaws(snapshot)
+        yield ReportLine()
+        yield ReportLine(f"this kernel shows no {', no '.join(_ABSENT_WORDS[each] for each in snapshot.absent)}")
+    yield from _section(f"could not be read ({len(snapshot.flaws)})", _flaws(snapshot))
 
 
-def _flaws(snapshot: Snapshot) -> Iterator[str]:
-    if snapshot.flaws:
-        yield ""
-        yield f"could not be read ({len(snapshot.flaws)})"
-    yield from (f"  {each.path}: {each.why}" for each in snapshot.flaws[:_MOST_FLAWS_TOLD])
+def _section(name: str, lines: Iterable[ReportLine]) -> Iterator[ReportLine]:
+    """A heading with its lines below it; nothing where there are none."""
+    for number, line in enumerate(lines):
+        if number == 0:
+            yield ReportLine()
+            yield ReportLine(name, Weight.HEADING)
+        yield replace(line, text=f"{_INDENT}{line.text}")
+
+
+def _each(show: Callable[[Part], str], parts: Iterable[Part]) -> Iterator[ReportLine]:
+    return (ReportLine(show(part)) for part in parts)
+
+
+def _detail(text: str) -> ReportLine:
+    return ReportLine(f"{_INDENT}{_INDENT}{text}", Weight.DETAIL)
+
+
+def _flaws(snapshot: Snapshot) -> Iterator[ReportLine]:
+    yield from (ReportLine(f"{each.path}: {each.why}") for each in snapshot.flaws[:_MOST_FLAWS_TOLD])
     if len(snapshot.flaws) > _MOST_FLAWS_TOLD:
-        yield f"  and {len(snapshot.flaws) - _MOST_FLAWS_TOLD} more: --json has all"
+        yield ReportLine(f"and {len(snapshot.flaws) - _MOST_FLAWS_TOLD} more: --json has all")
 
 
-def usb_lines(snapshot: Snapshot) -> Iterator[str]:
+def usb_lines(snapshot: Snapshot) -> Iterator[ReportLine]:
     """Each device with how its link stands, then its chain from the host; a hub's two halves are told as one."""
     width = max((len(each.words) for each in snapshot.usb), default=0)
     for device in snapshot.usb:
@@ -71,14 +108,15 @@ def usb_lines(snapshot: Snapshot) -> Iterator[str]:
         yield from _device(device, half, snapshot, min(width, _WIDEST_NAME))
 
 
-def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width: int) -> Iterator[str]:
+def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width: int) -> Iterator[ReportLine]:
     state = link_state(device, snapshot)
     answer = f"{_MARKS[state.answer]} {LINK_ANSWER_TEXT[state.answer]}"
-    yield f"{device.words:{width}}  {_rate(device.speed_mbps):>14}  {answer}"
-    yield f"    {_chain(device, snapshot)}"
+    weight = Weight.SHORT if state.answer is LinkAnswer.SLOWER else Weight.PLAIN
+    yield ReportLine(f"{device.words:{width}}  {_rate(device.speed_mbps):>14}  {answer}", weight)
+    yield _detail(_chain(device, snapshot))
     besides = [state.why, device.usb_id, f"at most {device.max_power_ma} mA" if device.max_power_ma else ""]
     besides.append(f"its USB 2.0 half is {half.name}" if half is not None else "")
-    yield f"    {', '.join(filter(None, besides))}"
+    yield _detail(", ".join(filter(None, besides)))
 
 
 def _chain(device: UsbDevice, snapshot: Snapshot) -> str:
@@ -92,12 +130,12 @@ def _rate(mbps: float | None) -> str:
     return "rate unknown" if mbps is None else bit_rate(mbps * 1e6)
 
 
-def _type_c(port: TypeCPort) -> Iterator[str]:
+def _type_c(port: TypeCPort) -> Iterator[ReportLine]:
     roles = ", ".join(filter(None, (port.data_role, port.power_role, (port.operation or "").replace("_", " "))))
     attached = "nothing attached" if port.partner is None else port.partner.kind or "something attached"
-    yield f"{port.name}  {attached}{f' ({roles})' if roles else ''}"
+    yield ReportLine(f"{port.name}  {attached}{f' ({roles})' if roles else ''}")
     if port.partner is not None:
-        yield from (f"    {line}" for line in (*power_limits(port), *lane_limits(port)))
+        yield from map(_detail, (*power_limits(port), *lane_limits(port)))
 
 
 def _router(each: Router) -> str:

@@ -167,7 +167,7 @@ class _Judging:
         comparable: list[Reading] = []
         for each, comparison in self.records.compared(self.claim.id, port, record, gear):
             self.comparisons[record.trial.id, each.trial.id] = comparison
-            comparable += () if comparison.refused else each.readings
+            comparable += () if comparison.refusing else each.readings
         return Evidence(tuple(comparable))
 
     def _appearance(self, records: tuple[TrialRecord, ...]) -> Part | None:

@@ -1,55 +1,107 @@
-"""Two trials held against each other: everything that differs, and whether what is left is still a comparison."""
+"""Two trials compared: everything that differs, and whether what is left is still a comparison."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.setup import SetUp
 from auditra.core.procedures.registry import procedure_of
 
-_MUST_AGREE = ("host", "soaked_s", "protocol", "driver", "recorder", "workload", "file_bytes", "network")
-"""What would be a second reason for a difference between a trial through the device and the same gear direct."""
-_MAY_DIFFER = ("host_socket",)
-"""What a device in between changes of itself: it has a socket of its own, and that may want another lead."""
+
+class Aspect(StrEnum):
+    """In what two trials can differ. The words are for people."""
+
+    HOST = "host"
+    SOAK = "soaked"
+    PROTOCOL = "protocol"
+    DRIVER = "driver"
+    RECORDER = "recorder"
+    WORKLOAD = "workload"
+    FILE_SIZE = "file"
+    NETWORK = "network"
+    PROCEDURE = "procedure"
+    DRIVE = "drive"
+    HOST_SOCKET = "host socket"
+    LEAD = "lead"
+
+    @property
+    def may_differ(self) -> bool:
+        """What a device in between changes of itself: it has a socket of its own, and that may want another lead.
+
+        Anything else would be a second reason for a difference beside the device.
+        """
+        return self in (Aspect.HOST_SOCKET, Aspect.LEAD)
+
+
+_IN_SETUP = {
+    Aspect.HOST_SOCKET: "host_socket",
+    Aspect.HOST: "host",
+    Aspect.SOAK: "soaked_s",
+    Aspect.PROTOCOL: "protocol",
+    Aspect.DRIVER: "driver",
+    Aspect.RECORDER: "recorder",
+    Aspect.WORKLOAD: "workload",
+    Aspect.FILE_SIZE: "file_bytes",
+    Aspect.NETWORK: "network",
+}
+"""The fields of a set-up that are compared as they are."""
+
+
+@dataclass(frozen=True)
+class Difference:
+    """One thing that differs between a trial through the device and the same gear direct."""
+
+    aspect: Aspect
+    through: object
+    direct: object
+
+    def __str__(self) -> str:
+        """``host: laptop, direct older-laptop``."""
+        return f"{self.aspect}: {self.through}, direct {self.direct}"
 
 
 @dataclass(frozen=True)
 class Comparison:
-    """A trial of a claim beside a direct one. `refused` says why it decides nothing; empty where it does."""
+    """A trial of a claim beside a direct one, with everything that differs."""
 
     claim: str
     trial: str
     direct: str
-    differences: tuple[str, ...]
-    refused: str = ""
+    differences: tuple[Difference, ...]
+
+    @property
+    def refusing(self) -> tuple[Difference, ...]:
+        """What makes it no comparison; empty where it counts."""
+        return tuple(each for each in self.differences if not each.aspect.may_differ)
+
+
+def refusal_text(comparison: Comparison) -> str:
+    """Why a comparison decides nothing; empty where it counts."""
+    refusing = "; ".join(map(str, comparison.refusing))
+    return f"more than the device differs: {refusing}" if refusing else ""
 
 
 def compare(claim: str, port: str, record: TrialRecord, direct: TrialRecord) -> Comparison:
     """What differs besides the device in between. Source: one thing at a time, or the cause stays unknown."""
     ours, theirs = record.trial.setup, direct.trial.setup
-    refusing = [text for name in _MUST_AGREE if (text := _difference(name, ours, theirs))]
+    leads = _lead_of(ours, ours.gear_at(port)) or "none", _lead_of(theirs, direct.trial.gear) or "none"
+    pairs: dict[Aspect, tuple[object, object]] = {Aspect.LEAD: leads}
+    pairs |= {aspect: (getattr(ours, name), getattr(theirs, name)) for aspect, name in _IN_SETUP.items()}
+    if record.path is not None and direct.path is not None:
+        pairs[Aspect.DRIVE] = record.path.drive_identity, direct.path.drive_identity
     mine, other = procedure_of(record.trial.procedure), procedure_of(direct.trial.procedure)
     if not mine.compares_with(other):
-        refusing.append(f"procedure: {mine.id}, direct {other.id}")
-    if record.path is not None and direct.path is not None:
-        drives = record.path.drive_identity, direct.path.drive_identity
-        refusing += [f"drive: {drives[0]}, direct {drives[1]}"] if drives[0] != drives[1] else []
-    allowed = [text for name in _MAY_DIFFER if (text := _difference(name, ours, theirs))]
-    leads = _lead_of(ours, ours.gear_at(port)), _lead_of(theirs, direct.trial.gear)
-    allowed += [f"lead: {leads[0] or 'none'}, direct {leads[1] or 'none'}"] if leads[0] != leads[1] else []
-    refused = f"more than the device differs: {'; '.join(refusing)}" if refusing else ""
-    return Comparison(claim, record.trial.id, direct.trial.id, (*allowed, *refusing), refused)
+        pairs[Aspect.PROCEDURE] = mine.id, other.id
+    found = [Difference(aspect, *pair) for aspect, pair in pairs.items() if _differs(*pair)]
+    return Comparison(claim, record.trial.id, direct.trial.id, tuple(found))
 
 
-def _difference(name: str, ours: SetUp, theirs: SetUp) -> str:
-    """In words; empty where they agree, or where one side was not noted."""
-    one, other = getattr(ours, name), getattr(theirs, name)
-    if one == other or NOT_NOTED in (one, other):
-        return ""
-    words = name.removesuffix("_s").removesuffix("_bytes").replace("_", " ")
-    return f"{words}: {one}, direct {other}"
+def _differs(through: object, direct: object) -> bool:
+    """What was not noted on one side is not known to differ."""
+    return through != direct and NOT_NOTED not in (through, direct)
 
 
 def _lead_of(setup: SetUp, gear: str | None) -> str | None:

@@ -89,7 +89,7 @@ class Records:
             kept = self._compared.get((ours, theirs, port))
             if kept is None:
                 kept = self._compared[ours, theirs, port] = compare(claim, port, record, direct)
-            yield direct, Comparison(claim, record.trial.id, direct.trial.id, kept.differences, kept.refused)
+            yield direct, Comparison(claim, record.trial.id, direct.trial.id, kept.differences)
 
     def _number_of(self, record: TrialRecord) -> int:
         """The same number for trials that are equal in all that a comparison looks at.

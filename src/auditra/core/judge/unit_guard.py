@@ -12,6 +12,7 @@ from auditra.core.claims.promise import Scale
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import format_of
 from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.model.bench_kind import BENCHES
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.trial import DIRECT
 
@@ -141,7 +142,7 @@ class QuestionsKept:
 
 
 def _questions(record: TrialRecord, claims: list[Claim], audit: Audit) -> Iterator[Question]:
-    ours = isinstance(record.trial.bench, str) and record.trial.bench.endswith("bench")
+    ours = record.trial.bench in BENCHES
     scales = [(claim, scale) for claim in claims if (scale := claim.promise.scale()) is not None]
     for reading in record.readings:
         if reading.values and not (ours and reading.grade > Grade.TYPED):

@@ -4,3 +4,4 @@ from __future__ import annotations
 
 SIMULATED_BENCH = "simulated bench"
 LIVE_BENCH = "live bench"
+BENCHES = (SIMULATED_BENCH, LIVE_BENCH)

@@ -91,10 +91,10 @@ def _in_si(number: str, unit: Unit, text: str) -> float:
     shown = f'"{text[:80]}"'
     if "," in number and _THOUSANDS_OR_TENTHS.fullmatch(number):
         whole, point = number.replace(",", ""), number.replace(",", ".")
-        raise QuantityError(shown, why=f"{number} may be {whole} or {point}", do=f"Write {whole}, or {point}")
+        raise QuantityError(shown, why=f"{number} may be {whole} or {point}", expected=f"{whole}, or {point}")
     value = float(Decimal(number.replace(",", ".").replace(" ", "")) * unit.exactly)
     if value < 0 and unit.dimension not in _MAY_BE_NEGATIVE:
-        raise QuantityError(shown, why="the value must not be negative", do="Write a positive number")
+        raise QuantityError(shown, why="the value must not be negative", expected="a positive number")
     return value
 
 

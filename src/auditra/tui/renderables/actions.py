@@ -18,6 +18,8 @@ from auditra.core.procedures.identity import identity_of
 from auditra.core.sanitize import sanitize
 
 MAX_WORDS = 60
+_EDITS = ("claim", "quote", "words")
+"""What an edit of a claim is recorded as; a quote was recorded as words up to 0.7."""
 
 
 def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement) -> str:
@@ -30,7 +32,7 @@ def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement
             return f'note "{sanitize(text, MAX_WORDS)}"'
         case ClaimMade(_, sentence):
             return f'new claim "{sanitize(sentence, MAX_WORDS)}"'
-        case ClaimMended(_, sentence) if action.startswith(("claim", "words")):
+        case ClaimMended(_, sentence) if _named(action) in _EDITS:
             return f'edit of "{sanitize(sentence, MAX_WORDS)}"'
         case ClaimDropped():
             return "dropping a claim"

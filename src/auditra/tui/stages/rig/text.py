@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from textual.content import Content
 
-from auditra.core.host.report import in_words
+from auditra.core.host.report import Weight, report_lines
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.model.noted import in_words as noted_in_words
 from auditra.core.model.rig import Host, Rig
@@ -15,8 +15,6 @@ from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette
 from auditra.workflows.host_probe import unlike_the_rig
-
-_TITLES = {"USB", "USB-C ports", "USB4", "displays", "network", "power", "sensors", "disks"}
 
 
 def hosts_in_words(
@@ -42,7 +40,14 @@ def hosts_in_words(
     lines += [
         Content.styled(f"! {sanitize(words, width - 2)}", palette.partly) for words in unlike_the_rig(host, found)
     ]
-    lines += [_told(sanitize(line, width) if line else "", palette) for line in in_words(found)]
+    styles = {
+        Weight.PLAIN: palette.ink, Weight.HEADING: palette.accent,
+        Weight.DETAIL: palette.quiet, Weight.SHORT: palette.partly,
+    }  # fmt: skip
+    lines += [
+        Content.styled(sanitize(line.text, width) if line.text else "", styles[line.weight])
+        for line in report_lines(found)
+    ]
     return Content("\n").join(lines)
 
 
@@ -64,11 +69,3 @@ def _socket_line(host: Host, index: int, palette: Palette) -> Content:
     picture = ", pictures" if socket.display else ""
     words = f"  {sanitize(socket.id, 8):8} {sanitize(socket.connector, 12):12} {bit_rate(socket.data_bps)}{picture}"
     return Content.styled(words, palette.ink)
-
-
-def _told(line: str, palette: Palette) -> Content:
-    if line in _TITLES:
-        return Content.styled(line, palette.accent)
-    if "  < " in line:
-        return Content.styled(line, palette.partly)
-    return Content.styled(line, palette.quiet if line.startswith("      ") else palette.ink)
