@@ -48,7 +48,7 @@ class Wakes(Promise):
         return 1.0 if isinstance(gear, Drive) else None
 
     def decide(self, taken, direct):
-        return (at_most("time", taken.last(Quantity.TIME_TO_APPEAR), self.seconds, self.format, Grade.TYPED),)
+        return (at_most("time", taken.of(Quantity.TIME_TO_APPEAR).last(), self.seconds, self.format, Grade.TYPED),)
 """
 PROGRAM = """
 import sys

@@ -6,7 +6,7 @@ import pytest
 
 from auditra.core.claims.language import parse_claim, promise_kinds
 from auditra.core.claims.promise import Promise
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Verdict
@@ -76,7 +76,7 @@ def test_what_is_no_number_has_no_scale(sentence: str) -> None:
 
 
 def worst(sentence: str, taken: tuple[Reading, ...], direct: tuple[Reading, ...] = ()) -> list[Verdict]:
-    return [part.verdict for part in promise(sentence).decide(Evidence(taken), Evidence(direct))]
+    return [part.verdict for part in promise(sentence).decide(ReadingSet(taken), ReadingSet(direct))]
 
 
 def test_link_and_payload_are_judged_apart() -> None:
@@ -196,7 +196,7 @@ def test_every_kind_can_be_asked_told_and_left_open(kind: type[Promise]) -> None
     made = promise(kind.example)
     assert made.brief
     assert len(made.lacking) > 4
-    assert {part.verdict for part in made.decide(Evidence(), Evidence())} <= {Verdict.OPEN}
+    assert {part.verdict for part in made.decide(ReadingSet(), ReadingSet())} <= {Verdict.OPEN}
     look = made.look("X1")
     assert (look is not None) == (made.procedure == ProcedureId.LOOK)
     if look is not None:

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import (
     at_least,
     at_most,
@@ -124,7 +124,7 @@ def test_sizes_may_be_2_per_cent_off(metres: float, verdict: Verdict) -> None:
 
 
 def test_a_wrong_byte_breaks_unless_the_gear_gives_it_direct_too() -> None:
-    wrong, sound = (Evidence((number(Quantity.WRONG_BYTES, count),)) for count in (3.0, 0.0))
+    wrong, sound = (ReadingSet((number(Quantity.WRONG_BYTES, count),)) for count in (3.0, 0.0))
     assert payload_parts(wrong, sound, 1e9)[-1].verdict is Verdict.BROKEN
     assert payload_parts(wrong, wrong, 1e9)[-1].verdict is Verdict.UNPROVEN
     assert len(payload_parts(sound, sound, 1e9)) == 2

@@ -7,7 +7,7 @@ from enum import Enum
 from typing import ClassVar
 
 from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, Scale
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE, at_least, at_most, is_so, within, works_when_asked
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import ProcedureId
@@ -35,8 +35,8 @@ class Stated(Promise):
         """What a person is asked."""
         return self.asks.format(spot=spot, it=self)
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        return (is_so(self.words, taken.last(Quantity.SEEN_TO_BE), self.lowest),)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        return (is_so(self.words, taken.of(Quantity.SEEN_TO_BE).last(), self.lowest),)
 
     @property
     def lacking(self) -> str:
@@ -60,9 +60,9 @@ class Working(Promise):
         """What a person is asked to try."""
         return self.asks.format(spot=spot, it=self)
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        without = taken.count(Quantity.WORKS_WITHOUT)
-        return (works_when_asked(self.words, taken.count(Quantity.WORKS), without),)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        without = taken.of(Quantity.WORKS_WITHOUT).count()
+        return (works_when_asked(self.words, taken.of(Quantity.WORKS).count(), without),)
 
     @property
     def lacking(self) -> str:
@@ -106,14 +106,14 @@ class Figure(Promise):
     def look(self, spot: str) -> Look | None:
         return Look(self.asks.format(spot=spot, it=self), self.reads, self.format.show(self.limit), self.dimensions)
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        reading, name = taken.last(self.reads), str(self.reads)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        reading, name = taken.of(self.reads).last(), str(self.reads)
         if self._sense is Sense.SIZE:
             return (within(name, reading, self.limit, self.share_allowed, self.format, self.lowest),)
         if self._sense is Sense.AT_MOST:
             return (at_most(name, reading, self.limit, self.format, self.lowest),)
         owed = self.owed(self.limit)
-        against = None if self.blames_device else direct.last(self.reads)
+        against = None if self.blames_device else direct.of(self.reads).last()
         part = at_least(name, reading, owed, against, self.format, self.lowest, blames_device=self.blames_device)
         return (part,)
 

@@ -10,7 +10,7 @@ from typing import Any, ClassVar, Self
 
 from auditra.core.claims.terms import Said, terms_of
 from auditra.core.claims.tokens import Words
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.rig import Gear
@@ -148,7 +148,7 @@ class Promise(ABC):
         return None
 
     @abstractmethod
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
         """The parts of the decision, from one trial's readings and the same gear's direct ones."""
 
     def look(self, spot: str) -> Look | None:

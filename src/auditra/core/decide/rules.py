@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterable
 from decimal import Decimal
 
 from auditra.core.decide.estimates import Estimate, estimate, wilson
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.model.reading import Count, Grade, Quantity, Reading
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format
@@ -221,8 +221,8 @@ def refuses(name: str, taken: Count, direct: Count) -> Part:
 
 
 def payload_parts(
-    taken: Evidence,
-    direct: Evidence,
+    taken: ReadingSet,
+    direct: ReadingSet,
     floor_bps: float,
     quantities: Iterable[Quantity] = (Quantity.WRITE, Quantity.READ),
 ) -> tuple[Part, ...]:
@@ -230,9 +230,9 @@ def payload_parts(
     parts = tuple(
         at_least(
             "write" if quantity is Quantity.WRITE else "read",
-            taken.last(quantity),
+            taken.of(quantity).last(),
             floor_bps,
-            direct.last(quantity),
+            direct.of(quantity).last(),
             MEGABYTES_A_SECOND,
         )
         for quantity in quantities
@@ -240,12 +240,12 @@ def payload_parts(
     return (*parts, *wrong_bytes(taken, direct))
 
 
-def wrong_bytes(taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+def wrong_bytes(taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
     """Nothing while every byte came back as it was written; a wrong one is of the gravest kind."""
-    wrong = sum(sum(r.values) for r in taken.readings if r.quantity is Quantity.WRONG_BYTES)
+    wrong = sum(sum(reading.values) for reading in taken.of(Quantity.WRONG_BYTES))
     if not wrong:
         return ()
-    if any(sum(r.values) for r in direct.readings if r.quantity is Quantity.WRONG_BYTES):
+    if any(sum(reading.values) for reading in direct.of(Quantity.WRONG_BYTES)):
         return (
             Part(
                 CONTENT,

@@ -10,6 +10,7 @@ from typing import Any, Generic, TypeVar
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.language import parse_claim
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.errors import ClaimError, InputError
 from auditra.core.journal.facts import (
     BenchNoted,
@@ -58,6 +59,11 @@ class TrialRecord:
     """Where a drive was written to; None where no folder was."""
     links: tuple[LinkSeen, ...] = ()
     """What the host told of the links that took part."""
+
+    @cached_property
+    def taken(self) -> ReadingSet:
+        """Its readings, to be asked for what they are of."""
+        return ReadingSet(self.readings)
 
     @cached_property
     def identity(self) -> TrialIdentity:

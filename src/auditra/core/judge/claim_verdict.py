@@ -9,14 +9,14 @@ from decimal import Decimal
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.promise import Hedge
 from auditra.core.decide.circumstance_text import exception_text, setup_text
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import as_credit, works
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.comparison import Comparison
 from auditra.core.judge.records import Records
 from auditra.core.judge.separation import separating
 from auditra.core.model.circumstance import Circumstances
-from auditra.core.model.reading import Count, Reading
+from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.plan.run_sheet import RunSheet, circumstances_for
@@ -116,7 +116,7 @@ class _Judging:
             set_ups = tuple(each for each in set_ups if each.verdict is Verdict.HOLDS)
         if not bearing:
             return _untried(self.claim, set_ups, sheet)
-        readings = tuple(reading for record in bearing for reading in self._at_port(record))
+        readings = tuple(reading for record in bearing for reading in record.taken.at(*self.claim.ports))
         offered = frozenset(sheet.circumstances_of(self.claim, in_reserve=True))
         combined = _combine(self.claim, set_ups, frozenset(owed), offered)
         return replace(combined, rests_on=readings, comparisons=tuple(self.comparisons.values()))
@@ -140,43 +140,39 @@ class _Judging:
         parts = decisions[-1] if decisions else ()
         return SetUpVerdict(beside, worst_of(parts), parts, None, names)
 
-    def _at_port(self, record: TrialRecord) -> tuple[Reading, ...]:
-        return tuple(reading for reading in record.readings if reading.at in self.claim.ports)
-
     def _decide_trial(self, record: TrialRecord) -> tuple[Part, ...]:
         """The parts of every port of the claim that the trial was of."""
-        readings = self._at_port(record)
-        ports = [port for port in self.claim.ports if any(reading.at == port for reading in readings)]
+        ports = [port for port in self.claim.ports if record.taken.at(port)]
         parts: list[Part] = []
         for port in ports or [self.claim.port]:
-            taken = Evidence(tuple(reading for reading in readings if reading.at == port))
-            if self.claim.promise.procedure == ProcedureId.APPEARANCE:
-                taken = self._pooled(record, port)
+            pools = self.claim.promise.procedure == ProcedureId.APPEARANCE
+            taken = self._pooled(record, port) if pools else record.taken.at(port)
             decided = self.claim.promise.decide(taken, self._direct_evidence(record, port))
             parts += [replace(part, name=f"{port} {part.name}") for part in decided] if len(ports) > 1 else decided
         return tuple(parts)
 
-    def _pooled(self, record: TrialRecord, port: str) -> Evidence:
+    def _pooled(self, record: TrialRecord, port: str) -> ReadingSet:
         """The readings of every repeat of a trial: tries are counted together."""
-        same = self.records.repeats_of(record)
-        return Evidence(tuple(reading for each in same for reading in each.readings if reading.at == port))
+        return ReadingSet.joined(repeat.taken.at(port) for repeat in self.records.repeats_of(record))
 
-    def _direct_evidence(self, record: TrialRecord, port: str) -> Evidence:
+    def _direct_evidence(self, record: TrialRecord, port: str) -> ReadingSet:
         """What the same gear gave without the device, as far as nothing else differed."""
         gear = record.trial.setup.gear_at(port) or record.trial.gear
-        comparable: list[Reading] = []
-        for each, comparison in self.records.compared(self.claim.id, port, record, gear):
-            self.comparisons[record.trial.id, each.trial.id] = comparison
-            comparable += () if comparison.refusing else each.readings
-        return Evidence(tuple(comparable))
+        comparable: list[ReadingSet] = []
+        for direct, comparison in self.records.compared(self.claim.id, port, record, gear):
+            self.comparisons[record.trial.id, direct.trial.id] = comparison
+            if not comparison.refusing:
+                comparable.append(direct.taken)
+        return ReadingSet.joined(comparable)
 
     def _appearance(self, records: tuple[TrialRecord, ...]) -> Part | None:
         """Whether the gear appears through the device as it does direct; None where nothing speaks against it."""
         if not records or self.claim.promise.procedure == ProcedureId.APPEARANCE:
             return None
-        counts = [Evidence(self._at_port(record)).count() for record in records]
-        taken = Count(sum(each.seen for each in counts), sum(each.tries for each in counts))
-        return works("appears", taken, self._direct_evidence(records[0], self.claim.port).count())
+        taken = ReadingSet.joined(record.taken.at(*self.claim.ports) for record in records)
+        direct = self._direct_evidence(records[0], self.claim.port)
+        counts = (readings.of(Quantity.APPEARED).count() for readings in (taken, direct))
+        return works("appears", *counts)
 
 
 def _untried(claim: Claim, set_ups: tuple[SetUpVerdict, ...], sheet: RunSheet) -> ClaimVerdict:

@@ -10,6 +10,7 @@ from operator import is_
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.promise import Scale
 from auditra.core.decide.estimates import estimate
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.reading_text import format_of
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.model.bench_kind import BENCHES
@@ -153,13 +154,9 @@ def _direct(audit: Audit, reading: Reading) -> dict[str, float]:
     """The same quantity of the same gear direct, where it was noted what was said of a value."""
     if not reading.note:
         return {}
-    found = [
-        estimate(each).value
-        for record in audit.trials
-        for each in record.readings
-        if each.at == DIRECT and each.quantity == reading.quantity and each.values
-    ]
-    return {"the same direct": found[-1]} if found else {}
+    taken = ReadingSet.joined(record.taken for record in audit.trials)
+    found = taken.direct().of(reading.quantity).numbers().last()
+    return {"the same direct": estimate(found).value} if found is not None else {}
 
 
 def _about(
@@ -184,5 +181,5 @@ def _about(
 
 def _link_ceiling(record: TrialRecord, at: str) -> float | None:
     """The rate that the link was read to have, which no payload exceeds; None where nobody read it."""
-    links = [min(r.values) for r in record.readings if r.quantity is Quantity.LINK and r.at == at and r.values]
-    return min(links) if links else None
+    links = record.taken.of(Quantity.LINK).at(at).numbers()
+    return min((min(reading.values) for reading in links), default=None)

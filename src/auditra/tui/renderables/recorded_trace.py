@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from auditra.core.claims.promise import Scale
 from auditra.core.decide.estimates import estimate
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.reading import Quantity, Reading
@@ -75,18 +76,13 @@ def recorded_traces(port: str | None, audit: Audit, judgement: Judgement) -> tup
     for record in reversed(audit.trials):
         planned = judgement.sheet.trial(record.identity)
         if planned is not None:
-            traced = (reading for reading in record.readings if reading.trace is not None and reading.at == port)
+            traced = record.taken.at(port or "").traced()
             of_trial = [RecordedTrace(record.trial.id, planned, reading) for reading in traced]
             found += sorted(of_trial, key=lambda recorded: -recorded.span_s)
     return tuple(found)
 
 
 def _direct(gear: str, audit: Audit, scale: Scale) -> float | None:
-    values = [
-        estimate(reading).value
-        for record in audit.trials
-        if record.trial.port is None and record.trial.gear == gear
-        for reading in record.readings
-        if reading.quantity in scale.quantities
-    ]
-    return min(values) if values else None
+    same = (record for record in audit.trials if record.trial.port is None and record.trial.gear == gear)
+    readings = ReadingSet.joined(record.taken for record in same).of(*scale.quantities).numbers()
+    return min((estimate(reading).value for reading in readings), default=None)

@@ -65,13 +65,8 @@ def links_at(port: str, audit: Audit) -> tuple[LinkSeen, ...]:
 
 def _newest(port: str, audit: Audit, quantity: Quantity) -> Reading | None:
     """What was read of a port last."""
-    found = (
-        reading
-        for record in reversed(audit.trials)
-        for reading in reversed(record.readings)
-        if reading.at == port and reading.quantity is quantity
-    )
-    return next(found, None)
+    found = (record.taken.of(quantity).at(port).last() for record in reversed(audit.trials))
+    return next((reading for reading in found if reading is not None), None)
 
 
 def _power_line(port: str, audit: Audit, palette: Palette) -> Content | None:

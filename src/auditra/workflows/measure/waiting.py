@@ -62,6 +62,7 @@ def earlier_soak(planned: PlannedTrial, audit: Audit) -> EarlierSoak | None:
     tries = [record for record in audit.trials if record.identity == planned.identity]
     if not tries or tries[-1].outcome not in (Outcome.STOPPED, Outcome.FAILED, None):
         return None
-    soaked = [each for each in tries[-1].readings if each.quantity is Quantity.SOAKED and each.values]
-    until = soaked[-1].moment if soaked else None
-    return EarlierSoak(soaked[-1].values[0], until) if isinstance(until, datetime) else None
+    soaked = tries[-1].taken.of(Quantity.SOAKED).numbers().last()
+    if soaked is None or not isinstance(soaked.moment, datetime):
+        return None
+    return EarlierSoak(soaked.values[0], soaked.moment)

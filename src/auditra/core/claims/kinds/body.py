@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from auditra.core.claims.observed import Figure, Sense, Stated
 from auditra.core.claims.promise import Look, Promise
 from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import is_so
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import ProcedureId
@@ -160,8 +160,8 @@ class Counted(Promise):
         question = f"Count the sockets, the plug for the host not among them: are there {self.ports}?"
         return Look(question, Quantity.PORTS, "yes")
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        return (is_so("ports", taken.last(Quantity.PORTS), Grade.SEEN),)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        return (is_so("ports", taken.of(Quantity.PORTS).last(), Grade.SEEN),)
 
     @property
     def lacking(self) -> str:

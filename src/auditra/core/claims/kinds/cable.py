@@ -8,7 +8,7 @@ from auditra.core.claims.observed import Figure, Sense, Stated, Working
 from auditra.core.claims.promise import Look, Promise, Scale
 from auditra.core.claims.terms import Amount, ModeTerm, Term, said
 from auditra.core.claims.tokens import Words
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import at_least
 from auditra.core.links.display import Mode
 from auditra.core.model.reading import Grade, Quantity
@@ -78,11 +78,15 @@ class Carries(Promise):
         hint = self.format.show(self.load.value)
         return Look(f"How much {what} goes through it, read at the far end?", what, hint, (self.load.dimension,))
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
         what = _QUANTITY[self.load.dimension]
         owed = self.owed(self.load.value)
         lowest = Grade.READ if what is Quantity.LINK else Grade.MEASURED
-        return (at_least(str(what), taken.last(what), owed, direct.last(what), self.format, min(lowest, Grade.TYPED)),)
+        return (
+            at_least(
+                str(what), taken.of(what).last(), owed, direct.of(what).last(), self.format, min(lowest, Grade.TYPED)
+            ),
+        )
 
 
 @dataclass(frozen=True)

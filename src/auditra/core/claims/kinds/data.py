@@ -13,7 +13,7 @@ from typing import Any, Self
 from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import OneOf, Term, said
 from auditra.core.claims.tokens import CONDITION_WORDS, Words
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import link_at_least, payload_parts
 from auditra.core.errors import AmbiguousName, QuantityError
 from auditra.core.links.usb import LINKS, UsbLink, find_link, payload_ceiling_bps
@@ -140,9 +140,11 @@ class Data(Promise):
         rates = {Quantity.READ: gear.read_bps, Quantity.WRITE: gear.write_bps}
         return min(rates[each] for each in self._quantities) / self.payload_floor_bps
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
         promised = self.owed(self.rate_bps)
-        link = link_at_least("link", taken.last(Quantity.LINK), promised, direct.last(Quantity.LINK), bit_rate)
+        link = link_at_least(
+            "link", taken.of(Quantity.LINK).last(), promised, direct.of(Quantity.LINK).last(), bit_rate
+        )
         return link, *payload_parts(taken, direct, self.owed(self.payload_floor_bps), self._quantities)
 
     @property

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import at_least, link_at_least
 from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.model.capability import Capability
@@ -59,10 +59,12 @@ class Links(Promise):
     def margin(self, gear: Gear) -> float | None:
         return gear.rate_bps / self.rate_bps if isinstance(gear, Peer) else None
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        link = link_at_least("link", taken.last(Quantity.LINK), self.rate_bps, direct.last(Quantity.LINK), bit_rate)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        link = link_at_least(
+            "link", taken.of(Quantity.LINK).last(), self.rate_bps, direct.of(Quantity.LINK).last(), bit_rate
+        )
         payload = (
-            at_least(name, taken.last(quantity), self.payload_floor_bps, direct.last(quantity), self.format)
+            at_least(name, taken.of(quantity).last(), self.payload_floor_bps, direct.of(quantity).last(), self.format)
             for name, quantity in (("send", Quantity.SEND), ("receive", Quantity.RECEIVE))
         )
         return link, *payload

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.claims.promise import Promise
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import refuses
 from auditra.core.model.capability import Capability
+from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Drive, Gear
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
@@ -30,8 +31,8 @@ class NoData(Promise):
     def margin(self, gear: Gear) -> float | None:
         return 1.0 if isinstance(gear, Drive) else None
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        return (refuses("no data", taken.count(), direct.count()),)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        return (refuses("no data", taken.of(Quantity.APPEARED).count(), direct.of(Quantity.APPEARED).count()),)
 
     @property
     def lacking(self) -> str:

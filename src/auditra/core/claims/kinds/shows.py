@@ -9,7 +9,7 @@ from decimal import Decimal
 from auditra.core.claims.observed import Stated, Working
 from auditra.core.claims.promise import Look, Promise
 from auditra.core.claims.terms import Amount, Flag, ModeTerm, OneOf, said
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import as_credit, refuses, too_weak
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.picture_links import Chroma
@@ -53,20 +53,20 @@ class Shows(Promise):
         best = [mode for mode in map(parse_mode, gear.modes) if mode.covers(self.mode)]
         return max(mode.pixels_a_second for mode in best) / self.mode.pixels_a_second if best else None
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        reading = taken.last(Quantity.MODE)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        reading = taken.of(Quantity.MODE).last()
         if reading is None or reading.text is None:
             return (Part("mode", Verdict.OPEN, "not tried"),)
         weak = too_weak("mode", reading, Grade.TYPED)
-        mode = weak or self._decide_mode(reading, direct.last(Quantity.MODE))
+        mode = weak or self._decide_mode(reading, direct.of(Quantity.MODE).last())
         return mode, *self._besides(taken, direct)
 
-    def _besides(self, taken: Evidence, direct: Evidence) -> Iterator[Part]:
+    def _besides(self, taken: ReadingSet, direct: ReadingSet) -> Iterator[Part]:
         """Depth and whatever else was promised with the mode; each is open until somebody reads it."""
         if self.depth_bits:
-            yield _decide_depth(self.depth_bits, taken.last(Quantity.DEPTH), direct.last(Quantity.DEPTH))
+            yield _decide_depth(self.depth_bits, taken.of(Quantity.DEPTH).last(), direct.of(Quantity.DEPTH).last())
         for name in self._words_besides:
-            yield _decide_word(name, taken.last(name), direct.last(name))
+            yield _decide_word(name, taken.of(name).last(), direct.of(name).last())
 
     def looks_besides(self, spot: str) -> tuple[Look, ...]:
         depth = Look(f"How many bits a sample does the host say that {spot} has?", Quantity.DEPTH, "10 bit", _BITS)
@@ -149,8 +149,8 @@ class NoDisplay(Working):
     def brief(self) -> str:
         return "no display"
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
-        return (refuses("no display", taken.count(Quantity.WORKS), taken.count(Quantity.WORKS_WITHOUT)),)
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+        return (refuses("no display", taken.of(Quantity.WORKS).count(), taken.of(Quantity.WORKS_WITHOUT).count()),)
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from typing import ClassVar
 from auditra.core.claims.observed import Figure
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import payload_parts
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
@@ -51,7 +51,7 @@ class _OneWay(Promise):
             return None
         return (gear.read_bps if self.quantity is Quantity.READ else gear.write_bps) / self.rate_bps
 
-    def decide(self, taken: Evidence, direct: Evidence) -> tuple[Part, ...]:
+    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
         return payload_parts(taken, direct, self.owed(self.rate_bps), (self.quantity,))
 
     @property

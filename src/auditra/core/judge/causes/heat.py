@@ -5,7 +5,6 @@ from __future__ import annotations
 import statistics
 from collections.abc import Iterator, Sequence
 
-from auditra.core.decide.evidence import Evidence
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding
@@ -24,7 +23,7 @@ def _find(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
     for verdict in verdicts:
         hot = {name for each in verdict.failing for name in each.trials} if soaked else set[str]()
         for record in (record for name, record in soaked.items() if name in hot):
-            soak = Evidence(record.readings).last(Quantity.SOAK_RATE, at=verdict.claim.port)
+            soak = record.taken.of(Quantity.SOAK_RATE).at(verdict.claim.port).last()
             fallen = _fall(soak.trace) if soak is not None and soak.trace is not None else None
             if fallen is not None:
                 at_s, share = fallen
@@ -50,8 +49,8 @@ def _fall(trace: Trace) -> tuple[float, float] | None:
 
 def _case_at(record: TrialRecord, time_s: float) -> float | None:
     """The case's temperature nearest to a time of the soak."""
-    for reading in record.readings:
-        if reading.quantity is Quantity.CASE_TEMPERATURE and reading.trace is not None and reading.trace.time_s:
+    for reading in record.taken.of(Quantity.CASE_TEMPERATURE).traced():
+        if reading.trace is not None and reading.trace.time_s:
             pairs = zip(reading.trace.time_s, reading.trace.values, strict=True)
             return min(pairs, key=lambda pair: abs(pair[0] - time_s))[1]
     return None

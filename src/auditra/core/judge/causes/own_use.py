@@ -6,7 +6,6 @@ import math
 from collections.abc import Iterator, Sequence
 
 from auditra.core.decide.estimates import estimate
-from auditra.core.decide.evidence import Evidence
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding
@@ -40,8 +39,8 @@ def _find(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
 
 
 def _fed_and_passed(record: TrialRecord, upstream: str) -> tuple[Reading | None, Reading | None]:
-    evidence, inlet = Evidence(record.readings), _inlet(record)
-    return evidence.last(Quantity.POWER, at=inlet) if inlet else None, evidence.last(Quantity.POWER, at=upstream)
+    watts, inlet = record.taken.of(Quantity.POWER), _inlet(record)
+    return watts.at(inlet).last() if inlet else None, watts.at(upstream).last()
 
 
 def _inlet(record: TrialRecord) -> str | None:

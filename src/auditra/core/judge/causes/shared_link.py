@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 
 from auditra.core.decide.estimates import estimate
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.reading_text import format_of
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
@@ -42,19 +43,14 @@ def _blamed(verdict: ClaimVerdict) -> frozenset[Circumstance]:
 
 def _at_once(record: TrialRecord, port: str, every: Iterable[TrialRecord]) -> str:
     """``A1 read rate 298.1 MB/s, alone 457.0 MB/s``."""
-    here = [r for r in record.readings if r.at == port and r.trace is not None and r.values]
+    here = record.taken.at(port).traced().numbers()
     if not here:
         return port
     reading = min(here, key=lambda each: estimate(each).value)
-    alone = [
-        r
-        for each in every
-        if each.trial.port == port and not each.trial.setup.circumstances()
-        for r in each.readings
-        if r.at == port and r.quantity == reading.quantity and r.values
-    ]
+    by_itself = (each for each in every if each.trial.port == port and not each.trial.setup.circumstances())
+    alone = ReadingSet.joined(each.taken for each in by_itself).of(reading.quantity).at(port).numbers().last()
     value = estimate(reading).value
-    beside = f", alone {format_of(alone[-1], value).show(estimate(alone[-1]).value)}" if alone else ""
+    beside = f", alone {format_of(alone, value).show(estimate(alone).value)}" if alone is not None else ""
     return f"{port} {reading.quantity} {format_of(reading, value).show(value)}{beside}"
 
 
