@@ -13,7 +13,7 @@ from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, Note
 from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.device import Device, Face, Port, Role
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId, Trial
@@ -47,7 +47,7 @@ def _trial(n: int) -> TrialRecord:
     quantities = (Quantity.LINK, Quantity.WRITE, Quantity.READ, Quantity.WRONG_BYTES, Quantity.CASE_TEMPERATURE)
     values = (5e9, 3.6e9, 3.7e9, 0.0, 31.0)
     readings = tuple(
-        Reading(trial.id, quantity, port, "engine", Grade.MEASURED, (value,))
+        Reading(trial.id, quantity, port, "engine", Grade.MEASURED, Number((value,)))
         for quantity, value in zip(quantities, values, strict=True)
     )
     return TrialRecord(trial, readings, Outcome.COMPLETE)

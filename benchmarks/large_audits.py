@@ -31,7 +31,7 @@ from auditra.core.journal.facts import (
 from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
 from auditra.core.judge.judgement import Judge
 from auditra.core.model.device import Device, Face, Port, Role
-from auditra.core.model.reading import Grade, Quantity, Reading, Trace
+from auditra.core.model.reading import Grade, Number, Quantity, Reading, Trace
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId, Trial
@@ -73,7 +73,7 @@ def readings(of: Trial, trace: Trace | None = None) -> tuple[Reading, ...]:
     at = of.port or "direct"
     return tuple(
         Reading(
-            of.id, quantity, at, "engine", Grade.MEASURED, (value,), error=value * 1e-3,
+            of.id, quantity, at, "engine", Grade.MEASURED, Number((value,)), error=value * 1e-3,
             trace=trace if quantity in (Quantity.WRITE, Quantity.READ) else None,
         )
         for quantity, value in zip(QUANTITIES, VALUES, strict=True)

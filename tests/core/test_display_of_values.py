@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import AmbiguousName, AuditraError, ClaimError, FactsRefused, InputError, SheetError
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.quantities.display import format_for
 from auditra.core.quantities.units import Dimension
 from auditra.core.sanitize import escaped_json, find_control
@@ -31,7 +31,7 @@ SHOWN = [
 
 @pytest.mark.parametrize(("quantity", "value", "resolution", "words"), SHOWN)
 def test_a_reading_is_shown_with_its_digits(quantity: Quantity, value: float, resolution: float, words: str) -> None:
-    reading = Reading("T1", quantity, "A1", "x", Grade.TYPED, (value,), resolution=resolution)
+    reading = Reading("T1", quantity, "A1", "x", Grade.TYPED, Number((value,)), resolution=resolution)
     assert reading_in_words(reading) == words
 
 
@@ -50,7 +50,7 @@ def test_no_value_is_rounded_by_more_than_a_hundredth_and_no_uncertainty_to_noth
 def test_the_deviation_of_the_mean_is_that_of_the_textbook(values: list[float]) -> None:
     import statistics
 
-    reading = Reading("T1", Quantity.POWER, "A1", "x", Grade.MEASURED, tuple(values))
+    reading = Reading("T1", Quantity.POWER, "A1", "x", Grade.MEASURED, Number(tuple(values)))
     expected = 2 * statistics.stdev(values) / len(values) ** 0.5
     assert estimate(reading).expanded == pytest.approx(expected, rel=1e-9, abs=1e-9 * max(values))
 

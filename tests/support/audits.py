@@ -22,7 +22,7 @@ from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.judge.profile import Profile
 from auditra.core.model.device import Device, Face, Port, Role
-from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.planner import plan_run_sheet
@@ -85,7 +85,7 @@ def facts_of_trial(audit: Audit, key: str, *readings: Reading, outcome: Outcome 
 def number(
     quantity: Quantity, *values: float, at: str = "A1", error: float = 0.0, grade: Grade = Grade.MEASURED
 ) -> Reading:
-    return Reading("T", quantity, at, "test", grade, values, error=error)
+    return Reading("T", quantity, at, "test", grade, Number(values), error=error)
 
 
 def rates(at: str, *values_mb: float, link_bps: float = 5e9) -> tuple[Reading, ...]:
@@ -96,7 +96,7 @@ def rates(at: str, *values_mb: float, link_bps: float = 5e9) -> tuple[Reading, .
 
 
 def appeared(at: str, seen: int, tries: int, grade: Grade = Grade.READ) -> Reading:
-    return Reading("T", Quantity.APPEARED, at, "test", grade, count=Count(seen, tries))
+    return Reading("T", Quantity.APPEARED, at, "test", grade, Count(seen, tries))
 
 
 def judged(audit: Audit) -> Judgement:

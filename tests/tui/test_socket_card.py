@@ -9,7 +9,7 @@ import pytest
 from auditra.core.journal.facts import LinkSeen
 from auditra.core.journal.fold import Audit
 from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Quantity, Reading, Words
 from auditra.tui.renderables.socket_card import links_at, socket_card
 from auditra.tui.theme import PALETTES
 from tests.support.audits import audit_of, judged, number, with_trial
@@ -24,7 +24,7 @@ def card(audit: Audit, port: str) -> str:
 
 
 def text(quantity: Quantity, words: str, at: str) -> Reading:
-    return Reading("T1", quantity, at, "kernel attributes", Grade.READ, text=words)
+    return Reading("T1", quantity, at, "kernel attributes", Grade.READ, Words(words))
 
 
 def with_links(audit: Audit, *links: LinkSeen) -> Audit:

@@ -16,7 +16,7 @@ from auditra.core.judge.capabilities import capability_grid, look_alikes
 from auditra.core.judge.judgement import judge
 from auditra.core.model.capability import Capability
 from auditra.core.model.device import Device, Extra
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.source import Source
 from auditra.workflows import claiming
 from tests.support.audits import PROFILE, audit_of, entries, judged, rates, with_trial
@@ -89,7 +89,7 @@ def test_a_new_socket_goes_to_the_face_whose_whole_name_is_typed() -> None:
 def test_correcting_a_claim_that_was_looked_at_leaves_its_trial_done() -> None:
     audit = audit_of("body weighs 95 g")
     key = judged(audit).sheet.trials[0].key
-    done = with_trial(audit, key, Reading("T", Quantity.MASS, "body", "scales", Grade.TYPED, (0.0953,)))
+    done = with_trial(audit, key, Reading("T", Quantity.MASS, "body", "scales", Grade.TYPED, Number((0.0953,))))
     facts = claiming.claim_mended(done, "claim1", "body weighs 105 g")
     corrected = replace(after(audit, facts), trials=done.trials)
     assert [str(each) for each in corrected.claims] == ["body weighs 105 g"]

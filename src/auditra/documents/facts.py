@@ -16,6 +16,7 @@ from auditra.core.journal.facts import FACT_KINDS, KIND_OF_FACT, Fact, ReadingTa
 from auditra.core.model.reading import Trace
 from auditra.core.model.type_hints import leaves
 from auditra.core.sanitize import sanitize
+from auditra.documents.reading_record import ReadingTakenRecord, reading_of, record_of, values_in
 
 FORMAT, FORMAT_VERSION = "auditra facts", 2
 READ_VERSIONS = (1, 2)
@@ -27,7 +28,19 @@ _RESTORE = "Restore the library from a copy"
 
 @cache
 def _adapter(kind: str) -> TypeAdapter[Any]:
-    return TypeAdapter(FACT_KINDS[kind])
+    return TypeAdapter(_written_as(kind))
+
+
+def _written_as(kind: str) -> Any:
+    """The dataclass whose fields are the keys of a body."""
+    noun = FACT_KINDS[kind]
+    return ReadingTakenRecord if noun is ReadingTaken else noun
+
+
+def _fact_of(body: Any) -> Fact:
+    """The fact of a body that has been read."""
+    fact: Fact = ReadingTaken(reading_of(body.reading)) if isinstance(body, ReadingTakenRecord) else body
+    return fact
 
 
 class EncodedTrace(Trace):
@@ -83,10 +96,11 @@ class Encoded:
 def encode_fact(fact: Fact) -> Encoded:
     """The fact as text. What was not noted, or is as usual, is left out."""
     kind, trace = KIND_OF_FACT[type(fact)], None
-    if isinstance(fact, ReadingTaken) and fact.reading.trace is not None:
-        trace = _encode_trace(fact.reading.trace)
-        fact = ReadingTaken(dataclasses.replace(fact.reading, trace=None))
-    return Encoded(kind, canonical(_adapter(kind).dump_python(fact, mode="json", exclude_defaults=True)), trace)
+    body: Fact | ReadingTakenRecord = fact
+    if isinstance(fact, ReadingTaken):
+        trace = _encode_trace(fact.reading.trace) if fact.reading.trace is not None else None
+        body = ReadingTakenRecord(record_of(dataclasses.replace(fact.reading, trace=None)))
+    return Encoded(kind, canonical(_adapter(kind).dump_python(body, mode="json", exclude_defaults=True)), trace)
 
 
 def _encode_trace(trace: Trace) -> str:
@@ -105,18 +119,20 @@ def canonical(plain: object) -> str:
 
 def read_body(kind: str, body: object) -> Fact:
     """The fact that a body from outside says. Raises: InputError with the place in it that is wrong."""
-    unknown = _unknown_keys(FACT_KINDS[kind], body)
+    unknown = _unknown_keys(_written_as(kind), body)
     if unknown:
         raise InputError(f'"{sanitize(unknown, 80)}"', why="unknown key for this kind of fact")
     try:
-        fact: Fact = _adapter(kind).validate_json(canonical(body), strict=True)
+        read = _adapter(kind).validate_json(canonical(body), strict=True)
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"] if isinstance(step, int) or "[" not in step)
         raise InputError(
             sanitize(place, 80) or kind, why=sanitize(first["msg"][:1].lower() + first["msg"][1:], 160)
         ) from None
-    return fact
+    if isinstance(read, ReadingTakenRecord) and len(keys := values_in(read.reading)) > 1:
+        raise InputError("reading", why=f"a reading has one value, and this has: {', '.join(keys)}")
+    return _fact_of(read)
 
 
 def _unknown_keys(noun: Any, value: object, place: str = "") -> str:
@@ -189,7 +205,7 @@ def decode_fact(encoded: Encoded, where: Callable[[], str]) -> Fact:
         why = f'unknown kind of fact "{sanitize(encoded.kind, 40)}"'
         raise JournalDamaged(where(), why=why, do="Open it with the Auditra that wrote it")
     try:
-        fact: Fact = _adapter(encoded.kind).validator.validate_json(encoded.body)
+        fact = _fact_of(_adapter(encoded.kind).validator.validate_json(encoded.body))
     except ValidationError as error:
         raise _damaged(where(), error) from error
     if encoded.trace is None:

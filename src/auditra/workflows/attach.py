@@ -7,6 +7,7 @@ and never what it shows: only what is missing in it decides anything.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from auditra.core.decode.display.edid import Edid, decode_edid
 from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
@@ -14,7 +15,7 @@ from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.errors import InputError
 from auditra.core.journal.facts import EvidenceKept, Fact, ReadingTaken
 from auditra.core.journal.fold import Audit, TrialRecord
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Number, Quantity, Reading, Value, Words, YesNo
 from auditra.core.sanitize import sanitize
 from auditra.workflows.ports import Journal
 
@@ -40,10 +41,7 @@ def facts_of_attachment(audit: Audit, trial: str, name: str, data: bytes, journa
 
 
 def _with_evidence(reading: Reading, sha256: str) -> Reading:
-    return Reading(
-        reading.trial, reading.quantity, reading.at, reading.instrument, reading.grade, reading.values,
-        text=reading.text, yes=reading.yes, evidence=(sha256,),
-    )  # fmt: skip
+    return replace(reading, evidence=(sha256,))
 
 
 def _read(data: bytes, record: TrialRecord) -> tuple[str, tuple[Reading, ...]]:
@@ -60,31 +58,31 @@ def _of_display(edid: Edid, record: TrialRecord) -> Iterator[Reading]:
     """Direct, what the display takes; through the device, what it is left with."""
     direct = record.trial.port is None
 
-    def reading(quantity: Quantity | str, **value: object) -> Reading:
-        at = record.trial.place
-        return Reading(record.trial.id, quantity, at, DESCRIPTION, Grade.READ, **value)  # type: ignore[arg-type]
+    def reading(quantity: Quantity | str, value: Value) -> Reading:
+        return Reading(record.trial.id, quantity, record.trial.place, DESCRIPTION, Grade.READ, value)
 
     preferred = edid.preferred.name if edid.preferred is not None else "no mode"
-    yield reading(Quantity.DESCRIBED, text=f"{edid.name or 'display'}, preferred {preferred}, {len(edid.modes)} modes")
+    yield reading(
+        Quantity.DESCRIBED, Words(f"{edid.name or 'display'}, preferred {preferred}, {len(edid.modes)} modes")
+    )
     most_bits = max(edid.depths_bits)
     if direct or most_bits == _PLAIN_BITS:
-        yield reading(Quantity.DEPTH, values=(float(most_bits),))
+        yield reading(Quantity.DEPTH, Number((float(most_bits),)))
     for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)):
         if direct or not has:
-            yield reading(name, yes=has)
+            yield reading(name, YesNo(has))
 
 
 def _of_power(told: Conversation, record: TrialRecord) -> Iterator[Reading]:
-    def reading(quantity: Quantity, **value: object) -> Reading:
-        at = record.trial.place
-        return Reading(record.trial.id, quantity, at, POWER_LOG, Grade.READ, **value)  # type: ignore[arg-type]
+    def reading(quantity: Quantity, value: Value) -> Reading:
+        return Reading(record.trial.id, quantity, record.trial.place, POWER_LOG, Grade.READ, value)
 
     if told.most_offered_mw is not None:
-        yield reading(Quantity.OFFERED, values=(told.most_offered_mw / 1000,))
+        yield reading(Quantity.OFFERED, Number((told.most_offered_mw / 1000,)))
     if told.contract is not None and told.contract.power_mw is not None:
-        yield reading(Quantity.AGREED, values=(told.contract.power_mw / 1000,))
-        yield reading(Quantity.CONTRACT, text=told.contract.words)
+        yield reading(Quantity.AGREED, Number((told.contract.power_mw / 1000,)))
+        yield reading(Quantity.CONTRACT, Words(told.contract.words))
     for words in told.not_more[:3]:
-        yield reading(Quantity.CONTRACT, text=words)
+        yield reading(Quantity.CONTRACT, Words(words))
     if told.cable is not None:
-        yield reading(Quantity.MARKER, text=identity_in_words(told.cable))
+        yield reading(Quantity.MARKER, Words(identity_in_words(told.cable)))

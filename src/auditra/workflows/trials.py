@@ -185,5 +185,5 @@ def _no_picture(session: Session, socket: str) -> BenchError:
 def facts_of_absence(planned: PlannedTrial, audit: Audit, bench: str) -> Action:
     """The gear did not appear, as seen by eye: the name of the action, and its facts."""
     trial = trial_of(planned, audit, bench)
-    reading = Reading(trial.id, Quantity.APPEARED, planned.place, THE_EYE, Grade.SEEN, count=Count(0, 1))
+    reading = Reading(trial.id, Quantity.APPEARED, planned.place, THE_EYE, Grade.SEEN, Count(0, 1))
     return trial.id, (TrialBegun(trial), ReadingTaken(reading), TrialEnded(trial.id, Outcome.DID_NOT_APPEAR))

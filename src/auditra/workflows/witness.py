@@ -10,7 +10,7 @@ from auditra.core.host.snapshot import Snapshot, UsbDevice
 from auditra.core.journal.facts import EventNoted, EvidenceKept, Fact, LinkSeen, ReadingTaken
 from auditra.core.links.display import Mode
 from auditra.core.model.device import DEVICE
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Quantity, Reading, Words
 from auditra.core.model.rig import Display, Drive
 from auditra.core.model.trial import DIRECT
 from auditra.workflows.measure.session import HOST_WITNESS, Session
@@ -49,7 +49,7 @@ def _modes_sent(session: Session, after: Snapshot) -> Iterator[Reading]:
     running = [each.running for each in after.displays if each.connected and each.running is not None]
     if len(running) == 1 and isinstance(session.rig.find(session.planned.gear), Display):
         mode = Mode(running[0].width, running[0].height, running[0].refresh_millihz / 1000)
-        yield session.reading(Quantity.MODE_SENT, HOST_WITNESS, Grade.READ, text=str(mode))
+        yield session.reading(Quantity.MODE_SENT, HOST_WITNESS, Grade.READ, Words(str(mode)))
 
 
 def _tried(session: Session, before: Snapshot, after: Snapshot) -> Iterator[tuple[str, UsbDevice]]:

@@ -7,7 +7,7 @@ import pytest
 from auditra.core.claims.language import parse_claim, promise_kinds
 from auditra.core.claims.promise import Promise
 from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Quantity, Reading, Words, YesNo
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, galley, number, rates
@@ -18,7 +18,7 @@ def promise(sentence: str) -> Promise:
 
 
 def mode(text: str, grade: Grade = Grade.READ) -> Reading:
-    return Reading("T", Quantity.MODE, "H1", "mode read back", grade, text=text)
+    return Reading("T", Quantity.MODE, "H1", "mode read back", grade, Words(text))
 
 
 MARGINS = [
@@ -167,7 +167,7 @@ def test_a_class_of_cards_is_a_line_rate_and_a_generation_has_its_own_coding() -
 
 
 def yes(name: str, so: bool, grade: Grade = Grade.TYPED) -> Reading:
-    return Reading("T", name, "X1", "the eye", grade, yes=so)
+    return Reading("T", name, "X1", "the eye", grade, YesNo(so))
 
 
 def test_each_thing_that_is_promised_with_a_mode_is_a_part_of_its_own() -> None:

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from auditra.core.decide.reading_text import reading_in_words
-from auditra.core.model.reading import Quantity, Reading
+from auditra.core.model.reading import Quantity, Reading, Words
 from tests.support.audits import appeared, number
 
 TOLD = [
@@ -21,7 +21,7 @@ TOLD = [
     (number(Quantity.CASE_TEMPERATURE, 31.24, error=1.0), "31.2 ± 1.2 C"),
     (number(Quantity.WRONG_BYTES, 2.0, 1.0), "3"),
     (appeared("A1", 9, 12), "9 of 12"),
-    (replace(appeared("H1", 1, 1), count=None, text="3840x2160@30"), "3840x2160@30"),
+    (replace(appeared("H1", 1, 1), value=Words("3840x2160@30")), "3840x2160@30"),
 ]
 
 

@@ -20,7 +20,7 @@ from auditra.core.decide.rules import (
     works,
     works_when_asked,
 )
-from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, YesNo
 from auditra.core.model.verdict import Verdict
 from auditra.core.quantities.display import WATTS, bit_rate, format_for
 from auditra.core.quantities.units import Dimension
@@ -161,7 +161,8 @@ def test_nothing_is_accused_that_was_not_seen_to_work_without_the_device(seen: i
 
 def test_what_was_looked_at_is_so_or_not_and_hearsay_decides_nothing() -> None:
     def told(so: bool | None, grade: Grade) -> Verdict:
-        return is_so("lock slot", Reading("T", "seen to be", "body", "x", grade, yes=so), Grade.TYPED).verdict
+        value = Number(()) if so is None else YesNo(so)
+        return is_so("lock slot", Reading("T", "seen to be", "body", "x", grade, value), Grade.TYPED).verdict
 
     assert told(True, Grade.TYPED) is Verdict.HOLDS
     assert told(False, Grade.TYPED) is Verdict.BROKEN

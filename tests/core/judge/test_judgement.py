@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.score import DANGER_CAP
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Quantity, Reading, Words
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, audit_of, judged, number, rates, with_trial
@@ -147,8 +147,8 @@ def trials(draw: st.DrawFn) -> tuple[str, tuple[Reading, ...]]:
     share = draw(st.floats(0.01, 2.0))
     at = "direct" if key.startswith("direct") else key[:2]
     readings: dict[str, tuple[Reading, ...]] = {
-        "H1": (replace(appeared("H1", 1, 1), quantity=Quantity.MODE, count=None, text=draw(
-            st.sampled_from(["3840x2160@30", "1920x1080@60", "3840x2160@60"]))),),
+        "H1": (replace(appeared("H1", 1, 1), quantity=Quantity.MODE, value=Words(draw(
+            st.sampled_from(["3840x2160@30", "1920x1080@60", "3840x2160@60"])))),),
         "N1": (number(Quantity.LINK, 1e9, at=at, grade=Grade.READ), number(Quantity.SEND, share * 9e8, at=at),
                number(Quantity.RECEIVE, share * 9e8, at=at)),
         "P1": (number(Quantity.POWER, share * 90, at=at, error=0.3),

@@ -12,7 +12,7 @@ from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Scale
 from auditra.core.judge.unit_guard import question_range, question_value, question_words, questions_of
 from auditra.core.model.noted import NOT_NOTED
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from tests.support.audits import audit_of, judged, number, with_trial
 
 
@@ -76,7 +76,7 @@ def test_what_such_things_do_not_have_is_questioned_with_what_they_have(
 
 def test_a_question_stays_until_somebody_says_that_it_is_meant_so() -> None:
     audit = audit_of("A1 gives 4.5 W", "body below 45 C")
-    hot = Reading("T", Quantity.CASE_TEMPERATURE, "body", "another screen", Grade.TYPED, (318.0,))
+    hot = Reading("T", Quantity.CASE_TEMPERATURE, "body", "another screen", Grade.TYPED, Number((318.0,)))
     tried = with_trial(audit, "body/look", hot)
     tried = replace(
         tried, trials=tuple(replace(each, trial=replace(each.trial, bench=NOT_NOTED)) for each in tried.trials)

@@ -13,7 +13,7 @@ from auditra.core.journal.facts import ClaimMade, DeviceNoted, RigNoted
 from auditra.core.journal.fold import Audit, fold_audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.device import DEVICE
-from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Words, YesNo
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
@@ -73,6 +73,14 @@ def test_every_trial_can_be_plugged_as_it_is_planned(claims: list[str]) -> None:
         assert len(moves_between(None, trial.setup, trial.tested)) == len(trial.setup.plugged)
 
 
+VALUES = st.one_of(
+    st.floats(0, 1e10).map(lambda value: Number((value,))),
+    st.integers(0, 3).map(lambda seen: Count(seen, 3)),
+    st.just(Words("1920x1080@60")),
+    st.booleans().map(YesNo),
+)
+
+
 @settings(max_examples=40, deadline=None)
 @given(CLAIMS, st.data())
 def test_any_readings_are_judged_and_the_ledger_adds_up(claims: list[str], data: st.DataObject) -> None:
@@ -81,8 +89,7 @@ def test_any_readings_are_judged_and_the_ledger_adds_up(claims: list[str], data:
         at = trial.port or "direct"
         readings = [
             Reading("T", data.draw(st.sampled_from(Quantity)), at, "test", data.draw(st.sampled_from(Grade)),
-                    (data.draw(st.floats(0, 1e10)),), yes=data.draw(st.booleans()), text="1920x1080@60",
-                    count=Count(data.draw(st.integers(0, 3)), 3))
+                    data.draw(VALUES))
             for _ in range(3)
         ]  # fmt: skip
         audit = with_trial(audit, trial.key, *readings, outcome=data.draw(st.sampled_from(Outcome)))

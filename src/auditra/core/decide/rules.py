@@ -52,7 +52,7 @@ def at_least(
 
     `blames_device`: nothing of the rig could explain a reading below it, such as a lead that is too short.
     """
-    if reading is None:
+    if reading is None or not reading.values:
         return Part(name, Verdict.OPEN, "not tried")
     if (weak := too_weak(name, reading, lowest)) is not None:
         return weak
@@ -81,7 +81,7 @@ def _short(name: str, y: Estimate, limit: float, shown: str, fmt: Format) -> Par
 
 def at_most(name: str, reading: Reading | None, limit: float, fmt: Format, lowest: Grade = Grade.MEASURED) -> Part:
     """Whether a reading stays at or below a limit: the mirror of `at_least`, for what only the device can cause."""
-    if reading is None:
+    if reading is None or not reading.values:
         return Part(name, Verdict.OPEN, "not tried")
     if (weak := too_weak(name, reading, lowest)) is not None:
         return weak
@@ -123,7 +123,7 @@ def works_when_asked(name: str, taken: Count, without: Count) -> Part:
 
 def _below(name: str, y: Estimate, limit: float, direct: Reading | None, shown: str, fmt: Format) -> Part:
     sum_ = f"{fmt.number(y.value)} + {fmt.number(y.expanded)} < {fmt.show(limit)}"
-    if direct is None:
+    if direct is None or not direct.values:
         return Part(name, Verdict.UNPROVEN, shown, f"{sum_}, and the same gear was not tried direct")
     d = estimate(direct)
     if y.high >= d.low:
@@ -143,7 +143,7 @@ def _below(name: str, y: Estimate, limit: float, direct: Reading | None, shown: 
 
 def within(name: str, reading: Reading | None, size: float, share: float, fmt: Format, lowest: Grade) -> Part:
     """Whether a size is what was promised, give or take a share of it."""
-    if reading is None:
+    if reading is None or not reading.values:
         return Part(name, Verdict.OPEN, "not tried")
     if (weak := too_weak(name, reading, lowest)) is not None:
         return weak

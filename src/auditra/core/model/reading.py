@@ -111,6 +111,13 @@ class Trace:
 
 
 @dataclass(frozen=True)
+class Number:
+    """A number in the unit of its quantity, as often as it was taken; none where nothing was got."""
+
+    repeats: tuple[float, ...]
+
+
+@dataclass(frozen=True)
 class Count:
     """How often something happened: `seen` of `tries`."""
 
@@ -119,8 +126,25 @@ class Count:
 
 
 @dataclass(frozen=True)
+class Words:
+    """Words, such as a display mode."""
+
+    text: str
+
+
+@dataclass(frozen=True)
+class YesNo:
+    """The answer to a question."""
+
+    yes: bool
+
+
+Value = Number | Count | Words | YesNo
+
+
+@dataclass(frozen=True)
 class Reading:
-    """One value. `values` are the repeats of a number; `count`, `text` and `yes` stand for what is no number.
+    """One value.
 
     `error` is the limit of the instrument's error and `resolution` its last digit, both in the unit of the quantity.
     `at` is the port or spot where it was taken. `unit` is told for quantities that are not in the list alone.
@@ -132,14 +156,11 @@ class Reading:
     instrument: str
     """What, or who, says so: an instrument's name, the eye, memory, another screen, the host itself."""
     grade: Grade
-    values: tuple[float, ...] = ()
+    value: Value
     error: float = 0.0
     resolution: float = 0.0
-    text: str | None = None
-    count: Count | None = None
     trace: Trace | None = None
     note: str = ""
-    yes: bool | None = None
     unit: str = ""
     end: Noted[str] = NOT_NOTED
     """Which end of a lead: near the host, or far from it."""
@@ -155,6 +176,23 @@ class Reading:
         """Words that name a known quantity are that quantity, however they were read."""
         if (known := _KNOWN.get(self.quantity)) is not None:
             object.__setattr__(self, "quantity", known)
+
+    @property
+    def values(self) -> tuple[float, ...]:
+        """The repeats of a number; none where it is no number."""
+        return self.value.repeats if isinstance(self.value, Number) else ()
+
+    @property
+    def count(self) -> Count | None:
+        return self.value if isinstance(self.value, Count) else None
+
+    @property
+    def text(self) -> str | None:
+        return self.value.text if isinstance(self.value, Words) else None
+
+    @property
+    def yes(self) -> bool | None:
+        return self.value.yes if isinstance(self.value, YesNo) else None
 
     @property
     def si_unit(self) -> str:

@@ -61,8 +61,8 @@ class RecordedTrace:
     def figure(self) -> float:
         """The figure to show in large: the end of a soak, else the estimate."""
         trace = self.reading.trace
-        soaked = trace is not None and self.reading.quantity is Quantity.SOAK_RATE
-        return trace.values[-1] if trace is not None and soaked else estimate(self.reading).value
+        ends = self.reading.quantity is Quantity.SOAK_RATE or not self.reading.values
+        return trace.values[-1] if trace is not None and trace.values and ends else estimate(self.reading).value
 
     @property
     def span_s(self) -> float:

@@ -28,5 +28,5 @@ def measure(session: Session) -> Outcome:
         doing = f"try {turn} of {FEWEST_TRIES_THAT_ACCUSE}: does the {drive.name} appear?"
         seen += session.wait_for(lambda: find_new_drive(session, drive), doing, APPEARS_WITHIN_S) is not None
     count = Count(seen, FEWEST_TRIES_THAT_ACCUSE)
-    session.take(session.reading(Quantity.APPEARED, HOST_WITNESS, Grade.READ, count=count))
+    session.take(session.reading(Quantity.APPEARED, HOST_WITNESS, Grade.READ, count))
     return Outcome.COMPLETE

@@ -7,7 +7,7 @@ from dataclasses import replace
 from auditra.core.errors import QuantityError
 from auditra.core.links.display import parse_mode
 from auditra.core.model.device import DEVICE
-from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.reading import Count, Grade, Quantity, Reading, Words
 from auditra.core.model.rig import Peer
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.procedures.procedure import Wanted
@@ -26,7 +26,7 @@ def measure_by_hand(session: Session) -> Outcome:
         return _each_in_turn(session)
     spot = "without the device" if session.planned.port is None else f"at {session.planned.port}"
     seen = session.ask_yes_or_no(f"Does it appear {spot}?")
-    session.take(session.reading(Quantity.APPEARED, THE_EYE, Grade.SEEN, count=Count(int(seen), 1)))
+    session.take(session.reading(Quantity.APPEARED, THE_EYE, Grade.SEEN, Count(int(seen), 1)))
     if not seen:
         return Outcome.DID_NOT_APPEAR
     if session.planned.setup.soaked_s:
@@ -74,6 +74,6 @@ def _reading(session: Session, wanted: Wanted, text: str) -> Reading:
     """Raises: QuantityError."""
     if not wanted.dimensions:
         mode = str(parse_mode(text))
-        return session.reading(wanted.quantity, WITNESS, Grade.TYPED, text=mode)
+        return session.reading(wanted.quantity, WITNESS, Grade.TYPED, Words(mode))
     value, digit = parse_typed(text, *wanted.dimensions)
     return typed_reading(session, session.number(wanted.quantity, WITNESS, (value,), resolution=digit))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.reading import Grade, Quantity, Words
 from auditra.core.model.trial import Outcome
 from auditra.workflows.measure.session import Session
 
@@ -16,5 +16,5 @@ def measure(session: Session) -> Outcome:
     mode = session.wait_for(lambda: displays.mode_of(display), "waiting for a picture", PICTURE_WITHIN_S)
     outcome = session.appeared(mode is not None, witness=WITNESS)
     if mode is not None:
-        session.take(session.reading(Quantity.MODE, WITNESS, Grade.READ, text=str(mode)))
+        session.take(session.reading(Quantity.MODE, WITNESS, Grade.READ, Words(str(mode))))
     return outcome

@@ -10,7 +10,7 @@ from auditra.core.claims.promise import Look
 from auditra.core.decide.reading_text import format_of
 from auditra.core.errors import BenchError, QuantityError
 from auditra.core.judge.unit_guard import question_range, question_value
-from auditra.core.model.reading import Count, Grade, Quantity, Reading
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, YesNo
 from auditra.core.model.trial import Outcome
 from auditra.core.quantities.parsing import parse_typed
 from auditra.core.sanitize import sanitize
@@ -66,7 +66,9 @@ def _number(session: Session, look: Look) -> tuple[Reading, ...]:
         except QuantityError as error:
             question = f"{error.why}. {error.do}. {asked}"
             continue
-        reading = Reading(session.trial, look.quantity, session.spot, WITNESS, Grade.TYPED, (value,), resolution=digit)
+        reading = Reading(
+            session.trial, look.quantity, session.spot, WITNESS, Grade.TYPED, Number((value,)), resolution=digit
+        )
         reading = replace(reading, unit="" if reading.si_unit else look.dimensions[0].value)
         reading = typed_reading(session, reading)
         doubt = doubt_about(session, reading)
@@ -127,7 +129,7 @@ def _yes_or_no(session: Session, look: Look) -> tuple[Reading, ...]:
         if not text:
             return ()
         if text in (*YES, *NO):
-            return (Reading(session.trial, look.quantity, session.spot, THE_EYE, look.grade, yes=text in YES),)
+            return (Reading(session.trial, look.quantity, session.spot, THE_EYE, look.grade, YesNo(text in YES)),)
         question = f"{neither(text)} {look.question} (yes, or no)"
     return ()
 
@@ -145,7 +147,7 @@ def _counted(session: Session, look: Look) -> tuple[Reading, ...]:
 
 
 def _reading(session: Session, quantity: Quantity, count: Count) -> Reading:
-    return session.reading(quantity, THE_EYE, Grade.SEEN, count=count)
+    return session.reading(quantity, THE_EYE, Grade.SEEN, count)
 
 
 def _count(session: Session, look: Look, question: str) -> Count | None:

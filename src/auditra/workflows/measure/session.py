@@ -11,7 +11,7 @@ from auditra.core.claims.promise import Look, Scale
 from auditra.core.errors import BenchError
 from auditra.core.journal.facts import Fact
 from auditra.core.model.device import Device
-from auditra.core.model.reading import Count, Grade, Quantity, Reading, Trace
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace, Value
 from auditra.core.model.rig import Instrument, Rig
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -100,7 +100,7 @@ class Session:
 
     def appeared(self, seen: bool, witness: str = HOST_WITNESS) -> Outcome:
         """Take down whether the gear came up, as one try."""
-        self.take(self.reading(Quantity.APPEARED, witness, Grade.READ, count=Count(int(seen), 1)))
+        self.take(self.reading(Quantity.APPEARED, witness, Grade.READ, Count(int(seen), 1)))
         return Outcome.COMPLETE if seen else Outcome.DID_NOT_APPEAR
 
     def number(
@@ -122,17 +122,15 @@ class Session:
             at or self.spot,
             instrument,
             grade,
-            values,
+            Number(values),
             error=error,
             resolution=resolution,
             trace=trace,
             note=note,
         )
 
-    def reading(
-        self, quantity: Quantity, instrument: str, grade: Grade, *, count: Count | None = None, text: str | None = None
-    ) -> Reading:
-        return Reading(self.trial, quantity, self.spot, instrument, grade, count=count, text=text)
+    def reading(self, quantity: Quantity, instrument: str, grade: Grade, value: Value) -> Reading:
+        return Reading(self.trial, quantity, self.spot, instrument, grade, value)
 
 
 def ask_yes_or_no(person: Person, question: str) -> bool:

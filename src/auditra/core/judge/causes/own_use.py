@@ -39,7 +39,7 @@ def _find(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
 
 
 def _fed_and_passed(record: TrialRecord, upstream: str) -> tuple[Reading | None, Reading | None]:
-    watts, inlet = record.taken.of(Quantity.POWER), _inlet(record)
+    watts, inlet = record.taken.of(Quantity.POWER).numbers(), _inlet(record)
     return watts.at(inlet).last() if inlet else None, watts.at(upstream).last()
 
 
