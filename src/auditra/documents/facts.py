@@ -99,7 +99,7 @@ def encode_fact(fact: Fact) -> Encoded:
     body: Fact | ReadingTakenRecord = fact
     if isinstance(fact, ReadingTaken):
         trace = _encode_trace(fact.reading.trace) if fact.reading.trace is not None else None
-        body = ReadingTakenRecord(record_of(dataclasses.replace(fact.reading, trace=None)))
+        body = ReadingTakenRecord(record_of(fact.reading))
     return Encoded(kind, canonical(_adapter(kind).dump_python(body, mode="json", exclude_defaults=True)), trace)
 
 

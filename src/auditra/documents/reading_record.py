@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import dataclasses
-from typing import Any, get_type_hints
+from typing import Any, TypeVar, get_type_hints
 
 from auditra.core.model.reading import Count, Number, Reading, Value, Words, YesNo
 
+Made = TypeVar("Made")
 _VALUE_KEYS: tuple[tuple[str, Any, Any], ...] = (
     ("values", tuple[float, ...], ()), ("count", Count | None, None),
     ("text", str | None, None), ("yes", bool | None, None),
 )  # fmt: skip
 """What stands in place of `value`. Older journals may have several of them: then the first of this list counts."""
+_NO_VALUE = {name: default for name, _, default in _VALUE_KEYS} | {"trace": None}
 
 
 def _fields() -> list[tuple[str, Any, Any]]:
@@ -36,19 +38,18 @@ class ReadingTakenRecord:
 
 
 def record_of(reading: Reading) -> Any:
-    """A reading as it is written."""
-    plain = {each.name: getattr(reading, each.name) for each in dataclasses.fields(reading)}
-    value = plain.pop("value")
-    match value:
+    """A reading as it is written, without its trace: that is kept beside the body."""
+    plain = vars(reading) | _NO_VALUE
+    match plain.pop("value"):
         case Number(repeats):
             plain["values"] = repeats
-        case Count():
-            plain["count"] = value
+        case Count() as count:
+            plain["count"] = count
         case Words(text):
             plain["text"] = text
         case YesNo(yes):
             plain["yes"] = yes
-    return ReadingRecord(**plain)
+    return _made_of(ReadingRecord, plain)
 
 
 def values_in(record: Any) -> tuple[str, ...]:
@@ -57,14 +58,25 @@ def values_in(record: Any) -> tuple[str, ...]:
 
 
 def reading_of(record: Any) -> Reading:
-    """The reading that was written."""
-    plain = dict(vars(record))
-    values, count, text, yes = (plain.pop(name) for name, _, _ in _VALUE_KEYS)
-    value: Value = Number(values)
-    if not values and count is not None:
-        value = count
-    elif not values and text is not None:
-        value = Words(text)
-    elif not values and yes is not None:
-        value = YesNo(yes)
-    return Reading(value=value, **plain)
+    """The reading that was written. The record is used up."""
+    plain = vars(record)
+    plain["value"] = _value_of(plain.pop("values"), plain.pop("count"), plain.pop("text"), plain.pop("yes"))
+    reading = _made_of(Reading, plain)
+    reading.__post_init__()
+    return reading
+
+
+def _value_of(values: tuple[float, ...], count: Count | None, text: str | None, yes: bool | None) -> Value:
+    if values or (count is None and text is None and yes is None):
+        return _made_of(Number, {"repeats": values})
+    if count is not None:
+        return count
+    return Words(text) if text is not None else YesNo(bool(yes))
+
+
+def _made_of(noun: type[Made], fields: dict[str, Any]) -> Made:
+    """An object of these fields as they are. A journal has tens of thousands of readings, and the constructor of a
+    frozen dataclass takes as long as all else that is done to read one."""
+    made = object.__new__(noun)
+    object.__setattr__(made, "__dict__", fields)
+    return made

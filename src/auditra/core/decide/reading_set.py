@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
 from auditra.core.model.reading import Count, Quantity, Reading
 from auditra.core.model.trial import DIRECT
+
+_WORTH_AN_INDEX = 20
+"""Readings; fewer are looked through sooner than sorted."""
 
 
 @dataclass(frozen=True)
@@ -27,7 +31,17 @@ class ReadingSet:
         return bool(self.readings)
 
     def of(self, *quantities: Quantity | str) -> ReadingSet:
+        if len(quantities) == 1 and len(self.readings) > _WORTH_AN_INDEX:
+            return self._by_quantity.get(quantities[0], _NONE)
         return ReadingSet(tuple(reading for reading in self.readings if reading.quantity in quantities))
+
+    @cached_property
+    def _by_quantity(self) -> dict[Quantity | str, ReadingSet]:
+        """A large set is asked for one quantity after the other, by trial after trial."""
+        found: dict[Quantity | str, list[Reading]] = {}
+        for reading in self.readings:
+            found.setdefault(reading.quantity, []).append(reading)
+        return {quantity: ReadingSet(tuple(readings)) for quantity, readings in found.items()}
 
     def at(self, *places: str) -> ReadingSet:
         return ReadingSet(tuple(reading for reading in self.readings if reading.at in places))
@@ -55,3 +69,6 @@ class ReadingSet:
         """All tries together: how often gear appeared, or something else happened."""
         counts = [reading.count for reading in self.readings if reading.count is not None]
         return Count(sum(count.seen for count in counts), sum(count.tries for count in counts))
+
+
+_NONE = ReadingSet()

@@ -158,12 +158,12 @@ class _Judging:
     def _direct_evidence(self, record: TrialRecord, port: str) -> ReadingSet:
         """What the same gear gave without the device, as far as nothing else differed."""
         gear = record.trial.setup.gear_at(port) or record.trial.gear
-        comparable: list[ReadingSet] = []
+        comparable: list[TrialRecord] = []
         for direct, comparison in self.records.compared(self.claim.id, port, record, gear):
             self.comparisons[record.trial.id, direct.trial.id] = comparison
             if not comparison.refusing:
-                comparable.append(direct.taken)
-        return ReadingSet.joined(comparable)
+                comparable.append(direct)
+        return self.records.readings_of(tuple(comparable))
 
     def _appearance(self, records: tuple[TrialRecord, ...]) -> Part | None:
         """Whether the gear appears through the device as it does direct; None where nothing speaks against it."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import NamedTuple
 
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.noted import NOT_NOTED
@@ -63,19 +64,18 @@ class Difference:
         return f"{self.aspect}: {self.through}, direct {self.direct}"
 
 
-@dataclass(frozen=True)
-class Comparison:
-    """A trial of a claim beside a direct one, with everything that differs."""
+class Comparison(NamedTuple):
+    """A trial of a claim beside a direct one, with everything that differs.
+
+    A tuple: there is one for each two trials, and a dataclass takes four times as long to make.
+    """
 
     claim: str
     trial: str
     direct: str
     differences: tuple[Difference, ...]
-
-    @property
-    def refusing(self) -> tuple[Difference, ...]:
-        """What makes it no comparison; empty where it counts."""
-        return tuple(each for each in self.differences if not each.aspect.may_differ)
+    refusing: tuple[Difference, ...]
+    """Those that make it no comparison; none where it counts."""
 
 
 def refusal_text(comparison: Comparison) -> str:
@@ -96,7 +96,8 @@ def compare(claim: str, port: str, record: TrialRecord, direct: TrialRecord) -> 
     if not mine.compares_with(other):
         pairs[Aspect.PROCEDURE] = mine.id, other.id
     found = [Difference(aspect, *pair) for aspect, pair in pairs.items() if _differs(*pair)]
-    return Comparison(claim, record.trial.id, direct.trial.id, tuple(found))
+    refusing = tuple(each for each in found if not each.aspect.may_differ)
+    return Comparison(claim, record.trial.id, direct.trial.id, tuple(found), refusing)
 
 
 def _differs(through: object, direct: object) -> bool:

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from operator import is_
 
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.comparison import Comparison, compare
 from auditra.core.model.trial import TrialIdentity
@@ -33,6 +34,7 @@ class Records:
         self._numbers: dict[tuple[object, ...], int] = {}
         self._number_of_trial: dict[int, int] = {}
         self._compared: dict[tuple[int, int, str], Comparison] = {}
+        self._joined: dict[tuple[int, ...], ReadingSet] = {}
         for record in records:
             self._add(record)
 
@@ -89,7 +91,14 @@ class Records:
             kept = self._compared.get((ours, theirs, port))
             if kept is None:
                 kept = self._compared[ours, theirs, port] = compare(claim, port, record, direct)
-            yield direct, Comparison(claim, record.trial.id, direct.trial.id, kept.differences)
+            yield direct, Comparison(claim, record.trial.id, direct.trial.id, kept.differences, kept.refusing)
+
+    def readings_of(self, records: Group) -> ReadingSet:
+        """The readings of several trials; those of the same trials are joined once."""
+        key = tuple(map(id, records))
+        if key not in self._joined:
+            self._joined[key] = ReadingSet.joined(record.taken for record in records)
+        return self._joined[key]
 
     def _number_of(self, record: TrialRecord) -> int:
         """The same number for trials that are equal in all that a comparison looks at.

@@ -180,7 +180,8 @@ class Reading:
     @property
     def values(self) -> tuple[float, ...]:
         """The repeats of a number; none where it is no number."""
-        return self.value.repeats if isinstance(self.value, Number) else ()
+        value = self.value
+        return value.repeats if type(value) is Number else ()
 
     @property
     def count(self) -> Count | None:

@@ -77,7 +77,11 @@ def recorded_traces(port: str | None, audit: Audit, judgement: Judgement) -> tup
         planned = judgement.sheet.trial(record.identity)
         if planned is not None:
             traced = record.taken.at(port or "").traced()
-            of_trial = [RecordedTrace(record.trial.id, planned, reading) for reading in traced]
+            of_trial = [
+                RecordedTrace(record.trial.id, planned, reading)
+                for reading in traced
+                if reading.values or (reading.trace and reading.trace.values)
+            ]
             found += sorted(of_trial, key=lambda recorded: -recorded.span_s)
     return tuple(found)
 
