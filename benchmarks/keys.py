@@ -20,8 +20,8 @@ import termios
 import time
 from pathlib import Path
 
+from auditra.cli.composition import LibraryHandle, make_services
 from auditra.cli.run import run_sheet
-from auditra.cli.workshop import Opened, make_workshop
 from benchmarks.pairs import p95
 
 KEYS, COLUMNS, ROWS = 120, 160, 50
@@ -91,11 +91,11 @@ class Application:
 
 def finished_audit(folder: Path) -> dict[str, str]:
     """A library with the demo's dock, all its trials done and first on the shelf; the environment that names it."""
-    opened = Opened(folder)
-    opened.put_demos_on_shelf()
+    handle = LibraryHandle(folder)
+    handle.put_demos_on_shelf()
     with contextlib.redirect_stdout(io.StringIO()):
-        run_sheet("BW-11", make_workshop(opened, pace=None))
-    opened.rows()
+        run_sheet("BW-11", make_services(handle, pace=None))
+    handle.rows()
     return {"AUDITRA_LIBRARY": str(folder)}
 
 

@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any
 
 from auditra.bench.clock import SystemClock
-from auditra.cli.workshop import Opened
+from auditra.cli.composition import LibraryHandle
 from auditra.core.journal.facts import (
     ClaimMade,
     DeviceNoted,
@@ -39,7 +39,7 @@ from auditra.store.demos import DEMOS
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
 from auditra.store.files import load_profile
 from auditra.store.library import Library
-from auditra.workflows.desk import Desk
+from auditra.workflows.audits.audit_session import AuditSession
 
 CLAIMS, TRIALS, DIRECT, AUDITS, LINES = 200, 2_000, 5, 1_000, 200_000
 NOW = datetime(2026, 3, 2, tzinfo=UTC)
@@ -133,13 +133,13 @@ def journal(folder: Path, count: int) -> None:
     lines = (folder / f"out-{count}" / FACTS_FILE).read_bytes().splitlines()
     plain = milliseconds(lambda: [json.loads(line) for line in lines])
     profile = load_profile()
-    opened = milliseconds(lambda: Desk("B-200", library.journal("B-200"), profile))
-    desk = Desk("B-200", library.journal("B-200"), profile)
+    handle = milliseconds(lambda: AuditSession("B-200", library.journal("B-200"), profile))
+    session = AuditSession("B-200", library.journal("B-200"), profile)
     notes = sorted(
-        milliseconds(lambda n=n: desk.write(lambda _: (NoteWritten(f"note {n}"),), "note", SystemClock()))  # type: ignore[misc]
+        milliseconds(lambda n=n: session.write(lambda _: (NoteWritten(f"note {n}"),), "note", SystemClock()))  # type: ignore[misc]
         for n in range(20)
     )
-    print(f"journal of {count} entries: opened in {opened:.0f} ms ({opened / plain:.1f} times its JSON); "
+    print(f"journal of {count} entries: opened in {handle:.0f} ms ({handle / plain:.1f} times its JSON); "
           f"a note {notes[10]:.1f} ms, worst {notes[-1]:.1f} (at most 20 at 5000)")  # fmt: skip
     library.close()
 
@@ -156,11 +156,11 @@ def taking_in(folder: Path) -> None:
 
 def shelf(folder: Path) -> None:
     """A thousand audits that were never judged."""
-    opened = Opened(folder / "shelf")
+    handle = LibraryHandle(folder / "shelf")
     for number in range(AUDITS):
-        opened.library.create(f"OP-6 no {number}", DEMOS[0].facts(), DEMOS[0].made_at)
+        handle.library.create(f"OP-6 no {number}", DEMOS[0].facts(), DEMOS[0].made_at)
     begun, first = time.perf_counter(), 0.0
-    for _ in opened.each_row():
+    for _ in handle.each_row():
         first = first or time.perf_counter() - begun
     print(f"shelf of {AUDITS} audits without a cache: first row {first * 1e3:.0f} ms, "
           f"all {time.perf_counter() - begun:.1f} s (goal 3 s)")  # fmt: skip

@@ -13,7 +13,7 @@ import tempfile
 import time
 from pathlib import Path
 
-from auditra.cli.workshop import Opened
+from auditra.cli.composition import LibraryHandle
 from auditra.store.demos import DEMOS
 from benchmarks.pairs import take_pairs
 
@@ -67,11 +67,11 @@ def start_seconds(program: str, folder: Path) -> float:
 def shelf_of(folder: Path, audits: int) -> Path:
     """A library with so many audits on its shelf, all of them the demo's hub, and the shelf seen once."""
     library = folder / f"library-{audits}"
-    opened = Opened(library)
-    opened.put_demos_on_shelf()
+    handle = LibraryHandle(library)
+    handle.put_demos_on_shelf()
     for number in range(audits - len(DEMOS)):
-        opened.library.create(f"OP-6 no {number}", DEMOS[0].facts(), DEMOS[0].made_at)
-    opened.rows()
+        handle.library.create(f"OP-6 no {number}", DEMOS[0].facts(), DEMOS[0].made_at)
+    handle.rows()
     return library
 
 

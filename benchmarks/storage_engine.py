@@ -18,10 +18,10 @@ from auditra.core.journal.fold import fold_audit
 from auditra.core.model.reading import Reading
 from auditra.core.plan.planner import plan_run_sheet
 from auditra.store.demos import DEMOS
-from auditra.workflows.measure import blocks, storage
-from auditra.workflows.measure.rates import RateTrace
-from auditra.workflows.measure.session import Session
-from auditra.workflows.ports import Bench, Links, Progress
+from auditra.workflows.trials.doors import Bench, Links, Progress
+from auditra.workflows.trials.measure import blocks, storage
+from auditra.workflows.trials.measure.rates import RateTrace
+from auditra.workflows.trials.measure.session import TrialSession
 from benchmarks.pairs import Pairs
 
 MEGABYTES, PAIRS = 1024, 11
@@ -56,7 +56,7 @@ class _Kept:
         return None
 
 
-def engine(folder: Path, session: Session) -> Run:
+def engine(folder: Path, session: TrialSession) -> Run:
     target = FileTarget(folder, MEGABYTES << 20)
     try:
         pattern = blocks.Pattern()
@@ -73,7 +73,7 @@ def engine(folder: Path, session: Session) -> Run:
         target.close()
 
 
-def a_session() -> Session:
+def a_session() -> TrialSession:
     facts = DEMOS[0].facts()
     device = next(fact.device for fact in facts if isinstance(fact, DeviceNoted))
     rig = next(fact.rig for fact in facts if isinstance(fact, RigNoted))
@@ -81,7 +81,7 @@ def a_session() -> Session:
     kept = _Kept()
     planned = plan_run_sheet(device, rig, claims).trials[0]
     bench = Bench("benchmark", SystemClock(), None, None)  # type: ignore[arg-type]
-    return Session(
+    return TrialSession(
         "T1", planned, rig, bench, Links(), device, lambda *taken: kept.readings.extend(taken), kept.put, kept.watch
     )
 

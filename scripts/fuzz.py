@@ -23,7 +23,7 @@ from auditra.core.errors import AuditraError
 from auditra.core.simulate import descriptors
 from auditra.core.simulate import display_description as display
 
-INPUTS, LONGEST_RUN_S, REPEATS = 200_000, 0.050, 5
+INPUTS, MAX_RUN_S, REPEATS = 200_000, 0.050, 5
 Decode = Callable[[bytes], object]
 _CAPABILITIES = descriptors.capabilities(
     descriptors.usb2_extension(), descriptors.superspeed(), descriptors.superspeed_plus(),
@@ -102,7 +102,7 @@ def fuzz(name: str, inputs: int, seed: int) -> list[str]:
         seconds, error = _run(decode, data)
         if error:
             wrong.append(f"{name}: {error} from {data.hex()[:200]}")
-        elif seconds > LONGEST_RUN_S and min(_run(decode, data)[0] for _ in range(REPEATS)) > LONGEST_RUN_S:
+        elif seconds > MAX_RUN_S and min(_run(decode, data)[0] for _ in range(REPEATS)) > MAX_RUN_S:
             wrong.append(f"{name}: {seconds * 1000:.0f} ms from {len(data)} bytes {data.hex()[:200]}")
     return wrong
 

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import settings
 
 from auditra.bench.simulated import doors
-from auditra.workflows.measure import network, rates, storage
+from auditra.workflows.trials.measure import network, rates, storage
 
 settings.register_profile("repeatable", derandomize=True, deadline=None, print_blob=True)
 settings.load_profile("repeatable")

@@ -58,7 +58,7 @@ from auditra.core.claims import kinds
 procedures.__path__.append(sys.argv[1])
 kinds.__path__.append(sys.argv[2])
 from auditra.bench.simulated.bench import open_simulated_bench
-from tests.support.benches import HONEST, Onlooker, desk_with
+from tests.support.benches import HONEST, Onlooker, session_with
 
 class Typist:
     def make(self, moves, watch): ...
@@ -67,12 +67,12 @@ class Typist:
         print("asked:", question, hint)
         return "yes" if "appear" in question and "time" not in question else "2.1 s"
 
-desk = desk_with("A1 wakes drives within 3 s")
-with open_simulated_bench(desk.judged.audit, model=HONEST, over_sockets=False) as bench:
-    for planned in desk.judged.judgement.sheet.trials:
+session = session_with("A1 wakes drives within 3 s")
+with open_simulated_bench(session.judged.audit, model=HONEST, over_sockets=False) as bench:
+    for planned in session.judged.judgement.sheet.trials:
         print("planned:", planned.title)
-        desk.run(planned, replace(bench, person=Typist()), Onlooker())
-print("verdict:", desk.judged.judgement.claims[0].verdict.word)
+        session.run(planned, replace(bench, person=Typist()), Onlooker())
+print("verdict:", session.judged.judgement.claims[0].verdict.word)
 """
 
 

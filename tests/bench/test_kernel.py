@@ -9,7 +9,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from auditra.bench.kernel.attributes import LONGEST_ATTRIBUTE
+from auditra.bench.kernel.attributes import MAX_ATTRIBUTE_BYTES
 from auditra.bench.kernel.tree import KernelTree
 
 
@@ -86,7 +86,7 @@ def test_a_megabyte_where_a_word_belongs_is_cut(root: Path) -> None:
     links = KernelTree(root).links()
     assert len(links.connectors[0].edid) == 128 * 256
     assert links.network[0].speed_mbps == 2500.0
-    assert LONGEST_ATTRIBUTE < 1 << 20
+    assert MAX_ATTRIBUTE_BYTES < 1 << 20
 
 
 @given(st.binary(max_size=200))

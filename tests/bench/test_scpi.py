@@ -12,7 +12,7 @@ from dataclasses import replace
 
 import pytest
 
-from auditra.bench.scpi import ScpiInstrument, ScpiLoad, Session, open_socket
+from auditra.bench.scpi import ScpiInstrument, ScpiLoad, TrialSession, open_socket
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.bench.simulated.scpi_server import LOOPBACK, serve
 from auditra.core.errors import InstrumentError
@@ -20,10 +20,10 @@ from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, RigNoted
 from auditra.core.model.device import Face, Port, Role
 from auditra.core.model.trial import Outcome
 from auditra.core.simulate.scpi import SimulatedInstrument
-from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Bench
+from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.trials.doors import Bench
 from tests.support.audits import HUB, PROFILE, audit_of, galley, judged
-from tests.support.benches import MemoryJournal, Onlooker, desk_with, run_all
+from tests.support.benches import MemoryJournal, Onlooker, run_all, session_with
 
 
 class Server(socketserver.ThreadingTCPServer):
@@ -126,16 +126,16 @@ class FallsSilent:
 
 
 def test_a_meter_that_falls_silent_spoils_one_trial_which_can_be_repeated() -> None:
-    desk = desk_with("P1 takes 90 W")
-    planned = desk.judged.judgement.sheet.trials[-1]
-    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
+    session = session_with("P1 takes 90 W")
+    planned = session.judged.judgement.sheet.trials[-1]
+    with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
         broken = Bench(**{**bench.__dict__, "meters": {"meter": FallsSilent(bench, after=20)}})
         with pytest.raises(InstrumentError):
-            desk.run(planned, broken, Onlooker())
-        record = desk.judged.audit.trials[-1]
+            session.run(planned, broken, Onlooker())
+        record = session.judged.audit.trials[-1]
         assert (record.outcome, record.readings) == (Outcome.FAILED, ())
-        assert planned.key in [each.key for each in desk.judged.judgement.to_do]
-        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+        assert planned.key in [each.key for each in session.judged.judgement.to_do]
+        assert session.run(planned, bench, Onlooker()) is Outcome.COMPLETE
 
 
 @contextmanager
@@ -168,10 +168,10 @@ def test_a_stream_without_an_end_is_given_up_before_it_fills_the_memory() -> Non
 
 def test_a_line_that_dropped_is_joined_again_for_the_next_message() -> None:
     simulated = SimulatedInstrument("Maker,METER,0,1", lambda: (5.0, 0.9))
-    lines: list[Session] = []
+    lines: list[TrialSession] = []
     with serve(simulated) as port:
 
-        def open_session() -> Session:
+        def open_session() -> TrialSession:
             lines.append(open_socket("meter", LOOPBACK, port))
             return lines[-1]
 
@@ -206,17 +206,17 @@ class FailsOnce:
 @pytest.mark.parametrize("lost", ["INPut ON", "SOURce:CURRent 0.0000", "SOURce:CURRent 0.3", "MEASure:VOLTage?"])
 def test_the_load_is_off_however_a_trial_ends(lost: str) -> None:
     """Also where the load took the command, and just its answer was lost."""
-    desk, on = desk_with("A1 gives 4.5 W"), [False]
+    session, on = session_with("A1 gives 4.5 W"), [False]
 
     def switch(is_on: bool) -> None:
         on[0] = is_on
 
     simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, 0.3), lambda amperes: None, switch)
-    planned = next(each for each in desk.judged.judgement.sheet.trials if each.port == "A1")
-    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
+    planned = next(each for each in session.judged.judgement.sheet.trials if each.port == "A1")
+    with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
         load = ScpiLoad("load", "here", lambda: FailsOnce(simulated, lost))
         with pytest.raises(InstrumentError), load:
-            desk.run(planned, replace(bench, loads={"load": load}), Onlooker())
+            session.run(planned, replace(bench, loads={"load": load}), Onlooker())
         assert on == [False]
 
 
@@ -233,11 +233,11 @@ def test_the_load_of_the_set_up_is_read_not_the_first_of_the_rig() -> None:
         ClaimMade("claim1", "P1 takes 90 W"),
         ClaimMade("c2", "A1 gives 4 W"),
     ]
-    desk = Desk("test", MemoryJournal(facts), PROFILE)
-    run_all(desk)
-    named = {r.instrument for record in desk.judged.audit.trials for r in record.readings if r.quantity == "power"}
+    session = AuditSession("test", MemoryJournal(facts), PROFILE)
+    run_all(session)
+    named = {r.instrument for record in session.judged.audit.trials for r in record.readings if r.quantity == "power"}
     assert named == {"load", "meter"}
-    assert all(each.verdict.decided for each in desk.judged.judgement.claims)
+    assert all(each.verdict.decided for each in session.judged.judgement.claims)
 
 
 def test_a_meter_is_planned_only_where_its_connector_fits() -> None:

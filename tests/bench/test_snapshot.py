@@ -22,7 +22,7 @@ from tests.support.audits import HUB, galley
 from tests.support.hosts import add_device, add_files, add_link, write_tree
 
 
-def desk(*plugged: Plugged) -> World:
+def session(*plugged: Plugged) -> World:
     world = World(HUB, galley(), MODELS["Osierpell OP-6"], seed=3)
     world.connections.stand((Plugged("laptop", "C1", DEVICE), *plugged))
     return world
@@ -31,7 +31,7 @@ def desk(*plugged: Plugged) -> World:
 @pytest.fixture
 def root(tmp_path: Path) -> Path:
     """The hub on a laptop, with a drive, a projector and a charger."""
-    world = desk(
+    world = session(
         Plugged(DEVICE, "A1", "fast-ssd", "AC-1"),
         Plugged(DEVICE, "H1", "projector", "HD-1"),
         Plugged(DEVICE, "P1", "supply-90", "CC-1"),
@@ -71,7 +71,7 @@ def test_the_c_socket_with_contract_pins_and_offers(root: Path) -> None:
 
 
 def test_a_marked_cable_is_known_by_its_identity(tmp_path: Path) -> None:
-    world = desk()
+    world = session()
     world.connections.stand((Plugged("laptop", "C2", "fast-ssd", "CC-1"),))
     port = snapshot(write_tree(tmp_path, kernel_tree(world))).type_c[1]
     assert port.cable is not None

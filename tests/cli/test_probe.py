@@ -16,7 +16,7 @@ from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import Plugged
 from auditra.core.simulate import descriptors
 from auditra.core.simulate.kernel_tree import kernel_tree
-from tests.bench.test_snapshot import desk
+from tests.bench.test_snapshot import session
 from tests.support.hosts import add_device, write_tree
 
 RUN = CliRunner()
@@ -25,7 +25,7 @@ RUN = CliRunner()
 @pytest.fixture
 def trees(tmp_path: Path) -> tuple[Path, Path]:
     """The same desk before and after a drive was plugged."""
-    empty, with_drive = desk(), desk(Plugged(DEVICE, "A1", "fast-ssd", "AC-1"))
+    empty, with_drive = session(), session(Plugged(DEVICE, "A1", "fast-ssd", "AC-1"))
     return write_tree(tmp_path / "before", kernel_tree(empty)), write_tree(tmp_path / "after", kernel_tree(with_drive))
 
 

@@ -196,12 +196,12 @@ def test_a_million_lines_are_refused_without_being_all_told(exported: Path) -> N
     with (exported / FACTS_FILE).open("a") as file:
         file.write("{}\n" * 1_000_000)
     told = refused(exported)
-    assert len(told.problems) == FactsRefused.MOST_TOLD
-    assert told.more > exchange.MOST_LINES / 2
+    assert len(told.problems) == FactsRefused.MAX_LISTED
+    assert told.more > exchange.MAX_LINES / 2
 
 
 def test_more_lines_than_are_read_are_refused(exported: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(exchange, "MOST_LINES", 5)
+    monkeypatch.setattr(exchange, "MAX_LINES", 5)
     assert "more than 5 lines" in str(refused(exported))
 
 

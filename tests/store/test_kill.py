@@ -17,11 +17,11 @@ from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 
 KILLS = 50
-LONGEST_S = 0.3
+MAX_S = 0.3
 """Opening the library takes about a tenth of it."""
 _NURSERY = """
 import contextlib, io, os, signal, sys, time
-from auditra.workflows.measure import network, storage
+from auditra.workflows.trials.measure import network, storage
 from auditra.cli import main
 
 storage.SECONDS_A_PASS = network.SECONDS_A_PASS = 0.02
@@ -74,7 +74,7 @@ def test_nothing_shown_as_taken_is_lost(tmp_path: Path, nursery: subprocess.Pope
     folder, seen = tmp_path / "0", 0
     for number in range(KILLS):
         output = tmp_path / f"{number}.out"
-        new = shown_as_taken(nursery, folder, output, chance.uniform(0, LONGEST_S))
+        new = shown_as_taken(nursery, folder, output, chance.uniform(0, MAX_S))
         shown, seen = shown + new, seen + len(new)
         if output.exists() and "claims decided" in output.read_text(encoding="utf-8"):
             check(folder, shown)

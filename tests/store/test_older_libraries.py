@@ -11,7 +11,7 @@ from typing import Any
 
 import pytest
 
-from auditra.cli.workshop import Opened
+from auditra.cli.composition import LibraryHandle
 from auditra.core.journal.facts import NoteWritten
 from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import Judgement, judge
@@ -40,11 +40,11 @@ def assert_same(judgement: Judgement, then: Any) -> None:
 
 
 def test_a_library_is_judged_as_it_was_and_goes_on(old: Path) -> None:
-    opened = Opened(old / "library")
-    desk = opened.desk("BW-11")
-    assert_same(desk.judged.judgement, said_then(old, "BW-11"))
-    assert any(reading.trace for record in desk.judged.audit.trials for reading in record.readings)
-    journal = opened.library.journal("BW-11")
+    handle = LibraryHandle(old / "library")
+    session = handle.session("BW-11")
+    assert_same(session.judged.judgement, said_then(old, "BW-11"))
+    assert any(reading.trace for record in session.judged.audit.trials for reading in record.readings)
+    journal = handle.library.journal("BW-11")
     journal.append([NoteWritten("written by a newer Auditra")], action="note", at=BEGIN)
     again = Library(old / "library").journal("BW-11").entries()
     assert len(again) == said_then(old, "BW-11")["entries"] + 1

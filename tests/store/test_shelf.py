@@ -12,44 +12,44 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.bench.clock import SystemClock
-from auditra.cli.workshop import Opened
+from auditra.cli.composition import LibraryHandle
 from auditra.core.errors import SheetError, StoreError
 from auditra.core.judge.profile import Profile
 from auditra.store.demos import DEMOS
 from auditra.store.files import load_claim_sheet, load_profile, load_rig, read_shipped
 from auditra.store.shelf_cache import FILE, read_rows, write_rows
-from auditra.workflows.shelf import ShelfRow
+from auditra.workflows.audits.shelf import ShelfRow
 
 
 @pytest.fixture
-def opened(tmp_path: Path) -> Opened:
-    made = Opened(tmp_path)
+def handle(tmp_path: Path) -> LibraryHandle:
+    made = LibraryHandle(tmp_path)
     made.put_demos_on_shelf()
     return made
 
 
-def test_rows_are_kept_for_the_next_start(opened: Opened) -> None:
-    assert len(opened.kept_rows()) == 0
-    assert not opened.has_demos()
-    rows = opened.rows()
-    assert Opened(opened.folder).kept_rows()[:] == rows
-    assert Opened(opened.folder).has_demos()
+def test_rows_are_kept_for_the_next_start(handle: LibraryHandle) -> None:
+    assert len(handle.kept_rows()) == 0
+    assert not handle.has_demos()
+    rows = handle.rows()
+    assert LibraryHandle(handle.folder).kept_rows()[:] == rows
+    assert LibraryHandle(handle.folder).has_demos()
     assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 19)
 
 
-def test_a_row_is_judged_anew_once_its_journal_has_grown(opened: Opened) -> None:
-    before = opened.rows()[0]
-    desk = opened.desk("OP-6")
+def test_a_row_is_judged_anew_once_its_journal_has_grown(handle: LibraryHandle) -> None:
+    before = handle.rows()[0]
+    session = handle.session("OP-6")
     for _ in range(3):
-        desk.mark_absent(desk.judged.judgement.to_do[0], SystemClock())
-    after = opened.rows()[0]
+        session.mark_absent(session.judged.judgement.to_do[0], SystemClock())
+    after = handle.rows()[0]
     assert after.head != before.head
     assert after.to_do == before.to_do - 1
 
 
-def test_demos_are_put_on_the_shelf_once(opened: Opened) -> None:
-    opened.put_demos_on_shelf()
-    assert opened.library.names() == tuple(demo.name for demo in DEMOS)
+def test_demos_are_put_on_the_shelf_once(handle: LibraryHandle) -> None:
+    handle.put_demos_on_shelf()
+    assert handle.library.names() == tuple(demo.name for demo in DEMOS)
 
 
 @given(st.binary(max_size=300))
@@ -66,59 +66,61 @@ WRONG_TYPES = [
 
 
 @pytest.mark.parametrize("change", [*WRONG_TYPES, {"score": "99"}, {"decided": 8}])
-def test_a_row_of_a_wrong_type_or_written_by_hand_is_judged_again(opened: Opened, change: dict[str, object]) -> None:
-    rows = opened.rows()
-    cache = opened.folder / FILE
+def test_a_row_of_a_wrong_type_or_written_by_hand_is_judged_again(
+    handle: LibraryHandle, change: dict[str, object]
+) -> None:
+    rows = handle.rows()
+    cache = handle.folder / FILE
     head, first, *others = cache.read_text().splitlines()
     cache.write_text("\n".join([head, json.dumps(json.loads(first) | change), *others]))
-    assert [*read_rows(opened.folder)] == ["BW-11"]
-    assert Opened(opened.folder).rows() == rows
+    assert [*read_rows(handle.folder)] == ["BW-11"]
+    assert LibraryHandle(handle.folder).rows() == rows
 
 
-def test_a_row_that_was_forged_with_the_digest_of_the_file_is_not_shown(opened: Opened) -> None:
-    rows = opened.rows()
-    cache = opened.folder / FILE
+def test_a_row_that_was_forged_with_the_digest_of_the_file_is_not_shown(handle: LibraryHandle) -> None:
+    rows = handle.rows()
+    cache = handle.folder / FILE
     head, *lines = cache.read_bytes().splitlines(keepends=True)
     body = lines[0].replace(b'"claims": 8', b'"claims": "8"') + lines[1]
     cache.write_bytes(json.dumps(json.loads(head) | {"digest": zlib.crc32(body)}).encode() + b"\n" + body)
-    kept = Opened(opened.folder).kept_rows()
+    kept = LibraryHandle(handle.folder).kept_rows()
     assert [row.trouble for row in kept] == ["not judged yet", ""]
-    assert Opened(opened.folder).rows() == rows
+    assert LibraryHandle(handle.folder).rows() == rows
 
 
-def test_one_bad_audit_hides_no_other_and_says_why(opened: Opened) -> None:
-    opened.rows()
-    with sqlite3.connect(opened.folder / "library.sqlite") as db:
+def test_one_bad_audit_hides_no_other_and_says_why(handle: LibraryHandle) -> None:
+    handle.rows()
+    with sqlite3.connect(handle.folder / "library.sqlite") as db:
         db.execute("UPDATE entry SET body = replace(body, 'Osierpell', 'Osier') WHERE audit = 1 AND number = 2")
-    (opened.folder / FILE).unlink()
-    bad, good = Opened(opened.folder).rows()
+    (handle.folder / FILE).unlink()
+    bad, good = LibraryHandle(handle.folder).rows()
     assert (bad.name, bad.trouble) == ("OP-6", "it was changed, or one before it removed")
     assert good.trouble == ""
     assert good.to_do == 29
 
 
-def test_rows_come_as_they_are_judged(opened: Opened) -> None:
-    coming = opened.each_row()
+def test_rows_come_as_they_are_judged(handle: LibraryHandle) -> None:
+    coming = handle.each_row()
     first, count = next(coming)
     assert (first.name, count) == ("OP-6", 2)
     assert [row.name for row, _ in coming] == ["BW-11"]
 
 
-def test_an_emptied_library_is_not_taken_for_a_new_one(opened: Opened) -> None:
-    opened.rows()
-    opened.library.close()
-    for left in opened.folder.glob("library.sqlite*"):
+def test_an_emptied_library_is_not_taken_for_a_new_one(handle: LibraryHandle) -> None:
+    handle.rows()
+    handle.library.close()
+    for left in handle.folder.glob("library.sqlite*"):
         left.unlink()
-    (opened.folder / "library.sqlite").touch()
+    (handle.folder / "library.sqlite").touch()
     with pytest.raises(StoreError, match=r"empty, though shelf\.jsonl and heads"):
-        Opened(opened.folder).rows()
+        LibraryHandle(handle.folder).rows()
 
 
-def test_a_cache_of_another_version_is_not_believed(opened: Opened) -> None:
-    opened.rows()
-    cache = opened.folder / FILE
+def test_a_cache_of_another_version_is_not_believed(handle: LibraryHandle) -> None:
+    handle.rows()
+    cache = handle.folder / FILE
     cache.write_text(cache.read_text().replace('"version": "', '"version": "9'))
-    assert read_rows(opened.folder) == {}
+    assert read_rows(handle.folder) == {}
 
 
 def test_a_folder_that_refuses_costs_nothing_but_time(tmp_path: Path) -> None:

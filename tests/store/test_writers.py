@@ -19,10 +19,10 @@ from auditra.core.model.device import Device
 from auditra.core.model.source import Source
 from auditra.store.demos import DEMOS
 from auditra.store.library import Library
-from auditra.workflows.claiming import claims_made, socket_renamed
-from auditra.workflows.desk import Desk
-from auditra.workflows.recording import record_action
-from auditra.workflows.trials import facts_of_absence
+from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.audits.claim_edits import claims_made, socket_renamed
+from auditra.workflows.audits.recording import record_action
+from auditra.workflows.trials.run import facts_of_absence
 from tests.support.audits import BEGIN, PROFILE
 
 CLOCK = SystemClock()
@@ -36,17 +36,17 @@ def folder(tmp_path: Path) -> Path:
     return tmp_path
 
 
-def window(folder: Path) -> Desk:
+def window(folder: Path) -> AuditSession:
     """A desk as its own process would have it: on a library of its own."""
-    return Desk("OP-6", Library(folder).journal("OP-6"), PROFILE)
+    return AuditSession("OP-6", Library(folder).journal("OP-6"), PROFILE)
 
 
-def claim(desk: Desk, sentence: str) -> None:
-    desk.write(lambda audit: claims_made(audit, sentence, Source("box")), "claim", CLOCK)
+def claim(session: AuditSession, sentence: str) -> None:
+    session.write(lambda audit: claims_made(audit, sentence, Source("box")), "claim", CLOCK)
 
 
-def sentences(desk: Desk) -> list[str]:
-    return [str(each) for each in desk.refresh().audit.claims]
+def sentences(session: AuditSession) -> list[str]:
+    return [str(each) for each in session.refresh().audit.claims]
 
 
 def test_two_windows_that_read_the_same_both_keep_their_claims(folder: Path) -> None:
@@ -125,19 +125,19 @@ def test_many_writers_at_once_lose_nothing_and_give_no_id_twice(folder: Path) ->
 
 def test_a_renamed_socket_takes_its_claims_along_by_value_and_the_audit_opens(folder: Path) -> None:
     """An ampere is no socket, however the socket is called."""
-    desk = window(folder)
-    device = desk.judged.audit.device
+    session = window(folder)
+    device = session.judged.audit.device
     letter = replace(device.faces[0].ports[0], id="A")
     face = replace(device.faces[0], ports=(letter, *device.faces[0].ports[1:]))
     journal = Library(folder).create(
         "amperes", [*_with_device(replace(device, faces=(face, *device.faces[1:])))], BEGIN
     )
-    amperes = Desk("amperes", journal, PROFILE)
+    amperes = AuditSession("amperes", journal, PROFILE)
     claim(amperes, "A feeds 0.9 A while A2 feeds 0.9 A")
     amperes.write(lambda audit: socket_renamed(audit, "A", "A9"), "rename A", CLOCK)
     amperes.write(lambda audit: socket_renamed(audit, "A2", "V5"), "rename A2", CLOCK)
     assert "A9 feeds 0.9 A while V5 feeds 0.9 A" in [str(each) for each in amperes.judged.audit.claims]
-    again = Desk("amperes", Library(folder).journal("amperes"), PROFILE)
+    again = AuditSession("amperes", Library(folder).journal("amperes"), PROFILE)
     assert again.judged.audit.unreadable == ()
 
 

@@ -28,7 +28,7 @@ from auditra.core.model.trial import Outcome
 from auditra.core.plan.planner import plan_run_sheet
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.store.demos import DEMOS
-from auditra.workflows.trials import trial_of
+from auditra.workflows.trials.run import trial_of
 
 BEGIN = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 PROFILE = Profile(

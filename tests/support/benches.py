@@ -13,8 +13,8 @@ from auditra.core.journal.fold import Audit
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.simulate.model import MODELS, DeviceModel
 from auditra.core.wiring.moves import PlugMove
-from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Head, Progress
+from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.trials.doors import Head, Progress
 from tests.support.audits import BEGIN, HUB, PROFILE, galley
 
 HONEST = MODELS["Osierpell OP-6"]
@@ -87,27 +87,27 @@ class Onlooker:
         self.facts.append(fact)
 
 
-def desk_with(*sentences: str) -> Desk:
+def session_with(*sentences: str) -> AuditSession:
     claims = [ClaimMade(f"claim{n}", sentence) for n, sentence in enumerate(sentences, start=1)]
-    return Desk("test", MemoryJournal([DeviceNoted(HUB), RigNoted(galley()), *claims]), PROFILE)
+    return AuditSession("test", MemoryJournal([DeviceNoted(HUB), RigNoted(galley()), *claims]), PROFILE)
 
 
 def run_all(
-    desk: Desk, model: DeviceModel = HONEST, *, seed: int = 1, sockets: bool = False, rounds: int = 1
+    session: AuditSession, model: DeviceModel = HONEST, *, seed: int = 1, sockets: bool = False, rounds: int = 1
 ) -> Onlooker:
     """Do the whole run sheet, and go over it again as often as there are rounds."""
     onlooker = Onlooker()
-    with open_simulated_bench(desk.judged.audit, seed=seed, model=model, over_sockets=sockets) as bench:
+    with open_simulated_bench(session.judged.audit, seed=seed, model=model, over_sockets=sockets) as bench:
         for _ in range(rounds):
-            for planned in desk.judged.judgement.sheet.trials:
-                desk.run(planned, bench, onlooker)
+            for planned in session.judged.judgement.sheet.trials:
+                session.run(planned, bench, onlooker)
     return onlooker
 
 
-def run_what_is_left(desk: Desk, model: DeviceModel | None = None) -> Onlooker:
+def run_what_is_left(session: AuditSession, model: DeviceModel | None = None) -> Onlooker:
     """Do what is to be done until nothing is, follow-ups too."""
     onlooker = Onlooker()
-    with open_simulated_bench(desk.judged.audit, model=model, over_sockets=False) as bench:
-        while desk.judged.judgement.to_do:
-            desk.run(desk.judged.judgement.to_do[0], bench, onlooker)
+    with open_simulated_bench(session.judged.audit, model=model, over_sockets=False) as bench:
+        while session.judged.judgement.to_do:
+            session.run(session.judged.judgement.to_do[0], bench, onlooker)
     return onlooker

@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 
 QUICK = (
-    "from auditra.bench.simulated import doors; from auditra.workflows.measure import network, storage; "
+    "from auditra.bench.simulated import doors; from auditra.workflows.trials.measure import network, storage; "
     "storage.SECONDS_A_PASS = network.SECONDS_A_PASS = 0.1; network.SOAK_CHUNK_BYTES = 1 << 30; "
     "doors.FLUSH_S = 0.0003; "
     "from auditra.cli import main; main()"

@@ -5,18 +5,18 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from auditra.cli.workshop import Opened, make_workshop
+from auditra.cli.composition import LibraryHandle, make_services
 from auditra.tui.app import AuditraApp
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.services import Services
 
 
-def demo_workshop(folder: Path) -> Workshop:
+def demo_services(folder: Path) -> Services:
     """The demo audit on its shelf; the simulated bench goes as fast as it can."""
-    opened = Opened(folder / "library")
-    opened.put_demos_on_shelf()
-    opened.rows()
-    return replace(make_workshop(opened, pace=None), publish_folder=folder / "reports")
+    handle = LibraryHandle(folder / "library")
+    handle.put_demos_on_shelf()
+    handle.rows()
+    return replace(make_services(handle, pace=None), publish_folder=folder / "reports")
 
 
 def demo_app(folder: Path) -> AuditraApp:
-    return AuditraApp(demo_workshop(folder))
+    return AuditraApp(demo_services(folder))

@@ -13,7 +13,7 @@ import pytest
 from textual.pilot import Pilot
 from textual.widgets import Input, Static
 
-from auditra.cli.workshop import Opened, make_workshop
+from auditra.cli.composition import LibraryHandle, make_services
 from auditra.core.errors import LibraryBusy
 from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, NoteWritten, RigNoted
 from auditra.core.model.bench_kind import LIVE_BENCH
@@ -30,7 +30,7 @@ from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
 from auditra.tui.widgets.track import Track
 from tests.support.audits import BEGIN, HUB, galley
-from tests.support.workshops import demo_app, demo_workshop
+from tests.support.workshops import demo_app, demo_services
 
 pytestmark = pytest.mark.usefixtures("quick")
 WIDE = (160, 50)
@@ -130,8 +130,8 @@ async def test_moves_within_a_trial_are_asked_for(tmp_path: Path) -> None:
 
 
 async def test_escape_stops_a_trial_which_then_counts_for_nothing(tmp_path: Path) -> None:
-    workshop = demo_workshop(tmp_path)
-    async with AuditraApp(workshop).run_test(size=WIDE) as pilot:
+    services = demo_services(tmp_path)
+    async with AuditraApp(services).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
         shut = next(each for each in screen.judged.judgement.to_do if each.key.startswith("P1/appearance"))
         screen.state.runner.begin(shut)
@@ -230,8 +230,8 @@ async def test_another_process_running_the_audit_is_told_and_nothing_is_recorded
         raise LibraryBusy(f'audit "{name}"', why="another Auditra (process 7) is running its trials", do="Wait")
         yield
 
-    workshop = replace(demo_workshop(tmp_path), hold=held)
-    async with AuditraApp(workshop).run_test(size=WIDE) as pilot:
+    services = replace(demo_services(tmp_path), hold=held)
+    async with AuditraApp(services).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
         await pilot.press("enter")
         await until(pilot, lambda: "process 7" in text_of(screen, "#now-text"))
@@ -239,10 +239,10 @@ async def test_another_process_running_the_audit_is_told_and_nothing_is_recorded
 
 
 async def test_what_another_process_wrote_is_seen_at_the_next_change(tmp_path: Path) -> None:
-    workshop = demo_workshop(tmp_path)
-    async with AuditraApp(workshop).run_test(size=WIDE) as pilot:
+    services = demo_services(tmp_path)
+    async with AuditraApp(services).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        workshop.open_desk("OP-6")._journal.append([NoteWritten("from elsewhere")], action="other", at=BEGIN)
+        services.open_session("OP-6")._journal.append([NoteWritten("from elsewhere")], action="other", at=BEGIN)
         await pilot.press("x")
         assert [note.text for note in screen.judged.audit.notes] == ["from elsewhere"]
 
@@ -266,10 +266,10 @@ HOSTILE = "[red]X[/red] [@click=app.quit]\x1b[2J[/"
 async def test_markup_and_escape_codes_from_a_sheet_are_shown_as_text(tmp_path: Path, size: tuple[int, int]) -> None:
     device = replace(HUB, maker=HOSTILE, kind=HOSTILE, faces=(replace(HUB.faces[0], name=HOSTILE), *HUB.faces[1:]))
     claim = ClaimMade("claim1", "A1 data 5 Gb/s", Source(quoted=HOSTILE))
-    opened = Opened(tmp_path / "library")
-    opened.library.create(HOSTILE, [DeviceNoted(device), RigNoted(replace(galley(), name=HOSTILE)), claim], BEGIN)
-    opened.rows()
-    async with AuditraApp(make_workshop(opened, pace=None)).run_test(size=size) as pilot:
+    handle = LibraryHandle(tmp_path / "library")
+    handle.library.create(HOSTILE, [DeviceNoted(device), RigNoted(replace(galley(), name=HOSTILE)), claim], BEGIN)
+    handle.rows()
+    async with AuditraApp(make_services(handle, pace=None)).run_test(size=size) as pilot:
         screen = await open_audit(pilot)
         for stage in "4785":
             await pilot.press(stage)
@@ -292,11 +292,11 @@ async def type_answer(pilot: Pilot[None], screen: AuditScreen, answer: str) -> N
 async def test_a_live_audit_asks_for_what_this_machine_cannot_measure_and_says_which_bench_it_is(
     tmp_path: Path,
 ) -> None:
-    opened = Opened(tmp_path / "library")
+    handle = LibraryHandle(tmp_path / "library")
     claims = [ClaimMade("claim1", "H1 shows 3840x2160@30")]
-    opened.library.create("real", [BenchNoted(LIVE_BENCH), DeviceNoted(HUB), RigNoted(galley()), *claims], BEGIN)
-    opened.rows()
-    app = AuditraApp(make_workshop(opened, pace=None))
+    handle.library.create("real", [BenchNoted(LIVE_BENCH), DeviceNoted(HUB), RigNoted(galley()), *claims], BEGIN)
+    handle.rows()
+    app = AuditraApp(make_services(handle, pace=None))
     async with app.run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
         assert "live bench" in screen.query_one(TitleLine).right
@@ -319,10 +319,10 @@ async def test_arrow_keys_that_come_quickly_are_all_counted(tmp_path: Path) -> N
 
 
 async def test_a_long_shelf_scrolls_to_what_is_chosen_and_opens_what_is_clicked(tmp_path: Path) -> None:
-    opened = Opened(tmp_path / "library")
+    handle = LibraryHandle(tmp_path / "library")
     for number in range(40):
-        opened.library.create(f"audit {number}", DEMOS[0].facts(), BEGIN)
-    app = AuditraApp(make_workshop(opened, pace=None))
+        handle.library.create(f"audit {number}", DEMOS[0].facts(), BEGIN)
+    app = AuditraApp(make_services(handle, pace=None))
     async with app.run_test(size=(100, 30)) as pilot:
         shelf = app.screen.query_one(ShelfList)
         await until(pilot, lambda: len(shelf.rows) == 40)

@@ -14,7 +14,7 @@ from textual.app import App
 from typer.testing import CliRunner
 
 from auditra.cli.commands import app as commands
-from auditra.cli.workshop import Opened, make_workshop
+from auditra.cli.composition import LibraryHandle, make_services
 from auditra.core.journal.admission import Known
 from auditra.core.journal.facts import BenchNoted, ClaimMade, EvidenceKept, Fact, NoteWritten
 from auditra.store.demos import DEMOS
@@ -42,12 +42,12 @@ def poisoned(noun: Any, name: str = "") -> Any:
 
 
 @pytest.fixture
-def opened(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Opened:
+def handle(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> LibraryHandle:
     """A shelf on which an early Auditra put such an audit."""
     facts: list[Fact] = [each if isinstance(each, BenchNoted) else poisoned(each) for each in DEMOS[0].facts()]
     facts += [NoteWritten(HOSTILE, "A1"), EvidenceKept("0" * 64, HOSTILE, 3), ClaimMade("odd", f"A1 hums {HOSTILE}")]
     monkeypatch.setenv("AUDITRA_LIBRARY", str(tmp_path / "library"))
-    shelf = Opened(tmp_path / "library")
+    shelf = LibraryHandle(tmp_path / "library")
     with monkeypatch.context() as early:
         early.setattr(Known, "problems", lambda _, __: ())  # it admitted sentences that cannot be read, too
         shelf.library.create(f"hostile {HOSTILE}"[:60], facts, BEGIN)
@@ -66,10 +66,10 @@ def painted(app: App[None]) -> str:
 
 @pytest.mark.parametrize("size", [(160, 50), (100, 30), (80, 24)])
 async def test_no_screen_puts_a_control_character_on_the_terminal(
-    opened: Opened, tmp_path: Path, size: tuple[int, int]
+    handle: LibraryHandle, tmp_path: Path, size: tuple[int, int]
 ) -> None:
-    workshop = replace(make_workshop(opened, pace=None), publish_folder=tmp_path / "reports")
-    application = AuditraApp(workshop)
+    services = replace(make_services(handle, pace=None), publish_folder=tmp_path / "reports")
+    application = AuditraApp(services)
     async with application.run_test(size=size) as pilot:
         await pilot.pause(0.3)
         assert harmful(painted(application)) == set()
@@ -88,8 +88,8 @@ async def test_no_screen_puts_a_control_character_on_the_terminal(
 @pytest.mark.parametrize(
     "words", [("judge", "NAME"), ("judge", "NAME", "--json"), ("run", "NAME"), ("export", "NAME", "--to", "OUT")]
 )
-def test_no_command_prints_a_control_character(opened: Opened, tmp_path: Path, words: tuple[str, ...]) -> None:
-    name = opened.library.names()[0]
+def test_no_command_prints_a_control_character(handle: LibraryHandle, tmp_path: Path, words: tuple[str, ...]) -> None:
+    name = handle.library.names()[0]
     said = [{"NAME": name, "OUT": str(tmp_path / "out")}.get(word, word) for word in words]
     ran = CliRunner().invoke(commands, said)
     assert harmful(ran.output, allowed="\n") == set()
@@ -97,11 +97,11 @@ def test_no_command_prints_a_control_character(opened: Opened, tmp_path: Path, w
         assert json.loads(ran.output)["audit"] == name
 
 
-def test_drawing_and_report_are_well_formed(opened: Opened, tmp_path: Path) -> None:
+def test_drawing_and_report_are_well_formed(handle: LibraryHandle, tmp_path: Path) -> None:
     from auditra.publish import publish
 
-    name = opened.library.names()[0]
-    svg, *_ = publish(opened.desk(name).checked(), tmp_path)
+    name = handle.library.names()[0]
+    svg, *_ = publish(handle.session(name).checked(), tmp_path)
     text = svg.read_text()
     ElementTree.fromstring(text)
     assert harmful(text, allowed="\n\r\t") == set()

@@ -8,7 +8,7 @@ import pytest
 from textual.pilot import Pilot
 from textual.widgets import Input, Static, TextArea
 
-from auditra.core.advert.reader import LONGEST_TEXT
+from auditra.core.advert.reader import MAX_TEXT_LENGTH
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.paste import PasteScreen
 from tests.support.workshops import demo_app
@@ -67,7 +67,7 @@ async def test_what_does_not_fit_the_device_is_refused_in_words_and_stays(tmp_pa
         assert "no port A3" in told(screen, "#paste-message")
         await pilot.press("k", "k", "y")
         assert "already exists" in told(screen, "#paste-message")
-        screen.query_one(TextArea).text = "x" * (LONGEST_TEXT + 1)
+        screen.query_one(TextArea).text = "x" * (MAX_TEXT_LENGTH + 1)
         await pilot.press("ctrl+r")
         assert "longer than" in told(screen, "#paste-message")
         assert len(claims(audit)) == 8

@@ -18,7 +18,7 @@ from auditra.core.model.capability import Capability
 from auditra.core.model.device import Device, Extra
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.source import Source
-from auditra.workflows import claiming
+from auditra.workflows.audits import claim_edits as claiming
 from tests.support.audits import PROFILE, audit_of, entries, judged, rates, with_trial
 
 BOX = Source("box", "2026-02-20", "two sockets")

@@ -16,9 +16,9 @@ from auditra.store.demos import DEMOS
 from auditra.tui.stages.publish.text import report_preview
 from auditra.tui.stages.score.text import render_ledger, score_summary
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
-from auditra.workflows.desk import Desk
-from auditra.workflows.measure import network, storage
-from auditra.workflows.measure.warmth import COOL_RISE_K
+from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.trials.measure import network, storage
+from auditra.workflows.trials.measure.warmth import COOL_RISE_K
 from tests.support.audits import PROFILE
 from tests.support.benches import MemoryJournal, run_what_is_left
 
@@ -35,18 +35,18 @@ def test_the_dock_is_told_right() -> None:
     the_judgement_file_and_the_screens_say_all_of_it(audited)
 
 
-def audit_the_dock() -> Desk:
-    desk = Desk("BW-11", MemoryJournal(BW_11.facts()), PROFILE)
+def audit_the_dock() -> AuditSession:
+    session = AuditSession("BW-11", MemoryJournal(BW_11.facts()), PROFILE)
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(storage, "SECONDS_A_PASS", 0.1)
         patch.setattr(doors, "FLUSH_S", 0.0003)
         patch.setattr(network, "SECONDS_A_PASS", 0.2)
         patch.setattr(network, "SOAK_CHUNK_BYTES", 1 << 28)
-        run_what_is_left(desk)
-    return desk
+        run_what_is_left(session)
+    return session
 
 
-def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: Desk) -> None:
+def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: AuditSession) -> None:
     judgement = audited.judged.judgement
     conditions = {str(each.claim): each.condition for each in judgement.claims if each.verdict is not Verdict.HOLDS}
     assert conditions == {
@@ -59,7 +59,7 @@ def faults_are_named_with_their_conditions_and_nothing_else_is_accused(audited: 
     assert judgement.to_do == ()
 
 
-def reasons_are_said_with_their_figures(audited: Desk) -> None:
+def reasons_are_said_with_their_figures(audited: AuditSession) -> None:
     told = {each.kind: each for each in audited.judged.judgement.reasons}
     assert set(told) == {"shared power", "shared link", "heat"}
     assert 43 <= float(told["shared power"].arithmetic.split()[0]) <= 46
@@ -70,7 +70,7 @@ def reasons_are_said_with_their_figures(audited: Desk) -> None:
     assert 30 <= minutes <= 44
 
 
-def conditions_were_seen_more_than_once_on_each_side(audited: Desk) -> None:
+def conditions_were_seen_more_than_once_on_each_side(audited: AuditSession) -> None:
     for verdict in audited.judged.judgement.claims:
         if verdict.condition:
             for wanted in (True, False):
@@ -78,7 +78,7 @@ def conditions_were_seen_more_than_once_on_each_side(audited: Desk) -> None:
                 assert sum(len(each.trials) for each in side) >= 2
 
 
-def trials_after_a_soak_were_done_on_a_cool_case(audited: Desk) -> None:
+def trials_after_a_soak_were_done_on_a_cool_case(audited: AuditSession) -> None:
     records = audited.judged.audit.trials
     assert sum(record.trial.setup.soaked_s > 0 for record in records) >= 3
     assert all(record.outcome is Outcome.COMPLETE for record in records)
@@ -88,7 +88,7 @@ def trials_after_a_soak_were_done_on_a_cool_case(audited: Desk) -> None:
             assert cases[-1] - AMBIENT_C < COOL_RISE_K + 3
 
 
-def the_judgement_file_and_the_screens_say_all_of_it(audited: Desk) -> None:
+def the_judgement_file_and_the_screens_say_all_of_it(audited: AuditSession) -> None:
     told = judgement_file(audited.judged, "test")
     by_sentence = {each.sentence: each for each in told.claims}
     host = by_sentence["UP charges host 65 W"]

@@ -11,19 +11,19 @@ from auditra.core.errors import BenchError
 from auditra.core.model.reading import Grade
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
-from auditra.workflows.desk import Desk
+from auditra.workflows.audits.audit_session import AuditSession
 from tests.support.benches import Onlooker
-from tests.workflows.test_live_bench import Reviewer, desk_of
+from tests.workflows.test_live_bench import Reviewer, session_of
 
 
-def look(desk: Desk, *answers: str, tmp_path: Path, person: Reviewer | None = None) -> Desk:
+def look(session: AuditSession, *answers: str, tmp_path: Path, person: Reviewer | None = None) -> AuditSession:
     """The first trial of looking done, with these answers."""
-    planned = next(each for each in desk.judged.judgement.to_do if "/look/" in each.key)
+    planned = next(each for each in session.judged.judgement.to_do if "/look/" in each.key)
     person = person or Reviewer()
     person.answers = list(answers)
-    with open_live_bench(desk.judged.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
-        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
-    return desk
+    with open_live_bench(session.judged.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
+        assert session.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+    return session
 
 
 TOLD = [
@@ -57,14 +57,14 @@ TOLD = [
 def test_an_answer_decides_as_far_as_it_can(
     sentence: str, answers: list[str], verdict: Verdict, tmp_path: Path
 ) -> None:
-    desk = look(desk_of(sentence), *answers, tmp_path=tmp_path)
-    assert desk.judged.judgement.claims[0].verdict is verdict
+    session = look(session_of(sentence), *answers, tmp_path=tmp_path)
+    assert session.judged.judgement.claims[0].verdict is verdict
 
 
 def test_a_figure_that_fits_after_a_slip_of_unit_is_questioned_and_never_changed(tmp_path: Path) -> None:
     person = Reviewer()
-    desk = look(desk_of("body weighs 95 g"), "950 g", "950 g", tmp_path=tmp_path, person=person)
-    reading = desk.judged.audit.trials[0].readings[0]
+    session = look(session_of("body weighs 95 g"), "950 g", "950 g", tmp_path=tmp_path, person=person)
+    reading = session.judged.audit.trials[0].readings[0]
     assert (reading.values, reading.grade) == ((0.95,), Grade.TYPED)
     assert "decimal point" in reading.note
     assert "decimal point" in person.asked[1]
@@ -81,31 +81,31 @@ def test_a_figure_that_fits_after_a_slip_of_unit_is_questioned_and_never_changed
 def test_a_typed_figure_takes_the_error_of_the_rigs_instrument(
     sentence: str, answer: str, instrument: str, error: float, grade: Grade, tmp_path: Path
 ) -> None:
-    reading = look(desk_of(sentence), answer, tmp_path=tmp_path).judged.audit.trials[0].readings[0]
+    reading = look(session_of(sentence), answer, tmp_path=tmp_path).judged.audit.trials[0].readings[0]
     assert (reading.instrument, reading.error, reading.grade) == (instrument, error, grade)
 
 
 def test_what_the_eye_saw_is_graded_as_seen(tmp_path: Path) -> None:
-    reading = look(desk_of("body has lock slot"), "yes", tmp_path=tmp_path).judged.audit.trials[0].readings[0]
+    reading = look(session_of("body has lock slot"), "yes", tmp_path=tmp_path).judged.audit.trials[0].readings[0]
     assert (reading.instrument, reading.grade) == ("the eye", Grade.SEEN)
 
 
 def test_nothing_told_decides_nothing(tmp_path: Path) -> None:
-    desk = desk_of("body weighs 95 g")
+    session = session_of("body weighs 95 g")
     with pytest.raises(BenchError, match="no answer was given"):
-        look(desk, "", tmp_path=tmp_path)
-    judgement = desk.judged.judgement
+        look(session, "", tmp_path=tmp_path)
+    judgement = session.judged.judgement
     assert judgement.claims[0].verdict is Verdict.OPEN
     assert judgement.to_do
 
 
 def test_depth_and_vrr_are_asked_besides_the_mode_and_each_is_a_part(tmp_path: Path) -> None:
-    desk = desk_of("H1 shows 3840x2160@60 10 bit hdr")
-    planned = next(each for each in desk.judged.judgement.to_do if each.port == "H1")
+    session = session_of("H1 shows 3840x2160@60 10 bit hdr")
+    planned = next(each for each in session.judged.judgement.to_do if each.port == "H1")
     person = Reviewer(["yes", "3840x2160@60", "8 bit", "no"])
-    with open_live_bench(desk.judged.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
-        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
-    (set_up,) = desk.judged.judgement.claims[0].set_ups
+    with open_live_bench(session.judged.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
+        assert session.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+    (set_up,) = session.judged.judgement.claims[0].set_ups
     assert [(part.name, part.verdict) for part in set_up.parts] == [
         ("mode", Verdict.HOLDS), ("depth", Verdict.UNPROVEN), ("hdr", Verdict.UNPROVEN),
     ]  # fmt: skip

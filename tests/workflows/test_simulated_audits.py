@@ -13,25 +13,25 @@ from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.model import DeviceModel
-from auditra.workflows.desk import Desk
-from auditra.workflows.ports import Progress
-from tests.support.benches import HONEST, Onlooker, desk_with, run_all
+from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.trials.doors import Progress
+from tests.support.benches import HONEST, Onlooker, run_all, session_with
 
 PROMISES = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s", "H1 shows 3840x2160@30",
             "P1 takes 90 W", "P1 no data", "UP length 15 cm", "A1 gives 4.2 W", "UP charges host 70 W")  # fmt: skip
 pytestmark = pytest.mark.usefixtures("quick")
 
 
-def verdicts(desk: Desk) -> dict[str, Verdict]:
-    return {str(each.claim): each.verdict for each in desk.judged.judgement.claims}
+def verdicts(session: AuditSession) -> dict[str, Verdict]:
+    return {str(each.claim): each.verdict for each in session.judged.judgement.claims}
 
 
 def test_the_honest_hub_keeps_every_promise_and_its_own_use_is_found() -> None:
-    desk = desk_with(*PROMISES)
-    run_all(desk, sockets=True)
-    assert set(verdicts(desk).values()) == {Verdict.HOLDS}
-    assert desk.judged.judgement.to_do == ()
-    (finding,) = desk.judged.judgement.unstated
+    session = session_with(*PROMISES)
+    run_all(session, sockets=True)
+    assert set(verdicts(session).values()) == {Verdict.HOLDS}
+    assert session.judged.judgement.to_do == ()
+    (finding,) = session.judged.judgement.unstated
     assert finding.sentence.startswith(("consumes 10.", "consumes 11."))
 
 
@@ -53,33 +53,33 @@ FAULTS = [
 
 @pytest.mark.parametrize(("claim", "verdict", "fault"), FAULTS)
 def test_a_fault_is_found_and_nothing_else_is_accused(claim: str, verdict: Verdict, fault: dict[str, object]) -> None:
-    desk = desk_with(claim, "H1 shows 1920x1080@60", "A2 data 480 Mb/s")
+    session = session_with(claim, "H1 shows 1920x1080@60", "A2 data 480 Mb/s")
     model: DeviceModel = replace(HONEST, **fault)  # type: ignore[arg-type]
     rounds = 3 if verdict is Verdict.BROKEN else 1
-    run_all(desk, model, rounds=rounds)
-    found = verdicts(desk)
+    run_all(session, model, rounds=rounds)
+    found = verdicts(session)
     assert found.pop(claim) is verdict
     assert set(found.values()) == {Verdict.HOLDS}
 
 
 def test_data_that_falls_only_beside_a_display_holds_if() -> None:
-    desk = desk_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
-    run_all(desk, replace(HONEST, beside_display_share={"A1": 0.1}), rounds=2)
-    verdict = desk.judged.judgement.claims[0]
+    session = session_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
+    run_all(session, replace(HONEST, beside_display_share={"A1": 0.1}), rounds=2)
+    verdict = session.judged.judgement.claims[0]
     assert verdict.verdict is Verdict.HOLDS_IF
     assert verdict.condition == "unless H1 is in use (shows 3840x2160@30)"
 
 
 def test_a_socket_that_works_only_now_and_then_is_found_by_counting() -> None:
-    desk = desk_with("A1 data 5 Gb/s")
-    run_all(desk, replace(HONEST, misses={"A1": 0.7}), rounds=12)
-    assert desk.judged.judgement.claims[0].verdict.accuses
+    session = session_with("A1 data 5 Gb/s")
+    run_all(session, replace(HONEST, misses={"A1": 0.7}), rounds=12)
+    assert session.judged.judgement.claims[0].verdict.accuses
 
 
 def test_the_same_seed_repeats_every_reading_exactly_and_another_does_not() -> None:
     def readings(seed: int) -> list[object]:
-        desk = desk_with("A1 data 5 Gb/s", "P1 takes 90 W")
-        return [fact for fact in run_all(desk, seed=seed).facts if isinstance(fact, ReadingTaken)]
+        session = session_with("A1 data 5 Gb/s", "P1 takes 90 W")
+        return [fact for fact in run_all(session, seed=seed).facts if isinstance(fact, ReadingTaken)]
 
     assert readings(3) == readings(3)
     assert readings(3) != readings(4)
@@ -87,18 +87,18 @@ def test_the_same_seed_repeats_every_reading_exactly_and_another_does_not() -> N
 
 def test_sockets_and_calls_give_the_same_watts() -> None:
     def watts(sockets: bool) -> list[tuple[float, ...]]:
-        desk = desk_with("P1 takes 90 W")
-        run_all(desk, sockets=sockets)
-        every = (reading for record in desk.judged.audit.trials for reading in record.readings)
+        session = session_with("P1 takes 90 W")
+        run_all(session, sockets=sockets)
+        every = (reading for record in session.judged.audit.trials for reading in record.readings)
         return [reading.values for reading in every if reading.quantity is Quantity.POWER]
 
     assert watts(sockets=True) == watts(sockets=False)
 
 
 def test_an_hour_of_soak_passes_in_no_time_and_the_case_warms_up() -> None:
-    desk = desk_with("A1 data 5 Gb/s")
-    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
-        desk.run(desk.judged.judgement.sheet.trials[-1], bench, Onlooker())
+    session = session_with("A1 data 5 Gb/s")
+    with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
+        session.run(session.judged.judgement.sheet.trials[-1], bench, Onlooker())
         assert bench.thermometer is not None
         before = bench.thermometer.case_c()
         bench.clock.sleep(3600)
@@ -113,43 +113,51 @@ class HasEnough(Onlooker):
 
 
 def test_a_stopped_trial_accuses_nobody_and_is_owed_again() -> None:
-    desk = desk_with("A1 data 5 Gb/s")
-    with open_simulated_bench(desk.judged.audit, over_sockets=False) as bench:
-        planned = desk.judged.judgement.to_do[0]
+    session = session_with("A1 data 5 Gb/s")
+    with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
+        planned = session.judged.judgement.to_do[0]
         with pytest.raises(TrialStopped):
-            desk.run(planned, bench, HasEnough())
-        assert desk.judged.audit.trials[-1].outcome is Outcome.STOPPED
-        assert desk.judged.judgement.to_do[0].key == planned.key
-        assert desk.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+            session.run(planned, bench, HasEnough())
+        assert session.judged.audit.trials[-1].outcome is Outcome.STOPPED
+        assert session.judged.judgement.to_do[0].key == planned.key
+        assert session.run(planned, bench, Onlooker()) is Outcome.COMPLETE
 
 
 def test_beside_a_display_without_a_picture_nothing_is_measured() -> None:
-    desk = desk_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
-    beside = desk.judged.judgement.sheet.trials[-1]
+    session = session_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
+    beside = session.judged.judgement.sheet.trials[-1]
     with (
-        open_simulated_bench(desk.judged.audit, model=replace(HONEST, display_modes={}), over_sockets=False) as bench,
+        open_simulated_bench(
+            session.judged.audit, model=replace(HONEST, display_modes={}), over_sockets=False
+        ) as bench,
         pytest.raises(BenchError, match="needs a picture on H1"),
     ):
-        desk.run(beside, bench, Onlooker())
-    assert desk.judged.judgement.claims[0].verdict is Verdict.OPEN
+        session.run(beside, bench, Onlooker())
+    assert session.judged.judgement.claims[0].verdict is Verdict.OPEN
 
 
 def test_a_device_without_a_model_is_told_so() -> None:
-    desk = desk_with("A1 data 5 Gb/s")
-    audit = replace(desk.judged.audit, device=replace(desk.judged.audit.device, maker="Nobody"))
+    session = session_with("A1 data 5 Gb/s")
+    audit = replace(session.judged.audit, device=replace(session.judged.audit.device, maker="Nobody"))
     with pytest.raises(BenchError, match="no model of the Nobody OP-6"), open_simulated_bench(audit):
         pass
 
 
 def test_what_is_looked_at_on_the_simulated_bench_is_found_behind_its_doors() -> None:
     model = replace(HONEST, figures={("body", "mass"): 0.105}, lacks=frozenset({"H1"}), misses={"A2": 1.0})
-    desk = desk_with("body weighs 95 g", "H1|P1 one at a time", "A1 works with printer", "A2 works with printer",
+    session = session_with("body weighs 95 g", "H1|P1 one at a time", "A1 works with printer", "A2 works with printer",
                    "body below 45 C")  # fmt: skip
-    with open_simulated_bench(desk.judged.audit, model=model, over_sockets=False) as bench:
-        for planned in desk.judged.judgement.to_do:
+    with open_simulated_bench(session.judged.audit, model=model, over_sockets=False) as bench:
+        for planned in session.judged.judgement.to_do:
             if planned.claims == ("claim5",):
                 with pytest.raises(BenchError, match="no answer was given"):
-                    desk.run(planned, bench, Onlooker())
+                    session.run(planned, bench, Onlooker())
             else:
-                desk.run(planned, bench, Onlooker())
-    assert list(verdicts(desk).values()) == [Verdict.SHORT, Verdict.BROKEN, Verdict.HOLDS, Verdict.BROKEN, Verdict.OPEN]
+                session.run(planned, bench, Onlooker())
+    assert list(verdicts(session).values()) == [
+        Verdict.SHORT,
+        Verdict.BROKEN,
+        Verdict.HOLDS,
+        Verdict.BROKEN,
+        Verdict.OPEN,
+    ]

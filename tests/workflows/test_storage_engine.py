@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.workflows.measure.blocks import BLOCK_BYTES, STAMP_PITCH_BYTES, Pattern, count_wrong_bytes
-from auditra.workflows.measure.memory import same_bytes
-from auditra.workflows.measure.rates import RateTrace
-from auditra.workflows.ports import Progress
+from auditra.workflows.trials.doors import Progress
+from auditra.workflows.trials.measure.blocks import BLOCK_BYTES, STAMP_PITCH_BYTES, Pattern, count_wrong_bytes
+from auditra.workflows.trials.measure.memory import same_bytes
+from auditra.workflows.trials.measure.rates import RateTrace
 from tests.support.benches import Onlooker
 
 PATTERN = Pattern()

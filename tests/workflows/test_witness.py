@@ -18,11 +18,11 @@ from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import Action, PlugMove
 from auditra.documents.probe import read_probe_file
-from auditra.workflows.plugging import unlike_the_sheet, watch_moves
-from auditra.workflows.ports import Connector, Links
-from auditra.workflows.ports import UsbDevice as Seen
+from auditra.workflows.hosts.plug_watch import unlike_the_sheet, watch_moves
+from auditra.workflows.trials.doors import Connector, Links
+from auditra.workflows.trials.doors import UsbDevice as Seen
 from tests.support.audits import HUB, galley
-from tests.support.benches import HONEST, MemoryJournal, Onlooker, desk_with, run_all
+from tests.support.benches import HONEST, MemoryJournal, Onlooker, run_all, session_with
 
 SSD = Plugged(DEVICE, "A1", "fast-ssd", "AC-1")
 NOTED = replace(HUB, usb_ids=("1f6e:0601", "1f6e:0602"))
@@ -85,7 +85,7 @@ def test_what_no_host_can_see_is_left_to_the_person(gear: str) -> None:
 
 def planned(owner: str = DEVICE) -> PlannedTrial:
     plugged = (Plugged("laptop", "C1", DEVICE), replace(SSD, owner=owner))
-    sheet = desk_with("A1 data 5 Gb/s").judged.judgement.sheet
+    sheet = session_with("A1 data 5 Gb/s").judged.judgement.sheet
     return replace(sheet.trials[0], setup=SetUp("laptop", "C1", plugged), gear="fast-ssd", port="A1")
 
 
@@ -115,12 +115,12 @@ def storage_trials(desk_records: tuple[TrialRecord, ...]) -> Iterator[TrialRecor
 
 
 def test_a_trial_keeps_both_snapshots_what_changed_and_the_link() -> None:
-    desk = desk_with("A1 data 5 Gb/s")
-    run_all(desk)
-    audit = desk.judged.audit
+    session = session_with("A1 data 5 Gb/s")
+    run_all(session)
+    audit = session.judged.audit
     record = next(storage_trials(audit.trials))
     kept = [each for each in audit.evidence if each.about == f"trial {record.trial.id}"]
-    journal = desk._journal
+    journal = session._journal
     assert isinstance(journal, MemoryJournal)
     before, after = (read_probe_file(journal.evidence[each.sha256], each.name) for each in kept)
     assert before.device("2-1.8.1") is None
@@ -133,30 +133,30 @@ def test_a_trial_keeps_both_snapshots_what_changed_and_the_link() -> None:
 
 
 def test_an_undone_trial_takes_what_the_host_said_with_it() -> None:
-    desk = desk_with("A1 data 5 Gb/s")
-    run_all(desk)
-    with open_simulated_bench(desk.judged.audit, model=HONEST, over_sockets=False) as bench:
-        while desk.undo(bench.clock):
+    session = session_with("A1 data 5 Gb/s")
+    run_all(session)
+    with open_simulated_bench(session.judged.audit, model=HONEST, over_sockets=False) as bench:
+        while session.undo(bench.clock):
             pass
-    assert desk.judged.audit.events == ()
-    assert desk.judged.audit.evidence == ()
+    assert session.judged.audit.events == ()
+    assert session.judged.audit.evidence == ()
 
 
 def test_another_drive_in_its_stead_is_no_miss_of_the_device() -> None:
     rig = galley()
     swapped = {"fast-ssd": "1f6e:5502", "film-ssd": "1f6e:5501"}
     wrong = replace(rig, drives=tuple(replace(d, usb_id=swapped.get(d.id, d.usb_id)) for d in rig.drives))
-    desk = desk_with("A1 data 5 Gb/s")
-    trial = next(each for each in desk.judged.judgement.to_do if each.port == "A1")
+    session = session_with("A1 data 5 Gb/s")
+    trial = next(each for each in session.judged.judgement.to_do if each.port == "A1")
     with (
-        open_simulated_bench(replace(desk.judged.audit, rig=wrong), model=HONEST, over_sockets=False) as bench,
+        open_simulated_bench(replace(session.judged.audit, rig=wrong), model=HONEST, over_sockets=False) as bench,
         pytest.raises(TargetError, match="appeared instead"),
     ):
-        desk.run(trial, bench, Onlooker())
-    record = desk.judged.audit.trials[-1]
+        session.run(trial, bench, Onlooker())
+    record = session.judged.audit.trials[-1]
     assert record.outcome is Outcome.FAILED
     assert not any(each.count is not None for each in record.readings)
-    assert desk.judged.judgement.to_do[0].key
-    facts = desk.judged.audit.events
+    assert session.judged.judgement.to_do[0].key
+    facts = session.judged.audit.events
     assert any(isinstance(each, EventNoted) and "does not need" in each.object for each in facts)
-    assert all(isinstance(each, EvidenceKept) for each in desk.judged.audit.evidence)
+    assert all(isinstance(each, EvidenceKept) for each in session.judged.audit.evidence)

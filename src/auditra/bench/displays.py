@@ -10,7 +10,7 @@ from auditra.core.errors import BenchError
 from auditra.core.host.snapshot import DisplayConnector
 from auditra.core.links.display import Mode
 from auditra.core.sanitize import sanitize
-from auditra.workflows.ports import Person
+from auditra.workflows.trials.doors import Person
 
 _BUILT_IN = re.compile(r"card\d+-(?:eDP|LVDS|DSI|Virtual|Writeback)-\d+")
 """A panel of the host itself, or no socket at all, is nobody's display under test."""

@@ -23,8 +23,8 @@ from auditra.core.model.rig import Instrument
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import byte_size
 from auditra.core.sanitize import sanitize
-from auditra.workflows.measure.session import MAX_TRIES, NO, ask_yes_or_no
-from auditra.workflows.ports import Bench, Clock, DataTarget, Person
+from auditra.workflows.trials.doors import Bench, Clock, DataTarget, Person
+from auditra.workflows.trials.measure.session import MAX_TRIES, NO, ask_yes_or_no
 
 _MAX_SHARE_UNASKED = 0.5
 """The part of a drive's free room that a trial takes without asking."""

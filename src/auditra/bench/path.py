@@ -13,8 +13,8 @@ from auditra.core.sanitize import sanitize
 
 SYS = Path("/sys")
 MOUNTS = Path("/proc/self/mountinfo")
-MOST_BYTES = 4 << 20
-LONGEST_WAY = 64
+MAX_BYTES = 4 << 20
+MAX_WAY_LENGTH = 64
 _HUB_CLASS = "09"
 _USB_DEVICE = re.compile(r"\d+-\d+(?:\.\d+)*")
 _OCTAL = re.compile(r"\\([0-7]{3})")
@@ -35,7 +35,7 @@ def read_mounts(path: Path = MOUNTS) -> tuple[Mount, ...]:
     """What is mounted where; nothing where the kernel does not say."""
     try:
         with path.open("rb") as file:
-            text = file.read(MOST_BYTES).decode("utf-8", "surrogateescape")
+            text = file.read(MAX_BYTES).decode("utf-8", "surrogateescape")
     except OSError:
         return ()
     return tuple(mount for line in text.splitlines() if (mount := _mount(line)) is not None)
@@ -109,12 +109,12 @@ def _usb_way(device: str, sys_root: Path) -> tuple[tuple[UsbStep, ...], str]:
         for folder in reversed((place, *place.parents))
         if _USB_DEVICE.fullmatch(folder.name) and (step := _step(folder)) is not None
     ]
-    return tuple(steps[:LONGEST_WAY]), "" if steps else "on no USB link"
+    return tuple(steps[:MAX_WAY_LENGTH]), "" if steps else "on no USB link"
 
 
 def _beneath(place: Path) -> Path:
     """The one block device that a mapped one (encryption, volumes) stands on."""
-    for _ in range(LONGEST_WAY):
+    for _ in range(MAX_WAY_LENGTH):
         try:
             below = list((place / "slaves").iterdir())
         except OSError:

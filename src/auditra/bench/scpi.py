@@ -12,7 +12,7 @@ from weakref import WeakSet
 
 from auditra.core.errors import InstrumentError
 from auditra.core.sanitize import sanitize
-from auditra.workflows.ports import VoltsAmperes
+from auditra.workflows.trials.doors import VoltsAmperes
 
 TIMEOUT_S = 2.0
 MAX_V, MAX_A = 60.0, 12.0
@@ -25,7 +25,7 @@ _ERROR_QUERY = "SYSTem:ERRor?"
 _AGAIN = "Check that it is on and its cable is in, then start the trial again"
 
 
-class Session(Protocol):
+class TrialSession(Protocol):
     """A line to an instrument, one message at a time."""
 
     def query(self, message: str) -> str: ...
@@ -67,7 +67,7 @@ class _VisaSession:
         self._resource.close()
 
 
-def open_socket(name: str, host: str, port: int, timeout_s: float = TIMEOUT_S) -> Session:
+def open_socket(name: str, host: str, port: int, timeout_s: float = TIMEOUT_S) -> TrialSession:
     """A session over TCP, through PyVISA. Raises: InstrumentError when nothing answers there."""
     import pyvisa  # slow to import, and only needed once an instrument is
 
@@ -92,10 +92,10 @@ class ScpiInstrument:
     another.
     """
 
-    def __init__(self, name: str, address: str, open_session: Callable[[], Session]) -> None:
+    def __init__(self, name: str, address: str, open_session: Callable[[], TrialSession]) -> None:
         self.name, self.address = name, address
         self._open_session = open_session
-        self._session: Session | None = None
+        self._session: TrialSession | None = None
         self.identity = ""
         self._join()
 
@@ -151,7 +151,7 @@ class ScpiInstrument:
     def _tell(self, command: str) -> None:
         self._on_line(lambda session: str(session.write(command)), f"it did not take {command}")
 
-    def _on_line(self, use: Callable[[Session], str], why: str) -> str:
+    def _on_line(self, use: Callable[[TrialSession], str], why: str) -> str:
         if self._session is None:
             self._join()
         try:

@@ -46,11 +46,11 @@ def _serve(words: list[str]) -> None:
         gc.disable()  # until the first picture: all that is loaded stays, and looking through it takes 15 ms
         from pathlib import Path
 
+        from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, default_library
         from auditra.cli.screen import open_demo, open_screen
-        from auditra.cli.workshop import LIBRARY_VARIABLE, Opened, default_library
 
-        opened = Opened(Path(os.environ.get(LIBRARY_VARIABLE) or default_library()))
-        open_demo(opened) if words else open_screen(opened)
+        handle = LibraryHandle(Path(os.environ.get(LIBRARY_VARIABLE) or default_library()))
+        open_demo(handle) if words else open_screen(handle)
         return
     from auditra.cli.commands import app
 

@@ -14,7 +14,7 @@ from auditra.core.sanitize import sanitize
 from auditra.store.files import load_claim_sheet
 
 
-class RemarkTold(BaseModel):
+class RemarkRecord(BaseModel):
     """One remark."""
 
     rule: str
@@ -33,7 +33,7 @@ class CheckFile(BaseModel):
     format: str = "auditra check"
     version: int = 1
     rules: int
-    remarks: tuple[RemarkTold, ...]
+    remarks: tuple[RemarkRecord, ...]
 
 
 def look_at(sheet: Path) -> tuple[Remark, ...]:
@@ -45,7 +45,7 @@ def look_at(sheet: Path) -> tuple[Remark, ...]:
 
 def as_json(remarks: tuple[Remark, ...]) -> str:
     told = tuple(
-        RemarkTold(
+        RemarkRecord(
             rule=r.rule, weight=r.weight.value, sentence=r.sentence, sum=r.sum, ask=r.ask, source=r.source,
             claims=r.claims, ports=r.ports,
         )

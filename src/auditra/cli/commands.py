@@ -9,8 +9,8 @@ from typing import Annotated
 import typer
 
 from auditra import __version__
+from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, OnThisMachine, default_library, make_services
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
-from auditra.cli.workshop import LIBRARY_VARIABLE, OnThisMachine, Opened, default_library, make_workshop
 from auditra.core.errors import AuditraError
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.sanitize import sanitize
@@ -80,7 +80,7 @@ def shelf(
     ] = False,
 ) -> None:
     """Open the shelf with all audits."""
-    context.obj = Opened(library)
+    context.obj = LibraryHandle(library)
     if context.invoked_subcommand is None:
         open_screen(context.obj, pace=DEMO_PACE)
 
@@ -106,13 +106,13 @@ def run(
     """Run all remaining trials of an audit without the screen."""
     from auditra.cli.run import run_sheet
 
-    opened: Opened = context.obj
-    _shelve_if_demo(opened, audit)
-    workshop = make_workshop(opened, pace=None, seed=seed)
-    runs_on = workshop.open_desk(audit).judged.bench
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    services = make_services(handle, pace=None, seed=seed)
+    runs_on = services.open_session(audit).judged.bench
     if bench is not None and (bench is BenchName.LIVE) != (runs_on == LIVE_BENCH):
         raise AuditraError(f"audit {audit}", why=f"it is on the {runs_on}", do="Leave --bench out")
-    run_sheet(audit, workshop)
+    run_sheet(audit, services)
 
 
 @app.command()
@@ -125,8 +125,8 @@ def new(
     """Start an audit of a real device from a claim sheet and your rig. Its trials run on this machine."""
     from auditra.cli.exchange import begin
 
-    opened: Opened = context.obj
-    begin(opened, name, sheet, rig)
+    handle: LibraryHandle = context.obj
+    begin(handle, name, sheet, rig)
 
 
 @app.command()
@@ -145,11 +145,11 @@ def trial(
     """Run one trial of a port, or of gear direct, on this machine."""
     from auditra.cli.trial import named_folders, run_one, size_bytes
 
-    opened: Opened = context.obj
-    _shelve_if_demo(opened, audit)
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
     here = OnThisMachine(named_folders(path or ()), size_bytes(size) if size else None)
-    workshop = make_workshop(opened, pace=None, here=here)
-    run_one(audit, port, workshop, gear=gear, folders=bool(path), plugged=plugged or bool(path))
+    services = make_services(handle, pace=None, here=here)
+    run_one(audit, port, services, gear=gear, folders=bool(path), plugged=plugged or bool(path))
 
 
 @app.command()
@@ -162,9 +162,9 @@ def attach(
     """Add a file as evidence of a trial. Display descriptions and power logs also give readings."""
     from auditra.cli.exchange import attach_file
 
-    opened: Opened = context.obj
-    _shelve_if_demo(opened, audit)
-    attach_file(opened, audit, trial, file)
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    attach_file(handle, audit, trial, file)
 
 
 @app.command()
@@ -176,16 +176,16 @@ def judge(
     """Show an audit's current verdicts and the readings behind them."""
     from auditra.cli.run import print_flaws, print_judgement
 
-    opened: Opened = context.obj
-    _shelve_if_demo(opened, audit)
-    desk = opened.desk(audit)
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    session = handle.session(audit)
     if json:
         from auditra.documents.judgement import judgement_file
 
-        _echo_json(judgement_file(desk.checked(), desk.profile.name).model_dump_json(indent=2))
+        _echo_json(judgement_file(session.checked(), session.profile.name).model_dump_json(indent=2))
     else:
-        print_judgement(desk.judged.judgement)
-        print_flaws(desk.checked().flaws)
+        print_judgement(session.judged.judgement)
+        print_flaws(session.checked().flaws)
 
 
 @app.command()
@@ -193,9 +193,9 @@ def verify(context: typer.Context, audit: AuditName) -> None:
     """Check an audit for changes since it was recorded: chain, second witness, traces and evidence."""
     from auditra.cli.verify import verify as walk
 
-    opened: Opened = context.obj
-    _shelve_if_demo(opened, audit)
-    walk(opened, audit)
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    walk(handle, audit)
 
 
 @app.command()
@@ -207,9 +207,9 @@ def export(
     """Export an audit as claim sheet, rig file and facts (JSON lines)."""
     from auditra.cli.exchange import export_to
 
-    opened: Opened = context.obj
-    _shelve_if_demo(opened, audit)
-    export_to(opened, audit, to)
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    export_to(handle, audit, to)
 
 
 @app.command(name="import")
@@ -221,8 +221,8 @@ def import_(
     """Import an audit from exported files; nothing is imported unless every line is valid."""
     from auditra.cli.exchange import import_from
 
-    opened: Opened = context.obj
-    import_from(opened, folder, name)
+    handle: LibraryHandle = context.obj
+    import_from(handle, folder, name)
 
 
 @app.command()
@@ -384,15 +384,15 @@ def publish(
     out: Annotated[Path, typer.Option(help="Output folder; created if missing.")] = Path(),
 ) -> None:
     """Write the faces drawing (SVG, PDF) and the report (PDF) of an audit."""
-    opened: Opened = context.obj
-    _shelve_if_demo(opened, audit)
-    workshop = make_workshop(opened, pace=None)
-    for path in workshop.publish(workshop.open_desk(audit).checked(), out):
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    services = make_services(handle, pace=None)
+    for path in services.publish(services.open_session(audit).checked(), out):
         typer.echo(sanitize(str(path), 400))
 
 
-def _shelve_if_demo(opened: Opened, name: str) -> None:
+def _shelve_if_demo(handle: LibraryHandle, name: str) -> None:
     """Put a demo audit on the shelf when it is first named."""
-    if name in {demo.name for demo in DEMOS} and name not in opened.library.names():
-        opened.put_demos_on_shelf()
+    if name in {demo.name for demo in DEMOS} and name not in handle.library.names():
+        handle.put_demos_on_shelf()
         typer.echo(f"{name} is a demo audit; it now is on the shelf.")

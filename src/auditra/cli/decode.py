@@ -16,7 +16,7 @@ from auditra.core.decode.display.edid import Edid
 from auditra.core.decode.display.needs import LinkNeed
 from auditra.core.decode.display.timing import DisplayTiming
 from auditra.core.decode.power_delivery.conversation import hold_conversation, identity_in_words
-from auditra.core.decode.power_delivery.log import LONGEST_LINE, read_log
+from auditra.core.decode.power_delivery.log import MAX_LINE_LENGTH, read_log
 from auditra.core.decode.problem import Problem
 from auditra.core.decode.usb_capabilities import Capabilities
 from auditra.core.decode.usb_descriptors import Configuration, decode_descriptors
@@ -31,8 +31,8 @@ from auditra.documents.decode_usb import UsbFile
 from auditra.documents.hex_text import from_hex
 from auditra.documents.rig_file import write_rig
 
-LONGEST_INPUT = 1 << 20
-LONGEST_LOG = 128 << 20
+MAX_INPUT_BYTES = 1 << 20
+MAX_LOG_BYTES = 128 << 20
 _MAX_MODES_SHOWN = 40
 _HEX = re.compile(rb"[\s0-9a-fA-F:,]+")
 
@@ -44,7 +44,7 @@ def bytes_of(file: Path | None, hexadecimal: str | None) -> bytes:
     """
     if hexadecimal is not None:
         return from_hex(hexadecimal)
-    data = _read(file, LONGEST_INPUT)
+    data = _read(file, MAX_INPUT_BYTES)
     return from_hex(data.decode("ascii")) if data and _HEX.fullmatch(data) else data
 
 
@@ -169,7 +169,7 @@ def power_of(file: Path | None, hexadecimal: str | None) -> PowerFile:
     if hexadecimal is not None:
         return PowerFile(conversation=hold_conversation(read_log([f"0 SOP {from_hex(hexadecimal).hex()}"])))
     if file is None or file == STANDARD_INPUT:
-        text = _read(file, LONGEST_INPUT).decode("utf-8", "replace")
+        text = _read(file, MAX_INPUT_BYTES).decode("utf-8", "replace")
         return PowerFile(conversation=hold_conversation(read_log(text.splitlines())))
     try:
         with file.open("rb") as opened:
@@ -181,10 +181,10 @@ def power_of(file: Path | None, hexadecimal: str | None) -> PowerFile:
 def _lines(opened: BinaryIO, name: str) -> Iterator[str]:
     """A line at a time, none longer than is looked at: a log of any length takes no more memory. Raises: InputError."""
     read = 0
-    while line := opened.readline(LONGEST_LINE + 2):
+    while line := opened.readline(MAX_LINE_LENGTH + 2):
         read += len(line)
-        if read > LONGEST_LOG:
-            raise InputError(name, why=f"it is longer than {LONGEST_LOG} bytes", do="Cut it to the part to decode")
+        if read > MAX_LOG_BYTES:
+            raise InputError(name, why=f"it is longer than {MAX_LOG_BYTES} bytes", do="Cut it to the part to decode")
         yield line.decode("utf-8", "replace")
 
 
@@ -211,7 +211,7 @@ def cable_of(file: Path | None, hexadecimal: str | None) -> CableFile:
     if hexadecimal is not None:
         known = CableKnown(marker_of(from_hex(hexadecimal)), answered=True)
     else:
-        known = read_cable(_read(file, LONGEST_INPUT), str(file))
+        known = read_cable(_read(file, MAX_INPUT_BYTES), str(file))
     return CableFile(marker=known.marker, allows=allows(known), findings=side_by_side(known))
 
 

@@ -10,7 +10,7 @@ from pathlib import Path
 import typer
 
 from auditra.bench.clock import SystemClock
-from auditra.cli.workshop import Opened
+from auditra.cli.composition import LibraryHandle
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import InputError
 from auditra.core.journal.facts import BenchNoted, Entry, Fact
@@ -24,17 +24,17 @@ from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
 from auditra.store.files import load_claim_sheet, load_evidence, load_rig
 
-LONGEST_NAME = 64
+MAX_NAME_LENGTH = 64
 
 
-def begin(opened: Opened, name: str, sheet: Path, rig: Path) -> None:
+def begin(handle: LibraryHandle, name: str, sheet: Path, rig: Path) -> None:
     """A new audit on the shelf. Raises: SheetError, InputError, StoreError."""
     _check_name(name)
     facts: tuple[Fact, ...] = (BenchNoted(LIVE_BENCH), *facts_of(load_claim_sheet(sheet), load_rig(rig)))
     now = datetime.now(UTC)
     audit = fold_audit(name, [Entry(number, now, "made", fact) for number, fact in enumerate(facts, start=1)])
-    judgement = judge(audit, opened.profile)
-    opened.library.create(name, facts, now)
+    judgement = judge(audit, handle.profile)
+    handle.library.create(name, facts, now)
     typer.echo(sanitize(f"{name}: {audit.device.name} on rig {audit.rig.name} is on the shelf.", 300))
     typer.echo(f"{len(judgement.claims)} claims, {len(judgement.sheet.trials)} trials planned.")
     for claim in audit.claims:
@@ -42,9 +42,9 @@ def begin(opened: Opened, name: str, sheet: Path, rig: Path) -> None:
             typer.echo(sanitize(f"?  {claim}: {lacking}", 300))
 
 
-def export_to(opened: Opened, name: str, folder: Path) -> None:
+def export_to(handle: LibraryHandle, name: str, folder: Path) -> None:
     """Write the audit's files. Raises: StoreError, AuditraError."""
-    journal = opened.library.journal(name)
+    journal = handle.library.journal(name)
     entries = journal.entries()
     remarks: list[str] = []
 
@@ -58,15 +58,15 @@ def export_to(opened: Opened, name: str, folder: Path) -> None:
         typer.echo(f"note: {sanitize(remark, 300)}")
 
 
-def import_from(opened: Opened, folder: Path, name: str | None) -> None:
+def import_from(handle: LibraryHandle, folder: Path, name: str | None) -> None:
     """Put the audit in a folder on the shelf, whole or not at all. Raises: InputError, StoreError."""
     came = read_audit(folder, datetime.now(UTC))
     if name is not None:
         _check_name(name)
         came = replace(came, name=name)
     audit = fold_audit(came.name, came.entries)
-    judgement = judge(audit, opened.profile)
-    library, facts = opened.library, (entry.fact for entry in came.entries)
+    judgement = judge(audit, handle.profile)
+    library, facts = handle.library, (entry.fact for entry in came.entries)
     library.require_new(came.name)
     missing = tuple(copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), library.evidence))
     library.restore(came.name, came.entries)  # last: what is on the shelf has all that it names
@@ -77,15 +77,15 @@ def import_from(opened: Opened, folder: Path, name: str | None) -> None:
         typer.echo(sanitize(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
 
 
-def attach_file(opened: Opened, name: str, trial: str, file: Path) -> None:
+def attach_file(handle: LibraryHandle, name: str, trial: str, file: Path) -> None:
     """Keep a file as evidence of a trial, or of a host, and print what it gave. Raises: InputError, StoreError."""
-    desk = opened.desk(name)
-    if desk.judged.audit.rig.host(trial) is not None:
+    session = handle.session(name)
+    if session.judged.audit.rig.host(trial) is not None:
         file_name, data = load_evidence(str(file))
-        snapshot = desk.add_probe(trial, data, file_name, SystemClock())
+        snapshot = session.add_probe(trial, data, file_name, SystemClock())
         typer.echo(f"kept as what {sanitize(trial, 40)} reports: {sanitize(snapshot.host.words, 80)}")
         return
-    audit = desk.attach(trial, *load_evidence(str(file)), SystemClock()).audit
+    audit = session.attach(trial, *load_evidence(str(file)), SystemClock()).audit
     kept = audit.evidence[-1].sha256
     taken = [each for record in audit.trials for each in record.readings if kept in each.evidence]
     for reading in taken:
@@ -102,7 +102,7 @@ def schema_of(format_name: str) -> str:
 
 
 def _check_name(name: str) -> None:
-    if not 0 < len(name) <= LONGEST_NAME or sanitize(name) != name or name.strip() != name:
+    if not 0 < len(name) <= MAX_NAME_LENGTH or sanitize(name) != name or name.strip() != name:
         raise InputError(
-            f'"{sanitize(name, 80)}"', why=f"a name has 1 to {LONGEST_NAME} plain characters", do="Choose one"
+            f'"{sanitize(name, 80)}"', why=f"a name has 1 to {MAX_NAME_LENGTH} plain characters", do="Choose one"
         )

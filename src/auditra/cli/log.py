@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 NAME = "auditra.log"
-LARGEST_BYTES = 4 << 20
+MAX_BYTES = 4 << 20
 
 
 def log_file() -> Path:
@@ -23,7 +23,7 @@ def logger() -> Any:
 
     path = log_file()
     path.parent.mkdir(parents=True, exist_ok=True)
-    if path.exists() and path.stat().st_size > LARGEST_BYTES:
+    if path.exists() and path.stat().st_size > MAX_BYTES:
         path.replace(path.with_suffix(".old.log"))
     structlog.configure(
         processors=[

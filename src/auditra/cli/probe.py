@@ -24,7 +24,7 @@ from auditra.core.sanitize import escaped_json, sanitize
 from auditra.documents.probe import ProbeFile, probe_file, read_probe_file
 
 SYS = Path("/sys")
-LONGEST_FILE = 64 << 20
+MAX_FILE_BYTES = 64 << 20
 _LOOKS_EVERY_S, _SETTLES_IN_S = 0.5, 0.4
 """After one event more follow: a hub brings its devices."""
 
@@ -72,7 +72,7 @@ def load(path: Path) -> Snapshot:
     if path.is_dir():
         require_tree(path)
         return KernelTree(path).snapshot()
-    data = read_bounded(path, LONGEST_FILE, do="Name a file of probe --json")
+    data = read_bounded(path, MAX_FILE_BYTES, do="Name a file of probe --json")
     return read_probe_file(data, str(path))
 
 

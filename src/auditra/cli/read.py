@@ -8,12 +8,12 @@ import typer
 from pydantic import BaseModel
 
 from auditra.cli.input_file import read_bounded
-from auditra.core.advert.reader import LONGEST_TEXT, ReadText
+from auditra.core.advert.reader import MAX_TEXT_LENGTH, ReadText
 from auditra.core.errors import InputError
 from auditra.core.sanitize import sanitize
 
 
-class ProposalTold(BaseModel):
+class ProposalRecord(BaseModel):
     """A claim that the text seems to make."""
 
     says: str
@@ -27,13 +27,13 @@ class ReadFile(BaseModel):
 
     format: str = "auditra read"
     version: int = 1
-    proposals: tuple[ProposalTold, ...]
+    proposals: tuple[ProposalRecord, ...]
     left_over: tuple[str, ...]
 
 
 def load_text(path: Path) -> str:
     """The text of a file or of standard input. Raises: InputError for one that is no text, or too long."""
-    data = read_bounded(path, 4 * LONGEST_TEXT)
+    data = read_bounded(path, 4 * MAX_TEXT_LENGTH)
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -43,7 +43,7 @@ def load_text(path: Path) -> str:
 
 def as_json(found: ReadText) -> str:
     told = tuple(
-        ProposalTold(says=p.sentence, quoted=p.quoted, sure=p.sure, unclear=p.unclear) for p in found.proposals
+        ProposalRecord(says=p.sentence, quoted=p.quoted, sure=p.sure, unclear=p.unclear) for p in found.proposals
     )
     return ReadFile(proposals=told, left_over=found.left_over).model_dump_json(indent=2)
 

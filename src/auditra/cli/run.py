@@ -19,8 +19,8 @@ from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
-from auditra.workflows.ports import Progress
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.services import Services
+from auditra.workflows.trials.doors import Progress
 
 
 def _say(text: str, *, err: bool = False) -> None:
@@ -56,26 +56,26 @@ def _person(audit: Audit) -> TerminalPerson | None:
     return TerminalPerson(audit) if audit.bench == LIVE_BENCH else None
 
 
-def run_sheet(name: str, workshop: Workshop) -> None:
+def run_sheet(name: str, services: Services) -> None:
     """Do what is left to do. Raises: StoreError; a trial that the bench spoils is told of and left to be repeated."""
-    desk = workshop.open_desk(name)
+    session = services.open_session(name)
     log_event("run begins", audit=name)
-    person = _person(desk.judged.audit)
-    with workshop.hold(name), workshop.open_bench(desk.judged.audit, person) as bench:
-        _say(f"{desk.judged.audit.device.name} on {bench.name}, rig {desk.judged.audit.rig.name}")
+    person = _person(session.judged.audit)
+    with services.hold(name), services.open_bench(session.judged.audit, person) as bench:
+        _say(f"{session.judged.audit.device.name} on {bench.name}, rig {session.judged.audit.rig.name}")
         spoiled: list[TrialIdentity] = []
         while (
-            planned := next((each for each in desk.judged.judgement.to_do if each.identity not in spoiled), None)
+            planned := next((each for each in session.judged.judgement.to_do if each.identity not in spoiled), None)
         ) is not None:
             try:
-                desk.run(planned, bench, Printer(desk.judged.audit, tells_moves=person is None))
+                session.run(planned, bench, Printer(session.judged.audit, tells_moves=person is None))
             except BenchError as error:
                 if isinstance(error, TrialStopped):
                     raise
                 spoiled.append(planned.identity)
                 _say(f"  failed: {error}", err=True)
     log_event("run ends", audit=name, spoiled=len(spoiled))
-    print_judgement(desk.judged.judgement)
+    print_judgement(session.judged.judgement)
     if spoiled:
         raise BenchError(f"{len(spoiled)} trials", why="the bench did not answer", do=f"Run auditra run {name} again")
 

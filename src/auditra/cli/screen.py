@@ -4,22 +4,22 @@ from __future__ import annotations
 
 import sys
 
-from auditra.cli.workshop import Opened, make_workshop
+from auditra.cli.composition import LibraryHandle, make_services
 from auditra.core.errors import AuditraError
 
 DEMO_PACE = 6.0
 """Virtual seconds a second in a demo: slow enough to watch, quick enough not to wait."""
 
 
-def open_demo(opened: Opened, *, pace: float = DEMO_PACE) -> None:
+def open_demo(handle: LibraryHandle, *, pace: float = DEMO_PACE) -> None:
     """Put the demo audits on the shelf where they are not, and open it. Raises: AuditraError."""
-    if not opened.has_demos():
-        opened.put_demos_on_shelf()
-        opened.rows()
-    open_screen(opened, pace=pace)
+    if not handle.has_demos():
+        handle.put_demos_on_shelf()
+        handle.rows()
+    open_screen(handle, pace=pace)
 
 
-def open_screen(opened: Opened, *, pace: float = DEMO_PACE) -> None:
+def open_screen(handle: LibraryHandle, *, pace: float = DEMO_PACE) -> None:
     """Open the shelf. Raises: AuditraError without a terminal: keys come from standard input, the picture goes to
     standard error, and a file in place of either would have the screen ask for its size for ever."""
     if not (sys.stdin.isatty() and sys.stderr.isatty()):
@@ -27,7 +27,7 @@ def open_screen(opened: Opened, *, pace: float = DEMO_PACE) -> None:
         raise AuditraError("the screen", why=why, do="Use auditra run and auditra publish without one")
     from auditra.tui.app import AuditraApp
 
-    app = AuditraApp(make_workshop(opened, pace=pace))
+    app = AuditraApp(make_services(handle, pace=pace))
     app.run()
     if app.return_code:
         sys.exit(app.return_code)

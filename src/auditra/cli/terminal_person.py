@@ -12,7 +12,7 @@ from auditra.core.errors import TrialStopped
 from auditra.core.journal.fold import Audit
 from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
-from auditra.workflows.measure.rule import ask_length
+from auditra.workflows.trials.measure.rule import ask_length
 
 
 @dataclass(frozen=True)

@@ -17,7 +17,7 @@ from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.sanitize import sanitize
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.services import Services
 
 
 def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bool) -> PlannedTrial:
@@ -43,19 +43,19 @@ def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bo
     )
 
 
-def run_one(name: str, place: str, workshop: Workshop, *, gear: str | None, folders: bool, plugged: bool) -> None:
+def run_one(name: str, place: str, services: Services, *, gear: str | None, folders: bool, plugged: bool) -> None:
     """Do one trial and say what it showed. Raises: BenchError, StoreError, InputError."""
-    desk = workshop.open_desk(name)
-    audit = desk.judged.audit
-    planned = choose_trial(desk.judged.judgement, place, gear, folders)
+    session = services.open_session(name)
+    audit = session.judged.audit
+    planned = choose_trial(session.judged.judgement, place, gear, folders)
     if plugged and not folders and procedure_of(planned.procedure).host_sees_it:
         why = "a device that is connected already is not seen to appear, and would be recorded as missing"
         raise InputError("--plugged", why=why, do="Leave it out, or name the drive's folder with --path")
     person = TerminalPerson(audit, plugged)
-    with workshop.hold(name), workshop.open_bench(audit, person) as bench:
+    with services.hold(name), services.open_bench(audit, person) as bench:
         typer.echo(sanitize(f"{audit.device.name} on {bench.name}, rig {audit.rig.name}", 200))
-        outcome = desk.run(planned, bench, Printer(audit, tells_moves=False))
-    verdicts = [each for each in desk.judged.judgement.claims if each.claim.id in planned.claims]
+        outcome = session.run(planned, bench, Printer(audit, tells_moves=False))
+    verdicts = [each for each in session.judged.judgement.claims if each.claim.id in planned.claims]
     typer.echo("")
     print_claims(verdicts)
     if outcome is Outcome.DID_NOT_APPEAR:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import typer
 
-from auditra.cli.workshop import Opened
+from auditra.cli.composition import LibraryHandle
 from auditra.core.errors import AuditraError
 from auditra.core.journal.admission import Known
 from auditra.core.sanitize import sanitize
@@ -13,9 +13,9 @@ from auditra.store.evidence import problems_of_evidence
 MAX_SHOWN = 100
 
 
-def verify(opened: Opened, name: str) -> None:
+def verify(handle: LibraryHandle, name: str) -> None:
     """Walk all of it and print what was found. Raises: AuditraError where something is not as it was."""
-    journal = opened.library.journal(name)
+    journal = handle.library.journal(name)
     entries = journal.entries()
     typer.echo(f"chain: {len(entries)} entries, each tied to the one before")
     noted = journal.witness.read()

@@ -113,7 +113,7 @@ class FactRefused(InputError):
 class FactsRefused(InputError):
     """A file of facts that was not taken, with the reason of every line that is wrong, as far as they are told."""
 
-    MOST_TOLD = 40
+    MAX_LISTED = 40
 
     def __init__(self, file: str, problems: list[tuple[int, str]], more: int = 0) -> None:
         told = "; ".join(f"line {line}: {why}" for line, why in problems)

@@ -23,7 +23,7 @@ from auditra.documents.toml_lines import KeyPath, Locator, bounded, load_toml, t
 MAX_FACES, MAX_CLAIMS = 24, 1000
 """Far more than any device or seller has."""
 MAX_PORTS_A_FACE = 64
-_MOST_DEVICES = 8
+_MAX_DEVICES = 8
 NotedWords = Annotated[Words | None, BeforeValidator(lambda value: None if value == NONE else value)]
 
 
@@ -58,7 +58,7 @@ def _kit_file() -> type[Sheet]:
     faces: dict[str, Any] = {"face": (bounded(form_of(Face), MAX_FACES), ...)}
     one = create_model("KitDevice", __base__=form_of(Device, ("faces",)), **faces)
     parts: dict[str, Any] = {
-        "device": (bounded(one, _MOST_DEVICES, least=1), ...),
+        "device": (bounded(one, _MAX_DEVICES, least=1), ...),
         "source": (_SourceSheet, _SourceSheet()),
         "claim": (bounded(_ClaimSheet, MAX_CLAIMS), []),
     }

@@ -27,7 +27,7 @@ class _Model(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, use_attribute_docstrings=True)
 
 
-class ReadingTold(_Model):
+class ReadingRecord(_Model):
     """A reading that was looked at."""
 
     trial: str
@@ -41,7 +41,7 @@ class ReadingTold(_Model):
     note: str
 
 
-class PartTold(_Model):
+class PartRecord(_Model):
     """One part of a decision."""
 
     name: str
@@ -51,16 +51,16 @@ class PartTold(_Model):
     credit: str | None
 
 
-class SetUpTold(_Model):
+class SetUpRecord(_Model):
     """What one set-up showed; `conditions` says what is special about it."""
 
     conditions: tuple[str, ...]
     verdict: str
-    parts: tuple[PartTold, ...]
+    parts: tuple[PartRecord, ...]
     trials: tuple[str, ...]
 
 
-class ComparisonTold(_Model):
+class ComparisonRecord(_Model):
     """A trial beside the same gear direct."""
 
     trial: str
@@ -70,7 +70,7 @@ class ComparisonTold(_Model):
     """Why it decides nothing; empty where it counts."""
 
 
-class ClaimTold(_Model):
+class ClaimRecord(_Model):
     """A promise with its verdict."""
 
     id: str
@@ -84,12 +84,12 @@ class ClaimTold(_Model):
     arithmetic: str
     credit_lowest: str
     credit_highest: str
-    set_ups: tuple[SetUpTold, ...]
-    rests_on: tuple[ReadingTold, ...]
-    comparisons: tuple[ComparisonTold, ...]
+    set_ups: tuple[SetUpRecord, ...]
+    rests_on: tuple[ReadingRecord, ...]
+    comparisons: tuple[ComparisonRecord, ...]
 
 
-class FindingTold(_Model):
+class FindingRecord(_Model):
     """A reasoned sentence. One that is unstated costs points; one that explains costs none."""
 
     kind: str
@@ -101,7 +101,7 @@ class FindingTold(_Model):
     trials: tuple[str, ...]
 
 
-class LineTold(_Model):
+class LineRecord(_Model):
     """A line of the ledger; points are decimals, as text."""
 
     text: str
@@ -112,7 +112,7 @@ class LineTold(_Model):
     claim: str | None
 
 
-class ScoreTold(_Model):
+class ScoreRecord(_Model):
     """Out of 100; `value` is null while nothing is decided."""
 
     value: str | None
@@ -123,10 +123,10 @@ class ScoreTold(_Model):
     weight: str
     cap: str
     """Why the score is capped; empty where it is not."""
-    ledger: tuple[LineTold, ...]
+    ledger: tuple[LineRecord, ...]
 
 
-class CoverageTold(_Model):
+class CoverageRecord(_Model):
     """How much of what is promised was decided."""
 
     claims: int
@@ -135,14 +135,14 @@ class CoverageTold(_Model):
     """Claims that this rig cannot show, with what is lacking."""
 
 
-class SetAsideTold(_Model):
+class SetAsideRecord(_Model):
     """A trial whose readings decide nothing."""
 
     trial: str
     why: str
 
 
-class QuestionTold(_Model):
+class QuestionRecord(_Model):
     """A value that somebody should look at again."""
 
     trial: str
@@ -151,7 +151,7 @@ class QuestionTold(_Model):
     words: str
 
 
-class NextTold(_Model):
+class NextRecord(_Model):
     """A trial that is to be done."""
 
     key: str
@@ -173,13 +173,13 @@ class JudgementFile(_Model):
     bench: str
     entries: int
     profile: str
-    claims: tuple[ClaimTold, ...]
-    findings: tuple[FindingTold, ...]
-    set_aside: tuple[SetAsideTold, ...]
-    questions: tuple[QuestionTold, ...]
-    score: ScoreTold
-    coverage: CoverageTold
-    next_trials: tuple[NextTold, ...]
+    claims: tuple[ClaimRecord, ...]
+    findings: tuple[FindingRecord, ...]
+    set_aside: tuple[SetAsideRecord, ...]
+    questions: tuple[QuestionRecord, ...]
+    score: ScoreRecord
+    coverage: CoverageRecord
+    next_trials: tuple[NextRecord, ...]
     flaws: tuple[str, ...] = ()
     """Evidence that is missing, or not what it was."""
 
@@ -205,9 +205,9 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
             *(_finding(each, "unstated") for each in judgement.unstated),
             *(_finding(each, "reason") for each in judgement.reasons),
         ),
-        set_aside=tuple(SetAsideTold(trial=each.trial, why=each.why) for each in judgement.set_aside),
+        set_aside=tuple(SetAsideRecord(trial=each.trial, why=each.why) for each in judgement.set_aside),
         questions=tuple(
-            QuestionTold(trial=each.trial, at=each.at, quantity=each.quantity, words=each.words)
+            QuestionRecord(trial=each.trial, at=each.at, quantity=each.quantity, words=each.words)
             for each in judgement.questions
         ),
         score=_score(judgement.score),
@@ -217,18 +217,18 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
     )
 
 
-def _claim(told: ClaimVerdict) -> ClaimTold:
+def _claim(told: ClaimVerdict) -> ClaimRecord:
     claim: Claim = told.claim
-    return ClaimTold(
+    return ClaimRecord(
         id=claim.id, sentence=str(claim), port=claim.port, ports=claim.ports,
         verdict=told.verdict.word, mark=told.verdict.mark,
         condition=told.condition, shown=told.shown, arithmetic=told.why,
         credit_lowest=str(told.lowest), credit_highest=str(told.highest),
         set_ups=tuple(
-            SetUpTold(
+            SetUpRecord(
                 conditions=tuple(map(circumstance_text, each.beside)), verdict=each.verdict.word, trials=each.trials,
                 parts=tuple(
-                    PartTold(
+                    PartRecord(
                         name=part.name, verdict=part.verdict.word, shown=part.shown, arithmetic=part.arithmetic,
                         credit=None if part.credit is None else str(part.credit),
                     )
@@ -239,7 +239,7 @@ def _claim(told: ClaimVerdict) -> ClaimTold:
         ),
         rests_on=tuple(_readings(told.rests_on)),
         comparisons=tuple(
-            ComparisonTold(
+            ComparisonRecord(
                 trial=each.trial, direct=each.direct, differences=tuple(map(str, each.differences)),
                 refused=refusal_text(each),
             )
@@ -248,27 +248,27 @@ def _claim(told: ClaimVerdict) -> ClaimTold:
     )  # fmt: skip
 
 
-def _readings(readings: Iterable[Reading]) -> Iterable[ReadingTold]:
+def _readings(readings: Iterable[Reading]) -> Iterable[ReadingRecord]:
     for each in readings:
-        yield ReadingTold(
+        yield ReadingRecord(
             trial=each.trial, at=each.at, quantity=str(each.quantity), words=reading_in_words(each),
             instrument=each.instrument, grade=each.grade.value, values=each.values, unit=each.si_unit, note=each.note,
         )  # fmt: skip
 
 
-def _finding(each: Finding, role: Literal["unstated", "reason"]) -> FindingTold:
-    return FindingTold(
+def _finding(each: Finding, role: Literal["unstated", "reason"]) -> FindingRecord:
+    return FindingRecord(
         kind=each.kind, role=role, ports=each.ports, sentence=each.sentence, arithmetic=each.arithmetic,
         points=str(each.points), trials=each.trials,
     )  # fmt: skip
 
 
-def _score(score: Score) -> ScoreTold:
-    return ScoreTold(
+def _score(score: Score) -> ScoreRecord:
+    return ScoreRecord(
         value=None if score.value is None else str(score.value), lowest=str(score.lowest), highest=str(score.highest),
         earned=str(score.earned), weight_decided=str(score.weight_decided), weight=str(score.weight), cap=score.danger,
         ledger=tuple(
-            LineTold(
+            LineRecord(
                 text=line.text, verdict=line.verdict.word if line.verdict else None, lowest=str(line.lowest),
                 highest=str(line.highest), weight=str(line.weight), claim=line.claim,
             )
@@ -277,13 +277,13 @@ def _score(score: Score) -> ScoreTold:
     )  # fmt: skip
 
 
-def _coverage(judgement: Judgement) -> CoverageTold:
-    return CoverageTold(
+def _coverage(judgement: Judgement) -> CoverageRecord:
+    return CoverageRecord(
         claims=len(judgement.claims), decided=judgement.decided, beyond_rig=dict(judgement.sheet.beyond_rig)
     )
 
 
-def _next(planned: PlannedTrial, audit: Audit) -> NextTold:
+def _next(planned: PlannedTrial, audit: Audit) -> NextRecord:
     moves = moves_between(audit.last_setup, planned.setup, planned.tested)
     words = tuple(in_words(move, audit.device, audit.rig) for move in moves)
-    return NextTold(key=planned.key, title=planned.title, why=planned.why, port=planned.port, moves=words)
+    return NextRecord(key=planned.key, title=planned.title, why=planned.why, port=planned.port, moves=words)

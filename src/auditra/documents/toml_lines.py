@@ -13,7 +13,7 @@ from auditra.core.errors import SheetError
 from auditra.core.sanitize import sanitize
 from auditra.documents.nouns import Sheet
 
-LARGEST_SHEET_BYTES = 1 << 20
+MAX_SHEET_BYTES = 1 << 20
 MAX_KEY_PARTS = 16
 
 
@@ -66,8 +66,8 @@ KeyPath = tuple[str | int, ...]
 
 def load_toml(text: str, locate: Locator) -> dict[str, Any]:
     """The tables of a file as they stand. Raises: SheetError."""
-    if len(text) > LARGEST_SHEET_BYTES:
-        raise locate.error((), f"it is longer than {LARGEST_SHEET_BYTES} characters", "")
+    if len(text) > MAX_SHEET_BYTES:
+        raise locate.error((), f"it is longer than {MAX_SHEET_BYTES} characters", "")
     locate.refuse_what_takes_for_ever()
     try:
         return tomllib.loads(text)

@@ -21,7 +21,7 @@ from auditra.workflows.output_files import write_atomically
 
 TILE_WIDTH, TILE_GAP, LINE_HEIGHT = 88.0, 6.0, 10.5
 FACE_GAP = 18.0
-MOST_TILES_A_ROW = 6
+MAX_TILES_A_ROW = 6
 _HEAD_HEIGHT, _PADDING, _NAME_HEIGHT = 16.0, 6.0, 14.0
 _PROMISE_SIZE = 7.0
 
@@ -39,7 +39,7 @@ def draw_faces(judged: JudgedAudit) -> Drawing:
     judgement = judged.judgement
     rows = list(_rows(judged.audit.device.faces))
     heights = [_tile_height(row, judgement) for row in rows]
-    width = MOST_TILES_A_ROW * (TILE_WIDTH + TILE_GAP) + FACE_GAP
+    width = MAX_TILES_A_ROW * (TILE_WIDTH + TILE_GAP) + FACE_GAP
     drawing = Drawing(width, sum(heights) + len(rows) * (_NAME_HEIGHT + FACE_GAP / 2))
     top = drawing.height
     for row, height in zip(rows, heights, strict=True):
@@ -67,9 +67,9 @@ def _rows(faces: Iterable[Face]) -> Iterator[list[_Run]]:
     """Faces in rows of at most so many tiles; one with more ports than that is cut."""
     row: list[_Run] = []
     for face in faces:
-        for cut in range(0, len(face.ports), MOST_TILES_A_ROW):
-            run = _Run(face.name if cut == 0 else "", face.ports[cut : cut + MOST_TILES_A_ROW])
-            if row and sum(len(each.ports) for each in row) + len(run.ports) > MOST_TILES_A_ROW:
+        for cut in range(0, len(face.ports), MAX_TILES_A_ROW):
+            run = _Run(face.name if cut == 0 else "", face.ports[cut : cut + MAX_TILES_A_ROW])
+            if row and sum(len(each.ports) for each in row) + len(run.ports) > MAX_TILES_A_ROW:
                 yield row
                 row = []
             row.append(run)

@@ -15,7 +15,7 @@ from auditra.workflows.input_files import read_plain
 from auditra.workflows.output_files import make_folder, write_atomically
 
 FOLDER = "evidence"
-MOST_BYTES = 64 << 20
+MAX_BYTES = 64 << 20
 _SHA256 = re.compile(r"[0-9a-f]{64}")
 
 
@@ -27,8 +27,8 @@ class EvidenceFolder:
 
     def keep(self, data: bytes) -> str:
         """Once this returns, they are on disk. The SHA-256. Raises: LibraryFull, StoreError."""
-        if len(data) > MOST_BYTES:
-            why = f"it has {len(data)} bytes; {MOST_BYTES} are the most"
+        if len(data) > MAX_BYTES:
+            why = f"it has {len(data)} bytes; {MAX_BYTES} are the most"
             raise StoreError("a piece of evidence", why=why, do="Keep a shorter part of it")
         sha256 = hashlib.sha256(data).hexdigest()
         path = self._path(sha256)
@@ -50,7 +50,7 @@ class EvidenceFolder:
             raise StoreError("a piece of evidence", why="this is no SHA-256", do="Name it by its 64 digits")
         path = self._path(sha256)
         try:
-            data = read_plain(path, MOST_BYTES, follow=False)
+            data = read_plain(path, MAX_BYTES, follow=False)
         except InputError as error:
             raise StoreError(f"{path}", why=error.why, do="Restore it from a copy") from error
         if hashlib.sha256(data).hexdigest() != sha256:
@@ -60,7 +60,7 @@ class EvidenceFolder:
     def _is_there(self, path: Path, sha256: str) -> bool:
         """Whether the bytes are there already, as they should be: what is corrupt is written again."""
         try:
-            return path.exists() and hashlib.sha256(read_plain(path, MOST_BYTES, follow=False)).hexdigest() == sha256
+            return path.exists() and hashlib.sha256(read_plain(path, MAX_BYTES, follow=False)).hexdigest() == sha256
         except InputError:
             return False
 

@@ -33,15 +33,15 @@ from auditra.documents.facts import FORMAT, FORMAT_VERSION, READ_VERSIONS, Encod
 from auditra.documents.rig_file import write_rig
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.files import load_claim_sheet, load_rig
-from auditra.workflows.collecting import without_collecting
+from auditra.workflows.audits.collecting import without_collecting
 from auditra.workflows.input_files import open_plain
 from auditra.workflows.output_files import make_folder, write_atomically
 
 FACTS_FILE, CLAIMS_FILE, RIG_FILE = "facts.jsonl", "claims.toml", "rig.toml"
-LONGEST_LINE_BYTES = 4 << 20
-MOST_LINES = 200_000
-MOST_BYTES = 1 << 30
-LONGEST_ACTION = 40
+MAX_LINE_BYTES = 4 << 20
+MAX_LINES = 200_000
+MAX_BYTES = 1 << 30
+MAX_ACTION_LENGTH = 40
 _NAMES_DEVICE = re.compile(rb'"fact"\s*:\s*"device"')
 MAX_DEPTH, MAX_DIGITS = 40, 30
 _BRACKET = re.compile(r"[\[\]{}]")
@@ -99,8 +99,8 @@ def read_audit(folder: Path, now: datetime) -> Imported:
     path = folder / FACTS_FILE
     with open_plain(path, do=f"A folder to import has a file {FACTS_FILE}") as file:
         size = os.fstat(file.fileno()).st_size
-        if size > MOST_BYTES:
-            raise InputError(f"{path}", why=f"it has {size} bytes; {MOST_BYTES} are the most that are read")
+        if size > MAX_BYTES:
+            raise InputError(f"{path}", why=f"it has {size} bytes; {MAX_BYTES} are the most that are read")
         with without_collecting():
             return _Reading(folder, str(path), now).read(file)
 
@@ -130,8 +130,8 @@ class _Reading:
         if not names_device:
             self._begin_from_sheets()
         for number, line in lines:
-            if number > MOST_LINES:
-                self._problem(number, f"more than {MOST_LINES} lines; the rest was not looked at")
+            if number > MAX_LINES:
+                self._problem(number, f"more than {MAX_LINES} lines; the rest was not looked at")
                 break
             if line.strip():
                 self._line(number, line)
@@ -141,7 +141,7 @@ class _Reading:
         return Imported(self.name, tuple(self.entries), tuple(self._remarks()))
 
     def _problem(self, line: int, why: str) -> None:
-        if len(self.problems) < FactsRefused.MOST_TOLD:
+        if len(self.problems) < FactsRefused.MAX_LISTED:
             self.problems.append((line, why))
         else:
             self.more += 1
@@ -190,8 +190,8 @@ class _Reading:
         if unknown := said.keys() - _KEYS:
             raise InputError(f'"{sanitize(min(unknown), 40)}"', why="unknown key in a line")
         action, at = said.get("action", ""), said.get("at", "")
-        if not isinstance(action, str) or len(action) > LONGEST_ACTION:
-            raise InputError("action", why=f"up to {LONGEST_ACTION} characters expected")
+        if not isinstance(action, str) or len(action) > MAX_ACTION_LENGTH:
+            raise InputError("action", why=f"up to {MAX_ACTION_LENGTH} characters expected")
         try:
             moment = datetime.fromisoformat(at) if at else self.now
         except (TypeError, ValueError):
@@ -257,12 +257,12 @@ class _Reading:
 def _numbered(source: BinaryIO, problem: Callable[[int, str], None]) -> Iterator[tuple[int, bytes]]:
     """Lines with their numbers. One that is too long is told and left out, without being held in memory."""
     number = 0
-    while line := source.readline(LONGEST_LINE_BYTES + 1):
+    while line := source.readline(MAX_LINE_BYTES + 1):
         number += 1
-        if len(line) > LONGEST_LINE_BYTES:
-            problem(number, f"longer than {LONGEST_LINE_BYTES} bytes")
+        if len(line) > MAX_LINE_BYTES:
+            problem(number, f"longer than {MAX_LINE_BYTES} bytes")
             while line and not line.endswith(b"\n"):
-                line = source.readline(LONGEST_LINE_BYTES)
+                line = source.readline(MAX_LINE_BYTES)
         else:
             yield number, line
 
@@ -327,11 +327,11 @@ def _action_of(fact: Fact) -> str:
     """Facts of a trial belong together, so that they can be taken back together."""
     match fact:
         case TrialBegun(trial):
-            return trial.id[:LONGEST_ACTION]
+            return trial.id[:MAX_ACTION_LENGTH]
         case ReadingTaken(reading):
-            return reading.trial[:LONGEST_ACTION]
+            return reading.trial[:MAX_ACTION_LENGTH]
         case PathTraced(trial) | TrialEnded(trial):
-            return trial[:LONGEST_ACTION]
+            return trial[:MAX_ACTION_LENGTH]
         case _:
             return "imported"
 

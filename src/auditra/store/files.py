@@ -12,7 +12,7 @@ from auditra.core.judge.profile import Profile
 from auditra.core.model.rig import Rig
 from auditra.documents.claim_sheet import ClaimSheet, read_claim_sheet
 from auditra.documents.rig_file import read_rig
-from auditra.documents.toml_lines import LARGEST_SHEET_BYTES
+from auditra.documents.toml_lines import MAX_SHEET_BYTES
 from auditra.workflows.input_files import read_plain
 
 _DATA = resources.files("auditra") / "data"
@@ -38,10 +38,10 @@ def load_evidence(path: str) -> tuple[str, bytes]:
 
     Raises: InputError.
     """
-    from auditra.workflows.attach import LONGEST_FILE  # its decoders are loaded once they are wanted
+    from auditra.workflows.audits.attaching import MAX_FILE_BYTES  # its decoders are loaded once they are wanted
 
     place = Path(path.strip()).expanduser()
-    return place.name, read_plain(place, LONGEST_FILE)
+    return place.name, read_plain(place, MAX_FILE_BYTES)
 
 
 def load_profile(name: str = "balanced") -> Profile:
@@ -54,7 +54,7 @@ def load_profile(name: str = "balanced") -> Profile:
 
 def _read(path: Path) -> str:
     try:
-        data = read_plain(path, LARGEST_SHEET_BYTES)
+        data = read_plain(path, MAX_SHEET_BYTES)
         return data.decode("utf-8")
     except InputError as error:
         raise SheetError(error.why, file=str(path), line=None, key_path="", do=error.do) from error

@@ -22,8 +22,8 @@ from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder
 from auditra.store.head_witness import HeadWitness
 from auditra.store.schema import ADD_ENTRIES, ADD_TRACES, AUDIT_BY_NAME, ENTRIES_AFTER, GROW, TRACES_AFTER
-from auditra.workflows.collecting import without_collecting
-from auditra.workflows.ports import Head
+from auditra.workflows.audits.collecting import without_collecting
+from auditra.workflows.trials.doors import Head
 
 _RESTORE = "Restore the library from a copy"
 

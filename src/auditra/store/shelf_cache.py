@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any, overload
 
 from auditra import __version__
-from auditra.workflows.shelf import ShelfRow, row_in_trouble
+from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble
 
 FILE = "shelf.jsonl"
 _FORMER_FILE = "shelf.json"

@@ -27,7 +27,7 @@ from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 
 if TYPE_CHECKING:
-    from auditra.workflows.workshop import Workshop
+    from auditra.workflows.services import Services
 
 _SETTLES_AFTER_S = 0.4
 
@@ -51,9 +51,9 @@ class AuditraApp(App[None]):
         Binding("ctrl+p", "command_palette", "commands", show=False),
     ]
 
-    def __init__(self, workshop: Workshop) -> None:
+    def __init__(self, services: Services) -> None:
         super().__init__()
-        self._workshop = workshop
+        self._services = services
         self._keys = KeyQueue(self._give_on)
         for palette in PALETTES.values():
             self.register_theme(palette.theme())
@@ -109,7 +109,7 @@ class AuditraApp(App[None]):
     def _handle_exception(self, error: Exception) -> None:
         """A worker that failed ends nothing but itself; what was recorded is on disk."""
         if isinstance(error, WorkerFailed):
-            self._workshop.log("fault in a worker", error.error)
+            self._services.log("fault in a worker", error.error)
             return
         super()._handle_exception(error)
 
@@ -119,7 +119,7 @@ class AuditraApp(App[None]):
 
     def get_default_screen(self) -> Screen[None]:
         """The shelf is the first thing painted."""
-        return ShelfScreen(self._workshop)
+        return ShelfScreen(self._services)
 
     def on_mount(self) -> None:
         self.call_after_refresh(gc.enable)  # a quick start has switched it off
@@ -127,7 +127,7 @@ class AuditraApp(App[None]):
         if not self.is_headless:
             loop = asyncio.get_running_loop()
             ending = Ending(
-                lambda code: loop.call_soon_threadsafe(self._end_in_order, code), self._workshop.leave_bench
+                lambda code: loop.call_soon_threadsafe(self._end_in_order, code), self._services.leave_bench
             )
             ending.heed_signals()
             ending.start()
@@ -137,11 +137,11 @@ class AuditraApp(App[None]):
         from auditra.tui.screens.audit import AuditScreen  # the shelf is painted before this is loaded
 
         try:
-            desk = self._workshop.open_desk(name)
+            session = self._services.open_session(name)
         except AuditraError as error:
             self.notify(sanitize(str(error), 300), severity="error", markup=False)
             return
-        self.push_screen(AuditScreen(self._workshop, desk))
+        self.push_screen(AuditScreen(self._services, session))
         self.set_timer(_SETTLES_AFTER_S, _settle_memory)
 
     def action_open_chosen(self) -> None:
@@ -179,5 +179,5 @@ class AuditraApp(App[None]):
         """Trials end at their next breath, and the terminal gets its own picture back."""
         for screen in self.screen_stack:
             getattr(screen, "stop_trial", lambda: None)()
-        self._workshop.leave_bench()
+        self._services.leave_bench()
         self.exit(return_code=code)

@@ -14,8 +14,8 @@ from auditra.tui.controllers.host_probes import HostProbes
 from auditra.tui.controllers.recorder import Recorder
 from auditra.tui.controllers.trial_runner import TrialRunner
 from auditra.tui.controllers.tui_person import TuiPerson
-from auditra.workflows.desk import Desk
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.services import Services
 
 
 class Surface(Protocol):
@@ -41,7 +41,7 @@ class Surface(Protocol):
 class AuditState:
     """One audit under work. The screen owns it and hands it to whichever stage is current."""
 
-    def __init__(self, services: Workshop, session: Desk, surface: Surface) -> None:
+    def __init__(self, services: Services, session: AuditSession, surface: Surface) -> None:
         self.services, self.session, self.surface = services, session, surface
         self._port: str | None = None
         person = TuiPerson(surface.post_message)

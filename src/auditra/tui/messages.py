@@ -14,7 +14,7 @@ from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove
 from auditra.tui.prompt import Prompt
-from auditra.workflows.ports import Progress
+from auditra.workflows.trials.doors import Progress
 
 
 class PortChosen(Message):

@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.advert.mentions import mentions, plain
-from auditra.core.advert.reader import LONGEST_TEXT, read_text
+from auditra.core.advert.reader import MAX_TEXT_LENGTH, read_text
 from auditra.core.claims.language import parse_claim
 from auditra.core.errors import InputError
 
@@ -126,4 +126,4 @@ def test_hostile_text_takes_bounded_time(part: str) -> None:
 
 def test_a_text_that_is_too_long_is_refused() -> None:
     with pytest.raises(InputError, match="longer than"):
-        read_text("x" * (LONGEST_TEXT + 1))
+        read_text("x" * (MAX_TEXT_LENGTH + 1))

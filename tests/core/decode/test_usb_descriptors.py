@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from auditra.core.decode.problem import Code
 from auditra.core.decode.usb_capabilities import Capabilities, decode_capabilities
-from auditra.core.decode.usb_descriptors import LONGEST_BYTES, decode_descriptors
+from auditra.core.decode.usb_descriptors import MAX_BYTES, decode_descriptors
 from auditra.core.simulate import descriptors as usb
 
 CONTAINER = "5ab1e000-0000-4000-8000-00000000c0de"
@@ -111,7 +111,7 @@ def test_associations_and_alternate_settings() -> None:
         (usb.device() + usb.configuration(interfaces=4), Code.COUNT),
         (usb.interface(), Code.ORDER),
         (usb.endpoint(0x81), Code.ORDER),
-        (b"\xff\xff" * LONGEST_BYTES, Code.LONG),
+        (b"\xff\xff" * MAX_BYTES, Code.LONG),
         (usb.capabilities(usb.superspeed(), count=9), Code.COUNT),
         (usb.capabilities(b"\x00\x10\x03\x00"), Code.LENGTH),
         (usb.capabilities(usb.superspeed()[:5] + bytes(1)), Code.SHORT),
@@ -131,8 +131,8 @@ def test_a_device_survives_what_follows_it() -> None:
 
 def test_a_length_of_zero_never_goes_round() -> None:
     begun = time.perf_counter()
-    decode_descriptors(b"\x00" * LONGEST_BYTES)
-    decode_descriptors(b"\x02\x00" * (LONGEST_BYTES // 2))
+    decode_descriptors(b"\x00" * MAX_BYTES)
+    decode_descriptors(b"\x02\x00" * (MAX_BYTES // 2))
     assert time.perf_counter() - begun < 1.0
 
 

@@ -12,10 +12,10 @@ from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.journal.fold import Audit
 from auditra.tui.controllers.bench_lease import BenchLease
 from auditra.tui.controllers.tui_person import TuiPerson
-from auditra.workflows.ports import Bench, Person
+from auditra.workflows.trials.doors import Bench, Person
 from tests.support.audits import audit_of
 from tests.support.benches import HONEST
-from tests.support.workshops import demo_workshop
+from tests.support.workshops import demo_services
 
 AUDIT = audit_of("A1 data 5 Gb/s")
 
@@ -31,7 +31,7 @@ def lease_and_log(tmp_path: Path) -> tuple[BenchLease, list[str]]:
         log.append("closed")
 
     services = replace(
-        demo_workshop(tmp_path), open_bench=open_bench, log=lambda words, error: log.append(f"{words}: {error}")
+        demo_services(tmp_path), open_bench=open_bench, log=lambda words, error: log.append(f"{words}: {error}")
     )
     return BenchLease(services, "OP-6", TuiPerson(lambda message: True)), log
 

@@ -17,7 +17,7 @@ from auditra.core.plan.planner import run_sheet_of
 from auditra.core.wiring.moves import Action, PlugMove
 from auditra.tui.controllers.tui_person import TuiPerson
 from auditra.tui.messages import FactTaken, MovesAsked, MovesSeen, ProgressMade, TextAsked
-from auditra.workflows.ports import Progress
+from auditra.workflows.trials.doors import Progress
 from tests.support.audits import audit_of
 
 MOVE = PlugMove(Action.PLUG, Plugged(DEVICE, "A1", "fast-ssd"))

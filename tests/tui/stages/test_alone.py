@@ -15,7 +15,7 @@ from auditra.tui.stages.claims.stage import ClaimsStage
 from auditra.tui.stages.paper.stage import PaperStage
 from auditra.tui.stages.stage import Stage
 from auditra.tui.widgets.shown_text import ShownText
-from tests.support.workshops import demo_workshop
+from tests.support.workshops import demo_services
 
 
 class OneStage(App[None]):
@@ -23,9 +23,9 @@ class OneStage(App[None]):
 
     def __init__(self, stage: Stage, folder: Path, audit: str = "OP-6") -> None:
         super().__init__()
-        services = demo_workshop(folder)
+        services = demo_services(folder)
         self.stage, self.wanted = stage, list[Message]()
-        self.state = AuditState(services, services.open_desk(audit), self)
+        self.state = AuditState(services, services.open_session(audit), self)
 
     def get_theme_variable_defaults(self) -> dict[str, str]:
         return {"rule": "#3a4248", "quiet": "#8a8f88"}

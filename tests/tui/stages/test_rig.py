@@ -9,7 +9,7 @@ import pytest
 
 from auditra.core.host.snapshot import Maker, NetworkInterface, Snapshot, TypeCPort
 from auditra.tui.stages.rig.stage import RigStage
-from auditra.workflows.host_probe import unlike_the_rig
+from auditra.workflows.hosts.probing import unlike_the_rig
 from tests.support.audits import galley
 from tests.support.workshops import demo_app
 from tests.tui.test_application import open_audit, text_of, until

@@ -14,9 +14,9 @@ from pathlib import Path
 from auditra.core.host.snapshot import Flaw
 from auditra.core.sanitize import sanitize
 
-LONGEST_ATTRIBUTE = 4096
-MOST_ENTRIES = 4096
-MOST_FLAWS = 400
+MAX_ATTRIBUTE_BYTES = 4096
+MAX_ENTRIES = 4096
+MAX_FLAWS = 400
 _ABSENT = {errno.ENOENT, errno.ENOTDIR}
 _NO_VALUE_NOW = {errno.EINVAL, errno.ENODATA, errno.EAGAIN, errno.EOPNOTSUPP}
 """The kernel's own ways of saying that there is nothing to say in this state."""
@@ -45,7 +45,7 @@ class Attributes:
         return tuple(self._flaws.values())
 
     def flaw(self, path: str, why: str) -> None:
-        if len(self._flaws) < MOST_FLAWS:
+        if len(self._flaws) < MAX_FLAWS:
             below = sanitize(os.path.relpath(path, self.root), 160)
             self._flaws.setdefault(below, Flaw(below, why))
 
@@ -60,9 +60,9 @@ class Attributes:
         except OSError as error:
             self._say(path, error)
             return []
-        if len(names) > MOST_ENTRIES:
-            self.flaw(path, f"{len(names)} entries, of which {MOST_ENTRIES} were read")
-        return names[:MOST_ENTRIES]
+        if len(names) > MAX_ENTRIES:
+            self.flaw(path, f"{len(names)} entries, of which {MAX_ENTRIES} were read")
+        return names[:MAX_ENTRIES]
 
     def home(self, below: str, name: str) -> str | None:
         """Where an entry of a class or bus really is; None for one that leaves the root, loops, or is gone."""
@@ -88,7 +88,7 @@ class Attributes:
             self._real_folders[folder] = os.path.realpath(folder)
         return self._real_folders[folder]
 
-    def raw(self, folder: str, name: str, limit: int = LONGEST_ATTRIBUTE) -> bytes | None:
+    def raw(self, folder: str, name: str, limit: int = MAX_ATTRIBUTE_BYTES) -> bytes | None:
         """The bytes of a file, at most so many; None where it is not there, or cannot be read."""
         path = f"{folder}/{name}"
         try:
@@ -98,7 +98,7 @@ class Attributes:
             return None
         try:
             data = os.read(file, limit + 1)
-            if limit > LONGEST_ATTRIBUTE:  # text comes in one go; what is longer comes in pages
+            if limit > MAX_ATTRIBUTE_BYTES:  # text comes in one go; what is longer comes in pages
                 while 0 < len(data) <= limit and (more := os.read(file, limit + 1 - len(data))):
                     data += more
         except OSError as error:

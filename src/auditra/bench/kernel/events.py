@@ -10,10 +10,10 @@ import socket
 import time
 
 _KOBJECT_UEVENT, _FROM_THE_KERNEL = 15, 1
-_LONGEST_EVENT = 8192
+_MAX_EVENT_LENGTH = 8192
 _SUBSYSTEMS = (b"usb", b"typec", b"net", b"drm", b"block", b"thunderbolt", b"power_supply")
 _LOOK_EVERY_S = 0.5
-_MOST_AT_ONCE = 256
+_MAX_AT_ONCE = 256
 
 
 class KernelEvents:
@@ -42,9 +42,9 @@ class KernelEvents:
         """Take in all that has been said, so that one look answers it."""
         assert self._socket is not None
         found = False
-        for _ in range(_MOST_AT_ONCE):
+        for _ in range(_MAX_AT_ONCE):
             try:
-                event = self._socket.recv(_LONGEST_EVENT, socket.MSG_DONTWAIT)
+                event = self._socket.recv(_MAX_EVENT_LENGTH, socket.MSG_DONTWAIT)
             except BlockingIOError:
                 break
             except OSError:

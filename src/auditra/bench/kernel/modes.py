@@ -23,7 +23,7 @@ _RESOURCES, _CONNECTOR, _ENCODER, _CRTC = 0xA0, 0xA7, 0xA6, 0xA1
 _RESOURCES_FORM, _CONNECTOR_FORM, _ENCODER_FORM = "=4Q8I", "=4Q8I", "=5I"
 _CRTC_FORM = "=Q7I" + "I10H3I32s"
 _MODE_BYTES = 68
-_MOST_CARDS, _MOST_OUTPUTS = 8, 64
+_MAX_CARDS, _MAX_OUTPUTS = 8, 64
 _INTERLACED, _DOUBLED = 1 << 4, 1 << 5
 
 
@@ -66,7 +66,7 @@ class Modes:
         """Asked twice: how many there are, then which."""
         form = bytearray(struct.calcsize(_RESOURCES_FORM))
         self._ask(file, _request(_RESOURCES, len(form)), form)
-        count = min(struct.unpack(_RESOURCES_FORM, form)[6], _MOST_OUTPUTS)
+        count = min(struct.unpack(_RESOURCES_FORM, form)[6], _MAX_OUTPUTS)
         if not count:
             return []
         room = array.array("I", [0] * count)
@@ -112,7 +112,7 @@ def open_modes(folder: Path = CARDS) -> Iterator[Modes]:
     """The cards that may be opened; none is as good as an answer of nothing."""
     files = []
     try:
-        names = sorted(each for each in os.listdir(folder) if each.startswith("card"))[:_MOST_CARDS]
+        names = sorted(each for each in os.listdir(folder) if each.startswith("card"))[:_MAX_CARDS]
     except OSError:
         names = []
     for name in names:

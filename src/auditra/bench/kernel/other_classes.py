@@ -19,7 +19,7 @@ from auditra.core.sanitize import sanitize
 DISPLAYS, NETWORK, POWER, SENSORS, BLOCKS, MAKER = (
     "class/drm", "class/net", "class/power_supply", "class/hwmon", "block", "class/dmi/id",
 )  # fmt: skip
-LONGEST_EDID = 128 * 256
+MAX_EDID_BYTES = 128 * 256
 _CONNECTOR = re.compile(r"card\d{1,3}-[A-Za-z][\w-]{0,30}-\d{1,3}")
 _USB_DEVICE = re.compile(r"\d{1,3}-\d{1,3}(?:\.\d{1,3}){0,6}")
 _VALUE = re.compile(r"(temp|in|curr|power|energy|humidity|fan)(\d{1,3})_(input|average)")
@@ -62,7 +62,7 @@ def _display(files: Attributes, name: str, place: str) -> DisplayConnector:
     return DisplayConnector(
         name=name, status=files.text(place, "status") or None,
         enabled={"enabled": True, "disabled": False}.get(enabled or ""), power=files.text(place, "dpms") or None,
-        modes=files.lines(place, "modes"), edid_hex=(files.raw(place, "edid", LONGEST_EDID) or b"").hex(),
+        modes=files.lines(place, "modes"), edid_hex=(files.raw(place, "edid", MAX_EDID_BYTES) or b"").hex(),
         connector_id=files.integer(place, "connector_id"), type_c=files.points_to(place, "typec_connector"),
     )  # fmt: skip
 

@@ -11,7 +11,7 @@ from auditra.bench.kernel import other_classes, type_c, usb
 from auditra.bench.kernel.attributes import Attributes
 from auditra.core.host.snapshot import HUB_CLASS, DisplayConnector, RunningMode, Snapshot
 from auditra.core.sanitize import sanitize
-from auditra.workflows.ports import Connector, Links, NetworkInterface, UsbDevice
+from auditra.workflows.trials.doors import Connector, Links, NetworkInterface, UsbDevice
 
 CLASSES = {
     "usb": usb.FOLDER, "type_c": type_c.FOLDER, "routers": type_c.ROUTERS, "displays": other_classes.DISPLAYS,
@@ -61,7 +61,7 @@ class KernelTree:
             usb=tuple(_usb(files, name, place) for name, place in homes[usb.FOLDER] if _USB_DEVICE.fullmatch(name)),
             network=tuple(_interface(files, name, place) for name, place in homes[other_classes.NETWORK]),
             connectors=tuple(
-                Connector(name, status == "connected", files.raw(place, "edid", other_classes.LONGEST_EDID) or b"")
+                Connector(name, status == "connected", files.raw(place, "edid", other_classes.MAX_EDID_BYTES) or b"")
                 for name, place in homes[other_classes.DISPLAYS]
                 if (status := files.text(place, "status")) is not None
             ),

@@ -25,7 +25,7 @@ _USB_PORT = re.compile(r"(?:usb\d{1,3}|\d{1,3}-[\d.]{1,30})-port\d{1,3}")
 _OBJECT = re.compile(r"(\d{1,2}):([a-z_]{1,30})")
 _ROUTER = re.compile(r"\d{1,3}-[0-9a-f]{1,16}")
 _PIN = re.compile(r"\[([A-F])\]")
-_MOST_OBJECTS = 32
+_MAX_OBJECTS = 32
 
 
 def read_type_c(files: Attributes) -> tuple[TypeCPort, ...]:
@@ -115,7 +115,7 @@ def _offer(files: Attributes, place: str) -> PowerOffer | None:
 def _objects(files: Attributes, place: str) -> tuple[PowerObject, ...]:
     found = [match for each in files.entries(place) if (match := _OBJECT.fullmatch(each)) is not None]
     found.sort(key=lambda match: int(match[1]))
-    return tuple(_object(files, f"{place}/{match[0]}", int(match[1]), match[2]) for match in found[:_MOST_OBJECTS])
+    return tuple(_object(files, f"{place}/{match[0]}", int(match[1]), match[2]) for match in found[:_MAX_OBJECTS])
 
 
 def _object(files: Attributes, place: str, position: int, kind: str) -> PowerObject:

@@ -7,7 +7,7 @@ import re
 
 from auditra.bench.kernel.attributes import Attributes
 from auditra.core.decode.usb_capabilities import Capabilities, decode_capabilities
-from auditra.core.decode.usb_descriptors import LONGEST_BYTES
+from auditra.core.decode.usb_descriptors import MAX_BYTES
 from auditra.core.host.max_rate import could_mbps
 from auditra.core.host.snapshot import HubPort, UsbDevice, UsbFunction
 from auditra.core.sanitize import sanitize
@@ -73,7 +73,7 @@ def _device(files: Attributes, name: str, place: str, functions: list[str]) -> U
 
 
 def _capabilities(files: Attributes, place: str) -> Capabilities | None:
-    data = files.raw(place, "bos_descriptors", LONGEST_BYTES)
+    data = files.raw(place, "bos_descriptors", MAX_BYTES)
     if not data:
         return None
     told, _ = decode_capabilities(data)

@@ -9,7 +9,7 @@ from contextlib import ExitStack, contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from auditra.bench.scpi import ScpiInstrument, ScpiLoad, Session, open_socket
+from auditra.bench.scpi import ScpiInstrument, ScpiLoad, TrialSession, open_socket
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.bench.simulated.doors import (
     SimulatedCompanions,
@@ -29,7 +29,7 @@ from auditra.core.simulate.model import MODELS, DeviceModel
 from auditra.core.simulate.power import Flow
 from auditra.core.simulate.scpi import SimulatedInstrument
 from auditra.core.simulate.world import World
-from auditra.workflows.ports import Bench, Person
+from auditra.workflows.trials.doors import Bench, Person
 
 _BETWEEN_SESSIONS = timedelta(minutes=1)
 _FIRST_DAY = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
@@ -100,7 +100,7 @@ def _open_load(stack: ExitStack, world: World, load: Load, over_sockets: bool) -
 
 def _session(
     stack: ExitStack, name: str, simulated: SimulatedInstrument, over_sockets: bool
-) -> tuple[str, Callable[[], Session]]:
+) -> tuple[str, Callable[[], TrialSession]]:
     """The address of a simulated instrument, and what opens a line to it."""
     if not over_sockets:
         return "in this process", lambda: InProcessSession(simulated)

@@ -18,7 +18,7 @@ from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.world import World
 from auditra.core.wiring.moves import Action, PlugMove
-from auditra.workflows.ports import DataTarget, Links, NetworkStream, Person
+from auditra.workflows.trials.doors import DataTarget, Links, NetworkStream, Person
 
 _HAND_MOVES_IN_S = 1.5
 FLUSH_S = 0.004

@@ -10,7 +10,7 @@ from contextlib import contextmanager
 from auditra.core.simulate.scpi import SimulatedInstrument
 
 LOOPBACK = "127.0.0.1"
-LONGEST_LINE = 1024
+MAX_LINE_LENGTH = 1024
 
 
 class _Server(socketserver.ThreadingTCPServer):
@@ -27,7 +27,7 @@ class _Conversation(socketserver.StreamRequestHandler):
 
     def handle(self) -> None:
         server = self.server
-        while isinstance(server, _Server) and (line := self.rfile.readline(LONGEST_LINE)):
+        while isinstance(server, _Server) and (line := self.rfile.readline(MAX_LINE_LENGTH)):
             reply = server.instrument.answer(line.decode("ascii", "replace"))
             if reply is not None:
                 self.wfile.write(reply.encode("ascii") + b"\n")

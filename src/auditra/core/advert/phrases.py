@@ -11,8 +11,8 @@ from itertools import pairwise
 from auditra.core.advert.mentions import NUMBERS, Mention, What, count_of
 from auditra.core.advert.sockets import Sockets
 
-_LONGEST_SENTENCE = 600
-_MOST_JOINED = 8
+_MAX_SENTENCE_LENGTH = 600
+_MAX_JOINED = 8
 _SHORTENED = (
     r"(?<!\bmin)(?<!\bincl)(?<!\bapprox)(?<!\bca)(?<!\bres)(?<!\bdim)(?<![.])(?:(?<!\bmax)|(?![.]\s(?-i:[a-z\d])))"
 )
@@ -83,7 +83,9 @@ class Phrase:
 
     @property
     def sentence(self) -> str:
-        return self.text[self.sentence_start : min(self.sentence_end, self.sentence_start + _LONGEST_SENTENCE)].lower()
+        return self.text[
+            self.sentence_start : min(self.sentence_end, self.sentence_start + _MAX_SENTENCE_LENGTH)
+        ].lower()
 
     def has(self, *words: str) -> bool:
         return any(each.what is What.WORD and each.value in words for each in self.found)
@@ -109,9 +111,9 @@ def _cut_long(text: str, cuts: list[tuple[int, int]]) -> Iterator[tuple[int, int
     """The cuts, and more at gaps between words where there is none for very long: a phrase costs its length squared."""
     start = 0
     for end, next_start in cuts:
-        while end - start > _LONGEST_SENTENCE:
-            gap = text.rfind(" ", start + 1, start + _LONGEST_SENTENCE)
-            start = gap if gap > start else start + _LONGEST_SENTENCE
+        while end - start > _MAX_SENTENCE_LENGTH:
+            gap = text.rfind(" ", start + 1, start + _MAX_SENTENCE_LENGTH)
+            start = gap if gap > start else start + _MAX_SENTENCE_LENGTH
             yield start, start
         yield end, next_start
         start = next_start
@@ -161,7 +163,7 @@ class Context:
         start = phrase.sentence_start
         if not _YES.match(self.text, start):
             self.current, self.shared_out, self.sentence_start = [], {}, start
-        end = min(phrase.sentence_end, phrase.sentence_start + _LONGEST_SENTENCE)
+        end = min(phrase.sentence_end, phrase.sentence_start + _MAX_SENTENCE_LENGTH)
         self.of_sentence = _within(self.found, self.sentence_start, end)
 
     def says(self, phrase: Phrase, word: str) -> bool:
@@ -186,7 +188,7 @@ class Context:
         if not chosen:
             return self._only_output() if figure.what is What.MODE else ("", ())
         ids = chosen[0][1]
-        line = [*self.current, *phrase.sockets][-_MOST_JOINED:]
+        line = [*self.current, *phrase.sockets][-_MAX_JOINED:]
         for one, other in reversed(list(pairwise(line))):
             joined = _JOINED.fullmatch(self.text[one[0].end : other[0].start])
             if not joined or "UP" in ids:

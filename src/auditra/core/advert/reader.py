@@ -12,8 +12,8 @@ from auditra.core.advert.phrases import Context, Phrase, cut
 from auditra.core.claims.language import parse_claims
 from auditra.core.errors import ClaimError, InputError
 
-LONGEST_TEXT = 100_000
-MOST_PROPOSALS = 400
+MAX_TEXT_LENGTH = 100_000
+MAX_PROPOSALS = 400
 _RULES = (
     about_sockets.data, about_sockets.pictures, about_sockets.cards, about_sockets.power, about_sockets.sound,
     about_device.body,
@@ -32,8 +32,8 @@ _PLAIN_WORDS = frozenset(
     )
 )
 """Words that change nothing in what is promised."""
-_MOST_STRANGE = 6
-_MOST_AT_ONCE = 12
+_MAX_STRANGE = 6
+_MAX_AT_ONCE = 12
 """Sockets of a line that figures behind them can still be of."""
 
 
@@ -60,9 +60,9 @@ class ReadText:
 
 def read_text(text: str) -> ReadText:
     """The claims that a text seems to make. Raises: InputError for one that is too long."""
-    if len(text) > LONGEST_TEXT:
+    if len(text) > MAX_TEXT_LENGTH:
         raise InputError(
-            "the text", why=f"it is longer than {LONGEST_TEXT} characters", do="Cut it to what is promised"
+            "the text", why=f"it is longer than {MAX_TEXT_LENGTH} characters", do="Cut it to what is promised"
         )
     return _Reader(text).read()
 
@@ -99,7 +99,7 @@ class _Reader:
         for said in self._said(phrase):
             taken = self._propose(said, phrase.start, phrase.end, sure, unclear) or taken
         if phrase.sockets:
-            self.context.current = [*self.context.current, *phrase.sockets][-_MOST_AT_ONCE:]
+            self.context.current = [*self.context.current, *phrase.sockets][-_MAX_AT_ONCE:]
         elif not taken:
             self.left.append(self.original[phrase.start : phrase.end].strip(" \t*-|"))
 
@@ -141,12 +141,12 @@ class _Reader:
         words = (match for match in _WORD.finditer(self.text, phrase.start, phrase.end))
         strange = [m[0] for m in words if m.start() not in known and m[0].lower() not in _PLAIN_WORDS]
         if strange:
-            told.append(f"not understood: {', '.join(strange[:_MOST_STRANGE])}")
+            told.append(f"not understood: {', '.join(strange[:_MAX_STRANGE])}")
         return tuple(told)
 
     def _propose(self, sentence: str, start: int, end: int, sure: float, unclear: tuple[str, ...] = ()) -> bool:
         """Only what the claim language reads is proposed."""
-        if len(self.made) >= MOST_PROPOSALS:
+        if len(self.made) >= MAX_PROPOSALS:
             return False
         try:
             claims = parse_claims(sentence, claim_id="")

@@ -11,7 +11,7 @@ LETTERS = {
     "usb-a": "A", "usb-c": "C", "hdmi": "H", "displayport": "D", "vga": "V", "rj45": "N", "sd": "S", "microsd": "M",
     "3.5 mm": "J",
 }  # fmt: skip
-MOST_SOCKETS = 16
+MAX_SOCKETS = 16
 _NEAR = 60
 """How many letters before and behind a socket may tell how many there are."""
 _BETWEEN = (
@@ -77,7 +77,7 @@ class Sockets:
             count = count_of(two[1].lower().replace("x", "").strip())
         if count is None and known and re.match(r"\s*(?:ports|sockets)\b", behind, re.IGNORECASE):
             return tuple(known)
-        return self._more(mention.value, count if count is not None and count <= MOST_SOCKETS else 1)
+        return self._more(mention.value, count if count is not None and count <= MAX_SOCKETS else 1)
 
     def more_like(self, port: str, count: int) -> tuple[str, ...]:
         """More sockets of the connector that a socket has."""
@@ -90,7 +90,7 @@ class Sockets:
     def _more(self, connector: str, count: int) -> tuple[str, ...]:
         known = self.found.setdefault(connector, [])
         first = len(known) + 1
-        new = [f"{LETTERS[connector]}{n}" for n in range(first, min(first + count, MOST_SOCKETS + 1))]
+        new = [f"{LETTERS[connector]}{n}" for n in range(first, min(first + count, MAX_SOCKETS + 1))]
         known += new
         return tuple(new or known[-1:])
 

@@ -10,13 +10,13 @@ from auditra.core.claims.claim import Claim
 from auditra.core.claims.language import promise_kinds, read_words
 from auditra.core.claims.promise import Hedge
 from auditra.core.claims.terms import ModeTerm
-from auditra.core.claims.tokens import CONDITION_WORDS, LONGEST_SENTENCE, Words
+from auditra.core.claims.tokens import CONDITION_WORDS, MAX_SENTENCE_LENGTH, Words
 from auditra.core.errors import ClaimError
 from auditra.core.model.device import BODY, Device, Role
 from auditra.core.model.rig import Rig
 from auditra.core.quantities.parsing import both_forms
 
-MOST_OFFERED = 16
+MAX_OFFERED = 16
 _HEDGES = tuple(each.value for each in Hedge)
 
 
@@ -42,8 +42,8 @@ class Typed:
 
 def complete(text: str, device: Device, rig: Rig | None = None) -> Typed:
     """What can follow a text, the likeliest first. Never raises: a text that cannot be read has its error beside it."""
-    if len(text) > LONGEST_SENTENCE or not text.isprintable():
-        return Typed(text, (), ClaimError(text[:LONGEST_SENTENCE], column=1, found="", expected="plain words"))
+    if len(text) > MAX_SENTENCE_LENGTH or not text.isprintable():
+        return Typed(text, (), ClaimError(text[:MAX_SENTENCE_LENGTH], column=1, found="", expected="plain words"))
     words = Words(text, notes=True)
     try:
         claims = read_words(words)
@@ -115,4 +115,4 @@ def _beginning_with(begun: str, offers: Iterable[str]) -> tuple[str, ...]:
     """The offers that go on with what is typed; conditions last."""
     fitting = [each for each in dict.fromkeys(offers) if each.lower().startswith(begun.lower()) and each != ","]
     fitting.sort(key=lambda each: each in CONDITION_WORDS or each in _HEDGES)
-    return tuple(fitting[:MOST_OFFERED])
+    return tuple(fitting[:MAX_OFFERED])

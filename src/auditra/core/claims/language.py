@@ -31,8 +31,8 @@ _SUBJECT = re.compile(
 LEFT_OUT = ("others", "display", "data", "network", "supply", "driver")
 """What a promise may be made without; "others": with nothing else plugged in."""
 _NO_SOURCE = Source()
-MOST_PROMISES = 8
-MOST_CONDITIONS = 6
+MAX_PROMISES = 8
+MAX_CONDITIONS = 6
 _ONE_PORT = 2
 """A subject no longer than this has no room for a second port."""
 _JOINS = tuple(each.value for each in Joined)
@@ -127,7 +127,7 @@ def read_words(
     device, joined, ports = _subject(words, device)
     promises = [_promise(words)]
     _each(words, ports)
-    while words.peek() == "," and len(promises) < MOST_PROMISES:
+    while words.peek() == "," and len(promises) < MAX_PROMISES:
         words.take(",")
         promises.append(_promise(words))
         _each(words, ports)
@@ -189,7 +189,7 @@ def _conditions(words: Words) -> tuple[Condition, ...]:
     found: list[Condition] = []
     if words.done:
         return ()
-    while (kind := words.take_one_of(_CONDITION_KINDS)) and len(found) < MOST_CONDITIONS:
+    while (kind := words.take_one_of(_CONDITION_KINDS)) and len(found) < MAX_CONDITIONS:
         found.append(_condition(ConditionKind(kind), words))
     return tuple(sorted(dict.fromkeys(found), key=lambda each: (list(ConditionKind).index(each.kind), each.words)))
 

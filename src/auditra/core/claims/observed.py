@@ -8,7 +8,7 @@ from typing import ClassVar
 
 from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, Scale
 from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE, at_least, at_most, is_so, within, works_when_asked
+from auditra.core.decide.rules import MIN_TRIES_THAT_ACCUSE, at_least, at_most, is_so, within, works_when_asked
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
@@ -52,7 +52,7 @@ class Working(Promise):
     """What to try, with ``{spot}`` for the port; the count of successes is asked after it."""
 
     def look(self, spot: str) -> Look:
-        tries = FEWEST_TRIES_THAT_ACCUSE
+        tries = MIN_TRIES_THAT_ACCUSE
         question = f"{self.question(spot)} In how many of {tries} tries?"
         return Look(question, Quantity.WORKS, f"{tries} of {tries}", tries=tries)
 

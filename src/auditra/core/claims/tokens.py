@@ -17,8 +17,8 @@ from auditra.core.links.display import Mode, parse_mode
 from auditra.core.quantities.parsing import Quantity, parse_quantity, plain_quantity
 from auditra.core.quantities.units import Dimension, unit_symbols
 
-LONGEST_SENTENCE = 300
-LONGEST_PHRASE = 80
+MAX_SENTENCE_LENGTH = 300
+MAX_PHRASE_LENGTH = 80
 CONDITION_WORDS = frozenset({"while", "without", "on", "with"})
 _WORD = re.compile(r"(?:[^\s,]|,(?=\d))+|,")
 _END = ""
@@ -40,7 +40,7 @@ class Words:
 
     def __init__(self, sentence: str, *, notes: bool = False) -> None:
         self.sentence = sentence
-        self._words: list[str] = _WORD.findall(sentence[:LONGEST_SENTENCE])
+        self._words: list[str] = _WORD.findall(sentence[:MAX_SENTENCE_LENGTH])
         self._words.append(_END)
         self._next = 0
         self.quantities: list[Quantity] = []
@@ -49,8 +49,8 @@ class Words:
         """Whether what was looked for is kept: it costs more than reading does."""
         self._looked_for: list[str] = []
         self._looked_at = 0
-        if len(sentence) > LONGEST_SENTENCE:
-            raise self.refuse(f"at most {LONGEST_SENTENCE} characters")
+        if len(sentence) > MAX_SENTENCE_LENGTH:
+            raise self.refuse(f"at most {MAX_SENTENCE_LENGTH} characters")
 
     @property
     def place(self) -> int:
@@ -127,9 +127,9 @@ class Words:
         while not self.at_end and self.peek() not in (",", until) and self.peek() not in CONDITION_WORDS:
             taken.append(self.take(expected))
         text = " ".join(taken)
-        if not text or len(text) > LONGEST_PHRASE or not text.isprintable():
+        if not text or len(text) > MAX_PHRASE_LENGTH or not text.isprintable():
             self._next = start
-            raise self.refuse(expected if len(text) <= LONGEST_PHRASE else f"at most {LONGEST_PHRASE} characters")
+            raise self.refuse(expected if len(text) <= MAX_PHRASE_LENGTH else f"at most {MAX_PHRASE_LENGTH} characters")
         return text
 
     def take_quantity(self, *dimensions: Dimension) -> Quantity:

@@ -14,8 +14,8 @@ from auditra.core.model.reading import Count, Grade, Quantity, Reading
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import MEGABYTES_A_SECOND, Format
 
-FEWEST_TRIES_THAT_ACCUSE = 3
-FEWEST_TRIES_THAT_DECIDE = 5
+MIN_TRIES_THAT_ACCUSE = 3
+MIN_TRIES_THAT_DECIDE = 5
 CONTENT = "content"
 """The part of a decision that compares every byte read with what was written."""
 WHAT_ANY_WAY_COSTS = 0.03
@@ -116,7 +116,7 @@ def works_when_asked(name: str, taken: Count, without: Count) -> Part:
         return Part(name, Verdict.HOLDS, shown, shown, Decimal(1))
     found = works(name, taken, without)
     if found is None:
-        more = f"fewer than {FEWEST_TRIES_THAT_DECIDE} tries are too few to call it a failure"
+        more = f"fewer than {MIN_TRIES_THAT_DECIDE} tries are too few to call it a failure"
         return Part(name, Verdict.TOO_CLOSE, shown, more)
     return Part(name, found.verdict, shown, found.arithmetic, found.credit)
 
@@ -192,15 +192,15 @@ def works(name: str, taken: Count, direct: Count) -> Part | None:
     sum_ = (
         f"{taken.seen} of {taken.tries}: {bounds.low:.2f} to {bounds.high:.2f}; direct {direct.seen} of {direct.tries}"
     )
-    if taken.seen == 0 and taken.tries >= FEWEST_TRIES_THAT_ACCUSE:
+    if taken.seen == 0 and taken.tries >= MIN_TRIES_THAT_ACCUSE:
         return Part(name, Verdict.BROKEN, shown, sum_, Decimal(0))
-    if taken.tries >= FEWEST_TRIES_THAT_DECIDE and taken.tries - taken.seen > 1:
+    if taken.tries >= MIN_TRIES_THAT_DECIDE and taken.tries - taken.seen > 1:
         if bounds.high < 0.5:
             return Part(name, Verdict.BROKEN, shown, sum_, Decimal(0))
         if bounds.high < same.low:
             return Part(name, Verdict.SHORT, shown, sum_, as_credit(taken.seen / taken.tries))
     if taken.seen == 0:
-        more = FEWEST_TRIES_THAT_ACCUSE - taken.tries
+        more = MIN_TRIES_THAT_ACCUSE - taken.tries
         return Part(name, Verdict.TOO_CLOSE, shown, f"{more} more {'try decides' if more == 1 else 'tries decide'} it")
     return None
 
@@ -214,8 +214,8 @@ def refuses(name: str, taken: Count, direct: Count) -> Part:
         return Part(name, Verdict.BROKEN, shown, f"{taken.seen} of {taken.tries} tries worked", Decimal(0))
     if direct.seen == 0:
         return Part(name, Verdict.UNPROVEN, shown, "the same gear was not seen to work elsewhere")
-    if taken.tries < FEWEST_TRIES_THAT_ACCUSE:
-        return Part(name, Verdict.TOO_CLOSE, shown, f"{FEWEST_TRIES_THAT_ACCUSE} tries decide it")
+    if taken.tries < MIN_TRIES_THAT_ACCUSE:
+        return Part(name, Verdict.TOO_CLOSE, shown, f"{MIN_TRIES_THAT_ACCUSE} tries decide it")
     text = f"0 of {taken.tries} tries; direct {direct.seen} of {direct.tries}"
     return Part(name, Verdict.HOLDS, shown, text, Decimal(1))
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 
-MOST_PROBLEMS = 100
+MAX_PROBLEMS = 100
 """A list that is longer tells nobody more."""
 
 
@@ -46,7 +46,7 @@ class Problems:
         self._found: list[Problem] = []
 
     def add(self, offset: int, code: Code, words: str) -> None:
-        if len(self._found) < MOST_PROBLEMS:
+        if len(self._found) < MAX_PROBLEMS:
             self._found.append(Problem(offset, code, words))
 
     def __iter__(self) -> Iterator[Problem]:

@@ -14,7 +14,7 @@ from auditra.core.decode.problem import Code, Problem, Problems
 
 _HEADER_BYTES = 5
 _CAPABILITY = 16
-_MOST_CAPABILITIES = 255
+_MAX_CAPABILITIES = 255
 _EXPONENTS = (1, 10**3, 10**6, 10**9)
 _SPEEDS = ((0, 1.5), (1, 12.0), (2, 480.0), (3, 5000.0))
 _MODE_STATES = ("error", "not tried", "failed", "entered")
@@ -64,7 +64,7 @@ class SuperSpeedPlus:
 
 
 @dataclass(frozen=True)
-class AlternateModeTold:
+class AlternateModeStatus:
     """One mode of a billboard."""
 
     svid: int
@@ -80,7 +80,7 @@ class Billboard:
     preferred: int
     vconn_power_mw: int | None
     """None where it needs none."""
-    modes: tuple[AlternateModeTold, ...]
+    modes: tuple[AlternateModeStatus, ...]
 
 
 @dataclass(frozen=True)
@@ -125,8 +125,8 @@ def decode_capabilities(data: bytes, at: int = 0) -> tuple[Capabilities, int]:
         problems.add(at + 4, Code.COUNT, f"{count} capabilities are declared, {len(pieces)} are there")
     for place, piece in pieces:
         kind = piece[2]
-        if kind in _LEAST_BYTES and len(piece) < _LEAST_BYTES[kind]:
-            problems.add(place, Code.SHORT, f"capability {kind} has {len(piece)} bytes, {_LEAST_BYTES[kind]} belong")
+        if kind in _MIN_BYTES and len(piece) < _MIN_BYTES[kind]:
+            problems.add(place, Code.SHORT, f"capability {kind} has {len(piece)} bytes, {_MIN_BYTES[kind]} belong")
         elif kind in _DECODERS:
             name, decode = _DECODERS[kind]
             found[name] = decode(piece, place, problems)
@@ -141,7 +141,7 @@ def decode_capabilities(data: bytes, at: int = 0) -> tuple[Capabilities, int]:
 
 
 def _pieces(data: bytes, at: int, end: int, problems: Problems) -> Iterator[tuple[int, bytes]]:
-    for _ in range(_MOST_CAPABILITIES):
+    for _ in range(_MAX_CAPABILITIES):
         if at >= end:
             return
         length = data[at]
@@ -198,7 +198,7 @@ def _billboard(piece: bytes, at: int, problems: Problems) -> tuple[Billboard, st
     if fits < count:
         problems.add(at + 4, Code.COUNT, f"{count} modes are declared, {fits} are there")
     modes = tuple(
-        AlternateModeTold(u16(piece, place), piece[place + 2], _state(piece, n))
+        AlternateModeStatus(u16(piece, place), piece[place + 2], _state(piece, n))
         for n in range(min(count, fits))
         for place in (_BILLBOARD_MODES_AT + 4 * n,)
     )
@@ -222,5 +222,5 @@ _DECODERS = {
     2: ("usb2_extension", _usb2_extension), 3: ("superspeed", _superspeed), 4: ("container_id", _container),
     10: ("superspeed_plus", _superspeed_plus), 13: ("billboard", _billboard),
 }  # fmt: skip
-_LEAST_BYTES = {2: 7, 3: 10, 4: 20, 5: 20, 10: 16, 13: 44}
+_MIN_BYTES = {2: 7, 3: 10, 4: 20, 5: 20, 10: 16, 13: 44}
 """Source: USB 3.2, 9.6.2, sizes of each capability."""

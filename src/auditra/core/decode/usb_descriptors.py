@@ -13,11 +13,11 @@ from auditra.core.decode.bits import bit, bits, u16, version_of
 from auditra.core.decode.problem import Code, Problem, Problems
 from auditra.core.decode.usb_capabilities import Capabilities, decode_capabilities
 
-LONGEST_BYTES = 1 << 16
+MAX_BYTES = 1 << 16
 """More than any device has; a configuration alone can be no longer."""
 _SUPERSPEED_VERSION = 0x0300
 _POWER_STEP_MA, _SUPERSPEED_POWER_STEP_MA = 2, 8
-_MOST_PIECES = 8192
+_MAX_PIECES = 8192
 
 
 class Kind(IntEnum):
@@ -39,7 +39,7 @@ class Kind(IntEnum):
     ISOCHRONOUS_COMPANION = 49
 
 
-_LEAST_BYTES: dict[int, int] = {
+_MIN_BYTES: dict[int, int] = {
     Kind.DEVICE: 18, Kind.CONFIGURATION: 9, Kind.OTHER_SPEED: 9, Kind.INTERFACE: 9, Kind.ENDPOINT: 7,
     Kind.ASSOCIATION: 8, Kind.COMPANION: 6, Kind.HUB: 7, Kind.SUPERSPEED_HUB: 12, Kind.CAPABILITIES: 5,
 }  # fmt: skip
@@ -166,9 +166,9 @@ def decode_descriptors(data: bytes) -> Descriptors:
     Never raises. Lengths are never trusted beyond the bytes that are there; one of 0 or 1 ends the reading.
     """
     found = _Found()
-    if len(data) > LONGEST_BYTES:
-        found.problems.add(LONGEST_BYTES, Code.LONG, f"{len(data)} bytes, of which {LONGEST_BYTES} were read")
-        data = data[:LONGEST_BYTES]
+    if len(data) > MAX_BYTES:
+        found.problems.add(MAX_BYTES, Code.LONG, f"{len(data)} bytes, of which {MAX_BYTES} were read")
+        data = data[:MAX_BYTES]
     for piece in _pieces(data, found.problems):
         found.take(piece, data)
     return found.all()
@@ -176,7 +176,7 @@ def decode_descriptors(data: bytes) -> Descriptors:
 
 def _pieces(data: bytes, problems: Problems) -> Iterator[_Piece]:
     at = 0
-    for _ in range(_MOST_PIECES):
+    for _ in range(_MAX_PIECES):
         if at >= len(data):
             return
         length = data[at]
@@ -188,7 +188,7 @@ def _pieces(data: bytes, problems: Problems) -> Iterator[_Piece]:
             problems.add(at, Code.SHORT, f"a descriptor of {length} bytes, of which {len(data) - at} are there")
         yield _Piece(at, kind, data[at : at + length])
         at += length
-    problems.add(at, Code.LONG, f"more than {_MOST_PIECES} descriptors")
+    problems.add(at, Code.LONG, f"more than {_MAX_PIECES} descriptors")
 
 
 @dataclass
@@ -210,7 +210,7 @@ class _Found:
     def take(self, piece: _Piece, whole: bytes) -> None:
         if piece.offset < self.skip_until:
             return
-        least = _LEAST_BYTES.get(piece.kind, 2)
+        least = _MIN_BYTES.get(piece.kind, 2)
         if len(piece.data) < least:
             self.problems.add(piece.offset, Code.SHORT, f"{len(piece.data)} bytes where {least} belong")
             return

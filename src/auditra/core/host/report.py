@@ -29,8 +29,8 @@ _ABSENT_WORDS = {
     "usb": "USB devices", "type_c": "USB-C ports", "routers": "USB4 routers", "displays": "display connectors",
     "network": "network interfaces", "power": "power supplies", "sensors": "sensors", "blocks": "disks",
 }  # fmt: skip
-_MOST_FLAWS_TOLD = 20
-_WIDEST_NAME = 36
+_MAX_FLAWS_LISTED = 20
+_MAX_NAME_WIDTH = 36
 _INDENT = "  "
 
 
@@ -93,9 +93,9 @@ def _detail(text: str) -> ReportLine:
 
 
 def _flaws(snapshot: Snapshot) -> Iterator[ReportLine]:
-    yield from (ReportLine(f"{each.path}: {each.why}") for each in snapshot.flaws[:_MOST_FLAWS_TOLD])
-    if len(snapshot.flaws) > _MOST_FLAWS_TOLD:
-        yield ReportLine(f"and {len(snapshot.flaws) - _MOST_FLAWS_TOLD} more: --json has all")
+    yield from (ReportLine(f"{each.path}: {each.why}") for each in snapshot.flaws[:_MAX_FLAWS_LISTED])
+    if len(snapshot.flaws) > _MAX_FLAWS_LISTED:
+        yield ReportLine(f"and {len(snapshot.flaws) - _MAX_FLAWS_LISTED} more: --json has all")
 
 
 def usb_lines(snapshot: Snapshot) -> Iterator[ReportLine]:
@@ -105,7 +105,7 @@ def usb_lines(snapshot: Snapshot) -> Iterator[ReportLine]:
         half = other_half(device, snapshot)
         if device.is_root or (half is not None and (device.speed_mbps or 0) <= HIGH_SPEED_MBPS):
             continue
-        yield from _device(device, half, snapshot, min(width, _WIDEST_NAME))
+        yield from _device(device, half, snapshot, min(width, _MAX_NAME_WIDTH))
 
 
 def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width: int) -> Iterator[ReportLine]:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from auditra.core.links.display import Mode
 
 _MICROSECOND = 1e-6
-_LEAST_VERTICAL_BLANK_S = 460 * _MICROSECOND
+_MIN_VERTICAL_BLANK_S = 460 * _MICROSECOND
 """The least blanking in time, of both versions. Source: VESA CVT 1.2, 5.4 and 5.5 (RB_MIN_V_BLANK)."""
 _ONE_FRONT_PORCH, _ONE_BACK_PORCH, _ONE_ACROSS, _ONE_STEP_HZ = 3, 6, 160, 250_000
 _TWO_FRONT_PORCH, _TWO_SYNC, _TWO_BACK_PORCH, _TWO_ACROSS, _TWO_STEP_HZ = 1, 8, 6, 80, 1_000
@@ -74,17 +74,17 @@ def reduced_blanking_timing(mode: Mode) -> Timing:
         (lines for (across, down), lines in _SYNC_OF_SHAPE if mode.width * down == mode.height * across),
         _SYNC_OF_OTHERS,
     )
-    line_s = (1 / mode.refresh_hz - _LEAST_VERTICAL_BLANK_S) / mode.height
-    blank = max(math.floor(_LEAST_VERTICAL_BLANK_S / line_s) + 1, _ONE_FRONT_PORCH + sync + _ONE_BACK_PORCH)
+    line_s = (1 / mode.refresh_hz - _MIN_VERTICAL_BLANK_S) / mode.height
+    blank = max(math.floor(_MIN_VERTICAL_BLANK_S / line_s) + 1, _ONE_FRONT_PORCH + sync + _ONE_BACK_PORCH)
     width = _whole_cells(mode.width) + _ONE_ACROSS
     return _timed(mode, width, mode.height + blank, _ONE_STEP_HZ, "reduced blanking 1")
 
 
 def reduced_blanking_2_timing(mode: Mode) -> Timing:
     """Reduced blanking, version 2. Source: VESA CVT 1.2, 5.5 "Reduced Blanking Timing Version 2"."""
-    line_s = (1 / mode.refresh_hz - _LEAST_VERTICAL_BLANK_S) / mode.height
+    line_s = (1 / mode.refresh_hz - _MIN_VERTICAL_BLANK_S) / mode.height
     least = _TWO_FRONT_PORCH + _TWO_SYNC + _TWO_BACK_PORCH
-    blank = max(math.floor(_LEAST_VERTICAL_BLANK_S / line_s) + 1, least)
+    blank = max(math.floor(_MIN_VERTICAL_BLANK_S / line_s) + 1, least)
     return _timed(mode, mode.width + _TWO_ACROSS, mode.height + blank, _TWO_STEP_HZ, "reduced blanking 2")
 
 

@@ -9,7 +9,7 @@ from auditra.core.errors import QuantityError
 from auditra.core.links.picture_links import DISPLAYPORT_LINKS, PictureLink, find_picture_link
 from auditra.core.links.usb import HIGH_SPEED, UsbLink, find_link
 
-_MOST_TUNNELLED = 0.9
+_MAX_TUNNELLED = 0.9
 """The part of a tunnelled link that pictures may reserve. Source: USB4 Connection Manager Guide 1.0, "Bandwidth"."""
 
 
@@ -69,7 +69,7 @@ def tunnelled(link: UsbLink, display: PictureLink = DISPLAYPORT_LINKS[3]) -> Way
 
 def most_for_pictures(arrangement: Arrangement) -> float:
     """What pictures may take of an arrangement with one budget, in bits per second."""
-    return _MOST_TUNNELLED * arrangement.budget_bps if arrangement.budget_bps is not None else float("inf")
+    return _MAX_TUNNELLED * arrangement.budget_bps if arrangement.budget_bps is not None else float("inf")
 
 
 _ALTERNATE = re.compile(r"(?:usb-?c|c)\b[ ,:+]*(?:displayport|dp)?\s*([\d.]+)(?:\s*[+,]\s*(.+))?")

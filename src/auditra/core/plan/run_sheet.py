@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from auditra.core.claims.claim import Claim
-from auditra.core.decide.rules import FEWEST_TRIES_THAT_ACCUSE
+from auditra.core.decide.rules import MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.device import DEVICE
@@ -112,4 +112,4 @@ def still_to_do(sheet: RunSheet, trials: Iterable[TrialRecord]) -> tuple[Planned
 
 
 def _is_done(outcomes: list[Outcome | None]) -> bool:
-    return Outcome.COMPLETE in outcomes or outcomes.count(Outcome.DID_NOT_APPEAR) >= FEWEST_TRIES_THAT_ACCUSE
+    return Outcome.COMPLETE in outcomes or outcomes.count(Outcome.DID_NOT_APPEAR) >= MIN_TRIES_THAT_ACCUSE

@@ -10,8 +10,8 @@ from typing import TypeVar
 from auditra.core.errors import AuditraError, TrialStopped
 from auditra.core.journal.fold import Audit
 from auditra.tui.controllers.tui_person import TuiPerson
-from auditra.workflows.ports import Bench
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.services import Services
+from auditra.workflows.trials.doors import Bench
 
 Result = TypeVar("Result")
 
@@ -19,7 +19,7 @@ Result = TypeVar("Result")
 class BenchLease:
     """Instruments stay connected between trials. A bench that is never closed would hold up the program's end."""
 
-    def __init__(self, services: Workshop, name: str, person: TuiPerson) -> None:
+    def __init__(self, services: Services, name: str, person: TuiPerson) -> None:
         self._services, self._name, self._person = services, name, person
         self._in_use = threading.Lock()
         self._doors = ExitStack()

@@ -11,7 +11,7 @@ from auditra.core.journal.fold import Audit
 from auditra.core.model.source import Source
 from auditra.tui.prompt import Facts
 from auditra.tui.renderables.actions import action_in_words
-from auditra.workflows.claiming import claims_made
+from auditra.workflows.audits.claim_edits import claims_made
 
 if TYPE_CHECKING:
     from auditra.tui.audit_state import AuditState

@@ -27,8 +27,8 @@ from auditra.tui.messages import (
     TrialOver,
     TrialStarted,
 )
-from auditra.workflows.ports import Clock
-from auditra.workflows.witness import UNLIKE_THE_SHEET
+from auditra.workflows.hosts.host_evidence import UNLIKE_THE_SHEET
+from auditra.workflows.trials.doors import Clock
 
 if TYPE_CHECKING:
     from auditra.tui.audit_state import AuditState

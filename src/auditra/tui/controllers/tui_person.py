@@ -15,8 +15,8 @@ from auditra.core.journal.facts import Fact
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove
 from auditra.tui.messages import FactTaken, MovesAsked, MovesSeen, ProgressMade, TextAsked, TrialStarted
-from auditra.workflows.measure.rule import ask_length
-from auditra.workflows.ports import Clock, Progress
+from auditra.workflows.trials.doors import Clock, Progress
+from auditra.workflows.trials.measure.rule import ask_length
 
 _PAINTS_A_SECOND = 20.0
 _LOOKS_FOR_STOP_S = 0.1

@@ -8,7 +8,7 @@ from auditra.core.model.verdict import Verdict
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.scale import render_band
 from auditra.tui.theme import Palette
-from auditra.workflows.shelf import ShelfRow
+from auditra.workflows.audits.shelf import ShelfRow
 
 _BAND_WIDTH = 30
 _FOLDS_BELOW, _NO_BAND_BELOW, _WIDEST = 100, 70, 150

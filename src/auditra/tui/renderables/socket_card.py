@@ -60,7 +60,7 @@ def links_at(port: str, audit: Audit) -> tuple[LinkSeen, ...]:
     """The links that were made at a port, the newest of each sort: the same again is told once."""
     seen = [each for record in audit.trials for each in record.links if each.at == port]
     newest = {(each.rate_bps, each.device_could_bps, each.socket_could_bps): each for each in seen}
-    return tuple(newest.values())[-_MOST_LINKS:]
+    return tuple(newest.values())[-_MAX_LINKS:]
 
 
 def _newest(port: str, audit: Audit, quantity: Quantity) -> Reading | None:
@@ -101,7 +101,7 @@ def _picture_line(port: str, audit: Audit, palette: Palette) -> Content | None:
     return _columns("picture", [("host sends", reading_in_words(sent)), ("display runs", at_display)], palette)
 
 
-_MOST_LINKS = 3
+_MAX_LINKS = 3
 _LINK_MARKS = {LinkAnswer.BEST: Verdict.HOLDS, LinkAnswer.SLOWER: Verdict.SHORT}
 
 

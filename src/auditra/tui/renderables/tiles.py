@@ -163,7 +163,7 @@ def _lines(tile: Tile, size: TileSize, selected: bool, palette: Palette) -> list
             return [Content.styled(f"{tile.port}{tile.mark}", style)]
 
 
-_LONGEST_CONNECTOR = 7
+_MAX_CONNECTOR_LENGTH = 7
 _SHORT = {
     "displayport": "dp", "mini displayport": "mini dp", "mini hdmi": "hdmi", "micro hdmi": "hdmi",
     "usb mini-b": "mini-b", "usb micro-b": "micro-b", "cfexpress": "cfe", "compactflash": "cf", "magnetic": "magnet",
@@ -176,7 +176,7 @@ def _connector(tile: Tile) -> str:
     """The connector, or its short name; nothing where neither has room: a name is never cut."""
     name = tile.connector.removesuffix(" plug")
     name = _SHORT.get(name, name)
-    return sanitize(name, _LONGEST_CONNECTOR) if len(name) <= _LONGEST_CONNECTOR else ""
+    return sanitize(name, _MAX_CONNECTOR_LENGTH) if len(name) <= _MAX_CONNECTOR_LENGTH else ""
 
 
 def _large(tile: Tile, selected: bool, colour: str, palette: Palette) -> list[Content]:

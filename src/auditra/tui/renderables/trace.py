@@ -11,7 +11,7 @@ from auditra.core.model.setup import MINUTE_S
 from auditra.core.quantities.display import Format
 from auditra.tui.theme import Palette
 
-_LEAST_WIDTH, _LEAST_HEIGHT = 24, 5
+_MIN_WIDTH, _MIN_HEIGHT = 24, 5
 _WHOLE_FROM = 20
 """Figures below this are told with decimals."""
 _MINUTES_FROM_S = 180.0
@@ -32,7 +32,7 @@ def render_trace(
 
     Kept, since drawing one takes 10 ms, and the same one is looked at again and again.
     """
-    if len(values) < 2 or width < _LEAST_WIDTH or height < _LEAST_HEIGHT:
+    if len(values) < 2 or width < _MIN_WIDTH or height < _MIN_HEIGHT:
         return Content("")
     import plotext as plot  # slow to import, and only needed while something is measured
 

@@ -35,8 +35,8 @@ from auditra.tui.widgets.audit_head import AuditHead
 from auditra.tui.widgets.frame_lines import KeyLine
 from auditra.tui.widgets.track import Track
 from auditra.tui.widgets.typing_row import TypingRow
-from auditra.workflows.desk import Desk
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.services import Services
 
 FOLLOWS_EVERY_S = 1.0
 """How soon a window shows what another one has recorded."""
@@ -65,7 +65,7 @@ class AuditScreen(ResponsiveScreen):
         Binding("question_mark", "app.help", "help"),
     ]
 
-    def __init__(self, services: Workshop, session: Desk) -> None:
+    def __init__(self, services: Services, session: AuditSession) -> None:
         super().__init__()
         self.state = AuditState(services, session, self)
         self._typed: tuple[Claim, ...] = ()

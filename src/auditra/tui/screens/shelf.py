@@ -19,8 +19,8 @@ from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
 from auditra.tui.widgets.shown_text import ShownText
-from auditra.workflows.shelf import ShelfRow
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.audits.shelf import ShelfRow
+from auditra.workflows.services import Services
 
 _EMPTY = "No audits yet. `auditra demo` puts the demo audits on the shelf."
 _MORE = "`auditra new` starts an audit of a real device, `auditra import` adds one from files."
@@ -45,9 +45,9 @@ class ShelfScreen(ResponsiveScreen):
             super().__init__()
             self.rows, self.of, self.error = rows, of, error
 
-    def __init__(self, workshop: Workshop) -> None:
+    def __init__(self, services: Services) -> None:
         super().__init__()
-        self._workshop = workshop
+        self._services = services
         self._rows: Sequence[ShelfRow] = ()
 
     def compose(self) -> ComposeResult:
@@ -58,7 +58,7 @@ class ShelfScreen(ResponsiveScreen):
 
     def on_mount(self) -> None:
         self.query_one(TitleLine).left = ("Auditra", "the shelf")
-        self._show(self._workshop.shelf.kept_rows())
+        self._show(self._services.shelf.kept_rows())
         self.query_one(ShelfList).focus()
 
     def on_screen_resume(self) -> None:
@@ -71,7 +71,7 @@ class ShelfScreen(ResponsiveScreen):
         judged: dict[str, ShelfRow] = {}
         posted_at, count = time.monotonic(), 0
         try:
-            for row, count in self._workshop.shelf.each_row():
+            for row, count in self._services.shelf.each_row():
                 judged[row.name] = row
                 if get_current_worker().is_cancelled:
                     return
@@ -91,7 +91,7 @@ class ShelfScreen(ResponsiveScreen):
             words = f"Judging the audits: {len(message.rows)} of {message.of}."
         self.query_one("#shelf-message", ShownText).update(Content(words))
 
-    def on_shelf_list_opened(self, message: ShelfList.Opened) -> None:
+    def on_shelf_list_chosen(self, message: ShelfList.Chosen) -> None:
         self.app.open_audit(message.name)  # type: ignore[attr-defined]
 
     def open_chosen(self) -> None:

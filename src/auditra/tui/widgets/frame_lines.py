@@ -16,7 +16,7 @@ from auditra.tui.renderables.cells import cut, fill
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES, Palette
 from auditra.tui.widgets.shown_text import shown
 
-_TITLE_GAP, _LEAST_RIGHT = "   ", 2
+_TITLE_GAP, _MIN_RIGHT = "   ", 2
 
 
 def palette_of(widget: Widget) -> Palette:
@@ -38,7 +38,7 @@ class TitleLine(Widget):
     def render(self) -> Content:
         width, left, right = self.size.width, list(self.left), list(self.right)
         while self._length(left) + self._length(right) + 5 > width and (len(left) > 1 or len(right) > 1):
-            if len(right) > _LEAST_RIGHT or len(left) == 1:
+            if len(right) > _MIN_RIGHT or len(left) == 1:
                 right.pop(0)
             else:
                 left.pop()

@@ -15,7 +15,7 @@ from textual.widget import Widget
 from auditra.tui.renderables.shelf_row import lines_a_row, render_row
 from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.shown_text import shown
-from auditra.workflows.shelf import ShelfRow
+from auditra.workflows.audits.shelf import ShelfRow
 
 
 class ShelfList(Widget, can_focus=True):
@@ -34,7 +34,7 @@ class ShelfList(Widget, can_focus=True):
     rows: reactive[Sequence[ShelfRow]] = reactive(())
     chosen: reactive[int] = reactive(0)
 
-    class Opened(Message):
+    class Chosen(Message):
         """The reviewer wants this audit on the desk."""
 
         def __init__(self, name: str) -> None:
@@ -85,7 +85,7 @@ class ShelfList(Widget, can_focus=True):
 
     def action_open(self) -> None:
         if self.rows:
-            self.post_message(self.Opened(self.rows[self.chosen].name))
+            self.post_message(self.Chosen(self.rows[self.chosen].name))
 
     def on_mouse_scroll_down(self) -> None:
         self.chosen += 1

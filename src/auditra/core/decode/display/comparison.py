@@ -22,7 +22,7 @@ class DisplayChange:
 
 
 ADDED, TAKEN, CHANGED = "added", "taken away", "changed"
-_MOST_MODES = 12
+_MAX_MODES = 12
 
 
 def compare_displays(direct: Edid, through: Edid) -> tuple[DisplayChange, ...]:
@@ -54,8 +54,8 @@ def _modes(one: Edid, other: Edid) -> Iterator[DisplayChange]:
     before, after = ({each.name: each for each in side.modes} for side in (one, other))
     for kind, names in ((TAKEN, [n for n in before if n not in after]), (ADDED, [n for n in after if n not in before])):
         if names:
-            more = f" and {len(names) - _MOST_MODES} more" if len(names) > _MOST_MODES else ""
-            yield DisplayChange(kind, f"modes {', '.join(names[:_MOST_MODES])}{more}")
+            more = f" and {len(names) - _MAX_MODES} more" if len(names) > _MAX_MODES else ""
+            yield DisplayChange(kind, f"modes {', '.join(names[:_MAX_MODES])}{more}")
     for name in (n for n in before if n in after):
         clocks = before[name].pixel_clock_khz, after[name].pixel_clock_khz
         if None not in clocks and clocks[0] != clocks[1]:

@@ -14,7 +14,7 @@ from auditra.core.decode.display.video_codes import timing_of_code
 from auditra.core.decode.problem import Code, Problem, Problems
 
 _HEADER_BYTES = 4
-_MOST_BLOCKS = 128
+_MAX_BLOCKS = 128
 _DETAILED_1, _SHORT_1, _ENUMERATED_1, _RANGES_1 = 0x03, 0x05, 0x07, 0x09
 _PRODUCT_2, _DETAILED_2, _ENUMERATED_2, _FORMULA_2, _RANGES_2 = 0x20, 0x22, 0x23, 0x24, 0x25
 _INTERFACE_2, _ADAPTIVE_2 = 0x26, 0x2B
@@ -93,7 +93,7 @@ def decode_displayid(data: bytes, at: int = 0) -> DisplayIdSection:
 def _blocks(data: bytes, problems: Problems, at: int) -> Iterator[tuple[int, int, int, bytes]]:
     """Place, tag, revision and payload; zeros fill what is left."""
     place = _HEADER_BYTES
-    for _ in range(_MOST_BLOCKS):
+    for _ in range(_MAX_BLOCKS):
         if place + 3 > len(data) or not any(data[place : place + 3]):
             return
         tag, revision, length = data[place], data[place + 1], data[place + 2]

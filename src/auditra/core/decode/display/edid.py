@@ -23,7 +23,7 @@ from auditra.core.decode.problem import Code, Problem, Problems
 from auditra.core.sanitize import sanitize
 
 BLOCK_BYTES = 128
-MOST_BLOCKS = 256
+MAX_BLOCKS = 256
 _MAGIC = bytes.fromhex("00ffffffffffff00")
 _CTA, _DISPLAYID = 0x02, 0x70
 _SERIAL, _TEXT, _RANGES, _NAME, _STANDARD, _CVT, _ESTABLISHED_III = 0xFF, 0xFE, 0xFD, 0xFC, 0xFA, 0xF8, 0xF7
@@ -148,9 +148,9 @@ class Edid:
 def decode_edid(data: bytes) -> Edid:
     """A description of one or more blocks of 128 bytes. Never raises; what is missing is not told."""
     problems = Problems()
-    if len(data) > BLOCK_BYTES * MOST_BLOCKS:
-        problems.add(BLOCK_BYTES * MOST_BLOCKS, Code.LONG, f"{len(data)} bytes; {BLOCK_BYTES * MOST_BLOCKS} were read")
-        data = data[: BLOCK_BYTES * MOST_BLOCKS]
+    if len(data) > BLOCK_BYTES * MAX_BLOCKS:
+        problems.add(BLOCK_BYTES * MAX_BLOCKS, Code.LONG, f"{len(data)} bytes; {BLOCK_BYTES * MAX_BLOCKS} were read")
+        data = data[: BLOCK_BYTES * MAX_BLOCKS]
     if data[:1] and data[0] >> 4 in (1, 2) and data[:8] != _MAGIC:
         section = decode_displayid(data)
         return Edid(f"DisplayID {section.version}", name=sanitize(section.name, 40), timings=section.timings,

@@ -19,8 +19,8 @@ from auditra.core.decode.power_delivery.objects import (
     wrong_with_request,
 )
 
-MOST_TURNS = 10_000
-MOST_FAULTS = 200
+MAX_TURNS = 10_000
+MAX_FAULTS = 200
 _MARKED_MA, _UNMARKED_MW, _STANDARD_MW = 5000, 60_000, 100_000
 _QUIET = ("GoodCRC", "Ping")
 
@@ -99,7 +99,7 @@ class _State:
     chunks: dict[tuple[Start, str, str], bytes] = field(default_factory=dict)
 
     def fault(self, words: str) -> None:
-        if len(self.faults) < MOST_FAULTS:
+        if len(self.faults) < MAX_FAULTS:
             self.faults.append(words)
 
 
@@ -126,7 +126,7 @@ def _hear(line: Line, state: _State) -> None:
     if message.name in _QUIET:
         return
     words = _said(message, state, line.number)
-    if words and len(state.turns) < MOST_TURNS:
+    if words and len(state.turns) < MAX_TURNS:
         sender = message.sender if message.start is Start.PORT else f"{message.sender} ({message.start})"
         state.turns.append(Turn(line.number, round(line.time_s - state.first_s, 9), sender, words))
 

@@ -13,10 +13,10 @@ import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from auditra.core.decode.power_delivery.messages import LONGEST_MESSAGE, Message, Start, decode_message
+from auditra.core.decode.power_delivery.messages import MAX_MESSAGE_LENGTH, Message, Start, decode_message
 from auditra.core.sanitize import sanitize
 
-LONGEST_LINE = 4096
+MAX_LINE_LENGTH = 4096
 _LINE = re.compile(r"\s*(\d{1,12}(?:\.\d{1,9})?)\s+(SOP'{0,2})\s+((?:[0-9a-fA-F]{2}\s*)+)")
 
 
@@ -43,15 +43,15 @@ def read_log(lines: Iterable[str]) -> Iterator[Line | TornLine]:
         said = line.partition("#")[0].strip()
         if not said:
             continue
-        if len(line) > LONGEST_LINE:
-            yield TornLine(number, f"it has {len(line)} characters; {LONGEST_LINE} are the most")
+        if len(line) > MAX_LINE_LENGTH:
+            yield TornLine(number, f"it has {len(line)} characters; {MAX_LINE_LENGTH} are the most")
             continue
         match = _LINE.fullmatch(said)
         if match is None:
             yield TornLine(number, f'"{sanitize(said, 40)}" is no time, start and bytes')
             continue
         data = bytes.fromhex("".join(match[3].split()))
-        if len(data) > LONGEST_MESSAGE:
-            yield TornLine(number, f"it has {len(data)} bytes; {LONGEST_MESSAGE} are the most of a message")
+        if len(data) > MAX_MESSAGE_LENGTH:
+            yield TornLine(number, f"it has {len(data)} bytes; {MAX_MESSAGE_LENGTH} are the most of a message")
             continue
         yield Line(number, float(match[1]), decode_message(data, Start(match[2])))

@@ -34,7 +34,7 @@ EXTENDED = {
 }  # fmt: skip
 _REVISIONS = ("1.0", "2.0", "3.x", "reserved")
 _CRC_BYTES = 4
-LONGEST_MESSAGE = 2 + 2 + 260 + _CRC_BYTES
+MAX_MESSAGE_LENGTH = 2 + 2 + 260 + _CRC_BYTES
 _EPR_ACTIONS = {1: "enter", 2: "enter acknowledged", 3: "enter succeeded", 4: "enter failed", 5: "exit"}
 _EPR_FAILURES = {
     0: "for an unknown cause", 1: "the cable is not good for the extended range",
@@ -80,9 +80,9 @@ def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
     if len(data) < 2:
         problems.add(len(data), Code.SHORT, f"{len(data)} bytes where a header of 2 belongs")
         return Message(start, "unreadable", "", 0, "", problems=tuple(problems))
-    if len(data) > LONGEST_MESSAGE:
-        problems.add(LONGEST_MESSAGE, Code.LONG, f"{len(data)} bytes; {LONGEST_MESSAGE} are the most")
-        data = data[:LONGEST_MESSAGE]
+    if len(data) > MAX_MESSAGE_LENGTH:
+        problems.add(MAX_MESSAGE_LENGTH, Code.LONG, f"{len(data)} bytes; {MAX_MESSAGE_LENGTH} are the most")
+        data = data[:MAX_MESSAGE_LENGTH]
     header = u16(data, 0)
     count, body = bits(header, 14, 12), data[2:]
     body = _without_crc(data, body, count, problems)

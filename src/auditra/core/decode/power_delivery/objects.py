@@ -26,7 +26,7 @@ class Supply(StrEnum):
 
 _EXTENDED_FROM = 8
 """Positions 8 and up are of the extended power range. Source: USB PD R3.1, 6.5.15."""
-_MOST_A_MA = 5000
+_MAX_A_MA = 5000
 _STANDARD_MV, _PPS_MV, _EXTENDED_MV = 20_000, 21_000, 48_000
 
 
@@ -171,7 +171,7 @@ def _out_of_range(each: PowerDataObject) -> Iterator[str]:
         yield f"object {each.position} is of a kind that is kept for later"
     elif volts > limit:
         yield f"object {each.position} has {volts / 1000:g} V, and {limit / 1000:g} V are the most there"
-    if (each.current_ma or 0) > _MOST_A_MA:
+    if (each.current_ma or 0) > _MAX_A_MA:
         yield f"object {each.position} has {(each.current_ma or 0) / 1000:g} A, and 5 A are the most"
     if each.least_voltage_mv is not None and each.least_voltage_mv > (each.most_voltage_mv or 0):
         yield f"object {each.position} has its least voltage above its most"

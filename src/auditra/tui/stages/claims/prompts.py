@@ -13,7 +13,7 @@ from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.source import Source
 from auditra.core.sanitize import sanitize
 from auditra.tui.prompt import Facts, Offers, Preview, Prompt, offers_for_second_word, offers_from
-from auditra.workflows.claiming import (
+from auditra.workflows.audits.claim_edits import (
     KNOWN_WORDS,
     claim_mended,
     claims_made,

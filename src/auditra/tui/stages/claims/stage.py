@@ -18,7 +18,7 @@ from auditra.tui.stages.claims.text import listed_claims, said_and_claimed, sent
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import ShownText
-from auditra.workflows.claiming import claim_dropped, socket_moved, socket_removed
+from auditra.workflows.audits.claim_edits import claim_dropped, socket_moved, socket_removed
 
 _ON_A_CLAIM = ("edit_claim", "quote_claim", "drop_claim", "next_claim")
 _ON_A_PORT = ("rename_port", "move_port", "remove_port", "rename_face")

@@ -24,7 +24,7 @@ from auditra.tui.theme import Palette
 
 _MARK_WIDTH = 5
 _SOCKET_WIDTH = 5
-_NARROWEST_CELL, _WIDEST_CELL = 9, 14
+_MIN_CELL_WIDTH, _MAX_CELL_WIDTH = 9, 14
 _LEFT_QUOTE, _RIGHT_QUOTE = "\N{LEFT DOUBLE QUOTATION MARK}", "\N{RIGHT DOUBLE QUOTATION MARK}"
 
 
@@ -124,7 +124,7 @@ def what_it_is_for(audit: Audit, judgement: Judgement, selected: str | None, wid
 
 
 def _grid(rows: Iterable[Row], selected: str | None, width: int, palette: Palette) -> Iterator[Content]:
-    column = max(_NARROWEST_CELL, min(_WIDEST_CELL, (width - _SOCKET_WIDTH) // len(Capability)))
+    column = max(_MIN_CELL_WIDTH, min(_MAX_CELL_WIDTH, (width - _SOCKET_WIDTH) // len(Capability)))
     shown = [each for each in Capability if (tuple(Capability).index(each) + 1) * column + _SOCKET_WIDTH <= width]
     yield Content.styled(" " * _SOCKET_WIDTH + "".join(f"{each.value:{column}}" for each in shown), palette.quiet)
     for row in rows:

@@ -18,7 +18,7 @@ from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.stages.paper.text import remarks_in_words
 from auditra.tui.stages.stage import Panel, Stage
 from auditra.tui.widgets.shown_text import ShownText
-from auditra.workflows.claiming import remark_answered
+from auditra.workflows.audits.claim_edits import remark_answered
 
 _MAX_WIDTH = 130
 _ON_A_REMARK = ("next_remark", "answer")

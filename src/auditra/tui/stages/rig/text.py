@@ -14,7 +14,7 @@ from auditra.core.quantities.display import bit_rate
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette
-from auditra.workflows.host_probe import unlike_the_rig
+from auditra.workflows.hosts.probing import unlike_the_rig
 
 
 def hosts_in_words(

@@ -12,14 +12,14 @@ from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette
 
 _FIGURES_WIDTH = 21
-_TEXT_WIDTH, _LEAST_SHOWN = 36, 20
+_TEXT_WIDTH, _MIN_SHOWN = 36, 20
 
 
 def render_ledger(judgement: Judgement, selected: str | None, width: int, palette: Palette) -> Content:
     """A line a claim and finding, then the foot that they add up to."""
     lines = [heading("ledger", palette, "where every point went"), Content("")]
     room = max(20, width - _FIGURES_WIDTH)
-    text_width = min(_TEXT_WIDTH, room) if room >= _TEXT_WIDTH + _LEAST_SHOWN else room
+    text_width = min(_TEXT_WIDTH, room) if room >= _TEXT_WIDTH + _MIN_SHOWN else room
     score = judgement.score
     lines += [_line(line, judgement, selected, text_width, room - text_width, palette) for line in score.ledger]
     lines.append(Content.styled("─" * min(width, room + _FIGURES_WIDTH - 1), palette.rule))

@@ -13,12 +13,12 @@ from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.procedures.procedure import Wanted
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.quantities.parsing import parse_typed
-from auditra.workflows.measure.look import THE_EYE, WITNESS, doubt_about, typed_reading
-from auditra.workflows.measure.session import MAX_TRIES, Session
-from auditra.workflows.measure.waiting import soak_by_hand
+from auditra.workflows.trials.measure.look import THE_EYE, WITNESS, doubt_about, typed_reading
+from auditra.workflows.trials.measure.session import MAX_TRIES, TrialSession
+from auditra.workflows.trials.measure.waiting import soak_by_hand
 
 
-def measure_by_hand(session: Session) -> Outcome:
+def measure_by_hand(session: TrialSession) -> Outcome:
     """What the person types for each value of the procedure. Raises: TrialStopped."""
     procedure = procedure_of(session.planned.procedure)
     if procedure.all_at_once:
@@ -38,7 +38,7 @@ def measure_by_hand(session: Session) -> Outcome:
     return Outcome.COMPLETE
 
 
-def _each_in_turn(session: Session) -> Outcome:
+def _each_in_turn(session: TrialSession) -> Outcome:
     outcome = Outcome.COMPLETE
     for each in session.planned.setup.plugged:
         gear = session.rig.find(each.gear)
@@ -50,7 +50,7 @@ def _each_in_turn(session: Session) -> Outcome:
     return outcome
 
 
-def _typed(session: Session, wanted: Wanted) -> Reading | None:
+def _typed(session: TrialSession, wanted: Wanted) -> Reading | None:
     """The value as it was typed; None where there is nothing to say. A doubtful one is kept if typed twice."""
     asked = f"{wanted.quantity} at {session.spot}, as read elsewhere (leave empty to skip)"
     question, before = asked, ""
@@ -70,7 +70,7 @@ def _typed(session: Session, wanted: Wanted) -> Reading | None:
     return None
 
 
-def _reading(session: Session, wanted: Wanted, text: str) -> Reading:
+def _reading(session: TrialSession, wanted: Wanted, text: str) -> Reading:
     """Raises: QuantityError."""
     if not wanted.dimensions:
         mode = str(parse_mode(text))

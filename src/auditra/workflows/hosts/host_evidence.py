@@ -13,16 +13,16 @@ from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Grade, Quantity, Reading, Words
 from auditra.core.model.rig import Display, Drive
 from auditra.core.model.trial import DIRECT
-from auditra.workflows.measure.session import HOST_WITNESS, Session
-from auditra.workflows.plugging import unlike_the_sheet
-from auditra.workflows.ports import Journal
+from auditra.workflows.hosts.plug_watch import unlike_the_sheet
+from auditra.workflows.trials.doors import Journal
+from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
 
 UNLIKE_THE_SHEET = "unlike the sheet"
 """What an event is called that says that something else was plugged than the sheet asks for."""
-_MOST_EVENTS = 20
+_MAX_EVENTS = 20
 
 
-def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: Journal) -> Iterator[Fact]:
+def facts_of_host(session: TrialSession, before: Snapshot, after: Snapshot, journal: Journal) -> Iterator[Fact]:
     """Both snapshots as evidence, then what they show. Raises: StoreError."""
     from auditra.documents.probe import MEDIA_TYPE, probe_file  # an audit opens without it
 
@@ -33,7 +33,7 @@ def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: 
         yield EvidenceKept(journal.keep(data), name, len(data), media_type=MEDIA_TYPE, about=about)
     tried = dict(_tried(session, before, after))
     names = {device.name: at for at, device in tried.items()}
-    for change in differences(before, after, names=names)[:_MOST_EVENTS]:
+    for change in differences(before, after, names=names)[:_MAX_EVENTS]:
         port = change.name if change.name in tried and change.name != DIRECT else None
         event = EventNoted(change.kind, change.sentence, trial=session.trial)
         yield event if port is None else EventNoted(change.kind, change.sentence, port, session.trial)
@@ -44,7 +44,7 @@ def facts_of_host(session: Session, before: Snapshot, after: Snapshot, journal: 
     yield from map(ReadingTaken, _modes_sent(session, after))
 
 
-def _modes_sent(session: Session, after: Snapshot) -> Iterator[Reading]:
+def _modes_sent(session: TrialSession, after: Snapshot) -> Iterator[Reading]:
     """The mode that the host sends to the display that is tried, where it sends to one alone."""
     running = [each.running for each in after.displays if each.connected and each.running is not None]
     if len(running) == 1 and isinstance(session.rig.find(session.planned.gear), Display):
@@ -52,7 +52,7 @@ def _modes_sent(session: Session, after: Snapshot) -> Iterator[Reading]:
         yield session.reading(Quantity.MODE_SENT, HOST_WITNESS, Grade.READ, Words(str(mode)))
 
 
-def _tried(session: Session, before: Snapshot, after: Snapshot) -> Iterator[tuple[str, UsbDevice]]:
+def _tried(session: TrialSession, before: Snapshot, after: Snapshot) -> Iterator[tuple[str, UsbDevice]]:
     """The drives of the set-up that the host shows, by the port that they are in.
 
     By their ids where one alone has them; where none are noted, the one device that is new is the gear that is tried.

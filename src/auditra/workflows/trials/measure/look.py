@@ -14,7 +14,7 @@ from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, 
 from auditra.core.model.trial import Outcome
 from auditra.core.quantities.parsing import parse_typed
 from auditra.core.sanitize import sanitize
-from auditra.workflows.measure.session import MAX_TRIES, NO, YES, Session, neither, power_error_w
+from auditra.workflows.trials.measure.session import MAX_TRIES, NO, YES, TrialSession, neither, power_error_w
 
 WITNESS = "another screen"
 THE_EYE = "the eye"
@@ -22,7 +22,7 @@ _WITHOUT = "And the same without the device, does it work?"
 _COUNT = re.compile(r"(\d{1,3})(?:\s*(?:of|/)\s*(\d{1,3}))?")
 
 
-def measure(session: Session) -> Outcome:
+def measure(session: TrialSession) -> Outcome:
     """What the person says of the promise. Raises: TrialStopped; BenchError where nothing was said."""
     looks = session.looks
     if not looks:
@@ -35,25 +35,25 @@ def measure(session: Session) -> Outcome:
     return Outcome.COMPLETE
 
 
-def ask_besides(session: Session) -> None:
+def ask_besides(session: TrialSession) -> None:
     """What is promised besides what a procedure reads. Raises: TrialStopped."""
     for look in session.looks_besides:
         for reading in ask(session, look):
             session.take(reading)
 
 
-def ask(session: Session, look: Look) -> tuple[Reading, ...]:
+def ask(session: TrialSession, look: Look) -> tuple[Reading, ...]:
     """The readings that an answer makes; none where nothing was said. Raises: TrialStopped."""
     if look.dimensions:
         return _number(session, look)
     return _counted(session, look) if look.tries else _yes_or_no(session, look)
 
 
-def _said(session: Session, question: str, look: Look) -> str:
+def _said(session: TrialSession, question: str, look: Look) -> str:
     return session.bench.person.look(session.spot, look, question).strip()
 
 
-def _number(session: Session, look: Look) -> tuple[Reading, ...]:
+def _number(session: TrialSession, look: Look) -> tuple[Reading, ...]:
     """A figure as it was typed; a doubtful one is kept if typed twice."""
     asked = f"{look.question} (leave empty to skip)"
     question, before = asked, ""
@@ -78,7 +78,7 @@ def _number(session: Session, look: Look) -> tuple[Reading, ...]:
     return ()
 
 
-def typed_reading(session: Session, reading: Reading) -> Reading:
+def typed_reading(session: TrialSession, reading: Reading) -> Reading:
     """A typed figure with the error of the instrument of the rig that it was read from; without one it is sure to half
     its last digit. Where several could have been read, the least accurate counts.
 
@@ -91,7 +91,7 @@ def typed_reading(session: Session, reading: Reading) -> Reading:
     return replace(reading, instrument=name, error=error, grade=Grade.READ)
 
 
-def _errors(session: Session, reading: Reading) -> Iterator[tuple[float, str]]:
+def _errors(session: TrialSession, reading: Reading) -> Iterator[tuple[float, str]]:
     """The limit of error of each instrument that such a figure can be read from, in SI, and its name."""
     value, rig = max(map(abs, reading.values), default=0.0), session.rig
     if reading.quantity in (Quantity.CASE_TEMPERATURE, Quantity.AMBIENT_TEMPERATURE):
@@ -108,7 +108,7 @@ def _errors(session: Session, reading: Reading) -> Iterator[tuple[float, str]]:
                 yield value * percent / 100 + offset, instrument.name
 
 
-def doubt_about(session: Session, reading: Reading) -> str:
+def doubt_about(session: TrialSession, reading: Reading) -> str:
     """What the unit guard asks about a value; empty where it is plain."""
     if reading.values and (outside := question_range(reading.quantity, reading.values[0], _shown(reading))):
         return outside
@@ -122,7 +122,7 @@ def _shown(reading: Reading) -> str:
     return format_of(reading, reading.values[0]).show(reading.values[0])
 
 
-def _yes_or_no(session: Session, look: Look) -> tuple[Reading, ...]:
+def _yes_or_no(session: TrialSession, look: Look) -> tuple[Reading, ...]:
     question = f"{look.question} (yes, or no)"
     for _ in range(MAX_TRIES):
         text = _said(session, question, look).lower()
@@ -134,7 +134,7 @@ def _yes_or_no(session: Session, look: Look) -> tuple[Reading, ...]:
     return ()
 
 
-def _counted(session: Session, look: Look) -> tuple[Reading, ...]:
+def _counted(session: TrialSession, look: Look) -> tuple[Reading, ...]:
     """How often it worked; after a failure, also how often without the device, so that the rig is not missed."""
     found = _count(session, look, look.question)
     if found is None:
@@ -146,11 +146,11 @@ def _counted(session: Session, look: Look) -> tuple[Reading, ...]:
     return tuple(readings)
 
 
-def _reading(session: Session, quantity: Quantity, count: Count) -> Reading:
+def _reading(session: TrialSession, quantity: Quantity, count: Count) -> Reading:
     return session.reading(quantity, THE_EYE, Grade.SEEN, count)
 
 
-def _count(session: Session, look: Look, question: str) -> Count | None:
+def _count(session: TrialSession, look: Look, question: str) -> Count | None:
     asked = question
     for _ in range(MAX_TRIES):
         text = _said(session, question, look).lower()

@@ -16,14 +16,14 @@ from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
-from auditra.workflows.collecting import without_collecting
-from auditra.workflows.host_probe import facts_of_probe, host_of, last_probe, require_this_host
-from auditra.workflows.ports import Bench, Clock, Journal, Watcher
-from auditra.workflows.recording import Action, record_action
-from auditra.workflows.trials import facts_of_absence, run_trial
+from auditra.workflows.audits.collecting import without_collecting
+from auditra.workflows.audits.recording import Action, record_action
+from auditra.workflows.hosts.probing import facts_of_probe, host_of, last_probe, require_this_host
+from auditra.workflows.trials.doors import Bench, Clock, Journal, Watcher
+from auditra.workflows.trials.run import facts_of_absence, run_trial
 
 
-class Desk:
+class AuditSession:
     """One audit under work. `judged` is made anew from the journal after every change.
 
     A journal that names no bench is of the first version, which had the simulated one alone.
@@ -112,7 +112,9 @@ class Desk:
 
     def facts_of_file(self, audit: Audit, trial: str, name: str, data: bytes) -> tuple[Fact, ...]:
         """What a file of a trial gives, its bytes kept already. Raises: InputError, StoreError."""
-        from auditra.workflows.attach import facts_of_attachment  # its decoders are loaded once they are wanted
+        from auditra.workflows.audits.attaching import (
+            facts_of_attachment,  # its decoders are loaded once they are wanted
+        )
 
         return facts_of_attachment(audit, trial, name, data, self._journal)
 

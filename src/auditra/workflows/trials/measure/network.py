@@ -8,10 +8,10 @@ from collections.abc import Callable
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.setup import MINUTE_S
 from auditra.core.model.trial import Outcome
-from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
-from auditra.workflows.measure.session import HOST_WITNESS, Session
-from auditra.workflows.measure.warmth import CaseTrace, take_temperatures
-from auditra.workflows.ports import NetworkInterface, NetworkStream
+from auditra.workflows.trials.doors import NetworkInterface, NetworkStream
+from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
+from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
+from auditra.workflows.trials.measure.warmth import CaseTrace, take_temperatures
 
 CHUNK_BYTES = 256 << 10
 SECONDS_A_PASS = 4.0
@@ -21,7 +21,7 @@ SOAK_SAMPLE_S = 2.0
 ENGINE = "network engine"
 
 
-def measure(session: Session) -> Outcome:
+def measure(session: TrialSession) -> Outcome:
     """Link rate, then throughput both ways. Raises: BenchError, TrialStopped."""
     interface = session.wait_for(lambda: find_new_link(session), "waiting for the network link", LINK_WITHIN_S)
     if session.appeared(interface is not None) is Outcome.DID_NOT_APPEAR or interface is None:
@@ -40,14 +40,14 @@ def measure(session: Session) -> Outcome:
     return Outcome.COMPLETE
 
 
-def find_new_link(session: Session) -> NetworkInterface | None:
+def find_new_link(session: TrialSession) -> NetworkInterface | None:
     """The interface whose link came up, or changed, when the gear was plugged."""
     known = {(each.name, each.speed_mbps) for each in session.before.network}
     up = (each for each in session.bench.kernel.links().network if each.speed_mbps is not None)
     return next((each for each in up if (each.name, each.speed_mbps) not in known), None)
 
 
-def _soak(session: Session, stream: NetworkStream, seconds: float) -> None:
+def _soak(session: TrialSession, stream: NetworkStream, seconds: float) -> None:
     """Send without pause, with the rate and the case's temperature over time."""
     clock = session.bench.clock
     origin_s = clock.now_s()
@@ -64,7 +64,7 @@ def _soak(session: Session, stream: NetworkStream, seconds: float) -> None:
     case.take()
 
 
-def _measure_direction(session: Session, quantity: Quantity, move: Callable[[int], int]) -> None:
+def _measure_direction(session: TrialSession, quantity: Quantity, move: Callable[[int], int]) -> None:
     clock, rates = session.bench.clock, []
     trace = RateTrace(clock, session.watch, origin_s=clock.now_s(), at=session.spot)
     verb = "sending" if quantity is Quantity.SEND else "receiving"

@@ -21,18 +21,18 @@ from auditra.core.procedures.procedure import Door, Procedure
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.moves import Action as Move
 from auditra.core.wiring.moves import PlugMove, moves_between
-from auditra.workflows import measure
-from auditra.workflows.measure.by_hand import measure_by_hand
-from auditra.workflows.measure.display import PICTURE_WITHIN_S
-from auditra.workflows.measure.look import THE_EYE, ask_besides
-from auditra.workflows.measure.power import instruments_answer
-from auditra.workflows.measure.session import Session
-from auditra.workflows.measure.waiting import earlier_soak
-from auditra.workflows.measure.warmth import let_cool
-from auditra.workflows.plugging import watch_moves
-from auditra.workflows.ports import Bench, Journal, Watcher
-from auditra.workflows.recording import Action, record_action
-from auditra.workflows.witness import facts_of_host
+from auditra.workflows.audits.recording import Action, record_action
+from auditra.workflows.hosts.host_evidence import facts_of_host
+from auditra.workflows.hosts.plug_watch import watch_moves
+from auditra.workflows.trials import measure
+from auditra.workflows.trials.doors import Bench, Journal, Watcher
+from auditra.workflows.trials.measure.by_hand import measure_by_hand
+from auditra.workflows.trials.measure.display import PICTURE_WITHIN_S
+from auditra.workflows.trials.measure.look import THE_EYE, ask_besides
+from auditra.workflows.trials.measure.power import instruments_answer
+from auditra.workflows.trials.measure.session import TrialSession
+from auditra.workflows.trials.measure.waiting import earlier_soak
+from auditra.workflows.trials.measure.warmth import let_cool
 
 
 def trial_of(planned: PlannedTrial, audit: Audit, bench: str) -> Trial:
@@ -75,7 +75,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     trial, begun = record_action(begin, journal, bench.clock)
     watcher.taken(begun[0])
     claims = [claim for claim in audit.claims if claim.id in planned.claims]
-    session = Session(
+    session = TrialSession(
         trial, planned, audit.rig, bench, before, audit.device,
         take=lambda *readings: record(map(ReadingTaken, readings)),
         put=lambda fact: record([fact]),
@@ -112,7 +112,7 @@ def _have_made(moves: Sequence[PlugMove], action: Move, audit: Audit, bench: Ben
     bench.person.make(wanted, watch_moves(wanted, audit.rig, audit.device, bench.kernel))
 
 
-def _loop_for(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[Session], Outcome]:
+def _loop_for(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[TrialSession], Outcome]:
     """How a trial is measured on a bench; where a door is missing, a person reads elsewhere and types.
 
     Raises: InstrumentError where the instrument that it needs does not answer: better known before the hands move.
@@ -134,12 +134,12 @@ def _has_door(door: Door, setup: SetUp, rig: Rig, bench: Bench) -> bool:
 
 
 @cache
-def _loop_of(procedure: Procedure) -> Callable[[Session], Outcome] | None:
+def _loop_of(procedure: Procedure) -> Callable[[TrialSession], Outcome] | None:
     """`measure` of the module that is named as the procedure, or as it says; None where there is no such module."""
     name = f"{measure.__name__}.{procedure.loop or procedure.name}"
     if importlib.util.find_spec(name) is None:
         return None
-    loop: Callable[[Session], Outcome] = importlib.import_module(name).measure
+    loop: Callable[[TrialSession], Outcome] = importlib.import_module(name).measure
     return loop
 
 
@@ -157,7 +157,7 @@ def _is_warm(audit: Audit, planned: PlannedTrial) -> bool:
     return before is not None and before.soaked_s > 0 and planned.setup.soaked_s == 0 and planned.port is not None
 
 
-def _require_running(session: Session) -> None:
+def _require_running(session: TrialSession) -> None:
     """A display that is to run beside the trial has a picture. Raises: BenchError where it has none."""
     for plugged in session.planned.setup.plugged:
         gear = session.rig.find(plugged.gear)
@@ -171,13 +171,13 @@ def _require_running(session: Session) -> None:
                 raise _no_picture(session, plugged.socket)
 
 
-def _ask_for_picture(session: Session, socket: str) -> None:
+def _ask_for_picture(session: TrialSession, socket: str) -> None:
     """Where no display can be read back, the person looks. Raises: BenchError where there is no picture."""
     if not session.ask_yes_or_no(f"Is there a picture on {socket}?"):
         raise _no_picture(session, socket)
 
 
-def _no_picture(session: Session, socket: str) -> BenchError:
+def _no_picture(session: TrialSession, socket: str) -> BenchError:
     why = f"this trial needs a picture on {socket} at the same time, and there is none"
     return BenchError(f"trial {session.trial}", why=why, do="Check the display, then start the trial again")
 

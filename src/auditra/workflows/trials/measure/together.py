@@ -8,11 +8,11 @@ from dataclasses import replace
 from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Peer
 from auditra.core.model.trial import Outcome, ProcedureId
-from auditra.workflows.measure import network, storage
-from auditra.workflows.measure.session import Session
+from auditra.workflows.trials.measure import network, storage
+from auditra.workflows.trials.measure.session import TrialSession
 
 
-def measure(session: Session) -> Outcome:
+def measure(session: TrialSession) -> Outcome:
     """What each port's own trial reads, for every piece of gear in the set-up. Raises: BenchError, TrialStopped."""
     companions = session.need(session.bench.companions, "way to keep several ports at work")
     members = [
@@ -31,7 +31,7 @@ def measure(session: Session) -> Outcome:
     return outcome
 
 
-def _measure_one(session: Session, port: str, gear: str) -> Outcome:
+def _measure_one(session: TrialSession, port: str, gear: str) -> Outcome:
     is_peer = isinstance(session.rig.find(gear), Peer)
     procedure = ProcedureId.NETWORK if is_peer else ProcedureId.STORAGE
     planned = replace(session.planned, port=port, gear=gear, procedure=procedure)

@@ -16,7 +16,7 @@ from auditra.core.model.rig import Instrument, Rig
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
-from auditra.workflows.ports import Bench, Links, Person, Progress
+from auditra.workflows.trials.doors import Bench, Links, Person, Progress
 
 Door = TypeVar("Door")
 HOST_WITNESS = "kernel attributes"
@@ -42,7 +42,7 @@ class Take(Protocol):
 
 
 @dataclass(frozen=True)
-class Session:
+class TrialSession:
     """One trial under way. `before` is what the kernel showed before the gear was plugged."""
 
     trial: str

@@ -10,7 +10,7 @@ from auditra.core.journal.facts import EvidenceKept, Fact
 from auditra.core.journal.fold import Audit
 from auditra.core.model.rig import Host
 from auditra.core.plan.planner import run_sheet_of
-from auditra.workflows.ports import Journal
+from auditra.workflows.trials.doors import Journal
 
 _C_SOCKETS = ("usb-c",)
 

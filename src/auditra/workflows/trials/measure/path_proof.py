@@ -5,10 +5,10 @@ from __future__ import annotations
 from auditra.core.errors import TargetError
 from auditra.core.journal.facts import PathTraced
 from auditra.core.model.storage_path import PathTrace
-from auditra.workflows.measure.session import Session
+from auditra.workflows.trials.measure.session import TrialSession
 
 
-def prove_path(session: Session, path: PathTrace) -> None:
+def prove_path(session: TrialSession, path: PathTrace) -> None:
     """Take down the way to the drive, and see that it leads through the device, or past it for a direct trial.
 
     Raises: TargetError where it does not, or where that cannot be told.
@@ -33,7 +33,7 @@ def prove_path(session: Session, path: PathTrace) -> None:
         raise TargetError(path.in_words(), why=why, do=f"Check that the drive is in {port}")
 
 
-def _through_device(session: Session, path: PathTrace) -> bool:
+def _through_device(session: TrialSession, path: PathTrace) -> bool:
     """By the ids of its hubs where they are noted; else by the hubs that came with it."""
     noted = session.device.usb_ids
     ids = frozenset(noted) if isinstance(noted, tuple) else frozenset()

@@ -11,11 +11,11 @@ from auditra.core.model.rig import Instrument, Rig
 from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
-from auditra.workflows.measure.session import Session, power_error_w
-from auditra.workflows.ports import Bench, Load, Meter, Progress, VoltsAmperes
+from auditra.workflows.trials.doors import Bench, Load, Meter, Progress, VoltsAmperes
+from auditra.workflows.trials.measure.session import TrialSession, power_error_w
 
 STEP_A = 0.1
-MOST_STEPS = 120
+MAX_STEPS = 120
 SETTLES_IN_S = 0.3
 ENOUGH = 1.04
 """The ramp stops this far above the promise: no more is asked of a device than its seller names."""
@@ -42,7 +42,7 @@ class _Tap:
 class _Growing:
     """The watts over time, told as they come."""
 
-    session: Session
+    session: TrialSession
     time_s: list[float] = field(default_factory=list)
     watts: list[float] = field(default_factory=list)
     _started: float | None = None
@@ -58,7 +58,7 @@ class _Growing:
         return Trace(tuple(self.time_s), tuple(self.watts))
 
 
-def measure(session: Session) -> Outcome:
+def measure(session: TrialSession) -> Outcome:
     """Watts at the port; for an inlet, those that arrive at the upstream plug too.
 
     Raises: BenchError, InstrumentError, TrialStopped. The load is switched off whatever happens.
@@ -116,7 +116,7 @@ def instruments_answer(setup: SetUp, rig: Rig, bench: Bench) -> bool:
     return load is not None and bench.loads.get(load.id) is not None and None not in meters
 
 
-def _taps(session: Session, load: Load, gear: LoadGear) -> list[_Tap]:
+def _taps(session: TrialSession, load: Load, gear: LoadGear) -> list[_Tap]:
     """Where this set-up can be read: at the meter in line, and at the load."""
     plugged = session.planned.setup.plugged
     load_spot = next((each.socket for each in plugged if each.gear == gear.id), session.spot)
@@ -133,12 +133,12 @@ def _taps(session: Session, load: Load, gear: LoadGear) -> list[_Tap]:
     return [_Tap(session.spot if direct else load_spot, gear, load)]
 
 
-def _ramp(session: Session, load: Load, shown: _Tap, growing: _Growing) -> None:
+def _ramp(session: TrialSession, load: Load, shown: _Tap, growing: _Growing) -> None:
     """Raise the current until the promise is passed with room spare, or back off from where the voltage gave way."""
     clock, target = session.bench.clock, session.planned.target * ENOUGH
     clock.sleep(SETTLES_IN_S)
     open_v = load.measure().volts
-    for step in range(1, MOST_STEPS + 1):
+    for step in range(1, MAX_STEPS + 1):
         load.set_current(step * STEP_A)
         clock.sleep(SETTLES_IN_S)
         if open_v < NOTHING_V or load.measure().volts < lowest_sink_v(open_v):

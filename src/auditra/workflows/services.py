@@ -9,9 +9,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
-    from auditra.workflows.desk import Desk
-    from auditra.workflows.ports import BenchOpener, Clock, Publisher
-    from auditra.workflows.shelf import ShelfRow
+    from auditra.workflows.audits.audit_session import AuditSession
+    from auditra.workflows.audits.shelf import ShelfRow
+    from auditra.workflows.trials.doors import BenchOpener, Clock, Publisher
 
 
 class Shelf(Protocol):
@@ -30,11 +30,11 @@ class Shelf(Protocol):
 
 
 @dataclass(frozen=True)
-class Workshop:
+class Services:
     """What an interface works with. Nothing in it is opened before it is asked for."""
 
     shelf: Shelf
-    open_desk: Callable[[str], Desk]
+    open_session: Callable[[str], AuditSession]
     """An audit by name. Raises: StoreError."""
     open_bench: BenchOpener
     hold: Callable[[str], AbstractContextManager[None]]

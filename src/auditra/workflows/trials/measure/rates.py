@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from auditra.core.model.reading import Trace
-from auditra.workflows.ports import Clock, Progress
+from auditra.workflows.trials.doors import Clock, Progress
 
 SAMPLE_S = 0.1
 REPEATS = 3

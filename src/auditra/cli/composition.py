@@ -16,16 +16,16 @@ from auditra.cli.log import log_fault
 from auditra.core.errors import AuditraError, StoreError
 from auditra.store.demos import DEMOS
 from auditra.store.shelf_cache import KeptRows, kept_rows, read_rows, write_rows
-from auditra.workflows.shelf import ShelfRow, row_in_trouble, shelf_row
-from auditra.workflows.workshop import Workshop
+from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble, shelf_row
+from auditra.workflows.services import Services
 
 if TYPE_CHECKING:
     from auditra.core.journal.fold import Audit
     from auditra.core.judge.judged_audit import JudgedAudit
     from auditra.core.judge.profile import Profile
     from auditra.store.library import Library
-    from auditra.workflows.desk import Desk
-    from auditra.workflows.ports import Bench, Person
+    from auditra.workflows.audits.audit_session import AuditSession
+    from auditra.workflows.trials.doors import Bench, Person
 
 
 LIBRARY_VARIABLE = "AUDITRA_LIBRARY"
@@ -38,7 +38,7 @@ def default_library() -> Path:
     return platformdirs.user_data_path("auditra")
 
 
-class Opened:
+class LibraryHandle:
     """A library folder; SQLAlchemy and the rest are loaded when something in it is first asked for."""
 
     def __init__(self, folder: Path) -> None:
@@ -57,10 +57,10 @@ class Opened:
 
         return load_profile()
 
-    def desk(self, name: str) -> Desk:
-        from auditra.workflows.desk import Desk
+    def session(self, name: str) -> AuditSession:
+        from auditra.workflows.audits.audit_session import AuditSession
 
-        return Desk(name, self.library.journal(name), self.profile)
+        return AuditSession(name, self.library.journal(name), self.profile)
 
     def hold(self, name: str) -> AbstractContextManager[None]:
         return self.library.held_for_trials(name)
@@ -112,7 +112,7 @@ class Opened:
         if kept is not None and kept.head == head and not kept.trouble:
             return kept
         try:
-            judged = self.desk(name).judged
+            judged = self.session(name).judged
         except AuditraError as error:
             return row_in_trouble(name, head, f"{error.why or error.what}")
         except Exception as error:
@@ -141,7 +141,9 @@ def _open_live(audit: Audit, person: Person | None, here: OnThisMachine) -> Abst
     return open_live_bench(audit, person, folders=here.folders, file_bytes=here.file_bytes)
 
 
-def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: OnThisMachine | None = None) -> Workshop:
+def make_services(
+    handle: LibraryHandle, *, pace: float | None, seed: int = 1, here: OnThisMachine | None = None
+) -> Services:
     """The workshop on a library, with the bench that each audit names."""
 
     @contextmanager
@@ -167,11 +169,11 @@ def make_workshop(opened: Opened, *, pace: float | None, seed: int = 1, here: On
 
         return load_evidence(path)
 
-    return Workshop(
-        shelf=opened,
-        open_desk=opened.desk,
+    return Services(
+        shelf=handle,
+        open_session=handle.session,
         open_bench=open_bench,
-        hold=opened.hold,
+        hold=handle.hold,
         publish=publish,
         publish_folder=Path.cwd() / "auditra-reports",
         load=load,

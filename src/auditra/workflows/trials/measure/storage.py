@@ -7,19 +7,19 @@ from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.rig import Card, Drive, Gear
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.model.trial import Outcome
-from auditra.workflows.measure.blocks import BLOCK_BYTES, Comparer, Pattern
-from auditra.workflows.measure.path_proof import prove_path
-from auditra.workflows.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
-from auditra.workflows.measure.session import HOST_WITNESS, Session
-from auditra.workflows.measure.warmth import take_temperatures
-from auditra.workflows.ports import DataTarget, DataTargets, StampTarget, UsbDevice
+from auditra.workflows.trials.doors import DataTarget, DataTargets, StampTarget, UsbDevice
+from auditra.workflows.trials.measure.blocks import BLOCK_BYTES, Comparer, Pattern
+from auditra.workflows.trials.measure.path_proof import prove_path
+from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
+from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
+from auditra.workflows.trials.measure.warmth import take_temperatures
 
 SECONDS_A_PASS = 1.5
 APPEARS_WITHIN_S = 10.0
 ENGINE = "storage engine"
 
 
-def measure(session: Session) -> Outcome:
+def measure(session: TrialSession) -> Outcome:
     """Link, write rate, read rate and wrong bytes of a drive or card. Raises: BenchError, TrialStopped."""
     gear = session.rig.find(session.planned.gear)
     targets = session.need(session.bench.targets, "way to the drive")
@@ -46,14 +46,14 @@ def measure(session: Session) -> Outcome:
     return Outcome.COMPLETE
 
 
-def _proved(session: Session, path: PathTrace | None) -> PathTrace | None:
+def _proved(session: TrialSession, path: PathTrace | None) -> PathTrace | None:
     """The path, once it is shown to be the right one. Raises: TargetError."""
     if path is not None:
         prove_path(session, path)
     return path
 
 
-def _drive_comes_up(session: Session, gear: Drive, targets: DataTargets, path: PathTrace | None) -> bool:
+def _drive_comes_up(session: TrialSession, gear: Drive, targets: DataTargets, path: PathTrace | None) -> bool:
     """Take down whether the drive is there, and the link that it made. Raises: TargetError, TrialStopped."""
     seen = _drive_of(path) if path is not None else _wait_for_drive(session, gear)
     if seen is None and (path := _proved(session, targets.ask(gear.id))) is not None:
@@ -71,7 +71,7 @@ def _drive_comes_up(session: Session, gear: Drive, targets: DataTargets, path: P
     return True
 
 
-def _refuse_another_drive(session: Session, gear: Drive) -> None:
+def _refuse_another_drive(session: TrialSession, gear: Drive) -> None:
     """Another drive of the rig came in its stead: that is no miss of the device. Raises: TargetError."""
     known = {each.name for each in session.before.usb}
     new = {each.usb_id for each in session.bench.kernel.links().usb if each.name not in known}
@@ -81,7 +81,7 @@ def _refuse_another_drive(session: Session, gear: Drive) -> None:
         raise TargetError(gear.name, why=why, do=f"Plug the {gear.name}, then start the trial again")
 
 
-def _size_bytes(session: Session, gear: Gear | None) -> int:
+def _size_bytes(session: TrialSession, gear: Gear | None) -> int:
     """How much one pass writes: what was asked for, or as much as the gear takes in a good while."""
     if session.bench.file_bytes is not None:
         return max(1, session.bench.file_bytes // BLOCK_BYTES) * BLOCK_BYTES
@@ -98,11 +98,11 @@ def _drive_of(path: PathTrace) -> UsbDevice:
     return UsbDevice(step.name, None if step.speed_bps is None else step.speed_bps / 1e6, step.usb_id, step.is_hub)
 
 
-def _wait_for_drive(session: Session, gear: Drive) -> UsbDevice | None:
+def _wait_for_drive(session: TrialSession, gear: Drive) -> UsbDevice | None:
     return session.wait_for(lambda: find_new_drive(session, gear), f"waiting for the {gear.name}", APPEARS_WITHIN_S)
 
 
-def _measure_until_gone(session: Session, target: DataTarget, size: int) -> None:
+def _measure_until_gone(session: TrialSession, target: DataTarget, size: int) -> None:
     """Raises: TargetError once the drive is gone, with the time of it taken down."""
     started = session.bench.clock.now_s()
     try:
@@ -113,7 +113,7 @@ def _measure_until_gone(session: Session, target: DataTarget, size: int) -> None
         raise
 
 
-def find_new_drive(session: Session, gear: Drive) -> UsbDevice | None:
+def find_new_drive(session: TrialSession, gear: Drive) -> UsbDevice | None:
     """The device that came with the gear: by its ids where they are noted, else any new one that is no hub."""
     known = {device.name for device in session.before.usb}
     new = [device for device in session.bench.kernel.links().usb if device.name not in known and not device.is_hub]
@@ -122,7 +122,7 @@ def find_new_drive(session: Session, gear: Drive) -> UsbDevice | None:
     return new[0] if new else None
 
 
-def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
+def _measure_rates(session: TrialSession, target: DataTarget, size: int) -> None:
     pattern, writes, reads, wrong = Pattern(), [], [], 0
     origin_s = session.bench.clock.now_s()
     writing, reading = (
@@ -147,7 +147,9 @@ def _measure_rates(session: Session, target: DataTarget, size: int) -> None:
     session.take(*rates, session.number(Quantity.WRONG_BYTES, ENGINE, (float(wrong),)))
 
 
-def write_pass(session: Session, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace) -> float:
+def write_pass(
+    session: TrialSession, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace
+) -> float:
     """Bits per second, until all of it is on the medium."""
     doing = f"writing, pass {turn} of {REPEATS}"
     stamps = target if isinstance(target, StampTarget) else None
@@ -163,7 +165,7 @@ def write_pass(session: Session, target: DataTarget, pattern: Pattern, size: int
     return size * 8 / (session.bench.clock.now_s() - started)
 
 
-def read_pass(session: Session, target: DataTarget, size: int, turn: int, trace: RateTrace) -> tuple[float, int]:
+def read_pass(session: TrialSession, target: DataTarget, size: int, turn: int, trace: RateTrace) -> tuple[float, int]:
     """Bits per second, and how many bytes were not as written. Comparing is not timed."""
     doing = f"reading back, pass {turn} of {REPEATS}"
     reader = _StampReader(target, turn) if isinstance(target, StampTarget) else _ByteReader(target, turn)

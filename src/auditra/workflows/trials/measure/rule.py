@@ -8,8 +8,8 @@ from auditra.core.model.rig import Rule
 from auditra.core.model.trial import Outcome
 from auditra.core.quantities.parsing import parse_typed
 from auditra.core.quantities.units import Dimension
-from auditra.workflows.measure.session import Session
-from auditra.workflows.ports import Person
+from auditra.workflows.trials.doors import Person
+from auditra.workflows.trials.measure.session import TrialSession
 
 
 def ask_length(person: Person, port: str) -> float:
@@ -23,7 +23,7 @@ def ask_length(person: Person, port: str) -> float:
             question = f"{error.why}. {error.do}"
 
 
-def measure(session: Session) -> Outcome:
+def measure(session: TrialSession) -> Outcome:
     """The length that the person read. Raises: TrialStopped."""
     rule = session.rig.find(session.planned.gear)
     division = rule.division_m if isinstance(rule, Rule) else 0.001

@@ -23,8 +23,8 @@ from auditra.core.model.source import Source
 from auditra.core.paper_check.check import check_kit
 from auditra.core.sanitize import sanitize
 
-LONGEST_WORDS = 200
-MOST_PORTS, MOST_FACES = 64, 12
+MAX_WORDS_LENGTH = 200
+MAX_PORTS, MAX_FACES = 64, 12
 _ID = re.compile(r"[A-Za-z][A-Za-z0-9]{0,7}")
 _SOURCE = re.compile(
     r"(box|page|product page|manual|label|listing|case)(?:\s+(\d{4}-\d{2}-\d{2}))?\s*:\s*(.*)", re.DOTALL
@@ -117,8 +117,8 @@ def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...
     rest = [each for each in rest if each not in set(Role)]
     face, rest = _face_named(device, rest)
     connector = parse_connector(" ".join(rest))
-    if len(tuple(device.ports())) >= MOST_PORTS:
-        raise InputError("the device", why=f"it already has {MOST_PORTS} ports", do="Audit it as two devices")
+    if len(tuple(device.ports())) >= MAX_PORTS:
+        raise InputError("the device", why=f"it already has {MAX_PORTS} ports", do="Audit it as two devices")
     port = Port(port_id, connector, role)
     if face is not None:
         return _with_faces(
@@ -186,8 +186,8 @@ def socket_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:
 def face_added(audit: Audit, text: str) -> tuple[Fact, ...]:
     """A face at the end, without sockets yet. Raises: InputError."""
     name = _face_name(audit.device, text)
-    if len(audit.device.faces) >= MOST_FACES:
-        raise InputError("the device", why=f"it already has {MOST_FACES} faces", do="Name one of them otherwise")
+    if len(audit.device.faces) >= MAX_FACES:
+        raise InputError("the device", why=f"it already has {MAX_FACES} faces", do="Name one of them otherwise")
     return _with_faces(audit.device, (*audit.device.faces, Face(name, ())))
 
 
@@ -310,8 +310,8 @@ def _price(text: str) -> Price:
 def _words(text: str) -> str:
     """Plain words, bounded. Raises: InputError."""
     said = " ".join(text.split())
-    if not said or len(said) > LONGEST_WORDS or sanitize(said, LONGEST_WORDS + 1) != said:
-        why = "the text is empty" if not said else f"expected plain text, {LONGEST_WORDS} characters at most"
+    if not said or len(said) > MAX_WORDS_LENGTH or sanitize(said, MAX_WORDS_LENGTH + 1) != said:
+        why = "the text is empty" if not said else f"expected plain text, {MAX_WORDS_LENGTH} characters at most"
         raise InputError(f'"{sanitize(said, 40)}"', why=why, do="Type it again")
     return said
 

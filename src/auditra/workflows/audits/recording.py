@@ -7,7 +7,7 @@ from collections.abc import Callable
 from auditra.core.errors import LibraryBusy, StaleHead
 from auditra.core.journal.facts import Fact
 from auditra.core.journal.fold import Audit
-from auditra.workflows.ports import Clock, Journal
+from auditra.workflows.trials.doors import Clock, Journal
 
 Action = tuple[str, tuple[Fact, ...]]
 """What an action is called in the journal, and its facts."""

@@ -10,14 +10,14 @@ from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.setup import MINUTE_S
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.workflows.measure.session import EarlierSoak, Session
-from auditra.workflows.ports import Progress
+from auditra.workflows.trials.doors import Progress
+from auditra.workflows.trials.measure.session import EarlierSoak, TrialSession
 
 CLOCK = "clock"
 _LOOK_S = 1.0
 
 
-def wait_on_clock(session: Session, doing: str, seconds: float, already_s: float = 0.0) -> float:
+def wait_on_clock(session: TrialSession, doing: str, seconds: float, already_s: float = 0.0) -> float:
     """Show the time until it is up; how long it was in all, in seconds. Raises: TrialStopped when it is left."""
     clock = session.bench.clock
     started = clock.now_s() - already_s
@@ -28,7 +28,7 @@ def wait_on_clock(session: Session, doing: str, seconds: float, already_s: float
     return passed
 
 
-def soak_by_hand(session: Session) -> None:
+def soak_by_hand(session: TrialSession) -> None:
     """Keep the device at full load for as long as the trial says, and record how long that really was.
 
     It can be left and resumed: what was soaked by then is recorded too, and counts on when the load was kept up.
@@ -47,7 +47,7 @@ def soak_by_hand(session: Session) -> None:
         session.take(replace(soaked, moment=clock.moment()))
 
 
-def _kept_up(session: Session) -> float:
+def _kept_up(session: TrialSession) -> float:
     """Seconds for which the load has been on since an earlier try of this trial; 0 where it was switched off."""
     earlier = session.earlier_soak
     if earlier is None:

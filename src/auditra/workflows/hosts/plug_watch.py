@@ -9,7 +9,7 @@ from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.rig import Display, Drive, Reader, Rig
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import Action, PlugMove
-from auditra.workflows.ports import KernelAttributes, Links
+from auditra.workflows.trials.doors import KernelAttributes, Links
 
 Look = Callable[[Links], bool]
 

@@ -7,9 +7,9 @@ from dataclasses import dataclass, field
 from auditra.core.model.reading import Quantity, Trace
 from auditra.core.model.rig import Thermometer as ThermometerGear
 from auditra.core.model.setup import MINUTE_S
-from auditra.workflows.measure.session import Session
-from auditra.workflows.measure.waiting import wait_on_clock
-from auditra.workflows.ports import Progress, Thermometer
+from auditra.workflows.trials.doors import Progress, Thermometer
+from auditra.workflows.trials.measure.session import TrialSession
+from auditra.workflows.trials.measure.waiting import wait_on_clock
 
 CASE, ROOM = "case", "room"
 COOL_RISE_K = 12.0
@@ -22,7 +22,7 @@ _SAMPLE_S = 30.0
 _THERMOMETER_DIGIT_C = 0.1
 
 
-def take_temperatures(session: Session) -> None:
+def take_temperatures(session: TrialSession) -> None:
     """Both temperatures, where the bench has a thermometer and the device takes part."""
     door, gear = _thermometer(session)
     if door is None or gear is None:
@@ -38,7 +38,7 @@ def take_temperatures(session: Session) -> None:
         )
 
 
-def let_cool(session: Session) -> None:
+def let_cool(session: TrialSession) -> None:
     """Wait until the device is cool again, so that heat from before does not pass for a fault. Raises: TrialStopped."""
     clock, door = session.bench.clock, _thermometer(session)[0]
     if door is None:
@@ -54,7 +54,7 @@ def let_cool(session: Session) -> None:
 class CaseTrace:
     """The case's temperature over a long trial; nothing where nobody can tell it."""
 
-    session: Session
+    session: TrialSession
     origin_s: float
     time_s: list[float] = field(default_factory=list)
     case_c: list[float] = field(default_factory=list)
@@ -78,7 +78,7 @@ class CaseTrace:
             self.session.take(reading)
 
 
-def _thermometer(session: Session) -> tuple[Thermometer | None, ThermometerGear | None]:
+def _thermometer(session: TrialSession) -> tuple[Thermometer | None, ThermometerGear | None]:
     """The door and the gear, where the bench has both and the device takes part."""
     if session.planned.port is None or not session.rig.thermometers:
         return None, None

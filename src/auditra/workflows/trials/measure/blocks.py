@@ -15,7 +15,7 @@ from collections.abc import Iterable
 from contextlib import suppress
 from queue import SimpleQueue
 
-from auditra.workflows.measure.memory import same_bytes
+from auditra.workflows.trials.measure.memory import same_bytes
 
 BLOCK_BYTES = 1 << 20
 STAMP_PITCH_BYTES = 4096

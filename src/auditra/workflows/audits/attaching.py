@@ -17,11 +17,11 @@ from auditra.core.journal.facts import EvidenceKept, Fact, ReadingTaken
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.model.reading import Grade, Number, Quantity, Reading, Value, Words, YesNo
 from auditra.core.sanitize import sanitize
-from auditra.workflows.ports import Journal
+from auditra.workflows.trials.doors import Journal
 
 DESCRIPTION, POWER_LOG = "display's own description", "power log"
 """Instruments that such readings name."""
-LONGEST_FILE = 32 << 20
+MAX_FILE_BYTES = 32 << 20
 _EDID_BEGINS = bytes.fromhex("00ffffffffffff00")
 _PLAIN_BITS = 8
 
@@ -32,8 +32,8 @@ def facts_of_attachment(audit: Audit, trial: str, name: str, data: bytes, journa
     if record is None:
         known = ", ".join(each.trial.id for each in audit.trials[-12:]) or "none yet"
         raise InputError(f'trial "{sanitize(trial, 20)}"', why="it is not in this audit", do=f"Its trials are: {known}")
-    if len(data) > LONGEST_FILE:
-        raise InputError(sanitize(name, 80), why=f"it is longer than {LONGEST_FILE} bytes", do="Keep a part of it")
+    if len(data) > MAX_FILE_BYTES:
+        raise InputError(sanitize(name, 80), why=f"it is longer than {MAX_FILE_BYTES} bytes", do="Keep a part of it")
     kind, readings = _read(data, record)
     sha256 = journal.keep(data)
     kept = EvidenceKept(sha256, sanitize(name, 80), len(data), media_type=kind, about=f"trial {trial}")
@@ -48,7 +48,7 @@ def _read(data: bytes, record: TrialRecord) -> tuple[str, tuple[Reading, ...]]:
     """What sort of file it is, and what it says of the trial; nothing for a file that is neither."""
     if data[:8] == _EDID_BEGINS:
         return "application/octet-stream", tuple(_of_display(decode_edid(data), record))
-    told = hold_conversation(read_log(data[:LONGEST_FILE].decode("utf-8", "replace").splitlines()))
+    told = hold_conversation(read_log(data[:MAX_FILE_BYTES].decode("utf-8", "replace").splitlines()))
     if told.messages:
         return "text/plain", tuple(_of_power(told, record))
     return "application/octet-stream", ()
