@@ -26,7 +26,7 @@ class HostDisplays:
 
     def mode_of(self, display: str) -> Mode | None:
         """None without a picture. Raises: TrialStopped, BenchError for a connector that is not there."""
-        shown = {each.name: each for each in self.kernel.connectors() if _may_be_meant(each)}
+        shown = {connector.name: connector for connector in self.kernel.connectors() if _may_be_meant(connector)}
         if not shown:
             return None
         name = self._known.get(display)

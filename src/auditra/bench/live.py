@@ -153,7 +153,9 @@ class OnDemand(Mapping[str, Kind]):
     def __init__(self, kind: type[Kind], instruments: Iterable[Instrument]) -> None:
         self._kind = kind
         self._known = {
-            each.id: (each.name, *_address_of(each)) for each in instruments if isinstance(each.address, str)
+            instrument.id: (instrument.name, *_address_of(instrument))
+            for instrument in instruments
+            if isinstance(instrument.address, str)
         }
         self._opened: dict[str, Kind] = {}
 

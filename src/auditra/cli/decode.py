@@ -59,8 +59,8 @@ def as_json(found: BaseModel) -> str:
 
 
 def tell_problems(problems: tuple[Problem, ...]) -> None:
-    for each in problems:
-        _echo(f"! byte {each.offset}: {each.words} ({each.code})")
+    for problem in problems:
+        _echo(f"! byte {problem.offset}: {problem.words} ({problem.code})")
 
 
 def _echo(words: str) -> None:
@@ -223,7 +223,7 @@ def cable_in_words(found: CableFile) -> None:
     _echo(f"data: {rate} ({told.data_why})")
     lanes = "not known" if told.display_lanes is None else f"{told.display_lanes} lanes"
     _echo(f"display: {lanes} ({told.display_why})")
-    for each in found.findings:
-        _echo(f"{each.about}: {each.standing}: {each.words}")
-        for said in each.says:
+    for finding in found.findings:
+        _echo(f"{finding.about}: {finding.standing}: {finding.words}")
+        for said in finding.says:
             _echo(f"    {said}")

@@ -81,8 +81,8 @@ def compare(before: Path, after: Path) -> DifferenceFile:
 
 
 def tell_changes(changes: tuple[Change, ...], stamp: str = "") -> None:
-    for each in changes:
-        typer.echo(sanitize(f"{stamp}{each.sentence}", 300))
+    for change in changes:
+        typer.echo(sanitize(f"{stamp}{change.sentence}", 300))
 
 
 def watch(
@@ -111,8 +111,8 @@ def watch(
             changes = differences(before, after)
             before = after
             if as_json:
-                for each in changes:
-                    typer.echo(escaped_json(DifferenceFile(changes=(each,)).model_dump_json()))
+                for change in changes:
+                    typer.echo(escaped_json(DifferenceFile(changes=(change,)).model_dump_json()))
             else:
                 tell_changes(changes, f"{datetime.now():%H:%M:%S}  ")
     except KeyboardInterrupt:

@@ -50,10 +50,10 @@ def as_json(found: ReadText) -> str:
 
 def tell(found: ReadText) -> None:
     """For a person: each claim with how sure it is and the words, then what was left."""
-    for each in found.proposals:
-        typer.echo(sanitize(f"{each.sure:4.0%}  {each.sentence:44} {' '.join(each.quoted.split())}", 200))
-        if each.unclear:
-            typer.echo(sanitize(f"      {'; '.join(each.unclear)}", 200))
+    for proposal in found.proposals:
+        typer.echo(sanitize(f"{proposal.sure:4.0%}  {proposal.sentence:44} {' '.join(proposal.quoted.split())}", 200))
+        if proposal.unclear:
+            typer.echo(sanitize(f"      {'; '.join(proposal.unclear)}", 200))
     for phrase in found.left_over:
         typer.echo(sanitize(f"   -  no claim read from: {' '.join(phrase.split())}", 200))
     typer.echo(

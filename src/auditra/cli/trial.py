@@ -55,7 +55,7 @@ def run_one(name: str, place: str, services: Services, *, gear: str | None, fold
     with services.hold(name), services.open_bench(audit, person) as bench:
         typer.echo(sanitize(f"{audit.device.name} on {bench.name}, rig {audit.rig.name}", 200))
         outcome = session.run(planned, bench, Printer(audit, tells_moves=False))
-    verdicts = [each for each in session.judged.judgement.claims if each.claim.id in planned.claims]
+    verdicts = [verdict for verdict in session.judged.judgement.claims if verdict.claim.id in planned.claims]
     typer.echo("")
     print_claims(verdicts)
     if outcome is Outcome.DID_NOT_APPEAR:

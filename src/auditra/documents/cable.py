@@ -55,7 +55,7 @@ def read_cable(data: bytes, name: str) -> CableKnown:
     identity = marker_of(from_hex(" ".join(_texts(name, "marker", marker)))) if answered else None
     return CableKnown(
         identity, answered, _wires(name, told.get("wires")), _mohm(name, told.get("vbus")),
-        _mohm(name, told.get("ground")), tuple(_claim(name, each) for each in _texts(name, "says", told.get("says"))),
+        _mohm(name, told.get("ground")), tuple(_claim(name, text) for text in _texts(name, "says", told.get("says"))),
     )  # fmt: skip
 
 

@@ -30,13 +30,13 @@ def edid_of(data: bytes, other: bytes | None = None) -> EdidFile:
     """A description; `other` is the same display's through something else."""
     edid = decode_edid(data)
     differs = compare_displays(edid, decode_edid(other)) if other is not None else None
-    links = tuple(links_for(each) for each in edid.modes)
+    links = tuple(links_for(mode) for mode in edid.modes)
     return EdidFile(edid=edid, modes=edid.modes, links=links, differs=differs)
 
 
 def display_as_gear(edid: Edid) -> Display:
     """The display as a part of the rig: its name, and every whole picture that it takes, best first."""
-    modes = tuple(each.name for each in edid.modes if not each.interlaced) or ("640x480@60",)
+    modes = tuple(mode.name for mode in edid.modes if not mode.interlaced) or ("640x480@60",)
     name = edid.name or "display"
     connector = "displayport" if edid.interface == "DisplayPort" and not edid.cta else "hdmi"
     words = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "display"

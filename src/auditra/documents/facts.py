@@ -154,7 +154,7 @@ def _unknown_keys(noun: Any, value: object, place: str = "") -> str:
 def _fields_of(hint: Any) -> dict[str, Any]:
     """The fields of every noun in a type hint, with the hint of each; none where it has no noun."""
     nouns = [each for each in leaves(hint) if dataclasses.is_dataclass(each)]
-    return {name: inner for each in nouns for name, inner in get_type_hints(each).items()}
+    return {name: inner for noun in nouns for name, inner in get_type_hints(noun).items()}
 
 
 def fact_schema() -> dict[str, Any]:

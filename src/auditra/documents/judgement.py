@@ -200,15 +200,15 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
         bench=judged.bench,
         entries=audit.entries,
         profile=profile,
-        claims=tuple(_claim(each) for each in judgement.claims),
+        claims=tuple(_claim(verdict) for verdict in judgement.claims),
         findings=(
             *(_finding(each, "unstated") for each in judgement.unstated),
-            *(_finding(each, "reason") for each in judgement.reasons),
+            *(_finding(reason, "reason") for reason in judgement.reasons),
         ),
         set_aside=tuple(SetAsideRecord(trial=each.trial, why=each.why) for each in judgement.set_aside),
         questions=tuple(
-            QuestionRecord(trial=each.trial, at=each.at, quantity=each.quantity, words=each.words)
-            for each in judgement.questions
+            QuestionRecord(trial=question.trial, at=question.at, quantity=question.quantity, words=question.words)
+            for question in judgement.questions
         ),
         score=_score(judgement.score),
         coverage=_coverage(judgement),
@@ -226,33 +226,35 @@ def _claim(told: ClaimVerdict) -> ClaimRecord:
         credit_lowest=str(told.lowest), credit_highest=str(told.highest),
         set_ups=tuple(
             SetUpRecord(
-                conditions=tuple(map(circumstance_text, each.beside)), verdict=each.verdict.word, trials=each.trials,
+                conditions=tuple(map(circumstance_text, set_up.beside)), verdict=set_up.verdict.word,
+                trials=set_up.trials,
                 parts=tuple(
                     PartRecord(
                         name=part.name, verdict=part.verdict.word, shown=part.shown, arithmetic=part.arithmetic,
                         credit=None if part.credit is None else str(part.credit),
                     )
-                    for part in each.parts
+                    for part in set_up.parts
                 ),
             )
-            for each in told.set_ups
+            for set_up in told.set_ups
         ),
         rests_on=tuple(_readings(told.rests_on)),
         comparisons=tuple(
             ComparisonRecord(
-                trial=each.trial, direct=each.direct, differences=tuple(map(str, each.differences)),
-                refused=refusal_text(each),
+                trial=comparison.trial, direct=comparison.direct, differences=tuple(map(str, comparison.differences)),
+                refused=refusal_text(comparison),
             )
-            for each in told.comparisons
+            for comparison in told.comparisons
         ),
     )  # fmt: skip
 
 
 def _readings(readings: Iterable[Reading]) -> Iterable[ReadingRecord]:
-    for each in readings:
+    for reading in readings:
         yield ReadingRecord(
-            trial=each.trial, at=each.at, quantity=str(each.quantity), words=reading_in_words(each),
-            instrument=each.instrument, grade=each.grade.value, values=each.values, unit=each.si_unit, note=each.note,
+            trial=reading.trial, at=reading.at, quantity=str(reading.quantity), words=reading_in_words(reading),
+            instrument=reading.instrument, grade=reading.grade.value, values=reading.values,
+            unit=reading.si_unit, note=reading.note,
         )  # fmt: skip
 
 

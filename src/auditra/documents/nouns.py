@@ -137,9 +137,9 @@ def form_of(noun: type[Any], without: tuple[str, ...] = ()) -> type[Sheet]:
     """The table that a noun is written as; `without` names fields that are written elsewhere."""
     hints = _hints(noun)  # type: ignore[arg-type]
     fields: dict[str, Any] = {}
-    for each in dataclasses.fields(noun):
-        if each.name not in without:
-            fields[key_of(each.name)] = _field(noun, each, hints[each.name])
+    for field in dataclasses.fields(noun):
+        if field.name not in without:
+            fields[key_of(field.name)] = _field(noun, field, hints[field.name])
     return create_model(f"{noun.__name__}Sheet", __base__=Sheet, **fields)
 
 
@@ -197,10 +197,10 @@ def noun_of(noun: type[Noun], sheet: BaseModel, **elsewhere: Any) -> Noun:
     """The noun that a table says; what the table does not have is not noted, or has its default."""
     hints = _hints(noun)  # type: ignore[arg-type]
     values = dict(elsewhere)
-    for each in dataclasses.fields(noun):  # type: ignore[arg-type]
-        key = key_of(each.name)
-        if each.name not in elsewhere and key in sheet.model_fields_set:
-            values[each.name] = _value(_unnoted(hints[each.name])[0], getattr(sheet, key))
+    for field in dataclasses.fields(noun):  # type: ignore[arg-type]
+        key = key_of(field.name)
+        if field.name not in elsewhere and key in sheet.model_fields_set:
+            values[field.name] = _value(_unnoted(hints[field.name])[0], getattr(sheet, key))
     return noun(**values)
 
 
@@ -217,10 +217,10 @@ def _value(hint: Any, said: Any) -> Any:
 def table_of(noun: Any, without: tuple[str, ...] = ()) -> dict[str, Any]:
     """A noun as a table: what was not noted, or is as it is by default, is left out."""
     table: dict[str, Any] = {}
-    for each in dataclasses.fields(noun):
-        value = getattr(noun, each.name)
-        if each.name not in without and value is not NOT_NOTED and value != each.default:
-            table[key_of(each.name)] = _plain(each.name, value)
+    for field in dataclasses.fields(noun):
+        value = getattr(noun, field.name)
+        if field.name not in without and value is not NOT_NOTED and value != field.default:
+            table[key_of(field.name)] = _plain(field.name, value)
     return table
 
 

@@ -19,11 +19,11 @@ _NO_VALUE = {name: default for name, _, default in _VALUE_KEYS} | {"trace": None
 def _fields() -> list[tuple[str, Any, Any]]:
     """The fields of a reading as they are written: name, type and, as a dataclass wants it, default."""
     hints, written = get_type_hints(Reading), []
-    for each in dataclasses.fields(Reading):
-        if each.name == "value":
+    for field in dataclasses.fields(Reading):
+        if field.name == "value":
             written += [(name, hint, dataclasses.field(default=default)) for name, hint, default in _VALUE_KEYS]
         else:
-            written.append((each.name, hints[each.name], dataclasses.field(default=each.default)))
+            written.append((field.name, hints[field.name], dataclasses.field(default=field.default)))
     return written
 
 

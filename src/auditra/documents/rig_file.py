@@ -25,7 +25,9 @@ def _rig_lists() -> dict[str, tuple[str, type[Any]]]:
     """The key of each list of a rig, with the rig's field and the noun in it."""
     hints = get_type_hints(Rig)
     return {
-        _list_key(each.name): (each.name, get_args(hints[each.name])[0]) for each in fields(Rig) if each.name != "name"
+        _list_key(field.name): (field.name, get_args(hints[field.name])[0])
+        for field in fields(Rig)
+        if field.name != "name"
     }
 
 

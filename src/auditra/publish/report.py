@@ -117,7 +117,7 @@ def _quote(verdict: ClaimVerdict) -> Paragraph:
 
 
 def _shown(verdict: ClaimVerdict) -> list[Paragraph]:
-    beside = sorted({setup_text(each.beside) or "alone" for each in verdict.set_ups if each.trials})
+    beside = sorted({setup_text(set_up.beside) or "alone" for set_up in verdict.set_ups if set_up.trials})
     trials = ", ".join(name for each in verdict.set_ups for name in each.trials)
     condition = f", {verdict.condition}" if verdict.condition else ""
     lines = [Paragraph(_safe(verdict.shown + condition), _BODY)]

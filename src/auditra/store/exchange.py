@@ -56,7 +56,7 @@ def export_audit(
     """
     entries = tuple(entries)
     audit = fold_audit(name, entries)
-    claims = [ClaimMade(each.id, str(each), each.source, each.device) for each in audit.claims]
+    claims = [ClaimMade(claim.id, str(claim), claim.source, claim.device) for claim in audit.claims]
     files = {
         CLAIMS_FILE: write_claim_sheet(audit.devices, claims).encode(),
         RIG_FILE: write_rig(audit.rig).encode(),

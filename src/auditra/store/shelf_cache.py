@@ -20,7 +20,7 @@ from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble
 FILE = "shelf.jsonl"
 _FORMER_FILE = "shelf.json"
 MAX_BYTES = 64 << 20
-_TEXTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "str")
+_TEXTS = frozenset(field.name for field in fields(ShelfRow) if field.type == "str")
 _IN_ORDER = tuple(each.name for each in fields(ShelfRow) if each.name != "marks")
 _COUNTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "int")
 
@@ -88,7 +88,7 @@ def _row(line: bytes) -> ShelfRow | None:
         return None
     values = {key: value for key, value in kept.items() if key != "digest"}
     sound = (
-        values.keys() == {each.name for each in fields(ShelfRow)}
+        values.keys() == {field.name for field in fields(ShelfRow)}
         and all(type(values[name]) is str for name in _TEXTS)
         and all(type(values[name]) is int for name in _COUNTS)
         and _are_pairs(values["marks"])

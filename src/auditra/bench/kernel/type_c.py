@@ -67,7 +67,7 @@ def _partner(files: Attributes, place: str, name: str) -> TypeCPartner:
 
 
 def _cable(files: Attributes, place: str, port: str) -> TypeCCable:
-    plugs = [each for each in files.entries(place) if re.fullmatch(rf"{port}-plug[01]", each)]
+    plugs = [entry for entry in files.entries(place) if re.fullmatch(rf"{port}-plug[01]", entry)]
     return TypeCCable(
         kind=files.text(place, "type") or None, plug=files.text(place, "plug_type") or None,
         revision=_revision(files, place), identity=_identity(files, place, of_cable=True),
@@ -85,8 +85,8 @@ def _identity(files: Attributes, place: str, *, of_cable: bool) -> Identity | No
 
 def _modes_in(files: Attributes, place: str, owner: str) -> tuple[AlternateMode, ...]:
     """The modes inside their owner's folder: ``port0.0``, ``port0-partner.1``."""
-    names = [each for each in files.entries(place) if re.fullmatch(rf"{re.escape(owner)}\.\d{{1,2}}", each)]
-    return tuple(_mode(files, f"{place}/{each}", each) for each in names)
+    names = [entry for entry in files.entries(place) if re.fullmatch(rf"{re.escape(owner)}\.\d{{1,2}}", entry)]
+    return tuple(_mode(files, f"{place}/{name}", name) for name in names)
 
 
 def _mode(files: Attributes, place: str, name: str) -> AlternateMode:
@@ -113,7 +113,7 @@ def _offer(files: Attributes, place: str) -> PowerOffer | None:
 
 
 def _objects(files: Attributes, place: str) -> tuple[PowerObject, ...]:
-    found = [match for each in files.entries(place) if (match := _OBJECT.fullmatch(each)) is not None]
+    found = [match for entry in files.entries(place) if (match := _OBJECT.fullmatch(entry)) is not None]
     found.sort(key=lambda match: int(match[1]))
     return tuple(_object(files, f"{place}/{match[0]}", int(match[1]), match[2]) for match in found[:_MAX_OBJECTS])
 

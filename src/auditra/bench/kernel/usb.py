@@ -101,14 +101,14 @@ def _ports(files: Attributes, place: str, name: str) -> tuple[HubPort, ...]:
     inner = f"{bus}-0:1.0" if name.startswith("usb") else f"{name}:1.0"
     folder = f"{place}/{inner}"
     found = []
-    for each in files.entries(folder):
-        match = _PORT.fullmatch(each)
+    for entry in files.entries(folder):
+        match = _PORT.fullmatch(entry)
         if match is None or match[0].rpartition("-port")[0] != name:
             continue
-        port = f"{folder}/{each}"
+        port = f"{folder}/{entry}"
         found.append(
             HubPort(
-                each, int(match[1]), files.points_to(port, "device"), files.points_to(port, "peer"),
+                entry, int(match[1]), files.points_to(port, "device"), files.points_to(port, "peer"),
                 files.text(port, "connect_type") or None, files.text(port, "location") or None,
                 files.points_to(port, "connector"), files.integer(port, "over_current_count"),
             )

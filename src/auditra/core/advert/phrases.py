@@ -182,7 +182,7 @@ class Context:
         Sockets that are joined (``HDMI 1 & HDMI 2``) are meant together.
         """
         fits = COMPATIBLE[figure.what]
-        here = [each for each in phrase.sockets if each[0].value in fits]
+        here = [socket for socket in phrase.sockets if socket[0].value in fits]
         before = [each for each in here if each[0].start < figure.start]
         chosen = before[-1:] or here[:1] or [each for each in self.current if each[0].value in fits][-1:]
         if not chosen:

@@ -94,7 +94,7 @@ class Claim:
     @cached_property
     def own_words(self) -> frozenset[str]:
         """The claims that run in its set-ups because the claim itself requires them."""
-        named = (each.words for each in self.conditions if each.kind is ConditionKind.WHILE)
+        named = (condition.words for condition in self.conditions if condition.kind is ConditionKind.WHILE)
         return frozenset((str(self), *map(self.sentence_of, self.ports), *named))
 
     def circumstances_in(self, setup: SetUp, port: str | None, *, whole_group: bool = False) -> Circumstances:
@@ -104,4 +104,4 @@ class Claim:
 
     def wants(self, kind: ConditionKind) -> tuple[str, ...]:
         """The words of its conditions of one kind."""
-        return tuple(each.words for each in self.conditions if each.kind is kind)
+        return tuple(condition.words for condition in self.conditions if condition.kind is kind)

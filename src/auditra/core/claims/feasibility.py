@@ -15,7 +15,7 @@ def problems_of(claim: Claim, device: Device) -> tuple[str, ...]:
 
 
 def _problems(claim: Claim, device: Device) -> Iterator[str]:
-    named = (*claim.ports, *(port for each in claim.conditions for port in each.ports))
+    named = (*claim.ports, *(port for condition in claim.conditions for port in condition.ports))
     for port in dict.fromkeys(named):
         if not device.has(port):
             yield f"the device has no port {sanitize(port, 20)}"

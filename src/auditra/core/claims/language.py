@@ -91,7 +91,7 @@ def rename_port(claim: Claim, old: str, new: str) -> Claim:
         claim,
         port=new if claim.port == old else claim.port,
         others=tuple(new if port == old else port for port in claim.others),
-        conditions=tuple(_rename_in_condition(each, claim.device, old, new) for each in claim.conditions),
+        conditions=tuple(_rename_in_condition(condition, claim.device, old, new) for condition in claim.conditions),
     )
 
 
@@ -134,7 +134,9 @@ def read_words(
     conditions = _conditions(words)
     words.end()
     source = source or _NO_SOURCE
-    return tuple([Claim(claim_id, ports[0], each, source, device, ports[1:], joined, conditions) for each in promises])
+    return tuple(
+        [Claim(claim_id, ports[0], promise, source, device, ports[1:], joined, conditions) for promise in promises]
+    )
 
 
 def _subject(words: Words, device: str) -> tuple[str, Joined | None, tuple[str, ...]]:
@@ -169,7 +171,7 @@ def _kind(words: Words) -> type[Promise] | None:
 
 @cache
 def _opening_words() -> tuple[str, ...]:
-    return tuple(each.words for each in promise_kinds())
+    return tuple(kind.words for kind in promise_kinds())
 
 
 def _begins_promise(words: Words) -> bool:

@@ -39,7 +39,7 @@ def circumstance_text(circumstance: Circumstance) -> str:
 def setup_text(circumstances: Iterable[Circumstance]) -> str:
     """All of a set-up: ``after 45 min of full load with S1 in use (cards 250 MB/s)``; empty for none."""
     circumstances = tuple(circumstances)
-    running = [each for each in circumstances if isinstance(each, Running)]
+    running = [circumstance for circumstance in circumstances if isinstance(circumstance, Running)]
     others = [circumstance_text(each) for each in circumstances if not isinstance(each, Running)]
     return " ".join([*others, *([f"with {_users(running, 'in use')}"] if running else [])])
 
@@ -47,7 +47,7 @@ def setup_text(circumstances: Iterable[Circumstance]) -> str:
 def exception_text(circumstances: Iterable[Circumstance]) -> str:
     """Where a claim does not hold: ``unless S1 is in use (cards 250 MB/s)``; empty for none."""
     circumstances = tuple(circumstances)
-    running = [each for each in circumstances if isinstance(each, Running)]
+    running = [circumstance for circumstance in circumstances if isinstance(circumstance, Running)]
     if running and len(running) == len(circumstances):
         return f"unless {_users(running, 'is in use', 'are in use')}"
     return f"except {setup_text(circumstances)}" if circumstances else ""

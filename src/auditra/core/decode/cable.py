@@ -88,7 +88,7 @@ def allows(known: CableKnown) -> CableAllows:
 
 
 def _said(known: CableKnown, kind: type[Kind]) -> Iterator[Kind]:
-    return (each.promise for each in known.claims if isinstance(each.promise, kind))
+    return (claim.promise for claim in known.claims if isinstance(claim.promise, kind))
 
 
 def _loads(known: CableKnown, dimension: Dimension) -> list[float]:
@@ -240,7 +240,7 @@ def _display(known: CableKnown) -> Iterator[CableFinding]:
     if not modes:
         return
     lanes, why = _display_limit(known)
-    sources = _sources(known, [f"carries picture {each}" for each in modes])
+    sources = _sources(known, [f"carries picture {mode}" for mode in modes])
     if lanes is not None and lanes < 2:
         yield CableFinding("display", Agreement.CONTRADICTS, f"{modes[0]} is promised: {why}", sources)
     else:

@@ -321,7 +321,7 @@ class _Found:
         self.end_interface()
         if self.configurations:
             last = self.configurations[-1]
-            numbers = {each.number for each in self.interfaces}
+            numbers = {interface.number for interface in self.interfaces}
             if len(numbers) != last.interface_count:
                 words = f"configuration {last.value} has {len(numbers)} interfaces and says {last.interface_count}"
                 self.problems.add(self.begun, Code.COUNT, words)

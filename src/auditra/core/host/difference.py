@@ -185,7 +185,7 @@ def _type_c(before: Snapshot, after: Snapshot) -> Iterator[Change]:
 
 def _pins(port: TypeCPort) -> str:
     modes = port.partner.modes if port.partner is not None else ()
-    return next((each.pin_assignment for each in modes if each.active and each.pin_assignment), "")
+    return next((mode.pin_assignment for mode in modes if mode.active and mode.pin_assignment), "")
 
 
 def _routers(before: Snapshot, after: Snapshot) -> Iterator[Change]:

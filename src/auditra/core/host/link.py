@@ -82,7 +82,7 @@ def port_of(device: UsbDevice, snapshot: Snapshot) -> HubPort | None:
     if above is None:
         return None
     number = device.name.replace("-", ".").rpartition(".")[2]
-    return next((each for each in above.ports if str(each.number) == number), None)
+    return next((port for port in above.ports if str(port.number) == number), None)
 
 
 def _above_could(device: UsbDevice, snapshot: Snapshot) -> tuple[float | None, str]:

@@ -34,7 +34,7 @@ from auditra.core.journal.fold import AuditFold
 from auditra.core.links.display import parse_mode
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.reading import Quantity, Reading
-from auditra.core.model.rig import Rig
+from auditra.core.model.rig import Gear, Host, Lead, Rig, Thermometer
 from auditra.core.model.trial import Trial
 from auditra.core.model.type_hints import leaves
 from auditra.core.sanitize import sanitize
@@ -213,7 +213,7 @@ def _fields_with_numbers(noun: Hashable) -> tuple[tuple[str, bool], ...]:
     if not isinstance(noun, type) or not is_dataclass(noun):
         return ()
     hints = get_type_hints(noun)
-    names = [each.name for each in fields(noun) if any(map(_may_hold_numbers, leaves(hints[each.name])))]
+    names = [field.name for field in fields(noun) if any(map(_may_hold_numbers, leaves(hints[field.name])))]
     return tuple((name, name.endswith(_NEVER_NEGATIVE)) for name in names)
 
 
@@ -231,10 +231,10 @@ def _of_device(device: Device) -> Iterator[str]:
 
 
 def _of_rig(rig: Rig) -> Iterator[str]:
-    ids = [each.id for each in rig.hosts]
-    ids += [each.id for each in rig.thermometers] + [each.id for each in rig.leads] + [each.id for each in rig.gear()]
-    for part in sorted({each for each in ids if ids.count(each) > 1}):
-        yield f'two parts of the rig have the id "{sanitize(part, 40)}"'
+    parts: list[Host | Thermometer | Lead | Gear] = [*rig.hosts, *rig.thermometers, *rig.leads, *rig.gear()]
+    ids = [part.id for part in parts]
+    for part_id in sorted({part_id for part_id in ids if ids.count(part_id) > 1}):
+        yield f'two parts of the rig have the id "{sanitize(part_id, 40)}"'
     for display in rig.displays:
         yield from (problem for mode in display.modes for problem in _of_mode(mode))
 

@@ -191,13 +191,13 @@ class AuditFold:
         doubts, answers = self._asides.value(self._undone)
         return Audit(
             name=self._name,
-            device=next((each for each in devices if each.id == DEVICE), devices[0]),
+            device=next((device for device in devices if device.id == DEVICE), devices[0]),
             devices=devices,
             bench=bench,
             rig=rig,
             claims=claims,
             unreadable=unreadable,
-            trials=tuple(record for each in self._trials if (record := each.record(self._undone)) is not None),
+            trials=tuple(record for trial in self._trials if (record := trial.record(self._undone)) is not None),
             notes=self._notes.value(self._undone),
             events=self._events.value(self._undone),
             evidence=self._evidence.value(self._undone),
@@ -349,7 +349,7 @@ def _fold_claims(facts: Iterator[Fact]) -> tuple[tuple[Claim, ...], tuple[Unread
                 claims.pop(claim_id, None)
             case _:
                 pass
-    readable = tuple(each for each in claims.values() if isinstance(each, Claim))
+    readable = tuple(claim for claim in claims.values() if isinstance(claim, Claim))
     return readable, tuple(each for each in claims.values() if isinstance(each, UnreadableClaim))
 
 

@@ -25,5 +25,5 @@ def with_what_was_arranged(trial: Trial) -> Trial:
         claim = parse_claim(f"{parts[0].split('+')[0]} data 5 Gb/s {parts[-1]}", claim_id="")
     except ClaimError:
         return trial
-    arranged = tuple(str(each) for each in claim.conditions if each.kind in ARRANGED_KINDS)
+    arranged = tuple(str(condition) for condition in claim.conditions if condition.kind in ARRANGED_KINDS)
     return replace(trial, setup=replace(trial.setup, arranged=arranged)) if arranged else trial

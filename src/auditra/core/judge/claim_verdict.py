@@ -77,7 +77,7 @@ class ClaimVerdict:
     @property
     def share_shown(self) -> Decimal:
         """How much of the promise has been shown so far, 0 to 1: the credit of its set-ups, untried ones as 0."""
-        credits = [each.credit or Decimal(0) for each in self.set_ups]
+        credits = [set_up.credit or Decimal(0) for set_up in self.set_ups]
         return sum(credits, Decimal(0)) / len(credits) if credits else Decimal(0)
 
     @property
@@ -112,7 +112,7 @@ class _Judging:
             beside = circumstances_for(self.claim, record.trial)
             by_circumstances[beside] = (*by_circumstances.get(beside, ()), record)
         set_ups = tuple(self._judge_set_up(beside, of) for beside, of in by_circumstances.items())
-        if self.claim.promise.hedge is Hedge.UP_TO and any(each.verdict is Verdict.HOLDS for each in set_ups):
+        if self.claim.promise.hedge is Hedge.UP_TO and any(set_up.verdict is Verdict.HOLDS for set_up in set_ups):
             set_ups = tuple(each for each in set_ups if each.verdict is Verdict.HOLDS)
         if not bearing:
             return _untried(self.claim, set_ups, sheet)
@@ -191,7 +191,7 @@ def _combine(
 ) -> ClaimVerdict:
     """One verdict from the set-ups: it holds only if it holds in all that it covers."""
     worst = max((each.verdict for each in set_ups), key=LEAST_TO_WORST.index)
-    holding = [each for each in set_ups if each.verdict is Verdict.HOLDS]
+    holding = [set_up for set_up in set_ups if set_up.verdict is Verdict.HOLDS]
     failing = [each for each in set_ups if each.verdict.accuses]
     plainest = min(failing, key=lambda each: len(each.beside), default=None)
     tells = plainest or next((each for each in set_ups if each.verdict is worst), set_ups[0])
@@ -215,7 +215,7 @@ def _open_bounds(verdict: Verdict, lowest: Decimal, highest: Decimal) -> tuple[D
 
 def _asked(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) -> list[SetUpVerdict]:
     """The set-ups that the run sheet asks for; all, where it asks for none of them."""
-    return [each for each in set_ups if each.beside in owed] or list(set_ups)
+    return [set_up for set_up in set_ups if set_up.beside in owed] or list(set_ups)
 
 
 def _bounds(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) -> tuple[Decimal, Decimal]:
@@ -224,7 +224,7 @@ def _bounds(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) -
     Set-ups that nobody asked for can only take away, so that no failing trial ever raises a credit.
     """
     asked = _asked(set_ups, owed)
-    extra = [each.credit for each in set_ups if each not in asked and each.credit is not None]
+    extra = [set_up.credit for set_up in set_ups if set_up not in asked and set_up.credit is not None]
     lowest = sum((each.credit or Decimal(0) for each in asked), Decimal(0)) / len(asked)
     highest = sum((Decimal(1) if each.credit is None else each.credit for each in asked), Decimal(0)) / len(asked)
     return min(as_credit(float(lowest)), *extra, Decimal(1)), min(as_credit(float(highest)), *extra, Decimal(1))
@@ -250,7 +250,7 @@ def _unless(
     if any(sum(len(each.trials) for each in side) < TRIALS_THAT_SEPARATE for side in (holding, failing)):
         return ()
     found = separating([each.beside for each in failing], [each.beside for each in holding])
-    untried = {frozenset(each) for each in offered} - {frozenset(each.beside) for each in set_ups}
+    untried = {frozenset(each) for each in offered} - {frozenset(set_up.beside) for set_up in set_ups}
     return found[0] if len(found) == 1 and frozenset(found[0]) not in untried else ()
 
 

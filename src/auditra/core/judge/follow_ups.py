@@ -36,13 +36,13 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
 
 
 def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
-    failing = [each for each in verdict.set_ups if each.verdict.accuses]
+    failing = [set_up for set_up in verdict.set_ups if set_up.verdict.accuses]
     holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS]
     found = separating([each.beside for each in failing], [each.beside for each in holding])
     if verdict.unless or not found:
         return
     parts = tuple(_parts_of(verdict, failing, sheet, done))
-    alone = [each for each in parts if set(circumstances_for(verdict.claim, each)) == set(found[0])]
+    alone = [part for part in parts if set(circumstances_for(verdict.claim, part)) == set(found[0])]
     if len(found) > 1 or alone:
         yield from alone or parts
         return

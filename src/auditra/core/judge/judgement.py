@@ -46,10 +46,10 @@ class Judgement:
 
     @property
     def decided(self) -> int:
-        return sum(each.verdict.decided for each in self.claims)
+        return sum(claim.verdict.decided for claim in self.claims)
 
     def of_port(self, port: str) -> tuple[ClaimVerdict, ...]:
-        return tuple(each for each in self.claims if port in each.claim.ports)
+        return tuple(verdict for verdict in self.claims if port in verdict.claim.ports)
 
     def worst_of_port(self, port: str) -> Verdict | None:
         """The verdict that a port is shown with; None where no claims for this port."""
@@ -57,7 +57,7 @@ class Judgement:
         return max(verdicts, key=LEAST_TO_WORST.index, default=None)
 
     def of_claim(self, claim_id: str) -> ClaimVerdict | None:
-        return next((each for each in self.claims if each.claim.id == claim_id), None)
+        return next((verdict for verdict in self.claims if verdict.claim.id == claim_id), None)
 
 
 def judge(audit: Audit, profile: Profile) -> Judgement:
@@ -94,7 +94,7 @@ class Judge:
         unstated = tuple(
             replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_unstated(audit)
         )
-        scored = [(each.claim, each.verdict, each.lowest, each.highest) for each in verdicts]
+        scored = [(verdict.claim, verdict.verdict, verdict.lowest, verdict.highest) for verdict in verdicts]
         score = score_claims(scored, unstated, self.profile, _danger(verdicts))
         planned = still_to_do(sheet, audit.trials)
         more = tuple(each for each in follow_ups(verdicts, sheet, audit.trials) if each not in planned)
@@ -130,8 +130,8 @@ def _set_aside(records: Iterable[TrialRecord]) -> Iterable[SetAside]:
 
 def _danger(verdicts: Iterable[ClaimVerdict]) -> str:
     """What caps the score: other bytes came back than were written, though the gear is sound; empty for nothing."""
-    for each in verdicts:
-        for part in (part for set_up in each.set_ups for part in set_up.parts):
+    for verdict in verdicts:
+        for part in (part for set_up in verdict.set_ups for part in set_up.parts):
             if part.name == CONTENT and part.verdict is Verdict.BROKEN:
-                return f"{each.claim.port} returns other bytes than were written: {part.shown}"
+                return f"{verdict.claim.port} returns other bytes than were written: {part.shown}"
     return ""

@@ -56,5 +56,5 @@ def _asked(members: Sequence[Member]) -> float:
 
 
 def _room_bps(members: Sequence[Member], socket_bps: float) -> float:
-    promised = [each.claim.promise.rate_bps for each in members if isinstance(each.claim.promise, Data)]
+    promised = [member.claim.promise.rate_bps for member in members if isinstance(member.claim.promise, Data)]
     return GOOD_LINK_SHARE * payload_ceiling_bps(min(max(promised), socket_bps)) if promised else 0.0

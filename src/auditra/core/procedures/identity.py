@@ -39,7 +39,9 @@ def identity_of(trial: AnyTrial) -> TrialIdentity:
     if not procedure.all_at_once:
         return TrialIdentity(trial.procedure, at, (trial.gear,), circumstances)
     there = [plugged for plugged in trial.setup.plugged if plugged.owner == DEVICE]
-    others = frozenset(each for each in circumstances if not isinstance(each, Running))  # all that runs is under trial
+    others = frozenset(
+        circumstance for circumstance in circumstances if not isinstance(circumstance, Running)
+    )  # all that runs is under trial
     return TrialIdentity(
         trial.procedure, tuple(each.socket for each in there), tuple(each.gear for each in there), others
     )

@@ -182,7 +182,7 @@ def _display(number: int, display: DisplayNode) -> Tree:
 
 def edid_of(display: Display) -> bytes:
     """Two blocks: its name, its best mode with reduced blanking, its ranges, and every mode that has a code."""
-    modes = [parse_mode(each) for each in display.modes]
+    modes = [parse_mode(mode) for mode in display.modes]
     best = reduced_blanking_timing(modes[0])
     clock_khz = min(_FASTEST_KHZ, round(best.pixel_clock_hz / 1000))
     rates = [round(each.refresh_hz) for each in modes]

@@ -26,7 +26,7 @@ def proposals_in_words(
     proposals: Sequence[Proposal], left: Sequence[str], fates: Mapping[str, Fate], at: int, width: int, palette: Palette
 ) -> tuple[Content, int]:
     """Every proposal, the chosen one marked, then what nothing was read from; and the line of the chosen one."""
-    decided = sum(each.sentence in fates for each in proposals)
+    decided = sum(proposal.sentence in fates for proposal in proposals)
     tail = f"{len(proposals)}, {decided} decided; sure  claim  seller's words" if proposals else ""
     lines = [heading("proposed claims", palette, tail), Content("")]
     if not proposals:

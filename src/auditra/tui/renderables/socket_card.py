@@ -58,7 +58,7 @@ def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette
 
 def links_at(port: str, audit: Audit) -> tuple[LinkSeen, ...]:
     """The links that were made at a port, the newest of each sort: the same again is told once."""
-    seen = [each for record in audit.trials for each in record.links if each.at == port]
+    seen = [link for record in audit.trials for link in record.links if link.at == port]
     newest = {(each.rate_bps, each.device_could_bps, each.socket_could_bps): each for each in seen}
     return tuple(newest.values())[-_MAX_LINKS:]
 
@@ -129,10 +129,10 @@ def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:
     yield Content.styled(f"  {verdict.shown}", palette.ink)
     if verdict.condition:
         yield Content.styled(f"  {verdict.condition}", palette.partly)
-    for each in verdict.set_ups:
-        beside = setup_text(each.beside) or "alone"
-        trials = f"  {' '.join(each.trials)}" if each.trials else ""
-        mark = (f"  {each.verdict.mark:2} ", palette.of(each.verdict))
-        yield Content.assemble(mark, (f"{beside}: {each.verdict.word}", palette.quiet), (trials, palette.quiet))
+    for set_up in verdict.set_ups:
+        beside = setup_text(set_up.beside) or "alone"
+        trials = f"  {' '.join(set_up.trials)}" if set_up.trials else ""
+        mark = (f"  {set_up.verdict.mark:2} ", palette.of(set_up.verdict))
+        yield Content.assemble(mark, (f"{beside}: {set_up.verdict.word}", palette.quiet), (trials, palette.quiet))
     for sum_ in verdict.sums:
         yield Content.styled(f"  {sum_}", palette.quiet)

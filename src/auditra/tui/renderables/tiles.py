@@ -80,7 +80,7 @@ def _tile(port: str, connector: str, judgement: Judgement) -> Tile:
     verdicts = judgement.of_port(port)
     more = f" +{len(verdicts) - 1}" if len(verdicts) > 1 else ""
     brief = verdicts[0].claim.promise.brief + more if verdicts else ""
-    share = sum((each.share_shown for each in verdicts), Decimal(0)) / len(verdicts) if verdicts else Decimal(0)
+    share = sum((verdict.share_shown for verdict in verdicts), Decimal(0)) / len(verdicts) if verdicts else Decimal(0)
     return Tile(port, connector, brief, judgement.worst_of_port(port), share)
 
 
@@ -229,7 +229,7 @@ def with_typed(
 def neighbour(placed: Iterable[Placed], selected: str | None, dx: int, dy: int) -> str | None:
     """The port next to the selected one in a direction; the selected one where there is none."""
     tiles = [each for each in placed if each.tile is not None]
-    here = next((each for each in tiles if each.tile is not None and each.tile.port == selected), None)
+    here = next((tile for tile in tiles if tile.tile is not None and tile.tile.port == selected), None)
     if here is None:
         return tiles[0].tile.port if tiles and tiles[0].tile else None
     if dx:

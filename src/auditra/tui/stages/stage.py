@@ -21,11 +21,19 @@ class Panel(VerticalScroll, can_focus=True, inherit_bindings=False):
 
     DEFAULT_CSS = "Panel { padding: 1 2 0 2; scrollbar-size-vertical: 1; }"
     BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("pageup", "page_up", "scroll", show=False, key_display="pgup pgdn"),
-        Binding("pagedown", "page_down", "scroll", show=False, key_display="pgup pgdn"),
-        Binding("home", "scroll_home", "top, bottom", show=False),
-        Binding("end", "scroll_end", "top, bottom", show=False),
+        Binding("pageup", "turn_page(-1)", "scroll", show=False, key_display="pgup pgdn"),
+        Binding("pagedown", "turn_page(1)", "scroll", show=False, key_display="pgup pgdn"),
+        Binding("home", "go_to_end(-1)", "top, bottom", show=False),
+        Binding("end", "go_to_end(1)", "top, bottom", show=False),
     ]
+
+    def action_turn_page(self, direction: int) -> None:
+        """At once, like every other key."""
+        page = self.scrollable_content_region.height
+        self.scroll_to(y=self.scroll_y + direction * page, animate=False)
+
+    def action_go_to_end(self, direction: int) -> None:
+        self.scroll_to(y=self.max_scroll_y if direction > 0 else 0, animate=False)
 
     @property
     def text_width(self) -> int:

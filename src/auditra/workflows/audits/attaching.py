@@ -37,7 +37,7 @@ def facts_of_attachment(audit: Audit, trial: str, name: str, data: bytes, journa
     kind, readings = _read(data, record)
     sha256 = journal.keep(data)
     kept = EvidenceKept(sha256, sanitize(name, 80), len(data), media_type=kind, about=f"trial {trial}")
-    return (kept, *(ReadingTaken(_with_evidence(each, sha256)) for each in readings))
+    return (kept, *(ReadingTaken(_with_evidence(reading, sha256)) for reading in readings))
 
 
 def _with_evidence(reading: Reading, sha256: str) -> Reading:

@@ -50,7 +50,7 @@ def claim_mended(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]
     old = _recorded(audit, claim_id)
     new = parse_claim(sentence.strip(), claim_id=claim_id, device=old.device)
     _check(audit, new)
-    if any(str(each) == str(new) for each in audit.claims if each.id != claim_id):
+    if any(str(claim) == str(new) for claim in audit.claims if claim.id != claim_id):
         raise InputError(f'"{new}"', why="this claim already exists", do="Drop one of the two")
     return (ClaimMended(claim_id, str(new), old.source, new.device),)
 
@@ -201,7 +201,7 @@ def face_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
 
 
 def _named_by(claim: Claim) -> tuple[str, ...]:
-    return (*claim.ports, *(port for each in claim.conditions for port in each.ports))
+    return (*claim.ports, *(port for condition in claim.conditions for port in condition.ports))
 
 
 def _check_untried(audit: Audit, port_id: str) -> None:
@@ -316,4 +316,4 @@ def _words(text: str) -> str:
     return said
 
 
-assert set(KNOWN_WORDS.values()) <= {each.name for each in fields(Device)}
+assert set(KNOWN_WORDS.values()) <= {field.name for field in fields(Device)}

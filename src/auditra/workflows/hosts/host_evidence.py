@@ -46,7 +46,7 @@ def facts_of_host(session: TrialSession, before: Snapshot, after: Snapshot, jour
 
 def _modes_sent(session: TrialSession, after: Snapshot) -> Iterator[Reading]:
     """The mode that the host sends to the display that is tried, where it sends to one alone."""
-    running = [each.running for each in after.displays if each.connected and each.running is not None]
+    running = [display.running for display in after.displays if display.connected and display.running is not None]
     if len(running) == 1 and isinstance(session.rig.find(session.planned.gear), Display):
         mode = Mode(running[0].width, running[0].height, running[0].refresh_millihz / 1000)
         yield session.reading(Quantity.MODE_SENT, HOST_WITNESS, Grade.READ, Words(str(mode)))

@@ -70,7 +70,7 @@ def _usb_look(ids: frozenset[str], before: Links, *, comes: bool, hubs: bool) ->
 
 
 def _display_look(before: Links, *, comes: bool) -> Look:
-    connected = {each.name for each in before.connectors if each.connected}
+    connected = {connector.name for connector in before.connectors if connector.connected}
 
     def seen(now: Links) -> bool:
         still = {each.name for each in now.connectors if each.connected}

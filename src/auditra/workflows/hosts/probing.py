@@ -48,7 +48,7 @@ def this_host(audit: Audit) -> str:
     if audit.last_setup is not None:
         return audit.last_setup.host
     planned = run_sheet_of(audit).trials
-    return planned[0].setup.host if planned else next((each.id for each in audit.rig.hosts), "")
+    return planned[0].setup.host if planned else next((host.id for host in audit.rig.hosts), "")
 
 
 def require_this_host(audit: Audit, host: Host) -> None:
@@ -62,7 +62,7 @@ def require_this_host(audit: Audit, host: Host) -> None:
 
 def unlike_the_rig(host: Host, snapshot: Snapshot) -> Iterator[str]:
     """Where a host's own word and the rig file differ, in words; a class that the kernel does not have says nothing."""
-    noted = [each for each in host.sockets if each.connector in _C_SOCKETS]
+    noted = [socket for socket in host.sockets if socket.connector in _C_SOCKETS]
     if "type_c" not in snapshot.absent and len(noted) != len(snapshot.type_c):
         yield f"the rig file lists {len(noted)} USB-C ports, the host reports {len(snapshot.type_c)}"
     wired = [each for each in host.sockets if each.connector == "rj45"]

@@ -51,7 +51,7 @@ def _told(value: object) -> str:
 
 def _modes(one: Edid, other: Edid) -> Iterator[DisplayChange]:
     """By size and rate; a mode that came with another timing is not another mode."""
-    before, after = ({each.name: each for each in side.modes} for side in (one, other))
+    before, after = ({mode.name: mode for mode in side.modes} for side in (one, other))
     for kind, names in ((TAKEN, [n for n in before if n not in after]), (ADDED, [n for n in after if n not in before])):
         if names:
             more = f" and {len(names) - _MAX_MODES} more" if len(names) > _MAX_MODES else ""
@@ -116,7 +116,7 @@ def _compression(edid: Edid) -> tuple[str, ...]:
 
 
 def _chroma(edid: Edid) -> tuple[str, ...]:
-    if any(each.chroma_420_too or each.chroma_420_only for each in edid.timings):
+    if any(timing.chroma_420_too or timing.chroma_420_only for timing in edid.timings):
         return ("4:2:0",)
     return ()
 

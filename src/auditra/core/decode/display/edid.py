@@ -90,29 +90,29 @@ class Edid:
     @property
     def preferred(self) -> DisplayTiming | None:
         """What the display would rather have: the first detailed timing, or one that says so of itself."""
-        said = next((each for each in self.timings if each.preferred), None)
+        said = next((timing for timing in self.timings if timing.preferred), None)
         return said or next(iter(self.timings), None)
 
     @property
     def native(self) -> tuple[DisplayTiming, ...]:
         """Timings that are told to be the panel's own; the preferred one where none is told."""
-        told = tuple(each for each in self.timings if each.native)
+        told = tuple(timing for timing in self.timings if timing.native)
         return told or ((self.preferred,) if self.preferred is not None else ())
 
     @property
     def modes(self) -> tuple[DisplayTiming, ...]:
         """Each size and rate once, the best told first: the largest picture, then the highest rate."""
         best: dict[tuple[int, int, int, bool], DisplayTiming] = {}
-        for each in self.timings:
-            key = (each.width, each.height, round(each.refresh_millihz / 100), each.interlaced)
+        for timing in self.timings:
+            key = (timing.width, timing.height, round(timing.refresh_millihz / 100), timing.interlaced)
             known = best.get(key)
-            if known is None or (known.pixel_clock_khz is None and each.pixel_clock_khz is not None):
-                best[key] = each
-            elif known is not None and (each.chroma_420_too or each.native) and known.pixel_clock_khz is not None:
+            if known is None or (known.pixel_clock_khz is None and timing.pixel_clock_khz is not None):
+                best[key] = timing
+            elif known is not None and (timing.chroma_420_too or timing.native) and known.pixel_clock_khz is not None:
                 best[key] = replace(
                     known,
-                    chroma_420_too=known.chroma_420_too or each.chroma_420_too,
-                    native=known.native or each.native,
+                    chroma_420_too=known.chroma_420_too or timing.chroma_420_too,
+                    native=known.native or timing.native,
                 )
         order = sorted(best.values(), key=lambda e: (e.width * e.height, e.refresh_millihz, not e.interlaced))
         return tuple(reversed(order))

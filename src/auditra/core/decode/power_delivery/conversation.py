@@ -106,11 +106,11 @@ class _State:
 def hold_conversation(lines: Iterable[Line | TornLine]) -> Conversation:
     """What the messages of a log come to. Never raises."""
     state = _State()
-    for each in lines:
-        if isinstance(each, TornLine):
-            state.fault(f"line {each.number}: {each.why}")
+    for line in lines:
+        if isinstance(line, TornLine):
+            state.fault(f"line {line.number}: {line.why}")
         else:
-            _hear(each, state)
+            _hear(line, state)
     return Conversation(
         tuple(state.turns), state.offered, state.wished, state.contract, state.refused, state.cable, state.partner,
         messages=state.messages, not_more=tuple(_not_more(state)), faults=tuple(state.faults),
@@ -166,7 +166,7 @@ def _offers(objects: tuple[PowerDataObject, ...], state: _State, line: int) -> s
 
 
 def _list(objects: tuple[PowerDataObject, ...]) -> str:
-    return "; ".join(f"{each.position}: {each.words}" for each in objects) or "nothing"
+    return "; ".join(f"{object.position}: {object.words}" for object in objects) or "nothing"
 
 
 def _in_chunks(message: Message, state: _State, line: int) -> str:

@@ -142,8 +142,8 @@ def wrong_with_offer(objects: Sequence[PowerDataObject]) -> Iterator[str]:
     if first.kind is not Supply.FIXED or first.voltage_mv != 5000:
         yield f"its first object is {first.words}, and 5 V fixed belongs there"
     yield from _out_of_order(objects)
-    for each in objects:
-        yield from _out_of_range(each)
+    for object in objects:
+        yield from _out_of_range(object)
 
 
 _ORDER = (Supply.FIXED, Supply.BATTERY, Supply.VARIABLE)
@@ -152,7 +152,7 @@ _ORDER = (Supply.FIXED, Supply.BATTERY, Supply.VARIABLE)
 def _out_of_order(objects: Sequence[PowerDataObject]) -> Iterator[str]:
     """By kind, then by voltage; each power range by itself."""
     for within in (
-        [each for each in objects if each.position < _EXTENDED_FROM],
+        [object for object in objects if object.position < _EXTENDED_FROM],
         [each for each in objects if each.position >= _EXTENDED_FROM],
     ):
         ranks = [_ORDER.index(each.kind) if each.kind in _ORDER else len(_ORDER) for each in within]

@@ -16,7 +16,7 @@ from auditra.core.model.circumstance import Circumstance, Running
 def _find(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
     """Two ports that both fall while the other is at work: one way to the host, for both."""
     records = {record.trial.id: record for record in audit.trials}
-    fallen = [each for each in verdicts if _blamed(each)]
+    fallen = [verdict for verdict in verdicts if _blamed(verdict)]
     for index, one in enumerate(fallen):
         for other in fallen[index + 1 :]:
             blames = Running(f"{other.claim}") in _blamed(one) and Running(f"{one.claim}") in _blamed(other)

@@ -70,7 +70,7 @@ def _all_done(judgement: Judgement, palette: Palette) -> Content:
     else:
         lines.append(Content.styled(f"All {len(judgement.sheet.trials)} trials are done.", palette.ink))
         lines.append(Content.styled("Press 7 for the score, 8 to preview the report.", palette.quiet))
-    verdicts = {each.claim.id: each.claim for each in judgement.claims}
+    verdicts = {verdict.claim.id: verdict.claim for verdict in judgement.claims}
     for claim_id, lacking in judgement.sheet.beyond_rig.items():
         lines.append(Content.styled(f"? {verdicts[claim_id]}: {lacking}", palette.unsure))
     return Content("\n").join(lines)

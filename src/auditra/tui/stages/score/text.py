@@ -66,7 +66,8 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         ]
     if judgement.to_do:
         lines += [Content(""), Content.styled(f"Next: {judgement.to_do[0].title} (stage 4)", palette.accent)]
-    warn = [f"{each.claim}: {each.verdict.word}, {each.shown}" for each in judgement.claims if each.verdict.accuses]
+    accused = [verdict for verdict in judgement.claims if verdict.verdict.accuses]
+    warn = [f"{verdict.claim}: {verdict.verdict.word}, {verdict.shown}" for verdict in accused]
     warn += [each.sentence for each in judgement.unstated]
     limited = [each for each in judgement.claims if each.verdict is Verdict.HOLDS_IF]
     if limited:
@@ -76,7 +77,7 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
             lines.append(Content.styled(f"  {each.condition}", palette.partly))
     if judgement.reasons:
         lines += [Content(""), heading("because", palette)]
-        lines += [Content.styled(each.sentence, palette.ink) for each in judgement.reasons]
+        lines += [Content.styled(reason.sentence, palette.ink) for reason in judgement.reasons]
     if warn:
         lines += [Content(""), Content.styled("WARNINGS", f"bold {palette.broken}")]
         lines += [Content.styled(each, palette.ink) for each in warn]

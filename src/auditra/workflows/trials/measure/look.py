@@ -95,9 +95,9 @@ def _errors(session: TrialSession, reading: Reading) -> Iterator[tuple[float, st
     """The limit of error of each instrument that such a figure can be read from, in SI, and its name."""
     value, rig = max(map(abs, reading.values), default=0.0), session.rig
     if reading.quantity in (Quantity.CASE_TEMPERATURE, Quantity.AMBIENT_TEMPERATURE):
-        yield from ((each.error_k, each.name) for each in rig.thermometers)
+        yield from ((thermometer.error_k, thermometer.name) for thermometer in rig.thermometers)
     if reading.quantity is Quantity.LENGTH:
-        yield from ((each.division_m / 2, each.name) for each in rig.rules)
+        yield from ((rule.division_m / 2, rule.name) for rule in rig.rules)
     for instrument in (*rig.meters, *rig.loads):
         if reading.quantity is Quantity.POWER and isinstance(instrument.power_error_percent, float | int):
             yield power_error_w(instrument, value), instrument.name
