@@ -51,7 +51,7 @@ def _connector(paper: Paper) -> Iterator[Found]:
             plain = carries(plain_way(usual), [_picture(said)])
             if best.answer is Answer.NO:
                 yield Found(
-                    "no such link carries that",
+                    "no link of this kind can carry this",
                     best.sum[1:],
                     "Which mode does it really show?",
                     (said.claim,),
@@ -80,7 +80,7 @@ def _beside_data(paper: Paper) -> Iterator[Found]:
             continue  # one picture by itself is its connector's matter
         answer = carries(way, [_picture(said)] * (len(said.ports) if together else 1), wanted_bps)
         if answer.answer is not Answer.YES or answer.near:
-            words = f"{beside}over one C plug: {answer.in_words}"
+            words = f"{beside}over one USB-C plug: {answer.in_words}"
             ask = "Does data fall to 480 Mb/s, or is it compressed?"
             yield Found(words, answer.sum, ask, (said.claim,))
 
@@ -93,7 +93,7 @@ def _several_pictures(paper: Paper) -> Iterator[Found]:
     told = told or any(condition.ports for each in shows for condition in each.claim.conditions)
     if len(ports) > 1 and not told:
         sum_ = f"{len(ports)} outputs: {', '.join(ports)}"
-        ask = "Which of them at once, and in which modes?"
+        ask = "Which of them at the same time, and in which modes?"
         yield Found(
             "it is not stated what several outputs show at the same time",
             sum_,
@@ -111,20 +111,24 @@ def _payload(paper: Paper) -> Iterator[Found]:
                 if set(each.ports) & set(data.ports) and each.promise.rate_bps > ceiling:
                     told = byte_rate(each.promise.rate_bps)
                     sum_ = f"{bit_rate(data.promise.rate_bps)} after coding = {byte_rate(ceiling)} < {told}"
-                    yield Found("more payload than the line carries", sum_, "Measured how?", (each.claim, data.claim))
+                    yield Found(
+                        "the payload exceeds what the link can carry", sum_, "Measured how?", (each.claim, data.claim)
+                    )
 
 
 def _cards(paper: Paper) -> Iterator[Found]:
     for one in paper.said(Cards):
         if one.promise.rate_bps > max(BUS_BPS.values()):
             sum_ = f"{byte_rate(one.promise.rate_bps)} > {byte_rate(max(BUS_BPS.values()))}"
-            yield Found("no card bus is so fast", sum_, "Which class is the slot?", (one.claim,))
+            yield Found("no card bus is this fast", sum_, "Which class is the slot?", (one.claim,))
         for other in paper.said(Cards):
             named = other.promise.bus and not one.promise.bus and set(one.ports) & set(other.ports)
             if named and one.promise.rate_bps > other.promise.rate_bps:
                 bus = f"{byte_rate(other.promise.rate_bps)} of {other.promise.bus}"
                 sum_ = f"{byte_rate(one.promise.rate_bps)} > {bus}"
-                yield Found("faster than its class", sum_, "Which of the two is meant?", (one.claim, other.claim))
+                yield Found(
+                    "faster than its card class allows", sum_, "Which of the two is intended?", (one.claim, other.claim)
+                )
 
 
 def _network(paper: Paper) -> Iterator[Found]:
@@ -136,9 +140,7 @@ def _network(paper: Paper) -> Iterator[Found]:
             needs, has = tcp_ceiling_bps(net.promise.rate_bps), payload_ceiling_bps(link.promise.rate_bps)
             if needs > has:
                 sum_ = f"TCP at {bit_rate(net.promise.rate_bps)} = {bit_rate(needs)} > {bit_rate(has)} of the USB link"
-                yield Found(
-                    "the USB link is the limit", sum_, "On which socket is that reached?", (net.claim, link.claim)
-                )
+                yield Found("the USB link is the limit", sum_, "Which port reaches that?", (net.claim, link.claim))
 
 
 def _cable_length(paper: Paper) -> Iterator[Found]:
@@ -149,8 +151,8 @@ def _cable_length(paper: Paper) -> Iterator[Found]:
             rate = fast.promise.load.value if fast.promise.load.dimension is Dimension.BIT_RATE else 0.0
             most = _CABLE_M.get(rate)
             if most is not None and long.promise.metres > most:
-                sum_ = f"{length(long.promise.metres)} > {length(most)}, the longest passive one for {bit_rate(rate)}"
-                yield Found("longer than its rate goes", sum_, "Is it active?", (long.claim, fast.claim))
+                sum_ = f"{length(long.promise.metres)} > {length(most)}, the longest passive cable for {bit_rate(rate)}"
+                yield Found("too long for its data rate", sum_, "Is it active?", (long.claim, fast.claim))
 
 
 def _slower_than_its_own(paper: Paper) -> Iterator[Found]:
@@ -161,7 +163,10 @@ def _slower_than_its_own(paper: Paper) -> Iterator[Found]:
             if upstream not in each.ports and each.promise.rate_bps > own.promise.rate_bps:
                 sum_ = f"{bit_rate(each.promise.rate_bps)} > {bit_rate(own.promise.rate_bps)} at {upstream}"
                 yield Found(
-                    "faster than its own way to the host", sum_, "Where is that reached?", (each.claim, own.claim)
+                    "faster than the device's link to the host",
+                    sum_,
+                    "Which port reaches that?",
+                    (each.claim, own.claim),
                 )
 
 
@@ -183,7 +188,7 @@ RULES = (
     Rule(
         "pictures-unsaid",
         Weight.UNSAID,
-        "several outputs say what they show at once",
+        "several outputs state what they show at the same time",
         "a buyer uses both",
         _several_pictures,
     ),
@@ -194,22 +199,22 @@ RULES = (
     Rule(
         "network",
         Weight.CANNOT_BE,
-        "a network is no faster than the USB link behind it",
+        "a network port is no faster than the USB link behind it",
         "RFC 9293; USB 3.2, 6.3.1",
         _network,
     ),
     Rule(
         "cable-length",
         Weight.DOUBTFUL,
-        "a passive cable is no longer than its rate goes",
+        "a passive cable is no longer than its data rate allows",
         "USB Type-C R2.2, table 3-1",
         _cable_length,
     ),
     Rule(
         "own-way",
         Weight.CANNOT_BE,
-        "no socket is faster than the plug for the host",
-        "one way to the host",
+        "no port is faster than the host plug",
+        "one link to the host",
         _slower_than_its_own,
     ),
 )

@@ -54,7 +54,7 @@ def _two_figures(paper: Paper) -> Iterator[Found]:
             yield Found(
                 "two figures for one thing",
                 f"{one.promise} and {other.promise}",
-                "Which one holds, and when?",
+                "Which one applies, and when?",
                 (one, other),
             )
 
@@ -72,14 +72,16 @@ def _against_its_no(paper: Paper) -> Iterator[Found]:
                 for said in paper.said(kind):
                     if set(denied.ports) & set(said.ports) and not said.claim.conditions:
                         sum_ = f'"{denied.claim}" beside "{said.claim}"'
-                        yield Found("promised and denied", sum_, "Which of the two holds?", (denied.claim, said.claim))
+                        yield Found(
+                            "claimed and denied", sum_, "Which of the two is correct?", (denied.claim, said.claim)
+                        )
 
 
 def _cannot_occur(paper: Paper) -> Iterator[Found]:
     for claim in paper.claims:
         if claim.device == paper.device.id:
             for problem in problems_of(claim, paper.device):
-                yield Found("this cannot occur", problem, "What is meant?", (claim,))
+                yield Found("this is impossible", problem, "What is intended?", (claim,))
 
 
 def _count(paper: Paper) -> Iterator[Found]:
@@ -90,11 +92,11 @@ def _count(paper: Paper) -> Iterator[Found]:
     with_host = len(counted) + (paper.upstream is not None)
     for number, claims in numbers:
         if number not in (len(counted), with_host):
-            sum_ = f"{number} on the box; here {' '.join(counted)}: {len(counted)}, {with_host} with the host's"
+            sum_ = f"{number} on the box; listed {' '.join(counted)}: {len(counted)}, {with_host} with the host port"
             yield Found("the port count does not match the box", sum_, "What was counted?", claims, counted)
         elif number != len(counted):
-            sum_ = f"{len(counted)} sockets and the one for the host = {number}"
-            ask = "Is that how others count?"
+            sum_ = f"{len(counted)} ports and the host port = {number}"
+            ask = "Do other sellers count that way?"
             yield Found("the count includes the host port", sum_, ask, claims, counted, Weight.DOUBTFUL)
 
 
@@ -116,7 +118,7 @@ def _two_units(paper: Paper) -> Iterator[Found]:
                 continue
             if abs(one - other) > _DISAGREE * max(one, other):
                 sum_ = f"{match[1]} {match[2]} = {length(one)}, {match[3]} {match[4]} = {length(other)}"
-                yield Found("two units that disagree", sum_, "How long is it?", (claim,))
+                yield Found("two units that contradict each other", sum_, "How long is it?", (claim,))
 
 
 def _superlative(paper: Paper) -> Iterator[Found]:
@@ -128,8 +130,8 @@ def _superlative(paper: Paper) -> Iterator[Found]:
         if match is not None:
             yield Found(
                 f'"{match.group()}", without a set to compare',
-                "of which others, and when?",
-                "Of which others, on which day?",
+                "compared with which others, and when?",
+                "Compared with which others, on what date?",
                 (claim,),
             )
 
@@ -139,7 +141,7 @@ def _inlet_unsaid(paper: Paper) -> Iterator[Found]:
     for inlet in paper.inlets:
         about = [claim for claim in paper.claims if inlet.id in claim.ports]
         if inlet.connector == "usb-c" and not any(isinstance(each.promise, NoData | Data) for each in about):
-            sum_ = f"{inlet.id} is {inlet.connector}, like a socket for data"
+            sum_ = f"{inlet.id} is {inlet.connector}, the connector of a data port"
             yield Found("whether it carries data is not stated", sum_, "Does a drive work in it?", ports=(inlet.id,))
 
 
@@ -156,7 +158,7 @@ def _driver_unsaid(paper: Paper) -> Iterator[Found]:
     if plug.startswith("usb-a") and paper.said(Shows) and not paper.said(WithoutDriver):
         claims = tuple(each.claim for each in paper.said(Shows))
         yield Found(
-            "a picture over a USB-A plug takes a driver",
+            "a picture over a USB-A plug needs a driver",
             "USB-A has no lanes for a display",
             "Which driver, on which systems?",
             claims,
@@ -166,15 +168,31 @@ def _driver_unsaid(paper: Paper) -> Iterator[Found]:
 RULES = (
     Rule("two-figures", Weight.CANNOT_BE, "one thing has one figure", "the claims themselves", _two_figures),
     Rule(
-        "against-its-no", Weight.CANNOT_BE, "what is denied is not promised", "the claims themselves", _against_its_no
+        "against-its-no",
+        Weight.CANNOT_BE,
+        "nothing is both claimed and denied",
+        "the claims themselves",
+        _against_its_no,
     ),
     Rule("cannot-occur", Weight.CANNOT_BE, "a claim can be tried", "the faces and the claims", _cannot_occur),
     Rule(
         "count", Weight.CANNOT_BE, "the number on the box is the number of sockets", "one counting rule for all", _count
     ),
     Rule("two-units", Weight.DOUBTFUL, "two units say the same", "1 in = 2.54 cm (ISO 80000-3)", _two_units),
-    Rule("superlative", Weight.UNSAID, "a superlative names its set and day", "what is compared", _superlative),
-    Rule("inlet-unsaid", Weight.UNSAID, "an inlet says whether it carries data", "plugs look alike", _inlet_unsaid),
-    Rule("socket-unsaid", Weight.UNSAID, "every socket is for something", "the faces", _socket_unsaid),
-    Rule("driver-unsaid", Weight.UNSAID, "what takes a driver says so", "USB 3.2, 3.2", _driver_unsaid),
+    Rule(
+        "superlative",
+        Weight.UNSAID,
+        "a superlative names its set and day",
+        "a comparison states what it is compared with",
+        _superlative,
+    ),
+    Rule(
+        "inlet-unsaid",
+        Weight.UNSAID,
+        "an inlet states whether it carries data",
+        "the connectors look alike",
+        _inlet_unsaid,
+    ),
+    Rule("socket-unsaid", Weight.UNSAID, "every port has a claim", "the faces", _socket_unsaid),
+    Rule("driver-unsaid", Weight.UNSAID, "a claim that needs a driver states it", "USB 3.2, 3.2", _driver_unsaid),
 )

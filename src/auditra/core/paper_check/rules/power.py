@@ -39,8 +39,13 @@ def _supply_sum(paper: Paper) -> Iterator[Found]:
     each_w += [host.promise.watts] if host else []
     if sum(each_w) > has:
         about = (*(each.claim for each in out), *((host.claim,) if host else ()))
-        sum_ = f"{watts(each_w)} promised, {has:g} W from the supply"
-        yield Found("more is promised than the supply has", sum_, "What falls when all of them are used?", about)
+        sum_ = f"{watts(each_w)} claimed, {has:g} W from the supply"
+        yield Found(
+            "the claims exceed what the supply provides",
+            sum_,
+            "Which outputs get less when all of them are in use?",
+            about,
+        )
 
 
 def _at_once(by_port: dict[str, float], exclusive: Iterable[frozenset[str]]) -> list[float]:
@@ -60,7 +65,7 @@ def _one_output(paper: Paper) -> Iterator[Found]:
     for claim, asked in said:
         if has is not None and asked > has:
             sum_ = f"{asked:g} W > {has:g} W"
-            yield Found("one output alone asks more than the supply has", sum_, "Is another supply meant?", (claim,))
+            yield Found("one output alone exceeds the supply", sum_, "Does this need another supply?", (claim,))
 
 
 def _pass_through(paper: Paper) -> Iterator[Found]:
@@ -71,9 +76,11 @@ def _pass_through(paper: Paper) -> Iterator[Found]:
         for each in paper.plainly(kind):
             if taken is None or paper.supply_w is not None or each.promise.watts + uses < taken:
                 continue
-            sum_ = f"{each.promise.watts:g} W for the host + {uses:g} W of its own; {taken:g} W taken"
+            sum_ = f"{each.promise.watts:g} W for the host + {uses:g} W for itself; the inlet takes {taken:g} W"
             more = each.promise.watts + uses > taken
-            words = "more reaches the host than is taken" if more else "nothing is left for the device"
+            words = (
+                "more power reaches the host than the inlet takes" if more else "no power is left for the device itself"
+            )
             weight = Weight.CANNOT_BE if more else Weight.DOUBTFUL
             yield Found(words, sum_, "How much does the device itself consume?", (each.claim,), weight=weight)
 
@@ -85,11 +92,18 @@ def _pd_limit(paper: Paper) -> Iterator[Found]:
             of_c = any(connector.startswith("usb-c") for connector in connectors)
             if of_c and each.promise.watts > EXTENDED_W:
                 sum_ = f"{each.promise.watts:g} W > 48 V x 5 A = {EXTENDED_W:g} W"
-                yield Found("no C plug may carry so much", sum_, "Is the sum of several meant?", (each.claim,))
+                yield Found(
+                    "no USB-C plug may carry this much power",
+                    sum_,
+                    "Is this the total of several ports?",
+                    (each.claim,),
+                )
             if any(connector.startswith("usb-a") for connector in connectors) and each.promise.watts > _A_SOCKET_W:
                 sum_ = f"{each.promise.watts:g} W > 5 V x 3 A = {_A_SOCKET_W:g} W"
                 ask = "By which standard, and for which gear?"
-                yield Found("more than USB gives over such a socket", sum_, ask, (each.claim,), weight=Weight.DOUBTFUL)
+                yield Found(
+                    "more power than USB allows on this connector", sum_, ask, (each.claim,), weight=Weight.DOUBTFUL
+                )
 
 
 def _extended_range(paper: Paper) -> Iterator[Found]:
@@ -100,7 +114,10 @@ def _extended_range(paper: Paper) -> Iterator[Found]:
             ):
                 sum_ = f"{each.promise.watts:g} W > 20 V x 5 A = {STANDARD_W:g} W: 28 V or more, a cable marked 50 V"
                 yield Found(
-                    "this takes the extended range", sum_, "Which supply and cable does that take?", (each.claim,)
+                    "this requires the extended power range",
+                    sum_,
+                    "Which supply and cable does that require?",
+                    (each.claim,),
                 )
 
 
@@ -119,11 +136,17 @@ def _marker(paper: Paper) -> Iterator[Found]:
             continue
         sum_ = f"above {UNMARKED_A:g} A or {UNMARKED_W:g} W: 5 A marked" + ("; above 100 W: 50 V" if needs_50_v else "")
         if not marked:
-            yield Found("it needs a marker, and none is named", sum_, "What does its marker say?", (each.claim,))
+            yield Found(
+                "the cable needs a marker, and none is stated", sum_, "What does its marker say?", (each.claim,)
+            )
         elif (amperes and amperes < MARKED_A) or (needs_50_v and 0 < volts < 50):
             about = (each.claim, *(one.claim for one in marked))
             yield Found(
-                "its marker does not allow that", sum_, "Which of the two is wrong?", about, weight=Weight.CANNOT_BE
+                "the cable's marker does not allow this",
+                sum_,
+                "Which of the two is wrong?",
+                about,
+                weight=Weight.CANNOT_BE,
             )
 
 
@@ -141,9 +164,9 @@ def _watts_and_amperes(paper: Paper) -> Iterator[Found]:
                         f"{other.promise.load.value:g} A x {most_v:g} V = {most_w:g} W < {each.promise.load.value:g} W"
                     )
                     yield Found(
-                        "its amperes do not make its watts",
+                        "the stated amperes do not give the stated watts",
                         sum_,
-                        "Which of the two is meant?",
+                        "Which of the two is intended?",
                         (each.claim, other.claim),
                     )
 
@@ -155,7 +178,12 @@ def _feeds_and_gives(paper: Paper) -> Iterator[Found]:
             needs_w = USB_V * fed.promise.amperes
             if same and needs_w > given.promise.watts:
                 sum_ = f"5 V x {fed.promise.amperes:g} A = {needs_w:g} W > {given.promise.watts:g} W"
-                yield Found("it feeds more than it gives", sum_, "Which of the two holds?", (fed.claim, given.claim))
+                yield Found(
+                    "the 5 V supply claim exceeds the power claim",
+                    sum_,
+                    "Which of the two is correct?",
+                    (fed.claim, given.claim),
+                )
 
 
 def _sharing_unsaid(paper: Paper) -> Iterator[Found]:
@@ -172,7 +200,7 @@ def _sharing_unsaid(paper: Paper) -> Iterator[Found]:
 def _host_unsaid(paper: Paper) -> Iterator[Found]:
     takes = paper.said(Takes)
     if takes and not paper.said(Passes) and not paper.said(ChargesHost) and paper.upstream is not None:
-        sum_ = f"{takes[0].promise.watts:g} W taken, less what it keeps"
+        sum_ = f"{takes[0].promise.watts:g} W in, less what the device consumes"
         yield Found("what reaches the host is not stated", sum_, "How many watts does the host get?", (takes[0].claim,))
 
 
@@ -180,39 +208,45 @@ def _supply_unsaid(paper: Paper) -> Iterator[Found]:
     hosts = paper.said(ChargesHost)
     if hosts and not paper.said(Takes) and paper.device.supply is NOT_NOTED:
         sum_ = f"{hosts[0].promise.watts:g} W and the device itself"
-        yield Found("the required supply is not stated", sum_, "How many watts has the supply?", (hosts[0].claim,))
+        yield Found(
+            "the required supply is not stated", sum_, "How many watts does the supply provide?", (hosts[0].claim,)
+        )
 
 
 RULES = (
     Rule(
         "supply-sum",
         Weight.DOUBTFUL,
-        "what is promised at once is no more than the supply has",
-        "energy is kept",
+        "what is claimed at the same time does not exceed the supply",
+        "conservation of energy",
         _supply_sum,
     ),
-    Rule("one-output", Weight.CANNOT_BE, "no output is more than the supply", "energy is kept", _one_output),
+    Rule("one-output", Weight.CANNOT_BE, "no output exceeds the supply", "conservation of energy", _one_output),
     Rule(
         "pass-through",
         Weight.CANNOT_BE,
-        "what reaches the host is less than what is taken",
-        "energy is kept",
+        "the host gets less than the inlet takes",
+        "conservation of energy",
         _pass_through,
     ),
     Rule(
         "usb-limit",
         Weight.CANNOT_BE,
-        "no socket gives more than its standard has",
+        "no port gives more than its standard allows",
         "USB PD R3.1, 10.3; USB BC 1.2, 4.1",
         _pd_limit,
     ),
     Rule(
-        "extended-range", Weight.UNSAID, "above 100 W, supply and cable are named", "USB PD R3.1, 10.3", _extended_range
+        "extended-range",
+        Weight.UNSAID,
+        "above 100 W, supply and cable are stated",
+        "USB PD R3.1, 10.3",
+        _extended_range,
     ),
     Rule(
         "marker",
         Weight.UNSAID,
-        "above 3 A or 60 W a cable is marked",
+        "above 3 A or 60 W a cable has a marker",
         "USB Type-C R2.2, 4.6.2; USB PD R3.1, 10.3",
         _marker,
     ),
@@ -222,28 +256,28 @@ RULES = (
     Rule(
         "feeds-and-gives",
         Weight.CANNOT_BE,
-        "what is fed at 5 V is no more than what is given",
+        "the 5 V supply claim does not exceed the power claim",
         "USB 3.2, 11.4.5",
         _feeds_and_gives,
     ),
     Rule(
         "sharing-unsaid",
         Weight.UNSAID,
-        "sockets that give power say what they give together",
+        "ports that give power state their total",
         "a buyer uses several",
         _sharing_unsaid,
     ),
     Rule(
         "host-unsaid",
         Weight.UNSAID,
-        "an inlet says what of it reaches the host",
+        "an inlet states how much power reaches the host",
         "a buyer charges the host",
         _host_unsaid,
     ),
     Rule(
         "supply-unsaid",
         Weight.UNSAID,
-        "what charges a host says from what",
+        "a charging claim states its supply",
         "a buyer needs that supply",
         _supply_unsaid,
     ),
