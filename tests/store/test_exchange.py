@@ -16,8 +16,8 @@ from auditra.core.errors import AuditraError, FactsRefused, InputError
 from auditra.core.journal.facts import (
     FACT_KINDS,
     ClaimDropped,
+    ClaimEdited,
     ClaimMade,
-    ClaimMended,
     DeviceNoted,
     Entry,
     Fact,
@@ -268,7 +268,7 @@ def test_a_file_with_one_byte_changed_is_taken_or_refused_in_words(exported: Pat
 def test_the_claims_and_the_device_that_stand_go_out_and_their_history_too(tmp_path: Path) -> None:
     kept = audited()
     late: list[Fact] = [
-        ClaimMended("claim1", "A1 data 10 Gb/s while A2 gives 4.5 W"), ClaimMade("claim9", "body weighs 95 g"),
+        ClaimEdited("claim1", "A1 data 10 Gb/s while A2 gives 4.5 W"), ClaimMade("claim9", "body weighs 95 g"),
         ClaimMade("claim10", "A1+A2 give 4.5 W each"), ClaimDropped("claim9", "read wrongly"),
         DeviceNoted(replace(HUB, firmware="1.2")),
     ]  # fmt: skip

@@ -20,7 +20,7 @@ from auditra.core.model.source import Source
 from auditra.store.demos import DEMOS
 from auditra.store.library import Library
 from auditra.workflows.audits.audit_session import AuditSession
-from auditra.workflows.audits.claim_edits import claims_made, socket_renamed
+from auditra.workflows.audits.claim_edits import claims_made, port_renamed
 from auditra.workflows.audits.recording import record_action
 from auditra.workflows.trials.run import facts_of_absence
 from tests.support.audits import BEGIN, PROFILE
@@ -134,8 +134,8 @@ def test_a_renamed_socket_takes_its_claims_along_by_value_and_the_audit_opens(fo
     )
     amperes = AuditSession("amperes", journal, PROFILE)
     claim(amperes, "A feeds 0.9 A while A2 feeds 0.9 A")
-    amperes.write(lambda audit: socket_renamed(audit, "A", "A9"), "rename A", CLOCK)
-    amperes.write(lambda audit: socket_renamed(audit, "A2", "V5"), "rename A2", CLOCK)
+    amperes.write(lambda audit: port_renamed(audit, "A", "A9"), "rename A", CLOCK)
+    amperes.write(lambda audit: port_renamed(audit, "A2", "V5"), "rename A2", CLOCK)
     assert "A9 feeds 0.9 A while V5 feeds 0.9 A" in [str(each) for each in amperes.judged.audit.claims]
     again = AuditSession("amperes", Library(folder).journal("amperes"), PROFILE)
     assert again.judged.audit.unreadable == ()

@@ -48,7 +48,7 @@ def test_a_typed_sentence_is_as_many_claims_as_it_makes_with_ids_of_their_own() 
 
 
 def test_a_claim_is_mended_sourced_and_dropped() -> None:
-    audit = after(AUDIT, claiming.claim_mended(AUDIT, "claim1", "A1 data 10 Gb/s"))
+    audit = after(AUDIT, claiming.claim_edited(AUDIT, "claim1", "A1 data 10 Gb/s"))
     assert str(audit.claims[0]) == "A1 data 10 Gb/s"
     audit = after(AUDIT, claiming.source_noted(AUDIT, "claim1", "manual 2026-03-01: ten gigabit"))
     assert audit.claims[0].source == Source("manual", "2026-03-01", "ten gigabit")
@@ -57,17 +57,17 @@ def test_a_claim_is_mended_sourced_and_dropped() -> None:
 
 
 def test_sockets_are_added_moved_renamed_and_taken_off() -> None:
-    audit = after(AUDIT, claiming.socket_added(AUDIT, "A3 usb-a", "A1"))
+    audit = after(AUDIT, claiming.port_added(AUDIT, "A3 usb-a", "A1"))
     assert ports(audit.device)[0] == ["A1", "A3", "A2", "S1"]
-    audit = after(AUDIT, claiming.socket_added(AUDIT, "P2 usb-c inlet right", "A1"))
+    audit = after(AUDIT, claiming.port_added(AUDIT, "P2 usb-c inlet right", "A1"))
     assert ports(audit.device)[1] == ["N1", "H1", "P1", "P2"]
-    audit = after(AUDIT, claiming.socket_moved(AUDIT, "A1", 1))
+    audit = after(AUDIT, claiming.port_moved(AUDIT, "A1", 1))
     assert ports(audit.device)[0] == ["A2", "A1", "S1"]
-    audit = after(AUDIT, claiming.socket_moved(AUDIT, "S1", 1))
+    audit = after(AUDIT, claiming.port_moved(AUDIT, "S1", 1))
     assert ports(audit.device)[:2] == [["A1", "A2"], ["S1", "N1", "H1", "P1"]]
-    audit = after(AUDIT, claiming.socket_renamed(AUDIT, "A1", "B7"))
+    audit = after(AUDIT, claiming.port_renamed(AUDIT, "A1", "B7"))
     assert [str(each) for each in audit.claims][:2] == ["B7 data 5 Gb/s", "A2 data 5 Gb/s while B7 gives 4.5 W"]
-    audit = after(AUDIT, claiming.socket_removed(AUDIT, "N1"))
+    audit = after(AUDIT, claiming.port_removed(AUDIT, "N1"))
     assert ports(audit.device)[1] == ["H1", "P1"]
     audit = after(AUDIT, claiming.face_added(AUDIT, "top"))
     assert audit.device.faces[-1].name == "top"
@@ -77,20 +77,20 @@ def test_sockets_are_added_moved_renamed_and_taken_off() -> None:
 def test_a_new_socket_goes_to_the_face_whose_whole_name_is_typed() -> None:
     face = claiming.face_added(AUDIT, "left side")
     audit = after(AUDIT, face)
-    added = after(audit, claiming.socket_added(audit, "K1 usb-a left side", "A1"))
+    added = after(audit, claiming.port_added(audit, "K1 usb-a left side", "A1"))
     assert [port.id for port in added.device.faces[-1].ports] == ["K1"]
-    left = after(audit, claiming.socket_added(audit, "K2 Type-C LEFT", "N1"))
+    left = after(audit, claiming.port_added(audit, "K2 Type-C LEFT", "N1"))
     assert left.device.port("K2") in left.device.faces[0].ports
     assert left.device.port("K2").connector == "usb-c"  # type: ignore[union-attr]
     with pytest.raises(InputError, match="no such connector"):
-        claiming.socket_added(audit, "K3 usb-a far side", "A1")
+        claiming.port_added(audit, "K3 usb-a far side", "A1")
 
 
 def test_correcting_a_claim_that_was_looked_at_leaves_its_trial_done() -> None:
     audit = audit_of("body weighs 95 g")
     key = judged(audit).sheet.trials[0].key
     done = with_trial(audit, key, Reading("T", Quantity.MASS, "body", "scales", Grade.TYPED, Number((0.0953,))))
-    facts = claiming.claim_mended(done, "claim1", "body weighs 105 g")
+    facts = claiming.claim_edited(done, "claim1", "body weighs 105 g")
     corrected = replace(after(audit, facts), trials=done.trials)
     assert [str(each) for each in corrected.claims] == ["body weighs 105 g"]
     assert judged(corrected).to_do == ()
@@ -125,15 +125,15 @@ REFUSED: list[tuple[Callable[[], object], str]] = [
     (lambda: claiming.claims_made(AUDIT, "far:A1 data 5 Gb/s", BOX), "no such device"),
     (lambda: claiming.claims_made(AUDIT, "A1 data 5 Gb/s", BOX), "already exists"),
     (lambda: claiming.claims_made(AUDIT, "A1 works with \x1b[31mred", BOX), "column"),
-    (lambda: claiming.claim_mended(AUDIT, "claim2", "A1 data 5 Gb/s"), "already exists"),
-    (lambda: claiming.claim_mended(AUDIT, "claim9", "A1 data 5 Gb/s"), "no longer exists"),
+    (lambda: claiming.claim_edited(AUDIT, "claim2", "A1 data 5 Gb/s"), "already exists"),
+    (lambda: claiming.claim_edited(AUDIT, "claim9", "A1 data 5 Gb/s"), "no longer exists"),
     (lambda: claiming.source_noted(AUDIT, "claim1", "somewhere: words"), "no source given"),
-    (lambda: claiming.socket_added(AUDIT, "A1 usb-a", None), "another socket"),
-    (lambda: claiming.socket_added(AUDIT, "body usb-a", None), "not a valid port id"),
-    (lambda: claiming.socket_added(AUDIT, "A3", None), "an id and a connector"),
-    (lambda: claiming.socket_moved(AUDIT, "A1", -1), "already at the end"),
-    (lambda: claiming.socket_removed(AUDIT, "A1"), "it has a claim"),
-    (lambda: claiming.socket_removed(AUDIT, "Z9"), "no such port"),
+    (lambda: claiming.port_added(AUDIT, "A1 usb-a", None), "another socket"),
+    (lambda: claiming.port_added(AUDIT, "body usb-a", None), "not a valid port id"),
+    (lambda: claiming.port_added(AUDIT, "A3", None), "an id and a connector"),
+    (lambda: claiming.port_moved(AUDIT, "A1", -1), "already at the end"),
+    (lambda: claiming.port_removed(AUDIT, "A1"), "it has a claim"),
+    (lambda: claiming.port_removed(AUDIT, "Z9"), "no such port"),
     (lambda: claiming.face_added(AUDIT, "left"), "already used"),
     (lambda: claiming.face_added(AUDIT, "\x1b]0;x\x07"), "expected plain text"),
     (lambda: claiming.device_noted(AUDIT, "colour red"), "unknown device detail"),
@@ -152,7 +152,7 @@ def test_what_does_not_fit_is_refused_with_the_reason(change: Callable[[], objec
 def test_a_socket_that_was_tried_keeps_its_name_and_its_place_on_the_faces() -> None:
     audit = audit_of("A1 data 5 Gb/s")
     tried = with_trial(audit, "A1/storage/fast-ssd", *rates("A1", 450.0))
-    for change in (claiming.socket_removed, lambda a, p: claiming.socket_renamed(a, p, "B1")):
+    for change in (claiming.port_removed, lambda a, p: claiming.port_renamed(a, p, "B1")):
         with pytest.raises(InputError):
             change(tried, "A1")
 
@@ -161,7 +161,7 @@ def test_a_socket_that_was_tried_keeps_its_name_and_its_place_on_the_faces() -> 
 def test_any_text_in_any_field_is_taken_or_refused(text: str) -> None:
     fields: tuple[Callable[[], tuple[Fact, ...]], ...] = (
         lambda: claiming.claims_made(AUDIT, text, BOX), lambda: claiming.source_noted(AUDIT, "claim1", f"box: {text}"),
-        lambda: claiming.socket_added(AUDIT, text, "A1"), lambda: claiming.socket_renamed(AUDIT, "N1", text),
+        lambda: claiming.port_added(AUDIT, text, "A1"), lambda: claiming.port_renamed(AUDIT, "N1", text),
         lambda: claiming.face_added(AUDIT, text), lambda: claiming.device_noted(AUDIT, f"variant {text}"),
     )  # fmt: skip
     for field in fields:

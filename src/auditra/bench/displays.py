@@ -13,7 +13,7 @@ from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import Person
 
 _BUILT_IN = re.compile(r"card\d+-(?:eDP|LVDS|DSI|Virtual|Writeback)-\d+")
-"""A panel of the host itself, or no socket at all, is nobody's display under test."""
+"""A panel of the host itself, or no socket at all, is not a display under test."""
 
 
 @dataclass

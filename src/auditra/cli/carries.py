@@ -26,7 +26,7 @@ _RATES = (Dimension.BIT_RATE, Dimension.BYTE_RATE)
 
 @dataclass(frozen=True)
 class Asked:
-    """What is to be carried: display modes with depth and chroma, and data payload in bits per second."""
+    """What a link must carry: display modes with depth and chroma, and data payload in bits per second."""
 
     modes: Sequence[str] = ()
     data: str | None = None

@@ -105,7 +105,7 @@ class LibraryHandle:
                         raise
 
     def has_demos(self) -> bool:
-        """Whether the shelf was seen with all demos on it, told without opening the library."""
+        """Whether the shelf was seen with all demos on it, found without opening the library."""
         return {*self.kept_rows().names} >= {demo.name for demo in DEMOS}
 
     def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
@@ -123,7 +123,7 @@ class LibraryHandle:
 
 @dataclass(frozen=True)
 class OnThisMachine:
-    """What a live bench is told beforehand: folders by the gear they are on, the size of a file, where to look."""
+    """What a live bench is reported beforehand: folders by the gear they are on, the size of a file, where to look."""
 
     folders: Mapping[str, Path] = field(default_factory=dict)
     file_bytes: int | None = None

@@ -39,7 +39,7 @@ def logger() -> Any:
 
 
 def log_fault(what: str, error: BaseException) -> None:
-    """Keep what went wrong, with its traceback; a log that cannot be written stops nobody."""
+    """Keep what went wrong, with its traceback; a log that cannot be written stops nothing."""
     try:
         logger().error(what, exc_info=error)
     except OSError:

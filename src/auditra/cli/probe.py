@@ -1,4 +1,4 @@
-"""``auditra probe``: what the kernel tells of this machine's links, what changed, and what changes now."""
+"""``auditra probe``: what the kernel reports about this machine's links, what changed, and what changes now."""
 
 from __future__ import annotations
 

@@ -57,7 +57,7 @@ def _person(audit: Audit) -> TerminalPerson | None:
 
 
 def run_sheet(name: str, services: Services) -> None:
-    """Do what is left to do. Raises: StoreError; a trial that the bench spoils is told of and left to be repeated."""
+    """Do what is left to do. Raises: StoreError; a trial that the bench spoils is reported and left to be repeated."""
     session = services.open_session(name)
     log_event("run begins", audit=name)
     person = _person(session.judged.audit)

@@ -111,7 +111,7 @@ class FactRefused(InputError):
 
 
 class FactsRefused(InputError):
-    """A file of facts that was not taken, with the reason of every line that is wrong, as far as they are told."""
+    """A file of facts that was not taken, with the reason of every line that is wrong, as far as they are listed."""
 
     MAX_LISTED = 40
 

@@ -152,7 +152,7 @@ class QuestionRecord(_Model):
 
 
 class NextRecord(_Model):
-    """A trial that is to be done."""
+    """A trial to be done."""
 
     key: str
     title: str

@@ -255,7 +255,7 @@ class _Reading:
 
 
 def _numbered(source: BinaryIO, problem: Callable[[int, str], None]) -> Iterator[tuple[int, bytes]]:
-    """Lines with their numbers. One that is too long is told and left out, without being held in memory."""
+    """Lines with their numbers. One that is too long is reported and left out, without being held in memory."""
     number = 0
     while line := source.readline(MAX_LINE_BYTES + 1):
         number += 1
@@ -324,7 +324,7 @@ def _refuse_constant(name: str) -> float:
 
 
 def _action_of(fact: Fact) -> str:
-    """Facts of a trial belong together, so that they can be taken back together."""
+    """Facts of a trial belong together, so that they can be undone together."""
     match fact:
         case TrialBegun(trial):
             return trial.id[:MAX_ACTION_LENGTH]

@@ -1,7 +1,7 @@
 """The shelf's rows, kept to be shown before the library is opened; a throw-away that is checked before it is shown.
 
 A first line with the names and a digest of all that follows, then a line a row. Where that digest fits, a row is read
-once it is looked at; else each row is held against a digest of its own, and one that was damaged is judged again.
+once it is looked at; else each row is compared with a digest of its own, and one that was damaged is judged again.
 """
 
 from __future__ import annotations

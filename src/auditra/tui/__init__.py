@@ -1,1 +1,1 @@
-"""The Textual application. It shows what is judged elsewhere, and tells the desk what the reviewer does."""
+"""The Textual application. It shows what is judged elsewhere, and hands on what the reviewer does."""

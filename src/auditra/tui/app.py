@@ -133,7 +133,7 @@ class AuditraApp(App[None]):
             ending.start()
 
     def open_audit(self, name: str) -> None:
-        """Put an audit on the desk."""
+        """Open an audit."""
         from auditra.tui.screens.audit import AuditScreen  # the shelf is painted before this is loaded
 
         try:

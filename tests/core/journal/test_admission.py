@@ -9,8 +9,8 @@ import pytest
 from auditra.core.journal.admission import Known
 from auditra.core.journal.facts import (
     ClaimDropped,
+    ClaimEdited,
     ClaimMade,
-    ClaimMended,
     DeviceNoted,
     DoubtEnd,
     DoubtEnded,
@@ -60,9 +60,9 @@ def known() -> Known:
         (ClaimMade("claim3", "Z9 no data"), "no port Z9"),
         (ClaimMade("claim4", "A1 no data", device="other"), 'no device "other"'),
         (DeviceNoted(TWINS), "two ports have the id A1"),
-        (ClaimMended("claim9", "A1 data 5 Gb/s"), "no claim"),
-        (ClaimMended("claim1", "A1 sings"), "column"),
-        (ClaimMended("claim1", "Z9 no data"), "no port Z9"),
+        (ClaimEdited("claim9", "A1 data 5 Gb/s"), "no claim"),
+        (ClaimEdited("claim1", "A1 sings"), "column"),
+        (ClaimEdited("claim1", "Z9 no data"), "no port Z9"),
         (ClaimDropped("claim9"), "no claim"),
         (ClaimMade("claim5", "A1 data 5 Gb/s while A1 data 5 Gb/s"), "the promise itself"),
         (ClaimMade("claim6", "far:A1 data 5 Gb/s"), 'no device "far"'),
@@ -85,7 +85,7 @@ def test_what_fits_is_kept_beside_the_trials() -> None:
 
 def test_a_claim_may_be_edited_and_dropped_and_the_device_known_better() -> None:
     better = DeviceNoted(replace(HUB, revision="B"))
-    taken(known(), ClaimMended("claim1", "A1 data 10 Gb/s"), ClaimDropped("claim1", "read wrongly"), better)
+    taken(known(), ClaimEdited("claim1", "A1 data 10 Gb/s"), ClaimDropped("claim1", "read wrongly"), better)
 
 
 def test_once_trials_were_done_another_revision_is_another_audit() -> None:

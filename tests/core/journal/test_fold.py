@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from auditra.core.errors import InputError
 from auditra.core.journal.facts import (
     ClaimDropped,
+    ClaimEdited,
     ClaimMade,
-    ClaimMended,
     DeviceNoted,
     Entry,
     Fact,
@@ -113,7 +113,7 @@ def test_any_undoing_leaves_a_fold_that_never_loses_what_was_not_undone(targets:
 
 
 def test_a_mended_claim_keeps_its_trials_and_a_dropped_one_is_gone_until_that_is_undone() -> None:
-    mending = ("claim 1", (ClaimMended("claim1", "A1 data 10 Gb/s", Source("manual")),))
+    mending = ("claim 1", (ClaimEdited("claim1", "A1 data 10 Gb/s", Source("manual")),))
     dropping = ("drop 2", (ClaimDropped("claim1"),))
     mended = fold_audit("a", after(("T1", TRIAL), mending))
     assert (str(mended.claims[0]), mended.claims[0].source.kind) == ("A1 data 10 Gb/s", "manual")
@@ -131,7 +131,7 @@ def test_a_sentence_that_the_language_does_not_read_is_kept_with_the_reason_unti
     assert [str(each) for each in audit.claims] == ["A1 data 5 Gb/s"]
     assert (audit.unreadable[0].sentence, audit.unreadable[0].source.kind) == ("A1 hums in B flat", "box")
     assert "column 4" in audit.unreadable[0].why
-    edited = fold_audit("a", after(odd, ("claim 3", (ClaimMended("claim2", "A1 feeds 0.9 A"),))))
+    edited = fold_audit("a", after(odd, ("claim 3", (ClaimEdited("claim2", "A1 feeds 0.9 A"),))))
     assert ([str(each) for each in edited.claims][1], edited.unreadable) == ("A1 feeds 0.9 A", ())
     assert fold_audit("a", after(odd, ("drop 3", (ClaimDropped("claim2"),)))).unreadable == ()
 

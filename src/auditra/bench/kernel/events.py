@@ -27,7 +27,7 @@ class KernelEvents:
         return self._socket is not None
 
     def wait(self, seconds: float) -> bool:
-        """Whether it is worth looking again: something changed, or nobody can tell."""
+        """Whether it is worth looking again: something changed, or it is unknown."""
         if self._socket is None:
             time.sleep(min(seconds, _LOOK_EVERY_S))
             return True

@@ -48,7 +48,7 @@ def open_simulated_bench(
     """The simulated bench with the audit's device on it, as it was left.
 
     The same audit and seed give the same readings. Instruments answer on loopback sockets, or without them in this
-    process, where thousands of trials are to be quick. Raises: BenchError for a device that has no model.
+    process, where thousands of trials must be quick. Raises: BenchError for a device that has no model.
     """
     model = model or MODELS.get(audit.device.name)
     if model is None:

@@ -13,7 +13,7 @@ _WATCHED_S, _HURRY = 60.0, 20.0
 class VirtualClock:
     """The world's time. With a pace, each virtual second also takes 1/pace real ones, so that a person can watch.
 
-    What takes more than a minute is hurried through: nobody watches a case warm up for three quarters of an hour.
+    Waits of more than a minute are shortened: a demo of a 45-minute soak must not take 45 minutes.
     """
 
     def __init__(self, world: World, start: datetime, pace: float | None = None) -> None:

@@ -53,7 +53,7 @@ class SimulatedPerson:
         return ""
 
     def look(self, spot: str, look: Look, question: str) -> str:
-        """What there is to be seen of the world, as a person would type it."""
+        """What a person would see in the simulated world, as they would type it."""
         self._clock.sleep(_HAND_MOVES_IN_S)
         if look.dimensions:
             value = self._world.figure(spot, str(look.quantity))
@@ -81,7 +81,7 @@ class SimulatedKernel:
         return self._reader.snapshot()
 
     def _running(self) -> dict[int, RunningMode]:
-        """What each connector sends, by its number, as a mode-setting interface tells it."""
+        """What each connector sends, by its number, as a mode-setting interface reports it."""
         found = {}
         for number, node in enumerate(self._world.displays.nodes(), 1):
             if node.mode is not None:

@@ -145,7 +145,7 @@ class Context:
     loose: list[Mention] = field(default_factory=list)
     """Rates that stand by no socket."""
     inlet: bool = False
-    """A socket for power in was told of."""
+    """A socket for power in was mentioned."""
     shared_out: dict[tuple[str, ...], int] = field(default_factory=dict)
 
     def __post_init__(self) -> None:

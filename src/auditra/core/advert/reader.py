@@ -104,7 +104,7 @@ class _Reader:
             self.left.append(self.original[phrase.start : phrase.end].strip(" \t*-|"))
 
     def _place_the_loose_rate(self) -> None:
-        """A hub's one rate that stands by no socket is each socket's, where no other rate was told."""
+        """A hub's one rate that stands by no socket is each socket's, where no other rate was given."""
         sockets = [port for each in ("usb-a", "usb-c") for port in self.context.sockets.found.get(each, ())]
         if len(self.context.loose) == 1 and not any(" data " in sentence for sentence in self.made):
             rate = self.context.loose[0]

@@ -133,7 +133,7 @@ class Promise(ABC):
 
     @property
     def format(self) -> Format:
-        """How values of the promised quantity are told; kinds without a number keep this one."""
+        """How values of the promised quantity are shown; kinds without a number keep this one."""
         return Format("", 1.0, 0)
 
     def scale(self) -> Scale | None:

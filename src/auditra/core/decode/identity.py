@@ -75,7 +75,7 @@ class CableIdentity:
     max_vbus_mv: int
     epr: bool
     latency_ns: int | None
-    """At most so many; longer than 70 ns is told as None for a passive cable."""
+    """At most so many; longer than 70 ns is given as None for a passive cable."""
     vconn_needed: bool
     optical: bool = False
     retimer: bool = False

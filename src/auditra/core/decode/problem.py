@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 MAX_PROBLEMS = 100
-"""A list that is longer tells nobody more."""
+"""A longer list is of no use."""
 
 
 class Code(StrEnum):

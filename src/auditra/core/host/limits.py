@@ -33,7 +33,7 @@ def power_limits(port: TypeCPort) -> Iterator[str]:
 
 
 def _sources(port: TypeCPort) -> Iterator[tuple[str, PowerOffer]]:
-    """Who gives: the port where it is the source, else the partner; both where that is not told."""
+    """Who gives: the port where it is the source, else the partner; both where that is not known."""
     if port.offer is not None and port.power_role != "sink":
         yield "the port", port.offer
     if port.partner is not None and port.partner.offer is not None and port.power_role != "source":

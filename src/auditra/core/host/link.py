@@ -1,4 +1,4 @@
-"""Whether a USB link is as fast as both its ends could make it, or slower, or whether that cannot be told.
+"""Whether a USB link is as fast as both its ends could make it, or slower, or whether that is unknown.
 
 A USB 3 hub is two hubs in one case, one on each bus: that its USB 2.0 half runs at 480 Mb/s says nothing. Only that its
 fast half is absent does, or a device that is slower than what both it and what it is plugged into could do.

@@ -99,7 +99,7 @@ def _flaws(snapshot: Snapshot) -> Iterator[ReportLine]:
 
 
 def usb_lines(snapshot: Snapshot) -> Iterator[ReportLine]:
-    """Each device with how its link stands, then its chain from the host; a hub's two halves are told as one."""
+    """Each device with how its link stands, then its chain from the host; a hub's two halves are listed as one."""
     width = max((len(each.words) for each in snapshot.usb), default=0)
     for device in snapshot.usb:
         half = other_half(device, snapshot)

@@ -1,4 +1,4 @@
-"""A host's own word on everything that hangs on it, at one moment: a value that can be kept, told and compared.
+"""A host's own word on everything that hangs on it, at one moment: a value that can be kept, printed and compared.
 
 Names of fields are the names in the JSON of `auditra probe`: plain words and integers in the units that they say.
 None means that the kernel does not say, or that it cannot be read; it never stands for nothing.
@@ -274,7 +274,7 @@ class NetworkInterface:
 
 @dataclass(frozen=True)
 class PowerSource:
-    """A battery, a mains inlet or a C socket, as the kernel's power supply class tells it."""
+    """A battery, a mains inlet or a C socket, as the kernel's power supply class reports it."""
 
     name: str
     kind: str | None = None
@@ -291,7 +291,7 @@ class PowerSource:
 
 @dataclass(frozen=True)
 class Sensor:
-    """One value of a sensor chip, in the unit that is told: C, mV, mA, mW, mJ, % or 1/min."""
+    """One value of a sensor chip, in the unit that is reported: C, mV, mA, mW, mJ, % or 1/min."""
 
     chip: str
     name: str

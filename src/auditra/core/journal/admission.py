@@ -13,8 +13,8 @@ from auditra.core.claims.language import parse_claim
 from auditra.core.errors import ClaimError, QuantityError
 from auditra.core.journal.facts import (
     ClaimDropped,
+    ClaimEdited,
     ClaimMade,
-    ClaimMended,
     DeviceNoted,
     DoubtEnded,
     DoubtRaised,
@@ -104,7 +104,7 @@ class Known:
                     yield "the trials so far are of another variant, revision or firmware: that is another audit"
             case RigNoted(rig):
                 yield from _of_rig(rig)
-            case ClaimMade() | ClaimMended() | ClaimDropped():
+            case ClaimMade() | ClaimEdited() | ClaimDropped():
                 yield from self._of_claim_fact(fact)
             case TrialBegun(trial):
                 yield from self._of_trial(trial)
@@ -132,7 +132,7 @@ class Known:
             case _:
                 pass
 
-    def _of_claim_fact(self, fact: ClaimMade | ClaimMended | ClaimDropped) -> Iterator[str]:
+    def _of_claim_fact(self, fact: ClaimMade | ClaimEdited | ClaimDropped) -> Iterator[str]:
         if isinstance(fact, ClaimMade):
             if fact.id in self.claims:
                 yield f'another claim has the id "{sanitize(fact.id, 40)}"'
@@ -141,7 +141,7 @@ class Known:
         if not isinstance(fact, ClaimDropped):
             yield from self._of_claim(fact)
 
-    def _of_claim(self, claim: ClaimMade | ClaimMended) -> Iterator[str]:
+    def _of_claim(self, claim: ClaimMade | ClaimEdited) -> Iterator[str]:
         try:
             parsed = parse_claim(claim.sentence, claim_id="", device=claim.device)
         except ClaimError as error:

@@ -44,7 +44,7 @@ class ClaimMade:
 
 
 @dataclass(frozen=True)
-class ClaimMended:
+class ClaimEdited:
     """A claim is put otherwise from here on; what was tried for it stays."""
 
     claim: str
@@ -55,7 +55,7 @@ class ClaimMended:
 
 @dataclass(frozen=True)
 class ClaimDropped:
-    """A claim is no longer held against the seller: it was read wrongly, or it was made twice."""
+    """A claim no longer counts: it was read wrongly, or it was recorded twice."""
 
     claim: str
     why: str = ""
@@ -109,7 +109,7 @@ class BenchNoted:
 
 @dataclass(frozen=True)
 class PathTraced:
-    """The way from the folder that a trial writes to, to the socket that it hangs on, as the kernel tells it."""
+    """The way from the folder that a trial writes to, to the socket that it hangs on, as the kernel reports it."""
 
     trial: str
     trace: PathTrace
@@ -117,7 +117,7 @@ class PathTraced:
 
 @dataclass(frozen=True)
 class LinkSeen:
-    """What a USB link negotiated during a trial, against what its two ends could do, as the host tells it.
+    """What a USB link negotiated during a trial, against what its two ends could do, as the host reports it.
 
     `at` is the port, or "direct"; `device` is the kernel's name of the place. Rates are in bits per second, None where
     the host does not say.
@@ -191,7 +191,7 @@ class Undone:
 
 
 Fact = (
-    DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimMended | ClaimDropped | RemarkAnswered | TrialBegun
+    DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
     | PathTraced | LinkSeen | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised
     | DoubtEnded | Undone
 )  # fmt: skip
@@ -201,7 +201,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "rig": RigNoted,
     "bench": BenchNoted,
     "claim": ClaimMade,
-    "claim mended": ClaimMended,
+    "claim mended": ClaimEdited,
     "claim dropped": ClaimDropped,
     "remark answered": RemarkAnswered,
     "trial": TrialBegun,

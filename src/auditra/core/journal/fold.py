@@ -15,8 +15,8 @@ from auditra.core.errors import ClaimError, InputError
 from auditra.core.journal.facts import (
     BenchNoted,
     ClaimDropped,
+    ClaimEdited,
     ClaimMade,
-    ClaimMended,
     DeviceNoted,
     DoubtEnded,
     DoubtRaised,
@@ -58,7 +58,7 @@ class TrialRecord:
     path: PathTrace | None = None
     """Where a drive was written to; None where no folder was."""
     links: tuple[LinkSeen, ...] = ()
-    """What the host told of the links that took part."""
+    """What the host reported about the links that took part."""
 
     @cached_property
     def taken(self) -> ReadingSet:
@@ -73,7 +73,7 @@ class TrialRecord:
 
 @dataclass(frozen=True)
 class Doubt:
-    """A question, and what became of it; `ended` is None while nobody has said."""
+    """A question, and what became of it; `ended` is None while it is open."""
 
     raised: DoubtRaised
     ended: DoubtEnded | None = None
@@ -125,7 +125,7 @@ class Audit:
 
 
 _UNDOABLE = (
-    TrialBegun, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimMended, ClaimDropped, DeviceNoted,
+    TrialBegun, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped, DeviceNoted,
 )  # fmt: skip
 """Trials, notes and what was done to claims and ports can be undone; the sheets that began the audit cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded
@@ -222,7 +222,7 @@ class AuditFold:
         match fact:
             case DeviceNoted() | RigNoted() | BenchNoted():
                 return self._things
-            case ClaimMade() | ClaimMended() | ClaimDropped():
+            case ClaimMade() | ClaimEdited() | ClaimDropped():
                 return self._claims
             case NoteWritten():
                 return self._notes
@@ -343,7 +343,7 @@ def _fold_claims(facts: Iterator[Fact]) -> tuple[tuple[Claim, ...], tuple[Unread
         match fact:
             case ClaimMade(claim_id):
                 claims[claim_id] = _read_claim(claim_id, fact)
-            case ClaimMended(claim_id) if claim_id in claims:
+            case ClaimEdited(claim_id) if claim_id in claims:
                 claims[claim_id] = _read_claim(claim_id, fact)
             case ClaimDropped(claim_id):
                 claims.pop(claim_id, None)
@@ -353,7 +353,7 @@ def _fold_claims(facts: Iterator[Fact]) -> tuple[tuple[Claim, ...], tuple[Unread
     return readable, tuple(each for each in claims.values() if isinstance(each, UnreadableClaim))
 
 
-def _read_claim(claim_id: str, fact: ClaimMade | ClaimMended) -> Claim | UnreadableClaim:
+def _read_claim(claim_id: str, fact: ClaimMade | ClaimEdited) -> Claim | UnreadableClaim:
     try:
         return parse_claim(fact.sentence, claim_id=claim_id, source=fact.source, device=fact.device)
     except ClaimError as error:

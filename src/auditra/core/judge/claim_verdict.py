@@ -27,7 +27,7 @@ LEAST_TO_WORST = (
 TRIALS_THAT_SEPARATE = 2
 """How often each side of a condition must be seen before it is named."""
 SET_ASIDE = (Outcome.STOPPED, Outcome.FAILED)
-"""Trials that the reviewer broke off, or that an instrument spoiled, accuse nobody."""
+"""Trials that the reviewer broke off, or that an instrument spoiled, count against nobody."""
 
 
 @dataclass(frozen=True)
@@ -221,7 +221,7 @@ def _asked(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) ->
 def _bounds(set_ups: tuple[SetUpVerdict, ...], owed: frozenset[Circumstances]) -> tuple[Decimal, Decimal]:
     """The least and most credit: a set-up not decided yet counts as 0 and as 1.
 
-    Set-ups that nobody asked for can only take away, so that no failing trial ever raises a credit.
+    Set-ups beyond the run sheet can only reduce it, so that no failing trial ever raises a credit.
     """
     asked = _asked(set_ups, owed)
     extra = [set_up.credit for set_up in set_ups if set_up not in asked and set_up.credit is not None]
@@ -264,7 +264,7 @@ def _in_words(tells: SetUpVerdict, holding: list[SetUpVerdict]) -> tuple[str, tu
 
 
 def _shown(parts: tuple[Part, ...]) -> str:
-    """The weakest parts first; a part that is fine is told only where all are."""
+    """The weakest parts first; a part that is fine is reported only where all are."""
     worst = worst_of(parts)
     told = [part for part in parts if part.verdict is worst]
     return ", ".join(

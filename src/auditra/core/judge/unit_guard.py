@@ -23,7 +23,7 @@ _SLIPS = (
     (2.54, "inches for centimetres"), (1000.0, "a prefix"), (_BINARY, "binary for decimal"),
 )  # fmt: skip
 _FITS, _FITS_BINARY = 0.05, 0.005
-"""How near a value must come to the promise, after the slip is taken back, to be questioned for it."""
+"""How near a value must come to the promise, after the slip is corrected, to be questioned for it."""
 _NEAR_ENOUGH = 0.03
 """A value this near the promise is not questioned for it."""
 _PLAUSIBLE = (0.6, 1.6)
@@ -58,7 +58,7 @@ class Question:
 def question_value(value: float, scale: Scale, show: str, link_ceiling: float | None = None) -> str:
     """What is odd about a value beside what was promised, in words; empty where nothing is.
 
-    `show` is the value as it is told; `link_ceiling` the most that the negotiated link carries, where one is known.
+    `show` is the value as it is reported; `link_ceiling` the most that the negotiated link carries, where one is known.
     """
     if link_ceiling is not None and value > link_ceiling:
         return f"{show} is {value / link_ceiling:.2f} times what the negotiated link can carry"
@@ -111,7 +111,7 @@ def question_range(quantity: Quantity | str, value: float, show: str) -> str:
 
 
 def questions_of(audit: Audit) -> tuple[Question, ...]:
-    """Every typed or imported value that looks like a slip, and that nobody has said to be meant so."""
+    """Every typed or imported value that looks like a slip, and that has not been confirmed."""
     return QuestionsKept().of(audit)
 
 
@@ -135,7 +135,7 @@ class QuestionsKept:
                 continue
             bearing = [claims[each] for each in record.trial.claims if each in claims]
             found = tuple(_questions(record, bearing, audit))
-            # A note is held against other trials too, so what it makes is not kept.
+            # A note is compared with other trials too, so its questions are not kept.
             has_note = any(reading.note for reading in record.readings)
             self._kept[record.trial.id] = record, None if has_note else found
             questions += found
@@ -180,6 +180,6 @@ def _about(
 
 
 def _link_ceiling(record: TrialRecord, at: str) -> float | None:
-    """The rate that the link was read to have, which no payload exceeds; None where nobody read it."""
+    """The rate that the link was read to have, which no payload exceeds; None where it was not read."""
     links = record.taken.of(Quantity.LINK).at(at).numbers()
     return min((min(reading.values) for reading in links), default=None)

@@ -7,7 +7,7 @@ from typing import Final, TypeAlias, TypeVar
 
 
 class NotNoted(Enum):
-    """The state of something nobody has written down yet."""
+    """The state of something that has not been recorded yet."""
 
     NOT_NOTED = "not noted"
 
@@ -19,7 +19,7 @@ NOT_NOTED: Final = NotNoted.NOT_NOTED
 
 T = TypeVar("T")
 Noted: TypeAlias = T | NotNoted | None
-"""A value; None where it was looked at and there is none; NOT_NOTED where nobody looked."""
+"""A value; None where there is known to be none; NOT_NOTED where it is not known."""
 
 
 def in_words(value: object) -> str:

@@ -147,7 +147,7 @@ class Reading:
     """One value.
 
     `error` is the limit of the instrument's error and `resolution` its last digit, both in the unit of the quantity.
-    `at` is the port or spot where it was taken. `unit` is told for quantities that are not in the list alone.
+    `at` is the port or spot where it was taken. `unit` is reported for quantities that are not in the list alone.
     """
 
     trial: str

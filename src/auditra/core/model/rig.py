@@ -169,7 +169,7 @@ class Instrument(Gear):
 
 @dataclass(frozen=True)
 class Meter(Instrument):
-    """Sits in line and tells volts and amperes."""
+    """Sits in line and reads volts and amperes."""
 
 
 @dataclass(frozen=True)

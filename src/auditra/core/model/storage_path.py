@@ -18,7 +18,7 @@ class UsbStep:
 
 @dataclass(frozen=True)
 class PathTrace:
-    """What the kernel tells of a folder's way to the host. An empty `usb` says that no USB link lies on it."""
+    """What the kernel reports about a folder's way to the host. An empty `usb` says that no USB link lies on it."""
 
     folder: str
     mount: str

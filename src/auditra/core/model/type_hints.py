@@ -1,4 +1,4 @@
-"""What the fields of a noun can hold, told by its type hints."""
+"""What the fields of a noun can hold, read from its type hints."""
 
 from __future__ import annotations
 

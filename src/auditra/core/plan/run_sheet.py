@@ -1,6 +1,6 @@
 """The run sheet: the trials that claims need on this rig, in order, and what is lacking for the rest.
 
-It is derived anew from claims and rig whenever it is asked for; it is never stored.
+It is derived from claims and rig whenever it is asked for; it is never stored.
 """
 
 from __future__ import annotations

@@ -40,7 +40,7 @@ def bit_rate(bps: float, digits: int = 4) -> str:
 
 
 def byte_rate(bps: float, digits: int = 4) -> str:
-    """A rate in bits per second in the bytes that storage is told in: ``3.6e9`` as ``450 MB/s``."""
+    """A rate in bits per second in the bytes that storage is given in: ``3.6e9`` as ``450 MB/s``."""
     return with_prefix(bps / 8, "B/s", _PAYLOAD_PREFIXES, digits)
 
 

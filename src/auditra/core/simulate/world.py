@@ -1,4 +1,4 @@
-"""A simulated bench: what is plugged where, what flows, how warm it is. Time passes only when it is told to."""
+"""A simulated bench: what is plugged where, what flows, how warm it is. Time passes only when it is reported to."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ class World:
     # What a person sees
 
     def figure(self, spot: str, quantity: str) -> float | None:
-        """What a person reads of a spot; None for what nobody can see."""
+        """What a person reads of a spot; None for what cannot be seen."""
         return self.model.figures.get((spot, quantity))
 
     def is_so(self, spot: str) -> bool:

@@ -32,7 +32,7 @@ class PlugMove:
 
 
 def moves_between(before: SetUp | None, after: SetUp, tested: Collection[str]) -> tuple[PlugMove, ...]:
-    """Pulls first, then plugs, the gear under test last. That is always plugged anew, so that its coming is seen."""
+    """Pulls first, then plugs, the gear under test last: always plugged in again, so that its appearance is seen."""
     standing = before.plugged if before else ()
     stays = [each for each in standing if each in after.plugged and not {each.gear, each.owner} & set(tested)]
     pulls = [PlugMove(Action.PULL, each) for each in reversed(standing) if each not in stays]

@@ -101,7 +101,7 @@ class SqliteDialect:
                 writer.exec_driver_sql(f"PRAGMA user_version = {SCHEMA_VERSION}")
 
     def _open_read_only(self) -> None:
-        """SQLite reads a WAL database in a folder that it may not write to only when told that nobody writes to it.
+        """SQLite reads a WAL database in a folder that it may not write to only when told that no process writes to it.
 
         Source: sqlite.org, "Write-Ahead Logging", read-only databases.
         """

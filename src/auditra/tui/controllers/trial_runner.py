@@ -105,7 +105,7 @@ class TrialRunner:
         self._person.stop()
 
     def mark_absent(self) -> None:
-        """The gear did not appear: seen before the trial is started, or while it waits in vain."""
+        """The gear did not appear: seen before the trial is started, or while it waits without success."""
         planned = self.live.planned
         if planned is None:
             return
@@ -211,7 +211,7 @@ class TrialRunner:
         self._state.surface.repaint()
 
     def _moves_seen(self, _: MovesSeen) -> None:
-        """The host saw the connection: nobody has to confirm it."""
+        """The host saw the connection: no key is needed."""
         self.live.phase = Phase.MEASURING
         self.log.add(self.clock.moment(), "host detected the connection")
         self._state.surface.repaint()

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from auditra.core.journal.facts import (
     ClaimDropped,
+    ClaimEdited,
     ClaimMade,
-    ClaimMended,
     EvidenceKept,
     Fact,
     NoteWritten,
@@ -32,7 +32,7 @@ def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement
             return f'note "{sanitize(text, MAX_WORDS)}"'
         case ClaimMade(_, sentence):
             return f'new claim "{sanitize(sentence, MAX_WORDS)}"'
-        case ClaimMended(_, sentence) if _named(action) in _EDITS:
+        case ClaimEdited(_, sentence) if _named(action) in _EDITS:
             return f'edit of "{sanitize(sentence, MAX_WORDS)}"'
         case ClaimDropped():
             return "dropping a claim"

@@ -19,7 +19,7 @@ _HEADROOM = 1.04
 
 @dataclass(frozen=True)
 class Mark:
-    """A value that the reading is held against."""
+    """A value that the reading is compared with."""
 
     words: str
     value: float

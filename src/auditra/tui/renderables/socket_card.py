@@ -57,7 +57,7 @@ def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette
 
 
 def links_at(port: str, audit: Audit) -> tuple[LinkSeen, ...]:
-    """The links that were made at a port, the newest of each sort: the same again is told once."""
+    """The links that were made at a port, the newest of each sort: the same again is listed once."""
     seen = [link for record in audit.trials for link in record.links if link.at == port]
     newest = {(each.rate_bps, each.device_could_bps, each.socket_could_bps): each for each in seen}
     return tuple(newest.values())[-_MAX_LINKS:]

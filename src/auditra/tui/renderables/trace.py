@@ -13,7 +13,7 @@ from auditra.tui.theme import Palette
 
 _MIN_WIDTH, _MIN_HEIGHT = 24, 5
 _WHOLE_FROM = 20
-"""Figures below this are told with decimals."""
+"""Figures below this are shown with decimals."""
 _MINUTES_FROM_S = 180.0
 Rgb = tuple[int, int, int]
 

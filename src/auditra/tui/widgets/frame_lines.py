@@ -25,7 +25,7 @@ def palette_of(widget: Widget) -> Palette:
 
 
 class TitleLine(Widget):
-    """What is on the desk, on the left; how it stands, on the right.
+    """The audit on the left; its state on the right.
 
     When room is short the right side gives up its first parts, then the left its last; what stands at the two ends
     is always there.

@@ -19,7 +19,7 @@ from auditra.workflows.audits.shelf import ShelfRow
 
 
 class ShelfList(Widget, can_focus=True):
-    """Says which audit is to be opened; its screen decides."""
+    """Reports which audit to open; its screen opens it."""
 
     DEFAULT_CSS = "ShelfList { height: 1fr; }"
     BINDINGS: ClassVar[list[BindingType]] = [
@@ -35,7 +35,7 @@ class ShelfList(Widget, can_focus=True):
     chosen: reactive[int] = reactive(0)
 
     class Chosen(Message):
-        """The reviewer wants this audit on the desk."""
+        """The reviewer wants this audit opened."""
 
         def __init__(self, name: str) -> None:
             super().__init__()

@@ -1,4 +1,4 @@
-"""An audit on the desk: run its trials, record and undo; always judged from its journal."""
+"""One audit under work: run its trials, record and undo; always judged from its journal."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from auditra.workflows.trials.run import facts_of_absence, run_trial
 
 
 class AuditSession:
-    """One audit under work. `judged` is made anew from the journal after every change.
+    """One audit under work. `judged` is rebuilt from the journal after every change.
 
     A journal that names no bench is of the first version, which had the simulated one alone.
     """

@@ -1,4 +1,4 @@
-"""What the Claims stage does to an audit, as facts: claims made, mended, dropped; sockets, faces, what is known.
+"""What the Claims stage does to an audit, as facts: claims added, edited and dropped; ports, faces, device details.
 
 Each function returns the facts to be written together, or raises InputError with the reason; nothing is changed here.
 """
@@ -13,7 +13,7 @@ from auditra.core.claims.claim import Claim
 from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.language import parse_claim, parse_claims, rename_port
 from auditra.core.errors import InputError
-from auditra.core.journal.facts import ClaimDropped, ClaimMade, ClaimMended, DeviceNoted, Fact, RemarkAnswered
+from auditra.core.journal.facts import ClaimDropped, ClaimEdited, ClaimMade, DeviceNoted, Fact, RemarkAnswered
 from auditra.core.journal.fold import Audit, UnreadableClaim
 from auditra.core.judge.unit_guard import questions_of
 from auditra.core.links.connectors import parse_connector
@@ -45,14 +45,14 @@ def claims_made(audit: Audit, sentence: str, source: Source) -> tuple[Fact, ...]
     return tuple(facts)
 
 
-def claim_mended(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]:
+def claim_edited(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]:
     """A claim put otherwise; its source stays. Raises: InputError, ClaimError."""
     old = _recorded(audit, claim_id)
     new = parse_claim(sentence.strip(), claim_id=claim_id, device=old.device)
     _check(audit, new)
     if any(str(claim) == str(new) for claim in audit.claims if claim.id != claim_id):
         raise InputError(f'"{new}"', why="this claim already exists", do="Drop one of the two")
-    return (ClaimMended(claim_id, str(new), old.source, new.device),)
+    return (ClaimEdited(claim_id, str(new), old.source, new.device),)
 
 
 def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
@@ -66,7 +66,7 @@ def source_noted(audit: Audit, claim_id: str, text: str) -> tuple[Fact, ...]:
         raise InputError(f'"{sanitize(text, 80)}"', why="no source given", do=do)
     words = _words(match[3]) if match[3].strip() else NOT_NOTED
     source = Source(match[1], match[2] or claim.source.seen, words)
-    return (ClaimMended(claim_id, str(claim), source, claim.device),)
+    return (ClaimEdited(claim_id, str(claim), source, claim.device),)
 
 
 def claim_dropped(audit: Audit, claim_id: str, why: str = "") -> tuple[Fact, ...]:
@@ -105,7 +105,7 @@ def _check(audit: Audit, claim: Claim) -> None:
 # Sockets and faces
 
 
-def socket_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...]:
+def port_added(audit: Audit, text: str, beside: str | None) -> tuple[Fact, ...]:
     """``A3 usb-a`` behind the port that is chosen, or ``A3 usb-a left`` at the end of a face. Raises: InputError."""
     device, words = audit.device, _words(text).split()
     if len(words) < 2:
@@ -139,7 +139,7 @@ def _face_named(device: Device, words: list[str]) -> tuple[str | None, list[str]
     return None, words
 
 
-def socket_moved(audit: Audit, port_id: str, step: int) -> tuple[Fact, ...]:
+def port_moved(audit: Audit, port_id: str, step: int) -> tuple[Fact, ...]:
     """One place to the left (-1) or right (1) on its face, or onto the next face at its end. Raises: InputError."""
     device = audit.device
     face, at = _place(device, port_id)
@@ -156,7 +156,7 @@ def socket_moved(audit: Audit, port_id: str, step: int) -> tuple[Fact, ...]:
     return _with_faces(device, tuple(replace(f, ports=moved.get(n, f.ports)) for n, f in enumerate(device.faces)))
 
 
-def socket_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
+def port_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
     """The socket with another id, and every claim that names it. Raises: InputError, also once trials name it."""
     device = audit.device
     face, at = _place(device, port_id)
@@ -165,14 +165,14 @@ def socket_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
     ports = device.faces[face].ports
     renamed = (*ports[:at], replace(ports[at], id=new), *ports[at + 1 :])
     edited = [
-        ClaimMended(claim.id, str(rename_port(claim, port_id, new)), claim.source, claim.device)
+        ClaimEdited(claim.id, str(rename_port(claim, port_id, new)), claim.source, claim.device)
         for claim in audit.claims
         if claim.device == device.id and port_id in _named_by(claim)
     ]
     return *_with_face(device, face, renamed), *edited
 
 
-def socket_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:
+def port_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:
     """Raises: InputError while claims or trials name it: none vanishes silently."""
     face, at = _place(audit.device, port_id)
     naming = [str(claim) for claim in audit.claims if port_id in _named_by(claim)]

@@ -19,7 +19,7 @@ def watch_moves(
 ) -> Callable[[], bool] | None:
     """Says whether the host sees all these moves done; None where one of them is such that no host can see it.
 
-    A supply, a load or another lead for the same drive change nothing that a host tells.
+    A supply, a load or another lead for the same drive change nothing that a host reports.
     """
     before = kernel.links()
     looks = [_look_for(move, rig, device, before) for move in moves]

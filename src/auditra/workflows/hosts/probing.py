@@ -1,4 +1,4 @@
-"""A host of the rig, asked what it is and what hangs on it; kept as evidence, and held against what the rig says."""
+"""Probing a host of the rig: the result is kept as evidence and compared with what the rig file says."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ _C_SOCKETS = ("usb-c",)
 
 
 def facts_of_probe(host: Host, snapshot: Snapshot, journal: Journal) -> tuple[Fact, ...]:
-    """What is put down of a host that was asked. Raises: StoreError."""
+    """The facts that record a probed host. Raises: StoreError."""
     from auditra.documents.probe import MEDIA_TYPE, probe_file  # an audit opens without it
 
     data = probe_file(snapshot).model_dump_json().encode()

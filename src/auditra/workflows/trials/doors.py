@@ -212,7 +212,7 @@ class Person(Protocol):
     """The reviewer's hands and eyes."""
 
     def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
-        """Do the plug moves; where `seen` says that the host sees them done, nobody has to. Raises: TrialStopped."""
+        """Do the plug moves; where `seen` reports them done, no confirmation is needed. Raises: TrialStopped."""
         ...
 
     def read_rule(self, port: str, words: str) -> float:

@@ -1,4 +1,4 @@
-"""Run a trial: plug moves, measuring, every reading on disk before anyone is told of it."""
+"""Run a trial: plug moves, measuring, every reading on disk before anyone is told."""
 
 from __future__ import annotations
 

@@ -32,7 +32,7 @@ _BUS = OneOf(*BUS_BPS, spellings={"UHS-1": "UHS-I", "UHS-2": "UHS-II", "UHS-3": 
 
 @dataclass(frozen=True)
 class Cards(Promise):
-    """A card rate in bits per second, told in bytes; `bus` is the class, where that was promised."""
+    """A card rate in bits per second, shown in bytes; `bus` is the class, where that was promised."""
 
     rate_bps: float
     bus: str = ""

@@ -1,4 +1,4 @@
-"""Two descriptions of one display held against each other: what an adapter in between added, took away or changed."""
+"""Two descriptions of one display compared: what an adapter in between added, removed or changed."""
 
 from __future__ import annotations
 
@@ -77,7 +77,7 @@ def _limits(one: Edid, other: Edid) -> Iterator[DisplayChange]:
 
 
 def most_character_khz(edid: Edid) -> int | None:
-    """The highest TMDS character rate of both HDMI blocks; None where none is told."""
+    """The highest TMDS character rate of both HDMI blocks; None where none is given."""
     told = [each.hdmi_forum.most_character_khz for each in edid.cta if each.hdmi_forum]
     told += [each.hdmi.most_tmds_khz for each in edid.cta if each.hdmi]
     return max((each for each in told if each is not None), default=None)

@@ -95,13 +95,13 @@ class Edid:
 
     @property
     def native(self) -> tuple[DisplayTiming, ...]:
-        """Timings that are told to be the panel's own; the preferred one where none is told."""
+        """Timings that are shown to be the panel's own; the preferred one where none is given."""
         told = tuple(timing for timing in self.timings if timing.native)
         return told or ((self.preferred,) if self.preferred is not None else ())
 
     @property
     def modes(self) -> tuple[DisplayTiming, ...]:
-        """Each size and rate once, the best told first: the largest picture, then the highest rate."""
+        """Each size and rate once, the best first: the largest picture, then the highest rate."""
         best: dict[tuple[int, int, int, bool], DisplayTiming] = {}
         for timing in self.timings:
             key = (timing.width, timing.height, round(timing.refresh_millihz / 100), timing.interlaced)
@@ -146,7 +146,7 @@ class Edid:
 
 
 def decode_edid(data: bytes) -> Edid:
-    """A description of one or more blocks of 128 bytes. Never raises; what is missing is not told."""
+    """A description of one or more blocks of 128 bytes. Never raises; what is missing is not reported."""
     problems = Problems()
     if len(data) > BLOCK_BYTES * MAX_BLOCKS:
         problems.add(BLOCK_BYTES * MAX_BLOCKS, Code.LONG, f"{len(data)} bytes; {BLOCK_BYTES * MAX_BLOCKS} were read")

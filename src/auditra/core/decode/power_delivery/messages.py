@@ -175,7 +175,7 @@ def _status(payload: bytes) -> tuple[str, ...]:
 
 
 LIMITED_BY = "the source is limited by"
-"""How a cause begins that a source itself tells."""
+"""How a cause begins that a source itself reports."""
 
 
 def _epr_mode(words: tuple[int, ...]) -> tuple[str, ...]:

@@ -179,7 +179,7 @@ def _out_of_range(each: PowerDataObject) -> Iterator[str]:
 
 @dataclass(frozen=True)
 class Request:
-    """What a sink asks of one object. Voltage is told for adjustable ones alone, power for batteries."""
+    """What a sink asks of one object. Voltage is reported for adjustable ones alone, power for batteries."""
 
     position: int
     raw: int

@@ -1,1 +1,1 @@
-"""Why promises fail, and what nobody promised: a cause a file, found by itself."""
+"""Why claims fail, and undisclosed behaviour: one file a cause, found automatically."""

@@ -1,1 +1,1 @@
-"""What may change a result although nobody says so: a factor a file, found by itself."""
+"""What may change a result without being mentioned in a claim: one file a factor, found automatically."""

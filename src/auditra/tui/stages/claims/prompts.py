@@ -15,13 +15,13 @@ from auditra.core.sanitize import sanitize
 from auditra.tui.prompt import Facts, Offers, Preview, Prompt, offers_for_second_word, offers_from
 from auditra.workflows.audits.claim_edits import (
     KNOWN_WORDS,
-    claim_mended,
+    claim_edited,
     claims_made,
     device_noted,
     face_added,
     face_renamed,
-    socket_added,
-    socket_renamed,
+    port_added,
+    port_renamed,
     source_noted,
 )
 
@@ -39,7 +39,7 @@ def new_claim(audit: Audit, source: Source) -> Prompt:
 
 def edited_claim(audit: Audit, claim_id: str) -> Prompt:
     def facts(audit: Audit, text: str) -> Facts:
-        return claim_mended(audit, claim_id, text)
+        return claim_edited(audit, claim_id, text)
 
     return Prompt("claim", facts, partial(_claim_offers, audit), ClaimPreview(audit))
 
@@ -58,14 +58,14 @@ def quote(claim: Claim | UnreadableClaim) -> tuple[Prompt, str]:
 
 def new_port(beside: str | None) -> Prompt:
     def facts(audit: Audit, text: str) -> Facts:
-        return socket_added(audit, text, beside)
+        return port_added(audit, text, beside)
 
     return Prompt("socket", facts, offers_for_second_word(CONNECTORS), action="new socket")
 
 
 def renamed_port(port: str) -> Prompt:
     def facts(audit: Audit, text: str) -> Facts:
-        return socket_renamed(audit, port, text)
+        return port_renamed(audit, port, text)
 
     return Prompt(f"{port} is", facts, action=f"rename {port}")
 

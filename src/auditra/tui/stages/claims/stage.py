@@ -18,7 +18,7 @@ from auditra.tui.stages.claims.text import listed_claims, said_and_claimed, sent
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import ShownText
-from auditra.workflows.audits.claim_edits import claim_dropped, socket_moved, socket_removed
+from auditra.workflows.audits.claim_edits import claim_dropped, port_moved, port_removed
 
 _ON_A_CLAIM = ("edit_claim", "quote_claim", "drop_claim", "next_claim")
 _ON_A_PORT = ("rename_port", "move_port", "remove_port", "rename_face")
@@ -151,13 +151,13 @@ class ClaimsStage(Stage):
     def action_move_port(self, step: int) -> None:
         if (port := self.state.port) is not None:
             done = f"{port} is moved. Press u to undo."
-            self.post_message(ChangeWanted(lambda audit: socket_moved(audit, port, step), f"move {port}", done))
+            self.post_message(ChangeWanted(lambda audit: port_moved(audit, port, step), f"move {port}", done))
 
     def action_remove_port(self) -> None:
         """Remove the chosen port, where nothing names it."""
         if (port := self.state.port) is not None:
             done = f"{port} is removed. Press u to undo."
-            self.post_message(ChangeWanted(lambda audit: socket_removed(audit, port), f"remove {port}", done))
+            self.post_message(ChangeWanted(lambda audit: port_removed(audit, port), f"remove {port}", done))
 
     def action_new_face(self) -> None:
         self._prompt(prompts.new_face())

@@ -1,4 +1,4 @@
-"""What a person looks at and tells: a figure off another screen or a rule, yes or no, how often it worked."""
+"""What a person looks at and reports: a figure off another screen or a rule, yes or no, how often it worked."""
 
 from __future__ import annotations
 

@@ -11,7 +11,7 @@ from auditra.workflows.trials.measure.session import TrialSession
 def prove_path(session: TrialSession, path: PathTrace) -> None:
     """Take down the way to the drive, and see that it leads through the device, or past it for a direct trial.
 
-    Raises: TargetError where it does not, or where that cannot be told.
+    Raises: TargetError where it does not, or where that is unknown.
     """
     session.put(PathTraced(session.trial, path))
     port, device = session.planned.port, session.device

@@ -40,7 +40,7 @@ class _Tap:
 
 @dataclass
 class _Growing:
-    """The watts over time, told as they come."""
+    """The watts over time, reported as they come."""
 
     session: TrialSession
     time_s: list[float] = field(default_factory=list)

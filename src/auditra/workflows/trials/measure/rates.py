@@ -1,4 +1,4 @@
-"""Bytes over time: what every engine that moves data tells while it does, and keeps."""
+"""Bytes over time: what every engine that moves data reports while it does, and keeps."""
 
 from __future__ import annotations
 
@@ -16,10 +16,10 @@ CLOCK_ERROR_SHARE = 0.001
 
 @dataclass
 class RateTrace:
-    """Bytes as they pass, in samples of `sample_s` seconds; progress is told with each.
+    """Bytes as they pass, in samples of `sample_s` seconds; progress is reported with each.
 
     Times are seconds since `origin_s` on the bench's clock, so that traces of one trial stand on one scale. `leads`
-    says that its first sample begins what is looked at anew. `at` is the port that is measured.
+    marks its first sample as the start of a new trace. `at` is the port that is measured.
     """
 
     clock: Clock

@@ -52,7 +52,7 @@ def let_cool(session: TrialSession) -> None:
 
 @dataclass
 class CaseTrace:
-    """The case's temperature over a long trial; nothing where nobody can tell it."""
+    """The case temperature over a long trial; nothing where no instrument reads it."""
 
     session: TrialSession
     origin_s: float
