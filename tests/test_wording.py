@@ -15,6 +15,8 @@ PHRASES = (
     "take none", "nothing is said", "nobody ", "hangs on", "hangs at", "comes up", "came up", "come up", "seen to come",
     "what is plugged into", "is promised of", "one way inside", "mend ", "mended.", "anew", "say it of", "is told",
     "are told", "was told", "not told", "goes by this name", "off the rule", "somebody",
+    "is said", "says so", "stands beside", "of itself", "besides", "held against", "in vain",
+    "so fast", "has the supply", "is meant?", "is so?",
 )  # fmt: skip
 
 

@@ -1,4 +1,4 @@
-"""The way from a folder to the socket that it hangs on, as the kernel reports it: mount, block device, USB path, link."""
+"""The way from a folder to its socket, as the kernel reports it: mount, block device, USB path, link."""
 
 from __future__ import annotations
 

@@ -39,7 +39,7 @@ class Asked:
         chroma = next((each for each in Chroma if each.words == self.chroma), None)
         if chroma is None or self.depth_bits not in DEPTHS:
             known = ", ".join(each.words for each in Chroma)
-            raise InputError("the picture", why="no such chroma or depth", do=f"Take {known} and 8, 10 or 12 bit")
+            raise InputError("the picture", why="unknown chroma or depth", do=f"Take {known} and 8, 10 or 12 bit")
         return tuple(Picture(parse_mode(mode), self.depth_bits, chroma, self.compressed) for mode in self.modes)
 
     @property

@@ -39,7 +39,7 @@ def known(*sentences: str, **more: object) -> CableKnown:
         (known(marker=STRONG, vbus_mohm=122.0), "copper", Agreement.CONTRADICTS, "5 A x 122 mohm = 610 mV, 500 mV"),
         (known(marker=STRONG, vbus_mohm=90.0), "copper", Agreement.AGREES, "450 mV"),
         (known(marker=STRONG, ground_mohm=60.0), "copper", Agreement.CONTRADICTS, "250 mV are allowed"),
-        (known("is marked 50 V 5 A", marker=STRONG), "marker", Agreement.AGREES, "the marker says so"),
+        (known("is marked 50 V 5 A", marker=STRONG), "marker", Agreement.AGREES, "the marker confirms it"),
         (known("is marked 50 V 5 A", marker=WEAK), "marker", Agreement.CONTRADICTS, "3 A, the seller 5 A"),
         (known("is marked", answered=False), "marker", Agreement.CONTRADICTS, "none answers"),
         (known("carries 10 Gb/s", marker=STRONG, wires=ALL), "data", Agreement.TO_BE_MEASURED, "only data proves it"),

@@ -22,7 +22,7 @@ _LEAST_SURE = 0.3
 _LOOSELY_SURE = 0.5
 _CARRIED_ON = 0.85
 """How much surety is left where a figure's socket was named in an earlier phrase."""
-_LOOSE = "no socket stands beside the rate: taken for each"
+_LOOSE = "the rate names no port: applied to every port"
 _WORD = re.compile(r"[^\W\d_]{4,}")
 _PLAIN_WORDS = frozenset(
     re.findall(

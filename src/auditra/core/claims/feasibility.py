@@ -20,7 +20,7 @@ def _problems(claim: Claim, device: Device) -> Iterator[str]:
         if not device.has(port):
             yield f"the device has no port {sanitize(port, 20)}"
     if claim.promise.of_group and not claim.joined:
-        yield f'"{claim.promise.words}" is said of several ports, joined by + or |'
+        yield f'"{claim.promise.words}" applies to several ports, joined by + or |'
     yield from _of_while(claim)
     yield from _of_without(claim)
 

@@ -150,7 +150,7 @@ def _subject(words: Words, device: str) -> tuple[str, Joined | None, tuple[str, 
     ports = tuple(match[2].split(marks[0])) if marks else (match[2],)
     if marks and (len(set(ports)) < len(ports) or BODY in ports):
         words.back(words.place - 1)
-        raise words.refuse("each port once, and the body by itself")
+        raise words.refuse("each port once, and the body on its own")
     return match[1] or device, Joined(marks[0]) if marks else None, ports
 
 

@@ -131,4 +131,4 @@ class Figure(Promise):
 
     @property
     def lacking(self) -> str:
-        return f"something that tells {self.reads}"
+        return f"an instrument that reads {self.reads}"

@@ -111,12 +111,12 @@ def _marker(known: CableKnown) -> Iterator[CableFinding]:
         if known.cable is None:
             if known.answered is False:
                 yield CableFinding(
-                    "marker", Agreement.CONTRADICTS, "it is said to be marked, and none answers", sources
+                    "marker", Agreement.CONTRADICTS, "the seller states a marker, but none answers", sources
                 )
             continue
         wrong = list(_marker_differs(said, known.cable))
         standing = Agreement.CONTRADICTS if wrong else Agreement.AGREES
-        yield CableFinding("marker", standing, "; ".join(wrong) or "the marker says so", sources)
+        yield CableFinding("marker", standing, "; ".join(wrong) or "the marker confirms it", sources)
 
 
 def _marker_differs(said: Marked, marker: CableIdentity) -> Iterator[str]:

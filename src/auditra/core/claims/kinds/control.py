@@ -71,7 +71,7 @@ class Button(Working):
 
     def question(self, spot: str) -> str:
         when = " and ".join(part for part in (self.lid, f"the host {self.state}" if self.state else "") if part)
-        return f"Press {spot}{f' with {when}' if when else ''}: does it do what is said ({self.what})?"
+        return f"Press {spot}{f' with {when}' if when else ''}: does it do what is claimed ({self.what})?"
 
     @property
     def brief(self) -> str:

@@ -44,7 +44,7 @@ class Shares(Figure):
     words, of_many = "shares", "share"
     example = "shares 60 W"
     of_group = True
-    asks = "Draw from {spot} at once, as much as comes: how many watts together?"
+    asks = "Draw from {spot} at the same time, as much as it gives: how many watts in total?"
     reads = Quantity.POWER
     dimensions = (Dimension.POWER,)
 

@@ -228,7 +228,7 @@ def _descriptors(made: Edid, block: bytes, problems: Problems) -> Edid:
         else:
             others += _more_timings(piece)
     if detailed and not bit(block[24], 1) and made.version == "1.3":
-        problems.add(24, Code.CONTRADICTION, "EDID 1.3 wants its first detailed timing to be the preferred one")
+        problems.add(24, Code.CONTRADICTION, "EDID 1.3 requires the first detailed timing to be the preferred one")
     if not detailed and made.digital:
         problems.add(54, Code.CONTRADICTION, "it has no detailed timing")
     return replace(made, timings=(*detailed, *(each for each in others if each.is_possible)))

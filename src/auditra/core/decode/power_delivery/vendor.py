@@ -87,8 +87,8 @@ def _status(word: int) -> str:
 
 
 _STATUS_BITS = (
-    (2, "low power"), (3, "enabled"), (4, "would rather keep fast data"), (5, "wants USB back"), (6, "wants to leave"),
-    (7, "hot plug detect high"), (8, "hot plug interrupt"),
+    (2, "low power"), (3, "enabled"), (4, "prefers to keep fast data"),
+    (5, "asks for USB again"), (6, "asks to leave"), (7, "hot plug detect high"), (8, "hot plug interrupt"),
 )  # fmt: skip
 
 
