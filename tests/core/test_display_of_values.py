@@ -12,7 +12,7 @@ from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import AmbiguousName, AuditraError, ClaimError, FactsRefused, InputError, SheetError
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
-from auditra.core.quantities.display import format_for
+from auditra.core.quantities.display import counted, format_for
 from auditra.core.quantities.units import Dimension
 from auditra.core.sanitize import escaped_json, find_control
 
@@ -79,3 +79,8 @@ def test_json_for_a_terminal_is_the_same_value_and_steers_nothing(text: str) -> 
     written = escaped_json(json.dumps({"said": text}, ensure_ascii=False))
     assert json.loads(written) == {"said": text}
     assert find_control(written.replace("\n", "")) == ""
+
+
+def test_plurals_are_right() -> None:
+    assert [counted(n, "trial") for n in (0, 1, 2)] == ["0 trials", "1 trial", "2 trials"]
+    assert counted(3, "entry") == "3 entries"

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from auditra.core.claims.language import parse_claim
 from auditra.core.paper_check.check import RULES, check_kit
 from auditra.core.paper_check.remark import Remark, Weight
+from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.store.files import load_claim_sheet
 
@@ -58,8 +59,8 @@ def tell(remarks: tuple[Remark, ...]) -> None:
     """For a person: each remark with its sum, and what to ask."""
     for remark in remarks:
         about = "; ".join(remark.claims) or ", ".join(remark.ports)
-        typer.echo(sanitize(f"{remark.weight.value:10} {remark.sentence}: {about}", 400))
+        typer.echo(sanitize(f"{remark.weight.value:11} {remark.sentence}: {about}", 400))
         typer.echo(sanitize(f"{'':10} {remark.sum}", 600))
         typer.echo(sanitize(f"{'':10} ask: {remark.ask}  [{remark.rule}; {remark.source}]", 400))
     grave = sum(remark.weight is Weight.CANNOT_BE for remark in remarks)
-    typer.echo(f"{len(remarks)} remarks ({grave} impossible), {len(RULES)} rules checked")
+    typer.echo(f"{counted(len(remarks), 'remark')} ({grave} impossible), {len(RULES)} rules checked")

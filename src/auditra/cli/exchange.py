@@ -17,6 +17,7 @@ from auditra.core.journal.facts import BenchNoted, Entry, Fact
 from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.documents.claim_sheet import facts_of
 from auditra.store.evidence import FOLDER as EVIDENCE
@@ -36,7 +37,7 @@ def begin(handle: LibraryHandle, name: str, sheet: Path, rig: Path) -> None:
     judgement = judge(audit, handle.profile)
     handle.library.create(name, facts, now)
     typer.echo(sanitize(f"{name}: {audit.device.name} on rig {audit.rig.name} is on the shelf.", 300))
-    typer.echo(f"{len(judgement.claims)} claims, {len(judgement.sheet.trials)} trials planned.")
+    typer.echo(f"{counted(len(judgement.claims), 'claim')}, {counted(len(judgement.sheet.trials), 'trial')} planned.")
     for claim in audit.claims:
         if lacking := judgement.sheet.beyond_rig.get(claim.id):
             typer.echo(sanitize(f"?  {claim}: {lacking}", 300))
@@ -72,7 +73,9 @@ def import_from(handle: LibraryHandle, folder: Path, name: str | None) -> None:
     library.restore(came.name, came.entries)  # last: what is on the shelf has all that it names
     for remark in (*came.remarks, *missing):
         typer.echo(f"note: {sanitize(remark, 300)}")
-    typer.echo(f"{came.name}: {len(came.entries)} facts, {len(audit.trials)} trials; it is on the shelf.")
+    typer.echo(
+        f"{came.name}: {counted(len(came.entries), 'fact')}, {counted(len(audit.trials), 'trial')}; it is on the shelf."
+    )
     for question in judgement.questions:
         typer.echo(sanitize(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
 

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from auditra.cli.input_file import read_bounded
 from auditra.core.advert.reader import MAX_TEXT_LENGTH, ReadText
 from auditra.core.errors import InputError
+from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 
 
@@ -57,6 +58,6 @@ def tell(found: ReadText) -> None:
     for phrase in found.left_over:
         typer.echo(sanitize(f"   -  no claim read from: {' '.join(phrase.split())}", 200))
     typer.echo(
-        f"{len(found.proposals)} claims proposed, {len(found.left_over)} phrases left over; "
+        f"{counted(len(found.proposals), 'claim')} proposed, {counted(len(found.left_over), 'phrase')} left over; "
         "review each before accepting"
     )

@@ -17,6 +17,7 @@ from auditra.core.judge.judgement import Judgement
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.workflows.services import Services
@@ -77,7 +78,9 @@ def run_sheet(name: str, services: Services) -> None:
     log_event("run ends", audit=name, spoiled=len(spoiled))
     print_judgement(session.judged.judgement)
     if spoiled:
-        raise BenchError(f"{len(spoiled)} trials", why="the bench did not answer", do=f"Run auditra run {name} again")
+        raise BenchError(
+            counted(len(spoiled), "trial"), why="the bench did not answer", do=f"Run auditra run {name} again"
+        )
 
 
 def print_claims(verdicts: Iterable[ClaimVerdict]) -> None:

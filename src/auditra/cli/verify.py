@@ -7,6 +7,7 @@ import typer
 from auditra.cli.composition import LibraryHandle
 from auditra.core.errors import AuditraError
 from auditra.core.journal.admission import Known
+from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.store.evidence import problems_of_evidence
 
@@ -17,7 +18,7 @@ def verify(handle: LibraryHandle, name: str) -> None:
     """Walk all of it and print what was found. Raises: AuditraError where something is not as it was."""
     journal = handle.library.journal(name)
     entries = journal.entries()
-    typer.echo(f"chain: {len(entries)} entries, each tied to the one before")
+    typer.echo(f"chain: {counted(len(entries), 'entry')}, each tied to the one before")
     noted = journal.witness.read()
     if noted is None:
         typer.echo(f"second witness: none at {sanitize(str(journal.witness.file), 300)}")
@@ -36,6 +37,6 @@ def verify(handle: LibraryHandle, name: str) -> None:
     for problem in problems[:MAX_SHOWN]:
         typer.echo(f"! {sanitize(problem, 300)}")
     if problems:
-        why = f"{len(problems)} problem{'' if len(problems) == 1 else 's'}"
+        why = counted(len(problems), "problem")
         raise AuditraError(f'audit "{sanitize(name)}"', why=why, do="Restore what is missing from a copy")
     typer.echo("everything is unchanged since it was recorded")

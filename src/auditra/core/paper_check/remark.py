@@ -15,7 +15,7 @@ class Weight(StrEnum):
 
     CANNOT_BE = "cannot be"
     DOUBTFUL = "doubtful"
-    UNSAID = "not said"
+    UNSAID = "not stated"
 
 
 @dataclass(frozen=True)

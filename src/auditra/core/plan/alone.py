@@ -94,7 +94,7 @@ def _one(claim: Claim, port: Port, stand: Stand, planning: Planning) -> Tried | 
     words = " ".join(map(str, claim.conditions))
     trial = PlannedTrial(
         title=" ".join(filter(None, (spot, str(promise) if procedure.by_eye else procedure.title, words))),
-        why=f"promised: {claim}",
+        why=f"claimed: {claim}",
         procedure=procedure.id,
         claims=(claim.id,),
         setup=under,

@@ -15,6 +15,7 @@ from textual.message import Message
 from textual.worker import get_current_worker
 
 from auditra.core.errors import AuditraError
+from auditra.core.quantities.display import counted
 from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
@@ -106,5 +107,5 @@ class ShelfScreen(ResponsiveScreen):
         shelf = self.query_one(ShelfList)
         shelf.rows = rows
         shelf.refresh()
-        count = f"{len(rows)} audit{'' if len(rows) == 1 else 's'}"
+        count = counted(len(rows), "audit")
         self.query_one(TitleLine).right = (count,)

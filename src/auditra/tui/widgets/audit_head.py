@@ -9,8 +9,10 @@ from textual.containers import Vertical
 from textual.content import Content
 
 from auditra.core.claims.claim import Claim
+from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.tui.audit_state import AuditState
+from auditra.tui.renderables.cells import cut
 from auditra.tui.renderables.tiles import tiles_of, with_moves, with_typed
 from auditra.tui.widgets.faces import FacesMap
 from auditra.tui.widgets.frame_lines import TitleLine
@@ -41,7 +43,7 @@ class AuditHead(Vertical):
         title.left = tuple(map(sanitize, (audit.device.name, audit.device.kind, f"rig {audit.rig.name}")))
         value = "no score yet" if score.value is None else f"score {score.value:.0f}"
         title.right = (
-            f"{len(judgement.claims)} claims", f"{judgement.decided} decided",
+            counted(len(judgement.claims), "claim"), f"{judgement.decided} decided",
             f"{value} ({score.lowest:.0f} to {score.highest:.0f})", state.judged.bench,
         )  # fmt: skip
         self.show_faces(state, typed, shows_moves=shows_moves)
@@ -70,4 +72,4 @@ class AuditHead(Vertical):
             verdicts = state.judged.judgement.of_port(port or "")
             claims = "; ".join(f"{v.verdict.mark} {v.verdict.word}: {v.claim.promise}, {v.shown}" for v in verdicts)
             text = sanitize(f"{port}  {claims or 'no claims for this port'}", _MAX_CHOSEN_LENGTH)
-            self.query_one("#chosen", ShownText).update(Content(text))
+            self.query_one("#chosen", ShownText).update(Content(cut(text, self.size.width - 2)))

@@ -35,8 +35,10 @@ class ClaimsStage(Stage):
     ClaimsStage #for { width: 4fr; border-left: vkey $rule; }
     .-middle ClaimsStage Panel, .-narrow ClaimsStage Panel { display: none; width: 1fr; border-left: none; }
     .-narrow ClaimsStage Panel { padding: 0 1; }
-    .-middle ClaimsStage.front-said #said, .-narrow ClaimsStage.front-said #said { display: block; }
-    .-middle ClaimsStage.front-for #for, .-narrow ClaimsStage.front-for #for { display: block; }
+    .-middle ClaimsStage.front-said #said, .-narrow ClaimsStage.front-said #said { display: block; width: 1fr; }
+    .-middle ClaimsStage.front-for #for, .-narrow ClaimsStage.front-for #for {
+        display: block; width: 1fr; border-left: none;
+    }
     """
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("n", "new_claim", "new claim"),

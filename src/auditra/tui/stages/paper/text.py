@@ -9,6 +9,7 @@ from textual.content import Content
 
 from auditra.core.paper_check.check import RULES
 from auditra.core.paper_check.remark import Remark, Weight
+from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette
@@ -21,7 +22,11 @@ def remarks_in_words(
 ) -> tuple[Content, int]:
     """Every remark, the chosen one marked; and the line at which that stands."""
     open_ = sum(remark.key not in answers for remark in remarks)
-    told = f"{len(remarks)} remarks, {open_} not answered; {len(RULES)} rules" if remarks else f"{len(RULES)} rules"
+    told = (
+        f"{counted(len(remarks), 'remark')}, {open_} not answered; {len(RULES)} rules"
+        if remarks
+        else f"{len(RULES)} rules"
+    )
     lines = [heading("before any testing", palette, told), Content("")]
     if not remarks:
         lines.append(Content.styled("No contradictions found on paper. Test the claims in stage 4.", palette.ink))

@@ -10,7 +10,7 @@ from auditra.core.host.report import Weight, report_lines
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.model.noted import in_words as noted_in_words
 from auditra.core.model.rig import Host, Rig
-from auditra.core.quantities.display import bit_rate
+from auditra.core.quantities.display import bit_rate, counted
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette
@@ -21,7 +21,7 @@ def hosts_in_words(
     rig: Rig, chosen: str, probes: Mapping[str, Snapshot], message: str, width: int, palette: Palette
 ) -> Content:
     """Every host a line, then the chosen one: what the rig says of it, and what it says itself."""
-    lines = [heading("hosts", palette, f"rig {sanitize(rig.name, 40)}, {len(rig.hosts)} hosts"), Content("")]
+    lines = [heading("hosts", palette, f"rig {sanitize(rig.name, 40)}, {counted(len(rig.hosts), 'host')}"), Content("")]
     lines += [_host_line(each, each.id == chosen, each.id in probes, palette) for each in rig.hosts]
     host = rig.host(chosen)
     if host is None:
@@ -60,7 +60,7 @@ def _host_line(host: Host, chosen: bool, asked: bool, palette: Palette) -> Conte
     )
     return Content.assemble(
         ("▸ " if chosen else "  ", palette.accent), (f"{sanitize(host.name, 24):24}", style),
-        (f"  {len(host.sockets)} ports, {wants}{', probed' if asked else ''}", palette.quiet),
+        (f"  {counted(len(host.sockets), 'port')}, {wants}{', probed' if asked else ''}", palette.quiet),
     )  # fmt: skip
 
 

@@ -34,7 +34,9 @@ class ScoreStage(Stage):
     ScoreStage #socket-card { margin: 2 0 0 0; }
     .-middle ScoreStage #summary { width: 36; }
     .-narrow ScoreStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
-    .-narrow ScoreStage.front-ledger #ledger, .-narrow ScoreStage.front-summary #summary { display: block; width: 1fr; }
+    .-narrow ScoreStage.front-ledger #ledger, .-narrow ScoreStage.front-summary #summary {
+        display: block; width: 1fr; border-left: none;
+    }
     """
     BINDINGS: ClassVar[list[BindingType]] = [NEXT_PANEL]
 

@@ -31,7 +31,9 @@ class TracesStage(Stage):
     TracesStage #chart-text { height: 1fr; margin: 1 0 0 0; }
     .-middle TracesStage #traces { width: 40; }
     .-narrow TracesStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
-    .-narrow TracesStage.front-traces #traces, .-narrow TracesStage.front-chart #chart { display: block; width: 1fr; }
+    .-narrow TracesStage.front-traces #traces, .-narrow TracesStage.front-chart #chart {
+        display: block; width: 1fr; border-left: none;
+    }
     """
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("j", "next_trace(1)", "trace"),

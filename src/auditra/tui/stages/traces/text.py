@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from textual.content import Content
 
 from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.quantities.display import counted
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.recorded_trace import RecordedTrace, TrialScale
 from auditra.tui.theme import Palette
@@ -16,7 +17,7 @@ def list_of_traces(
     traces: Sequence[RecordedTrace], chosen: int, port: str | None, palette: Palette
 ) -> tuple[Content, int]:
     """Two lines a trace, and the line at which the chosen one begins."""
-    count = f"{len(traces)} trace{'' if len(traces) == 1 else 's'}"
+    count = counted(len(traces), "trace")
     lines = [heading(f"traces of {port}" if port else "traces", palette, count if traces else ""), Content("")]
     if not traces:
         lines.append(Content.styled("No trace of this port yet. Run its trials in stage 4, Run.", palette.quiet))
