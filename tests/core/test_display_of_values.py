@@ -8,11 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from auditra.core.counted import counted
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import AmbiguousName, AuditraError, ClaimError, FactsRefused, InputError, SheetError
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
-from auditra.core.quantities.display import counted, format_for
+from auditra.core.quantities.display import format_for
 from auditra.core.quantities.units import Dimension
 from auditra.core.sanitize import escaped_json, find_control
 

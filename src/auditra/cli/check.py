@@ -8,9 +8,9 @@ import typer
 from pydantic import BaseModel
 
 from auditra.core.claims.language import parse_claim
+from auditra.core.counted import counted
 from auditra.core.paper_check.check import RULES, check_kit
 from auditra.core.paper_check.remark import Remark, Weight
-from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.store.files import load_claim_sheet
 

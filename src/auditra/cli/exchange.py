@@ -11,13 +11,13 @@ import typer
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
+from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import InputError
 from auditra.core.journal.facts import BenchNoted, Entry, Fact
 from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.bench_kind import LIVE_BENCH
-from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.documents.claim_sheet import facts_of
 from auditra.store.evidence import FOLDER as EVIDENCE

@@ -8,6 +8,7 @@ import typer
 
 from auditra.cli.log import log_event
 from auditra.cli.terminal_person import TerminalPerson
+from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.journal.facts import Fact, ReadingTaken, TrialEnded
@@ -17,7 +18,6 @@ from auditra.core.judge.judgement import Judgement
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.workflows.services import Services

@@ -5,9 +5,9 @@ from __future__ import annotations
 import typer
 
 from auditra.cli.composition import LibraryHandle
+from auditra.core.counted import counted
 from auditra.core.errors import AuditraError
 from auditra.core.journal.admission import Known
-from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.store.evidence import problems_of_evidence
 

@@ -174,9 +174,3 @@ MEGABYTES_A_SECOND = format_for(Dimension.BYTE_RATE, 8e6)
 def bit_rate_format(near_bps: float) -> Format:
     """The unit for network rates of about this size; payload of a 1 Gb/s link is shown in Mb/s."""
     return format_for(Dimension.BIT_RATE, near_bps)
-
-
-def counted(count: int, noun: str) -> str:
-    """``1 trial``, ``2 trials``, ``3 entries``."""
-    plural = f"{noun[:-1]}ies" if noun.endswith("y") else f"{noun}s"
-    return f"{count} {noun if count == 1 else plural}"

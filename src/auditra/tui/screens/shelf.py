@@ -14,8 +14,8 @@ from textual.content import Content
 from textual.message import Message
 from textual.worker import get_current_worker
 
+from auditra.core.counted import counted
 from auditra.core.errors import AuditraError
-from auditra.core.quantities.display import counted
 from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList

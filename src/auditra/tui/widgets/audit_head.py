@@ -9,7 +9,7 @@ from textual.containers import Vertical
 from textual.content import Content
 
 from auditra.core.claims.claim import Claim
-from auditra.core.quantities.display import counted
+from auditra.core.counted import counted
 from auditra.core.sanitize import sanitize
 from auditra.tui.audit_state import AuditState
 from auditra.tui.renderables.cells import cut

@@ -7,9 +7,9 @@ from collections.abc import Mapping, Sequence
 
 from textual.content import Content
 
+from auditra.core.counted import counted
 from auditra.core.paper_check.check import RULES
 from auditra.core.paper_check.remark import Remark, Weight
-from auditra.core.quantities.display import counted
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette

@@ -6,11 +6,12 @@ from collections.abc import Mapping
 
 from textual.content import Content
 
+from auditra.core.counted import counted
 from auditra.core.host.report import Weight, report_lines
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.model.noted import in_words as noted_in_words
 from auditra.core.model.rig import Host, Rig
-from auditra.core.quantities.display import bit_rate, counted
+from auditra.core.quantities.display import bit_rate
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 
 from textual.content import Content
 
+from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
-from auditra.core.quantities.display import counted
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.recorded_trace import RecordedTrace, TrialScale
 from auditra.tui.theme import Palette
