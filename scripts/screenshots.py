@@ -85,7 +85,6 @@ VIEWS = (
         done=True,
     ),
     View("score", [OPEN_DONE, ("7", "LEDGER"), ("Right", "SOCKET A2"), ("Left", "SOCKET A1")], done=True),
-    View("run-dock", [*DOCK_DONE, *[("Right", "")] * 7, ("", "SOCKET N1")], done=True),
     View("score-dock", [*DOCK_DONE, ("7", "LEDGER"), *[("Right", "")] * 5, ("", "SOCKET A1")], done=True),
     View("publish", [OPEN_DONE, ("8", "PUBLISH")], done=True),
     View("run-100x30", [OPEN, MEASURE], columns=100, rows=30),

@@ -93,7 +93,7 @@ class ClaimSheet:
 
 
 def read_claim_sheet(text: str, file: str) -> ClaimSheet:
-    """The device and claims of a claim sheet. Raises: SheetError with the line and key path to mend."""
+    """The device and claims of a claim sheet. Raises: SheetError with the line and key path to fix."""
     locate = Locator(text, file)
     raw = load_toml(text, locate)
     of_kit = isinstance(raw.get("device"), list)

@@ -46,7 +46,7 @@ def _rig_file() -> type[Sheet]:
 
 
 def read_rig(text: str, file: str) -> Rig:
-    """The rig of a rig file. Raises: SheetError with the line and key path to mend."""
+    """The rig of a rig file. Raises: SheetError with the line and key path to fix."""
     locate = Locator(text, file)
     sheet = validate(_rig_file(), load_toml(text, locate), locate)
     _check_ids(sheet, locate)

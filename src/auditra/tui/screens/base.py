@@ -1,4 +1,4 @@
-"""What every screen shares: it is left once, and it says so when the terminal is too small for it."""
+"""What every screen shares: it is left once, and it shows a message when the terminal is too small."""
 
 from __future__ import annotations
 
