@@ -16,7 +16,7 @@ from auditra.core.journal.facts import FACT_KINDS, KIND_OF_FACT, Fact, ReadingTa
 from auditra.core.model.reading import Trace
 from auditra.core.model.type_hints import leaves
 from auditra.core.sanitize import sanitize
-from auditra.documents.reading_record import ReadingTakenRecord, reading_of, record_of, values_in
+from auditra.documents.reading_record import ReadingTakenRecord, reading_of, record_of, value_keys_of
 
 FORMAT, FORMAT_VERSION = "auditra facts", 2
 READ_VERSIONS = (1, 2)
@@ -130,7 +130,7 @@ def read_body(kind: str, body: object) -> Fact:
         raise InputError(
             sanitize(place, 80) or kind, why=sanitize(first["msg"][:1].lower() + first["msg"][1:], 160)
         ) from None
-    if isinstance(read, ReadingTakenRecord) and len(keys := values_in(read.reading)) > 1:
+    if isinstance(read, ReadingTakenRecord) and len(keys := value_keys_of(read.reading)) > 1:
         raise InputError("reading", why=f"a reading has one value, and this has: {', '.join(keys)}")
     return _fact_of(read)
 

@@ -1,7 +1,7 @@
 """How a noun is written in a sheet, worked out from its dataclass: keys, units, and the three states.
 
 A field ``read_bps`` is written ``read = "440 MB/s"``: its unit is in the value, not in the key. A noted field may be
-absent (nobody looked) or ``"none"`` (there is none).
+absent (not known) or ``"none"`` (there is none).
 """
 
 from __future__ import annotations

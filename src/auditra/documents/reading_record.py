@@ -52,7 +52,7 @@ def record_of(reading: Reading) -> Any:
     return _made_of(ReadingRecord, plain)
 
 
-def values_in(record: Any) -> tuple[str, ...]:
+def value_keys_of(record: Any) -> tuple[str, ...]:
     """The keys of the values that a record has; a reading has one."""
     return tuple(name for name, _, default in _VALUE_KEYS if getattr(record, name) != default)
 

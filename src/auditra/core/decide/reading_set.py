@@ -50,9 +50,6 @@ class ReadingSet:
         """Those of the gear without the device."""
         return self.at(DIRECT)
 
-    def through_device(self) -> ReadingSet:
-        return ReadingSet(tuple(reading for reading in self.readings if reading.at != DIRECT))
-
     def traced(self) -> ReadingSet:
         """Those with a trace."""
         return ReadingSet(tuple(reading for reading in self.readings if reading.trace is not None))

@@ -181,7 +181,7 @@ def _rated_a(known: CableKnown) -> float | None:
 
 
 def _fast_pairs(known: CableKnown) -> int | None:
-    """How many of the four fast pairs are there; None where nobody looked."""
+    """How many of the four fast pairs are there; None where it is not known."""
     return None if known.wires is None else sum(pair in known.wires for pair in FAST_PAIRS)
 
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from auditra.core.claims.claim import ARRANGED_KINDS
 from auditra.core.claims.language import parse_claim
-from auditra.core.errors import ClaimError
+from auditra.core.errors import InputError
 from auditra.core.model.trial import Trial
 
 _PARTS_BEFORE_CONDITIONS = 3
@@ -23,7 +23,7 @@ def with_what_was_arranged(trial: Trial) -> Trial:
         return trial
     try:
         claim = parse_claim(f"{parts[0].split('+')[0]} data 5 Gb/s {parts[-1]}", claim_id="")
-    except ClaimError:
+    except InputError:
         return trial
     arranged = tuple(str(condition) for condition in claim.conditions if condition.kind in ARRANGED_KINDS)
     return replace(trial, setup=replace(trial.setup, arranged=arranged)) if arranged else trial

@@ -27,7 +27,7 @@ LEAST_TO_WORST = (
 TRIALS_THAT_SEPARATE = 2
 """How often each side of a condition must be seen before it is named."""
 SET_ASIDE = (Outcome.STOPPED, Outcome.FAILED)
-"""Trials that the reviewer broke off, or that an instrument spoiled, count against nobody."""
+"""Trials that the reviewer stopped, or that an instrument spoiled, decide nothing."""
 
 
 @dataclass(frozen=True)

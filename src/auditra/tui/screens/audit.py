@@ -238,6 +238,6 @@ class AuditScreen(ResponsiveScreen):
     def _show_typed(self, preview: Preview) -> None:
         """The tile of the port shows what is claimed so far."""
         self._typed = preview.claims
-        for port in preview.claims[0].ports[:1] if preview.claims else ():
-            self.state.choose_port(port)
+        claimed, device = preview.claims[0].ports if preview.claims else (), self.judged.audit.device
+        self.state.choose_port(next((port for port in claimed if device.port(port)), None))
         self.query_one(AuditHead).show_faces(self.state, self._typed, shows_moves=self.stage.SHOWS_TRIAL)

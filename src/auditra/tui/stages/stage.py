@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
+from collections.abc import Sequence
+from typing import ClassVar, TypeVar
 
 from textual import events
 from textual.binding import Binding, BindingType
@@ -14,6 +15,8 @@ from auditra.tui.audit_state import AuditState
 from auditra.tui.theme import Palette
 from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText
+
+Item = TypeVar("Item")
 
 
 class Panel(VerticalScroll, can_focus=True, inherit_bindings=False):
@@ -73,10 +76,6 @@ class Stage(Widget):
         if self._state is None:
             raise LookupError(f"stage {self.NAME} has been given no audit yet")
         return self._state
-
-    @property
-    def is_current(self) -> bool:
-        return self.display and self._state is not None
 
     @property
     def palette(self) -> Palette:
@@ -143,6 +142,11 @@ class Stage(Widget):
             self.set_class(True, f"front-{name}")
             self._front = name
             self.call_after_refresh(self.on_resize)
+
+
+def stepped(items: Sequence[Item], chosen: Item, step: int) -> Item:
+    """The item before or after the chosen one; at either end, that end."""
+    return items[min(len(items) - 1, max(0, items.index(chosen) + step))]
 
 
 NEXT_PANEL = Binding("tab", "next_panel", "panel")

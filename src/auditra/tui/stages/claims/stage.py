@@ -15,7 +15,7 @@ from auditra.tui.messages import ChangeWanted, PasteWanted, PortChosen, PromptWa
 from auditra.tui.prompt import Prompt
 from auditra.tui.stages.claims import prompts
 from auditra.tui.stages.claims.text import listed_claims, said_and_claimed, sentence_of, what_it_is_for
-from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
+from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage, stepped
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.audits.claim_edits import claim_dropped, port_moved, port_removed
@@ -109,7 +109,7 @@ class ClaimsStage(Stage):
         if before is None:
             return
         listed = listed_claims(audit)
-        chosen, port = listed[min(len(listed) - 1, max(0, listed.index(before) + step))], self.state.port
+        chosen, port = stepped(listed, before, step), self.state.port
         if isinstance(chosen, Claim) and audit.device.port(chosen.port) is not None:
             port = chosen.port
         self._chosen = (chosen.id, port)

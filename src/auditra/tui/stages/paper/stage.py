@@ -16,7 +16,7 @@ from auditra.tui.audit_state import AuditState
 from auditra.tui.messages import PortChosen, PromptWanted
 from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.stages.paper.text import remarks_in_words
-from auditra.tui.stages.stage import Panel, Stage
+from auditra.tui.stages.stage import Panel, Stage, stepped
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.audits.claim_edits import remark_answered
 
@@ -73,8 +73,8 @@ class PaperStage(Stage):
         """Choose the remark before or after, and the first port that it names."""
         if (chosen := self.chosen_remark) is None:
             return
-        remarks, device = self.remarks, self.state.judged.audit.device
-        chosen = remarks[min(len(remarks) - 1, max(0, remarks.index(chosen) + step))]
+        device = self.state.judged.audit.device
+        chosen = stepped(self.remarks, chosen, step)
         self._chosen_key = chosen.key
         port = next((port for port in chosen.ports if device.port(port)), None)
         if port is not None and port != self.state.port:

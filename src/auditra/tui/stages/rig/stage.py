@@ -10,7 +10,7 @@ from textual.binding import Binding, BindingType
 from auditra.core.model.rig import Host
 from auditra.tui.audit_state import AuditState
 from auditra.tui.stages.rig.text import hosts_in_words
-from auditra.tui.stages.stage import Panel, Stage
+from auditra.tui.stages.stage import Panel, Stage, stepped
 from auditra.tui.widgets.shown_text import ShownText
 
 _MIN_WIDTH = 40
@@ -55,10 +55,9 @@ class RigStage(Stage):
         return action != "next_host" or self.chosen_host is not None
 
     def action_next_host(self, step: int) -> None:
-        hosts, chosen = self.state.judged.audit.rig.hosts, self.chosen_host
-        if chosen is not None:
-            at = min(len(hosts) - 1, max(0, hosts.index(chosen) + step))
-            self._chosen_id, self.state.probes.error = hosts[at].id, ""
+        if (chosen := self.chosen_host) is not None:
+            self._chosen_id = stepped(self.state.judged.audit.rig.hosts, chosen, step).id
+            self.state.probes.error = ""
             self.paint(self.state)
 
     def action_probe_host(self) -> None:

@@ -9,7 +9,7 @@ from auditra.workflows.trials.measure.session import TrialSession
 
 
 def prove_path(session: TrialSession, path: PathTrace) -> None:
-    """Take down the way to the drive, and see that it leads through the device, or past it for a direct trial.
+    """Record the way to the drive, and check that it leads through the device, or past it for a direct trial.
 
     Raises: TargetError where it does not, or where that is unknown.
     """

@@ -99,7 +99,7 @@ class TrialSession:
         return found
 
     def appeared(self, seen: bool, witness: str = HOST_WITNESS) -> Outcome:
-        """Take down whether the gear came up, as one try."""
+        """Record whether the gear appeared, as one try."""
         self.take(self.reading(Quantity.APPEARED, witness, Grade.READ, Count(int(seen), 1)))
         return Outcome.COMPLETE if seen else Outcome.DID_NOT_APPEAR
 

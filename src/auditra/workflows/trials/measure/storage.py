@@ -54,7 +54,7 @@ def _proved(session: TrialSession, path: PathTrace | None) -> PathTrace | None:
 
 
 def _drive_comes_up(session: TrialSession, gear: Drive, targets: DataTargets, path: PathTrace | None) -> bool:
-    """Take down whether the drive is there, and the link that it made. Raises: TargetError, TrialStopped."""
+    """Record whether the drive is there, and the link that it made. Raises: TargetError, TrialStopped."""
     seen = _drive_of(path) if path is not None else _wait_for_drive(session, gear)
     if seen is None and (path := _proved(session, targets.ask(gear.id))) is not None:
         seen = _drive_of(path)
