@@ -47,8 +47,8 @@ class Wakes(Promise):
     def margin(self, gear):
         return 1.0 if isinstance(gear, Drive) else None
 
-    def decide(self, taken, direct):
-        return (at_most("time", taken.of(Quantity.TIME_TO_APPEAR).last(), self.seconds, self.format, Grade.TYPED),)
+    def decide(self, evidence):
+        return (at_most("time", evidence, Quantity.TIME_TO_APPEAR, self.seconds, self.format, Grade.TYPED),)
 """
 PROGRAM = """
 import sys

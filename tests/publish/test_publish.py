@@ -63,8 +63,8 @@ def told(shown: JudgedAudit) -> str:
 def test_the_report_tells_claims_verdicts_readings_sums_and_bench() -> None:
     text = told(audit_judged())
     assert "A1 data 5 Gb/s" in text
-    assert "write 200.0 ± 0.0 MB/s" in text
-    assert "200.0 + 0.0 &lt; 425.0 MB/s" in text
+    assert "write 200.0 ± 0.2 MB/s" in text
+    assert "200.0 + 0.19 &lt; 425.0 MB/s" in text
     assert "simulated bench" in text
     assert "trials T2" in text
 

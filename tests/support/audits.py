@@ -83,8 +83,10 @@ def facts_of_trial(audit: Audit, key: str, *readings: Reading, outcome: Outcome 
 
 
 def number(
-    quantity: Quantity, *values: float, at: str = "A1", error: float = 0.0, grade: Grade = Grade.MEASURED
+    quantity: Quantity, *values: float, at: str = "A1", error: float | None = None, grade: Grade = Grade.MEASURED
 ) -> Reading:
+    """A reading; a single value is sure to a hundredth of a per cent where nothing else is asked for."""
+    error = (1e-4 * abs(values[0]) if len(values) == 1 else 0.0) if error is None else error
     return Reading("T", quantity, at, "test", grade, Number(values), error=error)
 
 
@@ -92,7 +94,8 @@ def rates(at: str, *values_mb: float, link_bps: float = 5e9) -> tuple[Reading, .
     """A storage trial's readings, in MB/s, the same both ways."""
     values = tuple(value * 8e6 for value in values_mb)
     link = number(Quantity.LINK, link_bps, at=at, grade=Grade.READ)
-    return link, number(Quantity.WRITE, *values, at=at), number(Quantity.READ, *values, at=at)
+    error = 0.001 * max(values)
+    return link, *(number(quantity, *values, at=at, error=error) for quantity in (Quantity.WRITE, Quantity.READ))
 
 
 def appeared(at: str, seen: int, tries: int, grade: Grade = Grade.READ) -> Reading:

@@ -121,7 +121,7 @@ def test_the_report_in_words_tells_every_claim_with_verdict_and_sum() -> None:
     judgement = judged(with_trial(AUDIT, "A1/storage", *rates("A1", 200)))
     told = report_preview(judgement, PALETTE).plain
     assert "< short" in told
-    assert "write: 200.0 + 0.0 < 425.0 MB/s" in told
+    assert "write: 200.0 + 0.19 < 425.0 MB/s" in told
     assert all(str(verdict.claim) in told for verdict in judgement.claims)
 
 

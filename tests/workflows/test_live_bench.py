@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -15,8 +16,9 @@ from auditra.bench.trial_folder import TrialFolder
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError, TrialStopped
 from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, PathTraced, RigNoted
-from auditra.core.judge.comparison import Aspect, refusal_text
+from auditra.core.judge.comparison import refusal_text
 from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
@@ -163,6 +165,22 @@ def test_a_drive_that_was_not_moved_to_the_next_port_is_noticed(folder: Path, tm
         run(session, "A2/", machine, Reviewer(), folder)
 
 
+@pytest.fixture
+def slow_drive(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A drive of 300 MB/s at most, so that a link of 5 Gb/s could have carried what it gave."""
+    for name in ("write", "read_into"):
+        really = getattr(storage.FileTarget, name)
+
+        def slowly(
+            target: storage.FileTarget, offset: int, block: memoryview, really: Callable[..., None] = really
+        ) -> None:
+            time.sleep(len(block) / 300e6)
+            really(target, offset, block)
+
+        monkeypatch.setattr(storage.FileTarget, name, slowly)
+
+
+@pytest.mark.usefixtures("slow_drive")
 def test_another_drive_direct_is_no_comparison(folder: Path, tmp_path: Path) -> None:
     session = session_of("A1 data 10 Gb/s")
     run(session, "direct/", machine_with(folder, tmp_path / "inner"), Reviewer(), folder)
@@ -173,6 +191,7 @@ def test_another_drive_direct_is_no_comparison(folder: Path, tmp_path: Path) -> 
     assert not verdict.verdict.accuses
 
 
+@pytest.mark.usefixtures("slow_drive")
 def test_the_same_drive_direct_is_one(folder: Path, tmp_path: Path) -> None:
     session = session_of("A1 data 10 Gb/s")
     run(session, "direct/", machine_with(folder, tmp_path / "inner", *DIRECT, speed="10000"), Reviewer(), folder)
@@ -214,7 +233,7 @@ def test_values_are_typed_where_the_bench_has_no_door(folder: Path, tmp_path: Pa
     assert (power.grade, power.values, power.resolution) == (Grade.READ, (93.5,), 0.1)
     assert power.instrument == "load"
     assert power.error == pytest.approx(93.5 * 0.005 + 0.05)
-    assert session.judged.judgement.claims[1].verdict is Verdict.UNPROVEN
+    assert session.judged.judgement.claims[1].verdict is Verdict.HOLDS  # read by eye off an instrument of the rig
 
 
 def test_what_is_typed_wrong_is_asked_again_and_a_slip_of_unit_is_questioned_but_kept(
@@ -228,7 +247,7 @@ def test_what_is_typed_wrong_is_asked_again_and_a_slip_of_unit_is_questioned_but
     assert "bits for bytes" in taken[Quantity.SEND].note
     assert Quantity.RECEIVE not in taken
     assert any("not a number" in question for question in person.asked)
-    assert "x 8" in session.judged.judgement.questions[0].words
+    assert session.judged.judgement.questions == ()  # typing it again has answered it
 
 
 def test_what_did_not_come_up_is_one_try(folder: Path, tmp_path: Path) -> None:

@@ -155,7 +155,7 @@ def _right(text: str) -> Paragraph:
 def _legend(judgement: Judgement) -> str:
     used = dict.fromkeys(verdict.verdict for verdict in judgement.claims)
     marks = "; ".join(f"{verdict.mark} {verdict.word}: {_SAFE_WORDS[verdict]}" for verdict in used)
-    return _safe(f"{marks}. Uncertainties are expanded, k = 2. Judged by Auditra {__version__}.")
+    return _safe(f"{marks}. Uncertainties are expanded to 95 %. Judged by Auditra {__version__}.")
 
 
 def _table(

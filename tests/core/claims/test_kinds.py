@@ -6,11 +6,11 @@ import pytest
 
 from auditra.core.claims.language import parse_claim, promise_kinds
 from auditra.core.claims.promise import Promise
-from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.model.reading import Grade, Quantity, Reading, Words, YesNo
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, galley, number, rates
+from tests.support.evidence import evidence_of
 
 
 def promise(sentence: str) -> Promise:
@@ -76,7 +76,7 @@ def test_what_is_no_number_has_no_scale(sentence: str) -> None:
 
 
 def worst(sentence: str, taken: tuple[Reading, ...], direct: tuple[Reading, ...] = ()) -> list[Verdict]:
-    return [part.verdict for part in promise(sentence).decide(ReadingSet(taken), ReadingSet(direct))]
+    return [part.verdict for part in promise(sentence).decide(evidence_of(*taken, direct=direct))]
 
 
 def test_link_and_payload_are_judged_apart() -> None:
@@ -86,9 +86,11 @@ def test_link_and_payload_are_judged_apart() -> None:
     assert worst("data 5 Gb/s", rates("A1", 40, link_bps=480e6), direct) == 3 * [Verdict.SHORT]
 
 
-def test_one_way_alone_leaves_the_other_open() -> None:
+def test_a_way_that_nobody_promised_and_nobody_measured_is_a_gap() -> None:
     link, write, _ = rates("A1", 450)
-    assert worst("data 5 Gb/s", (link, write)) == [Verdict.HOLDS, Verdict.HOLDS, Verdict.OPEN]
+    parts = promise("data 5 Gb/s").decide(evidence_of(link, write))
+    assert [part.verdict for part in parts] == [Verdict.HOLDS, Verdict.HOLDS, Verdict.OPEN]
+    assert [part.gap for part in parts] == [False, False, True]
 
 
 def test_a_mode_that_covers_the_promise_holds_and_a_lesser_one_needs_a_display_that_does_it_direct() -> None:
@@ -188,7 +190,8 @@ def test_looking_alone_decides_no_watts_and_a_marker_must_be_read() -> None:
     assert worst("is marked 50 V 5 A", (yes("seen to be", True, Grade.SEEN),)) == [Verdict.UNPROVEN]
     assert worst("is marked 50 V 5 A", (yes("seen to be", True),)) == [Verdict.HOLDS]
     assert worst("shares 60 W", (number(Quantity.POWER, 61.0, at="X1", grade=Grade.SEEN),)) == [Verdict.UNPROVEN]
-    assert worst("uses 11 W", (number(Quantity.OWN_USE, 9.0, at="X1", grade=Grade.TYPED),)) == [Verdict.HOLDS]
+    assert worst("uses 11 W", (number(Quantity.OWN_USE, 9.0, at="X1", grade=Grade.TYPED),)) == [Verdict.UNPROVEN]
+    assert worst("uses 11 W", (number(Quantity.OWN_USE, 9.0, at="X1"),)) == [Verdict.HOLDS]
 
 
 @pytest.mark.parametrize("kind", promise_kinds(), ids=lambda kind: kind.words)
@@ -196,7 +199,7 @@ def test_every_kind_can_be_asked_told_and_left_open(kind: type[Promise]) -> None
     made = promise(kind.example)
     assert made.brief
     assert len(made.lacking) > 4
-    assert {part.verdict for part in made.decide(ReadingSet(), ReadingSet())} <= {Verdict.OPEN}
+    assert {part.verdict for part in made.decide(evidence_of())} <= {Verdict.OPEN}
     look = made.look("X1")
     assert (look is not None) == (made.procedure == ProcedureId.LOOK)
     if look is not None:

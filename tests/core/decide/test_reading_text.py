@@ -11,14 +11,14 @@ from auditra.core.model.reading import Quantity, Reading, Words
 from tests.support.audits import appeared, number
 
 TOLD = [
-    (number(Quantity.WRITE, 3.66e9, error=6e6), "457.5 ± 0.9 MB/s"),
-    (number(Quantity.SEND, 928.3e6, error=1e6), "928.3 ± 1.2 Mb/s"),
-    (number(Quantity.RECEIVE, 2.341e9), "2.341 ± 0.000 Gb/s"),
+    (number(Quantity.WRITE, 3.66e9, error=6e6), "457.5 ± 0.7 MB/s"),
+    (number(Quantity.SEND, 928.3e6, error=1e6), "928.3 ± 0.9 Mb/s"),
+    (number(Quantity.RECEIVE, 2.341e9, error=0.0), "2.341 ± 0.000 Gb/s"),
     (number(Quantity.LINK, 480e6), "480 Mb/s"),
-    (number(Quantity.POWER, 93.66, error=0.33), "93.7 ± 0.4 W"),
-    (number(Quantity.LENGTH, 0.151), "15.10 ± 0.00 cm"),
-    (number(Quantity.LENGTH, 1.2), "1.200 ± 0.000 m"),
-    (number(Quantity.CASE_TEMPERATURE, 31.24, error=1.0), "31.2 ± 1.2 C"),
+    (number(Quantity.POWER, 93.66, error=0.33), "93.7 ± 0.3 W"),
+    (number(Quantity.LENGTH, 0.151, error=0.0), "15.10 ± 0.00 cm"),
+    (number(Quantity.LENGTH, 1.2, error=0.0), "1.200 ± 0.000 m"),
+    (number(Quantity.CASE_TEMPERATURE, 31.24, error=1.0), "31.2 ± 0.9 C"),
     (number(Quantity.WRONG_BYTES, 2.0, 1.0), "3"),
     (appeared("A1", 9, 12), "9 of 12"),
     (replace(appeared("H1", 1, 1), value=Words("3840x2160@30")), "3840x2160@30"),

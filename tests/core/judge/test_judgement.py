@@ -43,12 +43,17 @@ def test_a_claim_that_no_set_up_beside_it_could_change_holds_after_one_trial() -
     assert verdict.credit == Decimal(1)
 
 
-def test_a_claim_stays_open_until_every_set_up_it_covers_is_tried() -> None:
-    half = with_trial(direct_first(A1, H1), ALONE, *rates("A1", 450))
-    assert verdict_of(half).verdict is Verdict.OPEN
-    assert "not tried yet" in verdict_of(half).shown
-    assert verdict_of(half).share_shown == Decimal("0.5")
-    assert verdict_of(with_trial(half, BESIDE, *rates("A1", 450))).verdict is Verdict.HOLDS
+def test_a_claim_holds_once_shown_and_says_what_it_was_not_tried_under() -> None:
+    half = verdict_of(with_trial(direct_first(A1, H1), ALONE, *rates("A1", 450)))
+    assert half.verdict is Verdict.HOLDS
+    assert half.shown_under == ("alone",)
+    assert half.not_tried == ("with H1 in use (shows 3840x2160@30)",)
+    assert (half.lowest, half.highest) == (Decimal("0.5"), Decimal(1))
+
+
+def test_what_was_shown_under_more_load_counts_for_less_load() -> None:
+    under_load = verdict_of(with_trial(direct_first(A1, H1), BESIDE, *rates("A1", 450)))
+    assert (under_load.verdict, under_load.not_tried) == (Verdict.HOLDS, ())
 
 
 def test_a_good_link_with_thin_payload_is_short_by_what_is_missing() -> None:
@@ -70,7 +75,7 @@ def test_failing_only_beside_a_display_holds_if_once_seen_twice_on_both_sides() 
     audit = direct_first(A1, H1)
     for key, mb in ((ALONE, 450), (BESIDE, 40), (ALONE, 450)):
         audit = with_trial(audit, key, *rates("A1", mb))
-    assert verdict_of(audit).verdict is Verdict.SHORT
+    assert verdict_of(audit).verdict is Verdict.UNPROVEN
     audit = with_trial(audit, BESIDE, *rates("A1", 41))
     assert verdict_of(audit).verdict is Verdict.HOLDS_IF
     assert verdict_of(audit).condition == "unless H1 is in use (shows 3840x2160@30)"
@@ -85,10 +90,12 @@ def test_three_tries_that_do_not_appear_break_a_claim_and_two_do_not() -> None:
     assert verdict_of(audit).credit == Decimal(0)
 
 
-def test_a_repeat_that_works_does_not_hide_one_that_failed() -> None:
+def test_one_trial_of_two_decides_nothing_and_a_repeat_that_works_does_not_hide_two_that_failed() -> None:
     audit = with_trial(direct_first(), ALONE, *rates("A1", 100))
-    audit = with_trial(audit, ALONE, *rates("A1", 450))
     assert verdict_of(audit).verdict is Verdict.SHORT
+    audit = with_trial(audit, ALONE, *rates("A1", 450))
+    assert verdict_of(audit).verdict is Verdict.UNPROVEN
+    assert verdict_of(with_trial(audit, ALONE, *rates("A1", 101))).verdict is Verdict.SHORT
 
 
 @pytest.mark.parametrize("outcome", [Outcome.STOPPED, Outcome.FAILED])
@@ -106,6 +113,7 @@ def test_a_trial_cut_off_by_a_crash_still_counts_what_it_took() -> None:
 
 def test_a_wrong_byte_breaks_the_claim_and_caps_the_score() -> None:
     audit = direct_first(A1, "UP length 15 cm")
+    audit = with_trial(audit, DIRECT, number(Quantity.WRONG_BYTES, 0.0, at="direct"))
     audit = with_trial(audit, ALONE, *rates("A1", 450), number(Quantity.WRONG_BYTES, 1.0))
     audit = with_trial(audit, "UP/rule", number(Quantity.LENGTH, 0.15, at="UP", grade=Grade.TYPED))
     judgement = judged(audit)

@@ -6,10 +6,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.decide.circumstance_text import exception_text, setup_text
-from auditra.core.judge.separation import separating
-from auditra.core.model.circumstance import AtPort, Circumstances, Running, Soaked
+from auditra.core.judge.separation import Seen
+from auditra.core.judge.separation import separating as separating_seen
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstances, OnHost, Running, Soaked, Under
 
 A, B, C, D = Running("A1 data 5 Gb/s"), Running("C1 gives 27 W"), Soaked(2700.0), AtPort("C2")
+
+
+def separating(failing: list[Circumstances], holding: list[Circumstances]) -> tuple[Circumstances, ...]:
+    """Of set-ups of which everything was noted."""
+    return separating_seen(*([Seen(frozenset(each)) for each in side] for side in (failing, holding)))
+
+
 circumstances = st.lists(st.sampled_from((A, B, C, D)), max_size=4, unique=True).map(tuple)
 
 
@@ -38,6 +46,18 @@ def test_what_is_named_is_in_every_failing_set_up_and_in_no_passing_one(
     for found in separating(bad, good):
         assert all(set(found) <= set(each) for each in bad)
         assert not any(set(found) <= set(each) for each in good)
+
+
+def test_what_a_good_set_up_did_not_note_is_not_known_to_be_absent_from_it() -> None:
+    driver = Under(Aspect.DRIVER, "1.2")
+    bad, silent = Seen(frozenset({driver})), Seen(frozenset(), frozenset({Aspect.HOST}))
+    assert separating_seen([bad], [silent]) == ()
+    assert separating_seen([bad], [Seen(frozenset({Under(Aspect.DRIVER, None)}))]) == ((driver,),)
+
+
+def test_a_host_that_separates_brings_its_sockets_along() -> None:
+    one, other = ((OnHost(host), Under(Aspect.HOST_SOCKET, f"{host} C1")) for host in ("laptop", "tablet"))
+    assert separating([one], [other]) == ((OnHost("laptop"),),)
 
 
 def test_words_for_people() -> None:

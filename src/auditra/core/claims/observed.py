@@ -7,8 +7,9 @@ from enum import Enum
 from typing import ClassVar
 
 from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, Scale
-from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import MIN_TRIES_THAT_ACCUSE, at_least, at_most, is_so, within, works_when_asked
+from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE, works_when_asked
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import at_least, at_most, is_so, within
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
@@ -35,8 +36,8 @@ class Stated(Promise):
         """What a person is asked."""
         return self.asks.format(spot=spot, it=self)
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        return (is_so(self.words, taken.of(Quantity.SEEN_TO_BE).last(), self.lowest),)
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        return (is_so(self.words, evidence, Quantity.SEEN_TO_BE, self.lowest),)
 
     @property
     def lacking(self) -> str:
@@ -60,9 +61,8 @@ class Working(Promise):
         """What a person is asked to try."""
         return self.asks.format(spot=spot, it=self)
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        without = taken.of(Quantity.WORKS_WITHOUT).count()
-        return (works_when_asked(self.words, taken.of(Quantity.WORKS).count(), without),)
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        return (works_when_asked(self.words, evidence),)
 
     @property
     def lacking(self) -> str:
@@ -106,16 +106,14 @@ class Figure(Promise):
     def look(self, spot: str) -> Look | None:
         return Look(self.asks.format(spot=spot, it=self), self.reads, self.format.show(self.limit), self.dimensions)
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        reading, name = taken.of(self.reads).last(), str(self.reads)
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        name, fmt, lowest = str(self.reads), self.format, self.lowest
         if self._sense is Sense.SIZE:
-            return (within(name, reading, self.limit, self.share_allowed, self.format, self.lowest),)
+            return (within(name, evidence, self.reads, self.limit, self.share_allowed, fmt, lowest),)
         if self._sense is Sense.AT_MOST:
-            return (at_most(name, reading, self.limit, self.format, self.lowest),)
+            return (at_most(name, evidence, self.reads, self.limit, fmt, lowest),)
         owed = self.owed(self.limit)
-        against = None if self.blames_device else direct.of(self.reads).last()
-        part = at_least(name, reading, owed, against, self.format, self.lowest, blames_device=self.blames_device)
-        return (part,)
+        return (at_least(name, evidence, self.reads, owed, fmt, lowest, blames_device=self.blames_device),)
 
     @property
     def share_allowed(self) -> float:

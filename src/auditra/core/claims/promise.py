@@ -10,7 +10,7 @@ from typing import Any, ClassVar, Self
 
 from auditra.core.claims.terms import Said, terms_of
 from auditra.core.claims.tokens import Words
-from auditra.core.decide.reading_set import ReadingSet
+from auditra.core.decide.evidence import Evidence
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.rig import Gear
@@ -57,6 +57,8 @@ class Look:
     tries: int = 0
     grade: Grade = Grade.SEEN
     """What a yes or no is worth: seen by eye, or read off a rule or a page."""
+    control: str = ""
+    """Of a count: what shows that it does not happen by itself; asked each time where there is one."""
 
 
 @dataclass(frozen=True)
@@ -148,8 +150,8 @@ class Promise(ABC):
         return None
 
     @abstractmethod
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        """The parts of the decision, from one trial's readings and the same gear's direct ones."""
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        """The parts of the decision, from one trial's readings and what is known of the rig."""
 
     def look(self, spot: str) -> Look | None:
         """What a person is asked at a port; None where a procedure measures by itself."""
@@ -168,6 +170,11 @@ class Promise(ABC):
     def upstream_bps(self) -> float:
         """The payload that it puts on the way to the host, in bits per second; 0 where that is nothing to speak of."""
         return 0.0
+
+    @property
+    def hosts_named(self) -> tuple[str, ...]:
+        """The hosts that it is promised for, each of which has to show it; none where it names none."""
+        return ()
 
     @property
     def lacking(self) -> str:

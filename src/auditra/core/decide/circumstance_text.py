@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from auditra.core.model.circumstance import (
     Arranged,
+    Aspect,
     AtPort,
     Circumstance,
     Flipped,
@@ -13,8 +14,11 @@ from auditra.core.model.circumstance import (
     Replugged,
     Running,
     Soaked,
+    Under,
 )
 from auditra.core.model.setup import MINUTE_S
+from auditra.core.quantities.display import amount
+from auditra.core.quantities.units import Dimension
 
 
 def circumstance_text(circumstance: Circumstance) -> str:
@@ -34,6 +38,59 @@ def circumstance_text(circumstance: Circumstance) -> str:
             return "with the plug flipped"
         case Replugged():
             return "after plugging it in again"
+        case Under(aspect, value):
+            return _WORDS.get(aspect, _plain(aspect))(value)
+
+
+def _plain(aspect: Aspect) -> Callable[[object], str]:
+    return lambda value: f"{aspect}: {value}"
+
+
+def _with(after: str = "", none: str = "") -> Callable[[object], str]:
+    return lambda value: none if value is None else f"with {value}{after}"
+
+
+def _in_line(value: object) -> str:
+    parts = value if isinstance(value, tuple) else ()
+    return f"through {' and '.join(map(str, parts))}" if parts else "with no adapter in line"
+
+
+def _in_order(value: object) -> str:
+    parts = value if isinstance(value, tuple) else ()
+    return f"connected in the order {', '.join(map(str, parts))}"
+
+
+def _hops(value: object) -> str:
+    parts = value if isinstance(value, tuple) else ()
+    return f"over {', '.join(map(str, parts))}" if parts else "with no hop on the way"
+
+
+def _size(value: object) -> str:
+    return f"with a file of {amount(float(value), Dimension.SIZE)}" if isinstance(value, int | float) else "with a file"
+
+
+_WORDS: dict[Aspect, Callable[[object], str]] = {
+    Aspect.HOST_SOCKET: lambda value: f"in host socket {value}",
+    Aspect.DRIVER: _with(" installed", "with no driver installed"),
+    Aspect.HOST_LEAD: _with(" to the host", "with no lead to the host"),
+    Aspect.GEAR: _with(),
+    Aspect.LEAD: _with(none="with no lead"),
+    Aspect.ADAPTERS: _in_line,
+    Aspect.SUPPLY: _with(" feeding it", "with no supply connected"),
+    Aspect.BATTERY: lambda value: f"with the battery {value}",
+    Aspect.IDLE: lambda value: f"with {value} connected and not in use",
+    Aspect.ORDER: _in_order,
+    Aspect.RECORDER: _with(" recording", "with nothing recording"),
+    Aspect.WORKLOAD: lambda value: f"measured with {value}",
+    Aspect.PROTOCOL: lambda value: f"over {value}",
+    Aspect.FILE: lambda value: f"with the file {value}",
+    Aspect.FILE_SIZE: _size,
+    Aspect.STREAMS: _with(" streams"),
+    Aspect.FRAME: lambda value: f"with frames of {value} B",
+    Aspect.HOPS: _hops,
+    Aspect.WIRELESS: lambda value: f"with wireless {'on' if value else 'off'}",
+    Aspect.EVENTS: lambda value: f"after this: {value}",
+}
 
 
 def setup_text(circumstances: Iterable[Circumstance]) -> str:

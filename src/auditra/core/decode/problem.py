@@ -30,6 +30,10 @@ class Code(StrEnum):
     """Two things that cannot both be so."""
 
 
+DAMAGE = frozenset({Code.SHORT, Code.LENGTH, Code.COUNT, Code.CHECKSUM})
+"""Problems that bytes have which were cut or changed on their way."""
+
+
 @dataclass(frozen=True)
 class Problem:
     """One thing that is wrong, at a byte counted from the first as 0."""

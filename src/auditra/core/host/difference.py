@@ -34,6 +34,11 @@ class ChangeKind(StrEnum):
     CHANGED = "changed"
 
 
+UNLIKE_THE_SHEET = "unlike the sheet"
+FOUND_BY_HOST = frozenset({*map(str, ChangeKind), UNLIKE_THE_SHEET})
+"""What events are called that the host's own report shows; any other was noted by a person."""
+
+
 @dataclass(frozen=True)
 class Change:
     """One thing that is not as it was. `name` is the kernel's, or the port's where that is known."""

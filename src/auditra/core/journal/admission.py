@@ -28,6 +28,7 @@ from auditra.core.journal.facts import (
     RigNoted,
     TrialBegun,
     TrialEnded,
+    TrialRuled,
     Undone,
 )
 from auditra.core.journal.fold import AuditFold
@@ -111,7 +112,7 @@ class Known:
             case ReadingTaken(reading):
                 yield from self._of_named(reading.trial)
                 yield from _of_reading(reading)
-            case PathTraced() | TrialEnded() | LinkSeen():
+            case PathTraced() | TrialEnded() | LinkSeen() | TrialRuled():
                 yield from self._of_named(fact.trial)
             case _:
                 yield from self._of_aside(fact)

@@ -93,6 +93,15 @@ class TrialEnded:
 
 
 @dataclass(frozen=True)
+class TrialRuled:
+    """The reviewer decided whether a trial counts, whatever else speaks for or against it."""
+
+    trial: str
+    counts: bool
+    why: str = ""
+
+
+@dataclass(frozen=True)
 class NoteWritten:
     """The reviewer wrote something down, about a port or the whole device."""
 
@@ -192,8 +201,8 @@ class Undone:
 
 Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
-    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | EventNoted | NoteWritten | EvidenceKept | DoubtRaised
-    | DoubtEnded | Undone
+    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | EventNoted | NoteWritten | EvidenceKept
+    | DoubtRaised | DoubtEnded | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -209,6 +218,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "link": LinkSeen,
     "reading": ReadingTaken,
     "trial ended": TrialEnded,
+    "trial ruled": TrialRuled,
     "event": EventNoted,
     "note": NoteWritten,
     "evidence": EvidenceKept,

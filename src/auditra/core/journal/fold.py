@@ -32,6 +32,7 @@ from auditra.core.journal.facts import (
     RigNoted,
     TrialBegun,
     TrialEnded,
+    TrialRuled,
     Undone,
 )
 from auditra.core.journal.older_trials import with_what_was_arranged
@@ -59,6 +60,10 @@ class TrialRecord:
     """Where a drive was written to; None where no folder was."""
     links: tuple[LinkSeen, ...] = ()
     """What the host reported about the links that took part."""
+    ruling: TrialRuled | None = None
+    """Whether the reviewer counts it; None where nothing was decided about it."""
+    events: tuple[EventNoted, ...] = ()
+    """What happened, or was done, while it ran."""
 
     @cached_property
     def taken(self) -> ReadingSet:
@@ -125,10 +130,11 @@ class Audit:
 
 
 _UNDOABLE = (
-    TrialBegun, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped, DeviceNoted,
+    TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
+    DeviceNoted,
 )  # fmt: skip
 """Trials, notes and what was done to claims and ports can be undone; the sheets that began the audit cannot."""
-_OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded
+_OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
 Folded = TypeVar("Folded")
 Kind = TypeVar("Kind")
 
@@ -177,9 +183,10 @@ class AuditFold:
             about = (
                 self._trial_of(entry, entry.fact) if isinstance(entry.fact, _OF_TRIALS) else self._domain_of(entry.fact)
             )
-            if about is not None:
-                about.add(entry)
-                self._touched.setdefault(entry.action, set()).add(about)
+            for each in (about, self._trial_of_event(entry.fact)):
+                if each is not None:
+                    each.add(entry)
+                    self._touched.setdefault(entry.action, set()).add(each)
 
     def audit(self) -> Audit:
         """The audit as it stands. Raises: InputError when no device or no rig was noted."""
@@ -241,6 +248,9 @@ class AuditFold:
             self._trial_by_id[fact.trial.id] = self._trials[-1]
             return self._trials[-1]
         return self._trial_by_id.get(fact.reading.trial if isinstance(fact, ReadingTaken) else fact.trial)
+
+    def _trial_of_event(self, fact: Fact) -> _TrialFold | None:
+        return self._trial_by_id.get(str(fact.trial)) if isinstance(fact, EventNoted) else None
 
     def _undo(self, action: str, target: str) -> None:
         """An undoing that is itself undone has no effect, so that each change may bring others about."""
@@ -313,6 +323,8 @@ class _TrialFold:
             begun_at=self._begun_in.at,
             path=paths[-1] if paths else None,
             links=tuple(part for part in parts if isinstance(part, LinkSeen)),
+            ruling=next((part for part in reversed(parts) if isinstance(part, TrialRuled)), None),
+            events=tuple(part for part in parts if isinstance(part, EventNoted)),
         )
 
 

@@ -2,80 +2,125 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterator
 from dataclasses import dataclass
-from enum import StrEnum
-from typing import NamedTuple
 
-from auditra.core.journal.fold import TrialRecord
-from auditra.core.model.noted import NOT_NOTED
-from auditra.core.model.setup import SetUp
+from auditra.core.counted import counted
+from auditra.core.decide.circumstance_text import circumstance_text
+from auditra.core.decide.estimates import Estimate, estimate
+from auditra.core.judge.records import Counted, Records
+from auditra.core.judge.rig_parts import RigParts
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Under
+from auditra.core.model.reading import Quantity
+from auditra.core.model.trial import DIRECT
 from auditra.core.procedures.registry import procedure_of
+from auditra.core.wiring.trial_profile import TrialProfile
 
+_OF_THE_DEVICE = (
+    Aspect.HOST_SOCKET, Aspect.LEAD, Aspect.HOST_LEAD, Aspect.ADAPTERS, Aspect.PORT, Aspect.RUNNING, Aspect.IDLE,
+    Aspect.SUPPLY, Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE, Aspect.ARRANGED, Aspect.EVENTS, Aspect.BATTERY,
+    Aspect.FILE, Aspect.GEAR,
+)  # fmt: skip
+"""What a device in between brings with it: sockets and leads of its own, what else it does, how it is fed.
 
-class Aspect(StrEnum):
-    """In what two trials can differ. The words are for people."""
-
-    HOST = "host"
-    SOAK = "soaked"
-    PROTOCOL = "protocol"
-    DRIVER = "driver"
-    RECORDER = "recorder"
-    WORKLOAD = "workload"
-    FILE_SIZE = "file"
-    NETWORK = "network"
-    PROCEDURE = "procedure"
-    DRIVE = "drive"
-    HOST_SOCKET = "host socket"
-    LEAD = "lead"
-
-    @property
-    def may_differ(self) -> bool:
-        """What a device in between changes of itself: it has a socket of its own, and that may want another lead.
-
-        Anything else would be a second reason for a difference beside the device.
-        """
-        return self in (Aspect.HOST_SOCKET, Aspect.LEAD)
-
-
-_IN_SETUP = {
-    Aspect.HOST_SOCKET: "host_socket",
-    Aspect.HOST: "host",
-    Aspect.SOAK: "soaked_s",
-    Aspect.PROTOCOL: "protocol",
-    Aspect.DRIVER: "driver",
-    Aspect.RECORDER: "recorder",
-    Aspect.WORKLOAD: "workload",
-    Aspect.FILE_SIZE: "file_bytes",
-    Aspect.NETWORK: "network",
-}
-"""The fields of a set-up that are compared as they are."""
+Sockets, leads and adapters are looked at part by part (`rig_proof`); anything else is a second reason for a difference.
+"""
 
 
 @dataclass(frozen=True)
 class Difference:
-    """One thing that differs between a trial through the device and the same gear direct."""
+    """One thing that differs between two trials; nothing on one side where it was known to be absent there."""
 
     aspect: Aspect
-    through: object
-    direct: object
+    one: frozenset[Circumstance]
+    other: frozenset[Circumstance]
 
     def __str__(self) -> str:
-        """``host: laptop, direct older-laptop``."""
-        return f"{self.aspect}: {self.through}, direct {self.direct}"
+        """``host: on laptop, against on older-laptop``."""
+        return f"{self.aspect}: {_side(self.one)}, against {_side(self.other)}"
+
+    @property
+    def refuses_baseline(self) -> bool:
+        """It is another reason for a difference beside the device, so a direct trial is no baseline."""
+        return self.aspect not in _OF_THE_DEVICE
 
 
-class Comparison(NamedTuple):
-    """A trial of a claim beside a direct one, with everything that differs.
+def _side(circumstances: frozenset[Circumstance]) -> str:
+    return " and ".join(sorted(map(circumstance_text, circumstances))) or "none"
 
-    A tuple: there is one for each two trials, and a dataclass takes four times as long to make.
-    """
+
+@dataclass(frozen=True)
+class Measured:
+    """One quantity in both trials: the ratio of the first to the second with its uncertainty (95 %)."""
+
+    quantity: str
+    one: Estimate
+    other: Estimate
+
+    @property
+    def ratio(self) -> float | None:
+        return self.one.value / self.other.value if self.other.value else None
+
+    @property
+    def ratio_expanded(self) -> float | None:
+        """The uncertainty of the ratio. Source: JCGM 100:2008, 5.1.6 (relative variances of a quotient add up)."""
+        if self.ratio is None or not self.one.value:
+            return None
+        shares = (side.expanded / side.value for side in (self.one, self.other))
+        return abs(self.ratio) * math.hypot(*shares)
+
+    @property
+    def is_real(self) -> bool:
+        """Whether they differ by more than their scatter and errors: the interval of the difference leaves out zero."""
+        if not (self.one.founded and self.other.founded):
+            return False
+        apart = abs(self.one.value - self.other.value)
+        return apart > math.hypot(self.one.expanded, self.other.expanded)
+
+
+@dataclass(frozen=True)
+class TrialComparison:
+    """Two trials side by side."""
+
+    one: str
+    other: str
+    differences: tuple[Difference, ...]
+    measured: tuple[Measured, ...]
+    through_and_direct: bool = False
+    """One is through the device and the other is not: that is the one thing that may differ."""
+
+    @property
+    def is_fair(self) -> bool:
+        """Whether a difference of their values can have one reason only: one thing differs at most."""
+        return len(self.differences) <= (0 if self.through_and_direct else 1)
+
+    @property
+    def why_not(self) -> str:
+        """Why it is no fair comparison; empty where it is one."""
+        named = "; ".join(map(str, self.differences))
+        if self.is_fair:
+            return ""
+        return (
+            f"{counted(len(self.differences), 'thing')} beside the device differ: {named}"
+            if self.through_and_direct
+            else (f"{len(self.differences)} things differ: {named}")
+        )
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """A trial of a claim beside a direct one, with everything that differs."""
 
     claim: str
     trial: str
     direct: str
     differences: tuple[Difference, ...]
-    refusing: tuple[Difference, ...]
-    """Those that make it no comparison; none where it counts."""
+
+    @property
+    def refusing(self) -> tuple[Difference, ...]:
+        """The differences that make it no comparison; none where it counts."""
+        return tuple(each for each in self.differences if each.refuses_baseline)
 
 
 def refusal_text(comparison: Comparison) -> str:
@@ -84,26 +129,74 @@ def refusal_text(comparison: Comparison) -> str:
     return f"more than the device differs: {refusing}" if refusing else ""
 
 
-def compare(claim: str, port: str, record: TrialRecord, direct: TrialRecord) -> Comparison:
-    """What differs besides the device in between. Source: one thing at a time, or the cause stays unknown."""
-    ours, theirs = record.trial.setup, direct.trial.setup
-    leads = _lead_of(ours, ours.gear_at(port)) or "none", _lead_of(theirs, direct.trial.gear) or "none"
-    pairs: dict[Aspect, tuple[object, object]] = {Aspect.LEAD: leads}
-    pairs |= {aspect: (getattr(ours, name), getattr(theirs, name)) for aspect, name in _IN_SETUP.items()}
-    if record.path is not None and direct.path is not None:
-        pairs[Aspect.DRIVE] = record.path.drive_identity, direct.path.drive_identity
-    mine, other = procedure_of(record.trial.procedure), procedure_of(direct.trial.procedure)
-    if not mine.compares_with(other):
-        pairs[Aspect.PROCEDURE] = mine.id, other.id
-    found = [Difference(aspect, *pair) for aspect, pair in pairs.items() if _differs(*pair)]
-    refusing = tuple(each for each in found if not each.aspect.may_differ)
-    return Comparison(claim, record.trial.id, direct.trial.id, tuple(found), refusing)
+def differences(records: Records, one: Counted, other: Counted, port: str | None) -> tuple[Difference, ...]:
+    """Everything that is known to differ. What one side did not note is not known to differ.
+
+    Source: one thing at a time, or the cause stays unknown.
+    """
+    ours, theirs = records.profile(one, port), records.profile(other, other.port)
+    found = (*_of_profiles(ours, theirs), *_of_procedures(one, other))
+    if one.setup.host != other.setup.host:  # sockets of two hosts are never the same one
+        return tuple(each for each in found if each.aspect is not Aspect.HOST_SOCKET)
+    return found
 
 
-def _differs(through: object, direct: object) -> bool:
-    """What was not noted on one side is not known to differ."""
-    return through != direct and NOT_NOTED not in (through, direct)
+def _of_profiles(ours: TrialProfile, theirs: TrialProfile) -> Iterator[Difference]:
+    for aspect, mine in ours.items():
+        their = theirs.get(aspect)
+        if their is not None and mine != their:
+            yield Difference(aspect, mine - their, their - mine)
 
 
-def _lead_of(setup: SetUp, gear: str | None) -> str | None:
-    return next((each.lead for each in setup.plugged if each.gear == gear), None)
+def _of_procedures(one: Counted, other: Counted) -> Iterator[Difference]:
+    mine, their = procedure_of(one.record.trial.procedure), procedure_of(other.record.trial.procedure)
+    if not mine.compares_with(their):
+        yield _pair(Under(Aspect.PROCEDURE, mine.title), Under(Aspect.PROCEDURE, their.title))
+    ours, theirs = one.record.path, other.record.path
+    if ours is not None and theirs is not None and ours.drive_identity != theirs.drive_identity:
+        yield _pair(Under(Aspect.DRIVE, ours.drive_identity), Under(Aspect.DRIVE, theirs.drive_identity))
+
+
+def _pair(one: Circumstance, other: Circumstance) -> Difference:
+    return Difference(one.aspect, frozenset({one}), frozenset({other}))
+
+
+def compare_trials(records: Records, one: Counted, other: Counted) -> TrialComparison:
+    """Any two trials that a reviewer picks: what differs, and each quantity that both have.
+
+    Beside a direct trial the device is the one thing that is meant; a socket, lead or adapter that comes with it is
+    another one unless its own record is good for the higher of both values.
+    """
+    found = differences(records, one, other, one.port)
+    measured = tuple(_measured(records, one, other))
+    if one.direct is not other.direct:
+        found = tuple(each for each in found if not _comes_with_the_device(each, records, one, other, measured))
+    elif one.port != other.port:
+        found = (*found, _ports(one, other))
+    return TrialComparison(one.id, other.id, found, measured, through_and_direct=one.direct is not other.direct)
+
+
+def _comes_with_the_device(
+    difference: Difference, records: Records, one: Counted, other: Counted, measured: tuple[Measured, ...]
+) -> bool:
+    if difference.aspect in (Aspect.HOST_LEAD, Aspect.IDLE, Aspect.SUPPLY):
+        return True
+    if difference.aspect not in (Aspect.LEAD, Aspect.HOST_SOCKET):
+        return False
+    through = one if other.direct else other
+    limits = RigParts(records, through, through.port or DIRECT)
+    return all(
+        limits.of(part, each.quantity).sure >= max(each.one.value, each.other.value)
+        for each in measured for part in through.parts_at(through.port)
+    )  # fmt: skip
+
+
+def _ports(one: Counted, other: Counted) -> Difference:
+    return _pair(AtPort(one.port or DIRECT), AtPort(other.port or DIRECT))
+
+
+def _measured(records: Records, one: Counted, other: Counted) -> Iterator[Measured]:
+    for quantity in dict.fromkeys(reading.quantity for reading in one.taken):
+        mine, their = (records.reading(each, each.record.trial.place, quantity) for each in (one, other))
+        if mine is not None and their is not None and quantity is not Quantity.WRONG_BYTES:
+            yield Measured(str(quantity), estimate(mine), estimate(their))

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 
 from auditra.core.journal.fold import TrialRecord
-from auditra.core.judge.claim_verdict import TRIALS_THAT_SEPARATE, ClaimVerdict, SetUpVerdict
+from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.separation import separating
+from auditra.core.judge.verdicts import TRIALS_THAT_SEPARATE
 from auditra.core.model.trial import Outcome, TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
@@ -38,7 +39,7 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
 def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
     failing = [set_up for set_up in verdict.set_ups if set_up.verdict.accuses]
     holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS]
-    found = separating([each.beside for each in failing], [each.beside for each in holding])
+    found = separating([each.seen for each in failing], [each.seen for each in holding])
     if verdict.unless or not found:
         return
     parts = tuple(_parts_of(verdict, failing, sheet, done))
@@ -60,7 +61,7 @@ def _parts_of(
     for trial in sheet.reserve:
         if verdict.claim.id in trial.claims and trial.port is not None and trial.identity not in done:
             conditions = set(circumstances_for(verdict.claim, trial))
-            if any(conditions < set(each.beside) for each in failing):
+            if any(conditions < set(each.varied) for each in failing):
                 yield trial
 
 
@@ -73,7 +74,7 @@ def _planned(verdict: ClaimVerdict, set_up: SetUpVerdict, sheet: RunSheet) -> Pl
             for trial in every
             if verdict.claim.id in trial.claims
             and trial.port is not None
-            and circumstances_for(verdict.claim, trial) == set_up.beside
+            and circumstances_for(verdict.claim, trial) == set_up.varied
         ),
         None,
     )

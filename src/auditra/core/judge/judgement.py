@@ -8,25 +8,21 @@ from operator import is_
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.rules import CONTENT
-from auditra.core.journal.fold import Audit, TrialRecord
-from auditra.core.judge.claim_verdict import LEAST_TO_WORST, SET_ASIDE, ClaimVerdict, judge_claim
+from auditra.core.journal.fold import Audit
+from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
+from auditra.core.judge.counting import SetAside
 from auditra.core.judge.finding import Finding, find_reasons, find_unstated
 from auditra.core.judge.follow_ups import follow_ups
 from auditra.core.judge.profile import Profile
 from auditra.core.judge.records import Records
 from auditra.core.judge.score import Score, score_claims
 from auditra.core.judge.unit_guard import Question, QuestionsKept
+from auditra.core.judge.verdicts import judge_claim
+from auditra.core.model.device import Device
+from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
-
-
-@dataclass(frozen=True)
-class SetAside:
-    """A trial whose readings decide nothing, and why."""
-
-    trial: str
-    why: str
 
 
 @dataclass(frozen=True)
@@ -74,9 +70,9 @@ class Judge:
     def __init__(self, profile: Profile) -> None:
         self.profile = profile
         self._sheet: tuple[tuple[object, ...], RunSheet] | None = None
-        self._verdicts: dict[str, tuple[tuple[object, ...], ClaimVerdict]] = {}
+        self._verdicts: dict[str, _Kept] = {}
         self._questions = QuestionsKept()
-        self._records = Records()
+        self._records: Records | None = None
         self._last: tuple[tuple[object, ...], Judgement] | None = None
 
     def judge(self, audit: Audit) -> Judgement:
@@ -88,9 +84,12 @@ class Judge:
 
     def _judge(self, audit: Audit) -> Judgement:
         sheet = self._sheet_of(audit)
-        counted = [record for record in audit.trials if record.outcome not in SET_ASIDE]
-        records = self._records = self._records.grown_to(counted)
-        verdicts = tuple(self._verdict_on(claim, records, sheet) for claim in audit.claims)
+        questions = self._questions.of(audit)
+        records = self._records = self._records_of(audit, questions)
+        by_claim = _by_claim(audit, questions) if questions else {}
+        verdicts = tuple(
+            self._verdict_on(claim, records, sheet, audit.device, by_claim.get(claim.id, ())) for claim in audit.claims
+        )
         unstated = tuple(
             replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_unstated(audit)
         )
@@ -100,7 +99,7 @@ class Judge:
         more = tuple(each for each in follow_ups(verdicts, sheet, audit.trials) if each not in planned)
         return Judgement(
             verdicts, unstated, score, sheet, (*planned, *more), find_reasons(audit, verdicts),
-            tuple(_set_aside(audit.trials)), self._questions.of(audit),
+            tuple(records.asides.values()), questions,
         )  # fmt: skip
 
     def _sheet_of(self, audit: Audit) -> RunSheet:
@@ -109,23 +108,50 @@ class Judge:
             self._sheet = facts, run_sheet_of(audit)
         return self._sheet[1]
 
-    def _verdict_on(self, claim: Claim, records: Records, sheet: RunSheet) -> ClaimVerdict:
-        facts = (claim, sheet, *records.behind(claim.id))
+    def _records_of(self, audit: Audit, questions: tuple[Question, ...]) -> Records:
+        questioned = frozenset(question.trial for question in questions if question.at == DIRECT)
+        before = self._records or Records(audit.rig, questioned)
+        return before.grown_to(audit.trials, audit.rig, questioned)
+
+    def _verdict_on(
+        self, claim: Claim, records: Records, sheet: RunSheet, device: Device, questions: tuple[Question, ...]
+    ) -> ClaimVerdict:
+        """Kept while nothing new bears on the claim; one that looked at other trials too, while none changed."""
+        facts = (claim, sheet, device, *questions, *records.bearing_on(claim.id))
         kept = self._verdicts.get(claim.id)
-        if kept is None or not _are_the_same(kept[0], facts):
-            self._verdicts[claim.id] = kept = facts, judge_claim(claim, records, sheet)
-        return kept[1]
+        same = kept is not None and _are_the_same(kept.facts, facts)
+        if kept is None or not same or kept.version not in (None, records.version):
+            judged = judge_claim(claim, records, sheet, device, questions)
+            version = records.version if judged.looked_around else None
+            self._verdicts[claim.id] = kept = _Kept(facts, version, judged.verdict)
+        return kept.verdict
+
+
+@dataclass(frozen=True)
+class _Kept:
+    """A verdict with what it was worked out of; the version of all trials, where it depends on those."""
+
+    facts: tuple[object, ...]
+    version: int | None
+    verdict: ClaimVerdict
+
+
+def _by_claim(audit: Audit, questions: tuple[Question, ...]) -> dict[str, tuple[Question, ...]]:
+    """The questions that hold each claim back: about a value at its ports, of a quantity that decides it."""
+    trials = {record.trial.id: record.trial for record in audit.trials}
+    found: dict[str, tuple[Question, ...]] = {}
+    for claim in audit.claims:
+        scale = claim.promise.scale()
+        for question in questions:
+            concerns = claim.id in trials[question.trial].claims and question.at in claim.ports
+            if concerns and (scale is None or question.quantity in scale.quantities):
+                found[claim.id] = (*found.get(claim.id, ()), question)
+    return found
 
 
 def _are_the_same(before: tuple[object, ...], now: tuple[object, ...]) -> bool:
     """The very same objects: facts are frozen, and folding keeps those that did not change."""
     return len(before) == len(now) and all(map(is_, before, now))
-
-
-def _set_aside(records: Iterable[TrialRecord]) -> Iterable[SetAside]:
-    for record in records:
-        if record.outcome in SET_ASIDE:
-            yield SetAside(record.trial.id, f"{record.outcome}: {record.why}" if record.why else f"{record.outcome}")
 
 
 def _danger(verdicts: Iterable[ClaimVerdict]) -> str:

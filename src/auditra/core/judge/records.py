@@ -2,112 +2,242 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
 from operator import is_
 
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.evidence import Evidence, NoRig
+from auditra.core.decide.instrument_error import instruments_of, limit_of_error
 from auditra.core.decide.reading_set import ReadingSet
+from auditra.core.host.difference import FOUND_BY_HOST
 from auditra.core.journal.fold import TrialRecord
-from auditra.core.judge.comparison import Comparison, compare
-from auditra.core.model.trial import TrialIdentity
+from auditra.core.judge.counting import SetAside, aside
+from auditra.core.model.circumstance import Aspect, Circumstance, Under
+from auditra.core.model.device import DEVICE
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.reading import Quantity, Reading
+from auditra.core.model.rig import Lead, Rig
+from auditra.core.model.setup import SetUp
+from auditra.core.wiring.trial_profile import TrialProfile, host_lead, plugged_gear, profile_of
 
-Group = tuple[TrialRecord, ...]
+
+@dataclass(frozen=True, eq=False)
+class Counted:
+    """A trial that counts, with what was worked out of it once."""
+
+    record: TrialRecord
+    taken: ReadingSet
+    """Its readings, those off an instrument of the rig with its limit of error."""
+    only_what_it_reached: bool = False
+
+    @property
+    def id(self) -> str:
+        return self.record.trial.id
+
+    @property
+    def port(self) -> str | None:
+        return self.record.trial.port
+
+    @property
+    def setup(self) -> SetUp:
+        return self.record.trial.setup
+
+    @property
+    def direct(self) -> bool:
+        return self.record.trial.port is None
+
+    def gear_at(self, port: str) -> str:
+        """What is measured with at a port."""
+        return self.setup.gear_at(port) or self.record.trial.gear
+
+    @cached_property
+    def places(self) -> tuple[str, ...]:
+        """Where it took readings."""
+        return tuple(dict.fromkeys(reading.at for reading in self.taken))
+
+    @cached_property
+    def parts(self) -> frozenset[str]:
+        """The parts of the rig on the way: host sockets, leads and adapters, each with its kind before it."""
+        found = {socket_part(self.setup)}
+        for plugged in self.setup.plugged:
+            found.update({lead_part(plugged.lead)} if plugged.lead is not None else ())
+            found.update(map(adapter_part, plugged.through))
+        return frozenset(found)
+
+    def parts_at(self, port: str | None) -> tuple[str, ...]:
+        """The parts between the host and the gear at one port."""
+        plugged = plugged_gear(self.setup, self.record.trial.gear, port)
+        upstream = next((each for each in self.setup.plugged if each.gear == DEVICE), None)
+        leads = [lead for lead in (host_lead(self.setup), plugged.lead if plugged else None) if lead is not None]
+        through = [*(upstream.through if upstream else ()), *(plugged.through if plugged else ())]
+        return tuple(dict.fromkeys((socket_part(self.setup), *map(lead_part, leads), *map(adapter_part, through))))
 
 
-@dataclass
-class _Bearing:
-    """The trials that were made for a claim, and what else their verdict can depend on."""
+def socket_part(setup: SetUp) -> str:
+    """``socket laptop/C1``: what a host socket is known by among the parts of the rig."""
+    return f"socket {setup.host}/{setup.host_socket}"
 
-    trials: list[TrialRecord] = field(default_factory=list)
-    gear: dict[str, None] = field(default_factory=dict)
-    identities: dict[TrialIdentity, None] = field(default_factory=dict)
+
+def lead_part(lead: str) -> str:
+    return f"lead {lead}"
+
+
+def adapter_part(adapter: str) -> str:
+    return f"adapter {adapter}"
 
 
 class Records:
-    """Trials that count, indexed as they come."""
+    """Trials, indexed as they come. A trial that changes, as the one that runs does, is taken out and put in again."""
 
-    def __init__(self, records: Sequence[TrialRecord] = ()) -> None:
+    def __init__(self, rig: Rig, questioned: frozenset[str] = frozenset()) -> None:
+        self.rig, self.questioned = rig, questioned
+        self.version = 0
+        """Grows with each change."""
+        self.asides: dict[str, SetAside] = {}
         self._all: list[TrialRecord] = []
-        self._bearing: dict[str, _Bearing] = {}
-        self._repeats: dict[TrialIdentity, list[TrialRecord]] = {}
-        self._direct: dict[str, list[tuple[TrialRecord, int]]] = {}
-        self._numbers: dict[tuple[object, ...], int] = {}
-        self._number_of_trial: dict[int, int] = {}
-        self._compared: dict[tuple[int, int, str], Comparison] = {}
-        self._joined: dict[tuple[int, ...], ReadingSet] = {}
-        for record in records:
-            self._add(record)
+        self._put: list[list[list[Counted]]] = []
+        """For each trial, the lists that it was put into."""
+        self._by_claim: dict[str, list[Counted]] = {}
+        self._by_gear: dict[str, list[Counted]] = {}
+        self._by_part: dict[str, list[Counted]] = {}
+        self._counted: list[Counted] = []
+        self._instruments = {
+            name: instrument for instrument in instruments_of(rig) for name in (instrument.id, instrument.name)
+        }
+        self._leads = {lead.id: lead for lead in rig.leads}
+        self._supplies = {supply.id for supply in rig.supplies}
 
-    def grown_to(self, records: Sequence[TrialRecord]) -> Records:
-        """These trials indexed: only the new ones, where the rest are the very same as before."""
-        count = len(self._all)
-        if count > len(records) or not all(map(is_, self._all, records)):
-            return Records(records)
-        for record in records[count:]:
-            self._add(record)
+    def grown_to(self, records: tuple[TrialRecord, ...], rig: Rig, questioned: frozenset[str]) -> Records:
+        """These trials indexed: only those that are not the very same as before.
+
+        `questioned` are direct trials with a question open, which are no baseline until it is answered.
+        """
+        if rig is not self.rig or questioned != self.questioned:
+            fresh = Records(rig, questioned)
+            fresh.version = self.version
+            return fresh.grown_to(records, rig, questioned)
+        same = _same_beginning(self._all, records)
+        if same == len(records) == len(self._all):
+            return self
+        self.version += 1
+        while len(self._all) > same:
+            self._take_out()
+        for record in records[same:]:
+            self._put_in(record)
         return self
 
-    def _add(self, record: TrialRecord) -> None:
+    def _put_in(self, record: TrialRecord) -> None:
         self._all.append(record)
+        lists: list[list[Counted]] = []
+        self._put.append(lists)
+        why = aside(record, self.rig)
+        if why is None and record.trial.id in self.questioned:
+            why = SetAside(record.trial.id, "a question about it is open: it is no baseline until that is answered")
+        if why is not None:
+            self.asides[record.trial.id] = why
+            if not why.what_it_reached_counts:
+                return
+        counted = Counted(record, self._prepared(record), why is not None)
         trial = record.trial
-        self._repeats.setdefault(record.identity, []).append(record)
-        if trial.port is None:
-            self._direct.setdefault(trial.gear, []).append((record, self._number_of(record)))
-            return
-        for claim in trial.claims:
-            bearing = self._bearing.setdefault(claim, _Bearing())
-            bearing.trials.append(record)
-            bearing.identities[record.identity] = bearing.gear[trial.gear] = None
-            for each in trial.setup.plugged:
-                bearing.gear[each.gear] = None
+        if not counted.direct:
+            lists += [self._by_claim.setdefault(claim, []) for claim in dict.fromkeys(trial.claims)]
+        gear = {trial.gear, *(each.gear for each in trial.setup.plugged)} - {DEVICE}
+        lists += [self._by_gear.setdefault(each, []) for each in gear]
+        lists += [self._by_part.setdefault(part, []) for part in counted.parts]
+        lists.append(self._counted)
+        for each in lists:
+            each.append(counted)
 
-    def bearing_on(self, claim: str) -> Group:
+    def _take_out(self) -> None:
+        self.asides.pop(self._all.pop().trial.id, None)
+        for each in self._put.pop():
+            each.pop()
+
+    def _prepared(self, record: TrialRecord) -> ReadingSet:
+        """Values that were read off an instrument of the rig take its limit of error where they have none."""
+        if all(reading.error or reading.instrument not in self._instruments for reading in record.readings):
+            return record.taken
+        return ReadingSet(tuple(self._with_error(reading) for reading in record.readings))
+
+    def _with_error(self, reading: Reading) -> Reading:
+        instrument = self._instruments.get(reading.instrument)
+        if instrument is None or reading.error or not reading.values:
+            return reading
+        error = limit_of_error(instrument, reading.quantity, max(map(abs, reading.values)))
+        return replace(reading, error=error) if error else reading
+
+    def measures(self, reading: Reading) -> bool:
+        """Whether it was read by eye off an instrument of the rig whose error is known."""
+        return reading.instrument in self._instruments and reading.error > 0
+
+    def reading(self, trial: Counted, place: str, quantity: Quantity | str) -> Reading | None:
+        """The reading that decides about a quantity; None where there is none, or two contradict each other."""
+        witness = Evidence(trial.taken.at(place), rig=_Instruments(self)).witness(quantity)
+        return None if witness is None or witness.against else witness.reading
+
+    def lead(self, name: str) -> Lead | None:
+        return self._leads.get(name)
+
+    def asides_of(self, claim: str) -> Iterator[SetAside]:
+        """The trials that were made for a claim and do not count."""
+        for record in self._all:
+            if record.trial.id in self.asides and claim in record.trial.claims:
+                yield self.asides[record.trial.id]
+
+    @property
+    def counted(self) -> list[Counted]:
+        return self._counted
+
+    def bearing_on(self, claim: str) -> list[Counted]:
         """The trials through the device that were made for a claim."""
-        bearing = self._bearing.get(claim)
-        return tuple(bearing.trials) if bearing is not None else ()
+        return self._by_claim.get(claim, [])
 
-    def repeats_of(self, record: TrialRecord) -> Group:
-        """Every trial of the same identity, itself included."""
-        return tuple(self._repeats.get(record.identity, ()))
+    def with_gear(self, gear: str) -> list[Counted]:
+        return self._by_gear.get(gear, [])
 
-    def behind(self, claim: str) -> Group:
-        """Every trial that a claim's verdict can depend on."""
-        bearing = self._bearing.get(claim)
-        if bearing is None:
-            return ()
-        found = list(bearing.trials)
-        for each in bearing.gear:
-            found += (record for record, _ in self._direct.get(each, ()))
-        for identity in bearing.identities:
-            found += self._repeats.get(identity, ())
-        return tuple(found)
+    def with_part(self, part: str) -> list[Counted]:
+        return self._by_part.get(part, [])
 
-    def compared(
-        self, claim: str, port: str, record: TrialRecord, gear: str
-    ) -> Iterator[tuple[TrialRecord, Comparison]]:
-        """A trial beside each one of a piece of gear without the device; repeats of the same two are compared once."""
-        ours = self._number_of(record)
-        for direct, theirs in self._direct.get(gear, ()):
-            kept = self._compared.get((ours, theirs, port))
-            if kept is None:
-                kept = self._compared[ours, theirs, port] = compare(claim, port, record, direct)
-            yield direct, Comparison(claim, record.trial.id, direct.trial.id, kept.differences, kept.refusing)
+    def profile(self, trial: Counted, port: str | None) -> TrialProfile:
+        """Everything about a trial that could matter, with what only the rig and the log of events tell."""
+        profile = dict(profile_of(trial.setup, trial.gear_at(port) if port else trial.record.trial.gear, port))
+        feeding = [each for each in trial.setup.plugged if each.gear in self._supplies]
+        if trial.setup.charger is NOT_NOTED:
+            supply = feeding[0].gear if feeding else None
+            profile[Aspect.SUPPLY] = frozenset({Under(Aspect.SUPPLY, supply)})
+        fed = {Under(Aspect.IDLE, each.socket) for each in feeding}
+        profile[Aspect.IDLE] = profile[Aspect.IDLE] - fed
+        profile[Aspect.EVENTS] = frozenset(_events(trial.record))
+        return profile
 
-    def readings_of(self, records: Group) -> ReadingSet:
-        """The readings of several trials; those of the same trials are joined once."""
-        key = tuple(map(id, records))
-        if key not in self._joined:
-            self._joined[key] = ReadingSet.joined(record.taken for record in records)
-        return self._joined[key]
 
-    def _number_of(self, record: TrialRecord) -> int:
-        """The same number for trials that are equal in all that a comparison looks at.
+class _Instruments(NoRig):
+    """What is known of the rig for a single reading: which instruments it has."""
 
-        By the record's place in memory, which it keeps: this index holds it.
-        """
-        number = self._number_of_trial.get(id(record))
-        if number is None:
-            trial = record.trial
-            alike = trial.setup, trial.procedure, trial.gear, record.path and record.path.drive_identity
-            number = self._number_of_trial[id(record)] = self._numbers.setdefault(alike, len(self._numbers))
-        return number
+    def __init__(self, records: Records) -> None:
+        super().__init__()
+        self._records = records
+
+    def measures(self, reading: Reading) -> bool:
+        return self._records.measures(reading)
+
+
+def least_of(quantity: Quantity | str, reading: Reading) -> float:
+    """The least that a reading shows: a link or a depth is what it says, anything else less its uncertainty."""
+    return min(reading.values) if quantity in (Quantity.LINK, Quantity.DEPTH) else estimate(reading).low
+
+
+def _events(record: TrialRecord) -> Iterator[Circumstance]:
+    """What a person noted; what the host saw come and change follows from the wiring."""
+    for event in (event for event in record.events if event.what not in FOUND_BY_HOST):
+        yield Under(Aspect.EVENTS, f"{event.what} {event.object}".strip())
+
+
+def _same_beginning(one: list[TrialRecord], other: tuple[TrialRecord, ...]) -> int:
+    """How many of the first are the very same objects."""
+    if len(one) <= len(other) and all(map(is_, one, other)):
+        return len(one)
+    return next((index for index, pair in enumerate(zip(one, other, strict=False)) if pair[0] is not pair[1]),
+                min(len(one), len(other)))  # fmt: skip

@@ -52,7 +52,12 @@ class Question:
     @property
     def key(self) -> str:
         """What an answer names it by."""
-        return f"question / {self.trial} / {self.at} / {self.quantity}"
+        return question_key(self.trial, self.at, self.quantity)
+
+
+def question_key(trial: str, at: str, quantity: str) -> str:
+    """What an answer names a question about such a reading by."""
+    return f"question / {trial} / {at} / {quantity}"
 
 
 def question_value(value: float, scale: Scale, show: str, link_ceiling: float | None = None) -> str:

@@ -2,7 +2,43 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Aspect(StrEnum):
+    """In what two trials can differ: everything about a set-up that could matter. The words are for people."""
+
+    PROCEDURE = "procedure"
+    HOST = "host"
+    HOST_SOCKET = "host socket"
+    DRIVER = "driver"
+    HOST_LEAD = "lead to the host"
+    PORT = "port"
+    GEAR = "gear"
+    DRIVE = "drive"
+    LEAD = "lead"
+    ADAPTERS = "adapters in line"
+    SUPPLY = "supply"
+    BATTERY = "battery"
+    RUNNING = "also in use"
+    IDLE = "connected and idle"
+    ORDER = "order of connecting"
+    REPLUGGED = "reconnected"
+    SIDE = "plug side"
+    SOAK = "time at full load"
+    RECORDER = "recorder"
+    WORKLOAD = "tool"
+    PROTOCOL = "protocol"
+    FILE = "file"
+    FILE_SIZE = "file size"
+    STREAMS = "streams"
+    FRAME = "frame size"
+    HOPS = "network hops"
+    WIRELESS = "wireless"
+    ARRANGED = "arranged"
+    EVENTS = "events"
 
 
 @dataclass(frozen=True)
@@ -10,6 +46,7 @@ class Running:
     """Another function of the device is at work: its claim, as a sentence of the claim language."""
 
     claim: str
+    aspect = Aspect.RUNNING
 
 
 @dataclass(frozen=True)
@@ -17,6 +54,7 @@ class Soaked:
     """The device had been at full load for so long before."""
 
     seconds: float
+    aspect = Aspect.SOAK
 
 
 @dataclass(frozen=True)
@@ -24,6 +62,7 @@ class AtPort:
     """Of a group of ports, this one was tried by itself."""
 
     port: str
+    aspect = Aspect.PORT
 
 
 @dataclass(frozen=True)
@@ -31,6 +70,7 @@ class OnHost:
     """It was tried on this host of the rig."""
 
     host: str
+    aspect = Aspect.HOST
 
 
 @dataclass(frozen=True)
@@ -38,18 +78,31 @@ class Arranged:
     """A person arranged it as a claim says, such as ``without driver``: nothing else in the set-up shows it."""
 
     words: str
+    aspect = Aspect.ARRANGED
 
 
 @dataclass(frozen=True)
 class Flipped:
     """The plug was turned over."""
 
+    aspect = Aspect.SIDE
+
 
 @dataclass(frozen=True)
 class Replugged:
     """It was unplugged and plugged in again after a change."""
 
+    aspect = Aspect.REPLUGGED
 
-Circumstance = Running | Soaked | AtPort | OnHost | Arranged | Flipped | Replugged
+
+@dataclass(frozen=True)
+class Under:
+    """Anything else that was noted: its aspect and its value, None where there was known to be none."""
+
+    aspect: Aspect
+    value: Hashable
+
+
+Circumstance = Running | Soaked | AtPort | OnHost | Arranged | Flipped | Replugged | Under
 Circumstances = tuple[Circumstance, ...]
 """Everything special about a set-up for a claim; empty for one that is tried alone."""

@@ -72,6 +72,8 @@ class Quantity(StrEnum):
     MODE_SENT = "mode sent"
     DESCRIBED = "display description"
     SOAKED = "time at full load"
+    MOVED = "bytes moved"
+    ON_WIRE = "bytes on the wire"
 
     @property
     def unit(self) -> str:
@@ -88,7 +90,7 @@ _UNITS = {
     Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
     Quantity.NOISE: "dB", Quantity.CAPACITY: "B", Quantity.TIME_TO_SWITCH: "s", Quantity.OWN_USE: "W",
     Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m", Quantity.OFFERED: "W", Quantity.AGREED: "W",
-    Quantity.SOAKED: "s",
+    Quantity.SOAKED: "s", Quantity.MOVED: "B", Quantity.ON_WIRE: "B",
 }  # fmt: skip
 
 

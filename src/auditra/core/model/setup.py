@@ -5,16 +5,7 @@ from __future__ import annotations
 from collections.abc import Container
 from dataclasses import dataclass
 
-from auditra.core.model.circumstance import (
-    Arranged,
-    Circumstance,
-    Circumstances,
-    Flipped,
-    OnHost,
-    Replugged,
-    Running,
-    Soaked,
-)
+from auditra.core.model.circumstance import Circumstances, Running, Soaked
 from auditra.core.model.device import DEVICE
 from auditra.core.model.noted import NOT_NOTED, Noted
 
@@ -96,13 +87,6 @@ class SetUp:
         """What makes this set-up special: what runs that is not a claim's own, and how long it had been at work."""
         soaked = (Soaked(self.soaked_s),) if self.soaked_s else ()
         return (*(Running(claim) for claim in self.running if claim not in own), *soaked)
-
-    def planned_circumstances(self) -> frozenset[Circumstance]:
-        """What a run sheet varies from one trial to the next. What was noted beyond it makes no other trial."""
-        arranged = (Arranged(words) for words in self.arranged)
-        turned = [Flipped()] if self.flipped is True else []
-        again = [Replugged()] if self.replugged is True else []
-        return frozenset((*self.circumstances(), OnHost(self.host), *arranged, *turned, *again))
 
     def gear_at(self, port: str) -> str | None:
         """What is plugged into a port of the device."""

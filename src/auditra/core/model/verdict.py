@@ -46,3 +46,7 @@ class Part:
     shown: str
     arithmetic: str = ""
     credit: Decimal | None = None
+    gap: bool = False
+    """Nobody promised it by itself and nobody measured it: it is listed, and decides nothing."""
+    low: bool = False
+    """It is clearly below what was promised, whoever is to blame."""

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from auditra.core.claims.claim import Claim
-from auditra.core.decide.rules import MIN_TRIES_THAT_ACCUSE
+from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.device import DEVICE

@@ -10,6 +10,7 @@ from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import DIRECT, TrialIdentity
 from auditra.core.procedures.registry import procedure_of
+from auditra.core.wiring.trial_profile import planned_circumstances
 
 
 class AnyTrial(Protocol):
@@ -32,7 +33,7 @@ def identity_of(trial: AnyTrial) -> TrialIdentity:
 
     A trial of looking is known by its claims: to correct the sentence of a claim does not undo what was seen.
     """
-    procedure, circumstances = procedure_of(trial.procedure), trial.setup.planned_circumstances()
+    procedure, circumstances = procedure_of(trial.procedure), planned_circumstances(trial.setup)
     at = (trial.port,) if trial.port is not None else ()
     if procedure.by_eye:
         return TrialIdentity(trial.procedure, at, (), circumstances, trial.claims)

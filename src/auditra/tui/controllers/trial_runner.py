@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import AuditraError
-from auditra.core.host.difference import ChangeKind
+from auditra.core.host.difference import UNLIKE_THE_SHEET, ChangeKind
 from auditra.core.journal.facts import EventNoted, ReadingTaken, TrialEnded
 from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.trial import Outcome
@@ -27,7 +27,6 @@ from auditra.tui.messages import (
     TrialOver,
     TrialStarted,
 )
-from auditra.workflows.hosts.host_evidence import UNLIKE_THE_SHEET
 from auditra.workflows.trials.doors import Clock
 
 if TYPE_CHECKING:

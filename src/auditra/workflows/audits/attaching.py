@@ -65,6 +65,8 @@ def _of_display(edid: Edid, record: TrialRecord) -> Iterator[Reading]:
     yield reading(
         Quantity.DESCRIBED, Words(f"{edid.name or 'display'}, preferred {preferred}, {len(edid.modes)} modes")
     )
+    if not edid.is_whole:  # what it lacks may just not have been read
+        return
     most_bits = max(edid.depths_bits)
     if direct or most_bits == _PLAIN_BITS:
         yield reading(Quantity.DEPTH, Number((float(most_bits),)))

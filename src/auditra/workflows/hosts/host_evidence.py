@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from auditra.core.host.difference import differences
+from auditra.core.host.difference import UNLIKE_THE_SHEET, differences
 from auditra.core.host.link import link_state
 from auditra.core.host.snapshot import Snapshot, UsbDevice
 from auditra.core.journal.facts import EventNoted, EvidenceKept, Fact, LinkSeen, ReadingTaken
@@ -17,7 +17,6 @@ from auditra.workflows.hosts.plug_watch import unlike_the_sheet
 from auditra.workflows.trials.doors import Journal
 from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
 
-UNLIKE_THE_SHEET = "unlike the sheet"
 """What an event is called that says that something else was plugged than the sheet asks for."""
 _MAX_EVENTS = 20
 

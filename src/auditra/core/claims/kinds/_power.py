@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.decide.reading_set import ReadingSet
+from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least
 from auditra.core.model.reading import Quantity
 from auditra.core.model.verdict import Part
@@ -34,12 +34,8 @@ class Watts(Promise):
     def target(self) -> float:
         return self.watts
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        return (
-            at_least(
-                "power", taken.of(Quantity.POWER).last(), self.owed(self.watts), direct.of(Quantity.POWER).last(), WATTS
-            ),
-        )
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        return (at_least("power", evidence, Quantity.POWER, self.owed(self.watts), WATTS),)
 
     @property
     def lacking(self) -> str:

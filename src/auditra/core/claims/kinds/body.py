@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import statistics
 from dataclasses import dataclass
 
 from auditra.core.claims.observed import Figure, Sense, Stated
 from auditra.core.claims.promise import Look, Promise
 from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
-from auditra.core.decide.reading_set import ReadingSet
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import is_so
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import ProcedureId
-from auditra.core.model.verdict import Part
+from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import amount, plain_number
 from auditra.core.quantities.units import Dimension
 
@@ -29,14 +31,53 @@ class Below(Figure):
     asks = "Keep it at work until it warms no more: how warm is the warmest spot of {spot}?"
     reads = Quantity.CASE_TEMPERATURE
     dimensions = (Dimension.TEMPERATURE,)
+    lowest = Grade.MEASURED
 
     @property
     def limit(self) -> float:
         return self.celsius
 
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        """A case that still warms shows no plateau yet; in a room above 25 C the room takes its share of the blame."""
+        part = super().decide(evidence)[0]
+        witness = evidence.witness(self.reads)
+        if witness is None:
+            return (part,)
+        if part.verdict is Verdict.HOLDS and (kelvin := _still_rises_k(evidence)) is not None:
+            why = f"it still rises, by {kelvin:.1f} K in the last 10 min; less than {STEADY_K:g} K is steady"
+            return (Part(part.name, Verdict.UNPROVEN, part.shown, why),)
+        room = evidence.witness(Quantity.AMBIENT_TEMPERATURE)
+        above_k = estimate(room.reading).value - USUAL_ROOM_C if room is not None else 0.0
+        if part.verdict is Verdict.SHORT and above_k > 0 and estimate(witness.reading).low - above_k <= self.limit:
+            why = f"{part.arithmetic}, but the room is {above_k:.1f} K warmer than {USUAL_ROOM_C:g} C"
+            return (Part(part.name, Verdict.UNPROVEN, part.shown, why),)
+        return (part,)
+
     @property
     def brief(self) -> str:
         return f"below {self.celsius:g} C"[:11]
+
+
+STEADY_K, STEADY_S = 0.5, 600.0
+"""A temperature that changes by less than this in 10 minutes is steady."""
+USUAL_ROOM_C = 25.0
+"""The room that a temperature is meant for where none is stated. Source: IEC 62368-1:2018, B.2.6.1."""
+
+
+def _still_rises_k(evidence: Evidence) -> float | None:
+    """By how much the case warms in 10 minutes at the end of its trace, in kelvin; None where it is steady."""
+    for reading in evidence.taken.of(Quantity.CASE_TEMPERATURE).traced():
+        trace = reading.trace
+        if trace is None or len(trace.time_s) < 2:
+            continue
+        since = max(trace.time_s[0], trace.time_s[-1] - STEADY_S)
+        window = [value for time, value in zip(trace.time_s, trace.values, strict=False) if time >= since]
+        tenth = max(1, len(window) // 10)
+        rise_k = statistics.median(window[-tenth:]) - statistics.median(window[:tenth])
+        span_s = trace.time_s[-1] - since
+        if span_s > 0 and rise_k * STEADY_S / span_s >= STEADY_K:
+            return rise_k * STEADY_S / span_s
+    return None
 
 
 @dataclass(frozen=True)
@@ -160,8 +201,8 @@ class Counted(Promise):
         question = f"Count the sockets, the plug for the host not among them: are there {self.ports}?"
         return Look(question, Quantity.PORTS, "yes")
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        return (is_so("ports", taken.of(Quantity.PORTS).last(), Grade.SEEN),)
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        return (is_so("ports", evidence, Quantity.PORTS, Grade.SEEN),)
 
     @property
     def lacking(self) -> str:

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from auditra.core.claims.observed import Figure, Sense, Stated, Working
 from auditra.core.claims.promise import Look, Promise, Scale
 from auditra.core.claims.terms import Amount, ModeTerm, Term, said
 from auditra.core.claims.tokens import Words
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import at_least
+from auditra.core.decide.rules import at_least, at_most
 from auditra.core.links.display import Mode
-from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.trial import ProcedureId
-from auditra.core.model.verdict import Part
+from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import Format, amount, format_for, length
 from auditra.core.quantities.units import Dimension
 
@@ -78,15 +80,11 @@ class Carries(Promise):
         hint = self.format.show(self.load.value)
         return Look(f"How much {what} goes through it, read at the far end?", what, hint, (self.load.dimension,))
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         what = _QUANTITY[self.load.dimension]
         owed = self.owed(self.load.value)
         lowest = Grade.READ if what is Quantity.LINK else Grade.MEASURED
-        return (
-            at_least(
-                str(what), taken.of(what).last(), owed, direct.of(what).last(), self.format, min(lowest, Grade.TYPED)
-            ),
-        )
+        return (at_least(str(what), evidence, what, owed, self.format, min(lowest, Grade.TYPED)),)
 
 
 @dataclass(frozen=True)
@@ -119,14 +117,57 @@ class Drops(Figure):
     asks = "Volts at its near end less volts at its far end, while {it.amperes:g} A flow?"
     reads = Quantity.DROP
     dimensions = (Dimension.VOLTAGE,)
+    lowest = Grade.MEASURED
 
     @property
     def limit(self) -> float:
         return self.volts
 
+    def looks_besides(self, spot: str) -> tuple[Look, ...]:
+        return (Look("How many amperes flowed then?", Quantity.CURRENT, f"{self.amperes:g} A", (Dimension.CURRENT,)),)
+
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        """A drop grows with the current, so one at another current is computed to the promised one (Ohm's law)."""
+        witness = evidence.witness(Quantity.DROP)
+        if witness is None:
+            return (Part(self._part, Verdict.OPEN, "not tried"),)
+        amperes = self._amperes_behind(evidence, witness.reading)
+        if amperes is None or amperes <= 0:
+            why = f"the current behind it was not noted: a drop counts only at {self.amperes:g} A"
+            return (Part(self._part, Verdict.UNPROVEN, self.format.show(estimate(witness.reading).value), why),)
+        factor = self.amperes / amperes
+        computed = ReadingSet(tuple(_at_current(each, factor) for each in evidence.taken.of(Quantity.DROP)))
+        part = at_most(
+            self._part, replace(evidence, taken=computed), Quantity.DROP, self.limit, self.format, self.lowest
+        )
+        if abs(factor - 1) > _SAME_CURRENT:
+            sum_ = f"{part.arithmetic}; computed from {amperes:g} A to {self.amperes:g} A"
+            part = replace(part, arithmetic=sum_)
+        return (part,)
+
+    @property
+    def _part(self) -> str:
+        return str(Quantity.DROP)
+
+    def _amperes_behind(self, evidence: Evidence, reading: Reading) -> float | None:
+        if isinstance(reading.behind_a, float | int):
+            return float(reading.behind_a)
+        current = evidence.witness(Quantity.CURRENT)
+        return estimate(current.reading).value if current is not None else None
+
     @property
     def brief(self) -> str:
         return f"-{amount(self.volts, Dimension.VOLTAGE)}"[:11]
+
+
+_SAME_CURRENT = 0.01
+"""A current within this share of the promised one is the promised one."""
+
+
+def _at_current(reading: Reading, factor: float) -> Reading:
+    """A drop as it would be at another current; its error and last digit grow with it."""
+    value = Number(tuple(each * factor for each in reading.values))
+    return replace(reading, value=value, error=reading.error * factor, resolution=reading.resolution * factor)
 
 
 @dataclass(frozen=True)

@@ -15,8 +15,8 @@ from auditra.core.claims.observed import Working
 from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.claims.tokens import Words
-from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import payload_parts
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.payload import payload_parts
 from auditra.core.links.cards import BUS_BPS, bus_of_rate, slowest_bus_for
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
@@ -82,8 +82,8 @@ class Cards(Promise):
     def margin(self, gear: Gear) -> float | None:
         return min(gear.read_bps, gear.write_bps) / self.payload_floor_bps if isinstance(gear, Card) else None
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        return payload_parts(taken, direct, self.owed(self.payload_floor_bps))
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        return payload_parts(evidence, self.owed(self.payload_floor_bps), each_is_promised=False)
 
     @property
     def lacking(self) -> str:

@@ -18,6 +18,10 @@ class WorksOn(Working):
     example = "works on laptop, tablet"
     on_body = True
 
+    @property
+    def hosts_named(self) -> tuple[str, ...]:
+        return self.hosts
+
     def question(self, spot: str) -> str:
         return f"On {', then on '.join(self.hosts)}: does the gear on {spot} work each time?"
 

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from auditra.core.claims.observed import Figure, Sense, Stated, Working
+from auditra.core.claims.promise import Look
 from auditra.core.claims.terms import Amount, OneOf, Whole, said
+from auditra.core.decide.counts import needs_its_control
+from auditra.core.decide.evidence import Evidence
 from auditra.core.model.reading import Quantity
+from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import amount
 from auditra.core.quantities.units import Dimension
 
@@ -68,6 +72,12 @@ class Button(Working):
 
     words, of_many = "button", "button"
     example = "button wakes lid closed asleep"
+
+    def look(self, spot: str) -> Look:
+        return replace(super().look(spot), control="And without the press, does it happen by itself?")
+
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        return (needs_its_control(self.words, evidence),)
 
     def question(self, spot: str) -> str:
         when = " and ".join(part for part in (self.lid, f"the host {self.state}" if self.state else "") if part)

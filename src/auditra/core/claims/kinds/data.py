@@ -13,8 +13,9 @@ from typing import Any, Self
 from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import OneOf, Term, said
 from auditra.core.claims.tokens import CONDITION_WORDS, Words
-from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import link_at_least, payload_parts
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.payload import payload_parts, usb_link_proven_bps
+from auditra.core.decide.rules import link_at_least
 from auditra.core.errors import AmbiguousName, QuantityError
 from auditra.core.links.usb import LINKS, UsbLink, find_link, payload_ceiling_bps
 from auditra.core.model.capability import Capability
@@ -140,12 +141,11 @@ class Data(Promise):
         rates = {Quantity.READ: gear.read_bps, Quantity.WRITE: gear.write_bps}
         return min(rates[each] for each in self._quantities) / self.payload_floor_bps
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         promised = self.owed(self.rate_bps)
-        link = link_at_least(
-            "link", taken.of(Quantity.LINK).last(), promised, direct.of(Quantity.LINK).last(), bit_rate
-        )
-        return link, *payload_parts(taken, direct, self.owed(self.payload_floor_bps), self._quantities)
+        link = link_at_least("link", evidence, promised, bit_rate, usb_link_proven_bps(evidence))
+        floor_bps = self.owed(self.payload_floor_bps)
+        return link, *payload_parts(evidence, floor_bps, self._quantities, each_is_promised=False)
 
     @property
     def lacking(self) -> str:

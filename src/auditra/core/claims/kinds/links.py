@@ -6,8 +6,14 @@ from dataclasses import dataclass
 
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import at_least, link_at_least
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.payload import (
+    USUAL_FRAME_BYTES,
+    frame_bytes_seen,
+    network_link_proven_bps,
+    payload_parts,
+)
+from auditra.core.decide.rules import link_at_least
 from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
@@ -59,15 +65,13 @@ class Links(Promise):
     def margin(self, gear: Gear) -> float | None:
         return gear.rate_bps / self.rate_bps if isinstance(gear, Peer) else None
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        link = link_at_least(
-            "link", taken.of(Quantity.LINK).last(), self.rate_bps, direct.of(Quantity.LINK).last(), bit_rate
-        )
-        payload = (
-            at_least(name, taken.of(quantity).last(), self.payload_floor_bps, direct.of(quantity).last(), self.format)
-            for name, quantity in (("send", Quantity.SEND), ("receive", Quantity.RECEIVE))
-        )
-        return link, *payload
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        promised = self.owed(self.rate_bps)
+        link = link_at_least("link", evidence, promised, bit_rate, network_link_proven_bps(evidence))
+        ceiling_bps = tcp_ceiling_bps(promised, frame_bytes_seen(evidence) or USUAL_FRAME_BYTES)
+        both = Quantity.SEND, Quantity.RECEIVE
+        floor_bps = PRACTICAL_SHARE * ceiling_bps
+        return link, *payload_parts(evidence, floor_bps, both, self.format, each_is_promised=False)
 
     @property
     def lacking(self) -> str:

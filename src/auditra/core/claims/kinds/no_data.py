@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.claims.promise import Promise
-from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import refuses
+from auditra.core.decide.counts import refuses
+from auditra.core.decide.evidence import Evidence
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Drive, Gear
@@ -31,8 +31,9 @@ class NoData(Promise):
     def margin(self, gear: Gear) -> float | None:
         return 1.0 if isinstance(gear, Drive) else None
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        return (refuses("no data", taken.of(Quantity.APPEARED).count(), direct.of(Quantity.APPEARED).count()),)
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        taken = evidence.pool.of(Quantity.APPEARED).count()
+        return (refuses("no data", taken, evidence.rig.other_count(Quantity.APPEARED)),)
 
     @property
     def lacking(self) -> str:

@@ -8,7 +8,7 @@ from auditra.core.claims.kinds._power import Watts
 from auditra.core.claims.observed import Figure, Sense, Working
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.model.capability import Capability
-from auditra.core.model.reading import Quantity
+from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.rig import Gear, Load
 from auditra.core.model.trial import ProcedureId
 from auditra.core.quantities.display import amount, plain_number
@@ -47,6 +47,7 @@ class Shares(Figure):
     asks = "Draw from {spot} at the same time, as much as it gives: how many watts in total?"
     reads = Quantity.POWER
     dimensions = (Dimension.POWER,)
+    lowest = Grade.MEASURED
 
     @property
     def limit(self) -> float:
@@ -104,6 +105,7 @@ class Uses(Figure):
     asks = "Watts fed, less watts given, with nothing else plugged into {spot}?"
     reads = Quantity.OWN_USE
     dimensions = (Dimension.POWER,)
+    lowest = Grade.MEASURED
 
     @property
     def limit(self) -> float:

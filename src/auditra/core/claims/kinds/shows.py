@@ -9,8 +9,11 @@ from decimal import Decimal
 from auditra.core.claims.observed import Stated, Working
 from auditra.core.claims.promise import Look, Promise
 from auditra.core.claims.terms import Amount, Flag, ModeTerm, OneOf, said
-from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import as_credit, refuses, too_weak
+from auditra.core.decide.counts import refuses
+from auditra.core.decide.estimates import Estimate
+from auditra.core.decide.evidence import Evidence, OtherCount
+from auditra.core.decide.rules import as_credit, too_weak
+from auditra.core.errors import QuantityError
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.picture_links import Chroma
 from auditra.core.model.capability import Capability
@@ -53,20 +56,32 @@ class Shows(Promise):
         best = [mode for mode in map(parse_mode, gear.modes) if mode.covers(self.mode)]
         return max(mode.pixels_a_second for mode in best) / self.mode.pixels_a_second if best else None
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        reading = taken.of(Quantity.MODE).last()
-        if reading is None or reading.text is None:
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        reading = self._best_reading(evidence)
+        if reading is None:
             return (Part("mode", Verdict.OPEN, "not tried"),)
-        weak = too_weak("mode", reading, Grade.TYPED)
-        mode = weak or self._decide_mode(reading, direct.of(Quantity.MODE).last())
-        return mode, *self._besides(taken, direct)
+        weak = too_weak("mode", evidence, reading, Grade.TYPED)
+        return weak or self._decide_mode(evidence, _mode_of(reading)), *self._besides(evidence)
 
-    def _besides(self, taken: ReadingSet, direct: ReadingSet) -> Iterator[Part]:
+    def _best_reading(self, evidence: Evidence) -> Reading | None:
+        """Of the readings of the highest grade, the one that shows most of the promise: a mode is chosen, not given."""
+        found = [reading for reading in evidence.taken.of(Quantity.MODE) if _mode_of(reading) is not None]
+        best = max((reading.grade for reading in found), default=None)
+        return max(
+            (reading for reading in found if reading.grade == best),
+            key=lambda reading: (self._is_covered_by(_mode_of(reading)), _pixels(reading)),
+            default=None,
+        )
+
+    def _is_covered_by(self, mode: Mode | None) -> bool:
+        return mode is not None and mode.covers(self.mode)
+
+    def _besides(self, evidence: Evidence) -> Iterator[Part]:
         """Depth and whatever else was promised with the mode; each is open until somebody reads it."""
         if self.depth_bits:
-            yield _decide_depth(self.depth_bits, taken.of(Quantity.DEPTH).last(), direct.of(Quantity.DEPTH).last())
+            yield _decide_depth(self.depth_bits, evidence)
         for name in self._words_besides:
-            yield _decide_word(name, taken.of(name).last(), direct.of(name).last())
+            yield _decide_word(name, evidence)
 
     def looks_besides(self, spot: str) -> tuple[Look, ...]:
         depth = Look(f"How many bits a sample does the host say that {spot} has?", Quantity.DEPTH, "10 bit", _BITS)
@@ -81,58 +96,72 @@ class Shows(Promise):
         words = (self.chroma, "hdr" * self.hdr, "vrr" * self.vrr, self.compression, self.layout)
         return tuple(word for word in words if word)
 
-    def _decide_mode(self, reading: Reading, direct: Reading | None) -> Part:
-        shown = parse_mode(reading.text or "")
+    def _decide_mode(self, evidence: Evidence, shown: Mode | None) -> Part:
+        assert shown is not None
         if shown.covers(self.mode):
             return Part("mode", Verdict.HOLDS, str(shown), f"{shown} covers {self.mode}", Decimal(1))
-        if direct is None or not parse_mode(direct.text or "").covers(self.mode):
-            why = f"{shown} is less than {self.mode}, but the display was not seen to run that direct"
-            return Part("mode", Verdict.UNPROVEN, str(shown), why)
+        clearing = evidence.rig.clearing_of_mode(str(shown), str(self.mode))
+        if not clearing.cleared:
+            why = f"{shown} is less than {self.mode}, but {clearing.text}"
+            return Part("mode", Verdict.UNPROVEN, str(shown), why, low=not clearing.blames_rig)
         credit = as_credit(shown.pixels_a_second / self.mode.pixels_a_second)
-        return Part(
-            "mode",
-            Verdict.SHORT,
-            str(shown),
-            f"{shown} is less than {self.mode}; direct {direct.text}",
-            credit,
-        )
+        why = f"{shown} is less than {self.mode}; {clearing.text}"
+        return Part("mode", Verdict.SHORT, str(shown), why, credit)
 
     @property
     def lacking(self) -> str:
         return f"a display that runs {self.mode}{' with vrr' if self.vrr else ''}"
 
 
-def _decide_depth(promised: float, reading: Reading | None, direct: Reading | None) -> Part:
-    if reading is None or not reading.values:
+def _mode_of(reading: Reading) -> Mode | None:
+    """The mode in a reading's words; None where it is none."""
+    try:
+        return parse_mode(reading.text) if reading.text is not None else None
+    except QuantityError:
+        return None
+
+
+def _pixels(reading: Reading) -> float:
+    mode = _mode_of(reading)
+    return mode.pixels_a_second if mode is not None else 0.0
+
+
+def _decide_depth(promised: float, evidence: Evidence) -> Part:
+    witness = evidence.witness(Quantity.DEPTH)
+    if witness is None:
         return Part("depth", Verdict.OPEN, "depth not read")
-    if (weak := too_weak("depth", reading, Grade.TYPED)) is not None:
+    if (weak := too_weak("depth", evidence, witness.reading, Grade.TYPED)) is not None:
         return weak
-    bits = min(reading.values)
+    bits = min(witness.reading.values)
     if bits >= promised:
         return Part("depth", Verdict.HOLDS, f"{bits:g} bit", f"{bits:g} bit >= {promised:g} bit", Decimal(1))
     sum_ = f"{bits:g} bit < {promised:g} bit"
-    if direct is None or not direct.values or min(direct.values) < promised:
-        return Part("depth", Verdict.UNPROVEN, f"{bits:g} bit", f"{sum_}, but it was not read to be more direct")
-    return Part(
-        "depth",
-        Verdict.SHORT,
-        f"{bits:g} bit",
-        f"{sum_}; direct {min(direct.values):g} bit",
-        as_credit(bits / promised),
-    )
+    clearing = evidence.rig.clearing(Quantity.DEPTH, Estimate(bits, 0.0, 1), promised)
+    if not clearing.cleared:
+        return Part(
+            "depth", Verdict.UNPROVEN, f"{bits:g} bit", f"{sum_}, but {clearing.text}", low=not clearing.blames_rig
+        )
+    return Part("depth", Verdict.SHORT, f"{bits:g} bit", f"{sum_}; {clearing.text}", as_credit(bits / promised))
 
 
-def _decide_word(name: str, reading: Reading | None, direct: Reading | None) -> Part:
+def _decide_word(name: str, evidence: Evidence) -> Part:
     """Something that is on or not, as the machine's own screen says."""
+    reading = evidence.said(name)
     if reading is None or reading.yes is None:
         return Part(name, Verdict.OPEN, f"{name} not read")
-    if (weak := too_weak(name, reading, Grade.TYPED)) is not None:
+    if (weak := too_weak(name, evidence, reading, Grade.TYPED)) is not None:
         return weak
+    if evidence.contradicts(reading):
+        why = "two answers of equal standing contradict each other"
+        return Part(name, Verdict.UNPROVEN, f"{name}: yes and no", why)
     if reading.yes:
         return Part(name, Verdict.HOLDS, name, f"{name} is on", Decimal(1))
-    if direct is None or direct.yes is not True:
-        return Part(name, Verdict.UNPROVEN, f"no {name}", f"no {name}, but it was not seen direct either")
-    return Part(name, Verdict.SHORT, f"no {name}", f"no {name}; direct it is on", Decimal("0.5"))
+    clearing = evidence.rig.clearing_of_word(name)
+    if not clearing.cleared:
+        return Part(
+            name, Verdict.UNPROVEN, f"no {name}", f"no {name}, but {clearing.text}", low=not clearing.blames_rig
+        )
+    return Part(name, Verdict.SHORT, f"no {name}", f"no {name}; {clearing.text}", Decimal("0.5"))
 
 
 @dataclass(frozen=True)
@@ -149,8 +178,10 @@ class NoDisplay(Working):
     def brief(self) -> str:
         return "no display"
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        return (refuses("no display", taken.of(Quantity.WORKS).count(), taken.of(Quantity.WORKS_WITHOUT).count()),)
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        taken, elsewhere = (evidence.pool.of(each).count() for each in (Quantity.WORKS, Quantity.WORKS_WITHOUT))
+        other = OtherCount(elsewhere, "elsewhere") if elsewhere.tries else evidence.rig.other_count(Quantity.WORKS)
+        return (refuses("no display", taken, other),)
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,8 @@ from typing import ClassVar
 from auditra.core.claims.observed import Figure
 from auditra.core.claims.promise import Promise, Scale
 from auditra.core.claims.terms import Amount, said
-from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import payload_parts
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.payload import payload_parts
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Card, Drive, Gear
@@ -51,8 +51,8 @@ class _OneWay(Promise):
             return None
         return (gear.read_bps if self.quantity is Quantity.READ else gear.write_bps) / self.rate_bps
 
-    def decide(self, taken: ReadingSet, direct: ReadingSet) -> tuple[Part, ...]:
-        return payload_parts(taken, direct, self.owed(self.rate_bps), (self.quantity,))
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        return payload_parts(evidence, self.owed(self.rate_bps), (self.quantity,))
 
     @property
     def lacking(self) -> str:

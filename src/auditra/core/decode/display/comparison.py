@@ -11,7 +11,7 @@ from auditra.core.decode.display.timing import DisplayTiming
 
 @dataclass(frozen=True)
 class DisplayChange:
-    """One thing that differs. `kind` is added, taken away or changed."""
+    """One thing that differs. `kind` is added, taken away or changed; or not compared, where a side was damaged."""
 
     kind: str
     words: str
@@ -22,16 +22,22 @@ class DisplayChange:
 
 
 ADDED, TAKEN, CHANGED = "added", "taken away", "changed"
+DAMAGED = "not compared"
 _MAX_MODES = 12
 
 
 def compare_displays(direct: Edid, through: Edid) -> tuple[DisplayChange, ...]:
-    """What a display says through something else, against what it says direct; nothing where both agree."""
-    return tuple(
-        change
-        for find in (_identity, _modes, _preferred, _limits, _features, _adaptive, _sound)
-        for change in find(direct, through)
-    )
+    """What a display says through something else, against what it says direct; nothing where both agree.
+
+    What is missing from a description that was cut or damaged in the reading may just not have been read.
+    """
+    changes = [change for find in _FINDERS for change in find(direct, through)]
+    damaged = [side for side, edid in (("direct", direct), ("through", through)) if not edid.is_whole]
+    if not damaged:
+        return tuple(changes)
+    unsure = {TAKEN: "through" in damaged, ADDED: "direct" in damaged, CHANGED: True}
+    words = f"the {' and the '.join(damaged)} description was cut or damaged in the reading"
+    return (DisplayChange(DAMAGED, words), *(change for change in changes if not unsure[change.kind]))
 
 
 def _identity(one: Edid, other: Edid) -> Iterator[DisplayChange]:
@@ -145,3 +151,6 @@ def _sound(one: Edid, other: Edid) -> Iterator[DisplayChange]:
         yield DisplayChange(TAKEN, f"sound {'; '.join(sorted(before - after))}")
     if after - before:
         yield DisplayChange(ADDED, f"sound {'; '.join(sorted(after - before))}")
+
+
+_FINDERS = (_identity, _modes, _preferred, _limits, _features, _adaptive, _sound)

@@ -19,7 +19,7 @@ from auditra.core.decode.display.timing import (
     decode_established_iii,
     decode_standard,
 )
-from auditra.core.decode.problem import Code, Problem, Problems
+from auditra.core.decode.problem import DAMAGE, Code, Problem, Problems
 from auditra.core.sanitize import sanitize
 
 BLOCK_BYTES = 128
@@ -86,6 +86,11 @@ class Edid:
     displayid: tuple[DisplayIdSection, ...] = ()
     extension_tags: tuple[int, ...] = ()
     problems: tuple[Problem, ...] = field(default=())
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether all of it was read: what is missing from one that was cut or damaged may just not have been read."""
+        return not any(problem.code in DAMAGE for problem in self.problems)
 
     @property
     def preferred(self) -> DisplayTiming | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from auditra.core.decide.rules import MIN_TRIES_THAT_ACCUSE
+from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
 from auditra.core.errors import BenchError
 from auditra.core.model.reading import Count, Grade, Quantity
 from auditra.core.model.rig import Drive

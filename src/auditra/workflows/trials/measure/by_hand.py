@@ -13,7 +13,7 @@ from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.procedures.procedure import Wanted
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.quantities.parsing import parse_typed
-from auditra.workflows.trials.measure.look import THE_EYE, WITNESS, doubt_about, typed_reading
+from auditra.workflows.trials.measure.look import THE_EYE, WITNESS, confirmed, doubt_about, typed_reading
 from auditra.workflows.trials.measure.session import MAX_TRIES, TrialSession
 from auditra.workflows.trials.measure.waiting import soak_by_hand
 
@@ -65,7 +65,7 @@ def _typed(session: TrialSession, wanted: Wanted) -> Reading | None:
             continue
         doubt = doubt_about(session, reading)
         if not doubt or text == before:
-            return replace(reading, note=f"questioned: {doubt}" if doubt else "")
+            return confirmed(session, reading, doubt) if doubt else reading
         question, before = f"{doubt} Type it again to confirm, or correct it. {asked}", text
     return None
 

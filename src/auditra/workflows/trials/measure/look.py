@@ -7,14 +7,16 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from auditra.core.claims.promise import Look
+from auditra.core.decide.instrument_error import instruments_of, limit_of_error
 from auditra.core.decide.reading_text import format_of
 from auditra.core.errors import BenchError, QuantityError
-from auditra.core.judge.unit_guard import question_range, question_value
+from auditra.core.journal.facts import RemarkAnswered
+from auditra.core.judge.unit_guard import question_key, question_range, question_value
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, YesNo
 from auditra.core.model.trial import Outcome
 from auditra.core.quantities.parsing import parse_typed
 from auditra.core.sanitize import sanitize
-from auditra.workflows.trials.measure.session import MAX_TRIES, NO, YES, TrialSession, neither, power_error_w
+from auditra.workflows.trials.measure.session import MAX_TRIES, NO, YES, TrialSession, neither
 
 WITNESS = "another screen"
 THE_EYE = "the eye"
@@ -73,7 +75,7 @@ def _number(session: TrialSession, look: Look) -> tuple[Reading, ...]:
         reading = typed_reading(session, reading)
         doubt = doubt_about(session, reading)
         if not doubt or text == before:
-            return (replace(reading, note=f"questioned: {doubt}" if doubt else ""),)
+            return (confirmed(session, reading, doubt) if doubt else reading,)
         question, before = f"{doubt} Type it again to confirm, or correct it. {asked}", text
     return ()
 
@@ -93,19 +95,16 @@ def typed_reading(session: TrialSession, reading: Reading) -> Reading:
 
 def _errors(session: TrialSession, reading: Reading) -> Iterator[tuple[float, str]]:
     """The limit of error of each instrument that such a figure can be read from, in SI, and its name."""
-    value, rig = max(map(abs, reading.values), default=0.0), session.rig
-    if reading.quantity in (Quantity.CASE_TEMPERATURE, Quantity.AMBIENT_TEMPERATURE):
-        yield from ((thermometer.error_k, thermometer.name) for thermometer in rig.thermometers)
-    if reading.quantity is Quantity.LENGTH:
-        yield from ((rule.division_m / 2, rule.name) for rule in rig.rules)
-    for instrument in (*rig.meters, *rig.loads):
-        if reading.quantity is Quantity.POWER and isinstance(instrument.power_error_percent, float | int):
-            yield power_error_w(instrument, value), instrument.name
-        for each in instrument.accuracy if isinstance(instrument.accuracy, tuple) else ():
-            if each.quantity == reading.quantity:
-                percent = each.error_percent if isinstance(each.error_percent, float | int) else 0.0
-                offset = each.error if isinstance(each.error, float | int) else 0.0
-                yield value * percent / 100 + offset, instrument.name
+    value = max(map(abs, reading.values), default=0.0)
+    for instrument in instruments_of(session.rig):
+        yield limit_of_error(instrument, reading.quantity, value), instrument.name
+
+
+def confirmed(session: TrialSession, reading: Reading, doubt: str) -> Reading:
+    """A value that was questioned and typed again: that answers the question, and the note keeps it."""
+    key = question_key(reading.trial, reading.at, str(reading.quantity))
+    session.put(RemarkAnswered(key, "confirmed by typing it again"))
+    return replace(reading, note=f"questioned: {doubt}")
 
 
 def doubt_about(session: TrialSession, reading: Reading) -> str:
@@ -140,8 +139,9 @@ def _counted(session: TrialSession, look: Look) -> tuple[Reading, ...]:
     if found is None:
         return ()
     readings = [_reading(session, Quantity.WORKS, found)]
-    if found.seen < found.tries:
-        without = _count(session, look, f"{_WITHOUT} In how many of {look.tries} tries? (empty: not tried)")
+    if found.seen < found.tries or look.control:
+        asked = look.control or _WITHOUT
+        without = _count(session, look, f"{asked} In how many of {look.tries} tries? (empty: not tried)")
         readings += [_reading(session, Quantity.WORKS_WITHOUT, without)] if without else []
     return tuple(readings)
 

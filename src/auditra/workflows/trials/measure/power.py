@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from auditra.core.decide.instrument_error import power_error_w
 from auditra.core.errors import InstrumentError
 from auditra.core.links.charging import lowest_sink_v
 from auditra.core.model.reading import Quantity, Trace
@@ -12,7 +13,7 @@ from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.workflows.trials.doors import Bench, Load, Meter, Progress, VoltsAmperes
-from auditra.workflows.trials.measure.session import TrialSession, power_error_w
+from auditra.workflows.trials.measure.session import TrialSession
 
 STEP_A = 0.1
 MAX_STEPS = 120

@@ -12,7 +12,7 @@ from auditra.core.errors import BenchError
 from auditra.core.journal.facts import Fact
 from auditra.core.model.device import Device
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace, Value
-from auditra.core.model.rig import Instrument, Rig
+from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
@@ -147,10 +147,3 @@ def ask_yes_or_no(person: Person, question: str) -> bool:
 def neither(answer: str) -> str:
     """What is said of an answer that is neither yes nor no."""
     return f'"{sanitize(answer, 20)}" is neither yes nor no.' if answer else "Nothing was answered."
-
-
-def power_error_w(instrument: Instrument, watts: float) -> float:
-    """The limit of an instrument's error at so many watts; 5 % where its maker's figures were not noted."""
-    percent, offset = instrument.power_error_percent, instrument.power_error_w
-    share = percent if isinstance(percent, float | int) else 5.0
-    return watts * share / 100 + (offset if isinstance(offset, float | int) else 0.0)

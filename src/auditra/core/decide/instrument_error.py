@@ -1,0 +1,47 @@
+"""The limit of error of the rig's instruments, as their makers state it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Accuracy, Instrument, Rig, Rule, Thermometer
+
+UNKNOWN_POWER_ERROR_PERCENT = 5.0
+"""Where the maker's figures for power were not noted."""
+
+
+def instruments_of(rig: Rig) -> Iterator[Instrument | Rule | Thermometer]:
+    """Everything of a rig that measures."""
+    yield from rig.meters
+    yield from rig.loads
+    yield from rig.rules
+    yield from rig.thermometers
+
+
+def power_error_w(instrument: Instrument, watts: float) -> float:
+    """The limit of an instrument's error at so many watts; 5 % where its maker's figures were not noted."""
+    percent, offset = instrument.power_error_percent, instrument.power_error_w
+    share = percent if isinstance(percent, float | int) else UNKNOWN_POWER_ERROR_PERCENT
+    return watts * share / 100 + (offset if isinstance(offset, float | int) else 0.0)
+
+
+def limit_of_error(instrument: Instrument | Rule | Thermometer, quantity: Quantity | str, value: float) -> float:
+    """The limit of error at a value, in the unit of the quantity; 0 where it is not known, or not read off it."""
+    if isinstance(instrument, Thermometer):
+        warm = quantity in (Quantity.CASE_TEMPERATURE, Quantity.AMBIENT_TEMPERATURE)
+        return instrument.error_k if warm else 0.0
+    if isinstance(instrument, Rule):
+        return instrument.division_m / 2 if quantity is Quantity.LENGTH else 0.0
+    if quantity is Quantity.POWER and isinstance(instrument.power_error_percent, float | int):
+        return power_error_w(instrument, abs(value))
+    stated = instrument.accuracy if isinstance(instrument.accuracy, tuple) else ()
+    return max((_error(each, value) for each in stated if each.quantity == quantity), default=0.0)
+
+
+def _error(accuracy: Accuracy, value: float) -> float:
+    percent, offset, digit = (
+        each if isinstance(each, float | int) else 0.0
+        for each in (accuracy.error_percent, accuracy.error, accuracy.resolution)
+    )
+    return abs(value) * percent / 100 + offset + digit / 2

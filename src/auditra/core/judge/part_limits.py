@@ -1,0 +1,106 @@
+"""What each part of the rig carries by its own record, for one quantity."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from auditra.core.links.ethernet import tcp_ceiling_bps
+from auditra.core.links.usb import payload_ceiling_bps
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Card, Drive, Gear, Host, Lead, Load, Origin, Peer, Rig, Supply
+
+STORAGE_RATES = (Quantity.WRITE, Quantity.READ)
+NETWORK_RATES = (Quantity.SEND, Quantity.RECEIVE)
+LIKELY_SHARE = 0.85
+"""Of its ceiling, what a part that is sound is sure to let through: the practical share of storage."""
+UNMARKED_AMPERES = 3.0
+"""What every C to C lead carries. Source: USB Type-C R2.2, 4.4.1 (5 A needs a marker)."""
+
+
+@dataclass(frozen=True)
+class Limit:
+    """The most that a part carries, in the unit of the quantity: `most` never more, `sure` no doubt about."""
+
+    part: str
+    most: float
+    sure: float
+
+
+UNKNOWN = Limit("", math.inf, 0.0)
+"""Nothing was noted of it."""
+NO_LIMIT = Limit("", math.inf, math.inf)
+"""It has nothing to do with the quantity, or it belongs to the device."""
+
+
+def rate_limit(name: str, link_bps: object, quantity: Quantity | str, *, on_network_side: bool = False) -> Limit:
+    """The limit of a part that makes links of a rate."""
+    if not isinstance(link_bps, float | int):
+        return Limit(name, math.inf, 0.0)
+    if quantity is Quantity.LINK:
+        return Limit(name, float(link_bps), float(link_bps))
+    most = tcp_ceiling_bps(link_bps, 9000) if on_network_side else payload_ceiling_bps(link_bps)
+    sure = 0.95 * tcp_ceiling_bps(link_bps) if on_network_side else LIKELY_SHARE * most
+    return Limit(name, most, sure)
+
+
+def lead_limit(lead: Lead, quantity: Quantity | str, volts: float, *, on_network_side: bool) -> Limit:
+    """The limit of a lead; one that is shipped with the device is part of what is promised, and never the rig's."""
+    name = f"the lead {lead.id}"
+    if lead.origin is Origin.SHIPPED:
+        return Limit(name, math.inf, math.inf)
+    if quantity is Quantity.POWER:
+        return _watts_of(lead, name, volts)
+    return rate_limit(name, lead.data_bps, quantity, on_network_side=on_network_side)
+
+
+def _watts_of(lead: Lead, name: str, volts: float) -> Limit:
+    if isinstance(lead.amperes, float | int):
+        return Limit(name, lead.amperes * volts, lead.amperes * volts)
+    return Limit(name, math.inf, UNMARKED_AMPERES * volts if lead.ends == ("usb-c", "usb-c") else 0.0)
+
+
+def gear_limit(gear: Gear | None, quantity: Quantity | str) -> Limit:
+    """The limit of what is measured with."""
+    name = f"the {gear.name}" if gear is not None else ""
+    match gear:
+        case Drive() | Card() if quantity in STORAGE_RATES:
+            most = gear.read_bps if quantity is Quantity.READ else gear.write_bps
+            return Limit(name, most, 0.0)
+        case Peer() if quantity in NETWORK_RATES or quantity is Quantity.LINK:
+            return rate_limit(name, gear.rate_bps, quantity, on_network_side=True)
+        case Load() if quantity is Quantity.POWER:
+            return Limit(name, gear.watts, gear.watts)
+        case Supply() if quantity is Quantity.POWER:
+            if gear.origin is Origin.SHIPPED:
+                return Limit(name, math.inf, math.inf)
+            return Limit(name, gear.watts, gear.watts)
+        case _:
+            return Limit(name, math.inf, 0.0)
+
+
+def hop_limits(peer: Peer, quantity: Quantity | str) -> list[Limit]:
+    """The limits of what lies on the way to a peer."""
+    hops = peer.hops if isinstance(peer.hops, tuple) else ()
+    return [rate_limit(f"the hop {hop.name}", hop.rate_bps, quantity, on_network_side=True) for hop in hops]
+
+
+def appetite(host: Host | None) -> Limit:
+    """What a host asks for at most, in watts: it takes no more, whatever it is offered."""
+    if host is None or not isinstance(host.wants_w, float | int):
+        return UNKNOWN
+    return Limit(f"the {host.name}, which asks for {host.wants_w:g} W,", host.wants_w, host.wants_w)
+
+
+def socket_limit(rig: Rig, host_id: str, socket_id: str, quantity: Quantity | str) -> Limit:
+    """The limit of a host's socket; of its power where that was noted."""
+    host = rig.host(host_id)
+    socket = host.socket(socket_id) if host is not None else None
+    if host is None or socket is None:
+        return UNKNOWN
+    name = f"socket {socket.id} of the {host.name}"
+    if quantity is Quantity.POWER:
+        known = isinstance(socket.gives_w, float | int)
+        watts = float(socket.gives_w) if isinstance(socket.gives_w, float | int) else math.inf
+        return Limit(name, watts, watts if known else 0.0)
+    return rate_limit(name, socket.data_bps, quantity)

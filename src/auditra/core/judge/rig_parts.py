@@ -1,0 +1,180 @@
+"""The parts of the rig in one trial: what each carries, and which of them could explain a low value."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from auditra.core.decide.estimates import Estimate
+from auditra.core.decide.evidence import Clearing
+from auditra.core.decide.reading_text import format_of
+from auditra.core.judge.part_limits import (
+    NETWORK_RATES,
+    NO_LIMIT,
+    STORAGE_RATES,
+    UNKNOWN,
+    Limit,
+    gear_limit,
+    hop_limits,
+    lead_limit,
+    rate_limit,
+    socket_limit,
+)
+from auditra.core.judge.records import Counted, Records, least_of, socket_part
+from auditra.core.model.device import DEVICE
+from auditra.core.model.reading import Grade, Number, Quantity, Reading
+from auditra.core.model.rig import Adapter, Load, Origin, Peer, Supply
+from auditra.core.model.trial import DIRECT
+from auditra.core.quantities.display import bit_rate
+
+Reached = Callable[[Counted, str], bool]
+"""Whether a trial reached, at a place, what was promised."""
+_DEFAULT_VOLTS = 5.0
+"""What a USB port gives before anything is agreed. Source: USB 2.0, 7.2.1."""
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A part that may explain a low value; `known` where its own record says that it does."""
+
+    text: str
+    known: bool = False
+
+    @property
+    def clearing(self) -> Clearing:
+        return Clearing(False, self.text, self.known)
+
+
+@dataclass(frozen=True)
+class RigParts:
+    """The parts between host and gear in one trial at one port."""
+
+    records: Records
+    trial: Counted
+    port: str
+
+    def of(self, part: str, quantity: Quantity | str) -> Limit:
+        """A part's limit by its own record."""
+        kind, _, name = part.partition(" ")
+        if kind == "socket":
+            return self._of_socket(quantity)
+        if kind == "lead":
+            return self._of_lead(name, quantity)
+        adapter = self.records.rig.find(name)
+        if not isinstance(adapter, Adapter) or adapter.origin is Origin.SHIPPED:
+            return NO_LIMIT
+        return rate_limit(f"the {adapter.name}", adapter.data_bps, quantity)
+
+    def doubt(
+        self, other: Counted | None, needed: float, quantity: Quantity | str | None, place: str | None = None
+    ) -> Doubt | None:
+        """A part of this trial that is not in the other one, and that nothing clears; None where all are cleared.
+
+        Beside no other trial, the gear and what feeds the device must be good for it too.
+        """
+        known = set(other.parts_at(None if place in (None, DIRECT) else place)) if other is not None else set()
+        for part in self.trial.parts_at(self.port):
+            limit = NO_LIMIT if part in known else self.of(part, quantity or Quantity.LINK)
+            if limit.most < needed:
+                text = f"{limit.part or part} is noted to carry {show_value(quantity, limit.most)} at most"
+                return Doubt(text, known=True)
+            if limit.sure < needed * (1 - 1e-9) and not self._reached_with(part, quantity, needed):
+                return Doubt(f"{limit.part or part} was not seen to carry that")
+        return self._weak_gear(quantity, needed) if other is None and quantity is not None else None
+
+    def picture_doubt(self, other: Counted, place: str, reached: Reached, bits_bps: float) -> Doubt | None:
+        """A lead or adapter that is not in the other trial, and that nothing shows to carry such a picture."""
+        known = {*other.parts_at(None if place == DIRECT else place), socket_part(self.trial.setup)}
+        for part in (part for part in self.trial.parts_at(self.port) if part not in known):
+            limit = self.of(part, Quantity.LINK)
+            good = (each for each in self.records.with_part(part) for spot in each.places if reached(each, spot))
+            if (limit.sure < bits_bps or not limit.sure) and next(good, None) is None:
+                return Doubt(f"{limit.part or part} was not seen to carry that")
+        return None
+
+    def exceeded(self, quantity: Quantity | str, shown: Estimate) -> Limit | None:
+        """A part that could not have carried so much; a gear's own figures are round, and left out."""
+        if quantity not in (*STORAGE_RATES, *NETWORK_RATES):
+            return None
+        limits = [self.of(part, quantity) for part in self.trial.parts_at(self.port)]
+        if isinstance(self._gear, Peer):
+            limits += [gear_limit(self._gear, quantity), *hop_limits(self._gear, quantity)]
+        return next((limit for limit in limits if shown.low > limit.most), None)
+
+    @cached_property
+    def _gear(self) -> object:
+        return self.records.rig.find(self.trial.gear_at(self.port))
+
+    @property
+    def _is_network(self) -> bool:
+        return isinstance(self._gear, Peer)
+
+    def _of_socket(self, quantity: Quantity | str) -> Limit:
+        """Of its data; its power is looked at only where the device is fed by it."""
+        if quantity is Quantity.POWER or (quantity is Quantity.LINK and self._is_network):
+            return NO_LIMIT
+        setup = self.trial.setup
+        return socket_limit(self.records.rig, setup.host, setup.host_socket, quantity)
+
+    def _of_lead(self, name: str, quantity: Quantity | str) -> Limit:
+        lead = self.records.lead(name)
+        if lead is None:
+            return UNKNOWN
+        to_host = name == next((each.lead for each in self.trial.setup.plugged if each.gear == DEVICE), None)
+        if to_host and self._is_network and quantity is Quantity.LINK:
+            return NO_LIMIT
+        return lead_limit(lead, quantity, self._volts, on_network_side=self._is_network and not to_host)
+
+    @property
+    def _volts(self) -> float:
+        """At which the watts go through the leads: what the load asks for, else what the supply has."""
+        gear = [self.records.rig.find(each) for plugged in self.trial.setup.plugged
+                for each in (plugged.gear, plugged.owner)]  # fmt: skip
+        asked = [float(each.asks_v) for each in gear if isinstance(each, Load) and isinstance(each.asks_v, float | int)]
+        return max(asked or [each.volts for each in gear if isinstance(each, Supply)], default=_DEFAULT_VOLTS)
+
+    def _weak_gear(self, quantity: Quantity | str, needed: float) -> Doubt | None:
+        for limit in self._behind(quantity):
+            if limit.most < needed:
+                return Doubt(f"{limit.part} is noted to give {show_value(quantity, limit.most)} at most", known=True)
+            if quantity is Quantity.POWER and limit.sure < needed:
+                return Doubt(f"{limit.part or 'what feeds it'} was not seen to give that")
+        return None
+
+    def _behind(self, quantity: Quantity | str) -> Iterator[Limit]:
+        """The gear; of power, what feeds the device too: its supply, or the host where there is none."""
+        rig, setup = self.records.rig, self.trial.setup
+        yield gear_limit(rig.find(self.trial.gear_at(self.port)), quantity)
+        if quantity is not Quantity.POWER:
+            return
+        supplies = [gear for each in setup.plugged if isinstance(gear := rig.find(each.gear), Supply)]
+        yield from (gear_limit(supply, quantity) for supply in supplies)
+        if not supplies:
+            yield socket_limit(rig, setup.host, setup.host_socket, quantity)
+
+    def _reached_with(self, part: str, quantity: Quantity | str | None, needed: float) -> bool:
+        """Whether a part took part in a good trial of the same function."""
+        for other in self.records.with_part(part):
+            for place in other.places:
+                if part not in other.parts_at(None if place == DIRECT else place):
+                    continue
+                if quantity is None:
+                    counts = other.taken.of(Quantity.APPEARED, Quantity.WORKS).at(place).count()
+                    if counts.seen and counts.seen == counts.tries:
+                        return True
+                    continue
+                reading = self.records.reading(other, place, quantity)
+                if reading is not None and least_of(quantity, reading) >= needed:
+                    return True
+        return False
+
+
+def show_value(quantity: Quantity | str | None, value: float) -> str:
+    """A value of a quantity in words."""
+    if quantity is None or math.isinf(value):
+        return f"{value:g}"
+    if quantity is Quantity.LINK:
+        return bit_rate(value)
+    return format_of(Reading("", quantity, "", "", Grade.TOLD, Number((value,))), value).show(value)

@@ -1,0 +1,58 @@
+"""A shared upstream that is at its own ceiling: what several ports draw from it at once adds up to what it carries."""
+
+from __future__ import annotations
+
+from auditra.core.claims.claim import Claim
+from auditra.core.claims.kinds.data import Data
+from auditra.core.decide.estimates import estimate
+from auditra.core.judge.records import Counted, Records
+from auditra.core.links.usb import payload_ceiling_bps
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Rig
+from auditra.core.quantities.display import bit_rate
+
+FULL_SHARE = 0.85
+"""Of an upstream's payload ceiling: with so much on it, it is at its ceiling (the practical share of storage)."""
+_PAIRED = {
+    Quantity.WRITE: (Quantity.WRITE, Quantity.SEND), Quantity.READ: (Quantity.READ, Quantity.RECEIVE),
+    Quantity.SEND: (Quantity.WRITE, Quantity.SEND), Quantity.RECEIVE: (Quantity.READ, Quantity.RECEIVE),
+}  # fmt: skip
+"""The quantities that go the same way, away from the host or towards it."""
+
+
+def shared_upstream(
+    records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, upstream: str
+) -> str | None:
+    """Why a port cannot be blamed, where others at work fill the way to the host; None where there is room left."""
+    paired = _PAIRED.get(quantity) if isinstance(quantity, Quantity) else None
+    if paired is None:
+        return None
+    by_port: dict[str, float] = {}
+    for place in trial.places:
+        readings = (records.reading(trial, place, each) for each in paired)
+        values = [estimate(reading).value for reading in readings if reading is not None]
+        if values:
+            by_port[place] = max(values)
+    if len(by_port) < 2 or port not in by_port:
+        return None
+    link_bps = _upstream_bps(records.rig, claim, trial, upstream)
+    total = sum(by_port.values())
+    if link_bps is None or total < FULL_SHARE * payload_ceiling_bps(link_bps):
+        return None
+    others = " and ".join(each for each in by_port if each != port)
+    return f"with {others} it fills the shared link to the host ({bit_rate(link_bps)})"
+
+
+def _upstream_bps(rig: Rig, claim: Claim, trial: Counted, upstream: str) -> float | None:
+    """The rate of the way to the host: its socket, the lead, and what the upstream was seen to negotiate.
+
+    What a claim promises of several ports at once is the device's to carry, so only the host's socket excuses it.
+    """
+    host = rig.host(trial.setup.host)
+    socket = host.socket(trial.setup.host_socket) if host is not None else None
+    rates = [socket.data_bps] if socket is not None else []
+    if isinstance(claim.promise, Data) and claim.is_joined_together:
+        return min(rates, default=None)
+    rates += [link.rate_bps for link in trial.record.links if link.at == upstream and link.rate_bps]
+    rates += [min(each.values) for each in trial.taken.of(Quantity.LINK).at(upstream).numbers()]
+    return min(rates, default=None)

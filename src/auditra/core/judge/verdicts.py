@@ -1,0 +1,268 @@
+"""One verdict on a claim from all set-ups that it was tried under."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+
+from auditra.core.claims.claim import Claim
+from auditra.core.claims.promise import Hedge
+from auditra.core.decide.circumstance_text import circumstance_text, setup_text
+from auditra.core.decide.rules import as_credit
+from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict, SetUpVerdict, worst_of
+from auditra.core.judge.conditions import is_host
+from auditra.core.judge.records import Records
+from auditra.core.judge.separation import separating
+from auditra.core.judge.set_ups import SetUpJudging
+from auditra.core.judge.unit_guard import Question
+from auditra.core.model.circumstance import AtPort, Circumstances
+from auditra.core.model.device import Device
+from auditra.core.model.rig import Rig
+from auditra.core.model.verdict import Part, Verdict
+from auditra.core.plan.run_sheet import RunSheet
+
+TRIALS_THAT_SEPARATE = 2
+"""How often each side of a condition must be seen before it is named."""
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A verdict, and whether it depends on trials beside the claim's own."""
+
+    verdict: ClaimVerdict
+    looked_around: bool
+
+
+def judge_claim(
+    claim: Claim, records: Records, sheet: RunSheet, device: Device, questions: Sequence[Question] = ()
+) -> Judged:
+    """The verdict on one claim from all trials that bear on it."""
+    judging = SetUpJudging(claim, records, device)
+    tried = judging.set_ups()
+    aside = tuple(records.asides_of(claim.id))
+    if not tried:
+        return Judged(replace(_untried(claim, sheet), set_aside=aside), looked_around=False)
+    weighing = _Weighing(claim, records.rig, sheet, tried)
+    readings = [reading for trial in records.bearing_on(claim.id) for reading in trial.taken.at(*claim.ports)]
+    verdict = replace(
+        weighing.verdict(), rests_on=tuple(readings), comparisons=tuple(judging.comparisons.values()), set_aside=aside
+    )
+    return Judged(_held_back(verdict, questions), judging.looked_around)
+
+
+def _untried(claim: Claim, sheet: RunSheet) -> ClaimVerdict:
+    lacking = sheet.beyond_rig.get(claim.id)
+    verdict = Verdict.UNPROVEN if lacking else Verdict.OPEN
+    shown = "this rig cannot show it" if lacking else "not tried"
+    set_ups = tuple(_not_yet(beside) for beside in dict.fromkeys(sheet.circumstances_of(claim)))
+    not_tried = tuple(each.text for each in set_ups)
+    sums = (lacking,) if lacking else ()
+    return ClaimVerdict(claim, verdict, shown, sums, set_ups, Decimal(0), Decimal(1), not_tried=not_tried)
+
+
+def _not_yet(beside: Circumstances) -> SetUpVerdict:
+    return SetUpVerdict(beside, Verdict.OPEN, (), None, (), varied=beside)
+
+
+def _held_back(verdict: ClaimVerdict, questions: Sequence[Question]) -> ClaimVerdict:
+    """A question that is open holds the verdict back until somebody has answered it."""
+    if not questions:
+        return verdict
+    words = tuple(f"question open on {each.trial}: {each.words}" for each in questions)
+    highest = max(verdict.highest, Decimal(0)) if not verdict.verdict.accuses else Decimal(1)
+    return replace(
+        verdict, verdict=Verdict.UNPROVEN, shown=f"{verdict.shown}, with a question open", sums=words,
+        lowest=Decimal(0), highest=highest, unless=(),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Weighing:
+    """A claim's set-ups, beside what its run sheet asks for."""
+
+    claim: Claim
+    rig: Rig
+    sheet: RunSheet
+    tried: tuple[SetUpVerdict, ...]
+
+    def verdict(self) -> ClaimVerdict:
+        """One verdict: it holds where its plain promise was shown and nothing tried contradicts it."""
+        counted = self._counted
+        holding = [each for each in counted if each.verdict is Verdict.HOLDS and each.meets_conditions]
+        failing = [each for each in counted if each.verdict.accuses]
+        missing = self._missing(holding)
+        owed = tuple(_not_yet(beside) for beside in self._owed if not self._is_covered(beside, counted))
+        every = (*counted, *owed)
+        lowest, highest = self._bounds(counted, owed)
+        unless = self._unless(holding, failing)
+        verdict = self._decided(counted, holding, failing, missing)
+        if unless:
+            left = min(lowest, self._share_left(every))
+            verdict, lowest, highest = Verdict.HOLDS_IF, left, left
+        elif verdict is Verdict.HOLDS:
+            highest = Decimal(1)
+        if not verdict.decided:
+            lowest = Decimal(0)
+        shown, sums = self._in_words(verdict, counted, holding, failing, missing)
+        not_tried = (*missing, *(each.text for each in owed), *self._gaps(holding))
+        return ClaimVerdict(
+            self.claim, verdict, shown, sums, every, lowest, highest, unless,
+            not_tried=tuple(dict.fromkeys(not_tried)) if not unless else (),
+        )  # fmt: skip
+
+    @property
+    def _counted(self) -> tuple[SetUpVerdict, ...]:
+        """What is promised "up to" is judged under the best set-up."""
+        if self.claim.promise.hedge is Hedge.UP_TO:
+            best = tuple(each for each in self.tried if each.verdict is Verdict.HOLDS and each.meets_conditions)
+            return best or self.tried
+        return self.tried
+
+    def _decided(
+        self,
+        counted: Sequence[SetUpVerdict],
+        holding: Sequence[SetUpVerdict],
+        failing: Sequence[SetUpVerdict],
+        missing: Sequence[str],
+    ) -> Verdict:
+        """Before any condition is found that separates the good from the bad."""
+        if failing and holding:
+            trials = sum(len(each.trials) for each in failing)
+            separable = separating([each.seen for each in failing], [each.seen for each in holding])
+            return Verdict.UNPROVEN if separable or trials < TRIALS_THAT_SEPARATE else Verdict.SHORT
+        if failing:
+            return max((each.verdict for each in failing), key=LEAST_TO_WORST.index)
+        if self._contradicted(counted, holding):
+            return Verdict.UNPROVEN
+        if holding:
+            return self._open_or_beyond if missing else Verdict.HOLDS
+        return max((each.verdict for each in counted), key=LEAST_TO_WORST.index)
+
+    def _contradicted(self, counted: Sequence[SetUpVerdict], holding: Sequence[SetUpVerdict]) -> bool:
+        """Something tried falls below the promise, or misses, though nobody can be blamed yet."""
+        return bool(holding) and any(
+            part.low for each in counted if each.verdict in (Verdict.UNPROVEN, Verdict.TOO_CLOSE) for part in each.parts
+            if each.meets_conditions
+        )  # fmt: skip
+
+    @property
+    def _open_or_beyond(self) -> Verdict:
+        return Verdict.UNPROVEN if self._unreachable_hosts else Verdict.OPEN
+
+    # what the promise itself asks for
+
+    def _missing(self, holding: Sequence[SetUpVerdict]) -> tuple[str, ...]:
+        """What the plain promise names and no set-up showed yet: a port of the group, a host of several."""
+        shown = {each for set_up in holding for each in set_up.varied}
+        ports = [AtPort(port) for port in self.claim.ports] if self._is_tried_port_by_port else []
+        left = [circumstance_text(port) for port in ports if port not in shown]
+        return (*left, *(f"on {name}" for name in self._hosts_left(holding)))
+
+    @property
+    def _is_tried_port_by_port(self) -> bool:
+        return any(isinstance(each, AtPort) for set_up in self.tried for each in set_up.varied)
+
+    def _hosts_left(self, holding: Sequence[SetUpVerdict]) -> Iterator[str]:
+        for name in self.claim.promise.hosts_named:
+            if not any(is_host(self.rig, host, name) for set_up in holding for host in set_up.hosts):
+                yield name
+
+    @property
+    def _unreachable_hosts(self) -> tuple[str, ...]:
+        named = self.claim.promise.hosts_named
+        return tuple(name for name in named if not any(is_host(self.rig, host.id, name) for host in self.rig.hosts))
+
+    def _gaps(self, holding: Sequence[SetUpVerdict]) -> Iterator[str]:
+        """Directions that nobody measured in any good set-up."""
+        measured = {part.name for each in holding for part in each.parts if not part.gap}
+        for part in (part for each in holding for part in each.parts if part.gap and part.name not in measured):
+            yield part.name
+
+    # what the run sheet asks for besides
+
+    @property
+    def _owed(self) -> tuple[Circumstances, ...]:
+        return tuple(dict.fromkeys(self.sheet.circumstances_of(self.claim)))
+
+    def _is_covered(self, beside: Circumstances, tried: Iterable[SetUpVerdict]) -> bool:
+        """What was decided under more load counts for less; what failed there, or is undecided, only for itself."""
+        return any(
+            set(beside) == set(each.varied)
+            or (each.verdict is Verdict.HOLDS and each.meets_conditions and set(beside) <= set(each.varied))
+            for each in tried
+        )
+
+    def _bounds(self, tried: Sequence[SetUpVerdict], owed: Sequence[SetUpVerdict]) -> tuple[Decimal, Decimal]:
+        """The least and most credit: a set-up not decided yet counts as 0 and as 1.
+
+        Set-ups beyond the run sheet can only reduce it, so that no failing trial ever raises a credit.
+        """
+        by_kind: dict[frozenset[object], list[Decimal | None]] = {}
+        for each in tried:
+            by_kind.setdefault(frozenset(each.varied), []).append(each.credit)
+        asked = {frozenset(each) for each in self._owed}
+        least = [min(credit or Decimal(0) for credit in found) for found in by_kind.values()]
+        most = [min(Decimal(1) if credit is None else credit for credit in found) for found in by_kind.values()]
+        inside = [kind in asked or not asked for kind in by_kind]
+        extra = [credit for credit, within in zip(most, inside, strict=True) if not within]
+        untried = [Decimal(0)] * len(owed)
+        lows = [*(credit for credit, within in zip(least, inside, strict=True) if within), *untried]
+        highs = [*(credit for credit, within in zip(most, inside, strict=True) if within), *(Decimal(1) for _ in owed)]
+        return _mean(lows, extra), _mean(highs, extra)
+
+    def _share_left(self, every: Sequence[SetUpVerdict]) -> Decimal:
+        asked = {frozenset(each) for each in self._owed}
+        counted = [each for each in every if frozenset(each.varied) in asked] or list(every)
+        return as_credit(sum(each.verdict is Verdict.HOLDS for each in counted) / len(counted))
+
+    def _unless(self, holding: Sequence[SetUpVerdict], failing: Sequence[SetUpVerdict]) -> Circumstances:
+        """What separates passing trials from failing ones, each side seen more than once.
+
+        Empty where nothing does, where two could, or where a trial that is on offer would show it by itself.
+        """
+        if any(sum(len(each.trials) for each in side) < TRIALS_THAT_SEPARATE for side in (holding, failing)):
+            return ()
+        found = separating([each.seen for each in failing], [each.seen for each in holding])
+        offered = {frozenset(each) for each in self.sheet.circumstances_of(self.claim, in_reserve=True)}
+        untried = offered - {frozenset(each.varied) for each in self.tried}
+        return found[0] if len(found) == 1 and frozenset(found[0]) not in untried else ()
+
+    # words
+
+    def _in_words(
+        self,
+        verdict: Verdict,
+        counted: Sequence[SetUpVerdict],
+        holding: Sequence[SetUpVerdict],
+        failing: Sequence[SetUpVerdict],
+        missing: Sequence[str],
+    ) -> tuple[str, tuple[str, ...]]:
+        plainest = min(failing, key=lambda each: len(each.beside), default=None)
+        if plainest is None and holding and verdict in (Verdict.HOLDS, Verdict.OPEN):
+            plainest = min(holding, key=lambda each: len(each.beside))
+        if plainest is None and holding and verdict is Verdict.UNPROVEN:
+            plainest = next((each for each in counted if any(part.low for part in each.parts)), None)
+        worst = max((each.verdict for each in counted), key=LEAST_TO_WORST.index)
+        tells = plainest or next(each for each in counted if each.verdict is worst)
+        shown = shown_text(tells.parts) or "not tried"
+        if missing:
+            shown = f"{shown}; not shown {' or '.join(missing)}"
+        sums = tuple(f"{part.name}: {part.arithmetic}" for part in tells.parts if part.arithmetic)
+        beside = setup_text(tells.beside)
+        return f"{beside}: {shown}" if beside and tells.verdict.accuses else shown, sums
+
+
+def _mean(credits: Sequence[Decimal], extra: Sequence[Decimal]) -> Decimal:
+    mean = as_credit(float(sum(credits, Decimal(0)) / len(credits))) if credits else Decimal(1)
+    return min((mean, *extra, Decimal(1)))
+
+
+def shown_text(parts: Iterable[Part]) -> str:
+    """The weakest parts first; a part that is fine is reported only where all are."""
+    counted = [part for part in parts if not part.gap]
+    worst = worst_of(counted)
+    named = [part for part in counted if part.verdict is worst]
+    return ", ".join(
+        part.shown if len(named) == 1 or part.name in part.shown else f"{part.name} {part.shown}" for part in named
+    )
