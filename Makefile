@@ -32,6 +32,9 @@ bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.start
 	$(BIN)/python -m benchmarks.keys
 
+truth: $(VENV)/dev.stamp
+	$(BIN)/python -m tests.truth
+
 fuzz: $(VENV)/dev.stamp
 	$(BIN)/python scripts/fuzz.py
 
@@ -41,7 +44,7 @@ lock: $(VENV)/dev.stamp
 tmux:
 	@sh scripts/need.sh tmux tmux
 
-.PHONY: tmux bench fuzz
+.PHONY: tmux bench truth fuzz
 
 $(VENV)/run.stamp: requirements.lock pyproject.toml
 	sh scripts/set_up.sh $(PYTHON) $(VENV) requirements.lock

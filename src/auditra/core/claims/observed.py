@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import Enum
 from typing import ClassVar
 
-from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, Scale
+from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, Scale, Sense
 from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE, works_when_asked
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least, at_most, is_so, within
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import ProcedureId
-from auditra.core.model.verdict import Part
-from auditra.core.quantities.display import Format, format_for
+from auditra.core.model.verdict import Part, Verdict
+from auditra.core.quantities.display import Format, amount, format_for
 from auditra.core.quantities.units import Dimension
 
 SIZE_TOLERANCE = 0.02
@@ -45,6 +44,45 @@ class Stated(Promise):
 
 
 @dataclass(frozen=True)
+class TriedWith:
+    """A load, a length or a size that something was tried with, and the promised one, in one SI unit."""
+
+    tried: float
+    promised: float
+    dimension: Dimension
+    exact: bool = False
+    """Another value is another case, not a harder or an easier one."""
+    words: tuple[str, str] = ("", "")
+    """The tried and the promised one in words, where the bare value says little."""
+
+    @property
+    def is_less(self) -> bool:
+        return self.tried < self.promised * (1 - SIZE_TOLERANCE) or (self.exact and self._is_another)
+
+    @property
+    def is_more(self) -> bool:
+        return self.tried > self.promised * (1 + SIZE_TOLERANCE) or (self.exact and self._is_another)
+
+    @property
+    def _is_another(self) -> bool:
+        return abs(self.tried / self.promised - 1) > ABOUT_SHARE
+
+    @property
+    def text(self) -> str:
+        return self.words[0] or amount(self.tried, self.dimension)
+
+    @property
+    def promised_text(self) -> str:
+        return self.words[1] or amount(self.promised, self.dimension)
+
+
+def read_with(evidence: Evidence, quantity: Quantity) -> float | None:
+    """A value that was noted in the same trials, such as the ohms of what was plugged in; None for none."""
+    readings = evidence.pool.of(quantity).numbers()
+    return min((min(reading.values) for reading in readings), default=None)
+
+
+@dataclass(frozen=True)
 class Working(Promise):
     """Something that works or not. It is tried several times, and without the device too before it is called broken."""
 
@@ -62,19 +100,25 @@ class Working(Promise):
         return self.asks.format(spot=spot, it=self)
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
-        return (works_when_asked(self.words, evidence),)
+        """A count counts only for what it was tried with: proof over 10 m is none over 15 m."""
+        part, tried = works_when_asked(self.words, evidence), self.tried_with(evidence)
+        if tried is None or not (part.verdict is Verdict.HOLDS or part.verdict.accuses):
+            return (part,)
+        if part.verdict is Verdict.HOLDS and tried.is_less:
+            why = f"shown with {tried.text} only; {tried.promised_text} is promised"
+        elif part.verdict.accuses and tried.is_more:
+            why = f"tried with {tried.text}, which is more than the {tried.promised_text} that is promised"
+        else:
+            return (part,)
+        return (Part(part.name, Verdict.UNPROVEN, part.shown, why),)
+
+    def tried_with(self, evidence: Evidence) -> TriedWith | None:
+        """With what it was tried, beside what was promised; None where it names nothing, or nothing was noted."""
+        return None
 
     @property
     def lacking(self) -> str:
         return f"gear for {self.words}"
-
-
-class Sense(Enum):
-    """Which way a figure is promised."""
-
-    AT_LEAST = "at least"
-    AT_MOST = "at most"
-    SIZE = "size"
 
 
 @dataclass(frozen=True)
@@ -101,7 +145,7 @@ class Figure(Promise):
         return format_for(self.dimensions[0], self.limit)
 
     def scale(self) -> Scale:
-        return Scale((self.reads,), self.limit)
+        return Scale((self.reads,), self.limit, sense=self._sense)
 
     def look(self, spot: str) -> Look | None:
         return Look(self.asks.format(spot=spot, it=self), self.reads, self.format.show(self.limit), self.dimensions)

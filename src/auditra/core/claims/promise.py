@@ -5,7 +5,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from enum import StrEnum
+from enum import Enum, StrEnum
 from typing import Any, ClassVar, Self
 
 from auditra.core.claims.terms import Said, terms_of
@@ -19,6 +19,14 @@ from auditra.core.quantities.display import Format
 from auditra.core.quantities.units import Dimension
 
 
+class Sense(Enum):
+    """Which way a figure is promised."""
+
+    AT_LEAST = "at least"
+    AT_MOST = "at most"
+    SIZE = "size"
+
+
 @dataclass(frozen=True)
 class Scale:
     """How the readings of a claim are shown on one scale: the quantities, the limit and the most the link carries."""
@@ -27,6 +35,9 @@ class Scale:
     limit: float
     ceiling: float | None = None
     ceiling_words: str = ""
+    sense: Sense = Sense.AT_LEAST
+    stated: bool = True
+    """The limit is the figure that the seller states; else it was worked out of one, such as a floor below a link."""
 
 
 class Hedge(StrEnum):

@@ -16,13 +16,12 @@ from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.decide.evidence import NEVER_TRIED, Clearing, Evidence, OtherCount, RigView
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
-from auditra.core.errors import QuantityError
 from auditra.core.judge.comparison import Comparison, differences
 from auditra.core.judge.part_limits import NETWORK_RATES, STORAGE_RATES, appetite
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
-from auditra.core.links.display import Mode, parse_mode
+from auditra.core.links.display import mode_of, parse_mode
 from auditra.core.model.capability import Capability
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device, Role
@@ -74,7 +73,10 @@ class RigProof(RigView):
         mode = parse_mode(needed)
 
         def reached(trial: Counted, place: str) -> bool:
-            return any(_covers(reading.text, mode) for reading in trial.taken.of(Quantity.MODE).at(place))
+            return any(
+                shown is not None and shown.covers(mode)
+                for shown in (mode_of(reading.text) for reading in trial.taken.of(Quantity.MODE).at(place))
+            )
 
         bits_bps = mode.pixels_a_second * _BITS_A_PIXEL
         return self._shown_elsewhere(
@@ -341,10 +343,3 @@ def _stems(text: str) -> set[str]:
     """Words without the endings that a claim and a policy may differ by: extended, extends, extend."""
     words = set(re.findall(r"[a-z]{3,}", text.lower())) - _COMMON
     return {re.sub(r"(?:ing|ed|e?s|e)$", "", word) for word in words}
-
-
-def _covers(text: str | None, mode: Mode) -> bool:
-    try:
-        return text is not None and parse_mode(text).covers(mode)
-    except QuantityError:
-        return False

@@ -31,6 +31,12 @@ class Mode:
         return self.width >= other.width and self.height >= other.height and self.refresh_hz >= other.refresh_hz * slack
 
 
+def mode_of(text: str | None) -> Mode | None:
+    """The mode in a reading's words; None where it is none."""
+    match = _MODE.fullmatch(text.strip()) if text is not None else None
+    return Mode(int(match[1]), int(match[2]), float(match[3])) if match is not None else None
+
+
 def parse_mode(text: str) -> Mode:
     """The mode that a person typed. Raises: QuantityError when it is none."""
     match = _MODE.fullmatch(text.strip())

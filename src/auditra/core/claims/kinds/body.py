@@ -5,8 +5,8 @@ from __future__ import annotations
 import statistics
 from dataclasses import dataclass
 
-from auditra.core.claims.observed import Figure, Sense, Stated
-from auditra.core.claims.promise import Look, Promise
+from auditra.core.claims.observed import Figure, Stated
+from auditra.core.claims.promise import Look, Promise, Sense
 from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence

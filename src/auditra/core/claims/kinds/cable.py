@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from auditra.core.claims.observed import Figure, Sense, Stated, Working
-from auditra.core.claims.promise import Look, Promise, Scale
+from auditra.core.claims.observed import Figure, Stated, TriedWith, Working, read_with
+from auditra.core.claims.promise import Look, Promise, Scale, Sense
 from auditra.core.claims.terms import Amount, ModeTerm, Term, said
 from auditra.core.claims.tokens import Words
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import at_least, at_most
-from auditra.core.links.display import Mode
+from auditra.core.links.display import Mode, mode_of
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part, Verdict
@@ -97,6 +97,16 @@ class CarriesPicture(Working):
     example = "carries picture 3840x2160@60"
     on_body = True
     asks = "Put a display behind it: does it run {it.mode}?"
+
+    def tried_with(self, evidence: Evidence) -> TriedWith | None:
+        """The mode that was read meanwhile; one that covers the promise is as much."""
+        modes = [mode for reading in evidence.pool.of(Quantity.MODE) if (mode := mode_of(reading.text)) is not None]
+        if not modes:
+            return None
+        best = max(modes, key=lambda mode: (mode.covers(self.mode), mode.pixels_a_second))
+        pixels = self.mode.pixels_a_second
+        tried = pixels if best.covers(self.mode) else min(pixels / 2, best.pixels_a_second)
+        return TriedWith(tried, pixels, Dimension.FREQUENCY, words=(str(best), str(self.mode)))
 
     @property
     def brief(self) -> str:
@@ -200,6 +210,10 @@ class Reaches(Working):
     words, of_many = "reaches", "reach"
     example = "reaches 5 m"
     on_body = True
+
+    def tried_with(self, evidence: Evidence) -> TriedWith | None:
+        metres = read_with(evidence, Quantity.LENGTH) or evidence.way_m
+        return TriedWith(metres, self.metres, Dimension.LENGTH) if metres is not None else None
 
     def question(self, spot: str) -> str:
         return f"Lay it out over {length(self.metres)}, its whole reach: does all behind it still work?"

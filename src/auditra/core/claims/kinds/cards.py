@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Self
 
 from auditra.core.claims.kinds.data import PRACTICAL_SHARE
-from auditra.core.claims.observed import Working
+from auditra.core.claims.observed import TriedWith, Working, read_with
 from auditra.core.claims.promise import Promise, Scale, take_hedge
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.claims.tokens import Words
@@ -77,7 +77,8 @@ class Cards(Promise):
         quantities = (Quantity.WRITE, Quantity.READ)
         if bus is None:
             return Scale(quantities, self.payload_floor_bps)
-        return Scale(quantities, self.payload_floor_bps, BUS_BPS[bus], f"{bus} bus")
+        stated = self.payload_floor_bps == self.rate_bps
+        return Scale(quantities, self.payload_floor_bps, BUS_BPS[bus], f"{bus} bus", stated=stated)
 
     def margin(self, gear: Gear) -> float | None:
         return min(gear.read_bps, gear.write_bps) / self.payload_floor_bps if isinstance(gear, Card) else None
@@ -98,6 +99,10 @@ class AcceptsCards(Working):
 
     words, of_many = "accepts cards of", "accept cards of"
     example = "accepts cards of up to 2 TB"
+
+    def tried_with(self, evidence: Evidence) -> TriedWith | None:
+        size_bytes = read_with(evidence, Quantity.CAPACITY)
+        return TriedWith(size_bytes, self.size_bytes, Dimension.SIZE) if size_bytes is not None else None
 
     def question(self, spot: str) -> str:
         return f"Put a card of {amount(self.size_bytes, Dimension.SIZE)} into {spot}: is all of it there, and readable?"

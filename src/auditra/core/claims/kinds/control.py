@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from auditra.core.claims.observed import Figure, Sense, Stated, Working
-from auditra.core.claims.promise import Look
+from auditra.core.claims.observed import Figure, Stated, Working
+from auditra.core.claims.promise import Look, Sense
 from auditra.core.claims.terms import Amount, OneOf, Whole, said
 from auditra.core.decide.counts import needs_its_control
 from auditra.core.decide.evidence import Evidence

@@ -129,7 +129,7 @@ class Data(Promise):
 
     def scale(self) -> Scale:
         words = f"{bit_rate(self.rate_bps)} link"
-        return Scale(self._quantities, self.payload_floor_bps, self.ceiling_bps, words)
+        return Scale(self._quantities, self.payload_floor_bps, self.ceiling_bps, words, stated=False)
 
     @property
     def _quantities(self) -> tuple[Quantity, ...]:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.claims.observed import Figure, Sense
-from auditra.core.claims.promise import Look
+from auditra.core.claims.observed import Figure
+from auditra.core.claims.promise import Look, Sense
 from auditra.core.claims.terms import Amount, said
 from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import ProcedureId

@@ -60,7 +60,7 @@ class Links(Promise):
     def scale(self) -> Scale:
         words = f"TCP at {bit_rate(self.rate_bps)}"
         ceiling = tcp_ceiling_bps(self.rate_bps)
-        return Scale((Quantity.SEND, Quantity.RECEIVE), self.payload_floor_bps, ceiling, words)
+        return Scale((Quantity.SEND, Quantity.RECEIVE), self.payload_floor_bps, ceiling, words, stated=False)
 
     def margin(self, gear: Gear) -> float | None:
         return gear.rate_bps / self.rate_bps if isinstance(gear, Peer) else None

@@ -5,15 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.claims.kinds._power import Watts
-from auditra.core.claims.observed import Figure, Sense, Working
+from auditra.core.claims.observed import Figure, TriedWith, Working, read_with
+from auditra.core.claims.promise import Sense
 from auditra.core.claims.terms import Amount, OneOf, said
+from auditra.core.decide.evidence import Evidence
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Grade, Quantity
-from auditra.core.model.rig import Gear, Load
+from auditra.core.model.rig import Drain, Drive, Gear, Load
 from auditra.core.model.trial import ProcedureId
 from auditra.core.quantities.display import amount, plain_number
 from auditra.core.quantities.units import Dimension
 
+USB_VOLTS = 5.0
+"""What a port gives before anything else is agreed. Source: USB 2.0, 7.2.1."""
 _FAST = ("PD", "PD PPS", "PD AVS", "PD EPR", "BC 1.2", "Type-C 3 A", "Type-C 1.5 A")
 
 
@@ -83,6 +87,16 @@ class Feeds(Working):
     words, of_many = "feeds", "feed"
     capability = Capability.POWER_OUT
     example = "feeds 0.9 A"
+
+    def tried_with(self, evidence: Evidence) -> TriedWith | None:
+        """The current that was read, else what the gear is noted to draw at most."""
+        amperes = read_with(evidence, Quantity.CURRENT)
+        gear = evidence.gear
+        if amperes is None and isinstance(gear, Drive) and isinstance(gear.current_a, float | int):
+            amperes = float(gear.current_a)
+        if amperes is None and isinstance(gear, Drain):
+            amperes = gear.draws_w / USB_VOLTS
+        return TriedWith(amperes, self.amperes, Dimension.CURRENT) if amperes is not None else None
 
     def question(self, spot: str) -> str:
         return f"Plug gear that draws {plain_number(self.amperes)} A into {spot}: does it start, and keep running?"

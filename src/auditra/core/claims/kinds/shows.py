@@ -13,8 +13,7 @@ from auditra.core.decide.counts import refuses
 from auditra.core.decide.estimates import Estimate
 from auditra.core.decide.evidence import Evidence, OtherCount
 from auditra.core.decide.rules import as_credit, too_weak
-from auditra.core.errors import QuantityError
-from auditra.core.links.display import Mode, parse_mode
+from auditra.core.links.display import Mode, mode_of, parse_mode
 from auditra.core.links.picture_links import Chroma
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Grade, Quantity, Reading
@@ -61,15 +60,15 @@ class Shows(Promise):
         if reading is None:
             return (Part("mode", Verdict.OPEN, "not tried"),)
         weak = too_weak("mode", evidence, reading, Grade.TYPED)
-        return weak or self._decide_mode(evidence, _mode_of(reading)), *self._besides(evidence)
+        return weak or self._decide_mode(evidence, mode_of(reading.text)), *self._besides(evidence)
 
     def _best_reading(self, evidence: Evidence) -> Reading | None:
         """Of the readings of the highest grade, the one that shows most of the promise: a mode is chosen, not given."""
-        found = [reading for reading in evidence.taken.of(Quantity.MODE) if _mode_of(reading) is not None]
+        found = [reading for reading in evidence.taken.of(Quantity.MODE) if mode_of(reading.text) is not None]
         best = max((reading.grade for reading in found), default=None)
         return max(
             (reading for reading in found if reading.grade == best),
-            key=lambda reading: (self._is_covered_by(_mode_of(reading)), _pixels(reading)),
+            key=lambda reading: (self._is_covered_by(mode_of(reading.text)), _pixels(reading)),
             default=None,
         )
 
@@ -113,16 +112,8 @@ class Shows(Promise):
         return f"a display that runs {self.mode}{' with vrr' if self.vrr else ''}"
 
 
-def _mode_of(reading: Reading) -> Mode | None:
-    """The mode in a reading's words; None where it is none."""
-    try:
-        return parse_mode(reading.text) if reading.text is not None else None
-    except QuantityError:
-        return None
-
-
 def _pixels(reading: Reading) -> float:
-    mode = _mode_of(reading)
+    mode = mode_of(reading.text)
     return mode.pixels_a_second if mode is not None else 0.0
 
 

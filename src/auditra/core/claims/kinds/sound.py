@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.claims.observed import Working
+from auditra.core.claims.observed import TriedWith, Working, read_with
 from auditra.core.claims.terms import Amount, OneOf, said
+from auditra.core.decide.evidence import Evidence
+from auditra.core.model.reading import Quantity
 from auditra.core.quantities.units import Dimension
 
 _JACKS = OneOf("3.5 mm", "6.3 mm", "2.5 mm", "4.4 mm", "usb-c", "optical")
@@ -20,6 +22,11 @@ class Plays(Working):
 
     words, of_many = "plays", "play"
     example = "plays 3.5 mm 300 ohm"
+
+    def tried_with(self, evidence: Evidence) -> TriedWith | None:
+        """Another load is another case: more ohms want more volts, fewer more amperes."""
+        ohm = read_with(evidence, Quantity.RESISTANCE) if self.ohm else None
+        return TriedWith(ohm, self.ohm, Dimension.RESISTANCE, exact=True) if ohm is not None else None
 
     def question(self, spot: str) -> str:
         load = f" of {self.ohm:g} ohm" if self.ohm else ""

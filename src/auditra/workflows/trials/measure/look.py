@@ -11,7 +11,8 @@ from auditra.core.decide.instrument_error import instruments_of, limit_of_error
 from auditra.core.decide.reading_text import format_of
 from auditra.core.errors import BenchError, QuantityError
 from auditra.core.journal.facts import RemarkAnswered
-from auditra.core.judge.unit_guard import question_key, question_range, question_value
+from auditra.core.judge.slips import question_range, question_value
+from auditra.core.judge.unit_guard import question_key
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, YesNo
 from auditra.core.model.trial import Outcome
 from auditra.core.quantities.parsing import parse_typed
@@ -113,7 +114,7 @@ def doubt_about(session: TrialSession, reading: Reading) -> str:
         return outside
     for scale in session.scales:
         if reading.values and reading.quantity in scale.quantities:
-            return question_value(reading.values[0], scale, _shown(reading))
+            return question_value(reading.quantity, reading.values[0], scale, _shown(reading))
     return ""
 
 

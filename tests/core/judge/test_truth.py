@@ -1,0 +1,45 @@
+"""No accusation and no praise that contradicts the truth, which the maker of an audit knows and the judge does not.
+
+``make truth`` does the same over 5,000 audits.
+"""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+
+from auditra.core.judge.judgement import judge
+from auditra.core.model.verdict import Verdict
+from tests.support.audits import PROFILE
+from tests.truth.case import World, contradictions
+from tests.truth.coverage_of_uncertainty import HIGHEST, LOWEST, REPEATS, coverage
+from tests.truth.worlds import WORLDS
+
+SEEDS = range(9_000, 9_012)
+
+
+@pytest.mark.parametrize("world", WORLDS, ids=lambda world: world.__name__)
+def test_no_verdict_contradicts_the_truth(world: World) -> None:
+    assert [words for seed in SEEDS for words in contradictions(world(random.Random(seed)))] == []
+
+
+def test_what_is_kept_and_what_is_not_are_both_found_often_enough_to_be_of_use() -> None:
+    found: dict[bool, list[Verdict]] = {True: [], False: []}
+    for world in WORLDS:
+        for seed in SEEDS:
+            case = world(random.Random(seed))
+            for verdict in judge(case.audit, PROFILE).claims:
+                truth = case.truths[verdict.claim.id]
+                if not truth.unless:
+                    found[truth.kept].append(verdict.verdict)
+    assert sum(verdict is Verdict.HOLDS for verdict in found[True]) > 0.25 * len(found[True])
+    assert sum(verdict.accuses for verdict in found[False]) > 0.45 * len(found[False])
+
+
+@pytest.mark.parametrize("repeats", REPEATS)
+def test_the_truth_lies_within_the_uncertainty_as_often_as_is_said(repeats: int) -> None:
+    samples = 4_000
+    slack = 3 * (0.95 * 0.05 / samples) ** 0.5
+    assert LOWEST - slack <= coverage(repeats, samples=samples) <= HIGHEST + slack
+    assert coverage(repeats, error=20.0, samples=samples) >= LOWEST - slack

@@ -1,0 +1,53 @@
+"""``make truth``: what the judge says of audits whose truth is known, and how far its uncertainties can be trusted."""
+
+from __future__ import annotations
+
+import sys
+import time
+from collections import Counter
+
+from auditra.core.judge.judgement import judge
+from tests.support.audits import PROFILE
+from tests.truth.case import contradictions
+from tests.truth.coverage_of_uncertainty import HIGHEST, LOWEST, REPEATS, coverage
+from tests.truth.worlds import cases
+
+AUDITS = 5_000
+
+
+def main() -> int:
+    """Print the figures. Returns 1 where one of them is not as promised."""
+    wrong = _judge_all(int(sys.argv[1]) if len(sys.argv) > 1 else AUDITS)
+    return 1 if _measure_coverage() + wrong else 0
+
+
+def _judge_all(count: int) -> int:
+    begun, wrong = time.perf_counter(), 0
+    verdicts: dict[str, Counter[str]] = {}
+    for case in cases(count):
+        for words in contradictions(case):
+            wrong += 1
+            print(f"  wrong: {words}")
+        for verdict in judge(case.audit, PROFILE).claims:
+            truth = case.truths[verdict.claim.id]
+            kind = "fails somewhere" if truth.unless else "is kept" if truth.kept else "is not kept"
+            verdicts.setdefault(kind, Counter())[verdict.verdict.word] += 1
+    for kind, found in sorted(verdicts.items()):
+        told = ", ".join(f"{word} {number}" for word, number in found.most_common())
+        print(f"claim that {kind:16} {told}")
+    print(f"{count} audits, {wrong} verdicts that contradict the truth, {time.perf_counter() - begun:.1f} s")
+    return wrong
+
+
+def _measure_coverage() -> int:
+    outside = 0
+    for repeats in REPEATS:
+        plain, mixed, blunt = (coverage(repeats, error) for error in (0.0, 0.5, 20.0))
+        good = LOWEST <= plain <= HIGHEST and min(mixed, blunt) >= LOWEST
+        outside += not good
+        print(f"n = {repeats:2}: the truth lies within U in {plain:.1%} (with an instrument {mixed:.1%}, {blunt:.1%})")
+    return outside
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
