@@ -9,6 +9,7 @@ from typing import Annotated
 import typer
 
 from auditra import __version__
+from auditra.cli.commands_decode import decode, echo_json
 from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, OnThisMachine, default_library, make_services
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.core.errors import AuditraError
@@ -26,7 +27,6 @@ app = typer.Typer(
     add_completion=False,
 )
 
-decode = typer.Typer(help="Decode binary data and report errors in it.", no_args_is_help=True)
 app.add_typer(decode, name="decode")
 
 
@@ -36,6 +36,7 @@ class SchemaName(StrEnum):
     FACTS = "facts"
     CLAIMS = "claims"
     JUDGEMENT = "judgement"
+    COMPARISON = "comparison"
     PROBE = "probe"
     DECODE_USB = "decode-usb"
     DECODE_EDID = "decode-edid"
@@ -56,13 +57,6 @@ LibraryFolder = Annotated[
 ]
 AuditName = Annotated[str, typer.Argument(help="Name of the audit, such as OP-6.", show_default=False)]
 Seed = Annotated[int, typer.Option(help="Random seed for the simulated bench.")]
-
-
-def _echo_json(text: str) -> None:
-    """JSON for a terminal or a program: the same value, and nothing in it steers a terminal."""
-    from auditra.core.sanitize import escaped_json
-
-    typer.echo(escaped_json(text))
 
 
 def _version(wanted: bool) -> None:
@@ -173,8 +167,8 @@ def judge(
     audit: AuditName,
     json: Annotated[bool, typer.Option("--json", help="Print JSON (auditra schema judgement).")] = False,
 ) -> None:
-    """Show an audit's current verdicts and the readings behind them."""
-    from auditra.cli.run import print_flaws, print_judgement
+    """Show an audit's verdicts: what each rests on, what was set aside, and what it was not tried under."""
+    from auditra.cli.judging import print_flaws, print_grounds
 
     handle: LibraryHandle = context.obj
     _shelve_if_demo(handle, audit)
@@ -182,10 +176,48 @@ def judge(
     if json:
         from auditra.documents.judgement import judgement_file
 
-        _echo_json(judgement_file(session.checked(), session.profile.name).model_dump_json(indent=2))
+        echo_json(judgement_file(session.checked(), session.profile.name).model_dump_json(indent=2))
     else:
-        print_judgement(session.judged.judgement)
+        print_grounds(session.judged)
         print_flaws(session.checked().flaws)
+
+
+@app.command()
+def compare(
+    context: typer.Context,
+    audit: AuditName,
+    one: Annotated[str, typer.Argument(help="A trial, such as T3.", show_default=False)],
+    other: Annotated[str, typer.Argument(help="The trial to compare it with.", show_default=False)],
+    json: Annotated[bool, typer.Option("--json", help="Print JSON (auditra schema comparison).")] = False,
+) -> None:
+    """Compare two trials: everything that differs, the ratio of their values, and whether the comparison is fair."""
+    from auditra.cli.judging import compared, print_comparison
+
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    found = compared(handle, audit, one, other)
+    if json:
+        from auditra.documents.comparison import comparison_file
+
+        echo_json(comparison_file(found).model_dump_json(indent=2))
+    else:
+        print_comparison(found)
+
+
+@app.command(name="set-aside")
+def set_aside(
+    context: typer.Context,
+    audit: AuditName,
+    trial: Annotated[str, typer.Argument(help="The trial, such as T3.", show_default=False)],
+    why: Annotated[str, typer.Option("--why", help="The reason, kept with it.")] = "",
+    count: Annotated[bool, typer.Option("--count", help="Count it, whatever else speaks against it.")] = False,
+) -> None:
+    """Set a trial aside so that it decides nothing, or count one again. It stays visible with the reason."""
+    from auditra.cli.judging import rule_on
+
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    rule_on(handle, audit, trial, why, counts=count)
 
 
 @app.command()
@@ -243,66 +275,12 @@ def probe(
 
     if diff is not None:
         found = probing.compare(*diff)
-        _echo_json(found.model_dump_json(indent=2)) if json else probing.tell_changes(found.changes)
+        echo_json(found.model_dump_json(indent=2)) if json else probing.tell_changes(found.changes)
     elif watch:
         probing.watch(root, seconds, as_json=json)
     else:
         told = probing.look(root)
-        _echo_json(told.model_dump_json(indent=2)) if json else probing.tell(told)
-
-
-DecodeFile = Annotated[Path | None, typer.Argument(help="File, or - for standard input.", show_default=False)]
-Hexadecimal = Annotated[str | None, typer.Option("--hex", help="Bytes in hexadecimal.", show_default=False)]
-AsJson = Annotated[bool, typer.Option("--json", help="As JSON.")]
-
-
-@decode.command(name="usb")
-def decode_usb(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
-    """Decode USB descriptors, capabilities and hubs."""
-    from auditra.cli.decode import as_json, bytes_of, usb_in_words, usb_of
-
-    found = usb_of(bytes_of(file, written))
-    _echo_json(as_json(found)) if json else usb_in_words(found)
-
-
-@decode.command(name="edid")
-def decode_edid(
-    file: DecodeFile = None,
-    written: Hexadecimal = None,
-    beside: Annotated[
-        Path | None,
-        typer.Option("--beside", help="Another description of the display, to compare.", show_default=False),
-    ] = None,
-    json: AsJson = False,
-    as_rig: Annotated[bool, typer.Option("--as-rig", help="Print it as a display for a rig file (TOML).")] = False,
-) -> None:
-    """Decode a display's description (EDID, CTA-861, DisplayID), and compare it with another of the same display."""
-    from auditra.cli.decode import as_json, bytes_of, edid_as_rig, edid_in_words
-    from auditra.documents.decode_edid import edid_of
-
-    found = edid_of(bytes_of(file, written), bytes_of(beside, None) if beside is not None else None)
-    if as_rig:
-        edid_as_rig(found)
-    else:
-        _echo_json(as_json(found)) if json else edid_in_words(found)
-
-
-@decode.command(name="pd")
-def decode_pd(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
-    """Decode a log of USB Power Delivery messages: offers, requests, contracts, and why power was limited."""
-    from auditra.cli.decode import as_json, power_in_words, power_of
-
-    found = power_of(file, written)
-    _echo_json(as_json(found)) if json else power_in_words(found)
-
-
-@decode.command(name="cable")
-def decode_cable(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
-    """Compare a cable's marker, wires, copper and advertised ratings; --hex takes only the marker."""
-    from auditra.cli.decode import as_json, cable_in_words, cable_of
-
-    found = cable_of(file, written)
-    _echo_json(as_json(found)) if json else cable_in_words(found)
+        echo_json(told.model_dump_json(indent=2)) if json else probing.tell(told)
 
 
 @app.command()
@@ -317,7 +295,7 @@ def read(
     from auditra.core.advert.reader import read_text
 
     found = read_text(load_text(text))
-    _echo_json(as_json(found)) if json else tell(found)
+    echo_json(as_json(found)) if json else tell(found)
 
 
 @app.command()
@@ -330,7 +308,7 @@ def check(
     from auditra.core.paper_check.remark import Weight
 
     remarks = look_at(sheet)
-    _echo_json(as_json(remarks)) if json else tell(remarks)
+    echo_json(as_json(remarks)) if json else tell(remarks)
     if any(remark.weight is Weight.CANNOT_BE for remark in remarks):
         raise typer.Exit(1)
 

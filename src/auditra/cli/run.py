@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 
-import typer
-
+from auditra.cli.judging import print_judgement, say
 from auditra.cli.log import log_event
 from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.counted import counted
@@ -13,20 +12,12 @@ from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.journal.facts import Fact, ReadingTaken, TrialEnded
 from auditra.core.journal.fold import Audit
-from auditra.core.judge.claim_verdict import ClaimVerdict
-from auditra.core.judge.judgement import Judgement
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.workflows.services import Services
 from auditra.workflows.trials.doors import Progress
-
-
-def _say(text: str, *, err: bool = False) -> None:
-    """A line for a terminal; names that came out of a sheet cannot steer it."""
-    typer.echo(sanitize(text, 500), err=err)
 
 
 class Printer:
@@ -36,10 +27,10 @@ class Printer:
         self._audit, self._tells_moves = audit, tells_moves
 
     def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
-        _say("")
-        _say(planned.title)
+        say("")
+        say(planned.title)
         for move in moves if self._tells_moves else ():
-            _say(f"  {in_words(move, self._audit.device, self._audit.rig)}")
+            say(f"  {in_words(move, self._audit.device, self._audit.rig)}")
 
     def progress(self, progress: Progress) -> None:
         return None
@@ -47,9 +38,9 @@ class Printer:
     def taken(self, fact: Fact) -> None:
         match fact:
             case ReadingTaken(reading):
-                _say(f"  taken  {reading.quantity} at {reading.at}: {reading_in_words(reading)}")
+                say(f"  taken  {reading.quantity} at {reading.at}: {reading_in_words(reading)}")
             case TrialEnded(_, outcome):
-                _say(f"  {outcome}")
+                say(f"  {outcome}")
 
 
 def _person(audit: Audit) -> TerminalPerson | None:
@@ -63,7 +54,7 @@ def run_sheet(name: str, services: Services) -> None:
     log_event("run begins", audit=name)
     person = _person(session.judged.audit)
     with services.hold(name), services.open_bench(session.judged.audit, person) as bench:
-        _say(f"{session.judged.audit.device.name} on {bench.name}, rig {session.judged.audit.rig.name}")
+        say(f"{session.judged.audit.device.name} on {bench.name}, rig {session.judged.audit.rig.name}")
         spoiled: list[TrialIdentity] = []
         while (
             planned := next((each for each in session.judged.judgement.to_do if each.identity not in spoiled), None)
@@ -74,44 +65,10 @@ def run_sheet(name: str, services: Services) -> None:
                 if isinstance(error, TrialStopped):
                     raise
                 spoiled.append(planned.identity)
-                _say(f"  failed: {error}", err=True)
+                say(f"  failed: {error}", err=True)
     log_event("run ends", audit=name, spoiled=len(spoiled))
     print_judgement(session.judged.judgement)
     if spoiled:
         raise BenchError(
             counted(len(spoiled), "trial"), why="the bench did not answer", do=f"Run auditra run {name} again"
         )
-
-
-def print_claims(verdicts: Iterable[ClaimVerdict]) -> None:
-    """A line a claim: mark, word, condition, and what was shown."""
-    for verdict in verdicts:
-        condition = f", {verdict.condition}" if verdict.condition else ""
-        _say(f"{verdict.verdict.mark:2} {verdict.verdict.word:9}  {verdict.claim}{condition}: {verdict.shown}")
-
-
-def print_flaws(flaws: Iterable[str]) -> None:
-    """Evidence that is missing, or not what it was."""
-    for flaw in flaws:
-        _say(f"!  {flaw}")
-
-
-def print_judgement(judgement: Judgement) -> None:
-    """Every claim, finding and question, then the score."""
-    _say("")
-    print_claims(judgement.claims)
-    for finding in judgement.reasons:
-        _say(f"   because    {finding.sentence}: {finding.arithmetic}")
-    for finding in judgement.unstated:
-        _say(f"!  unstated   {finding.sentence}")
-    for question in judgement.questions:
-        _say(f"   question   {question.trial}, {question.quantity} at {question.at}: {question.words}")
-    for aside in judgement.set_aside:
-        _say(f"   set aside  {aside.trial}, {aside.why}")
-    score = judgement.score
-    _say("")
-    value = "none yet" if score.value is None else f"{score.value}"
-    _say(
-        f"score {value} ({score.lowest} to {score.highest}), "
-        f"{judgement.decided} of {len(judgement.claims)} claims decided"
-    )

@@ -9,7 +9,8 @@ from pathlib import Path
 import typer
 
 from auditra.bench.live import WHATEVER_IS_TRIED
-from auditra.cli.run import Printer, print_claims
+from auditra.cli.judging import print_claims
+from auditra.cli.run import Printer
 from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.errors import InputError
 from auditra.core.judge.judgement import Judgement

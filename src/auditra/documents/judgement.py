@@ -14,6 +14,7 @@ from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.comparison import refusal_text
+from auditra.core.judge.counting import SetAside
 from auditra.core.judge.finding import Finding
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
@@ -55,9 +56,22 @@ class SetUpRecord(_Model):
     """What one set-up showed; `conditions` says what is special about it."""
 
     conditions: tuple[str, ...]
+    circumstances: tuple[str, ...]
+    """Everything that was noted of it."""
+    as_promised: bool
+    """What the claim itself names was so."""
     verdict: str
     parts: tuple[PartRecord, ...]
     trials: tuple[str, ...]
+
+
+class SetAsideRecord(_Model):
+    """A trial whose readings decide nothing, or only what they reached."""
+
+    trial: str
+    why: str
+    what_it_reached_counts: bool
+    """What spoiled it can only have lowered its values: one that keeps the promise still shows that."""
 
 
 class ComparisonRecord(_Model):
@@ -85,6 +99,12 @@ class ClaimRecord(_Model):
     credit_lowest: str
     credit_highest: str
     set_ups: tuple[SetUpRecord, ...]
+    shown_under: tuple[str, ...]
+    """The set-ups that it was shown under."""
+    not_tried: tuple[str, ...]
+    """What it was not tried under yet: set-ups, hosts, directions."""
+    set_aside: tuple[SetAsideRecord, ...]
+    """Trials of the claim that decide nothing, or only what they reached."""
     rests_on: tuple[ReadingRecord, ...]
     comparisons: tuple[ComparisonRecord, ...]
 
@@ -133,13 +153,6 @@ class CoverageRecord(_Model):
     decided: int
     beyond_rig: dict[str, str]
     """Claims that this rig cannot show, with what is lacking."""
-
-
-class SetAsideRecord(_Model):
-    """A trial whose readings decide nothing."""
-
-    trial: str
-    why: str
 
 
 class QuestionRecord(_Model):
@@ -205,7 +218,7 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
             *(_finding(each, "unstated") for each in judgement.unstated),
             *(_finding(reason, "reason") for reason in judgement.reasons),
         ),
-        set_aside=tuple(SetAsideRecord(trial=each.trial, why=each.why) for each in judgement.set_aside),
+        set_aside=tuple(map(_aside, judgement.set_aside)),
         questions=tuple(
             QuestionRecord(trial=question.trial, at=question.at, quantity=question.quantity, words=question.words)
             for question in judgement.questions
@@ -227,7 +240,8 @@ def _claim(told: ClaimVerdict) -> ClaimRecord:
         set_ups=tuple(
             SetUpRecord(
                 conditions=tuple(map(circumstance_text, set_up.beside)), verdict=set_up.verdict.word,
-                trials=set_up.trials,
+                circumstances=tuple(sorted(map(circumstance_text, set_up.seen.circumstances))),
+                as_promised=set_up.meets_conditions, trials=set_up.trials,
                 parts=tuple(
                     PartRecord(
                         name=part.name, verdict=part.verdict.word, shown=part.shown, arithmetic=part.arithmetic,
@@ -238,6 +252,7 @@ def _claim(told: ClaimVerdict) -> ClaimRecord:
             )
             for set_up in told.set_ups
         ),
+        shown_under=told.shown_under, not_tried=told.not_tried, set_aside=tuple(map(_aside, told.set_aside)),
         rests_on=tuple(_readings(told.rests_on)),
         comparisons=tuple(
             ComparisonRecord(
@@ -247,6 +262,10 @@ def _claim(told: ClaimVerdict) -> ClaimRecord:
             for comparison in told.comparisons
         ),
     )  # fmt: skip
+
+
+def _aside(aside: SetAside) -> SetAsideRecord:
+    return SetAsideRecord(trial=aside.trial, why=aside.why, what_it_reached_counts=aside.what_it_reached_counts)
 
 
 def _readings(readings: Iterable[Reading]) -> Iterable[ReadingRecord]:

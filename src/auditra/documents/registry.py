@@ -7,6 +7,7 @@ from typing import Any
 
 from auditra.documents.cable import CableFile
 from auditra.documents.claim_sheet import claims_schema
+from auditra.documents.comparison import comparison_schema
 from auditra.documents.decode_edid import EdidFile
 from auditra.documents.decode_pd import PowerFile
 from auditra.documents.decode_usb import UsbFile
@@ -18,6 +19,7 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "facts": fact_schema,
     "claims": claims_schema,
     "judgement": judgement_schema,
+    "comparison": comparison_schema,
     "probe": ProbeFile.model_json_schema,
     "decode-usb": UsbFile.model_json_schema,
     "decode-edid": EdidFile.model_json_schema,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import Enum, StrEnum
 from typing import Any, ClassVar, Self
@@ -163,6 +163,13 @@ class Promise(ABC):
     @abstractmethod
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         """The parts of the decision, from one trial's readings and what is known of the rig."""
+
+    def floors(self) -> Mapping[Quantity, float]:
+        """What measured values must reach for certain, each by itself, for the promise to hold.
+
+        A trial that shows all of these clearly needs no further look; empty where it takes more than that to decide.
+        """
+        return {}
 
     def look(self, spot: str) -> Look | None:
         """What a person is asked at a port; None where a procedure measures by itself."""

@@ -70,6 +70,8 @@ def _size(value: object) -> str:
 
 
 _WORDS: dict[Aspect, Callable[[object], str]] = {
+    Aspect.PROCEDURE: str,
+    Aspect.DRIVE: str,
     Aspect.HOST_SOCKET: lambda value: f"in host socket {value}",
     Aspect.DRIVER: _with(" installed", "with no driver installed"),
     Aspect.HOST_LEAD: _with(" to the host", "with no lead to the host"),

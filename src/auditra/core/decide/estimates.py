@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import bisect
 import math
-import statistics
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -65,10 +64,13 @@ def estimate(reading: Reading) -> Estimate:
 def _estimate(values: tuple[float, ...], error: float, resolution: float) -> Estimate:
     """A reading is asked for its estimate by every rule and every screen that shows it."""
     count = len(values)
-    scatter = student_factor(count - 1) * _deviation_of_median(values) if count > 1 else 0.0
-    expanded = math.hypot(scatter, half_width(error, resolution / 2))
-    founded = count > 1 or error > 0 or resolution > 0
-    return Estimate(statistics.median(values), expanded, count, founded)
+    if count == 1:
+        return Estimate(values[0], half_width(error, resolution / 2), 1, error > 0 or resolution > 0)
+    ordered, half = sorted(values), count // 2
+    median = ordered[half] if count % 2 else (ordered[half - 1] + ordered[half]) / 2
+    scatter = student_factor(count - 1) * _deviation_of_median(values)
+    expanded = math.hypot(scatter, half_width(error, resolution / 2)) if error or resolution else scatter
+    return Estimate(median, expanded, count)
 
 
 def student_factor(degrees: int) -> float:
@@ -98,7 +100,7 @@ def _deviation_of_median(values: tuple[float, ...]) -> float:
     """
     count = len(values)
     mean = math.fsum(values) / count
-    of_mean = math.sqrt(math.fsum((value - mean) ** 2 for value in values) / (count - 1) / count)
+    of_mean = math.sqrt(math.fsum([(value - mean) ** 2 for value in values]) / (count - 1) / count)
     wider = _MEDIAN[count - 1] if count <= len(_MEDIAN) else math.sqrt(math.pi / 2)
     return of_mean * wider
 

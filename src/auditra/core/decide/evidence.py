@@ -106,12 +106,14 @@ class Evidence:
     """What is plugged into the port."""
     way_m: float | None = None
     """The longest lead of the set-up, in metres; None where no length was noted."""
+    quiet: bool = False
+    """Only the verdict is asked for, of a trial among many: no figure needs to be put into words."""
 
     def witness(self, *quantities: Quantity | str) -> Witness | None:
         """The reading that decides: of the highest grade, then of the smallest uncertainty; None for none."""
-        found = [reading for reading in self.taken.of(*quantities) if reading.values]
-        if not found:
-            return None
+        found = [reading for reading in self.taken if reading.quantity in quantities and reading.values]
+        if len(found) < 2:
+            return Witness(found[0], self.grade(found[0])) if found else None
         best = max(self.grade(reading) for reading in found)
         equal = [reading for reading in found if self.grade(reading) == best]
         reading = min(reversed(equal), key=lambda each: (not estimate(each).founded, estimate(each).expanded))

@@ -29,7 +29,8 @@ def payload_parts(
     each_is_promised: bool = True,
 ) -> tuple[Part, ...]:
     """Each direction against a floor, and the bytes. A direction that nobody promised and nobody measured is a gap."""
-    measured = [quantity for quantity in quantities if evidence.witness(quantity) is not None]
+    taken = {reading.quantity for reading in evidence.taken if reading.values}
+    measured = [quantity for quantity in quantities if quantity in taken]
     parts = tuple(
         at_least(_NAMES[quantity], evidence, quantity, floor_bps, fmt)
         if quantity in measured or each_is_promised or not measured
@@ -68,12 +69,12 @@ def frame_bytes_seen(evidence: Evidence) -> int | None:
 
 def _measured_bps(evidence: Evidence, quantities: Iterable[Quantity]) -> float:
     """The most that was measured for certain, in bits per second; a value that no part could carry is none."""
-    lows = [
-        estimate(witness.reading).low
-        for quantity in quantities
-        if (witness := evidence.witness(quantity)) is not None
-        and witness.reading.grade >= Grade.MEASURED
-        and estimate(witness.reading).founded
-        and not evidence.rig.exceeds_a_part(quantity, estimate(witness.reading))
-    ]
-    return max(lows, default=0.0)
+    most = 0.0
+    for quantity in quantities:
+        witness = evidence.witness(quantity)
+        if witness is None or witness.reading.grade < Grade.MEASURED:
+            continue
+        y = estimate(witness.reading)
+        if y.founded and not evidence.rig.exceeds_a_part(quantity, y):
+            most = max(most, y.low)
+    return most

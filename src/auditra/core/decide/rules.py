@@ -19,6 +19,23 @@ CONTENT = "content"
 WHAT_ANY_WAY_COSTS = 0.03
 """A loss that every hub may cause. Gear that reaches so little beyond a promise cannot show that it is not kept."""
 _CREDIT_STEP = Decimal("0.001")
+_ONE = Decimal(1)
+
+
+class _Silent(Format):
+    """Puts no figure into words."""
+
+    def pair(self, value: float, expanded: float) -> str:
+        return ""
+
+    def number(self, value: float) -> str:
+        return ""
+
+    def show(self, value: float) -> str:
+        return ""
+
+
+SILENT = _Silent("", 1.0, 0)
 
 Show = Callable[[float], str]
 
@@ -63,6 +80,7 @@ def at_least(
 
     `blames_device`: nothing of the rig could explain a value below it, such as a lead that is too short.
     """
+    fmt = SILENT if evidence.quiet else fmt
     witness = evidence.witness(quantity)
     early = _undecidable(name, evidence, witness, fmt, lowest)
     if witness is None or early is not None:
@@ -74,7 +92,7 @@ def at_least(
             return Part(name, Verdict.UNPROVEN, shown, f"{shown} cannot be: {impossible}")
         if y.low >= limit:
             sum_ = f"{fmt.number(y.value)} - {fmt.number(y.expanded)} >= {fmt.show(limit)}"
-            return Part(name, Verdict.HOLDS, shown, sum_, Decimal(1))
+            return Part(name, Verdict.HOLDS, shown, sum_, _ONE)
         if y.high >= limit:
             return Part(name, Verdict.TOO_CLOSE, shown, f"{shown} straddles {fmt.show(limit)}")
         sum_ = f"{fmt.number(y.value)} + {fmt.number(y.expanded)} < {fmt.show(limit)}"
@@ -92,6 +110,7 @@ def at_most(
     name: str, evidence: Evidence, quantity: Quantity | str, limit: float, fmt: Format, lowest: Grade = Grade.MEASURED
 ) -> Part:
     """Whether a quantity stays at or below a limit: the mirror of `at_least`, for what only the device can cause."""
+    fmt = SILENT if evidence.quiet else fmt
     witness = evidence.witness(quantity)
     early = _undecidable(name, evidence, witness, fmt, lowest)
     if witness is None or early is not None:
@@ -101,7 +120,7 @@ def at_most(
         shown = fmt.pair(y.value, y.expanded)
         if y.high <= limit:
             sum_ = f"{fmt.number(y.value)} + {fmt.number(y.expanded)} <= {fmt.show(limit)}"
-            return Part(name, Verdict.HOLDS, shown, sum_, Decimal(1))
+            return Part(name, Verdict.HOLDS, shown, sum_, _ONE)
         if y.low <= limit:
             return Part(name, Verdict.TOO_CLOSE, shown, f"{shown} straddles {fmt.show(limit)}")
         sum_ = f"{fmt.number(y.value)} - {fmt.number(y.expanded)} > {fmt.show(limit)}"
@@ -120,6 +139,7 @@ def within(
     lowest: Grade,
 ) -> Part:
     """Whether a size is what was promised, give or take a share of it."""
+    fmt = SILENT if evidence.quiet else fmt
     witness = evidence.witness(quantity)
     early = _undecidable(name, evidence, witness, fmt, lowest)
     if witness is None or early is not None:
@@ -172,37 +192,42 @@ def is_so(name: str, evidence: Evidence, quantity: Quantity | str, lowest: Grade
     return Part(name, Verdict.BROKEN, "not confirmed", f"seen by {reading.instrument}", Decimal(0))
 
 
-def link_at_least(name: str, evidence: Evidence, promised: float, show: Show, proven: float = 0.0) -> Part:
+def link_at_least(
+    name: str, evidence: Evidence, promised: float, show: Show, proven_by: Callable[[Evidence], float] | None = None
+) -> Part:
     """Whether the negotiated link is the promised one; compared exactly, since a link is what it says it is.
 
-    `proven` is the least link that the payload needs, where verified payload came over it; a link that was read to
-    be slower is refuted by it.
+    `proven_by` gives the least link that the payload needs, where verified payload came over it; a link that was read
+    to be slower is refuted by it.
     """
+    show = SILENT.show if evidence.quiet else show
     witness = evidence.witness(Quantity.LINK)
+    weak = too_weak(name, evidence, witness.reading, Grade.READ) if witness is not None else None
+    link = min(witness.reading.values) if witness is not None and weak is None else None
+    if witness is not None and link is not None:
+        if any((min(other.values) >= promised) != (link >= promised) for other in witness.against):
+            return Part(name, Verdict.UNPROVEN, f"link {show(link)}", "two link readings contradict each other")
+        if link >= promised:
+            return Part(name, Verdict.HOLDS, f"link {show(link)}", f"{show(link)} >= {show(promised)}", _ONE)
+    proven = proven_by(evidence) if proven_by is not None else 0.0
     if proven >= promised:
-        read = min(witness.reading.values) if witness is not None else None
-        refuted = f"; the link reading of {show(read)} is refuted" if read is not None and read < promised else ""
+        refuted = f"; the link reading of {show(link)} is refuted" if link is not None else ""
         sum_ = f"the verified payload needs {show(proven)}, {show(proven)} >= {show(promised)}{refuted}"
-        if read is None or read < promised:
-            return Part(name, Verdict.HOLDS, f"link {show(proven)} by its payload", sum_, Decimal(1))
-    if witness is None:
-        return Part(name, Verdict.OPEN, "not tried")
-    if (weak := too_weak(name, evidence, witness.reading, Grade.READ)) is not None:
-        return weak
-    link = min(witness.reading.values)
-    if any((min(other.values) >= promised) != (link >= promised) for other in witness.against):
-        return Part(name, Verdict.UNPROVEN, f"link {show(link)}", "two link readings contradict each other")
-    if link >= promised:
-        return Part(name, Verdict.HOLDS, f"link {show(link)}", f"{show(link)} >= {show(promised)}", Decimal(1))
+        return Part(name, Verdict.HOLDS, f"link {show(proven)} by its payload", sum_, _ONE)
+    if link is None:
+        return weak or Part(name, Verdict.OPEN, "not tried")
+    return _link_below(name, evidence, link, promised, proven, show)
+
+
+def _link_below(name: str, evidence: Evidence, link: float, promised: float, proven: float, show: Show) -> Part:
     sum_ = f"{show(link)} < {show(promised)}"
     if proven > link:
         text = f"{sum_}, but the verified payload needs {show(proven)}: that link reading is refuted"
         return Part(name, Verdict.UNPROVEN, f"link {show(link)}", text)
     clearing = evidence.rig.clearing(Quantity.LINK, Estimate(link, 0.0, 1), promised)
     if not clearing.cleared:
-        return Part(
-            name, Verdict.UNPROVEN, f"link {show(link)}", f"{sum_}, but {clearing.text}", low=not clearing.blames_rig
-        )
+        why = f"{sum_}, but {clearing.text}"
+        return Part(name, Verdict.UNPROVEN, f"link {show(link)}", why, low=not clearing.blames_rig)
     text = f"{sum_}; {clearing.text}"
     return Part(name, Verdict.SHORT, f"link {show(link)}", text, as_credit(link / promised))
 

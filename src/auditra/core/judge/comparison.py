@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from auditra.core.counted import counted
 from auditra.core.decide.circumstance_text import circumstance_text
 from auditra.core.decide.estimates import Estimate, estimate
+from auditra.core.decide.reading_text import format_of
+from auditra.core.journal.facts import TrialRuled
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.records import Counted, Records
 from auditra.core.judge.rig_parts import RigParts
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Under
-from auditra.core.model.reading import Quantity
+from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.trial import DIRECT
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.trial_profile import TrialProfile
@@ -28,6 +31,9 @@ Sockets, leads and adapters are looked at part by part (`rig_proof`); anything e
 """
 
 
+_SEVERAL = (Aspect.RUNNING, Aspect.IDLE, Aspect.EVENTS, Aspect.ARRANGED)
+
+
 @dataclass(frozen=True)
 class Difference:
     """One thing that differs between two trials; nothing on one side where it was known to be absent there."""
@@ -39,6 +45,11 @@ class Difference:
     def __str__(self) -> str:
         """``host: on laptop, against on older-laptop``."""
         return f"{self.aspect}: {_side(self.one)}, against {_side(self.other)}"
+
+    @property
+    def things(self) -> int:
+        """How many things differ: of what may be several at once, such as what else runs, each by itself."""
+        return max(1, len(self.one | self.other)) if self.aspect in _SEVERAL else 1
 
     @property
     def refuses_baseline(self) -> bool:
@@ -79,6 +90,18 @@ class Measured:
         return apart > math.hypot(self.one.expanded, self.other.expanded)
 
 
+def measured_text(measured: Measured) -> str:
+    """``write rate: 40.2 ± 0.3 against 457.8 ± 0.7 MB/s, ratio 0.088 ± 0.001, a real difference``."""
+    near = max(abs(measured.one.value), abs(measured.other.value))
+    fmt = format_of(Reading("", measured.quantity, "", "", Grade.TOLD, Number((near,))), near)
+    one, other = (fmt.pair(side.value, side.expanded) for side in (measured.one, measured.other))
+    ratio = ""
+    if measured.ratio is not None and measured.ratio_expanded is not None:
+        ratio = f", ratio {measured.ratio:.3f} ± {measured.ratio_expanded:.3f}"
+    kind = "a real difference" if measured.is_real else "inside the scatter"
+    return f"{measured.quantity}: {one} against {other}{ratio}, {kind}"
+
+
 @dataclass(frozen=True)
 class TrialComparison:
     """Two trials side by side."""
@@ -93,7 +116,11 @@ class TrialComparison:
     @property
     def is_fair(self) -> bool:
         """Whether a difference of their values can have one reason only: one thing differs at most."""
-        return len(self.differences) <= (0 if self.through_and_direct else 1)
+        return self._things <= (0 if self.through_and_direct else 1)
+
+    @property
+    def _things(self) -> int:
+        return sum(difference.things for difference in self.differences)
 
     @property
     def why_not(self) -> str:
@@ -102,9 +129,9 @@ class TrialComparison:
         if self.is_fair:
             return ""
         return (
-            f"{counted(len(self.differences), 'thing')} beside the device differ: {named}"
+            f"{counted(self._things, 'thing')} beside the device differ: {named}"
             if self.through_and_direct
-            else (f"{len(self.differences)} things differ: {named}")
+            else (f"{self._things} things differ: {named}")
         )
 
 
@@ -134,6 +161,17 @@ def differences(records: Records, one: Counted, other: Counted, port: str | None
 
     Source: one thing at a time, or the cause stays unknown.
     """
+    key = ("differences", one.wiring, other.wiring, port)
+    is_plain = not (one.record.events or other.record.events or one.record.path or other.record.path)
+    kept: tuple[Difference, ...] | None = records.kept.get(key) if is_plain else None
+    if kept is None:
+        kept = _differences(records, one, other, port)
+        if is_plain:
+            records.kept[key] = kept
+    return kept
+
+
+def _differences(records: Records, one: Counted, other: Counted, port: str | None) -> tuple[Difference, ...]:
     ours, theirs = records.profile(one, port), records.profile(other, other.port)
     found = (*_of_profiles(ours, theirs), *_of_procedures(one, other))
     if one.setup.host != other.setup.host:  # sockets of two hosts are never the same one
@@ -174,6 +212,18 @@ def compare_trials(records: Records, one: Counted, other: Counted) -> TrialCompa
     elif one.port != other.port:
         found = (*found, _ports(one, other))
     return TrialComparison(one.id, other.id, found, measured, through_and_direct=one.direct is not other.direct)
+
+
+def compare_in(audit: Audit, one: str, other: str) -> TrialComparison | None:
+    """Two trials of an audit, whether they count or not; None where it does not have both."""
+    named = [record for name in (one, other) for record in audit.trials if record.trial.id == name]
+    if len(named) != 2:
+        return None
+    records = Records(audit.rig)
+    for record in named:  # what was set aside is compared too
+        ruled = replace(record, ruling=TrialRuled(record.trial.id, counts=True))
+        records = records.grown_to((*(each.record for each in records.counted), ruled), audit.rig, frozenset())
+    return compare_trials(records, *records.counted)
 
 
 def _comes_with_the_device(

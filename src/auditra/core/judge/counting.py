@@ -42,6 +42,8 @@ def aside(record: TrialRecord, rig: Rig) -> SetAside | None:
 
 def _wrong_route(record: TrialRecord) -> str:
     """Why its bytes did not pass the port under trial; empty where they did."""
+    if record.trial.procedure != ProcedureId.NETWORK:
+        return ""
     network = record.trial.setup.network
     moved = record.taken.of(Quantity.MOVED, Quantity.ON_WIRE)
     if isinstance(network, NetworkPath) and network.wireless is True and not moved:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 from operator import is_
+from typing import Any
 
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence, NoRig
@@ -31,6 +32,8 @@ class Counted:
     taken: ReadingSet
     """Its readings, those off an instrument of the rig with its limit of error."""
     only_what_it_reached: bool = False
+    wiring: int = -1
+    """The same number for trials of the same set-up, gear and port."""
 
     @property
     def id(self) -> str:
@@ -52,10 +55,26 @@ class Counted:
         """What is measured with at a port."""
         return self.setup.gear_at(port) or self.record.trial.gear
 
+    def at(self, place: str) -> ReadingSet:
+        """Its readings at a place."""
+        found = self._at.get(place)
+        if found is None:
+            found = self._at[place] = self.taken.at(place)
+        return found
+
+    @cached_property
+    def _at(self) -> dict[str, ReadingSet]:
+        return {}
+
     @cached_property
     def places(self) -> tuple[str, ...]:
         """Where it took readings."""
         return tuple(dict.fromkeys(reading.at for reading in self.taken))
+
+    @cached_property
+    def gear(self) -> frozenset[str]:
+        """Everything that is plugged in, and what is measured with."""
+        return frozenset((self.record.trial.gear, *(each.gear for each in self.setup.plugged)))
 
     @cached_property
     def parts(self) -> frozenset[str]:
@@ -96,13 +115,18 @@ class Records:
         self.version = 0
         """Grows with each change."""
         self.asides: dict[str, SetAside] = {}
+        self._aside_claims: dict[str, frozenset[str]] = {}
         self._all: list[TrialRecord] = []
         self._put: list[list[list[Counted]]] = []
         """For each trial, the lists that it was put into."""
         self._by_claim: dict[str, list[Counted]] = {}
-        self._by_gear: dict[str, list[Counted]] = {}
-        self._by_part: dict[str, list[Counted]] = {}
+        self._directs: dict[str, list[Counted]] = {}
+        self._searched: dict[tuple[str, str], list[Counted]] = {}
+        """What was searched for since the last change, by gear or by part."""
         self._counted: list[Counted] = []
+        self._wirings: dict[tuple[SetUp, str, str | None], int] = {}
+        self.kept: dict[tuple[object, ...], Any] = {}
+        """What was worked out of a wiring and the rig alone, by what it is and the wiring's number."""
         self._instruments = {
             name: instrument for instrument in instruments_of(rig) for name in (instrument.id, instrument.name)
         }
@@ -122,6 +146,7 @@ class Records:
         if same == len(records) == len(self._all):
             return self
         self.version += 1
+        self._searched.clear()
         while len(self._all) > same:
             self._take_out()
         for record in records[same:]:
@@ -137,21 +162,24 @@ class Records:
             why = SetAside(record.trial.id, "a question about it is open: it is no baseline until that is answered")
         if why is not None:
             self.asides[record.trial.id] = why
+            self._aside_claims[record.trial.id] = frozenset(record.trial.claims)
             if not why.what_it_reached_counts:
                 return
-        counted = Counted(record, self._prepared(record), why is not None)
         trial = record.trial
+        wiring = self._wirings.setdefault((trial.setup, trial.gear, trial.port), len(self._wirings))
+        counted = Counted(record, self._prepared(record), why is not None, wiring)
         if not counted.direct:
             lists += [self._by_claim.setdefault(claim, []) for claim in dict.fromkeys(trial.claims)]
-        gear = {trial.gear, *(each.gear for each in trial.setup.plugged)} - {DEVICE}
-        lists += [self._by_gear.setdefault(each, []) for each in gear]
-        lists += [self._by_part.setdefault(part, []) for part in counted.parts]
+        if counted.direct:
+            lists.append(self._directs.setdefault(trial.gear, []))
         lists.append(self._counted)
         for each in lists:
             each.append(counted)
 
     def _take_out(self) -> None:
-        self.asides.pop(self._all.pop().trial.id, None)
+        gone = self._all.pop().trial.id
+        self.asides.pop(gone, None)
+        self._aside_claims.pop(gone, None)
         for each in self._put.pop():
             each.pop()
 
@@ -174,7 +202,10 @@ class Records:
 
     def reading(self, trial: Counted, place: str, quantity: Quantity | str) -> Reading | None:
         """The reading that decides about a quantity; None where there is none, or two contradict each other."""
-        witness = Evidence(trial.taken.at(place), rig=_Instruments(self)).witness(quantity)
+        found = [reading for reading in trial.at(place) if reading.quantity == quantity and reading.values]
+        if len(found) < 2:
+            return found[0] if found else None
+        witness = Evidence(ReadingSet(tuple(found)), rig=_Instruments(self)).witness(quantity)
         return None if witness is None or witness.against else witness.reading
 
     def lead(self, name: str) -> Lead | None:
@@ -182,9 +213,7 @@ class Records:
 
     def asides_of(self, claim: str) -> Iterator[SetAside]:
         """The trials that were made for a claim and do not count."""
-        for record in self._all:
-            if record.trial.id in self.asides and claim in record.trial.claims:
-                yield self.asides[record.trial.id]
+        return (self.asides[trial] for trial, claims in self._aside_claims.items() if claim in claims)
 
     @property
     def counted(self) -> list[Counted]:
@@ -195,13 +224,30 @@ class Records:
         return self._by_claim.get(claim, [])
 
     def with_gear(self, gear: str) -> list[Counted]:
-        return self._by_gear.get(gear, [])
+        """The trials that a piece of gear was measured with, or plugged in meanwhile."""
+        if (kept := self._searched.get(("gear", gear))) is None:
+            kept = self._searched["gear", gear] = [trial for trial in self._counted if gear in trial.gear]
+        return kept
+
+    def directs(self, gear: str) -> list[Counted]:
+        """The trials of a piece of gear without the device."""
+        return self._directs.get(gear, [])
 
     def with_part(self, part: str) -> list[Counted]:
-        return self._by_part.get(part, [])
+        """The trials that a part of the rig took part in."""
+        if (kept := self._searched.get(("part", part))) is None:
+            kept = self._searched["part", part] = [trial for trial in self._counted if part in trial.parts]
+        return kept
 
     def profile(self, trial: Counted, port: str | None) -> TrialProfile:
         """Everything about a trial that could matter, with what only the rig and the log of events tell."""
+        key = ("profile", trial.wiring, port)
+        kept: TrialProfile | None = self.kept.get(key)
+        if kept is None:
+            kept = self.kept[key] = self._profile(trial, port)
+        return {**kept, Aspect.EVENTS: frozenset(_events(trial.record))} if trial.record.events else kept
+
+    def _profile(self, trial: Counted, port: str | None) -> TrialProfile:
         profile = dict(profile_of(trial.setup, trial.gear_at(port) if port else trial.record.trial.gear, port))
         feeding = [each for each in trial.setup.plugged if each.gear in self._supplies]
         if trial.setup.charger is NOT_NOTED:
@@ -209,7 +255,7 @@ class Records:
             profile[Aspect.SUPPLY] = frozenset({Under(Aspect.SUPPLY, supply)})
         fed = {Under(Aspect.IDLE, each.socket) for each in feeding}
         profile[Aspect.IDLE] = profile[Aspect.IDLE] - fed
-        profile[Aspect.EVENTS] = frozenset(_events(trial.record))
+        profile[Aspect.EVENTS] = frozenset()
         return profile
 
 

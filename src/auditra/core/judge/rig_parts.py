@@ -96,12 +96,27 @@ class RigParts:
 
     def exceeded(self, quantity: Quantity | str, shown: Estimate) -> Limit | None:
         """A part that could not have carried so much; a gear's own figures are round, and left out."""
+        narrowest = self._narrowest(quantity)
+        return narrowest if shown.low > narrowest.most else None
+
+    def most(self, quantity: Quantity | str) -> float:
+        """The most that the parts carry, by their records."""
+        return self._narrowest(quantity).most
+
+    def _narrowest(self, quantity: Quantity | str) -> Limit:
         if quantity not in (*STORAGE_RATES, *NETWORK_RATES):
-            return None
-        limits = [self.of(part, quantity) for part in self.trial.parts_at(self.port)]
+            return NO_LIMIT
+        key = ("narrowest", self.trial.wiring, self.port, quantity)
+        kept: Limit | None = self.records.kept.get(key)
+        if kept is None:
+            kept = self.records.kept[key] = min(self._limits(quantity), key=lambda limit: limit.most)
+        return kept
+
+    def _limits(self, quantity: Quantity | str) -> Iterator[Limit]:
+        yield from (self.of(part, quantity) for part in self.trial.parts_at(self.port))
         if isinstance(self._gear, Peer):
-            limits += [gear_limit(self._gear, quantity), *hop_limits(self._gear, quantity)]
-        return next((limit for limit in limits if shown.low > limit.most), None)
+            yield gear_limit(self._gear, quantity)
+            yield from hop_limits(self._gear, quantity)
 
     @cached_property
     def _gear(self) -> object:

@@ -129,9 +129,13 @@ class RigProof(RigView):
                     self.claim.id, self.trial.id, other.id, differences(self.records, self.trial, other, self.port)
                 ),
             )
-            for other in self.records.with_gear(self._gear)
-            if other.direct and other.record.trial.gear == self._gear
+            for other in self.records.directs(self._gear)
+            if self._is_like(other)
         )
+
+    def _is_like(self, other: Counted) -> bool:
+        ours, theirs = (procedure_of(each.record.trial.procedure) for each in (self.trial, other))
+        return ours.compares_with(theirs)
 
     @cached_property
     def _fair_directs(self) -> tuple[Counted, ...]:

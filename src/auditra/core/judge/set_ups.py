@@ -4,26 +4,31 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
+from functools import cached_property
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.counts import appears, each_count
+from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.judge.claim_verdict import SetUpVerdict, worst_of
 from auditra.core.judge.comparison import Comparison
 from auditra.core.judge.conditions import unmet_conditions
 from auditra.core.judge.records import Counted, Records
+from auditra.core.judge.rig_parts import RigParts
 from auditra.core.judge.rig_proof import RigProof
 from auditra.core.judge.separation import Seen
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Running, Soaked
 from auditra.core.model.device import Device
-from auditra.core.model.reading import Quantity
-from auditra.core.model.rig import Lead
+from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.rig import Gear, Lead
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.plan.run_sheet import circumstances_for
 
+_CLEARLY_HOLDS = (Part("", Verdict.HOLDS, "", "", Decimal(1)),)
+"""What stands for a trial that holds without a doubt until its figures are asked for."""
 MIN_TRIALS_THAT_OUTVOTE = 2
 """A single trial among others of the very same set-up that say otherwise decides nothing."""
 
@@ -37,6 +42,8 @@ class SetUpJudging:
     device: Device
     comparisons: dict[tuple[str, str], Comparison] = field(default_factory=dict)
     looked_around: bool = False
+    _pools: dict[tuple[int, str], ReadingSet] = field(default_factory=dict)
+    """The pooled readings of a set-up at each port."""
 
     def set_ups(self) -> tuple[SetUpVerdict, ...]:
         """The verdict of each set-up that was tried, in the order in which they were tried first."""
@@ -54,6 +61,16 @@ class SetUpJudging:
         )
 
     def _seen(self, trial: Counted) -> Seen:
+        """What was noted of a trial's set-up; worked out once for trials of the same wiring, unless events differ."""
+        key = ("seen", self.claim.id, str(self.claim), trial.wiring)
+        kept: Seen | None = self.records.kept.get(key) if not trial.record.events else None
+        if kept is None:
+            kept = self._look_at(trial)
+            if not trial.record.events:
+                self.records.kept[key] = kept
+        return kept
+
+    def _look_at(self, trial: Counted) -> Seen:
         profile = self.records.profile(trial, self._port_of(trial))
         own = {Running(words) for words in self.claim.own_words}
         circumstances = {each for noted in profile.values() for each in noted} - own
@@ -92,8 +109,16 @@ class SetUpJudging:
         """The worst that was clearly shown counts: no repeat hides it. One trial against others decides nothing."""
         names = tuple(trial.id for trial in trials)
         pool = ReadingSet.joined(trial.taken for trial in trials if not trial.only_what_it_reached)
-        decided = [(trial, self.decide(trial, trial.taken, pool)) for trial in trials]
-        decisions = [parts for trial, parts in decided if not trial.only_what_it_reached or _holds(parts)]
+        quiet = len(trials) > 1
+        clear = _CLEARLY_HOLDS if quiet and self._floors else ()
+        decided = [
+            (clear, trial)
+            if clear and self._clearly_holds(trial)
+            else (self.decide(trial, trial.taken, pool, quiet=quiet), trial)
+            for trial in trials
+        ]
+        decided = [each for each in decided if not each[1].only_what_it_reached or _holds(each[0])]
+        decisions = [parts for parts, _ in decided]
         appearance = self._appearance(trials, pool)
         if appearance is not None and appearance.verdict.decided:
             return SetUpVerdict(beside, appearance.verdict, (appearance,), appearance.credit, names)
@@ -101,17 +126,24 @@ class SetUpJudging:
         holding = [parts for parts in decisions if _holds(parts)]
         low = [parts for parts in decisions if any(part.low for part in parts) and parts not in failing]
         graver = [parts for parts in failing if worst_of(parts) is Verdict.BROKEN]
+
+        def in_words(parts: tuple[Part, ...]) -> tuple[Part, ...]:
+            """The parts of a trial with their figures."""
+            trial = next(each for found, each in reversed(decided) if found is parts)
+            return self.decide(trial, trial.taken, pool) if quiet else parts
+
         if graver or (failing and (not holding or len(failing) >= MIN_TRIALS_THAT_OUTVOTE)):
-            parts = min(graver or failing, key=credit_of)
+            parts = in_words(min(graver or failing, key=credit_of))
             return SetUpVerdict(beside, worst_of(parts), parts, credit_of(parts), names)
         if holding and (failing or low):
-            parts = _disagreeing(failing or low, len(holding))
+            against = failing or low
+            parts = _disagreeing(in_words(min(against, key=credit_of)), len(against), len(holding))
             return SetUpVerdict(beside, Verdict.UNPROVEN, parts, None, names)
         if appearance is not None:
             return SetUpVerdict(beside, appearance.verdict, (appearance,), None, names)
         if holding:
-            return SetUpVerdict(beside, Verdict.HOLDS, holding[-1], Decimal(1), names)
-        return self._undecided(trials, decisions, pool, beside, names)
+            return SetUpVerdict(beside, Verdict.HOLDS, in_words(holding[-1]), Decimal(1), names)
+        return self._undecided(trials, [in_words(parts) for parts in decisions], pool, beside, names)
 
     def _undecided(
         self,
@@ -130,20 +162,64 @@ class SetUpJudging:
         parts = (speaking or decisions or [()])[-1]
         return SetUpVerdict(beside, worst_of(parts), parts, None, names)
 
-    def decide(self, trial: Counted, taken: ReadingSet, pool: ReadingSet) -> tuple[Part, ...]:
+    @cached_property
+    def _floors(self) -> tuple[tuple[Quantity, float], ...]:
+        """What a trial at the claim's one port must reach; empty where it has more ports, or takes more to decide."""
+        return () if self.claim.others else tuple(self.claim.promise.floors().items())
+
+    def _clearly_holds(self, trial: Counted) -> bool:
+        """Whether every value that decides was measured once and is above its floor for certain, and nothing is wrong.
+
+        The rules say the same of such a trial; this is for audits with many of them.
+        """
+        found, most = 0, self._narrowest(trial)
+        for reading in trial.at(self.claim.port):
+            quantity = reading.quantity
+            if quantity is Quantity.WRONG_BYTES and any(reading.values):
+                return False
+            for place, (of, floor) in enumerate(self._floors):
+                if of is quantity:
+                    if found & 1 << place or not _is_above(reading, floor, most[place]):
+                        return False
+                    found |= 1 << place
+        return found == (1 << len(self._floors)) - 1
+
+    def _narrowest(self, trial: Counted) -> tuple[float, ...]:
+        """The most that the parts on the way carry, of each quantity that has a floor."""
+        key = ("narrowest of all", self.claim.id, trial.wiring, self._floors)
+        kept: tuple[float, ...] | None = self.records.kept.get(key)
+        if kept is None:
+            parts = RigParts(self.records, trial, self.claim.port)
+            kept = self.records.kept[key] = tuple(parts.most(quantity) for quantity, _ in self._floors)
+        return kept
+
+    def decide(self, trial: Counted, taken: ReadingSet, pool: ReadingSet, *, quiet: bool = False) -> tuple[Part, ...]:
         """The parts of every port of the claim that the trial was of."""
-        ports = [port for port in self.claim.ports if taken.at(port)]
+        own = taken is trial.taken
+        ports = [port for port in self.claim.ports if (trial.at(port) if own else taken.at(port))]
         parts: list[Part] = []
         for port in ports or [self.claim.port]:
             proof = self._proof(trial, port)
+            gear, way_m = self._wiring_of(trial, port)
+            at_port = self._pools.get((id(pool), port))
+            if at_port is None:
+                at_port = self._pools[id(pool), port] = pool.at(port)
             evidence = Evidence(
-                taken.at(port), pool.at(port), proof, trial.setup, self.records.rig.find(trial.gear_at(port)),
-                _length_m(trial.setup, port, self.records.rig.leads),
-            )  # fmt: skip
+                trial.at(port) if own else taken.at(port), at_port, proof, trial.setup, gear, way_m, quiet
+            )
             decided = self.claim.promise.decide(evidence)
             self._gather(proof)
             parts += [replace(part, name=f"{port} {part.name}") for part in decided] if len(ports) > 1 else decided
         return tuple(parts)
+
+    def _wiring_of(self, trial: Counted, port: str) -> tuple[Gear | None, float | None]:
+        """What is plugged into a port, and the longest lead of the set-up; the same for all of one wiring."""
+        key = ("wiring", trial.wiring, port)
+        kept: tuple[Gear | None, float | None] | None = self.records.kept.get(key)
+        if kept is None:
+            rig = self.records.rig
+            kept = self.records.kept[key] = rig.find(trial.gear_at(port)), _length_m(trial.setup, rig.leads)
+        return kept
 
     def _proof(self, trial: Counted, port: str) -> RigProof:
         return RigProof(self.records, self.claim, trial, port, self.device)
@@ -168,6 +244,16 @@ class SetUpJudging:
         return part
 
 
+def _is_above(reading: Reading, floor: float, most: float) -> bool:
+    """Whether a reading alone shows a floor: by its grade, with its uncertainty, and not more than the parts carry."""
+    if reading.quantity is Quantity.LINK:
+        return reading.grade >= Grade.READ and bool(reading.values) and min(reading.values) >= floor
+    if reading.grade < Grade.MEASURED or not reading.values:
+        return False
+    y = estimate(reading)
+    return y.founded and floor <= y.value - y.expanded <= most
+
+
 def credit_of(parts: tuple[Part, ...]) -> Decimal:
     """The least credit of some parts."""
     return min((part.credit for part in parts if part.credit is not None), default=Decimal(0))
@@ -177,16 +263,14 @@ def _holds(parts: tuple[Part, ...]) -> bool:
     return worst_of(parts) is Verdict.HOLDS
 
 
-def _disagreeing(against: list[tuple[Part, ...]], holding: int) -> tuple[Part, ...]:
-    """Trials of one set-up that say different things."""
-    count = len(against)
+def _disagreeing(worst: tuple[Part, ...], count: int, holding: int) -> tuple[Part, ...]:
+    """Trials of one set-up that say different things: the worst of them, and how many it has with it."""
     why = f"{count} of {count + holding} trials of this set-up fall below what was promised: repeat it"
-    worst = min(against, key=credit_of)
     return tuple(replace(part, verdict=Verdict.UNPROVEN, credit=None, arithmetic=f"{part.arithmetic}; {why}")
                  for part in worst if part.low or part.verdict.accuses)  # fmt: skip
 
 
-def _length_m(setup: SetUp, port: str, leads: tuple[Lead, ...]) -> float | None:
+def _length_m(setup: SetUp, leads: tuple[Lead, ...]) -> float | None:
     """The longest lead of the set-up whose length was noted, in metres: over which its function was shown."""
     ids = {each.lead for each in setup.plugged if each.lead is not None}
     lengths = [float(lead.length_m) for lead in leads if lead.id in ids and isinstance(lead.length_m, float | int)]

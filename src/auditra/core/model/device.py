@@ -158,4 +158,8 @@ class Device:
 
     def first(self, role: Role) -> Port | None:
         """The first port of a role, in the order of the faces."""
-        return next((port for port in self.ports() if port.role is role), None)
+        return self._first_by_role.get(role)
+
+    @cached_property
+    def _first_by_role(self) -> dict[Role, Port]:
+        return {port.role: port for port in reversed(tuple(self.ports()))}

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 from auditra.core.model.noted import NOT_NOTED, Noted
 
@@ -253,7 +254,11 @@ class Rig:
             yield from kind
 
     def find(self, gear_id: str) -> Gear | None:
-        return next((gear for gear in self.gear() if gear.id == gear_id), None)
+        return self._gear_by_id.get(gear_id)
+
+    @cached_property
+    def _gear_by_id(self) -> dict[str, Gear]:
+        return {gear.id: gear for gear in reversed(tuple(self.gear()))}
 
     def host(self, host_id: str) -> Host | None:
         return next((host for host in self.hosts if host.id == host_id), None)

@@ -82,11 +82,16 @@ class RunSheet:
 
     def circumstances_of(self, claim: Claim, *, in_reserve: bool = False) -> tuple[Circumstances, ...]:
         """What is special about each set-up that a claim is, or could be, tried under, direct ones left out."""
-        return tuple(
-            circumstances_for(claim, trial)
-            for trial in (self.reserve if in_reserve else self.trials)
-            if claim.id in trial.claims and trial.port is not None
-        )
+        by_claim = self._reserve_by_claim if in_reserve else self._trials_by_claim
+        return tuple(circumstances_for(claim, trial) for trial in by_claim.get(claim.id, ()))
+
+    @cached_property
+    def _trials_by_claim(self) -> dict[str, list[PlannedTrial]]:
+        return _by_claim(self.trials)
+
+    @cached_property
+    def _reserve_by_claim(self) -> dict[str, list[PlannedTrial]]:
+        return _by_claim(self.reserve)
 
     def trial(self, identity: TrialIdentity) -> PlannedTrial | None:
         """The planned trial that has this identity; None where none has."""
@@ -95,6 +100,15 @@ class RunSheet:
     @cached_property
     def _by_identity(self) -> dict[TrialIdentity, PlannedTrial]:
         return {trial.identity: trial for trial in (*self.reserve, *self.trials)}
+
+
+def _by_claim(trials: Iterable[PlannedTrial]) -> dict[str, list[PlannedTrial]]:
+    """The trials through the device, by the claims that they are for."""
+    found: dict[str, list[PlannedTrial]] = {}
+    for trial in trials:
+        for claim in trial.claims if trial.port is not None else ():
+            found.setdefault(claim, []).append(trial)
+    return found
 
 
 def circumstances_for(claim: Claim, trial: PlannedTrial | Trial) -> Circumstances:

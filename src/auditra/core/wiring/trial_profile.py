@@ -30,18 +30,23 @@ def _noted(setup: SetUp, gear: str, port: str | None) -> Iterator[tuple[Aspect, 
     yield Aspect.LEAD, frozenset({Under(Aspect.LEAD, lead_at(setup, gear, port))})
     yield Aspect.HOST_LEAD, frozenset({Under(Aspect.HOST_LEAD, host_lead(setup))})
     yield Aspect.ADAPTERS, frozenset({Under(Aspect.ADAPTERS, _in_line(setup, gear, port))})
+    yield Aspect.IDLE, frozenset(Under(Aspect.IDLE, spot) for spot in _idle(setup, port))
+    if isinstance(setup.battery_percent, float | int):
+        full = setup.battery_percent >= MIN_FULL_BATTERY_PERCENT
+        yield Aspect.BATTERY, frozenset({Under(Aspect.BATTERY, "nearly full" if full else "not full")})
+    yield from _varied(setup)
+    yield from _single(setup)
+
+
+def _varied(setup: SetUp) -> Iterator[tuple[Aspect, frozenset[Circumstance]]]:
+    """What factors and claims vary on purpose, besides the host."""
     yield Aspect.RUNNING, frozenset(map(Running, setup.running))
     yield Aspect.SOAK, frozenset({Soaked(setup.soaked_s)} if setup.soaked_s else ())
     yield Aspect.ARRANGED, frozenset(map(ArrangedAs, setup.arranged))
-    yield Aspect.IDLE, frozenset(Under(Aspect.IDLE, spot) for spot in _idle(setup, port))
     if setup.replugged is not NOT_NOTED:
         yield Aspect.REPLUGGED, frozenset({Replugged()} if setup.replugged else ())
     if setup.flipped is not NOT_NOTED:
         yield Aspect.SIDE, frozenset({Flipped()} if setup.flipped else ())
-    if isinstance(setup.battery_percent, float | int):
-        full = setup.battery_percent >= MIN_FULL_BATTERY_PERCENT
-        yield Aspect.BATTERY, frozenset({Under(Aspect.BATTERY, "nearly full" if full else "not full")})
-    yield from _single(setup)
 
 
 def _single(setup: SetUp) -> Iterator[tuple[Aspect, frozenset[Circumstance]]]:
@@ -93,9 +98,4 @@ def _in_line(setup: SetUp, gear: str, port: str | None) -> tuple[str, ...]:
 
 def planned_circumstances(setup: SetUp) -> frozenset[Circumstance]:
     """What a run sheet varies from one trial to the next. What was noted beyond it makes no other trial."""
-    profile = profile_of(setup, "", None)
-    return frozenset(each for aspect in PLANNED for each in profile.get(aspect, ()))
-
-
-PLANNED = (Aspect.HOST, Aspect.RUNNING, Aspect.SOAK, Aspect.ARRANGED, Aspect.SIDE, Aspect.REPLUGGED)
-"""The aspects that factors and claims vary on purpose."""
+    return frozenset((OnHost(setup.host), *(each for _, noted in _varied(setup) for each in noted)))

@@ -9,6 +9,7 @@ from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.facts import Fact, NoteWritten, Undone
 from auditra.core.journal.fold import Audit
+from auditra.core.judge.comparison import TrialComparison, compare_in
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge
 from auditra.core.judge.profile import Profile
@@ -117,6 +118,10 @@ class AuditSession:
         )
 
         return facts_of_attachment(audit, trial, name, data, self._journal)
+
+    def compare(self, one: str, other: str) -> TrialComparison | None:
+        """Two trials side by side; None where the audit does not have both."""
+        return compare_in(self.judged.audit, one, other)
 
     def undo(self, clock: Clock) -> str | None:
         """Undo what was done last, as far as this window has shown it; its name, or None where there is nothing.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import ClassVar
 
@@ -33,6 +34,9 @@ class Watts(Promise):
     @property
     def target(self) -> float:
         return self.watts
+
+    def floors(self) -> Mapping[Quantity, float]:
+        return {Quantity.POWER: self.owed(self.watts)}
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         return (at_least("power", evidence, Quantity.POWER, self.owed(self.watts), WATTS),)

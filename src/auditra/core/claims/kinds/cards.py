@@ -6,7 +6,7 @@ expected at 0.85 of it; any other figure is payload already, and is owed in full
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Self
 
@@ -82,6 +82,9 @@ class Cards(Promise):
 
     def margin(self, gear: Gear) -> float | None:
         return min(gear.read_bps, gear.write_bps) / self.payload_floor_bps if isinstance(gear, Card) else None
+
+    def floors(self) -> Mapping[Quantity, float]:
+        return dict.fromkeys((Quantity.WRITE, Quantity.READ), self.owed(self.payload_floor_bps))
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         return payload_parts(evidence, self.owed(self.payload_floor_bps), each_is_promised=False)

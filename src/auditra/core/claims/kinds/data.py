@@ -6,7 +6,7 @@ A generation is a promise of its own: ``A1 data Gen 2x1``. Any name of it is rea
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any, Self
 
@@ -141,9 +141,13 @@ class Data(Promise):
         rates = {Quantity.READ: gear.read_bps, Quantity.WRITE: gear.write_bps}
         return min(rates[each] for each in self._quantities) / self.payload_floor_bps
 
+    def floors(self) -> Mapping[Quantity, float]:
+        payload = dict.fromkeys(self._quantities, self.owed(self.payload_floor_bps))
+        return {Quantity.LINK: self.owed(self.rate_bps), **payload}
+
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         promised = self.owed(self.rate_bps)
-        link = link_at_least("link", evidence, promised, bit_rate, usb_link_proven_bps(evidence))
+        link = link_at_least("link", evidence, promised, bit_rate, usb_link_proven_bps)
         floor_bps = self.owed(self.payload_floor_bps)
         return link, *payload_parts(evidence, floor_bps, self._quantities, each_is_promised=False)
 

@@ -67,7 +67,7 @@ class Links(Promise):
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         promised = self.owed(self.rate_bps)
-        link = link_at_least("link", evidence, promised, bit_rate, network_link_proven_bps(evidence))
+        link = link_at_least("link", evidence, promised, bit_rate, network_link_proven_bps)
         ceiling_bps = tcp_ceiling_bps(promised, frame_bytes_seen(evidence) or USUAL_FRAME_BYTES)
         both = Quantity.SEND, Quantity.RECEIVE
         floor_bps = PRACTICAL_SHARE * ceiling_bps

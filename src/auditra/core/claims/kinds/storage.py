@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import ClassVar
 
@@ -50,6 +51,9 @@ class _OneWay(Promise):
         if not isinstance(gear, Drive | Card):
             return None
         return (gear.read_bps if self.quantity is Quantity.READ else gear.write_bps) / self.rate_bps
+
+    def floors(self) -> Mapping[Quantity, float]:
+        return {self.quantity: self.owed(self.rate_bps)}
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         return payload_parts(evidence, self.owed(self.rate_bps), (self.quantity,))
