@@ -8,7 +8,7 @@ import typer
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
-from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.decide.reading_text import with_what_was_typed
 from auditra.core.errors import InputError
 from auditra.core.journal.facts import TrialRuled
 from auditra.core.judge.claim_verdict import ClaimVerdict
@@ -46,7 +46,7 @@ def grounds_of(verdict: ClaimVerdict) -> Iterator[str]:
     if verdict.not_tried:
         yield f"not tried  {'; '.join(verdict.not_tried)}"
     for reading in verdict.rests_on[:_MAX_READINGS]:
-        value = f"{reading.quantity} at {reading.at}: {reading_in_words(reading)}"
+        value = f"{reading.quantity} at {reading.at}: {with_what_was_typed(reading)}"
         yield f"reading    {reading.trial}, {value} (grade {reading.grade.value}, {reading.instrument})"
     if (more := len(verdict.rests_on) - _MAX_READINGS) > 0:
         yield f"reading    and {more} more"

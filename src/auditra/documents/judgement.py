@@ -40,6 +40,8 @@ class ReadingRecord(_Model):
     values: tuple[float, ...]
     unit: str
     note: str
+    typed: str
+    """As a person typed it, with its unit; empty where nobody did."""
 
 
 class PartRecord(_Model):
@@ -273,7 +275,7 @@ def _readings(readings: Iterable[Reading]) -> Iterable[ReadingRecord]:
         yield ReadingRecord(
             trial=reading.trial, at=reading.at, quantity=str(reading.quantity), words=reading_in_words(reading),
             instrument=reading.instrument, grade=reading.grade.value, values=reading.values,
-            unit=reading.si_unit, note=reading.note,
+            unit=reading.si_unit, note=reading.note, typed=reading.typed,
         )  # fmt: skip
 
 

@@ -6,6 +6,7 @@ from auditra.core.decide.estimates import estimate
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.quantities.display import Format, bit_rate, format_for
 from auditra.core.quantities.units import Dimension
+from auditra.core.sanitize import sanitize
 
 
 def reading_in_words(reading: Reading) -> str:
@@ -24,6 +25,12 @@ def reading_in_words(reading: Reading) -> str:
         return "no value"
     value = estimate(reading)
     return format_of(reading, value.value).pair(value.value, value.expanded)
+
+
+def with_what_was_typed(reading: Reading) -> str:
+    """The value in words, and behind it what a person typed, where that reads otherwise."""
+    words = reading_in_words(reading)
+    return f"{words} (typed: {sanitize(reading.typed, 40)})" if reading.typed else words
 
 
 def format_of(reading: Reading, near: float) -> Format:

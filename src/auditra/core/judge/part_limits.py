@@ -49,6 +49,8 @@ def lead_limit(lead: Lead, quantity: Quantity | str, volts: float, *, on_network
     name = f"the lead {lead.id}"
     if lead.origin is Origin.SHIPPED:
         return Limit(name, math.inf, math.inf)
+    if quantity is Quantity.OFFERED:
+        return NO_LIMIT
     if quantity is Quantity.POWER:
         return _watts_of(lead, name, volts)
     return rate_limit(name, lead.data_bps, quantity, on_network_side=on_network_side)

@@ -128,7 +128,7 @@ class RigParts:
 
     def _of_socket(self, quantity: Quantity | str) -> Limit:
         """Of its data; its power is looked at only where the device is fed by it."""
-        if quantity is Quantity.POWER or (quantity is Quantity.LINK and self._is_network):
+        if quantity in (Quantity.POWER, Quantity.OFFERED) or (quantity is Quantity.LINK and self._is_network):
             return NO_LIMIT
         setup = self.trial.setup
         return socket_limit(self.records.rig, setup.host, setup.host_socket, quantity)
@@ -154,20 +154,21 @@ class RigParts:
         for limit in self._behind(quantity):
             if limit.most < needed:
                 return Doubt(f"{limit.part} is noted to give {show_value(quantity, limit.most)} at most", known=True)
-            if quantity is Quantity.POWER and limit.sure < needed:
+            if quantity in (Quantity.POWER, Quantity.OFFERED) and limit.sure < needed:
                 return Doubt(f"{limit.part or 'what feeds it'} was not seen to give that")
         return None
 
     def _behind(self, quantity: Quantity | str) -> Iterator[Limit]:
         """The gear; of power, what feeds the device too: its supply, or the host where there is none."""
         rig, setup = self.records.rig, self.trial.setup
-        yield gear_limit(rig.find(self.trial.gear_at(self.port)), quantity)
-        if quantity is not Quantity.POWER:
+        if quantity is not Quantity.OFFERED:  # whoever asks only reads what is offered
+            yield gear_limit(rig.find(self.trial.gear_at(self.port)), quantity)
+        if quantity not in (Quantity.POWER, Quantity.OFFERED):
             return
         supplies = [gear for each in setup.plugged if isinstance(gear := rig.find(each.gear), Supply)]
-        yield from (gear_limit(supply, quantity) for supply in supplies)
+        yield from (gear_limit(supply, Quantity.POWER) for supply in supplies)
         if not supplies:
-            yield socket_limit(rig, setup.host, setup.host_socket, quantity)
+            yield socket_limit(rig, setup.host, setup.host_socket, Quantity.POWER)
 
     def _reached_with(self, part: str, quantity: Quantity | str | None, needed: float) -> bool:
         """Whether a part took part in a good trial of the same function."""

@@ -223,7 +223,7 @@ class RigProof(RigView):
         if twin is not None:
             return Clearing(True, f"{twin} reaches it with the same rig")
         doubt = self._parts.doubt(None, needed, quantity)
-        if doubt is None and quantity is Quantity.POWER:
+        if doubt is None and quantity in (Quantity.POWER, Quantity.OFFERED):
             return Clearing(True, "every part of the rig is good for it")
         hosts = {self.trial.setup.host}
         for other in self.records.bearing_on(self.claim.id):

@@ -68,6 +68,7 @@ class Quantity(StrEnum):
     OFFERED = "power offered"
     AGREED = "power agreed"
     CONTRACT = "contract"
+    CONTRACT_KIND = "kind of contract"
     MARKER = "marker"
     MODE_SENT = "mode sent"
     DESCRIBED = "display description"
@@ -173,6 +174,8 @@ class Reading:
     moment: Noted[datetime] = NOT_NOTED
     evidence: tuple[str, ...] = ()
     """SHA-256 of the files that it came from."""
+    typed: str = ""
+    """As a person typed it, with its unit (``117 MiB/s``); empty where nobody did."""
 
     def __post_init__(self) -> None:
         """Words that name a known quantity are that quantity, however they were read."""

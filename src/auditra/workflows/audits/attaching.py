@@ -84,6 +84,7 @@ def _of_power(told: Conversation, record: TrialRecord) -> Iterator[Reading]:
     if told.contract is not None and told.contract.power_mw is not None:
         yield reading(Quantity.AGREED, Number((told.contract.power_mw / 1000,)))
         yield reading(Quantity.CONTRACT, Words(told.contract.words))
+        yield reading(Quantity.CONTRACT_KIND, Words(str(told.contract.kind)))
     for words in told.not_more[:3]:
         yield reading(Quantity.CONTRACT, Words(words))
     if told.cable is not None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from auditra.core.claims.promise import Promise, Scale
@@ -11,9 +11,16 @@ from auditra.core.claims.terms import Amount, said
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least
 from auditra.core.model.reading import Quantity
-from auditra.core.model.verdict import Part
+from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import WATTS, Format, plain_number
 from auditra.core.quantities.units import Dimension
+
+
+def contract_text(evidence: Evidence) -> str:
+    """What was offered and agreed, as host or log has it; empty where nothing was read."""
+    pairs = (("offered", Quantity.OFFERED), ("agreed", Quantity.AGREED))
+    found = ((word, witness) for word, quantity in pairs if (witness := evidence.witness(quantity)) is not None)
+    return ", ".join(f"{word} {WATTS.show(max(witness.reading.values))}" for word, witness in found)
 
 
 @dataclass(frozen=True)
@@ -39,7 +46,13 @@ class Watts(Promise):
         return {Quantity.POWER: self.owed(self.watts)}
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
-        return (at_least("power", evidence, Quantity.POWER, self.owed(self.watts), WATTS),)
+        part = at_least("power", evidence, Quantity.POWER, self.owed(self.watts), WATTS)
+        words = contract_text(evidence)
+        if not words or part.verdict.decided:
+            return (part,)
+        why = "; ".join(filter(None, (part.arithmetic, f"{words}: no proof of watts that arrive")))
+        verdict = Verdict.UNPROVEN if part.verdict is Verdict.OPEN else part.verdict
+        return (replace(part, verdict=verdict, shown=words if not part.arithmetic else part.shown, arithmetic=why),)
 
     @property
     def lacking(self) -> str:

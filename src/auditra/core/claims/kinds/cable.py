@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from typing import Self
 
 from auditra.core.claims.observed import Figure, Stated, TriedWith, Working, read_with
-from auditra.core.claims.promise import Look, Promise, Scale, Sense
+from auditra.core.claims.promise import Look, Promise, Scale, Sense, take_hedge
 from auditra.core.claims.terms import Amount, ModeTerm, Term, said
 from auditra.core.claims.tokens import Words
 from auditra.core.decide.estimates import estimate
@@ -89,28 +91,42 @@ class Carries(Promise):
 
 @dataclass(frozen=True)
 class CarriesPicture(Working):
-    """``body carries picture 3840x2160@60``: a display behind it runs this mode."""
+    """``body carries picture 3840x2160@60``: a display behind it runs this mode; without one, any picture."""
 
-    mode: Mode = said(ModeTerm(), hedged=True)
+    mode: Mode | None = said(ModeTerm(), hedged=True, default=None)
 
     words, of_many = "carries picture", "carry picture"
     example = "carries picture 3840x2160@60"
     on_body = True
-    asks = "Put a display behind it: does it run {it.mode}?"
+
+    @classmethod
+    def parse(cls, words: Words) -> Self:
+        hedge = take_hedge(words)
+        if not hedge and not words.peek()[:1].isdigit():
+            words.look_for(*ModeTerm.examples)
+            return cls()
+        return cls(ModeTerm().read(words), hedge=hedge)
+
+    def _said(self) -> Iterable[str]:
+        return filter(None, (self.hedge.value, str(self.mode or "")))
+
+    def question(self, spot: str) -> str:
+        return f"Put a display behind it: does it {f'run {self.mode}' if self.mode else 'show a picture'}?"
 
     def tried_with(self, evidence: Evidence) -> TriedWith | None:
         """The mode that was read meanwhile; one that covers the promise is as much."""
         modes = [mode for reading in evidence.pool.of(Quantity.MODE) if (mode := mode_of(reading.text)) is not None]
-        if not modes:
+        if not modes or self.mode is None:
             return None
-        best = max(modes, key=lambda mode: (mode.covers(self.mode), mode.pixels_a_second))
-        pixels = self.mode.pixels_a_second
-        tried = pixels if best.covers(self.mode) else min(pixels / 2, best.pixels_a_second)
-        return TriedWith(tried, pixels, Dimension.FREQUENCY, words=(str(best), str(self.mode)))
+        wanted = self.mode
+        best = max(modes, key=lambda mode: (mode.covers(wanted), mode.pixels_a_second))
+        pixels = wanted.pixels_a_second
+        tried = pixels if best.covers(wanted) else min(pixels / 2, best.pixels_a_second)
+        return TriedWith(tried, pixels, Dimension.FREQUENCY, words=(str(best), str(wanted)))
 
     @property
     def brief(self) -> str:
-        return f"{self.mode.height}p{self.mode.refresh_hz:g}"
+        return f"{self.mode.height}p{self.mode.refresh_hz:g}" if self.mode else "picture"
 
 
 @dataclass(frozen=True)

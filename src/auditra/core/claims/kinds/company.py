@@ -48,6 +48,25 @@ class WorksWith(Working):
 
 
 @dataclass(frozen=True)
+class NeedsDriver(Working):
+    """``body needs driver``: it works with what has to be installed; on one system where that is named."""
+
+    system: str = said(FreeWords("laptop"), after="on", default="")
+
+    words, of_many = "needs driver", "need driver"
+    example = "needs driver on laptop"
+    on_body = True
+
+    def question(self, spot: str) -> str:
+        where = f" on {self.system}" if self.system else ""
+        return f"With the seller's driver installed{where}: does everything on {spot} work?"
+
+    @property
+    def brief(self) -> str:
+        return "driver"
+
+
+@dataclass(frozen=True)
 class WithoutDriver(Working):
     """``body without driver``: nothing needs to be installed; on one system where that is named."""
 

@@ -89,6 +89,20 @@ class Button(Working):
 
 
 @dataclass(frozen=True)
+class WakesWithHost(Working):
+    """``body wakes with host``: what hangs on it works again when the host wakes."""
+
+    words, of_many = "wakes with host", "wake with host"
+    example = "wakes with host"
+    on_body = True
+    asks = "Let the host sleep and wake: does everything on {spot} work again by itself?"
+
+    @property
+    def brief(self) -> str:
+        return "wakes"
+
+
+@dataclass(frozen=True)
 class Guards(Stated):
     """``A1 guards against over-current``: shown safely, and the gear is whole afterwards."""
 

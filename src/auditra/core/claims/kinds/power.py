@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from decimal import Decimal
 
 from auditra.core.claims.kinds._power import Watts
+from auditra.core.claims.kinds.gives import USB_VOLTS
 from auditra.core.claims.observed import Figure, TriedWith, Working, read_with
 from auditra.core.claims.promise import Sense
 from auditra.core.claims.terms import Amount, OneOf, said
@@ -13,11 +15,10 @@ from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.rig import Drain, Drive, Gear, Load
 from auditra.core.model.trial import ProcedureId
+from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import amount, plain_number
 from auditra.core.quantities.units import Dimension
 
-USB_VOLTS = 5.0
-"""What a port gives before anything else is agreed. Source: USB 2.0, 7.2.1."""
 _FAST = ("PD", "PD PPS", "PD AVS", "PD EPR", "BC 1.2", "Type-C 3 A", "Type-C 1.5 A")
 
 
@@ -73,9 +74,46 @@ class FastCharges(Working):
     example = "fast charges by PD PPS"
     asks = "Plug gear that asks for {it.by} into {spot}: does its contract, or its own screen, say so?"
 
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        """A contract of the kind, as host or log has it, decides; one of another kind only was not asked for."""
+        kinds = {reading.text for reading in evidence.pool.of(Quantity.CONTRACT_KIND) if reading.grade >= Grade.TYPED}
+        agreed = evidence.witness(Quantity.AGREED)
+        by_pd = bool(kinds) or (agreed is not None and agreed.grade >= Grade.TYPED)
+        wanted = _CONTRACT_KINDS.get(self.by)
+        if (self.by == "PD" and by_pd) or (wanted is not None and wanted & kinds):
+            named = " and ".join(sorted(filter(None, kinds))) or "PD"
+            return (Part(self.words, Verdict.HOLDS, f"contract: {named}", "agreed, as the log has it", Decimal(1)),)
+        return super().decide(evidence)
+
     @property
     def brief(self) -> str:
         return self.by[:11]
+
+
+_CONTRACT_KINDS = {"PD PPS": {"PPS"}, "PD AVS": {"AVS", "EPR AVS"}, "PD EPR": {"EPR AVS"}}
+"""The kinds of power data object that a contract of each sort is made by. Source: USB PD R3.2, 6.4.1."""
+
+
+@dataclass(frozen=True)
+class Offers(Figure):
+    """``C1 offers 60 W``: what it offers a device that asks, whatever arrives."""
+
+    watts: float = said(Amount(Dimension.POWER, example="60 W"), hedged=True)
+
+    words, of_many = "offers", "offer"
+    capability = Capability.POWER_OUT
+    example = "offers 60 W"
+    asks = "How many watts does {spot} offer at most, by a log or the host's own screen?"
+    reads = Quantity.OFFERED
+    dimensions = (Dimension.POWER,)
+
+    @property
+    def limit(self) -> float:
+        return self.watts
+
+    @property
+    def brief(self) -> str:
+        return f"offers {self.watts:g} W"[:11]
 
 
 @dataclass(frozen=True)

@@ -176,6 +176,22 @@ class NoDisplay(Working):
 
 
 @dataclass(frozen=True)
+class BothAtOnce(Stated):
+    """``H1+H2 at once``: a picture on each of several outputs at the same time, whatever the mode."""
+
+    words = "at once"
+    example = "at once"
+    of_group = True
+
+    def question(self, spot: str) -> str:
+        return f"With a display on each of {spot}: is there a picture on each at the same time?"
+
+    @property
+    def brief(self) -> str:
+        return "at once"
+
+
+@dataclass(frozen=True)
 class OneAtATime(Stated):
     """``H1|D1 one at a time``: of several outputs, just one gives a picture."""
 

@@ -76,4 +76,5 @@ def _reading(session: TrialSession, wanted: Wanted, text: str) -> Reading:
         mode = str(parse_mode(text))
         return session.reading(wanted.quantity, WITNESS, Grade.TYPED, Words(mode))
     value, digit = parse_typed(text, *wanted.dimensions)
-    return typed_reading(session, session.number(wanted.quantity, WITNESS, (value,), resolution=digit))
+    reading = session.number(wanted.quantity, WITNESS, (value,), resolution=digit)
+    return typed_reading(session, replace(reading, typed=text))

@@ -72,7 +72,7 @@ def _number(session: TrialSession, look: Look) -> tuple[Reading, ...]:
         reading = Reading(
             session.trial, look.quantity, session.spot, WITNESS, Grade.TYPED, Number((value,)), resolution=digit
         )
-        reading = replace(reading, unit="" if reading.si_unit else look.dimensions[0].value)
+        reading = replace(reading, unit="" if reading.si_unit else look.dimensions[0].value, typed=text)
         reading = typed_reading(session, reading)
         doubt = doubt_about(session, reading)
         if not doubt or text == before:

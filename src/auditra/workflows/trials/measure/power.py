@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from auditra.core.decide.instrument_error import power_error_w
 from auditra.core.errors import InstrumentError
 from auditra.core.links.charging import lowest_sink_v
-from auditra.core.model.reading import Quantity, Trace
+from auditra.core.model.reading import Quantity, Reading, Trace
 from auditra.core.model.rig import Instrument, Rig
 from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import SetUp
@@ -34,6 +35,7 @@ class _Tap:
     instrument: Instrument
     door: Meter
     watts: list[float] = field(default_factory=list)
+    amperes: list[float] = field(default_factory=list)
 
     def read(self) -> VoltsAmperes:
         return self.door.measure()
@@ -76,7 +78,9 @@ def measure(session: TrialSession) -> Outcome:
         for turn in range(1, REPEATS + 1):
             session.bench.clock.sleep(REPEAT_PITCH_S)
             for tap in taps:
-                tap.watts.append(tap.read().watts)
+                taken = tap.read()
+                tap.watts.append(taken.watts)
+                tap.amperes.append(taken.amperes)
             growing.add(f"reading {turn} of {REPEATS}", shown.watts[-1])
     finally:
         _switch_off(load)
@@ -91,8 +95,18 @@ def measure(session: TrialSession) -> Outcome:
         )
         for tap in taps
     )
-    session.take(*readings)
+    session.take(*readings, *_amperes(session, taps))
     return Outcome.COMPLETE
+
+
+def _amperes(session: TrialSession, taps: list[_Tap]) -> Iterator[Reading]:
+    """The current at each tap, where it is what was claimed; its error is the same share as that of the watts."""
+    if not any(Quantity.CURRENT in scale.quantities for scale in session.scales):
+        return
+    for tap in taps:
+        share = power_error_w(tap.instrument, max(tap.watts)) / max(tap.watts) if max(tap.watts) else 0.0
+        values = tuple(tap.amperes)
+        yield session.number(Quantity.CURRENT, tap.instrument.name, values, error=share * max(values), at=tap.spot)
 
 
 def _switch_off(load: Load) -> None:
