@@ -74,10 +74,15 @@ VIEWS = (
         ],
     ),
     View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANY TESTING"), ("j", "")], done=True),
-    View("claims-80x24", [*DOCK_DONE, ("1", "CLAIMS")], done=True, columns=80, rows=24),
     View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "HOSTS"), ("h", "as probed")]),
     View("run-next-move", [OPEN]),
     View("traces", [*DOCK_DONE, *[("Right", "")] * 7, ("5", "TRACES OF N1")], done=True),
+    View(
+        "why",
+        [*DOCK_DONE, ("6", "WHY"), *[("Right", "")] * 5, ("", "TRIALS OF A1"), ("j", ""), ("m", ""),
+         *[("j", "")] * 3, ("", "a real difference")],
+        done=True,
+    ),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
     View(
         "run-all-done",

@@ -14,10 +14,11 @@ from auditra.core.journal.facts import TrialRuled
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.records import Counted, Records
 from auditra.core.judge.rig_parts import RigParts
-from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Under
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Running, Under
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.trial import DIRECT
 from auditra.core.procedures.registry import procedure_of
+from auditra.core.quantities.display import bit_rate
 from auditra.core.wiring.trial_profile import TrialProfile
 
 _OF_THE_DEVICE = (
@@ -92,6 +93,9 @@ class Measured:
 
 def measured_text(measured: Measured) -> str:
     """``write rate: 40.2 ± 0.3 against 457.8 ± 0.7 MB/s, ratio 0.088 ± 0.001, a real difference``."""
+    if measured.quantity == Quantity.LINK:  # a link is what it says it is
+        one, other = (bit_rate(side.value) for side in (measured.one, measured.other))
+        return f"{measured.quantity}: {one} in both" if one == other else f"{measured.quantity}: {one} against {other}"
     near = max(abs(measured.one.value), abs(measured.other.value))
     fmt = format_of(Reading("", measured.quantity, "", "", Grade.TOLD, Number((near,))), near)
     one, other = (fmt.pair(side.value, side.expanded) for side in (measured.one, measured.other))
@@ -172,17 +176,27 @@ def differences(records: Records, one: Counted, other: Counted, port: str | None
 
 
 def _differences(records: Records, one: Counted, other: Counted, port: str | None) -> tuple[Difference, ...]:
-    ours, theirs = records.profile(one, port), records.profile(other, other.port)
+    ours, theirs = (_others_at_work(records.profile(*each), each[1]) for each in ((one, port), (other, other.port)))
     found = (*_of_profiles(ours, theirs), *_of_procedures(one, other))
     if one.setup.host != other.setup.host:  # sockets of two hosts are never the same one
         return tuple(each for each in found if each.aspect is not Aspect.HOST_SOCKET)
     return found
 
 
+def _others_at_work(profile: TrialProfile, port: str | None) -> TrialProfile:
+    """A profile without what the port under trial does itself: that is no circumstance of it."""
+    running = frozenset(each for each in profile[Aspect.RUNNING] if not _is_of(each, port))
+    return profile if len(running) == len(profile[Aspect.RUNNING]) else {**profile, Aspect.RUNNING: running}
+
+
+def _is_of(circumstance: Circumstance, port: str | None) -> bool:
+    return isinstance(circumstance, Running) and circumstance.claim.partition(" ")[0] == port
+
+
 def _of_profiles(ours: TrialProfile, theirs: TrialProfile) -> Iterator[Difference]:
     for aspect, mine in ours.items():
         their = theirs.get(aspect)
-        if their is not None and mine != their:
+        if their is not None and mine != their and (mine - their or their - mine):
             yield Difference(aspect, mine - their, their - mine)
 
 
@@ -249,4 +263,8 @@ def _measured(records: Records, one: Counted, other: Counted) -> Iterator[Measur
     for quantity in dict.fromkeys(reading.quantity for reading in one.taken):
         mine, their = (records.reading(each, each.record.trial.place, quantity) for each in (one, other))
         if mine is not None and their is not None and quantity is not Quantity.WRONG_BYTES:
-            yield Measured(str(quantity), estimate(mine), estimate(their))
+            if quantity is Quantity.LINK:
+                ours, theirs = (Estimate(min(each.values), 0.0, len(each.values)) for each in (mine, their))
+            else:
+                ours, theirs = estimate(mine), estimate(their)
+            yield Measured(str(quantity), ours, theirs)

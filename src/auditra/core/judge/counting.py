@@ -30,7 +30,11 @@ def aside(record: TrialRecord, rig: Rig) -> SetAside | None:
     """Why a trial does not count; None where it does. What the reviewer decided goes before any other reason."""
     trial, ruling = record.trial, record.ruling
     if ruling is not None:
-        return None if ruling.counts else SetAside(trial.id, f"set aside: {ruling.why}" if ruling.why else "set aside")
+        return (
+            None
+            if ruling.counts
+            else SetAside(trial.id, f"by the reviewer: {ruling.why}" if ruling.why else "by the reviewer")
+        )
     if record.outcome in (Outcome.STOPPED, Outcome.FAILED):
         return SetAside(trial.id, f"{record.outcome}: {record.why}" if record.why else f"{record.outcome}")
     if why := _wrong_route(record):

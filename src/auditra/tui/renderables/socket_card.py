@@ -6,7 +6,6 @@ from collections.abc import Iterable
 
 from textual.content import Content
 
-from auditra.core.decide.circumstance_text import setup_text
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.facts import LinkSeen
@@ -129,10 +128,14 @@ def _claim_lines(verdict: ClaimVerdict, palette: Palette) -> Iterable[Content]:
     yield Content.styled(f"  {verdict.shown}", palette.ink)
     if verdict.condition:
         yield Content.styled(f"  {verdict.condition}", palette.partly)
-    for set_up in verdict.set_ups:
-        beside = setup_text(set_up.beside) or "alone"
+    for set_up in verdict.set_ups if verdict.verdict is Verdict.OPEN else (s for s in verdict.set_ups if s.trials):
+        beside = sanitize(set_up.text, 90)
         trials = f"  {' '.join(set_up.trials)}" if set_up.trials else ""
         mark = (f"  {set_up.verdict.mark:2} ", palette.of(set_up.verdict))
         yield Content.assemble(mark, (f"{beside}: {set_up.verdict.word}", palette.quiet), (trials, palette.quiet))
     for sum_ in verdict.sums:
         yield Content.styled(f"  {sum_}", palette.quiet)
+    if verdict.not_tried and verdict.verdict is not Verdict.OPEN:
+        yield Content.styled(f"  not yet tried: {'; '.join(verdict.not_tried)}", palette.quiet)
+    for aside in verdict.set_aside:
+        yield Content.styled(f"  set aside: {aside.trial}, {sanitize(aside.why, 90)}", palette.quiet)
