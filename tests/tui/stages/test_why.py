@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
+from auditra.core.journal.facts import TrialRuled
+from auditra.core.journal.fold import Audit
 from auditra.core.judge.comparison import compare_in
 from auditra.core.model.verdict import Verdict
 from auditra.tui.stages.why.text import comparison_lines, list_of_trials, trials_of
@@ -14,7 +18,7 @@ PALETTE = PALETTES[DEFAULT_PALETTE]
 A1 = "A1 data 5 Gb/s"
 
 
-def audit_with_three():  # type: ignore[no-untyped-def]
+def audit_with_three() -> Audit:
     audit = with_trial(audit_of(A1, "S1 cards 95 MB/s"), "direct/storage/fast-ssd", *rates("direct", 1000, 1001, 1002))
     audit = with_trial(audit, "A1/", *rates("A1", 450, 451, 452))
     return with_trial(audit, "A1/", *rates("A1", 200, 201, 202))
@@ -46,10 +50,6 @@ def test_without_a_marked_trial_the_keys_are_named() -> None:
 
 
 def test_two_trials_that_disagree_decide_nothing_until_one_is_set_aside() -> None:
-    from dataclasses import replace
-
-    from auditra.core.journal.facts import TrialRuled
-
     audit = audit_with_three()
     assert judged(audit).claims[0].verdict is Verdict.UNPROVEN
     ruled = replace(audit.trials[2], ruling=TrialRuled("T3", False, "the lid was open"))
