@@ -97,6 +97,9 @@ def print_findings(judgement: Judgement) -> None:
         f"score {value} ({score.lowest} to {score.highest}), "
         f"{judgement.decided} of {len(judgement.claims)} claims decided"
     )
+    for device, own in judgement.scores.items() if len(judgement.scores) > 1 else ():
+        words = "none yet" if own.value is None else f"{own.value}"
+        say(f"  {device}: score {words} ({own.lowest} to {own.highest})")
 
 
 def compared(handle: LibraryHandle, audit: str, one: str, other: str) -> TrialComparison:

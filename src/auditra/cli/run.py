@@ -30,7 +30,7 @@ class Printer:
         say("")
         say(planned.title)
         for move in moves if self._tells_moves else ():
-            say(f"  {in_words(move, self._audit.device, self._audit.rig)}")
+            say(f"  {in_words(move, self._audit.device_of(move.device), self._audit.rig)}")
 
     def progress(self, progress: Progress) -> None:
         return None

@@ -24,7 +24,7 @@ class TerminalPerson:
 
     def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
         for move in moves:
-            typer.echo(sanitize(f"  {in_words(move, self.audit.device, self.audit.rig)}", 300))
+            typer.echo(sanitize(f"  {in_words(move, self.audit.device_of(move.device), self.audit.rig)}", 300))
         if moves and not self.plugged:
             self._line("  press Enter when that is done: ")
 

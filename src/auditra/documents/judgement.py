@@ -91,6 +91,7 @@ class ClaimRecord(_Model):
 
     id: str
     sentence: str
+    device: str
     port: str
     ports: tuple[str, ...]
     verdict: str
@@ -193,6 +194,8 @@ class JudgementFile(_Model):
     set_aside: tuple[SetAsideRecord, ...]
     questions: tuple[QuestionRecord, ...]
     score: ScoreRecord
+    scores: dict[str, ScoreRecord]
+    """The score of each device of a kit, by its id."""
     coverage: CoverageRecord
     next_trials: tuple[NextRecord, ...]
     flaws: tuple[str, ...] = ()
@@ -226,6 +229,7 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
             for question in judgement.questions
         ),
         score=_score(judgement.score),
+        scores={device: _score(score) for device, score in judgement.scores.items()},
         coverage=_coverage(judgement),
         next_trials=tuple(_next(each, audit) for each in judgement.to_do),
         flaws=judged.flaws,
@@ -235,7 +239,7 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
 def _claim(told: ClaimVerdict) -> ClaimRecord:
     claim: Claim = told.claim
     return ClaimRecord(
-        id=claim.id, sentence=str(claim), port=claim.port, ports=claim.ports,
+        id=claim.id, sentence=str(claim), device=claim.device, port=claim.port, ports=claim.ports,
         verdict=told.verdict.word, mark=told.verdict.mark,
         condition=told.condition, shown=told.shown, arithmetic=told.why,
         credit_lowest=str(told.lowest), credit_highest=str(told.highest),

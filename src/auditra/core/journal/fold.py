@@ -128,6 +128,10 @@ class Audit:
     unreadable: tuple[UnreadableClaim, ...] = ()
     """Claims that cannot be read; they are not judged."""
 
+    def device_of(self, device_id: str) -> Device:
+        """A device of the kit; the first one where none has that id."""
+        return next((device for device in self.devices if device.id == device_id), self.device)
+
 
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from operator import is_
 
 from auditra.core.claims.claim import Claim
@@ -18,7 +18,7 @@ from auditra.core.judge.records import Records
 from auditra.core.judge.score import Score, score_claims
 from auditra.core.judge.unit_guard import Question, QuestionsKept
 from auditra.core.judge.verdicts import judge_claim
-from auditra.core.model.device import Device
+from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
@@ -39,13 +39,19 @@ class Judgement:
     """Why claims fail, as far as it was found."""
     set_aside: tuple[SetAside, ...] = ()
     questions: tuple[Question, ...] = ()
+    scores: Mapping[str, Score] = field(default_factory=dict)
+    """The score of each device of a kit, by its id; `score` is that of the first one."""
+    device: str = DEVICE
+    """The first device, whose ports are shown."""
 
     @property
     def decided(self) -> int:
         return sum(claim.verdict.decided for claim in self.claims)
 
     def of_port(self, port: str) -> tuple[ClaimVerdict, ...]:
-        return tuple(verdict for verdict in self.claims if port in verdict.claim.ports)
+        """Those of a port of the first device."""
+        own = (verdict for verdict in self.claims if verdict.claim.device == self.device)
+        return tuple(verdict for verdict in own if port in verdict.claim.ports)
 
     def worst_of_port(self, port: str) -> Verdict | None:
         """The verdict that a port is shown with; None where no claims for this port."""
@@ -77,7 +83,7 @@ class Judge:
 
     def judge(self, audit: Audit) -> Judgement:
         """The judgement of an audit as it stands."""
-        facts = (audit.device, audit.rig, *audit.claims, *audit.trials, *audit.answers.items())
+        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.trials, *audit.answers.items())
         if self._last is None or not _are_the_same(self._last[0], facts):
             self._last = facts, self._judge(audit)
         return self._last[1]
@@ -88,22 +94,31 @@ class Judge:
         records = self._records = self._records_of(audit, questions)
         by_claim = _by_claim(audit, questions) if questions else {}
         verdicts = tuple(
-            self._verdict_on(claim, records, sheet, audit.device, by_claim.get(claim.id, ())) for claim in audit.claims
+            self._verdict_on(claim, records, sheet, audit.device_of(claim.device), by_claim.get(claim.id, ()))
+            for claim in audit.claims
         )
         unstated = tuple(
             replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_unstated(audit)
         )
-        scored = [(verdict.claim, verdict.verdict, verdict.lowest, verdict.highest) for verdict in verdicts]
-        score = score_claims(scored, unstated, self.profile, _danger(verdicts))
+        scores = {
+            device.id: self._score_of(device.id, verdicts, unstated if device.id == audit.device.id else ())
+            for device in audit.devices or (audit.device,)
+        }
         planned = still_to_do(sheet, audit.trials)
         more = tuple(each for each in follow_ups(verdicts, sheet, audit.trials) if each not in planned)
         return Judgement(
-            verdicts, unstated, score, sheet, (*planned, *more), find_reasons(audit, verdicts),
-            tuple(records.asides.values()), questions,
+            verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), find_reasons(audit, verdicts),
+            tuple(records.asides.values()), questions, scores, audit.device.id,
         )  # fmt: skip
 
+    def _score_of(self, device: str, verdicts: Sequence[ClaimVerdict], unstated: Sequence[Finding]) -> Score:
+        """The score of one device of a kit, from its own claims."""
+        own = [verdict for verdict in verdicts if verdict.claim.device == device]
+        scored = [(verdict.claim, verdict.verdict, verdict.lowest, verdict.highest) for verdict in own]
+        return score_claims(scored, unstated, self.profile, _danger(own))
+
     def _sheet_of(self, audit: Audit) -> RunSheet:
-        facts = (audit.device, audit.rig, *audit.claims)
+        facts = (audit.device, *audit.devices, audit.rig, *audit.claims)
         if self._sheet is None or not _are_the_same(self._sheet[0], facts):
             self._sheet = facts, run_sheet_of(audit)
         return self._sheet[1]

@@ -256,7 +256,7 @@ class RigProof(RigView):
         for other in self.records.counted:
             if other is self.trial or other.direct or not self._is_on_this_host(other):
                 continue
-            for place in other.places:
+            for place in other.places if other.setup.device == self.trial.setup.device else ():
                 like = connector is not None and self._connector(place) == connector
                 if place != self.port and (like or (self._gear != DEVICE and self.device.has(place))):
                     yield other, place

@@ -20,14 +20,26 @@ from auditra.core.wiring.setups import Stand
 
 
 def run_sheet_of(audit: Audit) -> RunSheet:
-    """The run sheet of an audit as it stands."""
-    return plan_run_sheet(audit.device, audit.rig, audit.claims)
+    """The run sheet of each device of a kit, one after the other; what two of them need direct is done once."""
+    devices = audit.devices or (audit.device,)
+    sheets = [
+        plan_run_sheet(device, audit.rig, [claim for claim in audit.claims if claim.device == device.id])
+        for device in devices
+    ]
+    if len(sheets) == 1:
+        return sheets[0]
+    trials = _merged(trial for sheet in sheets for trial in sheet.trials)
+    known = {trial.identity for trial in trials}
+    spare = _merged(trial for sheet in sheets for trial in sheet.reserve if trial.identity not in known)
+    return RunSheet(trials, {claim: why for sheet in sheets for claim, why in sheet.beyond_rig.items()}, spare)
 
 
 def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim]) -> RunSheet:
     """The run sheet of a device's claims on a rig."""
     claims = tuple(claims)
-    found = host_for(rig, device.first(Role.UPSTREAM))
+    upstream = device.first(Role.UPSTREAM)
+    first = next(((host, socket) for host in rig.hosts for socket in host.sockets), None)
+    found = host_for(rig, upstream) if upstream is not None else first
     if found is None:
         lacking = "no host socket of this rig fits the device's upstream plug"
         return RunSheet((), {claim.id: lacking for claim in claims})

@@ -34,7 +34,7 @@ def identity_of(trial: AnyTrial) -> TrialIdentity:
     A trial of looking is known by its claims: to correct the sentence of a claim does not undo what was seen.
     """
     procedure, circumstances = procedure_of(trial.procedure), planned_circumstances(trial.setup)
-    at = (trial.port,) if trial.port is not None else ()
+    at = (_named(trial, trial.port),) if trial.port is not None else ()
     if procedure.by_eye:
         return TrialIdentity(trial.procedure, at, (), circumstances, trial.claims)
     if not procedure.all_at_once:
@@ -44,8 +44,13 @@ def identity_of(trial: AnyTrial) -> TrialIdentity:
         circumstance for circumstance in circumstances if not isinstance(circumstance, Running)
     )  # all that runs is under trial
     return TrialIdentity(
-        trial.procedure, tuple(each.socket for each in there), tuple(each.gear for each in there), others
+        trial.procedure, tuple(_named(trial, each.socket) for each in there), tuple(each.gear for each in there), others
     )
+
+
+def _named(trial: AnyTrial, port: str) -> str:
+    """The port; of another device of a kit with that device before it, as claims name it."""
+    return port if trial.setup.device == DEVICE else f"{trial.setup.device}:{port}"
 
 
 def identity_text(identity: TrialIdentity) -> str:

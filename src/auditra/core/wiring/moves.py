@@ -24,6 +24,8 @@ class PlugMove:
 
     action: Action
     what: Plugged
+    device: str = DEVICE
+    """Which device of a kit it is about."""
 
     @property
     def port(self) -> str | None:
@@ -34,9 +36,12 @@ class PlugMove:
 def moves_between(before: SetUp | None, after: SetUp, tested: Collection[str]) -> tuple[PlugMove, ...]:
     """Pulls first, then plugs, the gear under test last: always plugged in again, so that its appearance is seen."""
     standing = before.plugged if before else ()
-    stays = [each for each in standing if each in after.plugged and not {each.gear, each.owner} & set(tested)]
-    pulls = [PlugMove(Action.PULL, each) for each in reversed(standing) if each not in stays]
-    plugs = [PlugMove(Action.PLUG, each) for each in after.plugged if each not in stays]
+    changes = {DEVICE} if before is not None and before.device != after.device else set()
+    leaves = {*tested, *changes}
+    stays = [each for each in standing if each in after.plugged and not {each.gear, each.owner} & leaves]
+    was = before.device if before is not None else after.device
+    pulls = [PlugMove(Action.PULL, each, was) for each in reversed(standing) if each not in stays]
+    plugs = [PlugMove(Action.PLUG, each, after.device) for each in after.plugged if each not in stays]
     plugs.sort(key=lambda move: (move.what.gear in tested, move.what.gear != DEVICE))
     return (*pulls, *plugs)
 

@@ -25,15 +25,15 @@ class Stand:
 
     def nothing(self) -> SetUp:
         """Nothing is connected."""
-        return SetUp(self.host.id, self.socket.id, ())
+        return SetUp(self.host.id, self.socket.id, (), device=self.device.id)
 
     def with_device(self, port: Port, choice: Choice | None) -> SetUp:
         """The device on the host, with gear in a port where some is needed."""
-        return self._set_up(self._device(), *((plugged_in(port, choice),) if choice else ()))
+        return self._set_up(*self._device(), *((plugged_in(port, choice),) if choice else ()))
 
     def charged(self, port: Port, choice: Choice) -> SetUp:
         """The device on the host and fed by the strongest supply that fits, with gear in a port."""
-        return self._set_up(self._device(), *self._charger(choice.ids), plugged_in(port, choice))
+        return self._set_up(*self._device(), *self._charger(choice.ids), plugged_in(port, choice))
 
     def on_host(self, gear: Gear) -> SetUp | None:
         """The gear on the host itself, a card in its reader; None where it fits nothing there."""
@@ -41,7 +41,7 @@ class Stand:
 
     def together(self, members: Sequence[tuple[Port, Choice]], running: tuple[str, ...]) -> SetUp:
         """Several pieces of gear on the device at once."""
-        setup = self._set_up(self._device(), *(plugged_in(port, choice) for port, choice in members))
+        setup = self._set_up(*self._device(), *(plugged_in(port, choice) for port, choice in members))
         return replace(setup, running=running)
 
     def beside(self, setup: SetUp, others: Sequence[Plugged], running: tuple[str, ...]) -> SetUp:
@@ -49,10 +49,12 @@ class Stand:
         return replace(setup, plugged=(*setup.plugged, *others), running=(*setup.running, *running))
 
     def _set_up(self, *plugged: Plugged) -> SetUp:
-        return SetUp(self.host.id, self.socket.id, plugged)
+        return SetUp(self.host.id, self.socket.id, plugged, device=self.device.id)
 
-    def _device(self) -> Plugged:
-        return Plugged(self.host.id, self.socket.id, DEVICE)
+    def _device(self) -> tuple[Plugged, ...]:
+        """The device on the host; nothing where it has no plug for one, as a lead has none."""
+        has_plug = self.device.first(Role.UPSTREAM) is not None
+        return (Plugged(self.host.id, self.socket.id, DEVICE),) if has_plug else ()
 
     def _in_socket(self, gear: Gear) -> SetUp | None:
         """The gear on the socket that the device uses, else on the first that it fits."""

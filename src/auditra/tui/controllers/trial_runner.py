@@ -171,7 +171,7 @@ class TrialRunner:
         self.live.readings.clear()
         audit = self._state.judged.audit
         for move in message.moves:
-            self.log.add(self.clock.moment(), in_words(move, audit.device, audit.rig))
+            self.log.add(self.clock.moment(), in_words(move, audit.device_of(move.device), audit.rig))
         self._state.surface.repaint()
 
     def _progress_made(self, message: ProgressMade) -> None:

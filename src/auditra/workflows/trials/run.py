@@ -76,7 +76,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     watcher.taken(begun[0])
     claims = [claim for claim in audit.claims if claim.id in planned.claims]
     session = TrialSession(
-        trial, planned, audit.rig, bench, before, audit.device,
+        trial, planned, audit.rig, bench, before, audit.device_of(planned.setup.device),
         take=lambda *readings: record(map(ReadingTaken, readings)),
         put=lambda fact: record([fact]),
         watch=watcher.progress,
@@ -109,7 +109,8 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
 def _have_made(moves: Sequence[PlugMove], action: Move, audit: Audit, bench: Bench) -> None:
     """Have the person make the moves of a kind; where the host sees them done, that is enough."""
     wanted = [move for move in moves if move.action is action]
-    bench.person.make(wanted, watch_moves(wanted, audit.rig, audit.device, bench.kernel))
+    device = audit.device_of(wanted[0].device) if wanted else audit.device
+    bench.person.make(wanted, watch_moves(wanted, audit.rig, device, bench.kernel))
 
 
 def _loop_for(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[TrialSession], Outcome]:

@@ -49,7 +49,7 @@ def _call(live: LiveTrial) -> str:
 
 def _move_line(move: PlugMove, audit: Audit, done: bool, palette: Palette) -> Content:
     sign = "✓" if done else "▸"
-    words = in_words(move, audit.device, audit.rig)
+    words = in_words(move, audit.device_of(move.device), audit.rig)
     return Content.assemble(
         (f"{sign} ", palette.quiet if done else palette.accent), (words, palette.quiet if done else palette.ink)
     )

@@ -59,6 +59,9 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         Content.styled(f"{judgement.decided} of {total} claims decided.", palette.ink),
         Content.styled(_outlook(score), palette.quiet),
     ]
+    if len(judgement.scores) > 1:
+        lines += [Content(""), heading("each device of the kit", palette)]
+        lines += [Content.styled(f"{device}: {_points(own)}", palette.ink) for device, own in judgement.scores.items()]
     if score.danger:
         lines += [
             Content(""),
@@ -88,7 +91,12 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
     return Content("\n").join(lines)
 
 
+def _points(score: Score) -> str:
+    value = "no score yet" if score.value is None else f"{score.value}"
+    return f"{value} ({score.lowest:.0f} to {score.highest:.0f})"
+
+
 def _outlook(score: Score) -> str:
     if score.lowest == score.highest:
         return "All claims are decided."
-    return f"Open claims can move it between {score.lowest:.0f} and {score.highest:.0f}."
+    return f"What is open or not yet tried can move it between {score.lowest:.0f} and {score.highest:.0f}."
