@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.score import DANGER_CAP
-from auditra.core.model.reading import Grade, Quantity, Reading, Words
+from auditra.core.model.reading import Count, Grade, Quantity, Reading, Words
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import appeared, audit_of, judged, number, rates, with_trial
@@ -95,7 +95,20 @@ def test_one_trial_of_two_decides_nothing_and_a_repeat_that_works_does_not_hide_
     assert verdict_of(audit).verdict is Verdict.SHORT
     audit = with_trial(audit, ALONE, *rates("A1", 450))
     assert verdict_of(audit).verdict is Verdict.UNPROVEN
+    assert [trial.key for trial in judged(audit).to_do] == [ALONE]
     assert verdict_of(with_trial(audit, ALONE, *rates("A1", 101))).verdict is Verdict.SHORT
+
+
+def test_each_host_that_a_claim_names_has_its_own_trial_and_its_own_proof() -> None:
+    audit = audit_of("body works on laptop, older laptop, phone")
+    keys = [trial.key for trial in judged(audit).to_do]
+    assert sorted(keys) == [
+        "body/look/claim1/on laptop"
+    ]  # the older laptop has no socket for it, and there is no phone
+    worked = Reading("T", Quantity.WORKS, "body", "the eye", Grade.SEEN, Count(5, 5))
+    verdict = verdict_of(with_trial(audit, "body/look", worked))
+    assert verdict.verdict is Verdict.UNPROVEN
+    assert verdict.not_tried == ("on older laptop", "on phone")
 
 
 @pytest.mark.parametrize("outcome", [Outcome.STOPPED, Outcome.FAILED])

@@ -35,6 +35,8 @@ class SetUpVerdict:
     """Everything that was noted of it."""
     varied: Circumstances = ()
     """Of what is special, the part that run sheets vary."""
+    disagrees: bool = False
+    """Its trials say different things, and too few of them either."""
     meets_conditions: bool = True
     """What the claim itself names was so; else it shows less, or something else, than was promised."""
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
+from itertools import chain
 
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
@@ -20,7 +21,8 @@ def follow_ups(
     done = {record.identity for record in records if record.outcome is Outcome.COMPLETE}
     wanted: dict[TrialIdentity, PlannedTrial] = {}
     for verdict in verdicts:
-        for trial in (*_baselines(verdict, sheet, done), *_that_separate(verdict, sheet, done)):
+        asked = _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet)
+        for trial in chain.from_iterable(asked):
             wanted.setdefault(trial.identity, trial)
     return tuple(wanted.values())
 
@@ -34,6 +36,13 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
                 same = trial.gear == gear and trial.setup.soaked_s == planned.setup.soaked_s
                 if trial.port is None and same and trial.identity not in done:
                     yield trial
+
+
+def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
+    """Set-ups whose trials disagree, once more."""
+    for set_up in verdict.set_ups:
+        if set_up.disagrees and (planned := _planned(verdict, set_up, sheet)) is not None:
+            yield planned
 
 
 def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:

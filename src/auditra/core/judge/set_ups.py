@@ -138,7 +138,7 @@ class SetUpJudging:
         if holding and (failing or low):
             against = failing or low
             parts = _disagreeing(in_words(min(against, key=credit_of)), len(against), len(holding))
-            return SetUpVerdict(beside, Verdict.UNPROVEN, parts, None, names)
+            return SetUpVerdict(beside, Verdict.UNPROVEN, parts, None, names, disagrees=True)
         if appearance is not None:
             return SetUpVerdict(beside, appearance.verdict, (appearance,), None, names)
         if holding:

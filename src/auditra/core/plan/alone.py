@@ -32,9 +32,25 @@ def tried_alone(claim: Claim, planning: Planning) -> list[Tried]:
         stand = at_host
     if _is_promised_at_once(claim):
         return []
+    if claim.promise.hosts_named:
+        return list(_on_each_host(claim, planning))
     ports = claim.ports[:1] if claim.promise.of_group else claim.ports
     found = [_one(claim, planning.port(port), stand, planning) for port in ports]
     return [tried for tried in found if tried is not None]
+
+
+def _on_each_host(claim: Claim, planning: Planning) -> Iterator[Tried]:
+    """One trial for each host that the claim names, as far as the rig has it."""
+    lacking = []
+    for name in claim.promise.hosts_named:
+        stand = planning.stand_at(name)
+        tried = _one(claim, planning.port(claim.port), stand, planning) if stand is not None else None
+        if stand is None or tried is None:
+            lacking.append(name)
+            continue
+        yield replace(tried, trial=replace(tried.trial, title=f"{tried.trial.title}, on {name}"))
+    if len(lacking) == len(claim.promise.hosts_named):
+        planning.beyond[claim.id] = f"needs the host {' or '.join(lacking)}, with a socket that the device's plug fits"
 
 
 def promised_at_once(planning: Planning) -> Iterator[PlannedTrial]:

@@ -23,7 +23,7 @@ class WorksOn(Working):
         return self.hosts
 
     def question(self, spot: str) -> str:
-        return f"On {', then on '.join(self.hosts)}: does the gear on {spot} work each time?"
+        return f"On the host of this trial (claimed: {', '.join(self.hosts)}): does the gear on {spot} work?"
 
     @property
     def brief(self) -> str:
