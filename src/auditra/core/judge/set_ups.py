@@ -44,6 +44,8 @@ class SetUpJudging:
     looked_around: bool = False
     _pools: dict[tuple[int, str], ReadingSet] = field(default_factory=dict)
     """The pooled readings of a set-up at each port."""
+    _seen_of_wiring: dict[int, Seen] = field(default_factory=dict)
+    _most_of_wiring: dict[int, tuple[float, ...]] = field(default_factory=dict)
 
     def set_ups(self) -> tuple[SetUpVerdict, ...]:
         """The verdict of each set-up that was tried, in the order in which they were tried first."""
@@ -62,12 +64,11 @@ class SetUpJudging:
 
     def _seen(self, trial: Counted) -> Seen:
         """What was noted of a trial's set-up; worked out once for trials of the same wiring, unless events differ."""
-        key = ("seen", self.claim.id, str(self.claim), trial.wiring)
-        kept: Seen | None = self.records.kept.get(key) if not trial.record.events else None
+        if trial.record.events:
+            return self._look_at(trial)
+        kept = self._seen_of_wiring.get(trial.wiring)
         if kept is None:
-            kept = self._look_at(trial)
-            if not trial.record.events:
-                self.records.kept[key] = kept
+            kept = self._seen_of_wiring[trial.wiring] = self._look_at(trial)
         return kept
 
     def _look_at(self, trial: Counted) -> Seen:
@@ -172,8 +173,10 @@ class SetUpJudging:
 
         The rules say the same of such a trial; this is for audits with many of them.
         """
-        found, most = 0, self._narrowest(trial)
-        for reading in trial.at(self.claim.port):
+        found, port, most = 0, self.claim.port, self._narrowest(trial)
+        for reading in trial.taken.readings:
+            if reading.at != port:
+                continue
             quantity = reading.quantity
             if quantity is Quantity.WRONG_BYTES and any(reading.values):
                 return False
@@ -186,11 +189,10 @@ class SetUpJudging:
 
     def _narrowest(self, trial: Counted) -> tuple[float, ...]:
         """The most that the parts on the way carry, of each quantity that has a floor."""
-        key = ("narrowest of all", self.claim.id, trial.wiring, self._floors)
-        kept: tuple[float, ...] | None = self.records.kept.get(key)
+        kept = self._most_of_wiring.get(trial.wiring)
         if kept is None:
             parts = RigParts(self.records, trial, self.claim.port)
-            kept = self.records.kept[key] = tuple(parts.most(quantity) for quantity, _ in self._floors)
+            kept = self._most_of_wiring[trial.wiring] = tuple(parts.most(quantity) for quantity, _ in self._floors)
         return kept
 
     def decide(self, trial: Counted, taken: ReadingSet, pool: ReadingSet, *, quiet: bool = False) -> tuple[Part, ...]:
