@@ -32,7 +32,7 @@ _TITLE = ParagraphStyle("title", parent=_BODY, fontName=BOLD, fontSize=17, leadi
 _RIGHT = ParagraphStyle("right", parent=_BODY, alignment=2)
 _FRAME_PADDING = 12.0
 _SAFE_WORDS = {
-    Verdict.HOLDS: "shown, with uncertainty, on every set-up the claim covers",
+    Verdict.HOLDS: "shown, with uncertainty, and nothing tried contradicts it",
     Verdict.HOLDS_IF: "shown only under named set-ups",
     Verdict.SHORT: "works, but gives less than promised",
     Verdict.BROKEN: "does not do it at all, or not reliably",

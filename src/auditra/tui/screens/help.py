@@ -19,7 +19,7 @@ from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.shown_text import ShownText
 
 _MEANS = {
-    Verdict.HOLDS: "shown, with uncertainty, on every set-up the claim covers",
+    Verdict.HOLDS: "shown, with uncertainty, and nothing tried contradicts it",
     Verdict.HOLDS_IF: "shown only under named set-ups",
     Verdict.SHORT: "it works, but gives less than promised",
     Verdict.BROKEN: "it does not do it at all, or not reliably enough to use",
