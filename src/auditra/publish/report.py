@@ -14,7 +14,6 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from auditra import __version__
-from auditra.core.decide.circumstance_text import setup_text
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
@@ -117,7 +116,7 @@ def _quote(verdict: ClaimVerdict) -> Paragraph:
 
 
 def _shown(verdict: ClaimVerdict) -> list[Paragraph]:
-    beside = sorted({setup_text(set_up.beside) or "alone" for set_up in verdict.set_ups if set_up.trials})
+    beside = sorted({set_up.text for set_up in verdict.set_ups if set_up.trials})
     trials = ", ".join(name for each in verdict.set_ups for name in each.trials)
     condition = f", {verdict.condition}" if verdict.condition else ""
     lines = [Paragraph(_safe(verdict.shown + condition), _BODY)]
@@ -125,7 +124,10 @@ def _shown(verdict: ClaimVerdict) -> list[Paragraph]:
         lines.append(Paragraph(_safe(verdict.why), _SMALL))
     if trials:
         lines.append(Paragraph(_safe(f"trials {trials}: {'; '.join(beside)}"), _SMALL))
-    return lines
+    if verdict.not_tried and verdict.verdict is not Verdict.OPEN:
+        lines.append(Paragraph(_safe(f"not yet tried: {'; '.join(verdict.not_tried)}"), _SMALL))
+    aside = [f"set aside: {each.trial}, {each.why}" for each in verdict.set_aside]
+    return [*lines, *(Paragraph(_safe(words), _SMALL) for words in aside)]
 
 
 def _ledger_table(score: Score, width: float) -> Table:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import UTC, datetime, timedelta
 
 import pytest
 
@@ -123,6 +124,37 @@ def test_a_drop_counts_at_its_current(behind: float | None, expected: Verdict) -
     assert verdict("body drops at most 250 mV at 3 A", taken) is expected
     current = number(Quantity.CURRENT, behind or 3.0, at="body")
     assert behind is None or verdict("body drops at most 250 mV at 3 A", drop, current) is expected
+
+
+def test_a_drop_is_the_difference_of_the_volts_at_both_ends_at_one_current() -> None:
+    near, far = (
+        replace(number(Quantity.VOLTAGE, volts, at="body", error=0.002), end=end, behind_a=3.0)
+        for end, volts in (("near", 5.1), ("far", 4.95))
+    )
+    (part,) = parts("body drops at most 250 mV at 3 A", evidence_of(near, far))
+    assert part.verdict is Verdict.HOLDS
+    assert "150" in part.shown
+    idle = replace(near, behind_a=0.1)
+    assert verdict("body drops at most 250 mV at 3 A", idle, far) is Verdict.OPEN
+
+
+def test_watts_that_ports_share_add_up() -> None:
+    one, other = number(Quantity.POWER, 31.0, at="C1", error=0.1), number(Quantity.POWER, 30.0, at="C2", error=0.1)
+    assert verdict("C1+C2 share 60 W", one, other) is Verdict.HOLDS
+    assert verdict("C1+C2 share 60 W", one) is Verdict.UNPROVEN
+
+
+def test_minutes_at_work_and_moments_tell_whether_a_case_is_steady() -> None:
+    cool = number(Quantity.CASE_TEMPERATURE, 40.0, at="body", error=0.3)
+    for minutes, expected in ((5.0, Verdict.UNPROVEN), (45.0, Verdict.HOLDS)):
+        assert verdict("body below 45 C", cool, number(Quantity.SOAKED, 60 * minutes, at="body")) is expected
+    begin = datetime(2026, 3, 2, 9, tzinfo=UTC)
+    for rise_k, expected in ((2.0, Verdict.UNPROVEN), (0.1, Verdict.HOLDS)):
+        moments = [
+            replace(cool, value=Number((40.0 + n * rise_k,)), moment=begin + timedelta(minutes=10 * n))
+            for n in range(2)
+        ]
+        assert verdict("body below 45 C", *moments) is expected
 
 
 def test_verified_payload_proves_the_link_it_needs_and_unverified_payload_nothing() -> None:

@@ -26,7 +26,7 @@ class SetAside:
     """What spoiled it can only have lowered its values: one that keeps the promise still shows that."""
 
 
-def aside(record: TrialRecord, rig: Rig) -> SetAside | None:
+def aside(record: TrialRecord, rig: Rig, hub_ids: frozenset[str] = frozenset()) -> SetAside | None:
     """Why a trial does not count; None where it does. What the reviewer decided goes before any other reason."""
     trial, ruling = record.trial, record.ruling
     if ruling is not None:
@@ -37,7 +37,7 @@ def aside(record: TrialRecord, rig: Rig) -> SetAside | None:
         )
     if record.outcome in (Outcome.STOPPED, Outcome.FAILED):
         return SetAside(trial.id, f"{record.outcome}: {record.why}" if record.why else f"{record.outcome}")
-    if why := _wrong_route(record):
+    if why := _wrong_route(record) or _wrong_path(record, hub_ids):
         return SetAside(trial.id, why)
     if why := _lowered(record, rig):
         return SetAside(trial.id, why, what_it_reached_counts=True)
@@ -56,6 +56,17 @@ def _wrong_route(record: TrialRecord) -> str:
     if sent and counted < MIN_SHARE_ON_WIRE * sent:
         return f"only {counted:.0f} of {sent:.0f} B passed the port's own interface"
     return ""
+
+
+def _wrong_path(record: TrialRecord, hub_ids: frozenset[str]) -> str:
+    """Why the way to its drive is not the one that was meant; empty where it is, or where the hubs are not known."""
+    path = record.path
+    if path is None or path.drive is None or not hub_ids:
+        return ""
+    through = path.leads_through(frozenset(), hub_ids)
+    if record.trial.port is not None and not through:
+        return f"the drive was not behind the device: {path.in_words()}"
+    return f"the drive was behind the device: {path.in_words()}" if record.trial.port is None and through else ""
 
 
 def _lowered(record: TrialRecord, rig: Rig) -> str:

@@ -125,7 +125,10 @@ class Judge:
 
     def _records_of(self, audit: Audit, questions: tuple[Question, ...]) -> Records:
         questioned = frozenset(question.trial for question in questions if question.at == DIRECT)
-        before = self._records or Records(audit.rig, questioned)
+        hub_ids = frozenset(name for device in (audit.device, *audit.devices) for name in _hub_ids(device))
+        if self._records is None or self._records.hub_ids != hub_ids:
+            self._records = Records(audit.rig, questioned, hub_ids)
+        before = self._records
         return before.grown_to(audit.trials, audit.rig, questioned)
 
     def _verdict_on(
@@ -140,6 +143,11 @@ class Judge:
             version = records.version if judged.looked_around else None
             self._verdicts[claim.id] = kept = _Kept(facts, version, judged.verdict)
         return kept.verdict
+
+
+def _hub_ids(device: Device) -> tuple[str, ...]:
+    """Vendor and product of its hubs, where they were noted."""
+    return device.usb_ids if isinstance(device.usb_ids, tuple) else ()
 
 
 @dataclass(frozen=True)

@@ -110,8 +110,10 @@ def adapter_part(adapter: str) -> str:
 class Records:
     """Trials, indexed as they come. A trial that changes, as the one that runs does, is taken out and put in again."""
 
-    def __init__(self, rig: Rig, questioned: frozenset[str] = frozenset()) -> None:
-        self.rig, self.questioned = rig, questioned
+    def __init__(
+        self, rig: Rig, questioned: frozenset[str] = frozenset(), hub_ids: frozenset[str] = frozenset()
+    ) -> None:
+        self.rig, self.questioned, self.hub_ids = rig, questioned, hub_ids
         self.version = 0
         """Grows with each change."""
         self.asides: dict[str, SetAside] = {}
@@ -139,7 +141,7 @@ class Records:
         `questioned` are direct trials with a question open, which are no baseline until it is answered.
         """
         if rig is not self.rig or questioned != self.questioned:
-            fresh = Records(rig, questioned)
+            fresh = Records(rig, questioned, self.hub_ids)
             fresh.version = self.version
             return fresh.grown_to(records, rig, questioned)
         same = _same_beginning(self._all, records)
@@ -157,7 +159,7 @@ class Records:
         self._all.append(record)
         lists: list[list[Counted]] = []
         self._put.append(lists)
-        why = aside(record, self.rig)
+        why = aside(record, self.rig, self.hub_ids)
         if why is None and record.trial.id in self.questioned:
             why = SetAside(record.trial.id, "a question about it is open: it is no baseline until that is answered")
         if why is not None:

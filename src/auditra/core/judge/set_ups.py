@@ -198,6 +198,8 @@ class SetUpJudging:
     def decide(self, trial: Counted, taken: ReadingSet, pool: ReadingSet, *, quiet: bool = False) -> tuple[Part, ...]:
         """The parts of every port of the claim that the trial was of."""
         own = taken is trial.taken
+        if self.claim.promise.of_group:
+            return self._decide_group(trial, taken, pool, quiet=quiet)
         ports = [port for port in self.claim.ports if (trial.at(port) if own else taken.at(port))]
         parts: list[Part] = []
         for port in ports or [self.claim.port]:
@@ -213,6 +215,16 @@ class SetUpJudging:
             self._gather(proof)
             parts += [replace(part, name=f"{port} {part.name}") for part in decided] if len(ports) > 1 else decided
         return tuple(parts)
+
+    def _decide_group(self, trial: Counted, taken: ReadingSet, pool: ReadingSet, *, quiet: bool) -> tuple[Part, ...]:
+        """What is said of a group of ports as a whole is decided from the readings of all of them."""
+        ports = self.claim.ports
+        proof = self._proof(trial, next((port for port in ports if taken.at(port)), self.claim.port))
+        gear, way_m = self._wiring_of(trial, proof.port)
+        evidence = Evidence(taken.at(*ports), pool.at(*ports), proof, trial.setup, gear, way_m, quiet)
+        decided = self.claim.promise.decide(evidence)
+        self._gather(proof)
+        return decided
 
     def _wiring_of(self, trial: Counted, port: str) -> tuple[Gear | None, float | None]:
         """What is plugged into a port, and the longest lead of the set-up; the same for all of one wiring."""

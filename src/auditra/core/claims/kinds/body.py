@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import statistics
 from dataclasses import dataclass
+from datetime import datetime
 
 from auditra.core.claims.observed import Figure, Stated
 from auditra.core.claims.promise import Look, Promise, Sense
@@ -11,7 +12,8 @@ from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import is_so
-from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.reading import Grade, Quantity, Trace
+from auditra.core.model.setup import MINUTE_S
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import amount, plain_number
@@ -43,6 +45,10 @@ class Below(Figure):
         witness = evidence.witness(self.reads)
         if witness is None:
             return (part,)
+        minutes = _minutes_at_work(evidence)
+        if part.verdict is Verdict.HOLDS and minutes is not None and minutes < STEADY_AFTER_MIN:
+            why = f"after {minutes:.0f} min at work only; a case is steady after {STEADY_AFTER_MIN:.0f} min or more"
+            return (Part(part.name, Verdict.UNPROVEN, part.shown, why),)
         if part.verdict is Verdict.HOLDS and (kelvin := _still_rises_k(evidence)) is not None:
             why = f"it still rises, by {kelvin:.1f} K in the last 10 min; less than {STEADY_K:g} K is steady"
             return (Part(part.name, Verdict.UNPROVEN, part.shown, why),)
@@ -64,10 +70,35 @@ USUAL_ROOM_C = 25.0
 """The room that a temperature is meant for where none is stated. Source: IEC 62368-1:2018, B.2.6.1."""
 
 
+def _of_moments(evidence: Evidence) -> Trace | None:
+    """Single values with the moment that each was read at, as a trace."""
+    pairs = [(reading.moment, estimate(reading).value) for reading in evidence.taken.of(Quantity.CASE_TEMPERATURE)
+             if reading.values and isinstance(reading.moment, datetime)]  # fmt: skip
+    timed = sorted((moment, value) for moment, value in pairs if isinstance(moment, datetime))
+    if len(timed) < 2:
+        return None
+    begin = timed[0][0]
+    times = tuple((moment - begin).total_seconds() for moment, _ in timed)
+    return Trace(times, tuple(value for _, value in timed))
+
+
+STEADY_AFTER_MIN = 30.0
+"""A case of such a size has a time constant of 10 to 20 minutes, and is near its plateau after two of them."""
+
+
+def _minutes_at_work(evidence: Evidence) -> float | None:
+    """How long it had been at work, as noted; None where it was not, or where a trace tells better."""
+    if evidence.taken.of(Quantity.CASE_TEMPERATURE).traced():
+        return None
+    soaked = [max(reading.values) for reading in evidence.taken.of(Quantity.SOAKED).numbers()]
+    seconds = max(soaked, default=evidence.setup.soaked_s if evidence.setup is not None else 0.0)
+    return seconds / MINUTE_S if seconds else None
+
+
 def _still_rises_k(evidence: Evidence) -> float | None:
     """By how much the case warms in 10 minutes at the end of its trace, in kelvin; None where it is steady."""
-    for reading in evidence.taken.of(Quantity.CASE_TEMPERATURE).traced():
-        trace = reading.trace
+    traces = [reading.trace for reading in evidence.taken.of(Quantity.CASE_TEMPERATURE).traced()]
+    for trace in (*traces, _of_moments(evidence)):
         if trace is None or len(trace.time_s) < 2:
             continue
         since = max(trace.time_s[0], trace.time_s[-1] - STEADY_S)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Self
@@ -154,6 +155,8 @@ class Drops(Figure):
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         """A drop grows with the current, so one at another current is computed to the promised one (Ohm's law)."""
+        if not evidence.taken.of(Quantity.DROP) and (between := _between_ends(evidence)) is not None:
+            evidence = replace(evidence, taken=ReadingSet((*evidence.taken, between)))
         witness = evidence.witness(Quantity.DROP)
         if witness is None:
             return (Part(self._part, Verdict.OPEN, "not tried"),)
@@ -188,6 +191,28 @@ class Drops(Figure):
 
 _SAME_CURRENT = 0.01
 """A current within this share of the promised one is the promised one."""
+
+
+NEAR, FAR = "near", "far"
+"""How a reading names the end of a lead that it was taken at."""
+_KEPT_OF_A_LIMIT = 0.95
+"""The part of a limit of error that a reading's uncertainty keeps (`estimates.half_width`)."""
+
+
+def _between_ends(evidence: Evidence) -> Reading | None:
+    """The drop as the difference of the volts at both ends, read while one current flowed; None where they were not.
+
+    Source: JCGM 100:2008, 5.1.2 (the uncertainties of a difference add up as squares).
+    """
+    volts = [reading for reading in evidence.taken.of(Quantity.VOLTAGE) if reading.values]
+    near, far = ([reading for reading in volts if reading.end == end] for end in (NEAR, FAR))
+    for one, other in ((one, other) for one in near for other in far):
+        if one.behind_a == other.behind_a:
+            first, second = estimate(one), estimate(other)
+            error = math.hypot(first.expanded, second.expanded) / _KEPT_OF_A_LIMIT
+            value, grade = Number((first.value - second.value,)), min(one.grade, other.grade)
+            return replace(one, quantity=Quantity.DROP, value=value, error=error, resolution=0.0, grade=grade)
+    return None
 
 
 def _at_current(reading: Reading, factor: float) -> Reading:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from auditra.core.claims.kinds._power import Watts
@@ -10,9 +11,11 @@ from auditra.core.claims.kinds.gives import USB_VOLTS
 from auditra.core.claims.observed import Figure, TriedWith, Working, read_with
 from auditra.core.claims.promise import Sense
 from auditra.core.claims.terms import Amount, OneOf, said
+from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.model.capability import Capability
-from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.reading import Grade, Number, Quantity
 from auditra.core.model.rig import Drain, Drive, Gear, Load
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part, Verdict
@@ -57,6 +60,18 @@ class Shares(Figure):
     @property
     def limit(self) -> float:
         return self.watts
+
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        """Watts that were read at each of the ports at the same time add up."""
+        by_port = {reading.at: reading for reading in evidence.taken.of(self.reads) if reading.values}
+        if len(by_port) < 2:
+            return super().decide(evidence)
+        estimates = [estimate(reading) for reading in by_port.values()]
+        error = math.hypot(*(each.expanded for each in estimates)) / 0.95  # a limit keeps 0.95 of itself as U
+        total = Number((sum(each.value for each in estimates),))
+        grade = min(reading.grade for reading in by_port.values())
+        summed = replace(next(iter(by_port.values())), value=total, error=error, resolution=0.0, grade=grade)
+        return super().decide(replace(evidence, taken=ReadingSet((summed,))))
 
     @property
     def brief(self) -> str:
