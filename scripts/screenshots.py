@@ -79,8 +79,16 @@ VIEWS = (
     View("traces", [*DOCK_DONE, *[("Right", "")] * 7, ("5", "TRACES OF N1")], done=True),
     View(
         "why",
-        [*DOCK_DONE, ("6", "WHY"), *[("Right", "")] * 5, ("", "TRIALS OF A1"), ("j", ""), ("m", ""),
-         *[("j", "")] * 3, ("", "a real difference")],
+        [
+            *DOCK_DONE,
+            ("6", "WHY"),
+            *[("Right", "")] * 5,
+            ("", "TRIALS OF A1"),
+            ("j", ""),
+            ("m", ""),
+            *[("j", "")] * 3,
+            ("", "a real difference"),
+        ],
         done=True,
     ),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),

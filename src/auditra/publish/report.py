@@ -70,7 +70,9 @@ def _story(judged: JudgedAudit, width: float) -> Iterator[Flowable]:
         for finding in judgement.unstated:
             at = f" at {', '.join(finding.ports)}" if finding.ports else ""
             yield Paragraph(f"{UNSTATED_MARK} {_safe(finding.sentence)}{at} ({_safe(finding.arithmetic)})", _BODY)
-    yield KeepTogether([Paragraph("Where every point went", _HEAD), _ledger_table(judgement.score, width)])
+    for device, score in (judgement.scores or {judgement.device: judgement.score}).items():
+        title = "Where every point went" + (f": {device}" if len(judgement.scores) > 1 else "")
+        yield KeepTogether([Paragraph(_safe(title), _HEAD), _ledger_table(score, width)])
     if judged.flaws:
         yield Paragraph("Evidence that is missing or changed", _HEAD)
         yield from (Paragraph(_safe(flaw), _BODY) for flaw in judged.flaws)

@@ -13,6 +13,8 @@ from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.wiring.moves import Action, in_words, moves_between
+from auditra.tui.stages.score.text import render_ledger
+from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 from auditra.workflows.trials.run import trial_of
 from tests.support.audits import HUB, entries, galley, judged, number, rates
 
@@ -58,6 +60,9 @@ def test_each_device_is_judged_by_its_own_trials_and_has_its_own_score() -> None
     assert scores["far"] is not None
     assert scores["far"] < Decimal(60)
     assert judgement.score == judgement.scores[DEVICE]
+    ledger = render_ledger(judgement, "A1", 120, PALETTES[DEFAULT_PALETTE]).plain
+    assert "LEDGER OF FAR" in ledger
+    assert "lead:body length 80 cm" in ledger
 
 
 def test_hands_change_the_device_between_trials_of_two() -> None:

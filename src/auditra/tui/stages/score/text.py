@@ -16,18 +16,27 @@ _TEXT_WIDTH, _MIN_SHOWN = 36, 20
 
 
 def render_ledger(judgement: Judgement, selected: str | None, width: int, palette: Palette) -> Content:
-    """A line a claim and finding, then the foot that they add up to."""
-    lines = [heading("ledger", palette, "where every point went"), Content("")]
+    """A line a claim and finding, then the foot that they add up to; the ledgers of a kit one after the other."""
+    lines = _one_ledger(judgement.score, "ledger", judgement, selected, width, palette)
+    for device, score in judgement.scores.items():
+        if device != judgement.device:
+            lines += [Content(""), *_one_ledger(score, f"ledger of {device}", judgement, selected, width, palette)]
+    return Content("\n").join(lines)
+
+
+def _one_ledger(
+    score: Score, name: str, judgement: Judgement, selected: str | None, width: int, palette: Palette
+) -> list[Content]:
+    lines = [heading(name, palette, "where every point went"), Content("")]
     room = max(20, width - _FIGURES_WIDTH)
     text_width = min(_TEXT_WIDTH, room) if room >= _TEXT_WIDTH + _MIN_SHOWN else room
-    score = judgement.score
     lines += [_line(line, judgement, selected, text_width, room - text_width, palette) for line in score.ledger]
     lines.append(Content.styled("─" * min(width, room + _FIGURES_WIDTH - 1), palette.rule))
     foot = f"{score.earned:>11} of {score.weight_decided:<6}"
     lines.append(
         Content.assemble(("earned of the decided claims".ljust(room), palette.quiet), (foot, f"bold {palette.ink}"))
     )
-    return Content("\n").join(lines)
+    return lines
 
 
 def _line(line: Line, judgement: Judgement, selected: str | None, text: int, shown: int, palette: Palette) -> Content:
