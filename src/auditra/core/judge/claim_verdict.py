@@ -35,6 +35,8 @@ class SetUpVerdict:
     """Everything that was noted of it."""
     varied: Circumstances = ()
     """Of what is special, the part that run sheets vary."""
+    times: int = 0
+    """How often it was seen: its trials, or its tries where those are counted."""
     disagrees: bool = False
     """Its trials say different things, and too few of them either."""
     meets_conditions: bool = True

@@ -8,7 +8,7 @@ from itertools import chain
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.separation import separating
-from auditra.core.judge.verdicts import TRIALS_THAT_SEPARATE
+from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
 from auditra.core.model.trial import Outcome, TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
@@ -57,9 +57,7 @@ def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdenti
         yield from alone or parts
         return
     for side in (failing, holding):
-        if sum(len(each.trials) for each in side) < TRIALS_THAT_SEPARATE and (
-            planned := _planned(verdict, side[0], sheet)
-        ):
+        if sum(each.times for each in side) < TIMES_THAT_SEPARATE and (planned := _planned(verdict, side[0], sheet)):
             yield planned
 
 

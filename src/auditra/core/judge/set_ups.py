@@ -99,7 +99,9 @@ class SetUpJudging:
     def _judge(self, trials: list[Counted], seen: Seen, beside: Circumstances) -> SetUpVerdict:
         unmet = unmet_conditions(self.claim, trials[0].setup, self.records.rig)
         found = self._weigh(trials, beside)
-        found = replace(found, seen=seen, varied=self.varied(trials[0]), meets_conditions=not unmet)
+        tries = sum(trial.taken.of(Quantity.WORKS).at(*self.claim.ports).count().tries for trial in trials)
+        times = max(len(trials), tries)
+        found = replace(found, seen=seen, varied=self.varied(trials[0]), times=times, meets_conditions=not unmet)
         if not unmet or (found.verdict.accuses and all(each.can_only_add for each in unmet)):
             return found
         why = f"not as promised: {'; '.join(each.text for each in unmet)}"

@@ -22,7 +22,7 @@ from auditra.core.model.rig import Rig
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.plan.run_sheet import RunSheet
 
-TRIALS_THAT_SEPARATE = 2
+TIMES_THAT_SEPARATE = 2
 """How often each side of a condition must be seen before it is named."""
 
 
@@ -128,9 +128,9 @@ class _Weighing:
     ) -> Verdict:
         """Before any condition is found that separates the good from the bad."""
         if failing and holding:
-            trials = sum(len(each.trials) for each in failing)
+            times = sum(each.times for each in failing)
             separable = separating([each.seen for each in failing], [each.seen for each in holding])
-            return Verdict.UNPROVEN if separable or trials < TRIALS_THAT_SEPARATE else Verdict.SHORT
+            return Verdict.UNPROVEN if separable or times < TIMES_THAT_SEPARATE else Verdict.SHORT
         if failing:
             return max((each.verdict for each in failing), key=LEAST_TO_WORST.index)
         if self._contradicted(counted, holding):
@@ -221,7 +221,7 @@ class _Weighing:
 
         Empty where nothing does, where two could, or where a trial that is on offer would show it by itself.
         """
-        if any(sum(len(each.trials) for each in side) < TRIALS_THAT_SEPARATE for side in (holding, failing)):
+        if any(sum(each.times for each in side) < TIMES_THAT_SEPARATE for side in (holding, failing)):
             return ()
         found = separating([each.seen for each in failing], [each.seen for each in holding])
         offered = {frozenset(each) for each in self.sheet.circumstances_of(self.claim, in_reserve=True)}
