@@ -43,10 +43,14 @@ class Panel(VerticalScroll, can_focus=True, inherit_bindings=False):
         """Columns for text beside the scroll bar; 0 before there is a layout."""
         return max(0, self.content_size.width - self.styles.scrollbar_size_vertical)
 
-    def keep_in_sight(self, line: int) -> None:
-        """Scroll so that a line of the text is visible, with some of what comes before it."""
-        if not self.scroll_y <= line < self.scroll_y + self.size.height - 3:
-            self.scroll_to(y=max(0, line - self.size.height // 3), animate=False)
+    def keep_in_sight(self, line: int, covered: int = 0) -> None:
+        """Scroll so that a line of the text is visible, with some of what comes before it.
+
+        `covered` is how many rows something that stays at the top takes.
+        """
+        rows = self.size.height - covered
+        if not self.scroll_y <= line < self.scroll_y + rows - 3:
+            self.scroll_to(y=max(0, line - rows // 3), animate=False)
 
 
 class Stage(Widget):

@@ -30,7 +30,7 @@ class WhyStage(Stage):
     DEFAULT_CSS = """
     WhyStage #why { width: 1fr; }
     WhyStage #trials { width: 64; border-left: vkey $rule; }
-    WhyStage #compared { margin: 0 0 1 0; }
+    WhyStage #compared { dock: top; max-height: 50%; padding: 0 0 1 0; background: $background; }
     .-middle WhyStage #trials { width: 46; }
     .-narrow WhyStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
     .-narrow WhyStage.front-why #why, .-narrow WhyStage.front-trials #trials {
@@ -107,7 +107,7 @@ class WhyStage(Stage):
         text, line = list_of_trials(records, self.chosen_index, self._marked, state.port, judged.judgement, palette)
         self.set_text("compared", Content("\n").join(comparison_lines(self._compared(), palette)))
         self.set_text("trials-text", text)
-        self.panel("trials").keep_in_sight(line + self.query_one("#compared").size.height)
+        self.panel("trials").keep_in_sight(line, covered=self.query_one("#compared").size.height)
 
     def _compared(self) -> TrialComparison | None:
         """The marked trial against the chosen one; None for none, or the same."""
