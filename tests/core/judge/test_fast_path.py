@@ -42,7 +42,7 @@ def _values(quantity: Quantity) -> st.SearchStrategy[float]:
 
 
 @given(readings())
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=150, deadline=None)
 def test_what_clearly_holds_holds_by_the_rules(taken: tuple[Reading, ...]) -> None:
     audit = with_trial(audit_of("A1 data 5 Gb/s"), "A1/", *taken)
     records = Records(audit.rig).grown_to(audit.trials, audit.rig, frozenset())

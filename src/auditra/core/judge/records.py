@@ -187,7 +187,8 @@ class Records:
 
     def _prepared(self, record: TrialRecord) -> ReadingSet:
         """Values that were read off an instrument of the rig take its limit of error where they have none."""
-        if all(reading.error or reading.instrument not in self._instruments for reading in record.readings):
+        named = self._instruments.keys() & {reading.instrument for reading in record.readings}
+        if not named:
             return record.taken
         return ReadingSet(tuple(self._with_error(reading) for reading in record.readings))
 

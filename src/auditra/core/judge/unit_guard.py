@@ -78,7 +78,11 @@ class QuestionsKept:
 def _questions(
     record: TrialRecord, claims: list[Claim], audit: Audit, instruments: frozenset[str]
 ) -> Iterator[Question]:
-    typed = [reading for reading in record.readings if _is_typed(reading, record, instruments)]
+    typed = [
+        reading
+        for reading in record.readings
+        if reading.grade < Grade.MEASURED and _is_typed(reading, record, instruments)
+    ]
     if not typed:
         return
     scales = [(claim, scale) for claim in claims if (scale := claim.promise.scale()) is not None]
@@ -90,7 +94,7 @@ def _questions(
 
 def _is_typed(reading: Reading, record: TrialRecord, instruments: frozenset[str]) -> bool:
     """Whether a person typed the value: read off a screen, or by eye off an instrument of the rig."""
-    if not reading.values or reading.grade >= Grade.MEASURED:
+    if not reading.values:
         return False
     by_eye = reading.grade is Grade.READ and reading.instrument in instruments
     return (

@@ -78,6 +78,10 @@ class SetUp:
     workload: Noted[str] = NOT_NOTED
     battery_percent: Noted[float] = NOT_NOTED
 
+    def __hash__(self) -> int:
+        """Of what mostly differs: an audit has thousands of set-ups, and each is looked up."""
+        return hash((self.host, self.host_socket, self.plugged, self.running, self.soaked_s))
+
     @property
     def direct(self) -> bool:
         """The gear is on the host itself, without the device."""
