@@ -1,6 +1,6 @@
 """The decision rule for counts: how often something worked, against how often the same works elsewhere.
 
-A single miss accuses nobody. Two counts differ where the interval of their difference leaves out zero (Newcombe).
+A single miss in many is no fault. Two counts differ where the interval of their difference leaves out zero (Newcombe).
 """
 
 from __future__ import annotations

@@ -28,7 +28,7 @@ def payload_parts(
     *,
     each_is_promised: bool = True,
 ) -> tuple[Part, ...]:
-    """Each direction against a floor, and the bytes. A direction that nobody promised and nobody measured is a gap."""
+    """Each direction against a floor, and the bytes. A direction that was neither claimed nor measured is a gap."""
     taken = {reading.quantity for reading in evidence.taken if reading.values}
     measured = [quantity for quantity in quantities if quantity in taken]
     parts = tuple(

@@ -47,6 +47,6 @@ class Part:
     arithmetic: str = ""
     credit: Decimal | None = None
     gap: bool = False
-    """Nobody promised it by itself and nobody measured it: it is listed, and decides nothing."""
+    """It was neither claimed by itself nor measured: it is listed, and decides nothing."""
     low: bool = False
     """It is clearly below what was promised, whoever is to blame."""
