@@ -41,7 +41,7 @@ class ReadingRecord(_Model):
     unit: str
     note: str
     typed: str
-    """As a person typed it, with its unit; empty where nobody did."""
+    """As a person typed it, with its unit; empty where it was not typed."""
 
 
 class PartRecord(_Model):

@@ -9,6 +9,8 @@ from functools import lru_cache
 
 from auditra.core.model.reading import Count, Reading
 
+_KEPT_OF_A_LIMIT = 0.95
+"""Of a value that is anywhere within a limit alike, the part of the limit that holds 95 % of it."""
 _WILSON_Z = 1.959963984540054
 _STUDENT = {
     1: 12.706, 2: 4.303, 3: 3.182, 4: 2.776, 5: 2.571, 6: 2.447, 7: 2.365, 8: 2.306, 9: 2.262, 10: 2.228, 11: 2.201,
@@ -90,7 +92,15 @@ def half_width(one: float, other: float) -> float:
     """
     wide, narrow = max(one, other), min(one, other)
     in_the_slope = wide + narrow - math.sqrt(0.2 * wide * narrow)
-    return in_the_slope if in_the_slope >= wide - narrow and narrow else 0.95 * wide
+    return in_the_slope if in_the_slope >= wide - narrow and narrow else _KEPT_OF_A_LIMIT * wide
+
+
+def limit_behind(*expanded: float) -> float:
+    """The limit of error of a sum or difference of values with these uncertainties, so that it has their U.
+
+    Source: JCGM 100:2008, 5.1.2 (they add up as squares).
+    """
+    return math.hypot(*expanded) / _KEPT_OF_A_LIMIT
 
 
 def _deviation_of_median(values: tuple[float, ...]) -> float:

@@ -7,11 +7,9 @@ from dataclasses import dataclass
 
 from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.links.usb import payload_ceiling_bps
-from auditra.core.model.reading import Quantity
+from auditra.core.model.reading import NETWORK_RATES, STORAGE_RATES, Quantity
 from auditra.core.model.rig import Card, Drive, Gear, Host, Lead, Load, Origin, Peer, Rig, Supply
 
-STORAGE_RATES = (Quantity.WRITE, Quantity.READ)
-NETWORK_RATES = (Quantity.SEND, Quantity.RECEIVE)
 LIKELY_SHARE = 0.85
 """Of its ceiling, what a part that is sound is sure to let through: the practical share of storage."""
 UNMARKED_AMPERES = 3.0

@@ -11,9 +11,7 @@ from auditra.core.decide.estimates import Estimate
 from auditra.core.decide.evidence import Clearing
 from auditra.core.decide.reading_text import format_of
 from auditra.core.judge.part_limits import (
-    NETWORK_RATES,
     NO_LIMIT,
-    STORAGE_RATES,
     UNKNOWN,
     Limit,
     gear_limit,
@@ -24,7 +22,7 @@ from auditra.core.judge.part_limits import (
 )
 from auditra.core.judge.records import Counted, Records, least_of, socket_part
 from auditra.core.model.device import DEVICE
-from auditra.core.model.reading import Grade, Number, Quantity, Reading
+from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Adapter, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT
 from auditra.core.quantities.display import bit_rate
@@ -104,7 +102,7 @@ class RigParts:
         return self._narrowest(quantity).most
 
     def _narrowest(self, quantity: Quantity | str) -> Limit:
-        if quantity not in (*STORAGE_RATES, *NETWORK_RATES):
+        if quantity not in PAYLOAD_RATES:
             return NO_LIMIT
         key = ("narrowest", self.trial.wiring, self.port, quantity)
         kept: Limit | None = self.records.kept.get(key)

@@ -17,7 +17,7 @@ from auditra.core.decide.evidence import NEVER_TRIED, Clearing, Evidence, OtherC
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
-from auditra.core.judge.part_limits import NETWORK_RATES, STORAGE_RATES, appetite
+from auditra.core.judge.part_limits import appetite
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
@@ -25,7 +25,7 @@ from auditra.core.links.display import mode_of, parse_mode
 from auditra.core.model.capability import Capability
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device, Role
-from auditra.core.model.reading import Quantity, Reading
+from auditra.core.model.reading import PAYLOAD_RATES, Quantity, Reading
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.procedures.registry import procedure_of
 
@@ -289,7 +289,7 @@ class RigProof(RigView):
         """A reason that no baseline can outweigh; None for none."""
         if (why := self._policy()) is not None:
             return why
-        if quantity in (*STORAGE_RATES, *NETWORK_RATES):
+        if quantity in PAYLOAD_RATES:
             upstream = self.device.first(Role.UPSTREAM)
             at = upstream.id if upstream is not None else ""
             return shared_upstream(self.records, self.claim, self.trial, self.port, quantity, at)

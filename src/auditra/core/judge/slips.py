@@ -1,6 +1,6 @@
 """Slips of unit and place in typed values, each for the quantities that it makes sense for.
 
-Nobody types megabytes in inches. A value that such things have anyway, as a drive on a slower link has, is no slip,
+Megabytes are never typed in inches. A value that such things have anyway, as a drive on a slower link has, is no slip,
 however well a factor would fit.
 """
 
@@ -14,14 +14,11 @@ from auditra.core.claims.promise import Scale, Sense
 from auditra.core.errors import QuantityError
 from auditra.core.links.ethernet import RATES_BPS, tcp_ceiling_bps
 from auditra.core.links.usb import LINKS, link_at
-from auditra.core.model.reading import Quantity
+from auditra.core.model.reading import NETWORK_RATES, PAYLOAD_RATES, STORAGE_RATES, Quantity
 from auditra.core.quantities.display import bit_rate, plain_number
 from auditra.core.quantities.parsing import parse_typed
 from auditra.core.quantities.units import Dimension
 
-_STORAGE = (Quantity.WRITE, Quantity.READ)
-_NETWORK = (Quantity.SEND, Quantity.RECEIVE)
-RATES = (*_STORAGE, *_NETWORK)
 _SIZES = (Quantity.CAPACITY, Quantity.LARGEST_FRAME)
 _LENGTHS = (Quantity.LENGTH, Quantity.SLOT_WIDTH)
 _TEMPERATURES = (Quantity.CASE_TEMPERATURE, Quantity.AMBIENT_TEMPERATURE)
@@ -74,10 +71,10 @@ def question_value(
 
 def ceiling_of(quantity: Quantity | str, link_bps: float) -> tuple[float, str] | None:
     """The most payload of a link, in bits per second, with the sum; None for what is no payload."""
-    if quantity in _NETWORK:
+    if quantity in NETWORK_RATES:
         most = tcp_ceiling_bps(link_bps, _MAX_NETWORK_FRAME_BYTES)
         return most, f"TCP over {bit_rate(link_bps)} with frames of {_MAX_NETWORK_FRAME_BYTES} B"
-    if quantity not in _STORAGE:
+    if quantity not in STORAGE_RATES:
         return None
     link = link_at(link_bps)
     if link is None:
@@ -100,10 +97,10 @@ def _is_explained(quantity: Quantity | str, value: float, scale: Scale, link_bps
         return True
     if scale.sense is Sense.AT_MOST and share <= 1:
         return True
-    if quantity not in RATES:
+    if quantity not in PAYLOAD_RATES:
         return False
     lower = [link_bps] if link_bps is not None else [link.rate_bps for link in LINKS]
-    if quantity in _NETWORK:
+    if quantity in NETWORK_RATES:
         lower = [link_bps] if link_bps is not None else list(RATES_BPS)
     ceilings = (found[0] for rate in lower if (found := ceiling_of(quantity, rate)) is not None)
     low, high = _SLOWER_LINK_GIVES
@@ -119,8 +116,8 @@ def _slips(quantity: Quantity | str, value: float, scale: Scale, show: str) -> I
 
 def _of_quantity(quantity: Quantity | str, scale: Scale) -> tuple[Slip, ...]:
     """The slips that make sense; a decimal point is guessed only for a figure that the seller states."""
-    point = (_POINT,) if scale.stated and quantity not in RATES else ()
-    if quantity in RATES:
+    point = (_POINT,) if scale.stated and quantity not in PAYLOAD_RATES else ()
+    if quantity in PAYLOAD_RATES:
         return _BITS, _PREFIX
     if quantity in _SIZES:
         return _BITS, _PREFIX, *point
@@ -138,7 +135,7 @@ def _is_expected(value: float, scale: Scale, fits: float) -> bool:
 
 def _binary(quantity: Quantity | str, value: float, scale: Scale, show: str) -> str:
     """Binary for decimal, near a figure that the seller states: 931 where 1,000 are promised."""
-    if not scale.stated or scale.sense is Sense.AT_MOST or quantity not in (*RATES, Quantity.CAPACITY):
+    if not scale.stated or scale.sense is Sense.AT_MOST or quantity not in (*PAYLOAD_RATES, Quantity.CAPACITY):
         return ""
     for slip in _BINARY if quantity is Quantity.CAPACITY else _BINARY[:1]:
         for corrected, sign in ((value * slip.factor, "x"), (value / slip.factor, "/")):
@@ -158,7 +155,7 @@ def _fahrenheit(value: float, scale: Scale, show: str) -> str:
 
 def question_time(note: str, file_bytes: float | None, quantity: Quantity | str, value: float) -> str:
     """What is odd about a rate beside the size and the seconds that were noted with it; empty where they agree."""
-    if quantity not in RATES or (found := _size_in_time(note, file_bytes)) is None:
+    if quantity not in PAYLOAD_RATES or (found := _size_in_time(note, file_bytes)) is None:
         return ""
     size_bytes, seconds = found
     rate = size_bytes * 8 / seconds if seconds > 0 else 0.0

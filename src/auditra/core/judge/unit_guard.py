@@ -16,9 +16,9 @@ from auditra.core.decide.instrument_error import instruments_of
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.reading_text import format_of
 from auditra.core.journal.fold import Audit, TrialRecord
-from auditra.core.judge.slips import RATES, question_range, question_time, question_value, question_words
+from auditra.core.judge.slips import question_range, question_time, question_value, question_words
 from auditra.core.model.bench_kind import BENCHES
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.reading import PAYLOAD_RATES, Grade, Quantity, Reading
 from auditra.core.model.trial import DIRECT
 
 
@@ -115,7 +115,7 @@ def _words_about(reading: Reading, record: TrialRecord, scales: list[tuple[Claim
         return unfit
     for claim, scale in scales:
         if reading.quantity in scale.quantities and reading.at in claim.ports:
-            link_bps = _link_bps(record, reading.at) if reading.quantity in RATES else None
+            link_bps = _link_bps(record, reading.at) if reading.quantity in PAYLOAD_RATES else None
             besides = {"what is promised": scale.limit} | _direct(audit, reading)
             return question_value(reading.quantity, value, scale, shown, link_bps) or question_words(
                 reading.note, value, besides

@@ -140,7 +140,7 @@ class _Weighing:
         return max((each.verdict for each in counted), key=LEAST_TO_WORST.index)
 
     def _contradicted(self, counted: Sequence[SetUpVerdict], holding: Sequence[SetUpVerdict]) -> bool:
-        """Something tried falls below the promise, or misses, though nobody can be blamed yet."""
+        """Something tried falls below the promise, or misses, and the cause is not known yet."""
         return bool(holding) and any(
             part.low for each in counted if each.verdict in (Verdict.UNPROVEN, Verdict.TOO_CLOSE) for part in each.parts
             if each.meets_conditions
@@ -174,7 +174,7 @@ class _Weighing:
         return tuple(name for name in named if not any(is_host(self.rig, host.id, name) for host in self.rig.hosts))
 
     def _gaps(self, holding: Sequence[SetUpVerdict]) -> Iterator[str]:
-        """Directions that nobody measured in any good set-up."""
+        """Directions that were measured in no good set-up."""
         measured = {part.name for each in holding for part in each.parts if not part.gap}
         for part in (part for each in holding for part in each.parts if part.gap and part.name not in measured):
             yield part.name

@@ -81,6 +81,9 @@ class Quantity(StrEnum):
         return _UNITS.get(self, "")
 
 
+STORAGE_RATES = (Quantity.WRITE, Quantity.READ)
+NETWORK_RATES = (Quantity.SEND, Quantity.RECEIVE)
+PAYLOAD_RATES = (*STORAGE_RATES, *NETWORK_RATES)
 _UNITS = {
     Quantity.WRITE: "b/s", Quantity.READ: "b/s", Quantity.SEND: "b/s", Quantity.RECEIVE: "b/s",
     Quantity.LINK: "b/s",
@@ -175,7 +178,7 @@ class Reading:
     evidence: tuple[str, ...] = ()
     """SHA-256 of the files that it came from."""
     typed: str = ""
-    """As a person typed it, with its unit (``117 MiB/s``); empty where nobody did."""
+    """As a person typed it, with its unit (``117 MiB/s``); empty where it was not typed."""
 
     def __post_init__(self) -> None:
         """Words that name a known quantity are that quantity, however they were read."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Self
@@ -11,7 +10,7 @@ from auditra.core.claims.observed import Figure, Stated, TriedWith, Working, rea
 from auditra.core.claims.promise import Look, Promise, Scale, Sense, take_hedge
 from auditra.core.claims.terms import Amount, ModeTerm, Term, said
 from auditra.core.claims.tokens import Words
-from auditra.core.decide.estimates import estimate
+from auditra.core.decide.estimates import estimate, limit_behind
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import at_least, at_most
@@ -195,8 +194,6 @@ _SAME_CURRENT = 0.01
 
 NEAR, FAR = "near", "far"
 """How a reading names the end of a lead that it was taken at."""
-_KEPT_OF_A_LIMIT = 0.95
-"""The part of a limit of error that a reading's uncertainty keeps (`estimates.half_width`)."""
 
 
 def _between_ends(evidence: Evidence) -> Reading | None:
@@ -209,7 +206,7 @@ def _between_ends(evidence: Evidence) -> Reading | None:
     for one, other in ((one, other) for one in near for other in far):
         if one.behind_a == other.behind_a:
             first, second = estimate(one), estimate(other)
-            error = math.hypot(first.expanded, second.expanded) / _KEPT_OF_A_LIMIT
+            error = limit_behind(first.expanded, second.expanded)
             value, grade = Number((first.value - second.value,)), min(one.grade, other.grade)
             return replace(one, quantity=Quantity.DROP, value=value, error=error, resolution=0.0, grade=grade)
     return None

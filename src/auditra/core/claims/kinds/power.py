@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -11,7 +10,7 @@ from auditra.core.claims.kinds.gives import USB_VOLTS
 from auditra.core.claims.observed import Figure, TriedWith, Working, read_with
 from auditra.core.claims.promise import Sense
 from auditra.core.claims.terms import Amount, OneOf, said
-from auditra.core.decide.estimates import estimate
+from auditra.core.decide.estimates import estimate, limit_behind
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.model.capability import Capability
@@ -67,7 +66,7 @@ class Shares(Figure):
         if len(by_port) < 2:
             return super().decide(evidence)
         estimates = [estimate(reading) for reading in by_port.values()]
-        error = math.hypot(*(each.expanded for each in estimates)) / 0.95  # a limit keeps 0.95 of itself as U
+        error = limit_behind(*(each.expanded for each in estimates))
         total = Number((sum(each.value for each in estimates),))
         grade = min(reading.grade for reading in by_port.values())
         summed = replace(next(iter(by_port.values())), value=total, error=error, resolution=0.0, grade=grade)
