@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import random
 import signal
 import subprocess
@@ -16,7 +17,7 @@ from auditra.core.journal.facts import ReadingTaken
 from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 
-KILLS = 50
+KILLS = 30
 MAX_S = 0.3
 """Opening the library takes about a tenth of it."""
 _NURSERY = """
@@ -51,8 +52,9 @@ for line in sys.stdin:
 def nursery(tmp_path: Path) -> Iterator[subprocess.Popen[str]]:
     command = [sys.executable, "-u", "-c", _NURSERY, str(tmp_path / "warm")]
     started = subprocess.Popen(
-        command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True
-    )
+        command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
+        env=os.environ | {"TMPDIR": str(tmp_path)},
+    )  # fmt: skip
     yield started
     started.communicate("")
 

@@ -22,7 +22,7 @@ class ReadingSet:
     @staticmethod
     def joined(sets: Iterable[ReadingSet]) -> ReadingSet:
         """The readings of several sets, one set after the other."""
-        return ReadingSet(tuple(reading for each in sets for reading in each.readings))
+        return ReadingSet(tuple([reading for each in sets for reading in each.readings]))
 
     def __iter__(self) -> Iterator[Reading]:
         return iter(self.readings)
@@ -33,7 +33,7 @@ class ReadingSet:
     def of(self, *quantities: Quantity | str) -> ReadingSet:
         if len(quantities) == 1 and len(self.readings) > _WORTH_AN_INDEX:
             return self._by_quantity.get(quantities[0], _NONE)
-        return ReadingSet(tuple(reading for reading in self.readings if reading.quantity in quantities))
+        return ReadingSet(tuple([reading for reading in self.readings if reading.quantity in quantities]))
 
     @cached_property
     def _by_quantity(self) -> dict[Quantity | str, ReadingSet]:
@@ -44,7 +44,7 @@ class ReadingSet:
         return {quantity: ReadingSet(tuple(readings)) for quantity, readings in found.items()}
 
     def at(self, *places: str) -> ReadingSet:
-        return ReadingSet(tuple(reading for reading in self.readings if reading.at in places))
+        return ReadingSet(tuple([reading for reading in self.readings if reading.at in places]))
 
     def direct(self) -> ReadingSet:
         """Those of the gear without the device."""

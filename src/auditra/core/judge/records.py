@@ -187,8 +187,7 @@ class Records:
 
     def _prepared(self, record: TrialRecord) -> ReadingSet:
         """Values that were read off an instrument of the rig take its limit of error where they have none."""
-        named = self._instruments.keys() & {reading.instrument for reading in record.readings}
-        if not named:
+        if self._instruments.keys().isdisjoint([reading.instrument for reading in record.readings]):
             return record.taken
         return ReadingSet(tuple(self._with_error(reading) for reading in record.readings))
 

@@ -20,12 +20,12 @@ from auditra.core.judge.part_limits import (
     rate_limit,
     socket_limit,
 )
-from auditra.core.judge.records import Counted, Records, least_of, socket_part
-from auditra.core.model.device import DEVICE
+from auditra.core.judge.records import Counted, Records, lead_part, least_of, socket_part
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Adapter, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT
 from auditra.core.quantities.display import bit_rate
+from auditra.core.wiring.trial_profile import host_lead
 
 Reached = Callable[[Counted, str], bool]
 """Whether a trial reached, at a place, what was promised."""
@@ -111,7 +111,13 @@ class RigParts:
         return kept
 
     def _limits(self, quantity: Quantity | str) -> Iterator[Limit]:
-        yield from (self.of(part, quantity) for part in self.trial.parts_at(self.port))
+        to_host = host_lead(self.trial.setup)
+        for part in self.trial.parts_at(self.port):
+            key = ("limit", part, quantity, self._is_network, to_host is not None and part == lead_part(to_host))
+            kept: Limit | None = self.records.kept.get(key)
+            if kept is None:
+                kept = self.records.kept[key] = self.of(part, quantity)
+            yield kept
         if isinstance(self._gear, Peer):
             yield gear_limit(self._gear, quantity)
             yield from hop_limits(self._gear, quantity)
@@ -135,7 +141,7 @@ class RigParts:
         lead = self.records.lead(name)
         if lead is None:
             return UNKNOWN
-        to_host = name == next((each.lead for each in self.trial.setup.plugged if each.gear == DEVICE), None)
+        to_host = name == host_lead(self.trial.setup)
         if to_host and self._is_network and quantity is Quantity.LINK:
             return NO_LIMIT
         return lead_limit(lead, quantity, self._volts, on_network_side=self._is_network and not to_host)

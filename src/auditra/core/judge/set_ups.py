@@ -98,8 +98,9 @@ class SetUpJudging:
 
     def _judge(self, trials: list[Counted], seen: Seen, beside: Circumstances) -> SetUpVerdict:
         unmet = unmet_conditions(self.claim, trials[0].setup, self.records.rig)
-        found = self._weigh(trials, beside)
-        tries = sum(trial.taken.of(Quantity.WORKS).at(*self.claim.ports).count().tries for trial in trials)
+        pool = ReadingSet.joined(trial.taken for trial in trials if not trial.only_what_it_reached)
+        found = self._weigh(trials, pool, beside)
+        tries = pool.of(Quantity.WORKS).at(*self.claim.ports).count().tries
         times = max(len(trials), tries)
         found = replace(found, seen=seen, varied=self.varied(trials[0]), times=times, meets_conditions=not unmet)
         if not unmet or (found.verdict.accuses and all(each.can_only_add for each in unmet)):
@@ -108,10 +109,9 @@ class SetUpJudging:
         parts = tuple(replace(part, verdict=Verdict.UNPROVEN, arithmetic=why, credit=None) for part in found.parts)
         return replace(found, verdict=Verdict.UNPROVEN, parts=parts, credit=None)
 
-    def _weigh(self, trials: list[Counted], beside: Circumstances) -> SetUpVerdict:
+    def _weigh(self, trials: list[Counted], pool: ReadingSet, beside: Circumstances) -> SetUpVerdict:
         """The worst that was clearly shown counts: no repeat hides it. One trial against others decides nothing."""
         names = tuple(trial.id for trial in trials)
-        pool = ReadingSet.joined(trial.taken for trial in trials if not trial.only_what_it_reached)
         quiet = len(trials) > 1
         clear = _CLEARLY_HOLDS if quiet and self._floors else ()
         decided = [
@@ -121,12 +121,12 @@ class SetUpJudging:
             for trial in trials
         ]
         decided = [each for each in decided if not each[1].only_what_it_reached or _holds(each[0])]
-        decisions = [parts for parts, _ in decided]
         appearance = self._appearance(trials, pool)
         if appearance is not None and appearance.verdict.decided:
             return SetUpVerdict(beside, appearance.verdict, (appearance,), appearance.credit, names)
+        decisions = [parts for parts, _ in decided if parts is not clear]
         failing = [parts for parts in decisions if worst_of(parts).accuses]
-        holding = [parts for parts in decisions if _holds(parts)]
+        holding = [parts for parts, _ in decided if parts is clear or _holds(parts)]
         low = [parts for parts in decisions if any(part.low for part in parts) and parts not in failing]
         graver = [parts for parts in failing if worst_of(parts) is Verdict.BROKEN]
 
@@ -251,7 +251,7 @@ class SetUpJudging:
         """Whether the gear appears through the device as it does elsewhere; None where nothing speaks against it."""
         if self.claim.promise.procedure == ProcedureId.APPEARANCE:
             return None
-        taken = pool.at(*self.claim.ports).of(Quantity.APPEARED)
+        taken = pool.of(Quantity.APPEARED).at(*self.claim.ports)
         if not taken or taken.count().seen == taken.count().tries:
             return None
         proof = self._proof(trials[0], trials[0].port or self.claim.port)

@@ -66,25 +66,17 @@ class QuestionsKept:
             if kept is not None and kept[0] is record and kept[1] is not None:
                 questions += kept[1]
                 continue
-            bearing = [claims[each] for each in record.trial.claims if each in claims]
-            found = tuple(_questions(record, bearing, audit, instruments))
+            typed = [each for each in record.readings if _is_typed(each, record, instruments)]
+            bearing = [claims[each] for each in record.trial.claims if each in claims] if typed else []
+            found = tuple(_questions(typed, record, bearing, audit))
             # A note is compared with other trials too, so its questions are not kept.
-            has_note = any(reading.note for reading in record.readings)
+            has_note = any(reading.note for reading in typed)
             self._kept[record.trial.id] = record, None if has_note else found
             questions += found
         return tuple(question for question in questions if question.key not in audit.answers)
 
 
-def _questions(
-    record: TrialRecord, claims: list[Claim], audit: Audit, instruments: frozenset[str]
-) -> Iterator[Question]:
-    typed = [
-        reading
-        for reading in record.readings
-        if reading.grade < Grade.MEASURED and _is_typed(reading, record, instruments)
-    ]
-    if not typed:
-        return
+def _questions(typed: list[Reading], record: TrialRecord, claims: list[Claim], audit: Audit) -> Iterator[Question]:
     scales = [(claim, scale) for claim in claims if (scale := claim.promise.scale()) is not None]
     for reading in typed:
         words = _words_about(reading, record, scales, audit)
@@ -94,7 +86,7 @@ def _questions(
 
 def _is_typed(reading: Reading, record: TrialRecord, instruments: frozenset[str]) -> bool:
     """Whether a person typed the value: read off a screen, or by eye off an instrument of the rig."""
-    if not reading.values:
+    if reading.grade >= Grade.MEASURED or not reading.values:
         return False
     by_eye = reading.grade is Grade.READ and reading.instrument in instruments
     return (

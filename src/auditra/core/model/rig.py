@@ -260,6 +260,21 @@ class Rig:
     def _gear_by_id(self) -> dict[str, Gear]:
         return {gear.id: gear for gear in reversed(tuple(self.gear()))}
 
+    def leads_between(self, one: str, other: str) -> tuple[Lead, ...]:
+        """The leads with these two ends, the fastest and stoutest first."""
+        kept = self._leads_between.get((one, other))
+        if kept is None:
+            fitting = [lead for lead in self.leads if lead.joins(one, other)]
+            kept = tuple(
+                sorted(fitting, key=lambda lead: (_number(lead.data_bps), _number(lead.amperes)), reverse=True)
+            )
+            self._leads_between[one, other] = kept
+        return kept
+
+    @cached_property
+    def _leads_between(self) -> dict[tuple[str, str], tuple[Lead, ...]]:
+        return {}
+
     def host(self, host_id: str) -> Host | None:
         return next((host for host in self.hosts if host.id == host_id), None)
 
@@ -267,3 +282,7 @@ class Rig:
         """What to call a part in a sentence."""
         gear = self.find(gear_id) or self.host(gear_id)
         return gear.name if gear else gear_id
+
+
+def _number(noted: object) -> float:
+    return noted if isinstance(noted, float | int) else 0.0

@@ -40,13 +40,8 @@ def reach(rig: Rig, gear: Gear, connector: str, taken: Taken = NOTHING_TAKEN) ->
         return None
     if gear.connector == f"{connector} plug" or connector == f"{gear.connector} plug":
         return Choice(gear)
-    fitting = [lead for lead in rig.leads if lead.joins(gear.connector, connector) and lead.id not in taken]
-    lead = max(fitting, key=lambda each: (_number(each.data_bps), _number(each.amperes)), default=None)
+    lead = next((lead for lead in rig.leads_between(gear.connector, connector) if lead.id not in taken), None)
     return Choice(gear, lead) if lead else None
-
-
-def _number(noted: object) -> float:
-    return noted if isinstance(noted, float | int) else 0.0
 
 
 @dataclass(frozen=True)

@@ -96,6 +96,7 @@ def _in_line(setup: SetUp, gear: str, port: str | None) -> tuple[str, ...]:
     return (*(upstream.through if upstream else ()), *(plugged.through if plugged else ()))
 
 
+@lru_cache(maxsize=1 << 14)
 def planned_circumstances(setup: SetUp) -> frozenset[Circumstance]:
     """What a run sheet varies from one trial to the next. What was noted beyond it makes no other trial."""
     return frozenset((OnHost(setup.host), *(each for _, noted in _varied(setup) for each in noted)))
