@@ -7,12 +7,12 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 
 from auditra.core.claims.language import parse_claim
-from auditra.core.journal.facts import TrialRuled
+from auditra.core.journal.facts import EventNoted, TrialRuled
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import judge
 from auditra.core.model.circumstance import Circumstance
-from auditra.core.model.device import Device, Face, Port, Role
+from auditra.core.model.device import DEVICE, Device, Face, Port, Role
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Value, Words, YesNo
 from auditra.core.model.rig import Drive, Host, HostSocket, Lead, Rig
 from auditra.core.model.setup import Plugged, SetUp
@@ -71,11 +71,17 @@ class Bench:
     rig: Rig
     ports: tuple[Port, ...] = tuple(Port(f"A{n}", "usb-a") for n in (1, 2, 3))
     records: list[TrialRecord] = field(default_factory=list)
+    devices: tuple[str, ...] = (DEVICE,)
+    """The devices of a kit by their ids; the claims are theirs in turn."""
 
     def audit(self) -> Audit:
         claims = tuple(parse_claim(words, claim_id=f"claim{n}") for n, words in enumerate(self.sentences, start=1))
-        device = Device("Made", "M-1", "hub", (Face("front", (*self.ports, Port("UP", "usb-c plug", Role.UPSTREAM))),))
-        return Audit("made", device, self.rig, claims, tuple(self.records))
+        faces = (Face("front", (*self.ports, Port("UP", "usb-c plug", Role.UPSTREAM))),)
+        devices = tuple(Device("Made", f"M-{n}", "hub", faces, id=id) for n, id in enumerate(self.devices, start=1))
+        claims = tuple(
+            replace(claim, device=device) for claim, device in zip(claims, self.devices * len(claims), strict=False)
+        )
+        return Audit("made", devices[0], self.rig, claims, tuple(self.records), devices=devices)
 
     def setup(self, port: str | None, gear: str, lead: str | None = None, **noted: object) -> SetUp:
         """The gear in a port of the device on the first host, or direct; anything else that is noted of it."""
@@ -101,6 +107,7 @@ class Bench:
         claims: Iterable[int] = (1,),
         outcome: Outcome = Outcome.COMPLETE,
         ruling: bool | None = None,
+        events: tuple[EventNoted, ...] = (),
     ) -> None:
         name = f"T{len(self.records) + 1}"
         trial = Trial(name, procedure, tuple(f"claim{n}" for n in claims), setup, gear, port)
@@ -109,7 +116,7 @@ class Bench:
             for each in readings
         )
         ruled = TrialRuled(name, ruling, "as told") if ruling is not None else None
-        self.records.append(TrialRecord(trial, taken, outcome, ruling=ruled))
+        self.records.append(TrialRecord(trial, taken, outcome, ruling=ruled, events=events))
 
     def repeats(self, true_value: float, scatter: float = 0.004) -> Number:
         """What a few repeats of a value give."""

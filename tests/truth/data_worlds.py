@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 from dataclasses import replace
 
+from auditra.core.journal.facts import EventNoted
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.circumstance import Aspect, Circumstance, Flipped, OnHost, Replugged, Running, Soaked, Under
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
@@ -133,37 +134,41 @@ def conditional(dice: random.Random) -> Case:
                 setup = bench.setup(None, name, "good", host=host, driver="1.0", **soak)
                 bench.trial(STORAGE, setup, name, None, measured(bench, 470, 10e9))
     for _ in range(dice.randint(2, 9)):
-        noted, circumstances = _varied(dice, bench)
+        noted, circumstances, events = _varied(dice)
         bad = fault in circumstances
         mb = 462 * (dice.uniform(0.1, 0.8) if bad else 1.0)
         gear, used = dice.choice(("ssd", "ssd2")), dice.choice(("good", "good2"))
-        bench.trial(STORAGE, bench.setup("A1", gear, used, **noted), gear, "A1", measured(bench, mb, 5e9))
+        setup = bench.setup("A1", gear, used, **noted)
+        bench.trial(STORAGE, setup, gear, "A1", measured(bench, mb, 5e9), events=events)
     return Case("conditional", bench.audit(), {"claim1": Truth(True, frozenset({fault}))})
 
 
 _FAULTS: tuple[Circumstance, ...] = (
     OnHost("host2"), Flipped(), Replugged(), Soaked(2700.0), Running("H1 shows 3840x2160@60"),
-    Under(Aspect.ORDER, ("ssd", "device")), Under(Aspect.SUPPLY, None),
+    Under(Aspect.ORDER, ("ssd", "device")), Under(Aspect.SUPPLY, None), Under(Aspect.DRIVER, "2.0"),
+    Under(Aspect.EVENTS, "lamp went out A1"),
 )  # fmt: skip
 
 
-def _varied(dice: random.Random, bench: Bench) -> tuple[dict[str, object], set[Circumstance]]:
-    """What is noted of a trial, and the circumstances that this makes."""
+def _varied(dice: random.Random) -> tuple[dict[str, object], set[Circumstance], tuple[EventNoted, ...]]:
+    """What is noted of a trial, the circumstances that this makes, and what happened meanwhile."""
     host = dice.choice(("host1", "host2"))
     flipped, replugged = dice.random() < 0.5, dice.random() < 0.5
     soaked, shows = dice.random() < 0.3, dice.random() < 0.4
     order = dice.choice((("ssd", "device"), ("device", "ssd")))
-    charger = dice.choice((None, "wall"))
+    charger, driver = dice.choice((None, "wall")), dice.choice(("1.0", "2.0"))
+    events = (EventNoted("lamp went out", "A1"),) if dice.random() < 0.4 else ()
     noted: dict[str, object] = {
-        "host": host, "flipped": flipped, "replugged": replugged, "order": order, "charger": charger, "driver": "1.0",
+        "host": host, "flipped": flipped, "replugged": replugged, "order": order, "charger": charger, "driver": driver,
         "soaked_s": 2700.0 if soaked else 0.0, "running": ("H1 shows 3840x2160@60",) if shows else (),
     }  # fmt: skip
     found: set[Circumstance] = {OnHost(host), Under(Aspect.ORDER, order), Under(Aspect.SUPPLY, charger)}
+    found |= {Under(Aspect.DRIVER, driver), *(Under(Aspect.EVENTS, "lamp went out A1") for _ in events)}
     found |= {Flipped()} if flipped else set()
     found |= {Replugged()} if replugged else set()
     found |= {Soaked(2700.0)} if soaked else set()
     found |= {Running("H1 shows 3840x2160@60")} if shows else set()
-    return noted, found
+    return noted, found, events
 
 
 def one_disturbed_trial(dice: random.Random) -> Case:
@@ -216,7 +221,35 @@ def policy_of_host(dice: random.Random) -> Case:
     return Case("policy of the host", bench.audit(), {"claim1": KEPT})
 
 
+def kit(dice: random.Random) -> Case:
+    """Two devices of a kit with the same sockets: what one of them does says nothing of the other."""
+    rig = Rig("r", computers(10e9), drives=(drive("ssd", 480),), leads=(lead("good", data_bps=10e9),))
+    bench = Bench(dice, ("A1 data 5 Gb/s", "A1 data 5 Gb/s"), rig, devices=("near", "far"))
+    bad = dice.choice(("near", "far", "none"))
+    bench.trial(STORAGE, bench.setup(None, "ssd", "good"), "ssd", None, measured(bench, 470, 10e9))
+    for n, device in enumerate(bench.devices, start=1):
+        for _ in range(dice.randint(0, 2)):
+            mb = 462 * (dice.uniform(0.1, 0.8) if device == bad else 1.0)
+            setup = bench.setup("A1", "ssd", "good", device=device)
+            bench.trial(STORAGE, setup, "ssd", "A1", measured(bench, mb, 5e9), claims=(n,))
+    truths = {f"claim{n}": Truth(device != bad) for n, device in enumerate(bench.devices, start=1)}
+    return Case("kit", bench.audit(), truths)
+
+
+def inner_storage(dice: random.Random) -> Case:
+    """A store inside a device has no direct trial; what another way of connecting it reached clears the rig."""
+    rate, promised, lets_through = dice.choice((0.6, 1.1)), 400, dice.uniform(0.3, 1.0)
+    rig = Rig("r", computers(10e9, 10e9), leads=(lead("good", data_bps=10e9), lead("unknown")))
+    bench = Bench(dice, (f"A1 writes {promised} MB/s",), rig)
+    for _ in range(dice.randint(1, 4)):
+        used = dice.choice(("good", "unknown"))
+        mb = promised * rate * (1.0 if used == "good" else lets_through)
+        setup = bench.setup("A1", "device", None, host_lead=used, host=dice.choice(("host1", "host2")))
+        bench.trial(STORAGE, setup, "device", "A1", measured(bench, mb, 10e9))
+    return Case("inner storage", bench.audit(), {"claim1": Truth(rate > 1)})
+
+
 DATA_WORLDS = (
     slow_part, slow_device, bad_baselines, stale_link, shared_upstream, conditional, one_disturbed_trial, another_lead,
-    question_open, policy_of_host,
+    question_open, policy_of_host, kit, inner_storage,
 )  # fmt: skip
