@@ -116,10 +116,19 @@ class FindingRecord(_Model):
     """A reasoned sentence. One that is unstated costs points; one that explains costs none."""
 
     kind: str
-    role: Literal["unstated", "reason"]
+    role: str
+    """danger, cause, contention, rig limit, contradiction or unstated."""
+    subject: str
+    """The part, port or circumstance that it names."""
     ports: tuple[str, ...]
+    claims: tuple[str, ...]
+    """The ids of the claims that it explains."""
     sentence: str
     arithmetic: str
+    sure: str
+    """How sure it is: "95 % sure" or "likely"."""
+    cleared: tuple[str, ...]
+    """Who else was suspected, and what cleared each."""
     points: str
     trials: tuple[str, ...]
 
@@ -219,10 +228,7 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
         entries=audit.entries,
         profile=profile,
         claims=tuple(_claim(verdict) for verdict in judgement.claims),
-        findings=(
-            *(_finding(each, "unstated") for each in judgement.unstated),
-            *(_finding(reason, "reason") for reason in judgement.reasons),
-        ),
+        findings=tuple(map(_finding, judgement.findings)),
         set_aside=tuple(map(_aside, judgement.set_aside)),
         questions=tuple(
             QuestionRecord(trial=question.trial, at=question.at, quantity=question.quantity, words=question.words)
@@ -283,10 +289,11 @@ def _readings(readings: Iterable[Reading]) -> Iterable[ReadingRecord]:
         )  # fmt: skip
 
 
-def _finding(each: Finding, role: Literal["unstated", "reason"]) -> FindingRecord:
+def _finding(found: Finding) -> FindingRecord:
     return FindingRecord(
-        kind=each.kind, role=role, ports=each.ports, sentence=each.sentence, arithmetic=each.arithmetic,
-        points=str(each.points), trials=each.trials,
+        kind=found.kind, role=found.role, subject=found.subject, ports=found.ports, claims=found.claims,
+        sentence=found.sentence, arithmetic=found.arithmetic, sure=found.sure, cleared=found.cleared,
+        points=str(found.points), trials=found.trials,
     )  # fmt: skip
 
 

@@ -14,6 +14,7 @@ from auditra.core.model.circumstance import (
     Replugged,
     Running,
     Soaked,
+    Through,
     Under,
 )
 from auditra.core.model.setup import MINUTE_S
@@ -30,6 +31,8 @@ def circumstance_text(circumstance: Circumstance) -> str:
             return f"after {seconds / MINUTE_S:.0f} min of full load"
         case AtPort(port):
             return f"at {port}"
+        case Through():
+            return "through the device"
         case OnHost(host):
             return f"on {host}"
         case Arranged(words):

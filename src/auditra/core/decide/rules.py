@@ -99,7 +99,14 @@ def at_least(
         if not blames_device:
             clearing = evidence.rig.clearing(quantity, y, limit)
             if not clearing.cleared:
-                return Part(name, Verdict.UNPROVEN, shown, f"{sum_}, but {clearing.text}", low=not clearing.blames_rig)
+                return Part(
+                    name,
+                    Verdict.UNPROVEN,
+                    shown,
+                    f"{sum_}, but {clearing.text}",
+                    low=not clearing.blames_rig,
+                    excused=clearing.blames_rig,
+                )
             sum_ = f"{sum_}; {clearing.text}"
         return Part(name, Verdict.SHORT, shown, sum_, as_credit(y.value / limit if limit > 0 else 0.0))
 
@@ -227,7 +234,9 @@ def _link_below(name: str, evidence: Evidence, link: float, promised: float, pro
     clearing = evidence.rig.clearing(Quantity.LINK, Estimate(link, 0.0, 1), promised)
     if not clearing.cleared:
         why = f"{sum_}, but {clearing.text}"
-        return Part(name, Verdict.UNPROVEN, f"link {show(link)}", why, low=not clearing.blames_rig)
+        return Part(
+            name, Verdict.UNPROVEN, f"link {show(link)}", why, low=not clearing.blames_rig, excused=clearing.blames_rig
+        )
     text = f"{sum_}; {clearing.text}"
     return Part(name, Verdict.SHORT, f"link {show(link)}", text, as_credit(link / promised))
 

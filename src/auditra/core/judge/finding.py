@@ -1,54 +1,89 @@
-"""What the readings show beside the verdicts, and the causes that find it."""
+"""A finding is a value: what happens, to what, by which trials, how sure. Its words are made when it is shown."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
+from enum import StrEnum
+from typing import TYPE_CHECKING, ClassVar
 
-from auditra.core.found import values_in
-from auditra.core.journal.fold import Audit
-from auditra.core.judge import causes
-from auditra.core.judge.claim_verdict import ClaimVerdict
+if TYPE_CHECKING:
+    from auditra.core.judge.reasoning.inquiry import Inquiry
 
 
-@dataclass(frozen=True)
-class Finding:
-    """A sentence, the sum behind it, and the points it costs: none where a claim has lost them already."""
+class Role(StrEnum):
+    """What a finding is for, the gravest first."""
 
-    kind: str
-    """The id of its cause."""
-    sentence: str
-    arithmetic: str
-    trials: tuple[str, ...]
+    DANGER = "danger"
+    """Somebody may lose data or get hurt: it stands first, and caps the score."""
+    CAUSE = "cause"
+    """Why a claim fails, or seems to."""
+    CONTENTION = "contention"
+    """What one port loses while another is in use."""
+    RIG_LIMIT = "rig limit"
+    """A part of the rig that could not have shown more: it accuses nobody."""
+    CONTRADICTION = "contradiction"
+    """Two witnesses, or a promise and a print, that cannot both be right."""
+    UNSTATED = "unstated"
+    """A drawback that no claim speaks of: it costs points by itself."""
+
+
+class Sureness(StrEnum):
+    """How sure a finding is, by a stated rule."""
+
+    SURE = "95 % sure"
+    """The interval of the figures, or of the counts, decides it; a separation was seen twice on either side."""
+    LIKELY = "likely"
+    """One explanation is left, but it was seen only once on a side, or follows from a record that nobody measured."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Finding(ABC):
+    """What was found, with its readings' figures in the fields of its kind."""
+
     ports: tuple[str, ...] = ()
+    trials: tuple[str, ...] = ()
+    claims: tuple[str, ...] = ()
+    """The ids of the claims that it explains."""
+    sure: Sureness = Sureness.SURE
     points: Decimal = Decimal(0)
+    """What it costs: nothing where a claim has lost the points already."""
+
+    kind: ClassVar[str]
+    """The id of its cause."""
+    role: ClassVar[Role]
+
+    @property
+    @abstractmethod
+    def sentence(self) -> str:
+        """What happens, in words."""
+
+    @property
+    def subject(self) -> str:
+        """The part, port or circumstance that it names; its ports where it names nothing else."""
+        return " and ".join(self.ports)
+
+    @property
+    def arithmetic(self) -> str:
+        """The sum behind it; empty for none."""
+        return ""
+
+    @property
+    def cleared(self) -> tuple[str, ...]:
+        """Who else was suspected, and what cleared each."""
+        return ()
 
 
 @dataclass(frozen=True)
 class Cause:
-    """One explanation that readings can show."""
+    """One explanation that readings can show: a row, in a file of its own."""
 
     id: str
     source: str
     """Where its reasoning is written."""
-    find: Callable[[Audit, Sequence[ClaimVerdict]], Iterable[Finding]]
-    unstated: bool = False
-    """It is a drawback that no claim speaks of, and costs points by itself; else it explains a claim that fails."""
-
-
-@cache
-def all_causes() -> tuple[Cause, ...]:
-    """Every cause, by id."""
-    return tuple(sorted(values_in(causes, Cause), key=lambda cause: cause.id))
-
-
-def find_unstated(audit: Audit) -> tuple[Finding, ...]:
-    """Drawbacks that the readings show and no claim speaks of."""
-    return tuple(finding for cause in all_causes() if cause.unstated for finding in cause.find(audit, ()))
-
-
-def find_reasons(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> tuple[Finding, ...]:
-    """Why claims fail, as far as the readings show it."""
-    return tuple(finding for cause in all_causes() if not cause.unstated for finding in cause.find(audit, verdicts))
+    needs: str
+    """What must have been recorded for it to be found."""
+    find: Callable[[Inquiry], Iterable[Finding]]
+    role: Role = Role.CAUSE

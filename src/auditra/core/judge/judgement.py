@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from operator import is_
 
 from auditra.core.claims.claim import Claim
-from auditra.core.decide.rules import CONTENT
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
 from auditra.core.judge.counting import SetAside
-from auditra.core.judge.finding import Finding, find_reasons, find_unstated
+from auditra.core.judge.finding import Finding, Role
 from auditra.core.judge.follow_ups import follow_ups
 from auditra.core.judge.profile import Profile
+from auditra.core.judge.reasoning.inquiry import Inquiry
+from auditra.core.judge.reasoning.reasons import find_all
 from auditra.core.judge.records import Records
 from auditra.core.judge.score import Score, score_claims
 from auditra.core.judge.unit_guard import Question, QuestionsKept
@@ -23,6 +25,8 @@ from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
+
+_REASONS = (Role.CAUSE, Role.CONTENTION, Role.RIG_LIMIT, Role.CONTRADICTION)
 
 
 @dataclass(frozen=True)
@@ -35,14 +39,27 @@ class Judgement:
     sheet: RunSheet
     to_do: tuple[PlannedTrial, ...]
     """What is left of the run sheet, then what answers wait for besides."""
-    reasons: tuple[Finding, ...] = ()
-    """Why claims fail, as far as it was found."""
+    dangers: tuple[Finding, ...] = ()
+    """What may lose data or hurt somebody; each caps the score."""
     set_aside: tuple[SetAside, ...] = ()
     questions: tuple[Question, ...] = ()
     scores: Mapping[str, Score] = field(default_factory=dict)
     """The score of each device of a kit, by its id; `score` is that of the first one."""
     device: str = DEVICE
     """The first device, whose ports are shown."""
+
+    inquiry: Inquiry | None = field(default=None, repr=False, compare=False)
+    """What causes are found from, when somebody asks."""
+
+    @cached_property
+    def reasons(self) -> tuple[Finding, ...]:
+        """Why claims fail, as far as it was found. Worked out when first asked for, which may take a moment."""
+        return find_all(self.inquiry, *_REASONS) if self.inquiry is not None else ()
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """All that was found, the gravest first."""
+        return (*self.dangers, *self.reasons, *self.unstated)
 
     @property
     def decided(self) -> int:
@@ -97,25 +114,35 @@ class Judge:
             self._verdict_on(claim, records, sheet, audit.device_of(claim.device), by_claim.get(claim.id, ()))
             for claim in audit.claims
         )
+        inquiry = Inquiry(audit, verdicts, records.questioned, records.hub_ids)
         unstated = tuple(
-            replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_unstated(audit)
+            replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_all(inquiry, Role.UNSTATED)
         )
+        dangers = find_all(inquiry, Role.DANGER)
         scores = {
-            device.id: self._score_of(device.id, verdicts, unstated if device.id == audit.device.id else ())
+            device.id: self._score_of(device.id, verdicts, unstated if device.id == audit.device.id else (), dangers)
             for device in audit.devices or (audit.device,)
         }
         planned = still_to_do(sheet, audit.trials)
         more = tuple(each for each in follow_ups(verdicts, sheet, audit.trials) if each not in planned)
         return Judgement(
-            verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), find_reasons(audit, verdicts),
-            tuple(records.asides.values()), questions, scores, audit.device.id,
+            verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), dangers,
+            tuple(records.asides.values()), questions, scores, audit.device.id, inquiry,
         )  # fmt: skip
 
-    def _score_of(self, device: str, verdicts: Sequence[ClaimVerdict], unstated: Sequence[Finding]) -> Score:
+    def _score_of(
+        self,
+        device: str,
+        verdicts: Sequence[ClaimVerdict],
+        unstated: Sequence[Finding],
+        dangers: Sequence[Finding],
+    ) -> Score:
         """The score of one device of a kit, from its own claims."""
         own = [verdict for verdict in verdicts if verdict.claim.device == device]
         scored = [(verdict.claim, verdict.verdict, verdict.lowest, verdict.highest) for verdict in own]
-        return score_claims(scored, unstated, self.profile, _danger(own))
+        claims = {verdict.claim.id for verdict in own}
+        danger = next((each.sentence for each in dangers if not each.claims or claims & set(each.claims)), "")
+        return score_claims(scored, unstated, self.profile, danger)
 
     def _sheet_of(self, audit: Audit) -> RunSheet:
         facts = (audit.device, *audit.devices, audit.rig, *audit.claims)
@@ -175,12 +202,3 @@ def _by_claim(audit: Audit, questions: tuple[Question, ...]) -> dict[str, tuple[
 def _are_the_same(before: tuple[object, ...], now: tuple[object, ...]) -> bool:
     """The very same objects: facts are frozen, and folding keeps those that did not change."""
     return len(before) == len(now) and all(map(is_, before, now))
-
-
-def _danger(verdicts: Iterable[ClaimVerdict]) -> str:
-    """What caps the score: other bytes came back than were written, though the gear is sound; empty for nothing."""
-    for verdict in verdicts:
-        for part in (part for set_up in verdict.set_ups for part in set_up.parts):
-            if part.name == CONTENT and part.verdict is Verdict.BROKEN:
-                return f"{verdict.claim.port} returns other bytes than were written: {part.shown}"
-    return ""

@@ -94,14 +94,15 @@ class RigParts:
 
     def exceeded(self, quantity: Quantity | str, shown: Estimate) -> Limit | None:
         """A part that could not have carried so much; a gear's own figures are round, and left out."""
-        narrowest = self._narrowest(quantity)
+        narrowest = self.narrowest(quantity)
         return narrowest if shown.low > narrowest.most else None
 
     def most(self, quantity: Quantity | str) -> float:
         """The most that the parts carry, by their records."""
-        return self._narrowest(quantity).most
+        return self.narrowest(quantity).most
 
-    def _narrowest(self, quantity: Quantity | str) -> Limit:
+    def narrowest(self, quantity: Quantity | str) -> Limit:
+        """The part that carries least, by its record."""
         if quantity not in PAYLOAD_RATES:
             return NO_LIMIT
         key = ("narrowest", self.trial.wiring, self.port, quantity)
@@ -109,6 +110,13 @@ class RigParts:
         if kept is None:
             kept = self.records.kept[key] = min(self._limits(quantity), key=lambda limit: limit.most)
         return kept
+
+    def way(self, quantity: Quantity | str) -> tuple[Limit, ...]:
+        """The limit of each part from the host to the gear, by its record; of power, what feeds the device too."""
+        parts = [self.of(part, quantity) for part in self.trial.parts_at(self.port)]
+        behind = [limit for limit in self._behind(quantity) if limit.part]
+        hops = hop_limits(self._gear, quantity) if isinstance(self._gear, Peer) else []
+        return tuple(limit for limit in (*parts, *hops, *behind) if limit.part)
 
     def _limits(self, quantity: Quantity | str) -> Iterator[Limit]:
         to_host = host_lead(self.trial.setup)

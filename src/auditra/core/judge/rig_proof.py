@@ -26,6 +26,7 @@ from auditra.core.model.capability import Capability
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device, Role
 from auditra.core.model.reading import PAYLOAD_RATES, Quantity, Reading
+from auditra.core.model.rig import Host
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.procedures.registry import procedure_of
 
@@ -310,10 +311,16 @@ class RigProof(RigView):
     def _policy(self) -> str | None:
         """What this host does not do whatever is connected, where that is what was promised."""
         host = self.records.rig.host(self.trial.setup.host)
-        if host is None or not isinstance(host.policy, str):
-            return None
-        about = f"{self.claim} {' '.join(_ABOUT.get(self.claim.promise.capability, ()))}"
-        return f"the {host.name} has a policy: {host.policy}" if _stems(host.policy) & _stems(about) else None
+        words = policy_about(host, self.claim)
+        return f"the {host.name} has a policy: {words}" if host is not None and words else None
+
+
+def policy_about(host: Host | None, claim: Claim) -> str:
+    """What the policy of a host says, where it is about what a claim promises; empty for nothing."""
+    if host is None or not isinstance(host.policy, str):
+        return ""
+    about = f"{claim} {' '.join(_ABOUT.get(claim.promise.capability, ()))}"
+    return host.policy if _stems(host.policy) & _stems(about) else ""
 
 
 def _clearly_below(quantity: Quantity | str, shown: Estimate, d: Estimate) -> Clearing:

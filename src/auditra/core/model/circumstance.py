@@ -66,6 +66,14 @@ class AtPort:
 
 
 @dataclass(frozen=True)
+class Through:
+    """It went through this device of the kit; without it, it was direct."""
+
+    device: str
+    aspect = Aspect.PORT
+
+
+@dataclass(frozen=True)
 class OnHost:
     """It was tried on this host of the rig."""
 
@@ -103,6 +111,6 @@ class Under:
     value: Hashable
 
 
-Circumstance = Running | Soaked | AtPort | OnHost | Arranged | Flipped | Replugged | Under
+Circumstance = Running | Soaked | AtPort | Through | OnHost | Arranged | Flipped | Replugged | Under
 Circumstances = tuple[Circumstance, ...]
 """Everything special about a set-up for a claim; empty for one that is tried alone."""

@@ -49,4 +49,6 @@ class Part:
     gap: bool = False
     """It was neither claimed by itself nor measured: it is listed, and decides nothing."""
     low: bool = False
-    """It is clearly below what was promised, whoever is to blame."""
+    """It is clearly below what was promised, and nothing known explains it."""
+    excused: bool = False
+    """It is clearly below what was promised, and something other than the device is known to explain it."""

@@ -102,7 +102,9 @@ class Shows(Promise):
         clearing = evidence.rig.clearing_of_mode(str(shown), str(self.mode))
         if not clearing.cleared:
             why = f"{shown} is less than {self.mode}, but {clearing.text}"
-            return Part("mode", Verdict.UNPROVEN, str(shown), why, low=not clearing.blames_rig)
+            return Part(
+                "mode", Verdict.UNPROVEN, str(shown), why, low=not clearing.blames_rig, excused=clearing.blames_rig
+            )
         credit = as_credit(shown.pixels_a_second / self.mode.pixels_a_second)
         why = f"{shown} is less than {self.mode}; {clearing.text}"
         return Part("mode", Verdict.SHORT, str(shown), why, credit)
@@ -130,7 +132,12 @@ def _decide_depth(promised: float, evidence: Evidence) -> Part:
     clearing = evidence.rig.clearing(Quantity.DEPTH, Estimate(bits, 0.0, 1), promised)
     if not clearing.cleared:
         return Part(
-            "depth", Verdict.UNPROVEN, f"{bits:g} bit", f"{sum_}, but {clearing.text}", low=not clearing.blames_rig
+            "depth",
+            Verdict.UNPROVEN,
+            f"{bits:g} bit",
+            f"{sum_}, but {clearing.text}",
+            low=not clearing.blames_rig,
+            excused=clearing.blames_rig,
         )
     return Part("depth", Verdict.SHORT, f"{bits:g} bit", f"{sum_}; {clearing.text}", as_credit(bits / promised))
 
@@ -150,7 +157,12 @@ def _decide_word(name: str, evidence: Evidence) -> Part:
     clearing = evidence.rig.clearing_of_word(name)
     if not clearing.cleared:
         return Part(
-            name, Verdict.UNPROVEN, f"no {name}", f"no {name}, but {clearing.text}", low=not clearing.blames_rig
+            name,
+            Verdict.UNPROVEN,
+            f"no {name}",
+            f"no {name}, but {clearing.text}",
+            low=not clearing.blames_rig,
+            excused=clearing.blames_rig,
         )
     return Part(name, Verdict.SHORT, f"no {name}", f"no {name}; {clearing.text}", Decimal("0.5"))
 

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
+from dataclasses import dataclass
 
-from auditra.core.decide.estimates import estimate
-from auditra.core.journal.fold import Audit, TrialRecord
-from auditra.core.judge.claim_verdict import ClaimVerdict
-from auditra.core.judge.finding import Cause, Finding
-from auditra.core.model.device import Role
+from auditra.core.decide.estimates import Estimate, estimate
+from auditra.core.journal.fold import TrialRecord
+from auditra.core.judge.finding import Cause, Finding, Role
+from auditra.core.judge.reasoning.inquiry import Inquiry
+from auditra.core.model.device import Role as PortRole
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.trial import ProcedureId
 from auditra.core.quantities.display import power
@@ -18,24 +19,54 @@ MIN_OWN_USE_W = 5.0
 """Below this a device's own use is lost in what a charger of the next size gives."""
 
 
-def _find(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
+@dataclass(frozen=True, kw_only=True)
+class OwnUse(Finding):
+    kind = "own use"
+    role = Role.UNSTATED
+
+    into: Estimate
+    out: Estimate
+
+    @property
+    def kept_w(self) -> float:
+        return self.into.value - self.out.value
+
+    @property
+    def expanded_w(self) -> float:
+        """The uncertainty of the difference. Source: JCGM 100:2008, 5.1.2."""
+        return math.hypot(self.into.expanded, self.out.expanded)
+
+    @property
+    def sentence(self) -> str:
+        return f"consumes {power(self.kept_w)} itself"
+
+    @property
+    def arithmetic(self) -> str:
+        passed = f"{power(self.into.value)} in - {power(self.out.value)} out"
+        return f"{passed} = {power(self.kept_w)} ± {power(self.expanded_w)}"
+
+
+def _find(inquiry: Inquiry) -> Iterator[OwnUse]:
     """What the device keeps of the watts that are fed to it; the largest seen, once."""
-    upstream = audit.device.first(Role.UPSTREAM)
-    kept = [
-        (*_difference(fed, passed), record)
-        for record in audit.trials
-        if record.trial.procedure in (ProcedureId.POWER_IN, ProcedureId.CHARGE) and not record.trial.setup.running
-        if upstream is not None and not record.trial.setup.direct
-        for fed, passed in [_fed_and_passed(record, upstream.id)]
-        if fed is not None and passed is not None
-    ]
-    if not kept:
+    upstream = inquiry.audit.device.first(PortRole.UPSTREAM)
+    if upstream is None:
         return
-    watts, uncertainty, sum_, record = max(kept, key=lambda each: each[0])
-    if watts - uncertainty > MIN_OWN_USE_W:
-        sentence = f"consumes {power(watts)} itself"
-        inlet = _inlet(record)
-        yield Finding("own use", sentence, sum_, (record.trial.id,), (inlet,) if inlet else ())
+    seen = [found for record in inquiry.audit.trials if (found := _kept(record, upstream.id)) is not None]
+    most = max(seen, key=lambda each: each.kept_w, default=None)
+    if most is not None and most.kept_w - most.expanded_w > MIN_OWN_USE_W:
+        yield most
+
+
+def _kept(record: TrialRecord, upstream: str) -> OwnUse | None:
+    trial = record.trial
+    if trial.procedure not in (ProcedureId.POWER_IN, ProcedureId.CHARGE) or trial.setup.running or trial.setup.direct:
+        return None
+    fed, passed = _fed_and_passed(record, upstream)
+    if fed is None or passed is None:
+        return None
+    inlet = _inlet(record)
+    ports = (inlet,) if inlet else ()
+    return OwnUse(ports=ports, trials=(trial.id,), into=estimate(fed), out=estimate(passed))
 
 
 def _fed_and_passed(record: TrialRecord, upstream: str) -> tuple[Reading | None, Reading | None]:
@@ -48,12 +79,7 @@ def _inlet(record: TrialRecord) -> str | None:
     return next((each.socket for each in record.trial.setup.plugged if each.through), None)
 
 
-def _difference(fed: Reading, passed: Reading) -> tuple[float, float, str]:
-    """Watts kept, with the uncertainty of the difference. Source: JCGM 100:2008, 5.1.2."""
-    into, out = estimate(fed), estimate(passed)
-    uncertainty = math.hypot(into.expanded, out.expanded)
-    kept = into.value - out.value
-    return kept, uncertainty, f"{power(into.value)} in - {power(out.value)} out = {power(kept)} ± {power(uncertainty)}"
-
-
-OWN_USE = Cause("own use", "conservation of energy; JCGM 100:2008, 5.1.2", _find, unstated=True)
+OWN_USE = Cause(
+    "own use", "conservation of energy; JCGM 100:2008, 5.1.2", "watts in and watts out in one trial", _find,
+    Role.UNSTATED,
+)  # fmt: skip

@@ -2,56 +2,98 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
 
-from auditra.core.decide.estimates import estimate
+from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.reading_text import format_of
-from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
-from auditra.core.judge.finding import Cause, Finding
+from auditra.core.judge.finding import Cause, Finding, Role
+from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Circumstance, Running
+from auditra.core.model.reading import Quantity, Reading
 
 
-def _find(audit: Audit, verdicts: Sequence[ClaimVerdict]) -> Iterator[Finding]:
+@dataclass(frozen=True)
+class Share:
+    """What one port gives while the other is in use, and alone where that was measured."""
+
+    port: str
+    reading: Reading
+    alone: Estimate | None
+
+    def __str__(self) -> str:
+        """``A1 read rate 298.1 MB/s, alone 457.0 MB/s``."""
+        value = estimate(self.reading).value
+        fmt = format_of(self.reading, value)
+        beside = f", alone {fmt.show(self.alone.value)}" if self.alone is not None else ""
+        return f"{self.port} {self.reading.quantity} {fmt.show(value)}{beside}"
+
+
+@dataclass(frozen=True, kw_only=True)
+class SharedLink(Finding):
+    kind = "shared link"
+    role = Role.CONTENTION
+
+    shares: tuple[Share, ...]
+
+    @property
+    def sentence(self) -> str:
+        return f"{self.ports[0]} and {self.ports[1]} share an internal link"
+
+    @property
+    def arithmetic(self) -> str:
+        return " and ".join(map(str, self.shares))
+
+
+def _find(inquiry: Inquiry) -> Iterator[SharedLink]:
     """Two ports that both fall while the other is at work: one way to the host, for both."""
-    records = {record.trial.id: record for record in audit.trials}
-    fallen = [verdict for verdict in verdicts if _blamed(verdict)]
+    records = {record.trial.id: record for record in inquiry.audit.trials}
+    fallen = [verdict for verdict in inquiry.verdicts if _blamed(verdict)]
     for index, one in enumerate(fallen):
         for other in fallen[index + 1 :]:
-            blames = Running(f"{other.claim}") in _blamed(one) and Running(f"{one.claim}") in _blamed(other)
-            shared = [
-                trial
-                for each in one.failing
-                for trial in each.trials
-                if trial in {name for bad in other.failing for name in bad.trials}
-            ]
-            if blames and shared:
-                told = " and ".join(
-                    _at_once(records[shared[-1]], each.claim.port, records.values()) for each in (one, other)
+            shared = _shared_trials(one, other)
+            if shared and _blame_each_other(one, other):
+                both = (_at_once(records[shared[-1]], each.claim.port, records.values()) for each in (one, other))
+                yield SharedLink(
+                    ports=(one.claim.port, other.claim.port),
+                    trials=shared,
+                    claims=(one.claim.id, other.claim.id),
+                    shares=tuple(share for share in both if share is not None),
                 )
-                ports = one.claim.port, other.claim.port
-                sentence = f"{ports[0]} and {ports[1]} share an internal link"
-                yield Finding("shared link", sentence, told, tuple(dict.fromkeys(shared)), ports)
+
+
+def _blame_each_other(one: ClaimVerdict, other: ClaimVerdict) -> bool:
+    return Running(f"{other.claim}") in _blamed(one) and Running(f"{one.claim}") in _blamed(other)
+
+
+def _shared_trials(one: ClaimVerdict, other: ClaimVerdict) -> tuple[str, ...]:
+    """The trials in which both failed."""
+    theirs = {trial for set_up in other.failing for trial in set_up.trials}
+    ours = (trial for set_up in one.failing for trial in set_up.trials)
+    return tuple(dict.fromkeys(trial for trial in ours if trial in theirs))
 
 
 def _blamed(verdict: ClaimVerdict) -> frozenset[Circumstance]:
     """What else ran in every bad set-up."""
-    sets = [set(each.beside) for each in verdict.failing]
+    sets = [set(set_up.beside) for set_up in verdict.failing]
     return frozenset(set.intersection(*sets)) if sets else frozenset()
 
 
-def _at_once(record: TrialRecord, port: str, every: Iterable[TrialRecord]) -> str:
-    """``A1 read rate 298.1 MB/s, alone 457.0 MB/s``."""
+def _at_once(record: TrialRecord, port: str, every: Iterable[TrialRecord]) -> Share | None:
     here = record.taken.at(port).traced().numbers()
     if not here:
-        return port
+        return None
     reading = min(here, key=lambda each: estimate(each).value)
     by_itself = (each for each in every if each.trial.port == port and not each.trial.setup.circumstances())
-    alone = ReadingSet.joined(each.taken for each in by_itself).of(reading.quantity).at(port).numbers().last()
-    value = estimate(reading).value
-    beside = f", alone {format_of(alone, value).show(estimate(alone).value)}" if alone is not None else ""
-    return f"{port} {reading.quantity} {format_of(reading, value).show(value)}{beside}"
+    quantity: Quantity | str = reading.quantity
+    alone = ReadingSet.joined(each.taken for each in by_itself).of(quantity).at(port).numbers().last()
+    return Share(port, reading, estimate(alone) if alone is not None else None)
 
 
-SHARED_LINK = Cause("shared link", "contention seen from both sides in one trial", _find)
+SHARED_LINK = Cause(
+    "shared link", "contention seen from both sides in one trial", "both ports measured at once, and each alone", _find,
+    Role.CONTENTION,
+)  # fmt: skip

@@ -1,0 +1,36 @@
+"""The state of a device, or how it got there: order, reconnecting, plug side, events, battery."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from auditra.core.judge.finding import Cause
+from auditra.core.judge.reasoning.explained import Explained, explained, under_text
+from auditra.core.judge.reasoning.inquiry import Inquiry
+from auditra.core.model.circumstance import Aspect, Circumstances, Replugged
+
+_STATES = frozenset({Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE, Aspect.EVENTS, Aspect.ARRANGED, Aspect.BATTERY})
+
+
+@dataclass(frozen=True, kw_only=True)
+class State(Explained):
+    kind = "state or order"
+
+    @property
+    def sentence(self) -> str:
+        if all(isinstance(thing, Replugged) for thing in self.things):
+            return f"{self.claim} fails after plugging it in again, and works before"
+        return f"{self.claim} fails {under_text(self.things)}, and only then"
+
+
+def _belongs(things: Circumstances) -> bool:
+    return all(thing.aspect in _STATES for thing in things)
+
+
+def _find(inquiry: Inquiry) -> Iterator[State]:
+    """The state that failing tries share and no good one has."""
+    yield from explained(inquiry, State, _belongs)
+
+
+STATE = Cause("state or order", "both orders tried, one thing at a time", "tries in either state", _find)

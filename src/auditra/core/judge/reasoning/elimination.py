@@ -1,0 +1,184 @@
+"""Elimination: suspects are what all failing tries have in common; a try that worked clears what took part in it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.part_limits import gear_limit, rate_limit, socket_limit
+from auditra.core.judge.reasoning.tries import Try, is_of_seller
+from auditra.core.judge.records import Records
+from auditra.core.judge.separation import Seen, separating
+from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Through, Under
+from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Adapter
+
+
+class Method(StrEnum):
+    """How one suspect was left."""
+
+    SWAP = "swap"
+    """Two tries that differ in this one thing."""
+    BISECTION = "bisection"
+    """Parts of a chain were left out until it worked."""
+    TWINS = "twins"
+    """Ports that look alike do it."""
+    ELIMINATION = "elimination"
+
+
+@dataclass(frozen=True)
+class Cleared:
+    """A suspect, and the trials that it worked in; none where its own record clears it."""
+
+    suspect: Circumstance
+    trials: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Elimination:
+    """Who is left of the suspects. One that stands for itself is the cause; of several, none is named."""
+
+    failed: tuple[Try, ...]
+    worked: tuple[Try, ...]
+    left: tuple[Circumstances, ...]
+    """Each explanation that is left: one thing, or several that only fail together."""
+    cleared: tuple[Cleared, ...]
+    method: Method = Method.ELIMINATION
+
+    @property
+    def cause(self) -> Circumstances:
+        """The one explanation that is left; empty where several are, or where it never worked."""
+        return self.left[0] if len(self.left) == 1 and self.worked else ()
+
+    @property
+    def rests_on_a_record(self) -> bool:
+        """Whether a suspect was cleared by what is noted of it alone."""
+        return any(not each.trials for each in self.cleared)
+
+    @property
+    def is_seen_twice(self) -> bool:
+        """Whether either side was seen more than once."""
+        return all(sum(tried.times for tried in side) >= TIMES_THAT_SEPARATE for side in (self.failed, self.worked))
+
+    @property
+    def trials(self) -> tuple[str, ...]:
+        """The trials on both sides, the failing ones first."""
+        return tuple(dict.fromkeys(trial for tried in (*self.failed, *self.worked) for trial in tried.trials))
+
+
+def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> Elimination | None:
+    """Who is left of those that could explain why a claim fails; None where it failed nowhere by itself.
+
+    A failure that the record of a part explains is that part's, and says nothing of the others.
+    """
+    failed = tuple(tried for tried in tries if tried.failed and tried.limit is None)
+    worked = tuple(tried for tried in tries if not tried.failed)
+    if not failed:
+        return None
+    common = frozenset.intersection(*(tried.suspects for tried in failed))
+    cleared = tuple(_cleared(common, worked))
+    alone = _without_what_follows(common - {each.suspect for each in cleared}, records)
+    by_record = frozenset(each for each in alone if _is_sure_by_record(each, verdict, records))
+    if len(alone) > 1 and alone - by_record:
+        alone, cleared = alone - by_record, (*cleared, *map(Cleared, sorted(by_record, key=_order)))
+    explanations: tuple[Circumstances, ...] = tuple((suspect,) for suspect in sorted(alone, key=_order))
+    if not explanations and worked:
+        explanations = _together(failed, worked)
+    known = all(_is_known(explanation, worked) for explanation in explanations)
+    if not known and len(explanations) == 1:  # it may have been there, unnoted, where it worked
+        explanations = (*explanations, ())
+    found = Elimination(failed, worked, explanations, cleared)
+    return Elimination(failed, worked, explanations, cleared, _method(found)) if found.cause else found
+
+
+def _cleared(common: Iterable[Circumstance], worked: Sequence[Try]) -> Iterator[Cleared]:
+    for suspect in sorted(common, key=_order):
+        trials = tuple(trial for tried in worked if suspect in tried.suspects for trial in tried.trials)
+        if trials:
+            yield Cleared(suspect, trials)
+
+
+def _is_sure_by_record(suspect: Circumstance, verdict: ClaimVerdict, records: Records) -> bool:
+    """Whether what is noted of a part is clearly enough for what was promised."""
+    floors = verdict.claim.promise.floors()
+    if not floors or not isinstance(suspect, Under) or not isinstance(suspect.value, str):
+        return False
+    return all(_sure(suspect, suspect.value, quantity, records) >= floor for quantity, floor in floors.items())
+
+
+def _sure(suspect: Under, name: str, quantity: Quantity, records: Records) -> float:
+    if suspect.aspect is Aspect.LEAD:
+        lead = records.lead(name)
+        return rate_limit(name, lead.data_bps, quantity).sure if lead is not None else 0.0
+    if suspect.aspect is Aspect.HOST_SOCKET:
+        host, _, socket = name.partition("/")
+        return socket_limit(records.rig, host, socket, quantity).sure
+    gear = records.rig.find(name)
+    if suspect.aspect is Aspect.ADAPTERS and isinstance(gear, Adapter):
+        return rate_limit(name, gear.data_bps, quantity).sure
+    return gear_limit(gear, quantity).sure if suspect.aspect in (Aspect.GEAR, Aspect.SUPPLY) else 0.0
+
+
+def _without_what_follows(left: frozenset[Circumstance], records: Records) -> frozenset[Circumstance]:
+    """A host brings its sockets with it, a device its ports; and what is shipped with a device is part of it."""
+    found = set(left)
+    if any(isinstance(suspect, OnHost) for suspect in left):
+        found = {suspect for suspect in found if suspect.aspect is not Aspect.HOST_SOCKET}
+    if any(isinstance(suspect, AtPort) for suspect in found):
+        found = {suspect for suspect in found if not isinstance(suspect, Through)}
+    if any(isinstance(suspect, AtPort | Through) for suspect in found):
+        found = {
+            suspect for suspect in found
+            if isinstance(suspect, AtPort | Through) or not (is_of_seller(suspect, records) or _is_absence(suspect))
+        }  # fmt: skip
+    return frozenset(found)
+
+
+def _is_absence(suspect: Circumstance) -> bool:
+    """That something was not there explains nothing where only the device was never tried with it."""
+    return isinstance(suspect, Under) and suspect.value is None and suspect.aspect is not Aspect.SUPPLY
+
+
+def _together(failed: Sequence[Try], worked: Sequence[Try]) -> tuple[Circumstances, ...]:
+    """Several things that fail only together."""
+    sides = [[Seen(tried.suspects, tried.noted) for tried in side] for side in (failed, worked)]
+    return tuple(tuple(found) for found in separating(*sides) if len(found) > 1)
+
+
+def _is_known(explanation: Iterable[Circumstance], worked: Sequence[Try]) -> bool:
+    """Whether one of its things is known to have been absent each time that it worked at a port that promises it."""
+    things = tuple(explanation)
+    known = [any(tried.is_known_without(thing) for thing in things) for tried in worked]
+    return any(known) and all(sure or not tried.is_own for sure, tried in zip(known, worked, strict=True))
+
+
+def _method(found: Elimination) -> Method:
+    (subject, *others) = found.cause
+    if others:
+        return Method.ELIMINATION
+    if isinstance(subject, AtPort) and any(_is_at_another_port(tried, subject) for tried in found.worked):
+        return Method.TWINS
+    if any(_differ_in_one(bad, good, subject) for bad in found.failed for good in found.worked):
+        return Method.SWAP
+    chain = {Aspect.LEAD, Aspect.ADAPTERS}
+    if subject.aspect in chain and sum(each.suspect.aspect in chain for each in found.cleared) > 1:
+        return Method.BISECTION
+    return Method.ELIMINATION
+
+
+def _is_at_another_port(tried: Try, subject: AtPort) -> bool:
+    return any(isinstance(each, AtPort) and each != subject for each in tried.suspects)
+
+
+def _differ_in_one(bad: Try, good: Try, subject: Circumstance) -> bool:
+    """Whether two tries differ in the subject alone, and in what stood in its place."""
+    apart = bad.suspects ^ good.suspects
+    follows = {Aspect.HOST_SOCKET} if isinstance(subject, OnHost) else set[Aspect]()
+    return subject in apart and all(each.aspect is subject.aspect or each.aspect in follows for each in apart)
+
+
+def _order(suspect: Circumstance) -> tuple[int, str]:
+    return list(Aspect).index(suspect.aspect), repr(suspect)

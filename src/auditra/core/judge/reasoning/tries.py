@@ -1,0 +1,264 @@
+"""Where the function of a claim was tried, through the device or not, and whether it worked there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from enum import Enum
+
+from auditra.core.claims.claim import Claim
+from auditra.core.decide.estimates import Estimate
+from auditra.core.decide.evidence import Clearing, Evidence, NoRig, OtherCount
+from auditra.core.decide.reading_set import ReadingSet
+from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
+from auditra.core.judge.part_limits import Limit
+from auditra.core.judge.records import Counted, Records
+from auditra.core.judge.rig_parts import RigParts
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Running, Through, Under
+from auditra.core.model.device import Device, Role
+from auditra.core.model.reading import Count, Quantity, Reading
+from auditra.core.model.rig import Origin
+from auditra.core.model.trial import DIRECT, ProcedureId
+from auditra.core.model.verdict import Part, Verdict
+from auditra.core.procedures.registry import procedure_of
+
+APPEARS = "appears"
+_LOOKED_AT_PART_BY_PART = frozenset(
+    {Aspect.HOST_SOCKET, Aspect.LEAD, Aspect.HOST_LEAD, Aspect.ADAPTERS, Aspect.GEAR, Aspect.PROCEDURE, Aspect.DRIVE,
+     Aspect.PORT}
+)  # fmt: skip
+_ALWAYS_KNOWN = frozenset({*_LOOKED_AT_PART_BY_PART, Aspect.HOST, Aspect.RUNNING, Aspect.IDLE, Aspect.SOAK})
+"""What a set-up lists as a whole: what is not in the list was not there."""
+
+
+_OF_THE_DEVICE = frozenset(
+    {Aspect.RUNNING, Aspect.IDLE, Aspect.SOAK, Aspect.SUPPLY, Aspect.BATTERY, Aspect.ORDER, Aspect.REPLUGGED,
+     Aspect.SIDE, Aspect.ARRANGED, Aspect.EVENTS}
+)  # fmt: skip
+"""What the device does, or what is done to it: that another port, or the gear alone, works under it clears nothing."""
+
+
+class Outcome(Enum):
+    """Whether a function worked in a try."""
+
+    WORKED = "worked"
+    FAILED = "failed"
+
+
+@dataclass(frozen=True)
+class Try:
+    """Trials of one set-up at one place, which all say the same of a function."""
+
+    trials: tuple[str, ...]
+    place: str
+    outcome: Outcome
+    suspects: frozenset[Circumstance]
+    """Every part on the way and every circumstance: what could be to blame, were it to fail."""
+    noted: frozenset[Aspect]
+    times: int
+    """How often it was seen."""
+    is_own: bool = True
+    """It was at a port that promises this; else at another one, or direct."""
+    limit: Limit | None = None
+    """The part that by its own record could not have carried what was promised."""
+
+    @property
+    def failed(self) -> bool:
+        return self.outcome is Outcome.FAILED
+
+    def is_known_without(self, suspect: Circumstance) -> bool:
+        """Whether a suspect is known to have been absent."""
+        return suspect not in self.suspects and suspect.aspect in self.noted | _ALWAYS_KNOWN
+
+
+class _Cleared(NoRig):
+    """Takes every reading at its word: whoever is to blame, was the promise kept here?"""
+
+    def __init__(self, records: Records) -> None:
+        super().__init__()
+        self._records = records
+
+    def measures(self, reading: Reading) -> bool:
+        return self._records.measures(reading)
+
+    def clearing(self, quantity: Quantity | str, shown: Estimate, needed: float) -> Clearing:
+        return Clearing(True, "")
+
+    def clearing_of_mode(self, shown: str, needed: str) -> Clearing:
+        return Clearing(True, "")
+
+    def clearing_of_word(self, name: str) -> Clearing:
+        return Clearing(True, "")
+
+    def other_count(self, quantity: Quantity | str) -> OtherCount:
+        return OtherCount(Count(10, 10), "elsewhere")
+
+
+def is_investigated(verdict: ClaimVerdict) -> bool:
+    """Whether something that was tried of it falls below what was promised, whoever is to blame."""
+    return any(_low_parts(set_up) for set_up in verdict.set_ups if set_up.trials)
+
+
+def _low_parts(set_up: SetUpVerdict) -> list[Part]:
+    fell = (part for part in set_up.parts if part.verdict.accuses or part.low or part.excused)
+    return [part for part in fell if not part.gap]
+
+
+def tries_of(verdict: ClaimVerdict, records: Records, device: Device, claims: Sequence[Claim]) -> tuple[Try, ...]:
+    """Every try of what failed of a claim: at its own ports, at others, and of the same gear direct."""
+    claim = verdict.claim
+    names = frozenset(_bare(part.name, claim) for set_up in verdict.set_ups for part in _low_parts(set_up))
+    alike = frozenset(port for other in claims if _is_alike(other, claim) for port in other.ports)
+    found = _Finder(claim, names, alike, records, device)
+    return tuple(found.tries())
+
+
+def _is_alike(other: Claim, claim: Claim) -> bool:
+    return other.device == claim.device and str(other.promise) == str(claim.promise)
+
+
+def _bare(name: str, claim: Claim) -> str:
+    """The name of a part without the port of a group before it."""
+    first, _, rest = name.partition(" ")
+    return rest if rest and first in claim.ports else name
+
+
+@dataclass
+class _Finder:
+    """Looks through the trials for one function: some parts of one claim."""
+
+    claim: Claim
+    names: frozenset[str]
+    alike: frozenset[str]
+    """Ports that promise the same: a failure there is one of the same function."""
+    records: Records
+    device: Device
+
+    def tries(self) -> Iterator[Try]:
+        groups: dict[tuple[str, frozenset[Circumstance], frozenset[Aspect]], list[Counted]] = {}
+        for trial in self.records.counted:
+            if self._is_of_the_function(trial):
+                for place in self._places(trial):
+                    groups.setdefault((place, *self._suspects(trial, place)), []).append(trial)
+        tried = [
+            each
+            for (place, suspects, noted), trials in groups.items()
+            if (each := self._judged(trials, place, suspects, noted)) is not None
+        ]
+        gear = {each for one in tried if one.failed and one.place != DIRECT for each in _gear_in(one)}
+        return (each for each in tried if not each.failed or self._counts_against(each, gear))
+
+    def _counts_against(self, tried: Try, gear: set[Circumstance]) -> bool:
+        """Failures count at the claim's ports and at those that promise the same, and direct for the same gear."""
+        return tried.place in self.alike or (tried.place == DIRECT and bool(gear & set(_gear_in(tried))))
+
+    def _is_of_the_function(self, trial: Counted) -> bool:
+        ours, theirs = procedure_of(self.claim.promise.procedure), procedure_of(trial.record.trial.procedure)
+        ours_or_baseline = {ours.id, ours.baseline}
+        return theirs.id in ours_or_baseline or ours.compares_with(theirs) or theirs.all_at_once
+
+    def _places(self, trial: Counted) -> tuple[str, ...]:
+        if trial.direct:
+            return (DIRECT,)
+        if self.claim.promise.of_group:
+            return (self.claim.port,) if any(port in trial.places for port in self.claim.ports) else ()
+        if trial.setup.device != self.claim.device:
+            return ()
+        return tuple(place for place in trial.places if self.device.has(place) or place in self.claim.ports)
+
+    def _judged(
+        self, trials: list[Counted], place: str, suspects: frozenset[Circumstance], noted: frozenset[Aspect]
+    ) -> Try | None:
+        """Trials of one set-up; None where they say nothing of the function, or contradict each other."""
+        places = self.claim.ports if self.claim.promise.of_group and place != DIRECT else (place,)
+        pool = ReadingSet.joined(trial.taken.at(*places) for trial in trials)
+        outcomes = [self._outcome(trial, trial.taken.at(*places), pool) for trial in trials]
+        spoke = [(trial, outcome) for trial, outcome in zip(trials, outcomes, strict=True) if outcome is not None]
+        if not spoke or len({outcome for _, outcome in spoke}) > 1:
+            return None
+        tries = pool.of(Quantity.WORKS if APPEARS not in self.names else Quantity.APPEARED).count().tries
+        limit = self._limit(spoke[-1][0], place) if spoke[-1][1] is Outcome.FAILED else None
+        return Try(
+            tuple(trial.id for trial, _ in spoke), place, spoke[-1][1], suspects, noted,
+            max(len(spoke), tries), place in self.alike, limit,
+        )  # fmt: skip
+
+    def _outcome(self, trial: Counted, taken: ReadingSet, pool: ReadingSet) -> Outcome | None:
+        if self.names == {APPEARS} and self.claim.promise.procedure != ProcedureId.APPEARANCE:
+            return _came(pool)
+        gear = self.records.rig.find(trial.record.trial.gear)
+        evidence = Evidence(taken, pool, _Cleared(self.records), trial.setup, gear, quiet=True)
+        parts = [part for part in self.claim.promise.decide(evidence) if part.name in self.names and not part.gap]
+        if any(part.verdict.accuses for part in parts):
+            return None if trial.only_what_it_reached else Outcome.FAILED
+        held = [part for part in parts if part.verdict is Verdict.HOLDS]
+        return Outcome.WORKED if held and all(part in held or part.verdict is Verdict.OPEN for part in parts) else None
+
+    def _limit(self, trial: Counted, place: str) -> Limit | None:
+        """The narrowest part of the rig by its record, where that is below a floor of the claim."""
+        parts = RigParts(self.records, trial, place)
+        for quantity, floor in self.claim.promise.floors().items():
+            limit = min(parts.way(quantity), key=lambda part: part.most, default=None)
+            if limit is not None and limit.most < floor:
+                return limit
+        return None
+
+    def _suspects(self, trial: Counted, place: str) -> tuple[frozenset[Circumstance], frozenset[Aspect]]:
+        port = None if place == DIRECT else place
+        profile = self.records.profile(trial, port)
+        found: set[Circumstance] = set(_parts_of(trial, port))
+        for aspect, circumstances in profile.items():
+            foreign = aspect in _OF_THE_DEVICE and place not in self.alike
+            if aspect not in _LOOKED_AT_PART_BY_PART and not foreign:
+                found.update(each for each in circumstances if not self._is_own(each, port))
+        if port is not None:
+            found |= {AtPort(port), Through(trial.setup.device)}
+        return frozenset(found), frozenset(profile)
+
+    def _is_own(self, circumstance: Circumstance, port: str | None) -> bool:
+        """What the port does itself is no circumstance of it, nor that nothing feeds a device without an inlet."""
+        if circumstance == Under(Aspect.SUPPLY, None):
+            return self.device.first(Role.INLET) is None
+        return isinstance(circumstance, Running) and circumstance.claim.partition(" ")[0] == port
+
+
+def _came(pool: ReadingSet) -> Outcome | None:
+    """Whether gear appeared each time, or never in tries enough to accuse."""
+    count = pool.of(Quantity.APPEARED).count()
+    if not count.tries:
+        return Outcome.WORKED if pool.numbers() else None
+    if count.seen == count.tries:
+        return Outcome.WORKED
+    return Outcome.FAILED if count.seen * 2 < count.tries and count.tries >= 2 else None
+
+
+def _parts_of(trial: Counted, port: str | None) -> Iterator[Circumstance]:
+    """Each part of the rig on the way by itself, wherever it sits."""
+    for part in trial.parts_at(port):
+        kind, _, name = part.partition(" ")
+        aspect = {"lead": Aspect.LEAD, "adapter": Aspect.ADAPTERS}.get(kind, Aspect.HOST_SOCKET)
+        yield Under(aspect, name)
+    gear = trial.gear_at(port) if port is not None else trial.record.trial.gear
+    yield Under(Aspect.GEAR, gear)
+
+
+def _gear_in(tried: Try) -> Iterable[Circumstance]:
+    return (each for each in tried.suspects if each.aspect is Aspect.GEAR)
+
+
+def is_of_seller(suspect: Circumstance, records: Records) -> bool:
+    """Whether a part came with the device: what is shipped is promised with it."""
+    if isinstance(suspect, AtPort | Through):
+        return True
+    if not isinstance(suspect, Under) or not isinstance(suspect.value, str):
+        return False
+    lead, gear = records.lead(suspect.value), records.rig.find(suspect.value)
+    if suspect.aspect is Aspect.LEAD:
+        return lead is not None and lead.origin is Origin.SHIPPED
+    return getattr(gear, "origin", None) is Origin.SHIPPED and suspect.aspect in (Aspect.ADAPTERS, Aspect.SUPPLY)
+
+
+def part_name(suspect: Under) -> str:
+    """How records name a part of the rig."""
+    kind = {Aspect.LEAD: "lead", Aspect.ADAPTERS: "adapter"}.get(suspect.aspect, "socket")
+    return f"{kind} {suspect.value}"
