@@ -9,16 +9,18 @@ from collections import Counter
 from auditra.core.judge.judgement import judge
 from tests.support.audits import PROFILE
 from tests.truth.case import contradictions
+from tests.truth.causes_found import tally
 from tests.truth.coverage_of_uncertainty import HIGHEST, LOWEST, REPEATS, coverage
+from tests.truth.fits_found import plateaus, resistances
 from tests.truth.worlds import cases
 
-AUDITS = 5_000
+AUDITS, FITS = 5_000, 2_000
 
 
 def main() -> int:
     """Print the figures. Returns 1 where one of them is not as promised."""
-    wrong = _judge_all(int(sys.argv[1]) if len(sys.argv) > 1 else AUDITS)
-    return 1 if _measure_coverage() + wrong else 0
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else AUDITS
+    return 1 if sum((_judge_all(count), _measure_coverage(), _name_causes(count), _fit_all())) else 0
 
 
 def _judge_all(count: int) -> int:
@@ -47,6 +49,22 @@ def _measure_coverage() -> int:
         outside += not good
         print(f"n = {repeats:2}: the truth lies within U in {plain:.1%} (with an instrument {mixed:.1%}, {blunt:.1%})")
     return outside
+
+
+def _name_causes(count: int) -> int:
+    found, words = tally(count)
+    for line in words[:20]:
+        print(f"  {line}")
+    print(found)
+    return not found.is_as_promised
+
+
+def _fit_all() -> int:
+    missed = 0
+    for what, fitted in (("plateau within 1 K", plateaus(FITS)), ("ohms within 3 %", resistances(FITS))):
+        print(f"{what} in {fitted.near:.1%} of fits; the interval holds the truth in {fitted.covered:.1%}")
+        missed += not fitted.is_as_promised
+    return missed
 
 
 if __name__ == "__main__":

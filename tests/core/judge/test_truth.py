@@ -13,7 +13,10 @@ from auditra.core.judge.judgement import judge
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import PROFILE
 from tests.truth.case import World, contradictions
+from tests.truth.cause_worlds import CAUSE_WORLDS
+from tests.truth.causes_found import tally
 from tests.truth.coverage_of_uncertainty import HIGHEST, LOWEST, REPEATS, coverage
+from tests.truth.fits_found import plateaus, resistances
 from tests.truth.worlds import WORLDS
 
 SEEDS = range(9_000, 9_008)
@@ -35,6 +38,17 @@ def test_what_is_kept_and_what_is_not_are_both_found_often_enough_to_be_of_use()
                     found[truth.kept].append(verdict.verdict)
     assert sum(verdict is Verdict.HOLDS for verdict in found[True]) > 0.25 * len(found[True])
     assert sum(verdict.accuses for verdict in found[False]) > 0.45 * len(found[False])
+
+
+def test_the_planted_cause_is_named_and_hardly_ever_another() -> None:
+    found, words = tally(4 * len(CAUSE_WORLDS), seed=7)
+    assert found.is_as_promised, [str(found), *words]
+
+
+def test_fits_come_near_the_truth() -> None:
+    assert plateaus(100).near == 1.0
+    assert plateaus(100).covered > 0.87
+    assert resistances(100).is_as_promised
 
 
 @pytest.mark.parametrize("repeats", REPEATS)

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from auditra.core.decide.estimates import student_factor
+from auditra.core.decide.estimates import half_width, student_factor
 
 MIN_PAIRS = 3
 """Two pairs always lie on a line: the third shows whether they should."""
@@ -42,7 +42,7 @@ def fit_line(pairs: Sequence[Pair]) -> Line | None:
     """Least squares; None for too few pairs, or for currents that are alike.
 
     The scatter about the line is expanded by Student's factor for n - 2. The error of a meter is mostly a factor that
-    all its readings share, so it goes into the slope as it is. Source: JCGM 100:2008, H.3 (fit), 5.1.6 (products).
+    all its readings share, so it goes into the slope as it is. Source: JCGM 100:2008, H.3 (fit), 4.3.9 (two limits).
     """
     if len(pairs) < MIN_PAIRS:
         return None
@@ -56,7 +56,7 @@ def fit_line(pairs: Sequence[Pair]) -> Line | None:
     offset = y_mean - slope * x_mean
     left = math.fsum((pair.y - offset - slope * pair.x) ** 2 for pair in pairs) / (count - 2)
     factor = student_factor(count - 2)
-    share = math.hypot(max(p.x_error_share for p in pairs), max(p.y_error_share for p in pairs))
+    share = half_width(max(p.x_error_share for p in pairs), max(p.y_error_share for p in pairs))
     slope_expanded = math.hypot(factor * math.sqrt(left / spread), abs(slope) * share)
     offset_scatter = factor * math.sqrt(left * (1 / count + x_mean**2 / spread))
     return Line(slope, slope_expanded, offset, math.hypot(offset_scatter, abs(offset) * share), count)

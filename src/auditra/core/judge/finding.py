@@ -26,6 +26,8 @@ class Role(StrEnum):
     """A part of the rig that could not have shown more: it accuses nobody."""
     CONTRADICTION = "contradiction"
     """Two witnesses, or a promise and a print, that cannot both be right."""
+    CHANCE = "chance"
+    """A difference or a miss that says nothing."""
     UNSTATED = "unstated"
     """A drawback that no claim speaks of: it costs points by itself."""
 

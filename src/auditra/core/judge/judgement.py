@@ -26,7 +26,7 @@ from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
 
-_REASONS = (Role.CAUSE, Role.CONTENTION, Role.RIG_LIMIT, Role.CONTRADICTION)
+_REASONS = (Role.CAUSE, Role.CONTENTION, Role.RIG_LIMIT, Role.CONTRADICTION, Role.CHANCE)
 
 
 @dataclass(frozen=True)
@@ -115,10 +115,11 @@ class Judge:
             for claim in audit.claims
         )
         inquiry = Inquiry(audit, verdicts, records.questioned, records.hub_ids)
+        now = replace(inquiry, shared=records)
         unstated = tuple(
-            replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_all(inquiry, Role.UNSTATED)
+            replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_all(now, Role.UNSTATED)
         )
-        dangers = find_all(inquiry, Role.DANGER)
+        dangers = find_all(now, Role.DANGER)
         scores = {
             device.id: self._score_of(device.id, verdicts, unstated if device.id == audit.device.id else (), dangers)
             for device in audit.devices or (audit.device,)

@@ -126,6 +126,8 @@ class Records:
         self._searched: dict[tuple[str, str], list[Counted]] = {}
         """What was searched for since the last change, by gear or by part."""
         self._counted: list[Counted] = []
+        self._by_quantity: dict[Quantity | str, list[Counted]] = {}
+        self._lists_by_kind: dict[tuple[Quantity | str, ...], list[list[Counted]]] = {}
         self._wirings: dict[tuple[SetUp, str, str | None], int] = {}
         self.kept: dict[tuple[object, ...], Any] = {}
         """What was worked out of a wiring and the rig alone, by what it is and the wiring's number."""
@@ -175,8 +177,17 @@ class Records:
         if counted.direct:
             lists.append(self._directs.setdefault(trial.gear, []))
         lists.append(self._counted)
+        lists += self._lists_of(tuple([reading.quantity for reading in record.readings]))
         for each in lists:
             each.append(counted)
+
+    def _lists_of(self, quantities: tuple[Quantity | str, ...]) -> list[list[Counted]]:
+        """The lists of trials that have readings of these; most trials of an audit read the same."""
+        kept = self._lists_by_kind.get(quantities)
+        if kept is None:
+            kept = [self._by_quantity.setdefault(quantity, []) for quantity in dict.fromkeys(quantities)]
+            self._lists_by_kind[quantities] = kept
+        return kept
 
     def _take_out(self) -> None:
         gone = self._all.pop().trial.id
@@ -240,6 +251,16 @@ class Records:
         if (kept := self._searched.get(("part", part))) is None:
             kept = self._searched["part", part] = [trial for trial in self._counted if part in trial.parts]
         return kept
+
+    @property
+    def quantities(self) -> tuple[str, ...]:
+        """Everything that was read."""
+        return tuple(quantity for quantity, trials in self._by_quantity.items() if trials)
+
+    def with_quantity(self, *quantities: Quantity | str) -> list[Counted]:
+        """The trials with readings of any of these."""
+        found = (trial for quantity in quantities for trial in self._by_quantity.get(quantity, ()))
+        return list(dict.fromkeys(found)) if len(quantities) > 1 else list(found)
 
     def profile(self, trial: Counted, port: str | None) -> TrialProfile:
         """Everything about a trial that could matter, with what only the rig and the log of events tell."""

@@ -21,6 +21,7 @@ from auditra.core.judge.part_limits import (
     socket_limit,
 )
 from auditra.core.judge.records import Counted, Records, lead_part, least_of, socket_part
+from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Adapter, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT
@@ -31,6 +32,10 @@ Reached = Callable[[Counted, str], bool]
 """Whether a trial reached, at a place, what was promised."""
 _DEFAULT_VOLTS = 5.0
 """What a USB port gives before anything is agreed. Source: USB 2.0, 7.2.1."""
+
+
+_HOST_DRAWS = Limit("", math.inf, 0.0)
+"""The host itself takes the power: how much it would is known only once it was seen to."""
 
 
 @dataclass(frozen=True)
@@ -167,14 +172,17 @@ class RigParts:
             if limit.most < needed:
                 return Doubt(f"{limit.part} is noted to give {show_value(quantity, limit.most)} at most", known=True)
             if quantity in (Quantity.POWER, Quantity.OFFERED) and limit.sure < needed:
+                if limit is _HOST_DRAWS and self._reached_with(socket_part(self.trial.setup), quantity, needed):
+                    continue
                 return Doubt(f"{limit.part or 'what feeds it'} was not seen to give that")
         return None
 
     def _behind(self, quantity: Quantity | str) -> Iterator[Limit]:
         """The gear; of power, what feeds the device too: its supply, or the host where there is none."""
         rig, setup = self.records.rig, self.trial.setup
+        measured_with = self.trial.gear_at(self.port)
         if quantity is not Quantity.OFFERED:  # whoever asks only reads what is offered
-            yield gear_limit(rig.find(self.trial.gear_at(self.port)), quantity)
+            yield _HOST_DRAWS if measured_with == DEVICE else gear_limit(rig.find(measured_with), quantity)
         if quantity not in (Quantity.POWER, Quantity.OFFERED):
             return
         supplies = [gear for each in setup.plugged if isinstance(gear := rig.find(each.gear), Supply)]

@@ -37,7 +37,7 @@ class BatteryBalance(Finding):
 
 def _find(inquiry: Inquiry) -> Iterator[BatteryBalance]:
     """Traces of the battery level of a host whose capacity is known."""
-    for record in inquiry.audit.trials:
+    for record in (trial.record for trial in inquiry.records.with_quantity(Quantity.BATTERY)):
         host = inquiry.audit.rig.host(record.trial.setup.host)
         if host is None or not isinstance(host.battery_wh, float | int) or record.trial.setup.direct:
             continue

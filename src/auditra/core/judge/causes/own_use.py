@@ -51,7 +51,8 @@ def _find(inquiry: Inquiry) -> Iterator[OwnUse]:
     upstream = inquiry.audit.device.first(PortRole.UPSTREAM)
     if upstream is None:
         return
-    seen = [found for record in inquiry.audit.trials if (found := _kept(record, upstream.id)) is not None]
+    trials = inquiry.records.with_quantity(Quantity.POWER)
+    seen = [found for trial in trials if (found := _kept(trial.record, upstream.id)) is not None]
     most = max(seen, key=lambda each: each.kept_w, default=None)
     if most is not None and most.kept_w - most.expanded_w > MIN_OWN_USE_W:
         yield most

@@ -24,9 +24,14 @@ class Inquiry:
     _tries: dict[str, tuple[Try, ...]] = field(default_factory=dict)
     _eliminations: dict[str, Elimination | None] = field(default_factory=dict)
 
+    shared: Records | None = None
+    """The judge's own records, for what is asked while it judges."""
+
     @cached_property
     def records(self) -> Records:
-        """The trials of this audit, indexed. Its own, so that it can be asked while the judge goes on."""
+        """The trials of this audit, indexed; its own, so that it can be asked while the judge goes on."""
+        if self.shared is not None:
+            return self.shared
         records = Records(self.audit.rig, self.questioned, self.hub_ids)
         return records.grown_to(self.audit.trials, self.audit.rig, self.questioned)
 

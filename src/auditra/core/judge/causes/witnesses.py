@@ -1,0 +1,123 @@
+"""Two witnesses of one value that cannot both be right: the better one settles it, or it stays open."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from auditra.core.decide.estimates import estimate
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.payload import usb_link_proven_bps
+from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.judge.finding import Cause, Finding, Role
+from auditra.core.judge.reasoning.inquiry import Inquiry
+from auditra.core.judge.records import Counted
+from auditra.core.model.reading import Quantity, Reading
+from auditra.core.quantities.display import bit_rate
+
+
+@dataclass(frozen=True, kw_only=True)
+class Witnesses(Finding):
+    kind = "witnesses"
+    role = Role.CONTRADICTION
+
+    better: Reading
+    other: Reading
+    settled: bool
+
+    @property
+    def subject(self) -> str:
+        return f"{self.better.quantity} at {self.ports[0]}"
+
+    @property
+    def sentence(self) -> str:
+        one, other = (f"{each.instrument} {reading_in_words(each)}" for each in (self.better, self.other))
+        end = f"{self.better.instrument} counts" if self.settled else "neither is better, so it stays open"
+        return f"{self.subject}: {one}, but {other}; {end}"
+
+    @property
+    def arithmetic(self) -> str:
+        return f"grade {self.better.grade.value} against grade {self.other.grade.value}"
+
+
+@dataclass(frozen=True, kw_only=True)
+class StaleLink(Finding):
+    kind = "stale link"
+    role = Role.CONTRADICTION
+
+    link_bps: float
+    proven_bps: float
+
+    @property
+    def subject(self) -> str:
+        return f"negotiated link at {self.ports[0]}"
+
+    @property
+    def sentence(self) -> str:
+        read, needed = bit_rate(self.link_bps), bit_rate(self.proven_bps)
+        return f"{self.ports[0]} was read as {read}, but moved more than that carries: the link was {needed} at least"
+
+    @property
+    def arithmetic(self) -> str:
+        return "every byte was read back as it was written"
+
+
+def _find(inquiry: Inquiry) -> Iterator[Witnesses]:
+    """Values of one quantity in one trial at one place whose intervals lie apart."""
+    for trial in inquiry.records.counted:
+        for place in trial.places:
+            taken = trial.at(place)
+            for quantity in dict.fromkeys(reading.quantity for reading in taken if reading.values):
+                found = _against(inquiry, trial, place, quantity)
+                if found is not None:
+                    yield found
+
+
+def _against(inquiry: Inquiry, trial: Counted, place: str, quantity: Quantity | str) -> Witnesses | None:
+    of_quantity = trial.at(place).of(quantity).numbers()
+    if len(of_quantity.readings) < 2 or quantity in (Quantity.SOAK_RATE, Quantity.WRONG_BYTES):
+        return None
+    evidence = Evidence(of_quantity)
+    witness = evidence.witness(quantity)
+    if witness is None:
+        return None
+    apart = [each for each in of_quantity if each is not witness.reading and _is_comparable(each, witness.reading)]
+    for other in apart:
+        one, two = estimate(witness.reading), estimate(other)
+        if one.founded and two.founded and (one.high < two.low or two.high < one.low):
+            settled = other.grade < witness.reading.grade
+            return Witnesses(
+                ports=(place,), trials=(trial.id,), claims=trial.record.trial.claims, better=witness.reading,
+                other=other, settled=settled,
+            )  # fmt: skip
+    return None
+
+
+def _is_comparable(one: Reading, other: Reading) -> bool:
+    """Two looks at the same thing: the same end, hop, direction and current, by different instruments."""
+    same = (one.end, one.hop, one.direction, one.behind_a) == (other.end, other.hop, other.direction, other.behind_a)
+    return same and one.instrument != other.instrument
+
+
+def _find_stale(inquiry: Inquiry) -> Iterator[StaleLink]:
+    """Links that are slower than what was moved over them, every byte of which was checked."""
+    for trial in inquiry.records.counted:
+        for place in trial.places:
+            taken = trial.at(place)
+            link = taken.of(Quantity.LINK).numbers().last()
+            proven = usb_link_proven_bps(Evidence(taken)) if link is not None else 0.0
+            if link is not None and proven > min(link.values):
+                yield StaleLink(
+                    ports=(place,), trials=(trial.id,), claims=trial.record.trial.claims,
+                    link_bps=min(link.values), proven_bps=proven,
+                )  # fmt: skip
+
+
+WITNESSES = Cause(
+    "witnesses", "intervals that lie apart; the higher grade counts", "two instruments at one value", _find,
+    Role.CONTRADICTION,
+)  # fmt: skip
+STALE_LINK = Cause(
+    "stale link", "USB 3.2, 6.3.1: the line coding bounds the payload", "a link reading and verified payload",
+    _find_stale, Role.CONTRADICTION,
+)  # fmt: skip
