@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from decimal import Decimal
 from enum import Enum, StrEnum
 from typing import Any, ClassVar, Self
 
-from auditra.core.claims.terms import Said, terms_of
+from auditra.core.claims.terms import Amount, Said, terms_of
 from auditra.core.claims.tokens import Words
 from auditra.core.decide.evidence import Evidence
 from auditra.core.model.capability import Capability
@@ -49,6 +51,9 @@ class Hedge(StrEnum):
     AT_LEAST = "at least"
 
 
+BITS_A_BYTE = 8.0
+_NOUNS = ("cards", "ports")
+"""Words that open a promise, end in s and are no verbs."""
 _HEDGES = tuple(each.value for each in Hedge if each.value)
 ABOUT_SHARE = 0.05
 """How far a figure may be off that is promised with "about"."""
@@ -199,9 +204,43 @@ class Promise(ABC):
         """What a rig that cannot prove this lacks."""
         return f"gear for {self.words}"
 
+    def at_shown(self, shown: Mapping[Quantity | str, float]) -> str:
+        """The sentence that these values keep, in SI by quantity; empty where they do not change it."""
+        scale = self.scale()
+        values = [shown[quantity] for quantity in scale.quantities if quantity in shown] if scale else []
+        terms = {each.name: each.term for each in terms_of(type(self))[0]}
+        name, term = next(((name, term) for name, term in terms.items() if isinstance(term, Amount)), ("", None))
+        if scale is None or not values or term is None:
+            return ""
+        value = max(values) if scale.sense is Sense.AT_MOST else min(values)
+        rounded = rounded_to_keep(value, scale.sense, BITS_A_BYTE if Dimension.BYTE_RATE in term.dimensions else 1.0)
+        if not rounded:
+            return self.denied
+        return replace(self, **{name: rounded}, hedge=Hedge.PLAIN).sentence(several=False)
+
+    @property
+    def denied(self) -> str:
+        """That it does not do it: ``does not show 3840x2160@60``."""
+        verb, _, rest = self.sentence(several=False).partition(" ")
+        if verb.endswith("s") and verb not in _NOUNS:
+            return f"does not {verb[:-1]} {rest}".strip()
+        return f"has no {verb} {rest}".strip()
+
     def owed(self, limit: float) -> float:
         """What has to be shown of a limit: a little less where it was promised with "about"."""
         return limit * (1 - ABOUT_SHARE) if self.hedge is Hedge.ABOUT else limit
+
+
+def rounded_to_keep(value: float, sense: Sense, unit: float = 1.0) -> float:
+    """A value to three digits, so that whoever relies on it is not let down: down, or up where less is better.
+
+    `unit` is what one digit is of, such as 8 for bits per second that are shown in bytes.
+    """
+    if not value or not math.isfinite(value):
+        return 0.0
+    step = 10.0 ** (math.floor(math.log10(abs(value / unit))) - 2)
+    whole: Callable[[float], int] = {Sense.AT_LEAST: math.floor, Sense.AT_MOST: math.ceil}.get(sense, round)
+    return float(Decimal(whole(value / unit / step)) * Decimal(str(step))) * unit
 
 
 def take_hedge(words: Words) -> Hedge:

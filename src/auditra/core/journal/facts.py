@@ -172,6 +172,10 @@ class DoubtRaised:
     raised_by: Noted[str] = NOT_NOTED
     settled_by: Noted[str] = NOT_NOTED
     port: Noted[str] = NOT_NOTED
+    suspect: Noted[str] = NOT_NOTED
+    """The kind of cause that it suspects, such as "rig part" or "heat"."""
+    about: Noted[str] = NOT_NOTED
+    """What it suspects: a lead, a host, a port, what else was in use."""
 
 
 class DoubtEnd(StrEnum):

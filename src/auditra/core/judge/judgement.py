@@ -11,8 +11,11 @@ from auditra.core.claims.claim import Claim
 from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
 from auditra.core.judge.counting import SetAside
+from auditra.core.judge.doubts import DoubtAnswer, answers
 from auditra.core.judge.finding import Finding, Role
 from auditra.core.judge.follow_ups import follow_ups
+from auditra.core.judge.honest import honest_sentence
+from auditra.core.judge.next_trials import NextTrial, next_trials
 from auditra.core.judge.profile import Profile
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.judge.reasoning.reasons import find_all
@@ -55,6 +58,22 @@ class Judgement:
     def reasons(self) -> tuple[Finding, ...]:
         """Why claims fail, as far as it was found. Worked out when first asked for, which may take a moment."""
         return find_all(self.inquiry, *_REASONS) if self.inquiry is not None else ()
+
+    @cached_property
+    def doubts(self) -> tuple[DoubtAnswer, ...]:
+        """What the readings say to each doubt."""
+        return answers(self.inquiry.audit.doubts, self.inquiry, self.findings) if self.inquiry is not None else ()
+
+    @cached_property
+    def next_trials(self) -> tuple[NextTrial, ...]:
+        """What would tell the causes that are left from each other, the best first."""
+        return next_trials(self.inquiry) if self.inquiry is not None else ()
+
+    def honest_sentence(self, claim_id: str) -> str:
+        """What the box should have said of a claim; empty for one that simply holds."""
+        verdict = self.of_claim(claim_id)
+        known = self.inquiry is not None and verdict is not None
+        return honest_sentence(verdict, self.inquiry.records) if known and self.inquiry and verdict else ""
 
     @property
     def findings(self) -> tuple[Finding, ...]:

@@ -12,7 +12,7 @@ from typing import Self
 
 from auditra.core.claims.kinds.data import PRACTICAL_SHARE
 from auditra.core.claims.observed import TriedWith, Working, read_with
-from auditra.core.claims.promise import Promise, Scale, take_hedge
+from auditra.core.claims.promise import BITS_A_BYTE, Promise, Scale, Sense, rounded_to_keep, take_hedge
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.claims.tokens import Words
 from auditra.core.decide.evidence import Evidence
@@ -88,6 +88,16 @@ class Cards(Promise):
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         return payload_parts(evidence, self.owed(self.payload_floor_bps), each_is_promised=False)
+
+    @property
+    def denied(self) -> str:
+        return "no cards"
+
+    def at_shown(self, shown: Mapping[Quantity | str, float]) -> str:
+        """The payload that is written and read."""
+        payload = [rate for quantity, rate in shown.items() if quantity is not Quantity.LINK]
+        rounded = rounded_to_keep(min(payload), Sense.AT_LEAST, BITS_A_BYTE) if payload else 0.0
+        return Cards(rounded).sentence(several=False) if rounded else self.denied
 
     @property
     def lacking(self) -> str:

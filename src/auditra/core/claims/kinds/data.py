@@ -7,10 +7,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Self
 
-from auditra.core.claims.promise import Promise, Scale, take_hedge
+from auditra.core.claims.promise import BITS_A_BYTE, Hedge, Promise, Scale, Sense, rounded_to_keep, take_hedge
 from auditra.core.claims.terms import OneOf, Term, said
 from auditra.core.claims.tokens import CONDITION_WORDS, Words
 from auditra.core.decide.evidence import Evidence
@@ -150,6 +150,21 @@ class Data(Promise):
         link = link_at_least("link", evidence, promised, bit_rate, usb_link_proven_bps)
         floor_bps = self.owed(self.payload_floor_bps)
         return link, *payload_parts(evidence, floor_bps, self._quantities, each_is_promised=False)
+
+    def at_shown(self, shown: Mapping[Quantity | str, float]) -> str:
+        """A slower link, where that is all; else what is written and read."""
+        link, payload = shown.get(Quantity.LINK), {each: shown[each] for each in self._quantities if each in shown}
+        if link is not None and link < self.rate_bps:
+            slower = replace(self, rate_bps=link, generation="", hedge=Hedge.PLAIN)
+            if all(rate >= slower.payload_floor_bps for rate in payload.values()):
+                return slower.sentence(several=False)
+        verbs = {Quantity.WRITE: "writes", Quantity.READ: "reads"}
+        kept = {verbs[each]: rounded_to_keep(rate, Sense.AT_LEAST, BITS_A_BYTE) for each, rate in payload.items()}
+        return ", ".join(f"{verb} {amount(rate, Dimension.BYTE_RATE)}" for verb, rate in kept.items() if rate)
+
+    @property
+    def denied(self) -> str:
+        return "no data"
 
     @property
     def lacking(self) -> str:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from auditra.core.claims.promise import Promise, Scale
+from auditra.core.claims.promise import Promise, Scale, Sense, rounded_to_keep
 from auditra.core.claims.terms import Amount, said
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.payload import (
@@ -20,7 +21,7 @@ from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Gear, Peer
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
-from auditra.core.quantities.display import Format, bit_rate, bit_rate_format
+from auditra.core.quantities.display import Format, amount, bit_rate, bit_rate_format
 from auditra.core.quantities.units import Dimension
 
 PRACTICAL_SHARE = 0.95
@@ -61,6 +62,15 @@ class Links(Promise):
         words = f"TCP at {bit_rate(self.rate_bps)}"
         ceiling = tcp_ceiling_bps(self.rate_bps)
         return Scale((Quantity.SEND, Quantity.RECEIVE), self.payload_floor_bps, ceiling, words, stated=False)
+
+    def at_shown(self, shown: Mapping[Quantity | str, float]) -> str:
+        """The rate that it links at, and what goes through where that is less than such a link carries."""
+        link = min(shown.get(Quantity.LINK, self.rate_bps), self.rate_bps)
+        slower = Links(link)
+        payload = [rate for quantity, rate in shown.items() if quantity is not Quantity.LINK]
+        moved = rounded_to_keep(min(payload), Sense.AT_LEAST) if payload else 0.0
+        short = f", moves {amount(moved, Dimension.BIT_RATE)}" if payload and moved < slower.payload_floor_bps else ""
+        return f"{slower.sentence(several=False)}{short}"
 
     def margin(self, gear: Gear) -> float | None:
         return gear.rate_bps / self.rate_bps if isinstance(gear, Peer) else None

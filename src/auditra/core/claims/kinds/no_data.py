@@ -25,6 +25,10 @@ class NoData(Promise):
     forbids = True
 
     @property
+    def denied(self) -> str:
+        return "data"
+
+    @property
     def brief(self) -> str:
         return "no data"
 

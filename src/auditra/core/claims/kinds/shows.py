@@ -49,6 +49,10 @@ class Shows(Promise):
         more = "+" if any((self.depth_bits, self.chroma, self.hdr, self.vrr)) else ""
         return f"{self.mode.height}p{self.mode.refresh_hz:g}{more}"
 
+    def at_mode(self, mode: Mode) -> str:
+        """The sentence with the mode that was shown, without options that it may not have had."""
+        return Shows(mode).sentence(several=False)
+
     def margin(self, gear: Gear) -> float | None:
         if not isinstance(gear, Display) or (self.vrr and gear.vrr is not True):
             return None

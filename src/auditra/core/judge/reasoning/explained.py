@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypeVar
 
+from auditra.core.counted import listed
 from auditra.core.decide.circumstance_text import circumstance_text, setup_text
 from auditra.core.judge.finding import Finding, Role, Sureness
 from auditra.core.judge.reasoning.elimination import Elimination, Method
@@ -43,7 +44,7 @@ class Explained(Finding):
     @property
     def cleared(self) -> tuple[str, ...]:
         return tuple(
-            f"{name}: cleared by {_list(trials) if trials else 'its record'}" for name, trials in self.cleared_names
+            f"{name}: cleared by {listed(trials) if trials else 'its record'}" for name, trials in self.cleared_names
         )
 
     @property
@@ -109,10 +110,4 @@ def under_text(things: Circumstances) -> str:
 
 
 def _trials(side: tuple[Try, ...]) -> str:
-    return _list(tuple(dict.fromkeys(trial for tried in side for trial in tried.trials)))
-
-
-def _list(trials: tuple[str, ...]) -> str:
-    """``T1, T2 and T3``."""
-    *first, last = trials or ("",)
-    return f"{', '.join(first)} and {last}" if first else last
+    return listed(tuple(dict.fromkeys(trial for tried in side for trial in tried.trials)))
