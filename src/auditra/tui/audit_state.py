@@ -10,6 +10,7 @@ from textual.message import Message
 
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.tui.controllers.bench_lease import BenchLease
+from auditra.tui.controllers.explainer import Explainer
 from auditra.tui.controllers.host_probes import HostProbes
 from auditra.tui.controllers.recorder import Recorder
 from auditra.tui.controllers.trial_runner import TrialRunner
@@ -27,6 +28,10 @@ class Surface(Protocol):
 
     def run_in_background(self, work: Callable[[], None]) -> None:
         """Run a trial or a probe on a thread of its own."""
+        ...
+
+    def explain_in_background(self, work: Callable[[], None]) -> None:
+        """Work out causes on a thread of its own, beside whatever else runs."""
         ...
 
     def repaint(self) -> None:
@@ -49,6 +54,7 @@ class AuditState:
         self.runner = TrialRunner(self, person)
         self.probes = HostProbes(self)
         self.recorder = Recorder(self)
+        self.explainer = Explainer(self)
 
     @property
     def judged(self) -> JudgedAudit:

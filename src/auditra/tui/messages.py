@@ -57,6 +57,18 @@ class PasteWanted(Message):
         self.source = source
 
 
+class ReasonsFound(Message):
+    """The causes of the judgement as it stood were worked out."""
+
+
+class TrialChosen(Message):
+    """The reviewer wants this trial to be the next one."""
+
+    def __init__(self, planned: PlannedTrial) -> None:
+        super().__init__()
+        self.planned = planned
+
+
 class TrialMessage(Message):
     """What a trial reports from its own thread."""
 

@@ -45,6 +45,8 @@ class OneStage(App[None]):
 
     def run_in_background(self, work: Callable[[], None]) -> None: ...
 
+    def explain_in_background(self, work: Callable[[], None]) -> None: ...
+
     def text(self, widget: str) -> str:
         return str(self.query_one(widget, ShownText).render())
 

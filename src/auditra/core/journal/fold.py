@@ -135,7 +135,7 @@ class Audit:
 
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
-    DeviceNoted,
+    DeviceNoted, DoubtRaised, DoubtEnded,
 )  # fmt: skip
 """Trials, notes and what was done to claims and ports can be undone; the sheets that began the audit cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled

@@ -17,6 +17,8 @@ from auditra.core.judge.follow_ups import follow_ups
 from auditra.core.judge.honest import honest_sentence
 from auditra.core.judge.next_trials import NextTrial, next_trials
 from auditra.core.judge.profile import Profile
+from auditra.core.judge.reasoning.chain import ChainView, chain_of
+from auditra.core.judge.reasoning.elimination import Elimination
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.judge.reasoning.reasons import find_all
 from auditra.core.judge.records import Records
@@ -59,6 +61,20 @@ class Judgement:
         """Why claims fail, as far as it was found. Worked out when first asked for, which may take a moment."""
         return find_all(self.inquiry, *_REASONS) if self.inquiry is not None else ()
 
+    @property
+    def is_explained(self) -> bool:
+        """Whether the reasons were worked out already."""
+        return "reasons" in self.__dict__
+
+    @property
+    def reasons_so_far(self) -> tuple[Finding, ...]:
+        """The reasons where they were worked out; else none yet."""
+        return self.reasons if self.is_explained else ()
+
+    def explain(self) -> None:
+        """Work out all that takes a moment; on any thread."""
+        _ = (self.reasons, self.doubts, self.next_trials)
+
     @cached_property
     def doubts(self) -> tuple[DoubtAnswer, ...]:
         """What the readings say to each doubt."""
@@ -68,6 +84,18 @@ class Judgement:
     def next_trials(self) -> tuple[NextTrial, ...]:
         """What would tell the causes that are left from each other, the best first."""
         return next_trials(self.inquiry) if self.inquiry is not None else ()
+
+    def chain_of(self, claim_id: str) -> ChainView | None:
+        """The ceilings from the host to the gear of a claim, with what was measured."""
+        verdict = self.of_claim(claim_id)
+        if self.inquiry is None or verdict is None:
+            return None
+        return chain_of(self.inquiry.records, verdict, self.sheet)
+
+    def elimination_of(self, claim_id: str) -> Elimination | None:
+        """Who is left of those that could explain why a claim fails; None where it fails nowhere."""
+        verdict = self.of_claim(claim_id)
+        return self.inquiry.elimination_of(verdict) if self.inquiry is not None and verdict is not None else None
 
     def honest_sentence(self, claim_id: str) -> str:
         """What the box should have said of a claim; empty for one that simply holds."""
@@ -119,7 +147,8 @@ class Judge:
 
     def judge(self, audit: Audit) -> Judgement:
         """The judgement of an audit as it stands."""
-        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.trials, *audit.answers.items())
+        said = (audit.answers, *audit.doubts, *audit.events)
+        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.trials, *said)
         if self._last is None or not _are_the_same(self._last[0], facts):
             self._last = facts, self._judge(audit)
         return self._last[1]

@@ -65,10 +65,19 @@ class TrialRunner:
         """Set out the moves of the trial that comes next, and choose its port."""
         judged = self._state.judged
         planned = next(iter(judged.judgement.to_do), None)
-        moves = moves_between(judged.audit.last_setup, planned.setup, planned.tested) if planned else ()
-        self.live = LiveTrial(planned=planned, moves=moves, message=self.live.message, failed=self.live.failed)
+        self._set_out(planned)
         if planned is not None and not keeps_port:
             self._state.choose_port(planned.port)
+
+    def prepare(self, planned: PlannedTrial) -> None:
+        """Set out the moves of a trial that the reviewer chose."""
+        self._set_out(planned)
+        self._state.choose_port(planned.port)
+
+    def _set_out(self, planned: PlannedTrial | None) -> None:
+        judged = self._state.judged
+        moves = moves_between(judged.audit.last_setup, planned.setup, planned.tested) if planned else ()
+        self.live = LiveTrial(planned=planned, moves=moves, message=self.live.message, failed=self.live.failed)
 
     def start(self) -> None:
         if self.may_start and self.live.planned is not None:

@@ -6,6 +6,8 @@ from auditra.core.journal.facts import (
     ClaimDropped,
     ClaimEdited,
     ClaimMade,
+    DoubtEnded,
+    DoubtRaised,
     EvidenceKept,
     Fact,
     NoteWritten,
@@ -36,6 +38,10 @@ def action_in_words(action: str, first: Fact, audit: Audit, judgement: Judgement
             return f'edit of "{sanitize(sentence, MAX_WORDS)}"'
         case ClaimDropped():
             return "dropping a claim"
+        case DoubtRaised(_, question):
+            return f'doubt "{sanitize(question, MAX_WORDS)}"'
+        case DoubtEnded():
+            return "closing a doubt"
         case RemarkAnswered(_, note):
             return f'answer "{sanitize(note, MAX_WORDS)}"'
         case EvidenceKept(_, name):

@@ -38,7 +38,7 @@ def socket_card(port: Port, audit: Audit, judgement: Judgement, palette: Palette
             unstated = (f"{UNSTATED_MARK} unstated  ", f"bold {palette.partly}")
             lines.append(Content.assemble(unstated, (finding.sentence, palette.ink)))
             lines.append(Content.styled(f"  {finding.arithmetic}", palette.quiet))
-    for reason in judgement.reasons:
+    for reason in judgement.reasons_so_far:
         if port.id in reason.ports:
             lines.append(Content.assemble(("because  ", f"bold {palette.accent}"), (reason.sentence, palette.ink)))
             lines.append(Content.styled(f"  {reason.arithmetic}", palette.quiet))

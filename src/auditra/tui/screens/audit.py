@@ -24,7 +24,9 @@ from auditra.tui.messages import (
     PasteWanted,
     PortChosen,
     PromptWanted,
+    ReasonsFound,
     StageChosen,
+    TrialChosen,
     TrialMessage,
 )
 from auditra.tui.prompt import Facts, Preview, Prompt
@@ -114,6 +116,7 @@ class AuditScreen(ResponsiveScreen):
         """Paint everything from the audit as it stands."""
         self.query_one(AuditHead).show(self.state, self._typed, shows_moves=self.stage.SHOWS_TRIAL)
         self.stage.show(self.state)
+        self.state.explainer.want()
         if self.focused is None:
             self.set_focus(self.stage.focus_target, scroll_visible=False)
         self.refresh_bindings()
@@ -124,6 +127,9 @@ class AuditScreen(ResponsiveScreen):
 
     def run_in_background(self, work: Callable[[], None]) -> None:
         self.run_worker(work, thread=True, exclusive=True, group="trial", exit_on_error=False)
+
+    def explain_in_background(self, work: Callable[[], None]) -> None:
+        self.run_worker(work, thread=True, exclusive=True, group="causes", exit_on_error=False)
 
     def say(self, message: str, *, failed: bool = False) -> None:
         """Beside the trial where that is in sight, else above the typing line."""
@@ -207,6 +213,17 @@ class AuditScreen(ResponsiveScreen):
     @on(HostProbed)
     def _host_probed(self, message: HostProbed) -> None:
         self.state.probes.take(message)
+
+    @on(ReasonsFound)
+    def _reasons_found(self) -> None:
+        self.repaint()
+
+    @on(TrialChosen)
+    def _trial_chosen(self, message: TrialChosen) -> None:
+        """Set the trial out in the stage where trials are run."""
+        if self._may_change():
+            self.state.runner.prepare(message.planned)
+            self.action_turn_to(FIRST_STAGE + 1)
 
     @on(TrialMessage)
     def _trial_message(self, message: TrialMessage) -> None:

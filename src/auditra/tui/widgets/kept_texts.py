@@ -25,6 +25,7 @@ class KeptTexts:
 
     def once(self, key: tuple[object, ...], judged: JudgedAudit, palette: Palette, make: Callable[[], Made]) -> Made:
         """What `make` makes, made once for a key."""
+        key = (*key, judged.judgement.is_explained)
         if self._judged is not judged or self._palette is not palette:
             self._judged, self._palette, self._made = judged, palette, {}
         if key not in self._made:

@@ -21,7 +21,7 @@ def report_preview(judgement: Judgement, palette: Palette) -> Content:
         lines.append(Content.styled(f"{'':14}{verdict.shown}", palette.ink))
         if verdict.why:
             lines.append(Content.styled(f"{'':14}{verdict.why}", palette.quiet))
-    for reason in judgement.reasons:
+    for reason in judgement.reasons_so_far:
         lines.append(Content.assemble(("because".ljust(14), f"bold {palette.accent}"), reason.sentence))
         lines.append(Content.styled(f"{'':14}{reason.arithmetic}", palette.quiet))
     for finding in judgement.unstated:

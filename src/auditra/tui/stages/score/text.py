@@ -87,9 +87,9 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         for each in limited:
             lines.append(Content.styled(f"{each.claim}", palette.ink))
             lines.append(Content.styled(f"  {each.condition}", palette.partly))
-    if judgement.reasons:
+    if judgement.reasons_so_far:
         lines += [Content(""), heading("because", palette)]
-        lines += [Content.styled(reason.sentence, palette.ink) for reason in judgement.reasons]
+        lines += [Content.styled(reason.sentence, palette.ink) for reason in judgement.reasons_so_far]
     if warn:
         lines += [Content(""), Content.styled("WARNINGS", f"bold {palette.broken}")]
         lines += [Content.styled(each, palette.ink) for each in warn]
