@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import textwrap
+
 from textual.content import Content
 
 from auditra.core.model.verdict import Verdict
@@ -15,3 +17,11 @@ def heading(text: str, palette: Palette, tail: str = "") -> Content:
 
 def verdict_words(verdict: Verdict, palette: Palette) -> Content:
     return Content.styled(f"{verdict.mark} {verdict.word}", f"bold {palette.of(verdict)}")
+
+
+def hanging(head: str, head_style: str, text: str, style: str, width: int) -> list[Content]:
+    """A text behind a head; the lines that follow begin below its first word."""
+    first, *more = textwrap.wrap(text, max(12, width - len(head))) or [""]
+    indent = " " * len(head)
+    return [Content.assemble((head, head_style), (first, style)),
+            *(Content.styled(f"{indent}{line}", style) for line in more)]  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 from textual.content import Content
 
@@ -19,12 +20,12 @@ from auditra.core.judge.reasoning.chain import ChainView
 from auditra.core.judge.reasoning.explained import Explained, named
 from auditra.core.judge.rig_parts import show_value
 from auditra.core.sanitize import sanitize
-from auditra.tui.renderables.labels import heading, verdict_words
+from auditra.tui.renderables.labels import hanging, heading, verdict_words
 from auditra.tui.stages.why.entries import Entry
 from auditra.tui.theme import Palette
 
-_NAME_CELLS, _FIGURE_CELLS = 30, 12
-_MIN_BAR, _MAX_BAR = 8, 48
+_MAX_NAME, _FIGURE_CELLS = 30, 12
+_MIN_BAR, _MAX_BAR, _HEADROOM = 8, 48, 1.6
 _MAX_ASKS = 4
 
 
@@ -33,7 +34,7 @@ def detail_of(entry: Entry | None, audit: Audit, judgement: Judgement, width: in
     if entry is None:
         return Content.styled("Nothing to explain yet. Add claims in stage 1, Claims.", palette.quiet)
     if entry.finding is not None:
-        lines = list(_finding(entry.finding, judgement, palette))
+        lines = list(_finding(entry.finding, width, palette))
         claims = [judgement.of_claim(name) for name in entry.finding.claims]
     elif entry.doubt is not None:
         lines, claims = list(_doubt(entry.doubt, palette)), []
@@ -47,7 +48,7 @@ def detail_of(entry: Entry | None, audit: Audit, judgement: Judgement, width: in
     return Content("\n").join(lines)
 
 
-def _finding(finding: Finding, judgement: Judgement, palette: Palette) -> Iterator[Content]:
+def _finding(finding: Finding, width: int, palette: Palette) -> Iterator[Content]:
     yield heading(finding.kind, palette, str(finding.sure))
     yield Content("")
     yield Content.styled(f"{finding.sentence}.", f"bold {palette.ink}")
@@ -60,7 +61,7 @@ def _finding(finding: Finding, judgement: Judgement, palette: Palette) -> Iterat
         yield heading("suspects", palette)
         yield Content.assemble(("x ", f"bold {palette.broken}"), (f"{finding.subject}: left", palette.ink))
         for cleared in finding.cleared:
-            yield Content.assemble(("= ", f"bold {palette.holds}"), (sanitize(cleared, 120), palette.quiet))
+            yield from hanging("= ", f"bold {palette.holds}", sanitize(cleared, 120), palette.quiet, width)
     if isinstance(finding, Explained):
         yield Content("")
         yield heading("trials on both sides", palette)
@@ -110,10 +111,7 @@ def _either(names: Sequence[str]) -> str:
 def _claim(
     verdict: ClaimVerdict, audit: Audit, judgement: Judgement, width: int, palette: Palette, *, full: bool
 ) -> Iterator[Content]:
-    yield Content.assemble(
-        verdict_words(verdict.verdict, palette), (f"  {verdict.claim}", f"bold {palette.ink}"),
-        (f"  {verdict.condition}" if verdict.condition else "", palette.partly),
-    )  # fmt: skip
+    yield Content.assemble(verdict_words(verdict.verdict, palette), (f"  {verdict.claim}", f"bold {palette.ink}"))
     if full:
         yield Content.styled(f"  {verdict.shown}", palette.ink)
         for sum_ in verdict.sums:
@@ -122,7 +120,7 @@ def _claim(
         return
     honest = judgement.honest_sentence(verdict.claim.id)
     if honest:
-        yield Content.assemble(("  honest: ", f"bold {palette.accent}"), (sanitize(honest, 160), palette.ink))
+        yield from hanging("  honest: ", f"bold {palette.accent}", sanitize(honest, 160), palette.ink, width)
     chain = judgement.chain_of(verdict.claim.id)
     if chain is not None and len(chain.stages) > 1:
         yield Content("")
@@ -137,36 +135,51 @@ def _claim(
                                    (f"{name}: cleared by {by}", palette.quiet))  # fmt: skip
         for left in elimination.left:
             words = named(left, audit.rig) or "something that was not noted"
-            yield Content.assemble(("? ", f"bold {palette.unsure}"), (f"{words}: left", palette.ink))
+            yield from hanging("? ", f"bold {palette.unsure}", f"{words}: left", palette.ink, width)
 
 
 def _chain(chain: ChainView, width: int, palette: Palette) -> Iterator[Content]:
-    """Each ceiling as a bar on one scale, with what was measured and what is owed below."""
+    """Each ceiling as a bar on one scale, with what was measured and what is owed below.
+
+    The scale ends a little above what matters; a part that carries far more runs off it.
+    """
     of = f"{chain.quantity} in {chain.trial}" if chain.trial else f"{chain.quantity}, before anything is connected"
     yield heading("chain", palette, of)
     finite = [stage.most for stage in chain.stages if math.isfinite(stage.most)]
     shown = chain.shown.value if chain.shown is not None else 0.0
-    most = max((*finite, chain.claimed, shown))
-    room = max(_MIN_BAR, min(_MAX_BAR, width - _NAME_CELLS - _FIGURE_CELLS - 3))
-    limiting = chain.expected
-    for stage in chain.stages:
-        is_limit = stage is limiting
-        colour = palette.partly if is_limit else palette.quiet
-        figure = show_value(chain.quantity, stage.most) if math.isfinite(stage.most) else "not noted"
-        length = stage.most if math.isfinite(stage.most) else 0.0
-        yield _bar(stage.part, length / most, figure, room, colour, palette.ink if is_limit else palette.quiet)
+    end = _HEADROOM * max(min(finite, default=0.0), chain.claimed, shown)
+    names = [_bar_name(stage.part) for stage in chain.stages]
+    cells = max(map(len, (*names, "measured")))
+    room = max(_MIN_BAR, min(_MAX_BAR, width - cells - _FIGURE_CELLS - 3))
+    bar = _Bars(cells, room, end)
+    for name, stage in zip(names, chain.stages, strict=True):
+        is_limit = stage is chain.expected
+        colour, style = (palette.partly, palette.ink) if is_limit else (palette.quiet, palette.quiet)
+        known = math.isfinite(stage.most)
+        figure = show_value(chain.quantity, stage.most) if known else "not noted"
+        yield bar.line(name, stage.most if known else 0.0, figure, colour, style)
     if chain.shown is not None:
         colour = palette.holds if chain.shown.low >= chain.claimed else palette.broken
-        figure = show_value(chain.quantity, chain.shown.value)
-        yield _bar("measured", shown / most, figure, room, colour, f"bold {palette.ink}")
-    figure = show_value(chain.quantity, chain.claimed)
-    yield _bar("owed", chain.claimed / most, figure, room, palette.accent, palette.ink, mark="─")
+        yield bar.line("measured", shown, show_value(chain.quantity, shown), colour, f"bold {palette.ink}")
+    yield bar.line("owed", chain.claimed, show_value(chain.quantity, chain.claimed), palette.accent, palette.ink, "─")
 
 
-def _bar(name: str, share: float, figure: str, room: int, colour: str, style: str, mark: str = "━") -> Content:
-    cells = max(0, round(share * room))
-    name = sanitize(name.removeprefix("the "), _NAME_CELLS)
-    return Content.assemble(
-        (f"{name[:_NAME_CELLS]:{_NAME_CELLS}} ", style), (mark * cells, colour), (" " * (room - cells), style),
-        (f" {figure:>{_FIGURE_CELLS}}", style),
-    )  # fmt: skip
+def _bar_name(part: str) -> str:
+    return sanitize(part.removeprefix("the "), _MAX_NAME)
+
+
+@dataclass(frozen=True)
+class _Bars:
+    """Bars of one chart: the cells of their names, those of the longest bar, and the value at its end."""
+
+    names: int
+    room: int
+    end: float
+
+    def line(self, name: str, value: float, figure: str, colour: str, style: str, mark: str = "━") -> Content:
+        cells = min(self.room, max(0, round(value / self.end * self.room)))
+        bar = mark * cells if value <= self.end else f"{mark * (self.room - 1)}›"
+        return Content.assemble(
+            (f"{name:{self.names}} ", style), (bar, colour), (" " * (self.room - len(bar)), style),
+            (f" {figure:>{_FIGURE_CELLS}}", style),
+        )  # fmt: skip

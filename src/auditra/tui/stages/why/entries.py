@@ -15,7 +15,7 @@ from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.next_trials import NextTrial
 from auditra.core.model.verdict import UNSTATED_MARK
 from auditra.core.sanitize import sanitize
-from auditra.tui.renderables.labels import heading
+from auditra.tui.renderables.labels import hanging, heading
 from auditra.tui.theme import Palette
 
 _SECTIONS = {
@@ -50,7 +50,7 @@ def _findings(judgement: Judgement) -> Iterator[Entry]:
     found = (*judgement.dangers, *judgement.reasons_so_far, *judgement.unstated)
     for role, section in _SECTIONS.items():
         for finding in (each for each in found if each.role is role):
-            mark = {Role.DANGER: "!!", Role.UNSTATED: UNSTATED_MARK}.get(role, "")
+            mark = {Role.DANGER: "!!", Role.UNSTATED: UNSTATED_MARK}.get(role, "-")
             port = finding.ports[0] if finding.ports else None
             key = f"{finding.kind} {finding.subject} {' '.join(finding.claims)}"
             yield Entry(section, finding.sentence, mark, port, key, finding=finding)
@@ -105,10 +105,9 @@ def list_of_entries(
 def _entry_lines(entry: Entry, is_chosen: bool, width: int, palette: Palette) -> list[Content]:
     colour = _colour(entry, palette)
     style = f"bold {palette.accent}" if is_chosen else palette.ink
-    mark = f"{entry.mark:2} "
-    text = _wrapped(entry.title, max(12, width - 2 - len(mark)))
-    first = Content.assemble(("▸ " if is_chosen else "  ", palette.accent), (mark, f"bold {colour}"), (text[0], style))
-    return [first, *(Content.styled(f"{'':{2 + len(mark)}}{line}", style) for line in text[1:])]
+    pointer = "▸" if is_chosen else " "
+    first, *more = hanging(f"  {entry.mark:2} ", f"bold {colour}", entry.title, style, width)
+    return [Content.assemble((f"{pointer} ", palette.accent), first[2:]), *more]
 
 
 def _colour(entry: Entry, palette: Palette) -> str:
@@ -117,14 +116,3 @@ def _colour(entry: Entry, palette: Palette) -> str:
     if entry.verdict is not None and not entry.asks:
         return palette.of(entry.verdict.verdict)
     return palette.unsure
-
-
-def _wrapped(text: str, width: int) -> list[str]:
-    """At spaces, never in a word."""
-    lines = [""]
-    for word in text.split():
-        if lines[-1] and len(lines[-1]) + 1 + len(word) > width:
-            lines.append(word)
-        else:
-            lines[-1] = f"{lines[-1]} {word}".strip()
-    return lines
