@@ -76,7 +76,19 @@ VIEWS = (
     View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANY TESTING"), ("j", "")], done=True),
     View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "HOSTS"), ("h", "as probed")]),
     View("run-next-move", [OPEN]),
-    View("traces", [*DOCK_DONE, *[("Right", "")] * 7, ("5", "TRACES OF N1")], done=True),
+    View(
+        "traces",
+        [
+            *DOCK_DONE,
+            *[("Right", "")] * 7,
+            ("5", "TRACES OF N1"),
+            *[("j", "")] * 3,
+            ("m", ""),
+            *[("k", "")] * 3,
+            *[("h", "")] * 4,
+        ],
+        done=True,
+    ),
     View(
         "why",
         [

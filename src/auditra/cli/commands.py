@@ -204,6 +204,23 @@ def compare(
         print_comparison(found)
 
 
+@app.command()
+def chart(
+    context: typer.Context,
+    audit: AuditName,
+    trials: Annotated[list[str], typer.Argument(help="One trial or several, such as T3.", show_default=False)],
+    at: Annotated[str | None, typer.Option("--at", help="The port, or direct.", show_default=False)] = None,
+    of: Annotated[str | None, typer.Option("--of", help="The quantity: write rate, ...", show_default=False)] = None,
+    out: Annotated[Path | None, typer.Option(help="File to write, .svg or .pdf.", show_default=False)] = None,
+) -> None:
+    """Draw the traces of trials as SVG or PDF, several on the same axes; without --out, list what can be drawn."""
+    from auditra.cli.judging import draw_charts
+
+    handle: LibraryHandle = context.obj
+    _shelve_if_demo(handle, audit)
+    draw_charts(handle, audit, trials, at, of, out)
+
+
 @app.command(name="set-aside")
 def set_aside(
     context: typer.Context,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import AbstractContextManager, contextmanager
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -21,6 +21,7 @@ from auditra.workflows.services import Services
 
 if TYPE_CHECKING:
     from auditra.core.journal.fold import Audit
+    from auditra.core.judge.charts import Chart
     from auditra.core.judge.judged_audit import JudgedAudit
     from auditra.core.judge.profile import Profile
     from auditra.store.library import Library
@@ -164,6 +165,11 @@ def make_services(
 
         return write(judged, folder)
 
+    def write_chart(charts: Sequence[Chart], path: Path) -> Path:
+        from auditra.publish.chart import write_chart as write
+
+        return write(charts, path)
+
     def load(path: str) -> tuple[str, bytes]:
         from auditra.store.files import load_evidence
 
@@ -175,6 +181,7 @@ def make_services(
         open_bench=open_bench,
         hold=handle.hold,
         publish=publish,
+        write_chart=write_chart,
         publish_folder=Path.cwd() / "auditra-reports",
         load=load,
         clock=SystemClock(),

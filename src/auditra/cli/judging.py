@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from pathlib import Path
 
 import typer
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
+from auditra.core.counted import listed
 from auditra.core.decide.reading_text import with_what_was_typed
 from auditra.core.errors import InputError
 from auditra.core.journal.facts import TrialRuled
+from auditra.core.judge.charts import charts_of
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.comparison import TrialComparison, measured_text, refusal_text
+from auditra.core.judge.finding import Role
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.next_trials import NextTrial
 from auditra.core.model.verdict import Verdict
 from auditra.core.sanitize import sanitize
 
@@ -33,6 +38,8 @@ def print_grounds(judged: JudgedAudit) -> None:
         print_claims([verdict])
         for line in grounds_of(verdict):
             say(f"     {line}")
+        if honest := judged.judgement.honest_sentence(verdict.claim.id):
+            say(f"     honest     {honest}")
     print_findings(judged.judgement)
 
 
@@ -80,12 +87,30 @@ def print_judgement(judgement: Judgement) -> None:
     print_findings(judgement)
 
 
+_ROLES = {Role.DANGER: ("!!", "danger"), Role.UNSTATED: ("! ", "unstated"), Role.RIG_LIMIT: ("  ", "limit"),
+          Role.CONTRADICTION: ("? ", "conflict"), Role.CHANCE: ("  ", "chance")}  # fmt: skip
+
+
+def _first_of_each(asked: Iterable[NextTrial]) -> Iterator[NextTrial]:
+    """The best next trial of each question."""
+    seen: set[str] = set()
+    for each in asked:
+        if each.claim not in seen:
+            seen.add(each.claim)
+            yield each
+
+
 def print_findings(judgement: Judgement) -> None:
     """Reasons, drawbacks, questions and what was set aside; then the score."""
-    for finding in judgement.reasons:
-        say(f"   because    {finding.sentence}: {finding.arithmetic}")
-    for finding in judgement.unstated:
-        say(f"!  unstated   {finding.sentence}")
+    for finding in judgement.findings:
+        mark, word = _ROLES.get(finding.role, ("  ", "because"))
+        sum_ = f": {finding.arithmetic}" if finding.arithmetic else ""
+        say(f"{mark} {word:10} {finding.sentence}{sum_} ({finding.sure})")
+    for asked in _first_of_each(judgement.next_trials):
+        what = f"try {asked.trial.title}" if asked.trial is not None else f"borrow {asked.borrow}"
+        say(f"?  open       {asked.question} left: {listed(asked.suspects)}; {what}")
+    for answer in judgement.doubts:
+        say(f"?  doubt      {answer.question} {answer.end}: {answer.why}")
     for question in judgement.questions:
         say(f"   question   {question.trial}, {question.quantity} at {question.at}: {question.words}")
     for aside in judgement.set_aside:
@@ -131,3 +156,25 @@ def rule_on(handle: LibraryHandle, audit: str, trial: str, why: str, *, counts: 
     what = f"count {trial}" if counts else f"set {trial} aside"
     session.write(lambda _: [TrialRuled(trial, counts, why)], what, SystemClock())
     say(f"{trial} {'counts' if counts else 'is set aside'}. auditra judge {audit} shows what follows.")
+
+
+def draw_charts(
+    handle: LibraryHandle, name: str, trials: list[str], at: str | None, of: str | None, out: Path | None
+) -> None:
+    """Write the charts of some trials into one file, or list what there is. Raises: InputError, StoreError."""
+    judged = handle.session(name).judged
+    every = [chart for chart in charts_of(judged.audit, judged.judgement) if chart.trial in trials]
+    found = [chart for chart in every if at in (None, chart.place) and of in (None, chart.title)]
+    if not found:
+        there = ", ".join(f"{chart.trial} {chart.place} {chart.title}" for chart in every)
+        do = f"Choose from: {there}" if there else "Run a trial that is traced"
+        raise InputError(" ".join(trials), why="nothing of them can be drawn so", do=do)
+    if out is None:
+        for chart in found:
+            notes = f": {'; '.join(chart.notes)}" if chart.notes else ""
+            say(f"{chart.trial}  {chart.place}  {chart.title}{notes}")
+        return
+    alike = [chart for chart in found if found[0].beside(chart) and chart.title == found[0].title]
+    from auditra.publish.chart import write_chart
+
+    say(str(write_chart(alike, out)))

@@ -15,9 +15,11 @@ from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.comparison import refusal_text
 from auditra.core.judge.counting import SetAside
+from auditra.core.judge.doubts import DoubtAnswer
 from auditra.core.judge.finding import Finding
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
+from auditra.core.judge.next_trials import NextTrial
 from auditra.core.judge.score import Score
 from auditra.core.model.reading import Reading
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -97,6 +99,8 @@ class ClaimRecord(_Model):
     verdict: str
     mark: str
     condition: str
+    honest: str
+    """What the seller could have said truthfully; empty where the claim simply holds, or nothing was shown."""
     shown: str
     arithmetic: str
     credit_lowest: str
@@ -167,6 +171,34 @@ class CoverageRecord(_Model):
     """Claims that this rig cannot show, with what is lacking."""
 
 
+class DoubtRecord(_Model):
+    """A question of the reviewer or a reader, with what the readings say to it."""
+
+    id: str
+    question: str
+    suspect: str
+    about: str
+    end: str
+    """confirmed, refuted or still open."""
+    why: str
+    trials: tuple[str, ...]
+    by_reviewer: bool
+
+
+class OpenQuestionRecord(_Model):
+    """A cause that is still open: who is left, and the trial that would tell them from each other."""
+
+    claim: str
+    question: str
+    suspects: tuple[str, ...]
+    decides: tuple[str, ...]
+    """Those that the trial leaves out: if it works, the cause is among them."""
+    trial: str | None
+    """The trial in words; null where something must be borrowed for it."""
+    moves: int
+    borrow: str
+
+
 class QuestionRecord(_Model):
     """A value that somebody should look at again."""
 
@@ -202,6 +234,8 @@ class JudgementFile(_Model):
     findings: tuple[FindingRecord, ...]
     set_aside: tuple[SetAsideRecord, ...]
     questions: tuple[QuestionRecord, ...]
+    open_questions: tuple[OpenQuestionRecord, ...]
+    doubts: tuple[DoubtRecord, ...]
     score: ScoreRecord
     scores: dict[str, ScoreRecord]
     """The score of each device of a kit, by its id."""
@@ -227,13 +261,15 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
         bench=judged.bench,
         entries=audit.entries,
         profile=profile,
-        claims=tuple(_claim(verdict) for verdict in judgement.claims),
+        claims=tuple(_claim(verdict, judgement.honest_sentence(verdict.claim.id)) for verdict in judgement.claims),
         findings=tuple(map(_finding, judgement.findings)),
         set_aside=tuple(map(_aside, judgement.set_aside)),
         questions=tuple(
             QuestionRecord(trial=question.trial, at=question.at, quantity=question.quantity, words=question.words)
             for question in judgement.questions
         ),
+        open_questions=tuple(map(_open_question, judgement.next_trials)),
+        doubts=tuple(map(_doubt, judgement.doubts)),
         score=_score(judgement.score),
         scores={device: _score(score) for device, score in judgement.scores.items()},
         coverage=_coverage(judgement),
@@ -242,12 +278,12 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
     )
 
 
-def _claim(told: ClaimVerdict) -> ClaimRecord:
+def _claim(told: ClaimVerdict, honest: str) -> ClaimRecord:
     claim: Claim = told.claim
     return ClaimRecord(
         id=claim.id, sentence=str(claim), device=claim.device, port=claim.port, ports=claim.ports,
         verdict=told.verdict.word, mark=told.verdict.mark,
-        condition=told.condition, shown=told.shown, arithmetic=told.why,
+        condition=told.condition, honest=honest, shown=told.shown, arithmetic=told.why,
         credit_lowest=str(told.lowest), credit_highest=str(told.highest),
         set_ups=tuple(
             SetUpRecord(
@@ -294,6 +330,22 @@ def _finding(found: Finding) -> FindingRecord:
         kind=found.kind, role=found.role, subject=found.subject, ports=found.ports, claims=found.claims,
         sentence=found.sentence, arithmetic=found.arithmetic, sure=found.sure, cleared=found.cleared,
         points=str(found.points), trials=found.trials,
+    )  # fmt: skip
+
+
+def _open_question(asked: NextTrial) -> OpenQuestionRecord:
+    return OpenQuestionRecord(
+        claim=asked.claim, question=asked.question, suspects=asked.suspects, decides=asked.decides,
+        trial=asked.trial.title if asked.trial is not None else None, moves=asked.moves, borrow=asked.borrow,
+    )  # fmt: skip
+
+
+def _doubt(answer: DoubtAnswer) -> DoubtRecord:
+    raised = answer.doubt.raised
+    return DoubtRecord(
+        id=raised.id, question=raised.question, suspect=raised.suspect if isinstance(raised.suspect, str) else "",
+        about=raised.about if isinstance(raised.about, str) else "", end=answer.end, why=answer.why,
+        trials=answer.trials, by_reviewer=answer.by_reviewer,
     )  # fmt: skip
 
 

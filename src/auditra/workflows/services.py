@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
+    from auditra.core.judge.charts import Chart
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.audits.shelf import ShelfRow
     from auditra.workflows.trials.doors import BenchOpener, Clock, Publisher
@@ -40,6 +41,8 @@ class Services:
     hold: Callable[[str], AbstractContextManager[None]]
     """Keeps other processes from running an audit's trials. Raises: LibraryBusy."""
     publish: Publisher
+    write_chart: Callable[[Sequence[Chart], Path], Path]
+    """Charts on one pair of axes, as SVG or PDF. Raises: InputError, StoreError."""
     publish_folder: Path
     load: Callable[[str], tuple[str, bytes]]
     """A file that the reviewer names: what it is called, and its bytes. Raises: InputError."""

@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 
-from auditra.core.claims.kinds.cable import FAR, NEAR, Drops
-from auditra.core.decide.estimates import estimate
-from auditra.core.decide.line import Line, Pair, fit_line
+from auditra.core.claims.kinds.cable import Drops
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.reasoning.inquiry import Inquiry
-from auditra.core.judge.records import Counted
+from auditra.core.judge.reasoning.loops import Loop, loops_of
 from auditra.core.links.copper import THERE_AND_BACK, wire_ohm
-from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.trial import DIRECT
 
 _GAUGES = range(10, 41)
@@ -71,78 +67,25 @@ class Copper(Finding):
 
 def _find(inquiry: Inquiry) -> Iterator[Copper]:
     """For each way whose volts were read at several currents, its ohms."""
-    groups: dict[tuple[str, str | None, tuple[str, ...]], list[Counted]] = {}
-    for trial in inquiry.records.counted:
-        for place in trial.places:
-            parts = trial.parts_at(None if place == DIRECT else place)
-            groups.setdefault((place, trial.setup.gear_at(place), parts), []).append(trial)
-    for (place, _, parts), trials in groups.items():
-        line, used = _loop(place, trials)
-        if line is not None and line.slope - line.slope_expanded > 0:
-            yield _copper(inquiry, place, parts, line, used)
+    return (_copper(inquiry, loop) for loop in loops_of(inquiry.records))
 
 
-def _copper(inquiry: Inquiry, place: str, parts: tuple[str, ...], line: Line, used: tuple[str, ...]) -> Copper:
+def _copper(inquiry: Inquiry, loop: Loop) -> Copper:
     drops = [verdict.claim for verdict in inquiry.verdicts
-             if isinstance(verdict.claim.promise, Drops) and place in verdict.claim.ports]  # fmt: skip
+             if isinstance(verdict.claim.promise, Drops) and loop.place in verdict.claim.ports]  # fmt: skip
     promise = drops[0].promise if drops else None
-    leads = [part.removeprefix("lead ") for part in parts if part.startswith("lead ")]
-    lead = inquiry.records.lead(leads[-1]) if leads else None
-    is_lead = lead is not None and place == DIRECT
+    lead = inquiry.records.lead(loop.leads[-1]) if loop.leads else None
+    is_lead = lead is not None and loop.place == DIRECT
     amperes = promise.amperes if isinstance(promise, Drops) else getattr(lead, "amperes", None)
     length_m = getattr(lead, "length_m", None)
     return Copper(
-        ports=(place,), trials=used, claims=tuple(claim.id for claim in drops),
-        way=f"lead {leads[-1]}" if is_lead else f"the way to {place}", ohm=line.slope,
-        ohm_expanded=line.slope_expanded, pairs=line.pairs,
+        ports=(loop.place,), trials=loop.trials, claims=tuple(claim.id for claim in drops),
+        way=f"lead {loop.leads[-1]}" if is_lead else f"the way to {loop.place}", ohm=loop.ohm,
+        ohm_expanded=loop.ohm_expanded, pairs=len(loop.pairs),
         length_m=float(length_m) if isinstance(length_m, float | int) and is_lead else None,
         amperes=float(amperes) if isinstance(amperes, float | int) else None,
         limit_v=promise.volts if isinstance(promise, Drops) else None,
     )  # fmt: skip
-
-
-def _loop(place: str, trials: Iterable[Counted]) -> tuple[Line | None, tuple[str, ...]]:
-    """The line of what is lost over the current: of the drop, or of what both ends lose; its slope is in ohms."""
-    trials = tuple(trials)
-    drop, used = _line(place, trials, Quantity.DROP, None)
-    if drop is not None:
-        return drop, used
-    near, near_used = _line(place, trials, Quantity.VOLTAGE, NEAR)
-    far, far_used = _line(place, trials, Quantity.VOLTAGE, FAR)
-    if near is not None and far is not None:
-        expanded = math.hypot(near.slope_expanded, far.slope_expanded)
-        return Line(near.slope - far.slope, expanded, 0.0, 0.0, far.pairs), (*near_used, *far_used)
-    only, used = _line(place, trials, Quantity.VOLTAGE, None)
-    if only is None:
-        return None, ()
-    return Line(-only.slope, only.slope_expanded, only.offset, only.offset_expanded, only.pairs), used
-
-
-def _line(
-    place: str, trials: tuple[Counted, ...], quantity: Quantity, end: str | None
-) -> tuple[Line | None, tuple[str, ...]]:
-    pairs: list[Pair] = []
-    used: list[str] = []
-    for trial in trials:
-        for reading in trial.at(place).of(quantity).numbers():
-            if (end is None or reading.end == end) and (pair := _pair(trial, place, reading)) is not None:
-                pairs.append(pair)
-                used.append(trial.id)
-    return fit_line(pairs), tuple(dict.fromkeys(used))
-
-
-def _pair(trial: Counted, place: str, reading: Reading) -> Pair | None:
-    """A voltage with the current behind it; None where that was not noted."""
-    volts = estimate(reading)
-    volts_share = reading.error / abs(volts.value) if volts.value else 0.0
-    if isinstance(reading.behind_a, float | int):
-        return Pair(float(reading.behind_a), volts.value, 0.0, volts_share)
-    currents = [each for each in trial.at(place).of(Quantity.CURRENT).numbers() if each.end == reading.end]
-    if len(currents) != 1:
-        return None
-    amperes = estimate(currents[0])
-    share = currents[0].error / abs(amperes.value) if amperes.value else 0.0
-    return Pair(amperes.value, volts.value, share, volts_share)
 
 
 COPPER = Cause(

@@ -2,38 +2,63 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from textual.content import Content
 
 from auditra.core.counted import counted
-from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.judge.charts import Chart
+from auditra.core.sanitize import sanitize
+from auditra.tui.renderables.chart import axis_value, level_colours, series_colours, x_range
 from auditra.tui.renderables.labels import heading
-from auditra.tui.renderables.recorded_trace import RecordedTrace, TrialScale
 from auditra.tui.theme import Palette
 
 
-def list_of_traces(
-    traces: Sequence[RecordedTrace], chosen: int, port: str | None, palette: Palette
-) -> tuple[Content, int]:
-    """Two lines a trace, and the line at which the chosen one begins."""
-    count = counted(len(traces), "trace")
-    lines = [heading(f"traces of {port}" if port else "traces", palette, count if traces else ""), Content("")]
-    if not traces:
+def list_of_charts(
+    charts: Sequence[Chart], chosen: int, beside: Collection[tuple[str, str, str]], port: str | None, palette: Palette
+) -> tuple[Content, int, tuple[int, ...]]:
+    """A line a chart, the line at which the chosen one begins, and the line at which each begins."""
+    count = counted(len(charts), "trace")
+    lines = [heading(f"traces of {port}" if port else "traces", palette, count if charts else ""), Content("")]
+    if not charts:
         lines.append(Content.styled("No trace of this port yet. Run its trials in stage 4, Run.", palette.quiet))
-    chosen_line = 0
-    for index, recorded in enumerate(traces):
+    starts = []
+    for index, chart in enumerate(charts):
+        starts.append(len(lines))
         is_chosen = index == chosen
-        if is_chosen:
-            chosen_line = len(lines)
         style = f"bold {palette.accent}" if is_chosen else palette.ink
-        quantity, figure = recorded.reading.quantity, reading_in_words(recorded.reading)
-        lines.append(Content.assemble(("▸ " if is_chosen else "  ", palette.accent), (f"{quantity} {figure}", style)))
-        lines.append(Content.styled(f"  {recorded.trial_id}  {recorded.planned.title}", palette.quiet))
-    return Content("\n").join(lines), chosen_line
+        mark = "▸ " if is_chosen else "+ " if chart.key in beside else "  "
+        what = chart.title if chart.place == port else chart.name
+        figure = (f"{chart.trial:4} {what} {chart.fmt.show(chart.figure)}", style)
+        lines.append(Content.assemble((mark, palette.accent), figure))
+    return Content("\n").join(lines), starts[chosen] if starts else 0, tuple(starts)
 
 
-def trace_head(recorded: RecordedTrace, scale: TrialScale, palette: Palette) -> Content:
-    """What the chart shows, and the claim that its line stands for."""
-    claim = f"{scale.fmt.symbol}, claimed {scale.fmt.number(scale.limit)}"
-    return heading(recorded.title, palette, claim)
+def chart_head(charts: Sequence[Chart], palette: Palette) -> Content:
+    """What each line of the chart is, in its colour."""
+    first, *others = charts
+    lines = [heading(f"{first.name}, {first.trial}", palette, first.fmt.symbol)]
+    for chart, colour in zip(others, series_colours(palette)[1:], strict=False):
+        lines.append(Content.styled(f"+ {chart.name}, {chart.trial}: {chart.fmt.show(chart.figure)}", colour))
+    return Content("\n").join(lines)
+
+
+def chart_foot(charts: Sequence[Chart], cursor: float | None, palette: Palette) -> Content:
+    """The levels, what was read off, and the values at the cursor."""
+    first = charts[0]
+    levels = [(f"─ {level.name} {first.fmt.show(level.value)}   ", colour)
+              for level, colour in zip(first.levels, level_colours(palette), strict=False)]  # fmt: skip
+    lines = [Content.assemble(*levels)] if levels else []
+    lines += [Content.styled(sanitize(f"{chart.trial}: {note}", 160), palette.ink)
+              for chart in charts for note in chart.notes]  # fmt: skip
+    if cursor is not None:
+        begin, end = x_range(charts)
+        at = begin + cursor * (end - begin)
+        values = [
+            f"{chart.trial} {chart.fmt.show(point[1])}"
+            for chart in charts
+            if chart.series[0].reaches(at) and (point := chart.series[0].nearest(at)) is not None
+        ]
+        where = axis_value(at, end, first.x_unit)
+        lines.append(Content.assemble((f"at {where}: ", f"bold {palette.accent}"), (", ".join(values), palette.ink)))
+    return Content("\n").join(lines)
