@@ -87,7 +87,11 @@ def cause_cases() -> Iterator[CauseCase]:
 
 
 def _audit(row: Mapping[str, Any], case: Mapping[str, Any]) -> Audit:
-    merged = {**row, **case}
+    return audit_from({**row, **case})
+
+
+def audit_from(merged: Mapping[str, Any]) -> Audit:
+    """The audit of one case."""
     claims = tuple(
         replace(parse_claim(words, claim_id=f"claim{n}"), source=_source(merged, n))
         for n, words in enumerate(merged.get("claims", ["A1 data 5 Gb/s"]), start=1)

@@ -3,18 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
+import pytest
 from textual.app import App, ComposeResult
 from textual.message import Message
 
+from auditra.core.errors import InputError
+from auditra.core.journal.facts import DoubtEnd, DoubtEnded, Fact
+from auditra.core.journal.fold import Audit
+from auditra.core.model.reading import Grade, Number, Quantity, Reading, Trace
 from auditra.tui.audit_state import AuditState
 from auditra.tui.key_hints import key_hints
-from auditra.tui.messages import ChangeWanted, PortChosen, PromptWanted
+from auditra.tui.messages import ChangeWanted, PortChosen, PromptWanted, TrialChosen
 from auditra.tui.stages.claims.stage import ClaimsStage
 from auditra.tui.stages.paper.stage import PaperStage
 from auditra.tui.stages.stage import Stage
+from auditra.tui.stages.traces.stage import TracesStage
+from auditra.tui.stages.why.stage import WhyStage
 from auditra.tui.widgets.shown_text import ShownText
+from tests.support.audits import facts_of_trial, rates
 from tests.support.workshops import demo_services
 
 
@@ -51,6 +60,9 @@ class OneStage(App[None]):
         return str(self.query_one(widget, ShownText).render())
 
     def on_prompt_wanted(self, message: PromptWanted) -> None:
+        self.wanted.append(message)
+
+    def on_trial_chosen(self, message: TrialChosen) -> None:
         self.wanted.append(message)
 
     def on_change_wanted(self, message: ChangeWanted) -> None:
@@ -105,3 +117,107 @@ async def test_the_paper_check_alone_asks_for_an_answer_to_the_remark_that_is_ch
         assert isinstance(app.wanted[-1], PromptWanted)
         assert app.wanted[-1].prompt.label == "answer"
         assert [hint.words for hint in key_hints(app.screen)][:2] == ["remark", "answer"]
+
+
+def record_trials(app: OneStage) -> None:
+    """Direct and good, then slow at A1 and good at A2, with a trace."""
+    soak = Reading("T", Quantity.SOAK_RATE, "A1", "engine", Grade.MEASURED, Number((1e9,)),
+                   trace=Trace((0.0, 60.0, 120.0), (3e9, 2e9, 1e9)))  # fmt: skip
+    for key, readings in (
+        ("direct/storage/fast-ssd", rates("direct", 1000, 1001, 1002)),
+        ("A1/storage", (*rates("A1", 200, 201, 202), soak)),
+        ("A2/storage", rates("A2", 450, 451, 452)),
+    ):
+        app.state.session.write(partial(_facts_of, key, readings), "trial", app.state.runner.clock)
+    app.state.judged.judgement.explain()
+    app.repaint()
+
+
+def _facts_of(key: str, readings: tuple[Reading, ...], audit: Audit) -> tuple[Fact, ...]:
+    return facts_of_trial(audit, key, *readings)
+
+
+async def test_why_alone_lists_findings_and_takes_a_doubt(tmp_path: Path) -> None:
+    stage = WhyStage()
+    app = OneStage(stage, tmp_path)
+    async with app.run_test(size=(160, 50)) as pilot:
+        await pilot.pause()
+        assert "Working out causes" in app.text("#findings-text")
+        record_trials(app)
+        await pilot.pause()
+        assert "CAUSES" in app.text("#findings-text")
+        assert "CLAIMS OF A1" in app.text("#findings-text")
+        for _ in range(3):
+            await pilot.press("k")
+        await pilot.pause()
+        detail = app.text("#detail-text")
+        assert "A1 data 5 Gb/s fails because of A1 itself" in detail
+        assert "cleared by T1 and T3" in detail
+        assert "honest: A1 writes" in detail
+        assert "measured" in detail
+        await pilot.press("d")
+        await pilot.pause()
+        prompt = app.wanted[-1]
+        assert isinstance(prompt, PromptWanted)
+        assert prompt.prompt.preview_of("is it heat? / he").offers == ("heat",)
+        facts = prompt.prompt.facts(app.state.judged.audit, "is it the port? / device part / A1")
+        app.state.session.write(lambda _: facts, "doubt", app.state.runner.clock)
+        app.state.judged.judgement.explain()
+        app.repaint()
+        await pilot.pause()
+        assert "DOUBTS" in app.text("#findings-text")
+        stage.choose_entry(next(n for n, entry in enumerate(stage.entries) if entry.doubt is not None))
+        await pilot.pause()
+        assert "confirmed" in app.text("#detail-text")
+        await pilot.press("e")
+        await pilot.pause()
+        closing = app.wanted[-1]
+        assert isinstance(closing, PromptWanted)
+        (ended,) = closing.prompt.facts(app.state.judged.audit, "refuted the maker sent another")
+        assert isinstance(ended, DoubtEnded)
+        assert ended.end is DoubtEnd.REFUTED
+        with pytest.raises(InputError, match="Begin with one of"):
+            closing.prompt.facts(app.state.judged.audit, "perhaps")
+
+
+async def test_why_alone_sets_out_the_trial_that_splits_what_is_left(tmp_path: Path) -> None:
+    stage = WhyStage()
+    app = OneStage(stage, tmp_path)
+    async with app.run_test(size=(100, 30)) as pilot:
+        await pilot.pause()
+        slow = partial(_facts_of, "A1/storage", rates("A1", 200, 201, 202))
+        app.state.session.write(slow, "trial", app.state.runner.clock)
+        app.state.judged.judgement.explain()
+        app.repaint()
+        await pilot.pause()
+        stage.choose_entry(next(n for n, entry in enumerate(stage.entries) if entry.asks))
+        await pilot.pause()
+        assert "NEXT TRIAL" in app.text("#detail-text")
+        await pilot.press("t")
+        await pilot.pause()
+        wanted = app.wanted[-1]
+        assert isinstance(wanted, TrialChosen)
+        assert "why A1 data 5 Gb/s fails" in wanted.planned.why
+        await pilot.press("tab", "tab", "j")
+        await pilot.pause()
+        assert "TRIALS OF A1" in app.text("#trials-text")
+
+
+async def test_traces_alone_moves_a_cursor_and_keeps_one_beside(tmp_path: Path) -> None:
+    stage = TracesStage()
+    app = OneStage(stage, tmp_path)
+    async with app.run_test(size=(160, 50)) as pilot:
+        await pilot.pause()
+        assert "No trace of this port yet" in app.text("#traces-text")
+        record_trials(app)
+        await pilot.pause()
+        assert "rate while soaking" in app.text("#traces-text")
+        await pilot.press("h")
+        await pilot.pause()
+        assert "at 60.0 s: T2 250.0 MB/s" in app.text("#chart-foot")
+        await pilot.press("m", "l", "s")
+        await pilot.pause()
+        assert [chart.trial for chart in stage.on_chart] == ["T2"]
+        await pilot.app.workers.wait_for_complete()
+        await pilot.pause()
+        assert "Written:" in app.text("#chart-foot")
