@@ -36,7 +36,8 @@ class Sureness(StrEnum):
     """How sure a finding is, by a stated rule."""
 
     SURE = "95 % sure"
-    """The interval of the figures, or of the counts, decides it; a separation was seen twice on either side."""
+    """The interval of the figures, or of the counts, decides it; a separation was seen twice on a side, and what is
+    said of the device on two hosts, or beside a like port that works."""
     LIKELY = "likely"
     """One explanation is left, but it was seen only once on a side, or follows from a record that nobody measured."""
 

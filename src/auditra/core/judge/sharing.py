@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.data import Data
 from auditra.core.decide.estimates import estimate
@@ -20,10 +22,37 @@ _PAIRED = {
 """The quantities that go the same way, away from the host or towards it."""
 
 
+@dataclass(frozen=True)
+class Filled:
+    """What each port moves at once, and the link to the host that they fill together; rates in bits per second."""
+
+    by_port: tuple[tuple[str, float], ...]
+    link_bps: float
+
+    @property
+    def total(self) -> float:
+        return sum(rate for _, rate in self.by_port)
+
+    @property
+    def ceiling(self) -> float:
+        return payload_ceiling_bps(self.link_bps)
+
+
 def shared_upstream(
     records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, upstream: str
 ) -> str | None:
     """Why a port cannot be blamed, where others at work fill the way to the host; None where there is room left."""
+    filled = filled_upstream(records, claim, trial, port, quantity, upstream)
+    if filled is None:
+        return None
+    others = " and ".join(place for place, _ in filled.by_port if place != port)
+    return f"with {others} it fills the shared link to the host ({bit_rate(filled.link_bps)})"
+
+
+def filled_upstream(
+    records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, upstream: str
+) -> Filled | None:
+    """What fills the way to the host in a trial; None where there is room left, or one port is at work."""
     paired = _PAIRED.get(quantity) if isinstance(quantity, Quantity) else None
     if paired is None:
         return None
@@ -36,11 +65,9 @@ def shared_upstream(
     if len(by_port) < 2 or port not in by_port:
         return None
     link_bps = _upstream_bps(records.rig, claim, trial, upstream)
-    total = sum(by_port.values())
-    if link_bps is None or total < FULL_SHARE * payload_ceiling_bps(link_bps):
+    if link_bps is None or sum(by_port.values()) < FULL_SHARE * payload_ceiling_bps(link_bps):
         return None
-    others = " and ".join(each for each in by_port if each != port)
-    return f"with {others} it fills the shared link to the host ({bit_rate(link_bps)})"
+    return Filled(tuple(by_port.items()), link_bps)
 
 
 def _upstream_bps(rig: Rig, claim: Claim, trial: Counted, upstream: str) -> float | None:

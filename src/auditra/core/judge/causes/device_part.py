@@ -18,8 +18,9 @@ class DevicePart(Explained):
 
     @property
     def subject(self) -> str:
-        """The port; the ports that fail alike, where the device as a whole is left."""
-        return self.named if isinstance(self.things[0], AtPort) else " and ".join(self._failing_ports)
+        """The port; the ports that fail alike, where the device as a whole is left; and what came with it."""
+        own = self.named if isinstance(self.things[0], AtPort) else " and ".join(self._failing_ports)
+        return " or ".join((own, *self.shipped))
 
     @property
     def sentence(self) -> str:
@@ -28,7 +29,8 @@ class DevicePart(Explained):
         elsewhere = (
             "a port like it works with the same gear" if self.method is Method.TWINS else "the rig works without"
         )
-        return f"{self.claim} fails because of {self.named} itself: {elsewhere}"
+        itself = " or ".join((f"{self.named} itself", *(f"the {each} that comes with it" for each in self.shipped)))
+        return f"{self.claim} fails because of {itself}: {elsewhere}"
 
     @property
     def _failing_ports(self) -> list[str]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from auditra.core.judge.claim_verdict import ClaimVerdict
@@ -15,6 +15,9 @@ from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Through, Under
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Adapter
+
+_GET_ON_WITH_A_DEVICE = frozenset({Aspect.HOST, Aspect.HOST_SOCKET, Aspect.GEAR, Aspect.DRIVE, Aspect.PROTOCOL})
+"""What may be sound by itself and still not get on with a device: that it works direct does not clear it."""
 
 
 class Method(StrEnum):
@@ -47,6 +50,8 @@ class Elimination:
     """Each explanation that is left: one thing, or several that only fail together."""
     cleared: tuple[Cleared, ...]
     method: Method = Method.ELIMINATION
+    shipped: Circumstances = ()
+    """Parts that came with the device and were never left out: they are the seller's, as it is."""
 
     @property
     def cause(self) -> Circumstances:
@@ -79,8 +84,11 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
     if not failed:
         return None
     common = frozenset.intersection(*(tried.suspects for tried in failed))
-    cleared = tuple(_cleared(common, worked))
-    alone = _without_what_follows(common - {each.suspect for each in cleared}, records)
+    cleared = tuple(_cleared(common, worked, hosts_differ=bool(verdict.claim.promise.hosts_named)))
+    left = common - {each.suspect for each in cleared}
+    alone = _without_what_follows(left, records)
+    shipped = tuple(sorted((each for each in left - alone if is_of_seller(each, records)
+                            and not isinstance(each, AtPort | Through)), key=_order))  # fmt: skip
     by_record = frozenset(each for each in alone if _is_sure_by_record(each, verdict, records))
     if len(alone) > 1 and alone - by_record:
         alone, cleared = alone - by_record, (*cleared, *map(Cleared, sorted(by_record, key=_order)))
@@ -90,15 +98,30 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
     known = all(_is_known(explanation, worked) for explanation in explanations)
     if not known and len(explanations) == 1:  # it may have been there, unnoted, where it worked
         explanations = (*explanations, ())
-    found = Elimination(failed, worked, explanations, cleared)
-    return Elimination(failed, worked, explanations, cleared, _method(found)) if found.cause else found
+    found = Elimination(failed, worked, explanations, cleared, shipped=shipped)
+    return replace(found, method=_method(found)) if found.cause else found
 
 
-def _cleared(common: Iterable[Circumstance], worked: Sequence[Try]) -> Iterator[Cleared]:
+def _cleared(common: Iterable[Circumstance], worked: Sequence[Try], *, hosts_differ: bool) -> Iterator[Cleared]:
+    """What took part where it worked. Of a promise that names hosts, each is a case of its own."""
     for suspect in sorted(common, key=_order):
-        trials = tuple(trial for tried in worked if suspect in tried.suspects for trial in tried.trials)
+        good = [tried for tried in worked if suspect in tried.suspects]
+        named = hosts_differ and suspect.aspect in (Aspect.HOST, Aspect.HOST_SOCKET)
+        if named or (suspect.aspect in _GET_ON_WITH_A_DEVICE and _separates(suspect, worked)):
+            good = [tried for tried in good if _is_through_the_device(tried)]
+        trials = tuple(trial for tried in good for trial in tried.trials)
         if trials:
             yield Cleared(suspect, trials)
+
+
+def _separates(suspect: Circumstance, worked: Sequence[Try]) -> bool:
+    """Whether the claim was kept at its own port, and each time without the suspect."""
+    own = [tried for tried in worked if tried.is_own]
+    return bool(own) and all(suspect not in tried.suspects for tried in own)
+
+
+def _is_through_the_device(tried: Try) -> bool:
+    return any(isinstance(each, Through) for each in tried.suspects)
 
 
 def _is_sure_by_record(suspect: Circumstance, verdict: ClaimVerdict, records: Records) -> bool:

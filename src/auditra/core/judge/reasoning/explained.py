@@ -29,6 +29,8 @@ class Explained(Finding):
     """The thing in words."""
     things: Circumstances
     elimination: Elimination
+    shipped: tuple[str, ...] = ()
+    """Parts that came with the device and were never left out."""
     cleared_names: tuple[tuple[str, tuple[str, ...]], ...] = ()
 
     @property
@@ -69,13 +71,26 @@ def explained(inquiry: Inquiry, kind: type[Row], belongs: Callable[[Circumstance
             ports=(verdict.claim.port,),
             trials=found.trials,
             claims=(verdict.claim.id,),
-            sure=Sureness.SURE if found.is_seen_twice and not found.rests_on_a_record else Sureness.LIKELY,
+            sure=_sureness(found, blames_device=blames_device),
             claim=str(verdict.claim),
             named=named(found.cause, rig),
             things=found.cause,
             elimination=found,
+            shipped=tuple(named((each,), rig) for each in found.shipped) if blames_device else (),
             cleared_names=tuple((named((each.suspect,), rig), each.trials) for each in found.cleared),
         )
+
+
+def _sureness(found: Elimination, *, blames_device: bool) -> Sureness:
+    """Sure: seen twice on either side, and no suspect cleared by its record alone.
+
+    Of the device also: on two hosts, or with a like port that works; one host may just not get on with it.
+    """
+    if not found.is_seen_twice or found.rests_on_a_record:
+        return Sureness.LIKELY
+    hosts = {thing for tried in found.failed for thing in tried.suspects if isinstance(thing, OnHost)}
+    one_host = blames_device and len(hosts) < 2 and found.method is not Method.TWINS
+    return Sureness.LIKELY if one_host else Sureness.SURE
 
 
 def named(things: Circumstances, rig: Rig) -> str:

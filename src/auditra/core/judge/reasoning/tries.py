@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import Enum
+from functools import cached_property
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.estimates import Estimate
@@ -14,8 +15,8 @@ from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.part_limits import Limit
 from auditra.core.judge.records import Counted, Records
 from auditra.core.judge.rig_parts import RigParts
-from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Running, Through, Under
-from auditra.core.model.device import Device, Role
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, OnHost, Running, Through, Under
+from auditra.core.model.device import DEVICE, Device, Role
 from auditra.core.model.reading import Count, Quantity, Reading
 from auditra.core.model.rig import Origin
 from auditra.core.model.trial import DIRECT, ProcedureId
@@ -145,8 +146,25 @@ class _Finder:
             for (place, suspects, noted), trials in groups.items()
             if (each := self._judged(trials, place, suspects, noted)) is not None
         ]
+        tried += self._without_the_device()
         gear = {each for one in tried if one.failed and one.place != DIRECT for each in _gear_in(one)}
         return (each for each in tried if not each.failed or self._counts_against(each, gear))
+
+    def _without_the_device(self) -> list[Try]:
+        """What was counted without the device, beside the count with it: the host by itself."""
+        groups: dict[frozenset[Circumstance], list[Counted]] = {}
+        for trial in self.records.with_quantity(Quantity.WORKS_WITHOUT):
+            if self.claim.id in trial.record.trial.claims:
+                host = {OnHost(trial.setup.host), *(each for each in _parts_of(trial, None)
+                                                    if each.aspect is Aspect.HOST_SOCKET)}  # fmt: skip
+                groups.setdefault(frozenset(host), []).append(trial)
+        found = []
+        for suspects, trials in groups.items():
+            count = ReadingSet.joined(trial.taken for trial in trials).of(Quantity.WORKS_WITHOUT).count()
+            if count.tries and count.seen == count.tries:
+                names = tuple(trial.id for trial in trials)
+                found.append(Try(names, DIRECT, Outcome.WORKED, suspects, frozenset(), count.tries, is_own=False))
+        return found
 
     def _counts_against(self, tried: Try, gear: set[Circumstance]) -> bool:
         """Failures count at the claim's ports and at those that promise the same, and direct for the same gear."""
@@ -210,15 +228,30 @@ class _Finder:
         for aspect, circumstances in profile.items():
             foreign = aspect in _OF_THE_DEVICE and place not in self.alike
             if aspect not in _LOOKED_AT_PART_BY_PART and not foreign:
-                found.update(each for each in circumstances if not self._is_own(each, port))
+                found.update(each for each in circumstances if not self._is_own(each, port, trial))
         if port is not None:
             found |= {AtPort(port), Through(trial.setup.device)}
         return frozenset(found), frozenset(profile)
 
-    def _is_own(self, circumstance: Circumstance, port: str | None) -> bool:
-        """What the port does itself is no circumstance of it, nor that nothing feeds a device without an inlet."""
+    @cached_property
+    def _can_be_fed(self) -> bool:
+        """Whether it has an inlet, or was seen to be fed."""
+        fed = (isinstance(trial.setup.charger, str) for trial in self.records.counted)
+        return self.device.first(Role.INLET) is not None or any(fed)
+
+    def _is_own(self, circumstance: Circumstance, port: str | None, trial: Counted) -> bool:
+        """What the port does itself is no circumstance of it, nor what every set-up of the procedure has.
+
+        That nothing feeds a device is none where nothing could; nor is the supply that is itself measured with, or what
+        stands for the host at the plug to the host.
+        """
         if circumstance == Under(Aspect.SUPPLY, None):
-            return self.device.first(Role.INLET) is None
+            return not self._can_be_fed
+        if isinstance(circumstance, Under) and circumstance.aspect is Aspect.SUPPLY:
+            return port is not None and circumstance.value == trial.gear_at(port)
+        if isinstance(circumstance, Under) and circumstance.aspect is Aspect.IDLE:
+            upstream = self.device.first(Role.UPSTREAM)
+            return upstream is not None and circumstance.value == upstream.id
         return isinstance(circumstance, Running) and circumstance.claim.partition(" ")[0] == port
 
 
@@ -239,7 +272,8 @@ def _parts_of(trial: Counted, port: str | None) -> Iterator[Circumstance]:
         aspect = {"lead": Aspect.LEAD, "adapter": Aspect.ADAPTERS}.get(kind, Aspect.HOST_SOCKET)
         yield Under(aspect, name)
     gear = trial.gear_at(port) if port is not None else trial.record.trial.gear
-    yield Under(Aspect.GEAR, gear)
+    if gear != DEVICE:
+        yield Under(Aspect.GEAR, gear)
 
 
 def _gear_in(tried: Try) -> Iterable[Circumstance]:
