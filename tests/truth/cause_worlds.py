@@ -7,28 +7,17 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from auditra.core.journal.facts import EventNoted
-from auditra.core.journal.fold import Audit
 from auditra.core.model.device import Port, Role
 from auditra.core.model.reading import Count, Grade, Quantity, Reading
 from auditra.core.model.rig import Adapter, Rig
 from auditra.core.model.setup import Plugged
 from auditra.core.model.trial import ProcedureId
 from tests.truth.case import Bench, computers, drive, lead
+from tests.truth.cause_case import Planted
 from tests.truth.data_worlds import measured
+from tests.truth.figure_worlds import FIGURE_WORLDS
 
 STORAGE = ProcedureId.STORAGE
-
-
-@dataclass(frozen=True)
-class Planted:
-    """An audit with its one cause: the kind of finding, and a word that its subject must have."""
-
-    name: str
-    audit: Audit
-    kind: str
-    subject: str
-    can_tell: bool
-    """Whether its trials are enough to name it."""
 
 
 @dataclass
@@ -262,4 +251,5 @@ CAUSE_WORLDS: tuple[Callable[[random.Random], Planted], ...] = (
     _state("supply", "no supply", "charger", None, "wall"),
     _state("software or route", "2.0", "driver", "2.0", "1.0"),
     _state("software or route", "iscsi", "protocol", "iscsi", "scsi"),
+    *FIGURE_WORLDS,
 )  # fmt: skip

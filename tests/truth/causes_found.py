@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from auditra.core.judge.finding import Finding, Sureness
 from auditra.core.judge.judgement import judge
 from tests.support.audits import PROFILE
-from tests.truth.cause_worlds import CAUSE_WORLDS, Planted
+from tests.truth.cause_case import Planted
+from tests.truth.cause_worlds import CAUSE_WORLDS
 
 LEAST_RIGHT, MOST_WRONG, LEAST_SURE = 0.95, 0.01, 0.95
 

@@ -57,6 +57,8 @@ class Finding(ABC):
     kind: ClassVar[str]
     """The id of its cause."""
     role: ClassVar[Role]
+    settles: ClassVar[bool] = False
+    """It explains its claims by figures of its own: what is just left over by elimination says less."""
 
     @property
     @abstractmethod

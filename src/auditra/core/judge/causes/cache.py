@@ -27,6 +27,7 @@ class CacheFull(Finding):
 
     kind = "cache"
     role = Role.CAUSE
+    settles = True
 
     gear: str
     knee: Knee

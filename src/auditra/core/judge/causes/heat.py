@@ -30,6 +30,7 @@ class HeatFall(Finding):
 
     kind = "heat"
     role = Role.CAUSE
+    settles = True
 
     at_s: float
     share: float

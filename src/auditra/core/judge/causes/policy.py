@@ -14,6 +14,7 @@ from auditra.core.judge.rig_proof import policy_about
 class Policy(Finding):
     kind = "policy"
     role = Role.CAUSE
+    settles = True
 
     claim: str
     host: str

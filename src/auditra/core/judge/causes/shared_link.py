@@ -36,6 +36,7 @@ class Share:
 class SharedLink(Finding):
     kind = "shared link"
     role = Role.CONTENTION
+    settles = True
 
     shares: tuple[Share, ...]
 

@@ -18,6 +18,7 @@ from auditra.core.model.trial import ProcedureId
 class SharedPower(Finding):
     kind = "shared power"
     role = Role.CONTENTION
+    settles = True
 
     set_up: SetUpVerdict
 

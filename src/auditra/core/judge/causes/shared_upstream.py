@@ -16,6 +16,7 @@ from auditra.core.quantities.display import MEGABYTES_A_SECOND, bit_rate
 class SharedUpstream(Finding):
     kind = "shared upstream"
     role = Role.RIG_LIMIT
+    settles = True
 
     filled: Filled
 

@@ -18,6 +18,7 @@ from auditra.core.model.reading import Quantity
 class TooLittlePower(Finding):
     kind = "too little power"
     role = Role.CAUSE
+    settles = True
 
     claim: str
     volts: Estimate
@@ -35,6 +36,7 @@ class TooLittlePower(Finding):
 class Signal(Finding):
     kind = "signal"
     role = Role.CAUSE
+    settles = True
 
     claim: str
     volts: Estimate

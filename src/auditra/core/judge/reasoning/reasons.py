@@ -25,13 +25,6 @@ def find_all(inquiry: Inquiry, *roles: Role) -> tuple[Finding, ...]:
 
 
 def _says_less(finding: Finding, found: list[Finding]) -> bool:
-    """Whether another finding explains the same contention with its figures: the plain separation is left out then."""
+    """Whether another finding explains the same claims with figures: what elimination left is not listed then."""
     claims = set(finding.claims)
-    return (
-        isinstance(finding, Explained)
-        and finding.role is Role.CONTENTION
-        and any(
-            other.role is Role.CONTENTION and not isinstance(other, Explained) and claims <= set(other.claims)
-            for other in found
-        )
-    )
+    return isinstance(finding, Explained) and any(other.settles and claims <= set(other.claims) for other in found)
