@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 
 from auditra.core.judge.finding import Role
@@ -35,3 +37,11 @@ def test_a_danger_stands_first_and_caps_the_score() -> None:
     judgement = judge(case.audit, PROFILE)
     assert judgement.findings[0].role is Role.DANGER
     assert judgement.score.danger == judgement.findings[0].sentence
+
+
+def test_every_cause_stands_in_the_documentation_with_what_it_needs() -> None:
+    page = (Path(__file__).parents[3] / "docs" / "causes.md").read_text(encoding="utf-8")
+    for cause in all_causes():
+        (row,) = (line for line in page.splitlines() if line.startswith(f"| `{cause.id}` |"))
+        assert cause.needs in row
+        assert cause.source in row
