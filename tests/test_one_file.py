@@ -122,14 +122,24 @@ def test_a_factor_is_one_file(tmp_path: Path) -> None:
 
 
 CAUSE = """
-from auditra.core.judge.finding import Cause, Finding
+from dataclasses import dataclass
+from auditra.core.judge.finding import Cause, Finding, Role
 
-def _find(audit, verdicts):
-    for verdict in verdicts:
+@dataclass(frozen=True, kw_only=True)
+class Crooked(Finding):
+    kind = "crooked socket"
+    role = Role.CAUSE
+
+    @property
+    def sentence(self):
+        return f"{self.ports[0]} looks crooked"
+
+def _find(inquiry):
+    for verdict in inquiry.verdicts:
         if verdict.failing:
-            yield Finding("crooked socket", f"{verdict.claim.port} looks crooked", "", (), verdict.claim.ports)
+            yield Crooked(ports=verdict.claim.ports)
 
-CROOKED = Cause("crooked socket", "eyesight", _find)
+CROOKED = Cause("crooked socket", "eyesight", "a look", _find)
 """
 JUDGES = """
 import sys

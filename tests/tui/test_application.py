@@ -178,7 +178,7 @@ async def test_arrows_and_mouse_move_over_the_tiles(tmp_path: Path) -> None:
 async def test_stages_are_reached_by_key_and_mouse_and_empty_ones_say_what_belongs_there(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        for stage, widget in (("5", "#traces-text"), ("6", "#why-text"), ("8", "#report")):
+        for stage, widget in (("5", "#traces-text"), ("6", "#findings-text"), ("8", "#report")):
             await pilot.press(stage)
             await pilot.pause()
             assert len(text_of(screen, widget).splitlines()) >= 3

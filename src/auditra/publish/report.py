@@ -15,6 +15,7 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 
 from auditra import __version__
 from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.judge.finding import Finding, Role
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
@@ -61,15 +62,7 @@ def _story(judged: JudgedAudit, width: float) -> Iterator[Flowable]:
     yield _scaled(draw_faces(judged), width)
     yield Paragraph("Claims, and what was shown", _HEAD)
     yield _claims_table(judgement, width)
-    if judgement.reasons:
-        yield Paragraph("Why claims fail", _HEAD)
-        for reason in judgement.reasons:
-            yield Paragraph(f"{_safe(reason.sentence)} ({_safe(reason.arithmetic)})", _BODY)
-    if judgement.unstated:
-        yield Paragraph("Undisclosed behaviour", _HEAD)
-        for finding in judgement.unstated:
-            at = f" at {', '.join(finding.ports)}" if finding.ports else ""
-            yield Paragraph(f"{UNSTATED_MARK} {_safe(finding.sentence)}{at} ({_safe(finding.arithmetic)})", _BODY)
+    yield from _findings(judgement)
     for device, score in (judgement.scores or {judgement.device: judgement.score}).items():
         title = "Where every point went" + (f": {device}" if len(judgement.scores) > 1 else "")
         yield KeepTogether([Paragraph(_safe(title), _HEAD), _ledger_table(score, width)])
@@ -78,6 +71,36 @@ def _story(judged: JudgedAudit, width: float) -> Iterator[Flowable]:
         yield from (Paragraph(_safe(flaw), _BODY) for flaw in judged.flaws)
     yield Spacer(1, 2 * mm)
     yield Paragraph(_legend(judgement), _SMALL)
+
+
+_SECTIONS = (
+    ("Danger", (Role.DANGER,)),
+    ("Why claims fail", (Role.CAUSE, Role.CONTENTION)),
+    ("What the rig could not show", (Role.RIG_LIMIT,)),
+    ("What does not fit together", (Role.CONTRADICTION,)),
+    ("What is only chance", (Role.CHANCE,)),
+    ("Undisclosed behaviour", (Role.UNSTATED,)),
+)
+
+
+def _findings(judgement: Judgement) -> Iterator[Flowable]:
+    """Findings by what they are for, each with its sum and how sure it is; then doubts with their answers."""
+    for title, roles in _SECTIONS:
+        found = [finding for finding in judgement.findings if finding.role in roles]
+        if found:
+            yield Paragraph(title, _HEAD)
+            yield from (Paragraph(_finding(finding), _BODY) for finding in found)
+    if judgement.doubts:
+        yield Paragraph("Doubts", _HEAD)
+        for answer in judgement.doubts:
+            yield Paragraph(f"{_safe(answer.question)} <b>{answer.end}</b>: {_safe(answer.why)}", _BODY)
+
+
+def _finding(finding: Finding) -> str:
+    mark = f"{UNSTATED_MARK} " if finding.role is Role.UNSTATED else ""
+    at = f" at {', '.join(finding.ports)}" if finding.role is Role.UNSTATED and finding.ports else ""
+    sums = "; ".join(filter(None, (finding.arithmetic, str(finding.sure))))
+    return f"{mark}{_safe(finding.sentence)}{_safe(at)} ({_safe(sums)})"
 
 
 def _subtitle(judged: JudgedAudit) -> str:
@@ -106,7 +129,9 @@ def _claims_table(judgement: Judgement, width: float) -> Table:
     for verdict in judgement.claims:
         ink = VERDICT_INK[verdict.verdict].hexval()[2:]
         mark = Paragraph(f'<font color="#{ink}"><b>{_safe(in_words(verdict.verdict))}</b></font>', _BODY)
-        rows.append([mark, [Paragraph(_safe(str(verdict.claim)), _BODY), _quote(verdict)], _shown(verdict)])
+        honest = judgement.honest_sentence(verdict.claim.id)
+        said = [Paragraph(_safe(f"honest: {honest}"), _SMALL)] if honest else []
+        rows.append([mark, [Paragraph(_safe(str(verdict.claim)), _BODY), _quote(verdict), *said], _shown(verdict)])
     return _table(rows or [["", Paragraph("no claims", _BODY), ""]], (0.14, 0.36, 0.5), width, style)
 
 

@@ -72,4 +72,4 @@ def _find_extras(inquiry: Inquiry) -> Iterator[NeededExtra]:
 
 SHORT_LEAD = Cause("short lead", "a rule", "the length of a captive lead that no claim states", _find_short,
                    Role.UNSTATED)  # fmt: skip
-NEEDED_EXTRA = Cause("needed extra", "the claim sheet", "what must be bought besides", _find_extras, Role.UNSTATED)
+NEEDED_EXTRA = Cause("needed extra", "the claim sheet", "extras that are sold separately", _find_extras, Role.UNSTATED)

@@ -15,6 +15,7 @@ from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Through, Under
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Adapter
+from auditra.core.model.trial import DIRECT
 
 _GET_ON_WITH_A_DEVICE = frozenset({Aspect.HOST, Aspect.HOST_SOCKET, Aspect.GEAR, Aspect.DRIVE, Aspect.PROTOCOL})
 """What may be sound by itself and still not get on with a device: that it works direct does not clear it."""
@@ -79,14 +80,20 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
 
     A failure that the record of a part explains is that part's, and says nothing of the others.
     """
-    failed = tuple(tried for tried in tries if tried.failed and tried.limit is None)
+    everywhere = tuple(tried for tried in tries if tried.failed and tried.limit is None)
+    failed = tuple(tried for tried in everywhere if tried.is_own or tried.place == DIRECT)
     worked = tuple(tried for tried in tries if not tried.failed)
-    if not failed:
+    if not any(tried.is_own for tried in failed):
         return None
     common = frozenset.intersection(*(tried.suspects for tried in failed))
     cleared = tuple(_cleared(common, worked, hosts_differ=bool(verdict.claim.promise.hosts_named)))
     left = common - {each.suspect for each in cleared}
     alone = _without_what_follows(left, records)
+    if len(everywhere) > len(failed) and any(isinstance(each, Through) for each in left):
+        failed = everywhere  # other ports fail too, and none works: what they share is left, not the port
+        alone = frozenset(each for each in alone if not isinstance(each, AtPort)) | {
+            each for each in left if isinstance(each, Through)
+        }
     shipped = tuple(sorted((each for each in left - alone if is_of_seller(each, records)
                             and not isinstance(each, AtPort | Through)), key=_order))  # fmt: skip
     by_record = frozenset(each for each in alone if _is_sure_by_record(each, verdict, records))

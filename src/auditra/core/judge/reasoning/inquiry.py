@@ -6,10 +6,19 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from auditra.core.claims.claim import Claim
 from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.reasoning.elimination import Elimination, eliminate
-from auditra.core.judge.reasoning.tries import Try, is_investigated, tries_of
+from auditra.core.judge.reasoning.tries import (
+    Function,
+    Tried,
+    Try,
+    function_of,
+    is_investigated,
+    tries_of_claim,
+    tries_of_function,
+)
 from auditra.core.judge.records import Counted, Records
 
 
@@ -22,6 +31,7 @@ class Inquiry:
     questioned: frozenset[str] = frozenset()
     hub_ids: frozenset[str] = frozenset()
     _tries: dict[str, tuple[Try, ...]] = field(default_factory=dict)
+    _by_function: dict[tuple[object, ...], tuple[Tried, ...]] = field(default_factory=dict)
     _eliminations: dict[str, Elimination | None] = field(default_factory=dict)
 
     shared: Records | None = None
@@ -42,12 +52,22 @@ class Inquiry:
 
     def tries_of(self, verdict: ClaimVerdict) -> tuple[Try, ...]:
         """Where a claim's function was tried, and whether it worked there."""
-        kept = self._tries.get(verdict.claim.id)
+        claim = verdict.claim
+        kept = self._tries.get(claim.id)
         if kept is None:
-            others = [each.claim for each in self.verdicts]
-            kept = self._tries[verdict.claim.id] = tries_of(
-                verdict, self.records, self.audit.device_of(verdict.claim.device), others
+            alike = frozenset(
+                port for other in self.verdicts if _is_alike(other.claim, claim) for port in other.claim.ports
             )
+            tried = self._tried(function_of(verdict))
+            kept = self._tries[claim.id] = tries_of_claim(claim, tried, alike, self.records)
+        return kept
+
+    def _tried(self, function: Function) -> tuple[Tried, ...]:
+        """The tries of a function, looked through once for all claims that promise it."""
+        kept = self._by_function.get(function.key)
+        if kept is None:
+            device = self.audit.device_of(function.claim.device)
+            kept = self._by_function[function.key] = tries_of_function(function, self.records, device)
         return kept
 
     def elimination_of(self, verdict: ClaimVerdict) -> Elimination | None:
@@ -72,3 +92,7 @@ class Inquiry:
     @cached_property
     def _all(self) -> dict[str, TrialRecord]:
         return {record.trial.id: record for record in self.audit.trials}
+
+
+def _is_alike(other: Claim, claim: Claim) -> bool:
+    return other.device == claim.device and str(other.promise) == str(claim.promise)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum
 from functools import cached_property
 
@@ -36,7 +36,9 @@ _OF_THE_DEVICE = frozenset(
     {Aspect.RUNNING, Aspect.IDLE, Aspect.SOAK, Aspect.SUPPLY, Aspect.BATTERY, Aspect.ORDER, Aspect.REPLUGGED,
      Aspect.SIDE, Aspect.ARRANGED, Aspect.EVENTS}
 )  # fmt: skip
-"""What the device does, or what is done to it: that another port, or the gear alone, works under it clears nothing."""
+"""What the device does, or is done to it: that the gear alone, or another function, works under it clears nothing."""
+_OF_ONE_PORT = frozenset({Aspect.RUNNING, Aspect.IDLE, Aspect.EVENTS})
+"""What may slow one port and not the one beside it."""
 
 
 class Outcome(Enum):
@@ -59,7 +61,7 @@ class Try:
     times: int
     """How often it was seen."""
     is_own: bool = True
-    """It was at a port that promises this; else at another one, or direct."""
+    """It was at a port of the claim; else at another one, or direct."""
     limit: Limit | None = None
     """The part that by its own record could not have carried what was promised."""
 
@@ -105,17 +107,26 @@ def _low_parts(set_up: SetUpVerdict) -> list[Part]:
     return [part for part in fell if not part.gap]
 
 
-def tries_of(verdict: ClaimVerdict, records: Records, device: Device, claims: Sequence[Claim]) -> tuple[Try, ...]:
-    """Every try of what failed of a claim: at its own ports, at others, and of the same gear direct."""
+@dataclass(frozen=True)
+class Function:
+    """What failed of a promise: the parts of its decision. Claims with the same promise share its tries."""
+
+    claim: Claim
+    """One that promises it."""
+    names: frozenset[str]
+
+    @property
+    def key(self) -> tuple[object, ...]:
+        of_group = self.claim.promise.of_group
+        return self.claim.device, str(self.claim.promise), self.names, self.claim.id if of_group else ""
+
+
+def function_of(verdict: ClaimVerdict) -> Function:
+    """The function that fell below the promise somewhere."""
     claim = verdict.claim
-    names = frozenset(_bare(part.name, claim) for set_up in verdict.set_ups for part in _low_parts(set_up))
-    alike = frozenset(port for other in claims if _is_alike(other, claim) for port in other.ports)
-    found = _Finder(claim, names, alike, records, device)
-    return tuple(found.tries())
-
-
-def _is_alike(other: Claim, claim: Claim) -> bool:
-    return other.device == claim.device and str(other.promise) == str(claim.promise)
+    return Function(
+        claim, frozenset(_bare(part.name, claim) for set_up in verdict.set_ups for part in _low_parts(set_up))
+    )
 
 
 def _bare(name: str, claim: Claim) -> str:
@@ -124,51 +135,76 @@ def _bare(name: str, claim: Claim) -> str:
     return rest if rest and first in claim.ports else name
 
 
+@dataclass(frozen=True)
+class Tried:
+    """One try as it counts for a claim of its own port, of a port that promises the same, and of any other."""
+
+    own: Try
+    alike: Try
+    foreign: Try
+
+
+def tries_of_function(function: Function, records: Records, device: Device) -> tuple[Tried, ...]:
+    """Every try of a function: at all ports, and direct."""
+    return tuple(_Finder(function.claim, function.names, records, device).tries())
+
+
+def tries_of_claim(claim: Claim, tried: Sequence[Tried], alike: frozenset[str], records: Records) -> tuple[Try, ...]:
+    """The tries that say something of a claim.
+
+    Failures count at its own ports, direct for the same gear, and at ports that promise the same.
+    """
+    here = [each.own for each in tried if each.own.place in claim.ports and each.own.failed]
+    gear = {thing for each in here for thing in _gear_in(each)}
+    found = [
+        each.own if each.own.place in claim.ports else each.alike if each.own.place in alike else each.foreign
+        for each in tried
+    ]
+    counts = (
+        each for each in found
+        if not each.failed or each.place in alike or (each.place == DIRECT and gear & set(_gear_in(each)))
+    )  # fmt: skip
+    return (*counts, *_without_the_device(claim, records))
+
+
+def _without_the_device(claim: Claim, records: Records) -> Iterator[Try]:
+    """What was counted without the device, beside the count with it: the host by itself."""
+    groups: dict[frozenset[Circumstance], list[Counted]] = {}
+    for trial in records.with_quantity(Quantity.WORKS_WITHOUT):
+        if claim.id in trial.record.trial.claims:
+            sockets = (each for each in _parts_of(trial, None) if each.aspect is Aspect.HOST_SOCKET)
+            groups.setdefault(frozenset((OnHost(trial.setup.host), *sockets)), []).append(trial)
+    for suspects, trials in groups.items():
+        count = ReadingSet.joined(trial.taken for trial in trials).of(Quantity.WORKS_WITHOUT).count()
+        if count.tries and count.seen == count.tries:
+            names = tuple(trial.id for trial in trials)
+            yield Try(names, DIRECT, Outcome.WORKED, suspects, frozenset(), count.tries, is_own=False)
+
+
 @dataclass
 class _Finder:
-    """Looks through the trials for one function: some parts of one claim."""
+    """Looks through the trials for one function."""
 
     claim: Claim
     names: frozenset[str]
-    alike: frozenset[str]
-    """Ports that promise the same: a failure there is one of the same function."""
     records: Records
     device: Device
 
-    def tries(self) -> Iterator[Try]:
+    def tries(self) -> Iterator[Tried]:
         groups: dict[tuple[str, frozenset[Circumstance], frozenset[Aspect]], list[Counted]] = {}
         for trial in self.records.counted:
             if self._is_of_the_function(trial):
                 for place in self._places(trial):
                     groups.setdefault((place, *self._suspects(trial, place)), []).append(trial)
-        tried = [
-            each
-            for (place, suspects, noted), trials in groups.items()
-            if (each := self._judged(trials, place, suspects, noted)) is not None
-        ]
-        tried += self._without_the_device()
-        gear = {each for one in tried if one.failed and one.place != DIRECT for each in _gear_in(one)}
-        return (each for each in tried if not each.failed or self._counts_against(each, gear))
-
-    def _without_the_device(self) -> list[Try]:
-        """What was counted without the device, beside the count with it: the host by itself."""
-        groups: dict[frozenset[Circumstance], list[Counted]] = {}
-        for trial in self.records.with_quantity(Quantity.WORKS_WITHOUT):
-            if self.claim.id in trial.record.trial.claims:
-                host = {OnHost(trial.setup.host), *(each for each in _parts_of(trial, None)
-                                                    if each.aspect is Aspect.HOST_SOCKET)}  # fmt: skip
-                groups.setdefault(frozenset(host), []).append(trial)
-        found = []
-        for suspects, trials in groups.items():
-            count = ReadingSet.joined(trial.taken for trial in trials).of(Quantity.WORKS_WITHOUT).count()
-            if count.tries and count.seen == count.tries:
-                names = tuple(trial.id for trial in trials)
-                found.append(Try(names, DIRECT, Outcome.WORKED, suspects, frozenset(), count.tries, is_own=False))
-        return found
-
-    def _counts_against(self, tried: Try, gear: set[Circumstance]) -> bool:
-        """Failures count at the claim's ports and at those that promise the same, and direct for the same gear."""
-        return tried.place in self.alike or (tried.place == DIRECT and bool(gear & set(_gear_in(tried))))
+        for (place, suspects, noted), trials in groups.items():
+            tried = self._judged(trials, place, suspects, noted)
+            if tried is not None:
+                alike = frozenset(each for each in suspects if each.aspect not in _OF_ONE_PORT)
+                foreign = frozenset(each for each in alike if each.aspect not in _OF_THE_DEVICE)
+                at_other_port = replace(tried, is_own=False)
+                yield Tried(
+                    tried, replace(at_other_port, suspects=alike), replace(at_other_port, suspects=foreign)
+                )  # fmt: skip
 
     def _is_of_the_function(self, trial: Counted) -> bool:
         ours, theirs = procedure_of(self.claim.promise.procedure), procedure_of(trial.record.trial.procedure)
@@ -198,7 +234,7 @@ class _Finder:
         limit = self._limit(spoke[-1][0], place) if spoke[-1][1] is Outcome.FAILED else None
         return Try(
             tuple(trial.id for trial, _ in spoke), place, spoke[-1][1], suspects, noted,
-            max(len(spoke), tries), place in self.alike, limit,
+            max(len(spoke), tries), is_own=True, limit=limit,
         )  # fmt: skip
 
     def _outcome(self, trial: Counted, taken: ReadingSet, pool: ReadingSet) -> Outcome | None:
@@ -226,8 +262,7 @@ class _Finder:
         profile = self.records.profile(trial, port)
         found: set[Circumstance] = set(_parts_of(trial, port))
         for aspect, circumstances in profile.items():
-            foreign = aspect in _OF_THE_DEVICE and place not in self.alike
-            if aspect not in _LOOKED_AT_PART_BY_PART and not foreign:
+            if aspect not in _LOOKED_AT_PART_BY_PART:
                 found.update(each for each in circumstances if not self._is_own(each, port, trial))
         if port is not None:
             found |= {AtPort(port), Through(trial.setup.device)}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from textual.content import Content
 
+from auditra.core.judge.finding import Role
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.verdict import UNSTATED_MARK
 from auditra.tui.renderables.labels import verdict_words
@@ -21,12 +22,10 @@ def report_preview(judgement: Judgement, palette: Palette) -> Content:
         lines.append(Content.styled(f"{'':14}{verdict.shown}", palette.ink))
         if verdict.why:
             lines.append(Content.styled(f"{'':14}{verdict.why}", palette.quiet))
-    for reason in judgement.reasons_so_far:
-        lines.append(Content.assemble(("because".ljust(14), f"bold {palette.accent}"), reason.sentence))
-        lines.append(Content.styled(f"{'':14}{reason.arithmetic}", palette.quiet))
-    for finding in judgement.unstated:
-        lines.append(
-            Content.assemble((f"{UNSTATED_MARK} unstated".ljust(14), f"bold {palette.partly}"), finding.sentence)
-        )
+    for finding in (*judgement.dangers, *judgement.reasons_so_far, *judgement.unstated):
+        word, colour = {
+            Role.DANGER: ("danger", palette.broken), Role.UNSTATED: (f"{UNSTATED_MARK} unstated", palette.partly),
+        }.get(finding.role, ("because", palette.accent))  # fmt: skip
+        lines.append(Content.assemble((word.ljust(14), f"bold {colour}"), finding.sentence))
         lines.append(Content.styled(f"{'':14}{finding.arithmetic}", palette.quiet))
     return Content("\n").join(lines)
