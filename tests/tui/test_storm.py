@@ -14,7 +14,7 @@ from tests.support.workshops import demo_app
 KEYS = (
     "enter", "escape", "tab", "backspace", "up", "down", "left", "right", "question_mark", "t", "p", "u", "a", "x", "n",
     "e", "g", "w", "d", "j", "k", "s", "r", "less_than_sign", "greater_than_sign", "f", "F", "i", "h", "v", "b",
-    "ctrl+p", "pageup", "pagedown", "home", "end", *"12345678", "space", "A", "9", "m",
+    "ctrl+p", "pageup", "pagedown", "home", "end", *"12345678", "space", "A", "9", "m", "l", "o",
 )  # fmt: skip
 """Every key that any screen knows, and some that none does; not the one that quits."""
 
@@ -42,7 +42,7 @@ async def test_a_storm_of_keys_leaves_the_application_running(
     app = demo_app(tmp_path)
     monkeypatch.setattr(app, "action_quit", app.action_hide_help_panel)  # the palette of commands has it too
     async with app.run_test(size=size) as pilot:
-        await storm(pilot, seed, keys=250)
+        await storm(pilot, seed, keys=160)
         await pilot.press(*["escape"] * 6)
         assert app.is_running
         await pilot.press("question_mark")

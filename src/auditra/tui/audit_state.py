@@ -30,6 +30,10 @@ class Surface(Protocol):
         """Run a trial or a probe on a thread of its own."""
         ...
 
+    def later(self, seconds: float, work: Callable[[], None]) -> None:
+        """Do something on the interface's thread after a while, if the screen is still there."""
+        ...
+
     def explain_in_background(self, work: Callable[[], None]) -> None:
         """Work out causes on a thread of its own, beside whatever else runs."""
         ...

@@ -128,6 +128,9 @@ class AuditScreen(ResponsiveScreen):
     def run_in_background(self, work: Callable[[], None]) -> None:
         self.run_worker(work, thread=True, exclusive=True, group="trial", exit_on_error=False)
 
+    def later(self, seconds: float, work: Callable[[], None]) -> None:
+        self.set_timer(seconds, work)
+
     def explain_in_background(self, work: Callable[[], None]) -> None:
         self.run_worker(work, thread=True, exclusive=True, group="causes", exit_on_error=False)
 
