@@ -17,7 +17,7 @@ from auditra.core.journal.facts import ReadingTaken
 from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 
-KILLS = 30
+KILLS = 24
 MAX_S = 0.3
 """Opening the library takes about a tenth of it."""
 _NURSERY = """

@@ -16,6 +16,7 @@ QUICK = (
     "from auditra.bench.simulated import doors; from auditra.workflows.trials.measure import network, storage; "
     "storage.SECONDS_A_PASS = network.SECONDS_A_PASS = 0.1; network.SOAK_CHUNK_BYTES = 1 << 30; "
     "doors.FLUSH_S = 0.0003; "
+    "from auditra.tui import ending; ending.GRACE_S = 1.0; "
     "from auditra.cli import main; main()"
 )
 

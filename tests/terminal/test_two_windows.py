@@ -21,7 +21,7 @@ CLAIMS = ("A1 gives 4.5 W", "A2 gives 4.5 W", "P1 takes 60 W", "N1 links 100 Mb/
 @pytest.fixture
 def windows(tmp_path: Path) -> Iterator[tuple[Terminal, Terminal]]:
     one, other = (
-        Terminal(tmp_path / name, 160, 50, "demo", "--pace", "60", library=tmp_path / "library")
+        Terminal(tmp_path / name, 160, 50, "demo", "--pace", "200", library=tmp_path / "library")
         for name in ("one", "other")
     )
     yield one, other

@@ -14,6 +14,7 @@ from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Quantity
+from auditra.core.model.trial import ProcedureId
 
 _LOST = re.compile(r"picture (?:was |is )?(?:lost|gone)|blank|went (?:black|dark)|screen (?:lost|black)", re.IGNORECASE)
 _CONFUSED = re.compile(r"arrangement (?:was |is )?(?:lost|forgotten|changed)|windows? moved", re.IGNORECASE)
@@ -69,7 +70,8 @@ def _lost_at(record: TrialRecord) -> Iterator[str]:
     for event in record.events:
         if _LOST.search(event.what):
             yield event.port if isinstance(event.port, str) else event.object or record.trial.place
-    for reading in record.taken.of(Quantity.DROPPED_OUT).numbers():
+    shows = record.trial.procedure == ProcedureId.DISPLAY
+    for reading in record.taken.of(Quantity.DROPPED_OUT).numbers() if shows else ():
         if estimate(reading).low > 0 and record.trial.port is not None:
             yield reading.at
 

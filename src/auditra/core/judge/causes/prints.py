@@ -51,7 +51,7 @@ def _find(inquiry: Inquiry) -> Iterator[Prints]:
 def _differ(one: Claim, other: Claim) -> bool:
     """Another figure for the same thing: not a mode or host more, which may both be so."""
     figures = [claim.promise.scale() for claim in (one, other)]
-    if any(figure is None for figure in figures) or one.source == other.source:
+    if any(figure is None for figure in figures) or one.source.kind == other.source.kind:
         return False
     limits = [figure.limit for figure in figures if figure is not None]
     return abs(limits[0] - limits[1]) > _ALIKE * max(map(abs, limits))

@@ -12,8 +12,14 @@ from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.judge.records import Counted
-from auditra.core.model.reading import Quantity, Reading
+from auditra.core.model.reading import PAYLOAD_RATES, Quantity, Reading
 from auditra.core.quantities.display import bit_rate
+
+_STAY_THE_SAME = frozenset(
+    {*PAYLOAD_RATES, Quantity.POWER, Quantity.VOLTAGE, Quantity.CURRENT, Quantity.DROP, Quantity.RESISTANCE,
+     Quantity.LENGTH, Quantity.MASS, Quantity.CAPACITY, Quantity.OFFERED, Quantity.AGREED, Quantity.SLOT_WIDTH}
+)  # fmt: skip
+"""What does not change by itself during a trial: two looks at a temperature may both be right."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -75,7 +81,7 @@ def _find(inquiry: Inquiry) -> Iterator[Witnesses]:
 
 def _against(inquiry: Inquiry, trial: Counted, place: str, quantity: Quantity | str) -> Witnesses | None:
     of_quantity = trial.at(place).of(quantity).numbers()
-    if len(of_quantity.readings) < 2 or quantity in (Quantity.SOAK_RATE, Quantity.WRONG_BYTES):
+    if len(of_quantity.readings) < 2 or quantity not in _STAY_THE_SAME:
         return None
     evidence = Evidence(of_quantity)
     witness = evidence.witness(quantity)
@@ -94,9 +100,11 @@ def _against(inquiry: Inquiry, trial: Counted, place: str, quantity: Quantity | 
 
 
 def _is_comparable(one: Reading, other: Reading) -> bool:
-    """Two looks at the same thing: the same end, hop, direction and current, by different instruments."""
-    same = (one.end, one.hop, one.direction, one.behind_a) == (other.end, other.hop, other.direction, other.behind_a)
-    return same and one.instrument != other.instrument
+    """Two looks at the same thing: the same end, hop, direction, current and moment, by different instruments."""
+    ours, theirs = (
+        (each.end, each.hop, each.direction, each.behind_a, each.moment) for each in (one, other)
+    )  # fmt: skip
+    return ours == theirs and one.instrument != other.instrument
 
 
 def _find_stale(inquiry: Inquiry) -> Iterator[StaleLink]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from textual.content import Content
 
+from auditra.core.judge.finding import Role
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
 from auditra.core.model.verdict import UNSTATED_MARK, Verdict
@@ -61,6 +62,12 @@ def _line(line: Line, judgement: Judgement, selected: str | None, text: int, sho
     )
 
 
+_REASONS = (
+    ("because", (Role.CAUSE, Role.CONTENTION)), ("limits of the rig", (Role.RIG_LIMIT,)),
+    ("contradictions", (Role.CONTRADICTION,)), ("chance", (Role.CHANCE,)),
+)  # fmt: skip
+
+
 def score_summary(judgement: Judgement, palette: Palette) -> Content:
     """What the score rests on, and what could still move it."""
     score, total = judgement.score, len(judgement.claims)
@@ -87,9 +94,10 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         for each in limited:
             lines.append(Content.styled(f"{each.claim}", palette.ink))
             lines.append(Content.styled(f"  {each.condition}", palette.partly))
-    if judgement.reasons_so_far:
-        lines += [Content(""), heading("because", palette)]
-        lines += [Content.styled(reason.sentence, palette.ink) for reason in judgement.reasons_so_far]
+    for title, roles in _REASONS:
+        found = [finding.sentence for finding in judgement.reasons_so_far if finding.role in roles]
+        if found:
+            lines += [Content(""), heading(title, palette), *(Content.styled(each, palette.ink) for each in found)]
     if warn:
         lines += [Content(""), Content.styled("WARNINGS", f"bold {palette.broken}")]
         lines += [Content.styled(each, palette.ink) for each in warn]
