@@ -176,6 +176,13 @@ class Promise(ABC):
         """
         return {}
 
+    def owes(self) -> Mapping[Quantity, float]:
+        """What each quantity must reach for the promise to be kept: what a part on the way must carry."""
+        floors, scale = self.floors(), self.scale()
+        if floors or scale is None or scale.sense is not Sense.AT_LEAST:
+            return floors
+        return {quantity: scale.limit for quantity in scale.quantities if isinstance(quantity, Quantity)}
+
     def look(self, spot: str) -> Look | None:
         """What a person is asked at a port; None where a procedure measures by itself."""
         return None

@@ -54,7 +54,7 @@ def _find(inquiry: Inquiry) -> Iterator[Appetite]:
     for verdict in inquiry.verdicts:
         if verdict.claim.promise.procedure != ProcedureId.CHARGE or verdict.verdict.accuses:
             continue
-        floor = verdict.claim.promise.floors().get(Quantity.POWER, 0.0)
+        floor = verdict.claim.promise.owes().get(Quantity.POWER, 0.0)
         for record in inquiry.audit.trials:
             if verdict.claim.id in record.trial.claims:
                 found = _appetite(inquiry, verdict.claim, record, floor)

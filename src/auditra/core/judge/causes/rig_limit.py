@@ -55,7 +55,7 @@ def _find(inquiry: Inquiry) -> Iterator[RigLimit]:
         for set_up in verdict.set_ups:
             for trial in (inquiry.counted(name) for name in set_up.trials):
                 for port in verdict.claim.ports if trial is not None else ():
-                    for quantity, needed in verdict.claim.promise.floors().items():
+                    for quantity, needed in verdict.claim.promise.owes().items():
                         limit = _limit(inquiry, trial, port, quantity, needed, str(verdict.claim), verdict.claim.id)
                         if limit is not None and limit.subject not in found:
                             found[limit.subject] = limit

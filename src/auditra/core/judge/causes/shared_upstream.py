@@ -42,7 +42,7 @@ def _find(inquiry: Inquiry) -> Iterator[SharedUpstream]:
     for verdict in inquiry.investigated:
         for name in (name for set_up in verdict.set_ups for name in set_up.trials):
             trial = inquiry.counted(name)
-            for quantity in verdict.claim.promise.floors() if trial is not None else ():
+            for quantity in verdict.claim.promise.owes() if trial is not None else ():
                 filled = filled_upstream(inquiry.records, verdict.claim, trial, verdict.claim.port, quantity,
                                          upstream.id if upstream else "") if trial is not None else None  # fmt: skip
                 ports = tuple(port for port, _ in filled.by_port) if filled is not None else ()

@@ -42,7 +42,7 @@ def chain_of(records: Records, verdict: ClaimVerdict, sheet: RunSheet) -> ChainV
 
     None for claims that nothing is measured for.
     """
-    floors = {quantity: floor for quantity, floor in verdict.claim.promise.floors().items()
+    floors = {quantity: floor for quantity, floor in verdict.claim.promise.owes().items()
               if quantity in PAYLOAD_RATES or quantity is Quantity.POWER}  # fmt: skip
     if not floors:
         return None

@@ -133,7 +133,7 @@ def _is_through_the_device(tried: Try) -> bool:
 
 def _is_sure_by_record(suspect: Circumstance, verdict: ClaimVerdict, records: Records) -> bool:
     """Whether what is noted of a part is clearly enough for what was promised."""
-    floors = verdict.claim.promise.floors()
+    floors = verdict.claim.promise.owes()
     if not floors or not isinstance(suspect, Under) or not isinstance(suspect.value, str):
         return False
     return all(_sure(suspect, suspect.value, quantity, records) >= floor for quantity, floor in floors.items())

@@ -251,7 +251,7 @@ class _Finder:
     def _limit(self, trial: Counted, place: str) -> Limit | None:
         """The narrowest part of the rig by its record, where that is below a floor of the claim."""
         parts = RigParts(self.records, trial, place)
-        for quantity, floor in self.claim.promise.floors().items():
+        for quantity, floor in self.claim.promise.owes().items():
             limit = min(parts.way(quantity), key=lambda part: part.most, default=None)
             if limit is not None and limit.most < floor:
                 return limit

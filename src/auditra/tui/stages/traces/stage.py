@@ -8,6 +8,7 @@ from typing import ClassVar
 from textual import events, work
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
+from textual.content import Content
 
 from auditra.core.errors import AuditraError
 from auditra.core.judge.charts import Chart, charts_of
@@ -175,7 +176,9 @@ class TracesStage(Stage):
     def _paint_chart(self) -> None:
         charts, digits = self.on_chart, self.query_one("#chart-digits", BigNumber)
         if not charts:
-            for name in ("chart-head", "chart-text", "chart-foot"):
+            none = f"No trace of {self.state.port or 'this device'} yet."
+            self.set_text("chart-head", Content.styled(none, self.palette.quiet))
+            for name in ("chart-text", "chart-foot"):
                 self.set_text(name, "")
             digits.show("")
             return
