@@ -23,6 +23,7 @@ from auditra.tui.stages.stage import Stage
 from auditra.tui.stages.traces.stage import TracesStage
 from auditra.tui.stages.why.stage import WhyStage
 from auditra.tui.widgets.shown_text import ShownText
+from tests.support import power
 from tests.support.audits import facts_of_trial, rates
 from tests.support.workshops import demo_services
 
@@ -223,3 +224,27 @@ async def test_traces_alone_moves_a_cursor_and_keeps_one_beside(tmp_path: Path) 
         await pilot.app.workers.wait_for_complete()
         await pilot.pause()
         assert "Written:" in app.text("#chart-foot")
+
+
+async def test_traces_alone_shows_a_power_conversation_as_a_ladder(tmp_path: Path) -> None:
+    stage = TracesStage()
+    app = OneStage(stage, tmp_path)
+    async with app.run_test(size=(160, 50)) as pilot:
+        await pilot.pause()
+        record_trials(app)
+        log = "\n".join(power.log(*power.conversation())).encode()
+        app.state.session.attach("T2", "pd.log", log, app.state.runner.clock)
+        app.repaint()
+        await pilot.pause()
+        assert "T2   power conversation" in app.text("#traces-text")
+        await pilot.press("j", "j", "j")
+        await pilot.pause()
+        ladder = app.text("#chart-text")
+        assert "POWER CONVERSATION, T2" in app.text("#chart-head")
+        assert "──▶" in ladder
+        assert "◀──" in ladder
+        assert "agreed" in app.text("#chart-foot")
+        first = ladder.splitlines()[1]
+        await pilot.press("l")
+        await pilot.pause()
+        assert first not in app.text("#chart-text")

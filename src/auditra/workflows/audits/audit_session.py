@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
@@ -22,6 +23,9 @@ from auditra.workflows.audits.recording import Action, record_action
 from auditra.workflows.hosts.probing import facts_of_probe, host_of, last_probe, require_this_host
 from auditra.workflows.trials.doors import Bench, Clock, Journal, Watcher
 from auditra.workflows.trials.run import facts_of_absence, run_trial
+
+if TYPE_CHECKING:
+    from auditra.workflows.audits.conversations import RecordedConversation
 
 
 class AuditSession:
@@ -118,6 +122,12 @@ class AuditSession:
         )
 
         return facts_of_attachment(audit, trial, name, data, self._journal)
+
+    def conversations(self, port: str | None) -> tuple[RecordedConversation, ...]:
+        """The power conversations of a port, from the evidence of its trials."""
+        from auditra.workflows.audits.conversations import conversations_at  # its decoder is loaded once it is wanted
+
+        return conversations_at(self.judged.audit, port, self._journal.evidence_of)
 
     def compare(self, one: str, other: str) -> TrialComparison | None:
         """Two trials side by side; None where the audit does not have both."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
 from textual import events, work
 from textual.app import ComposeResult
@@ -15,12 +15,17 @@ from auditra.core.judge.charts import Chart, charts_of
 from auditra.tui.audit_state import AuditState
 from auditra.tui.renderables.chart import render_chart
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
+from auditra.tui.stages.traces.ladder import ladder_foot, ladder_head, ladder_text
 from auditra.tui.stages.traces.text import chart_foot, chart_head, list_of_charts
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
 
+if TYPE_CHECKING:  # the decoder is loaded once a conversation is looked at
+    from auditra.workflows.audits.conversations import RecordedConversation
+
 _MAX_BESIDE = 4
 """More lines on one pair of axes cannot be told apart."""
+_RUNGS_A_STEP = 5
 _STEPS = 50
 """How many places the cursor has on the axis."""
 
@@ -61,6 +66,8 @@ class TracesStage(Stage):
         self._beside: tuple[Chart, ...] = ()
         """Traces that stay on the chart while others are chosen."""
         self._cursor: int | None = None
+        self._rung = 0
+        """The first rung of a ladder that is shown."""
         self._lines: tuple[int, ...] = ()
         self._message = ""
         self._texts = KeptTexts()
@@ -91,14 +98,30 @@ class TracesStage(Stage):
         return (*own, *of_device)
 
     @property
+    def ladders(self) -> tuple[RecordedConversation, ...]:
+        """The power conversations of the chosen port; listed behind its traces."""
+        judged, port = self.state.judged, self.state.port
+        return self._texts.once(("ladders", port), judged, self.palette, lambda: self.state.session.conversations(port))
+
+    @property
+    def _count(self) -> int:
+        return len(self.traces) + len(self.ladders)
+
+    @property
+    def ladder(self) -> RecordedConversation | None:
+        """The chosen conversation; None where a trace is chosen."""
+        index = self.chosen_index - len(self.traces)
+        return self.ladders[index] if 0 <= index < len(self.ladders) else None
+
+    @property
     def chosen_index(self) -> int:
         port, index = self._chosen
-        return min(index, max(0, len(self.traces) - 1)) if port == self.state.port else 0
+        return min(index, max(0, self._count - 1)) if port == self.state.port else 0
 
     @property
     def on_chart(self) -> tuple[Chart, ...]:
         """The chosen trace, then those that were kept and have the same axes."""
-        if not self.traces:
+        if not self.traces or self.ladder is not None:
             return ()
         chosen = self.traces[self.chosen_index]
         return (chosen, *(chart for chart in self._beside if chart.key != chosen.key and chosen.beside(chart)))
@@ -106,19 +129,25 @@ class TracesStage(Stage):
     def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
         if not super().check_action(action, parameters):
             return False
-        if action in ("move_cursor", "keep_beside", "save"):
-            return bool(self.traces)
-        return action != "next_trace" or len(self.traces) > 1
+        if action == "move_cursor":
+            return self._count > 0
+        if action in ("keep_beside", "save"):
+            return bool(self.on_chart)
+        return action != "next_trace" or self._count > 1
 
     def action_next_trace(self, step: int) -> None:
-        self._choose(min(len(self.traces) - 1, max(0, self.chosen_index + step)))
+        self._choose(min(self._count - 1, max(0, self.chosen_index + step)))
 
     def _choose(self, index: int) -> None:
-        self._chosen, self._message = (self.state.port, index), ""
+        self._chosen, self._message, self._rung = (self.state.port, index), "", 0
         self.paint(self.state)
 
     def action_move_cursor(self, step: int) -> None:
-        """The cursor comes up in the middle, and goes when it leaves the chart."""
+        """The cursor comes up in the middle, and goes when it leaves the chart; a ladder is climbed."""
+        if (ladder := self.ladder) is not None:
+            self._rung = min(max(0, len(ladder.conversation.turns) - 1), max(0, self._rung + step * _RUNGS_A_STEP))
+            self._paint_chart()
+            return
         at = _STEPS // 2 if self._cursor is None else self._cursor + step
         self._cursor = at if 0 <= at <= _STEPS else None
         self._paint_chart()
@@ -161,20 +190,29 @@ class TracesStage(Stage):
             before = [index for index, line in enumerate(self._lines) if line <= event.y]
             if before:
                 self._choose(before[-1])
-        elif event.widget is self.query_one("#chart-text") and self.traces:
+        elif event.widget is self.query_one("#chart-text") and self.on_chart:
             width = max(1, event.widget.size.width)
             self._cursor = min(_STEPS, round(event.x / width * _STEPS))
             self._paint_chart()
 
     def paint(self, state: AuditState) -> None:
         beside = {chart.key for chart in self._beside}
-        text, line, self._lines = list_of_charts(self.traces, self.chosen_index, beside, state.port, self.palette)
+        text, line, self._lines = list_of_charts(
+            self.traces, self.chosen_index, beside, state.port, self.palette, self.ladders
+        )
         self.set_text("traces-text", text)
         self.panel("traces").keep_in_sight(line)
         self._paint_chart()
 
     def _paint_chart(self) -> None:
         charts, digits = self.on_chart, self.query_one("#chart-digits", BigNumber)
+        if (ladder := self.ladder) is not None:
+            self.set_text("chart-head", ladder_head(ladder, self.palette))
+            digits.show("")
+            self.set_text("chart-foot", ladder_foot(ladder.conversation, self.palette))
+            self._draw()
+            self.call_after_refresh(self._draw)
+            return
         if not charts:
             none = f"No trace of {self.state.port or 'this device'} yet."
             self.set_text("chart-head", Content.styled(none, self.palette.quiet))
@@ -193,4 +231,7 @@ class TracesStage(Stage):
     def _draw(self) -> None:
         charts, cursor = self.on_chart, None if self._cursor is None else self._cursor / _STEPS
         width, height = self.panel("chart").content_size.width, self.query_one("#chart-text").size.height
+        if (ladder := self.ladder) is not None:
+            self.set_text("chart-text", ladder_text(ladder, self._rung, width, height, self.palette))
+            return
         self.set_text("chart-text", render_chart(charts, cursor, width, height, self.palette))

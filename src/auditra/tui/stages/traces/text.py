@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from typing import TYPE_CHECKING
 
 from textual.content import Content
 
@@ -11,16 +12,21 @@ from auditra.core.judge.charts import Chart
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.chart import axis_value, level_colours, series_colours, x_range
 from auditra.tui.renderables.labels import heading
+from auditra.tui.stages.traces.ladder import ladder_name
 from auditra.tui.theme import Palette
+
+if TYPE_CHECKING:  # the decoder is loaded once a conversation is looked at
+    from auditra.workflows.audits.conversations import RecordedConversation
 
 
 def list_of_charts(
-    charts: Sequence[Chart], chosen: int, beside: Collection[tuple[str, str, str]], port: str | None, palette: Palette
-) -> tuple[Content, int, tuple[int, ...]]:
+    charts: Sequence[Chart], chosen: int, beside: Collection[tuple[str, str, str]], port: str | None, palette: Palette,
+    ladders: Sequence[RecordedConversation] = (),
+) -> tuple[Content, int, tuple[int, ...]]:  # fmt: skip
     """A line a chart, the line at which the chosen one begins, and the line at which each begins."""
     count = counted(len(charts), "trace")
     lines = [heading(f"traces of {port}" if port else "traces", palette, count if charts else ""), Content("")]
-    if not charts:
+    if not charts and not ladders:
         lines.append(Content.styled("No trace of this port yet. Run its trials in stage 4, Run.", palette.quiet))
     starts = []
     for index, chart in enumerate(charts):
@@ -31,6 +37,10 @@ def list_of_charts(
         what = chart.title if chart.place == port else chart.name
         figure = (f"{chart.trial:4} {what} {chart.fmt.show(chart.figure)}", style)
         lines.append(Content.assemble((mark, palette.accent), figure))
+    for index, ladder in enumerate(ladders, start=len(charts)):
+        starts.append(len(lines))
+        mark, style = ("▸ ", f"bold {palette.accent}") if index == chosen else ("  ", palette.ink)
+        lines.append(Content.assemble((mark, palette.accent), (f"{ladder.trial:4} {ladder_name(ladder)}", style)))
     return Content("\n").join(lines), starts[chosen] if starts else 0, tuple(starts)
 
 
