@@ -158,3 +158,22 @@ def test_a_claim_is_typed_with_completion_tried_and_taken_back(open_terminal: Op
     terminal.press("n", "C-u", "A2 gives 4.5 W", "Enter", "n", "C-u", "P1 takes 60 W", "Enter")
     terminal.wait_for("Recorded: P1 takes 60 W")
     assert "10 claims" in terminal.screen()
+
+
+def test_a_doubt_is_noted_answered_and_taken_back(open_terminal: Open) -> None:
+    terminal = open_terminal()
+    terminal.wait_for("0 of 8 claims decided")
+    terminal.press("Enter")
+    terminal.wait_for("plug the fast SSD into laptop C1 with")
+    terminal.press("6")
+    terminal.wait_for("No findings yet")
+    terminal.press("d")
+    terminal.wait_for("doubt about A1")
+    terminal.tmux("send-keys", "-l", "too slow a lead? / rig part / lead AC-1")
+    terminal.press("Enter")
+    terminal.wait_for("DOUBTS")
+    terminal.press("k", "k", "k")
+    screen = terminal.wait_for("suspected: rig part, lead AC-1")
+    assert "still open" in screen
+    terminal.press("u")
+    terminal.wait_for('Undone: doubt "too slow a lead?"')

@@ -99,7 +99,8 @@ def _findings(judgement: Judgement) -> Iterator[Flowable]:
 def _finding(finding: Finding) -> str:
     mark = f"{UNSTATED_MARK} " if finding.role is Role.UNSTATED else ""
     at = f" at {', '.join(finding.ports)}" if finding.role is Role.UNSTATED and finding.ports else ""
-    sums = "; ".join(filter(None, (finding.arithmetic, str(finding.sure))))
+    trials = f"trials {', '.join(finding.trials)}" if finding.trials else ""
+    sums = "; ".join(filter(None, (finding.arithmetic, trials, str(finding.sure))))
     return f"{mark}{_safe(finding.sentence)}{_safe(at)} ({_safe(sums)})"
 
 

@@ -23,7 +23,7 @@ class Role(StrEnum):
     CONTENTION = "contention"
     """What one port loses while another is in use."""
     RIG_LIMIT = "rig limit"
-    """A part of the rig that could not have shown more: it accuses nobody."""
+    """A part of the rig that could not have shown more: it says nothing against the device."""
     CONTRADICTION = "contradiction"
     """Two witnesses, or a promise and a print, that cannot both be right."""
     CHANCE = "chance"
@@ -39,7 +39,7 @@ class Sureness(StrEnum):
     """The interval of the figures, or of the counts, decides it; a separation was seen twice on a side, and what is
     said of the device on two hosts, or beside a like port that works."""
     LIKELY = "likely"
-    """One explanation is left, but it was seen only once on a side, or follows from a record that nobody measured."""
+    """One explanation is left, but it was seen only once on a side, or depends on a record that was not measured."""
 
 
 @dataclass(frozen=True, kw_only=True)

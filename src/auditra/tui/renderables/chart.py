@@ -5,17 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import lru_cache
 
-from rich.text import Text
 from textual.content import Content
 
 from auditra.core.judge.charts import Chart
-from auditra.core.model.setup import MINUTE_S
+from auditra.tui.renderables.axes import MIN_HEIGHT, MIN_WIDTH, WHOLE_FROM, canvas, drawn, rgb, time_text
 from auditra.tui.theme import Palette
 
-_MIN_WIDTH, _MIN_HEIGHT = 24, 5
-_WHOLE_FROM = 20
-"""Figures below this are shown with decimals."""
-_MINUTES_FROM_S = 180.0
 _MARGIN = 0.05
 
 
@@ -25,37 +20,30 @@ def render_chart(charts: tuple[Chart, ...], cursor: float | None, width: int, he
 
     Kept, since drawing one takes 10 ms, and the same one is looked at again and again.
     """
-    if not charts or width < _MIN_WIDTH or height < _MIN_HEIGHT:
+    if not charts or width < MIN_WIDTH or height < MIN_HEIGHT:
         return Content("")
-    import plotext as plot  # slow to import, and only needed once a chart is looked at
-
     first = charts[0]
     begin, end = x_range(charts)
     low, high = _y_range(charts)
-    plot.clear_figure()
-    plot.plot_size(width, height)
-    plot.frame(False)
-    for paint in (plot.canvas_color, plot.axes_color):
-        paint(_rgb(palette.ground))
-    plot.ticks_color(_rgb(palette.quiet))
+    plot = canvas(width, height, palette)
     for level, colour in zip(first.levels, level_colours(palette), strict=False):
-        plot.hline(level.value / first.fmt.in_si, color=_rgb(colour))
+        plot.hline(level.value / first.fmt.in_si, color=rgb(colour))
     for chart, colour in zip(charts, series_colours(palette), strict=False):
         for series in chart.series:
             y = [value / first.fmt.in_si for value in series.y]
             draw = plot.scatter if series.is_points else plot.plot
             draw(list(series.x), y, marker="•" if series.is_points else "braille",
-                 color=_rgb(palette.partly if series.is_fit else colour))  # fmt: skip
+                 color=rgb(palette.partly if series.is_fit else colour))  # fmt: skip
     if cursor is not None:
-        plot.vline(begin + cursor * (end - begin), color=_rgb(palette.rule))
+        plot.vline(begin + cursor * (end - begin), color=rgb(palette.rule))
     plot.ylim(low, high)
-    decimals = 0 if high >= _WHOLE_FROM and high - low >= _WHOLE_FROM / 2 else 2
+    decimals = 0 if high >= WHOLE_FROM and high - low >= WHOLE_FROM / 2 else 2
     ticks = (low, (low + high) / 2, high)
     plot.yticks(list(ticks), [f"{tick:.{decimals}f}" for tick in ticks])
     plot.xlim(begin, end)
     marks = (begin, (begin + end) / 2, end)
     plot.xticks(list(marks), [axis_value(mark, end, first.x_unit) for mark in marks])
-    return Content.from_rich_text(Text.from_ansi(plot.build(), no_wrap=True, end=""))
+    return drawn(plot)
 
 
 def x_range(charts: Sequence[Chart]) -> tuple[float, float]:
@@ -88,8 +76,4 @@ def axis_value(x: float, end: float, unit: str) -> str:
     """Seconds, minutes where it took many; amperes."""
     if unit != "s":
         return f"{x:.2f} {unit}"
-    return f"{x:.1f} s" if end < _MINUTES_FROM_S else f"{x / MINUTE_S:.0f} min"
-
-
-def _rgb(colour: str) -> tuple[int, int, int]:
-    return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)
+    return time_text(x, end)

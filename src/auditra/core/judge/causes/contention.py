@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.judge.finding import Cause, Role
-from auditra.core.judge.reasoning.explained import Explained, explained, under_text
+from auditra.core.judge.reasoning.explained import OnlyThen, explained
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Aspect, Circumstances
 
@@ -14,13 +14,9 @@ _OTHERS = frozenset({Aspect.RUNNING, Aspect.IDLE})
 
 
 @dataclass(frozen=True, kw_only=True)
-class Contention(Explained):
+class Contention(OnlyThen):
     kind = "contention"
     role = Role.CONTENTION
-
-    @property
-    def sentence(self) -> str:
-        return f"{self.claim} fails {under_text(self.things)}, and only then"
 
 
 def _belongs(things: Circumstances) -> bool:

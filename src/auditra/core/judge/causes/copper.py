@@ -49,7 +49,7 @@ class Copper(Finding):
         parts = [f"least squares over {self.pairs} loads"]
         if self.length_m:
             parts.append(f"{1e3 * self.ohm / self.length_m:.0f} mohm/m")
-            parts.append(f"as {self.gauge} AWG copper" if self.gauge is not None else "no wire of a cable is so thin")
+            parts.append(f"as {self.gauge} AWG copper" if self.gauge is not None else "thinner than 40 AWG")
         if self.limit_v is not None and self.amperes is not None:
             parts.append(f"{1e3 * self.amperes * self.ohm:.0f} of {1e3 * self.limit_v:.0f} mV")
         return "; ".join(parts)

@@ -122,7 +122,7 @@ def _find_over(inquiry: Inquiry) -> Iterator[OverVoltage]:
 
 
 def _agreed_v(trial: Counted, port: str) -> float | None:
-    """The voltage of the contract; the default where none was made, None where nobody can say."""
+    """The voltage of the contract; the default without one, None if a contract exists but its voltage is unknown."""
     words = [reading.text for reading in trial.at(port).of(Quantity.CONTRACT) if reading.text]
     if words:
         found = _FIXED.search(words[-1])

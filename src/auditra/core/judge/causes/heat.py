@@ -10,7 +10,7 @@ from auditra.core.decide.first_order import FirstOrder, fit_first_order
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding, Role
-from auditra.core.judge.reasoning.explained import Explained, explained, under_text
+from auditra.core.judge.reasoning.explained import OnlyThen, explained
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Aspect, Circumstances
 from auditra.core.model.reading import Quantity, Trace
@@ -53,14 +53,10 @@ class HeatFall(Finding):
 
 
 @dataclass(frozen=True, kw_only=True)
-class HeatSeparates(Explained):
+class HeatSeparates(OnlyThen):
     """Only tries after a long time at full load fail."""
 
     kind = "heat"
-
-    @property
-    def sentence(self) -> str:
-        return f"{self.claim} fails {under_text(self.things)}, and only then"
 
 
 def _find(inquiry: Inquiry) -> Iterator[Finding]:

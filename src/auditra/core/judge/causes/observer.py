@@ -15,7 +15,7 @@ from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import PAYLOAD_RATES, Quantity
 
 BUSY_PERCENT = 95.0
-"""A processor that is so busy has nothing left for moving data."""
+"""A processor this busy may limit how fast data moves."""
 
 
 @dataclass(frozen=True, kw_only=True)

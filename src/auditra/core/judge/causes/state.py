@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.judge.finding import Cause
-from auditra.core.judge.reasoning.explained import Explained, explained, under_text
+from auditra.core.judge.reasoning.explained import OnlyThen, explained
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Aspect, Circumstances, Replugged
 
@@ -14,14 +14,14 @@ _STATES = frozenset({Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE, Aspect.EVENTS,
 
 
 @dataclass(frozen=True, kw_only=True)
-class State(Explained):
+class State(OnlyThen):
     kind = "state or order"
 
     @property
     def sentence(self) -> str:
         if all(isinstance(thing, Replugged) for thing in self.things):
             return f"{self.claim} fails after plugging it in again, and works before"
-        return f"{self.claim} fails {under_text(self.things)}, and only then"
+        return super().sentence
 
 
 def _belongs(things: Circumstances) -> bool:

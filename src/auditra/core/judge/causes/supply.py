@@ -6,18 +6,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.judge.finding import Cause
-from auditra.core.judge.reasoning.explained import Explained, explained, under_text
+from auditra.core.judge.reasoning.explained import OnlyThen, explained
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Aspect, Circumstances
 
 
 @dataclass(frozen=True, kw_only=True)
-class SupplyCause(Explained):
+class SupplyCause(OnlyThen):
     kind = "supply"
-
-    @property
-    def sentence(self) -> str:
-        return f"{self.claim} fails {under_text(self.things)}, and only then"
 
 
 def _belongs(things: Circumstances) -> bool:

@@ -54,6 +54,15 @@ class Explained(Finding):
         return self.elimination.method
 
 
+@dataclass(frozen=True, kw_only=True)
+class OnlyThen(Explained):
+    """A circumstance that only failing tries have."""
+
+    @property
+    def sentence(self) -> str:
+        return f"{self.claim} fails {setup_text(self.things)}, and only then"
+
+
 Row = TypeVar("Row", bound=Explained)
 
 
@@ -117,11 +126,6 @@ def _name(thing: Circumstance, rig: Rig) -> str:
             return rig.name_of(value)
         case _:
             return circumstance_text(thing)
-
-
-def under_text(things: Circumstances) -> str:
-    """Circumstances as they stand behind a verb: ``with H1 in use (shows 3840x2160@60)``."""
-    return setup_text(things)
 
 
 def _trials(side: tuple[Try, ...]) -> str:
