@@ -143,6 +143,11 @@ class Tried:
     alike: Try
     foreign: Try
 
+    @property
+    def is_plain(self) -> bool:
+        """Nothing else was in use that could slow its port alone."""
+        return self.own.suspects == self.alike.suspects
+
 
 def tries_of_function(function: Function, records: Records, device: Device) -> tuple[Tried, ...]:
     """Every try of a function: at all ports, and direct."""
@@ -152,18 +157,18 @@ def tries_of_function(function: Function, records: Records, device: Device) -> t
 def tries_of_claim(claim: Claim, tried: Sequence[Tried], alike: frozenset[str], records: Records) -> tuple[Try, ...]:
     """The tries that say something of a claim.
 
-    Failures count at its own ports, direct for the same gear, and at ports that promise the same.
+    Failures count at its own ports, direct for the same gear, and at like ports that fail with nothing else in use.
     """
     here = [each.own for each in tried if each.own.place in claim.ports and each.own.failed]
     gear = {thing for each in here for thing in _gear_in(each)}
-    found = [
-        each.own if each.own.place in claim.ports else each.alike if each.own.place in alike else each.foreign
-        for each in tried
-    ]
-    counts = (
-        each for each in found
-        if not each.failed or each.place in alike or (each.place == DIRECT and gear & set(_gear_in(each)))
-    )  # fmt: skip
+    counts: list[Try] = []
+    for each in tried:
+        if each.own.place in claim.ports:
+            counts.append(each.own)
+        elif each.own.place in alike:
+            counts += [each.alike] if not each.own.failed or each.is_plain else []
+        elif not each.own.failed or (each.own.place == DIRECT and gear & set(_gear_in(each.own))):
+            counts.append(each.foreign)
     return (*counts, *_without_the_device(claim, records))
 
 
