@@ -50,7 +50,7 @@ def tally(audits: int, seed: int = 0) -> tuple[Tally, list[str]]:
     """What the judge named in so many audits, of each world in turn; and each that it got wrong, in words."""
     found, words = Tally(), []
     for planted in planted_audits(audits, seed):
-        reasons = [finding for finding in judge(planted.audit, PROFILE).reasons if finding.kind not in NAMES_NO_CAUSE]
+        reasons = [finding for finding in judge(planted.audit, PROFILE).findings if finding.kind not in NAMES_NO_CAUSE]
         right = [finding for finding in reasons if is_right(finding, planted)]
         wrong = [finding for finding in reasons if not is_right(finding, planted)]
         found.audits += 1

@@ -5,11 +5,12 @@ from __future__ import annotations
 import random
 from dataclasses import replace
 
+from auditra.core.journal.facts import EventNoted
 from auditra.core.journal.fold import Audit
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import Port, Role
-from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace
-from auditra.core.model.rig import Drive, Meter, Peer, Rig, Supply
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace, Words
+from auditra.core.model.rig import Display, Drive, Load, Meter, Peer, Rig, Supply
 from auditra.core.model.setup import NetworkPath, Plugged
 from auditra.core.model.trial import Outcome, ProcedureId
 from tests.truth.case import Bench, computers, drive, lead
@@ -158,6 +159,72 @@ def stale_link(dice: random.Random) -> Planted:
     return Planted("stale link", bench.audit(), "stale link", "A1", can_tell=True)
 
 
+def copper(dice: random.Random) -> Planted:
+    """A way with ohms, read at several loads; or at one load again and again, which tells nothing."""
+    bench = _bench(dice, "C1 drops at most 250 mV at 3 A", loads=(Load("load", "load", "usb-c", watts=60.0),))
+    bench.ports = (*bench.ports, Port("C1", "usb-c"))
+    ohm, spread = dice.uniform(0.02, 0.2), dice.random() < 0.7
+    off = 1 + dice.uniform(-0.01, 0.01)
+    readings = []
+    for amperes in (0.5, 1.0, 2.0, 3.0) if spread else (1.0, 1.01, 1.02):
+        volts = round((5.1 - amperes * ohm) * off + dice.gauss(0, 3e-4), 3)
+        readings.append(replace(_reading(bench, Quantity.VOLTAGE, volts, "C1"), value=Number((volts,)), error=0.051,
+                                resolution=0.001, behind_a=amperes))  # fmt: skip
+    bench.trial(ProcedureId.POWER_OUT, bench.setup("C1", "load"), "load", "C1", readings)
+    return Planted("copper", bench.audit(), "copper" if spread else "", "C1", can_tell=spread)
+
+
+def low_class(dice: random.Random) -> Planted:
+    """A port of a low class that keeps its word, with a drive that is far faster."""
+    racer = Drive("racer", "racer", "usb-c", 2000 * 8e6, 2000 * 8e6)
+    bench = _bench(dice, "A1 data 480 Mb/s", drives=(racer,))
+    bench.trial(
+        STORAGE, bench.setup(None, "racer", "good"), "racer", None, measured(bench, dice.uniform(800, 1100), 10e9)
+    )
+    for _ in range(dice.randint(1, 2)):
+        bench.trial(STORAGE, bench.setup("A1", "racer", "good"), "racer", "A1",
+                    measured(bench, dice.uniform(46.5, 51), 480e6))  # fmt: skip
+    return Planted("low class", bench.audit(), "class", "A1", can_tell=True)
+
+
+def danger(dice: random.Random) -> Planted:
+    """A voltage above what was agreed under load; or the same on a meter with nothing behind it, which is none."""
+    bench = _bench(dice, "C1 gives 10 W", loads=(Load("load", "load", "usb-c", watts=60.0),))
+    bench.ports = (*bench.ports, Port("C1", "usb-c"))
+    loaded = dice.random() < 0.6
+    reading = _reading(bench, Quantity.VOLTAGE, dice.uniform(5.8, 12), "C1", error=0.05,
+                       behind_a=dice.uniform(0.3, 2) if loaded else 0.0)  # fmt: skip
+    bench.trial(ProcedureId.POWER_OUT, bench.setup("C1", "load"), "load", "C1", [reading])
+    return Planted("danger", bench.audit(), "over voltage" if loaded else "", "C1", can_tell=loaded)
+
+
+def two_witnesses(dice: random.Random) -> Planted:
+    """Two instruments that disagree, or that agree within their errors."""
+    bench = _bench(dice, "C1 gives 10 W", loads=(Load("load", "load", "usb-c", watts=60.0),))
+    bench.ports = (*bench.ports, Port("C1", "usb-c"))
+    apart = dice.random() < 0.6
+    watts, off = dice.uniform(8, 12), dice.uniform(1.5, 4) if apart else dice.uniform(-0.1, 0.1)
+    one = _reading(bench, Quantity.POWER, watts, "C1", error=0.1)
+    other = _reading(
+        bench, Quantity.POWER, watts + off, "C1", error=0.3, grade=Grade.TYPED, instrument="another screen"
+    )
+    bench.trial(ProcedureId.POWER_OUT, bench.setup("C1", "load"), "load", "C1", [one, other])
+    return Planted("two witnesses", bench.audit(), "witnesses" if apart else "", "C1", can_tell=apart)
+
+
+def lost_picture(dice: random.Random) -> Planted:
+    """A picture that is lost while something else is in use, and not without."""
+    screen = Display("screen", "screen", "hdmi plug", ("3840x2160@60",))
+    bench = _bench(dice, "H1 shows 3840x2160@60", displays=(screen,))
+    bench.ports = (*bench.ports, Port("H1", "hdmi"))
+    mode = Reading("", Quantity.MODE, "H1", "the host", Grade.READ, Words("3840x2160@60"))
+    for running, event in (((), ()), (("A1 data 5 Gb/s",), (EventNoted("picture lost", "H1", port="H1"),))):
+        for _ in range(dice.randint(1, 2)):
+            setup = bench.setup("H1", "screen", running=running)
+            bench.trial(ProcedureId.DISPLAY, setup, "screen", "H1", [mode], events=event)
+    return Planted("lost picture", bench.audit(), "blanking", "H1", can_tell=True)
+
+
 def nothing(dice: random.Random) -> Planted:
     """A sound device: there is nothing to explain."""
     bench = _bench(dice)
@@ -171,5 +238,6 @@ def nothing(dice: random.Random) -> Planted:
 
 
 FIGURE_WORLDS = (
-    full_cache, appetite, wrong_way, starved, policy, full_upstream, inner_link, stale_link, nothing,
+    full_cache, appetite, wrong_way, starved, policy, full_upstream, inner_link, stale_link, copper, low_class, danger,
+    two_witnesses, lost_picture, nothing,
 )  # fmt: skip
