@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.claims.claim import Claim
+from auditra.core.claims.promise import BITS_A_BYTE
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.first_order import fit_first_order
 from auditra.core.decide.knee import find_knee
@@ -159,7 +160,7 @@ def _knee(reading: Reading, trace: Trace, fmt: Format) -> tuple[tuple[Series, ..
     if knee is None:
         return (), ()
     x, y = (trace.time_s[0], knee.at_s, knee.at_s, trace.time_s[-1]), (knee.burst, knee.burst, knee.steady, knee.steady)
-    moved = f", after {amount(knee.moved / 8, Dimension.SIZE)}" if reading.quantity in STORAGE_RATES else ""
+    moved = f", after {amount(knee.moved / BITS_A_BYTE, Dimension.SIZE)}" if reading.quantity in STORAGE_RATES else ""
     note = f"falls from {fmt.show(knee.burst)} to {fmt.show(knee.steady)} at {_clock(knee.at_s)}{moved}"
     return (Series("burst and steady", x, y, is_fit=True),), (note,)
 

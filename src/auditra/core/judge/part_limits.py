@@ -16,6 +16,10 @@ UNMARKED_AMPERES = 3.0
 """What every C to C lead carries. Source: USB Type-C R2.2, 4.4.1 (5 A needs a marker)."""
 
 
+TAKES_NO_MORE = 0.9
+"""A host that draws this part of what it asks for has what it wants."""
+
+
 @dataclass(frozen=True)
 class Limit:
     """The most that a part carries, in the unit of the quantity: `most` never more, `sure` no doubt about."""

@@ -17,7 +17,7 @@ from auditra.core.decide.evidence import NEVER_TRIED, Clearing, Evidence, OtherC
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
-from auditra.core.judge.part_limits import appetite
+from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
@@ -32,8 +32,6 @@ from auditra.core.procedures.registry import procedure_of
 
 _BITS_A_PIXEL = 24
 """Of a picture that nothing is known of: 8 bits a sample, full colour."""
-_TAKES_NO_MORE = 0.9
-"""A host that draws this part of what it asks for has what it wants."""
 
 
 @dataclass
@@ -306,7 +304,7 @@ class RigProof(RigView):
         if draws_by_load or trial.procedure not in (ProcedureId.CHARGE, ProcedureId.POWER_IN):
             return None
         limit = appetite(rig.host(trial.setup.host))
-        return f"{limit.part} takes no more" if shown.value >= _TAKES_NO_MORE * limit.most else None
+        return f"{limit.part} takes no more" if shown.value >= TAKES_NO_MORE * limit.most else None
 
     def _policy(self) -> str | None:
         """What this host does not do whatever is connected, where that is what was promised."""

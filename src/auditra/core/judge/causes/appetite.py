@@ -9,15 +9,12 @@ from auditra.core.claims.claim import Claim
 from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.finding import Cause, Finding, Role
-from auditra.core.judge.part_limits import appetite
+from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import ProcedureId
 from auditra.core.quantities.display import power
 from auditra.core.wiring.trial_profile import MIN_FULL_BATTERY_PERCENT
-
-_TAKES_NO_MORE = 0.85
-"""A host that draws this part of what it asks for has nearly what it wants."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -72,7 +69,7 @@ def _appetite(inquiry: Inquiry, claim: Claim, record: TrialRecord, floor: float)
     percent = setup.battery_percent
     full = isinstance(percent, float | int) and percent >= MIN_FULL_BATTERY_PERCENT
     wants = appetite(host).most
-    sated = wants < floor and shown.value >= _TAKES_NO_MORE * wants
+    sated = wants < floor and shown.value >= TAKES_NO_MORE * wants
     if shown.high >= floor or not (full or sated):
         return None
     return Appetite(

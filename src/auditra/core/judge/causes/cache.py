@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from auditra.core.claims.promise import BITS_A_BYTE
 from auditra.core.decide.knee import Knee, find_knee
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
@@ -18,7 +19,6 @@ from auditra.core.quantities.units import Dimension
 
 _ALIKE = 0.25
 """Two knees after amounts that differ by less than this share are one cache."""
-BITS = 8
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -39,7 +39,7 @@ class CacheFull(Finding):
     @property
     def sentence(self) -> str:
         burst, steady = (MEGABYTES_A_SECOND.show(rate) for rate in (self.knee.burst, self.knee.steady))
-        moved = amount(self.knee.moved / BITS, Dimension.SIZE)
+        moved = amount(self.knee.moved / BITS_A_BYTE, Dimension.SIZE)
         return f"the {self.gear} falls from {burst} to {steady} after {moved}: its cache is full, not {self.ports[0]}"
 
     @property
@@ -87,7 +87,7 @@ def _knees(inquiry: Inquiry, verdict: ClaimVerdict) -> Iterator[CacheFull]:
         alike = [each.id for each in inquiry.records.directs(gear) if _is_alike(_knee(each, DIRECT), knee)]
         drive = inquiry.audit.rig.find(gear)
         cache = drive.cache_bytes if isinstance(drive, Drive) else None
-        known = isinstance(cache, int | float) and abs(knee.moved / BITS - cache) <= _ALIKE * cache
+        known = isinstance(cache, int | float) and abs(knee.moved / BITS_A_BYTE - cache) <= _ALIKE * cache
         if alike or known:
             yield CacheFull(
                 ports=(verdict.claim.port,), trials=(name, *alike), claims=(verdict.claim.id,),

@@ -9,10 +9,8 @@ from auditra.core.claims.kinds.cable import Drops
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.judge.reasoning.loops import Loop, loops_of
-from auditra.core.links.copper import THERE_AND_BACK, wire_ohm
+from auditra.core.links.copper import Drop, thinnest_gauge
 from auditra.core.model.trial import DIRECT
-
-_GAUGES = range(10, 41)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,8 +39,8 @@ class Copper(Finding):
         words = f"{self.way} has {1e3 * self.ohm:.0f} ± {1e3 * self.ohm_expanded:.0f} mohm there and back"
         if self.amperes is None:
             return words
-        drop_v, lost_w = self.amperes * self.ohm, self.amperes**2 * self.ohm
-        return f"{words}: {1e3 * drop_v:.0f} mV and {lost_w:.2f} W are lost at {self.amperes:g} A"
+        drop = Drop(self.amperes, self.ohm)
+        return f"{words}: {1e3 * drop.volts:.0f} mV and {drop.watts:.2f} W are lost at {self.amperes:g} A"
 
     @property
     def arithmetic(self) -> str:
@@ -59,10 +57,7 @@ class Copper(Finding):
         """The thinnest gauge that has no more ohms at this length; contacts make it look thinner."""
         if not self.length_m:
             return None
-        length_m = self.length_m
-        return next(
-            (gauge for gauge in reversed(_GAUGES) if THERE_AND_BACK * wire_ohm(gauge, length_m) <= self.ohm), None
-        )
+        return thinnest_gauge(self.length_m, 1.0, self.ohm)  # at one ampere, the volts are the ohms
 
 
 def _find(inquiry: Inquiry) -> Iterator[Copper]:

@@ -330,9 +330,3 @@ def is_of_seller(suspect: Circumstance, records: Records) -> bool:
     if suspect.aspect is Aspect.LEAD:
         return lead is not None and lead.origin is Origin.SHIPPED
     return getattr(gear, "origin", None) is Origin.SHIPPED and suspect.aspect in (Aspect.ADAPTERS, Aspect.SUPPLY)
-
-
-def part_name(suspect: Under) -> str:
-    """How records name a part of the rig."""
-    kind = {Aspect.LEAD: "lead", Aspect.ADAPTERS: "adapter"}.get(suspect.aspect, "socket")
-    return f"{kind} {suspect.value}"
