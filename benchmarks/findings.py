@@ -8,7 +8,7 @@ import time
 from dataclasses import replace
 
 from auditra.core.claims.language import parse_claim
-from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.judge.judgement import Judge
 from auditra.core.model.device import Device, Face, Port, Role
 from auditra.core.model.reading import Grade, Number, Quantity, Reading, Trace

@@ -9,8 +9,9 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, NoteWritten, RigNoted
-from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import Judge
 from auditra.core.model.device import Device, Face, Port, Role
 from auditra.core.model.reading import Grade, Number, Quantity, Reading

@@ -17,6 +17,7 @@ from typing import Any
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import (
     ClaimMade,
     DeviceNoted,
@@ -28,7 +29,7 @@ from auditra.core.journal.facts import (
     TrialBegun,
     TrialEnded,
 )
-from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import Judge
 from auditra.core.model.device import Device, Face, Port, Role
 from auditra.core.model.reading import Grade, Number, Quantity, Reading, Trace

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import fields, replace
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -19,7 +19,7 @@ from auditra.core.model.rig import Accuracy, Drive, Hop, Host, HostSocket, Lead,
 from auditra.core.model.rig import Supply as SupplyGear
 from auditra.core.model.source import Source
 from auditra.documents.claim_sheet import read_claim_sheet, write_claim_sheet
-from auditra.documents.nouns import form_of, key_of, noun_of, table_of
+from auditra.documents.nouns import fields_in_order, form_of, key_of, noun_of, table_of
 from auditra.documents.rig_file import read_rig, write_rig
 from tests.support.audits import HUB, galley
 
@@ -95,7 +95,7 @@ def test_the_demo_is_written_with_units_people_use() -> None:
 
 
 def test_a_field_is_written_under_its_name_without_its_unit() -> None:
-    assert [key_of(each.name) for each in fields(Drive)][3:6] == ["read", "write", "usb_id"]
+    assert [key_of(each.name) for each in fields_in_order(Drive)][3:6] == ["read", "write", "usb_id"]
     assert table_of(Port("A1", "usb-a", Role.INLET, None)) == {
         "id": "A1", "connector": "usb-a", "role": "inlet", "printed": "none",
     }  # fmt: skip

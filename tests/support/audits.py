@@ -8,6 +8,7 @@ from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from functools import cache
 
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import (
     ClaimMade,
     DeviceNoted,
@@ -18,7 +19,7 @@ from auditra.core.journal.facts import (
     TrialBegun,
     TrialEnded,
 )
-from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.judge.profile import Profile
 from auditra.core.model.device import Device, Face, Port, Role

@@ -8,8 +8,8 @@ from datetime import datetime, timedelta
 
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.journal.admission import Known
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
-from auditra.core.journal.fold import Audit
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.simulate.model import MODELS, DeviceModel
 from auditra.core.wiring.moves import PlugMove

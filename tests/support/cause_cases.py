@@ -8,8 +8,8 @@ from itertools import pairwise
 from typing import Any
 
 from auditra.core.claims.language import parse_claim
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import EventNoted
-from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.model.device import Device, Extra, Face, Port, Price, Role
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace, Value, Words, YesNo
 from auditra.core.model.rig import (

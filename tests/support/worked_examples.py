@@ -10,8 +10,8 @@ from pathlib import Path
 from typing import Any
 
 from auditra.core.claims.language import parse_claim
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import TrialRuled
-from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.model.device import Device, Face, Port, Role

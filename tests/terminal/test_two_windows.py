@@ -10,7 +10,8 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.journal.fold import Audit, fold_audit
+from auditra.core.journal.audit import Audit
+from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 from tests.support.terminal import Terminal
 

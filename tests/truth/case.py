@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 
 from auditra.core.claims.language import parse_claim
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import EventNoted, TrialRuled
-from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import judge
 from auditra.core.model.circumstance import Circumstance

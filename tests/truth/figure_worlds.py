@@ -5,8 +5,8 @@ from __future__ import annotations
 import random
 from dataclasses import replace
 
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import EventNoted
-from auditra.core.journal.fold import Audit
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import Port, Role
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace, Words

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import LinkSeen
-from auditra.core.journal.fold import Audit
 from auditra.core.model.link_answer import LINK_ANSWER_TEXT, LinkAnswer
 from auditra.core.model.reading import Grade, Quantity, Reading, Words
 from auditra.tui.renderables.socket_card import links_at, socket_card

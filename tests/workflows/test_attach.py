@@ -10,7 +10,7 @@ from typer.testing import CliRunner
 from auditra.bench.clock import SystemClock
 from auditra.cli.commands import app
 from auditra.core.errors import InputError
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.verdict import Verdict
 from auditra.core.simulate import display_description as made

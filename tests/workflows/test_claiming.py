@@ -10,8 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.errors import AuditraError, InputError
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, RigNoted
-from auditra.core.journal.fold import Audit, fold_audit
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.capabilities import capability_grid, look_alikes
 from auditra.core.judge.judgement import judge
 from auditra.core.model.capability import Capability

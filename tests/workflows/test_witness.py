@@ -10,8 +10,8 @@ import pytest
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.errors import TargetError
 from auditra.core.host.snapshot import Snapshot, UsbDevice
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.journal.facts import EventNoted, EvidenceKept
-from auditra.core.journal.fold import TrialRecord
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId

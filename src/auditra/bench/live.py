@@ -17,7 +17,7 @@ from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
 from auditra.bench.storage import FileTarget, free_bytes
 from auditra.bench.trial_folder import leftovers, remove_leftover
 from auditra.core.errors import InstrumentError, TargetError
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.rig import Instrument
 from auditra.core.model.storage_path import PathTrace

@@ -35,6 +35,7 @@ class SchemaName(StrEnum):
 
     FACTS = "facts"
     CLAIMS = "claims"
+    RIG = "rig"
     JUDGEMENT = "judgement"
     COMPARISON = "comparison"
     PROBE = "probe"

@@ -20,7 +20,7 @@ from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble, shelf_row
 from auditra.workflows.services import Services
 
 if TYPE_CHECKING:
-    from auditra.core.journal.fold import Audit
+    from auditra.core.journal.audit import Audit
     from auditra.core.judge.charts import Chart
     from auditra.core.judge.judged_audit import JudgedAudit
     from auditra.core.judge.profile import Profile

@@ -10,8 +10,8 @@ from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import BenchError, TrialStopped
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact, ReadingTaken, TrialEnded
-from auditra.core.journal.fold import Audit
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial

@@ -9,7 +9,7 @@ import typer
 
 from auditra.core.claims.promise import Look
 from auditra.core.errors import TrialStopped
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.workflows.trials.measure.rule import ask_length

@@ -11,7 +11,7 @@ from auditra import __version__
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.circumstance_text import circumstance_text
 from auditra.core.decide.reading_text import reading_in_words
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.comparison import refusal_text
 from auditra.core.judge.counting import SetAside

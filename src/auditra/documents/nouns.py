@@ -60,6 +60,11 @@ def _written(name: str) -> _Written | None:
     return _BY_SUFFIX.get(suffix) or _BY_NAME.get(name)
 
 
+def fields_in_order(noun: Any) -> list[dataclasses.Field[Any]]:
+    """The fields as they are written: what is of this noun alone, then what every part may have noted."""
+    return sorted(dataclasses.fields(noun), key=lambda field: field.kw_only is True)
+
+
 class Sheet(BaseModel):
     """A table of a sheet. A key that is not known is refused."""
 
@@ -137,7 +142,7 @@ def form_of(noun: type[Any], without: tuple[str, ...] = ()) -> type[Sheet]:
     """The table that a noun is written as; `without` names fields that are written elsewhere."""
     hints = _hints(noun)  # type: ignore[arg-type]
     fields: dict[str, Any] = {}
-    for field in dataclasses.fields(noun):
+    for field in fields_in_order(noun):
         if field.name not in without:
             fields[key_of(field.name)] = _field(noun, field, hints[field.name])
     return create_model(f"{noun.__name__}Sheet", __base__=Sheet, **fields)
@@ -217,7 +222,7 @@ def _value(hint: Any, said: Any) -> Any:
 def table_of(noun: Any, without: tuple[str, ...] = ()) -> dict[str, Any]:
     """A noun as a table: what was not noted, or is as it is by default, is left out."""
     table: dict[str, Any] = {}
-    for field in dataclasses.fields(noun):
+    for field in fields_in_order(noun):
         value = getattr(noun, field.name)
         if field.name not in without and value is not NOT_NOTED and value != field.default:
             table[key_of(field.name)] = _plain(field.name, value)

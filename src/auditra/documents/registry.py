@@ -14,10 +14,12 @@ from auditra.documents.decode_usb import UsbFile
 from auditra.documents.facts import fact_schema
 from auditra.documents.judgement import judgement_schema
 from auditra.documents.probe import ProbeFile
+from auditra.documents.rig_file import rig_schema
 
 SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "facts": fact_schema,
     "claims": claims_schema,
+    "rig": rig_schema,
     "judgement": judgement_schema,
     "comparison": comparison_schema,
     "probe": ProbeFile.model_json_schema,

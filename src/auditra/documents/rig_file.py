@@ -17,6 +17,10 @@ _ONE_OF_MANY = {"hosts": "host", "supplies": "supply"}
 """Keys of the rig's lists that are not the field's name without its s."""
 
 
+_OF_THE_RIG = ("name", "retired")
+"""Fields of a rig that are no lists of parts."""
+
+
 def _list_key(field: str) -> str:
     return _ONE_OF_MANY.get(field, field.removesuffix("s"))
 
@@ -27,7 +31,7 @@ def _rig_lists() -> dict[str, tuple[str, type[Any]]]:
     return {
         _list_key(field.name): (field.name, get_args(hints[field.name])[0])
         for field in fields(Rig)
-        if field.name != "name"
+        if field.name not in _OF_THE_RIG
     }
 
 
@@ -36,13 +40,18 @@ _RIG_LISTS = _rig_lists()
 
 def _rig_file() -> type[Sheet]:
     """The form of a rig, made from the nouns; a rig has a host at least."""
-    parts: dict[str, Any] = {"name": (Words, ...)}
+    parts: dict[str, Any] = {"name": (Words, ...), "retired": (list[Words], [])}
     for key, (_, noun) in _RIG_LISTS.items():
         is_host = key == "host"
         form: Any = form_of(noun)  # type: ignore[arg-type]
         tables = bounded(form, MAX_PARTS, least=int(is_host))
         parts[key] = (tables, ...) if is_host else (tables, [])
     return create_model("RigFile", __base__=Sheet, **parts)
+
+
+def rig_schema() -> dict[str, Any]:
+    """The JSON Schema of a rig file."""
+    return _rig_file().model_json_schema()
 
 
 def read_rig(text: str, file: str) -> Rig:
@@ -53,13 +62,14 @@ def read_rig(text: str, file: str) -> Rig:
     lists = {
         field: tuple(noun_of(noun, each) for each in getattr(sheet, key)) for key, (field, noun) in _RIG_LISTS.items()
     }
-    return Rig(sheet.name, **lists)
+    return Rig(sheet.name, **lists, retired=tuple(sheet.retired))
 
 
 def write_rig(rig: Rig) -> str:
     """A rig file that reads as this rig."""
     lists = {key: [table_of(each) for each in getattr(rig, field)] for key, (field, _) in _RIG_LISTS.items()}
-    return toml_text({"name": rig.name} | {key: tables for key, tables in lists.items() if tables})
+    retired = {"retired": list(rig.retired)} if rig.retired else {}
+    return toml_text({"name": rig.name} | retired | {key: tables for key, tables in lists.items() if tables})
 
 
 def _check_ids(sheet: Any, locate: Locator) -> None:
@@ -69,6 +79,9 @@ def _check_ids(sheet: Any, locate: Locator) -> None:
             if part.id in known:
                 raise locate.error((kind, index, "id"), "another part of the rig has this id", part.id)
             known.add(part.id)
+    for index, part_id in enumerate(sheet.retired):
+        if part_id not in known:
+            raise locate.error(("retired", index), "the rig has no part of that id", part_id)
     readers = {reader.id for reader in sheet.reader}
     for index, card in enumerate(sheet.card):
         if card.reader is not None and card.reader not in readers:

@@ -12,8 +12,8 @@ from sqlalchemy import Connection
 
 from auditra.core.errors import FactRefused, JournalDamaged, NoSuchAudit, StaleHead
 from auditra.core.journal.admission import Known
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Entry, Fact
-from auditra.core.journal.fold import Audit
 from auditra.core.sanitize import sanitize
 from auditra.documents.facts import Encoded, decode_fact, encode_fact
 from auditra.store.chain import FIRST_LINK, chain

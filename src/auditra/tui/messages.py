@@ -7,8 +7,8 @@ from datetime import datetime
 
 from textual.message import Message
 
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact
-from auditra.core.journal.fold import Audit
 from auditra.core.model.source import Source
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial

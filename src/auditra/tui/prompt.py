@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from auditra.core.claims.claim import Claim
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact
-from auditra.core.journal.fold import Audit
 
 Facts = tuple[Fact, ...]
 

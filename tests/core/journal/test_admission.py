@@ -21,11 +21,14 @@ from auditra.core.journal.facts import (
     Fact,
     NoteWritten,
     RigNoted,
+    TrialPlanned,
+    TrialSkipped,
     Undone,
 )
 from auditra.core.journal.fold import fold_audit
 from auditra.core.model.device import Face, Port
-from tests.support.audits import BEGIN, HUB, audit_of, entries, facts_of_trial, galley, rates
+from auditra.workflows.trials.run import trial_of
+from tests.support.audits import BEGIN, HUB, audit_of, entries, facts_of_trial, galley, planned, rates
 
 SAID: tuple[Fact, ...] = (
     DeviceNoted(HUB), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s"), DoubtRaised("D1", "Does it get hot?"),
@@ -104,3 +107,21 @@ def test_what_was_undone_is_not_known() -> None:
     taken(found, NoteWritten("loose", "A9"), NoteWritten("scratched", "body"))
     taken(found, Undone("socket 5"))
     assert "no device has a port A9" in found.problems(NoteWritten("loose", "A9"))[0]
+
+
+def test_a_part_that_trials_were_run_with_is_retired_and_not_removed() -> None:
+    trial = facts_of_trial(audit_of("A1 data 5 Gb/s"), "A1/storage", *rates("A1", 440))
+    after = taken(known(), *trial)
+    without = replace(galley(), drives=galley().drives[1:])
+    used = galley().drives[0].id
+    assert after.problems(RigNoted(without)) == (f"trials were run with {used}: retire it instead of removing it",)
+    assert after.problems(RigNoted(replace(galley(), retired=(used,)))) == ()
+    assert known().problems(RigNoted(without)) == ()
+
+
+def test_a_trial_that_is_wanted_or_skipped_names_what_is_there() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    trial = trial_of(planned(audit, "A1/storage"), audit, "live bench")
+    for fact in (TrialPlanned(trial), TrialSkipped(trial, "no time")):
+        assert known().problems(fact) == ()
+        assert known().problems(replace(fact, trial=replace(trial, port="Z9"))) == ("no device has a port Z9",)

@@ -19,13 +19,16 @@ from auditra.core.journal.facts import (
     Fact,
     NoteWritten,
     RigNoted,
+    TrialPlanned,
+    TrialSkipped,
     Undone,
 )
 from auditra.core.journal.fold import AuditFold, fold_audit
 from auditra.core.model.noted import NOT_NOTED, in_words
 from auditra.core.model.source import Source
 from auditra.core.model.trial import Outcome
-from tests.support.audits import BEGIN, HUB, audit_of, entries, facts_of_trial, galley, rates
+from auditra.workflows.trials.run import trial_of
+from tests.support.audits import BEGIN, HUB, audit_of, entries, facts_of_trial, galley, planned, rates
 
 MADE = entries([DeviceNoted(HUB), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s")])
 
@@ -148,3 +151,25 @@ def test_of_a_device_noted_twice_the_later_counts_and_can_be_taken_back() -> Non
     assert audit.devices == (better,)
     assert audit.undoable == ("known 1",)
     assert fold_audit("a", after(("known 1", (DeviceNoted(better),)), ("undo", (Undone("known 1"),)))).device == HUB
+
+
+def test_a_later_rig_replaces_the_first_and_can_be_undone() -> None:
+    begun = entries([DeviceNoted(HUB), RigNoted(galley())])
+    smaller = replace(galley(), name="smaller")
+    later = [*begun, Entry(3, BEGIN, "rig 3", RigNoted(smaller))]
+    assert fold_audit("a", later).rig.name == "smaller"
+    assert fold_audit("a", later).undoable == ("rig 3",)
+    undone = fold_audit("a", [*later, Entry(4, BEGIN, "undo 4", Undone("rig 3"))])
+    assert undone.rig.name == "galley"
+    assert undone.undoable == ()
+
+
+def test_the_later_word_about_a_trial_counts() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    trial = trial_of(planned(audit, "A1/storage"), audit, "live bench")
+    facts: list[Fact] = [DeviceNoted(HUB), RigNoted(galley()), ClaimMade("claim1", "A1 data 5 Gb/s")]
+    skipped = entries([*facts, TrialSkipped(trial, "no time")])
+    assert fold_audit("a", skipped).skipped == (TrialSkipped(trial, "no time"),)
+    wanted = fold_audit("a", [*skipped, Entry(5, BEGIN, "plan 5", TrialPlanned(trial))])
+    assert wanted.skipped == ()
+    assert wanted.own_trials == (TrialPlanned(trial),)

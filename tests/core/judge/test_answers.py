@@ -9,8 +9,8 @@ import pytest
 
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Sense, rounded_to_keep
+from auditra.core.journal.audit import Audit, Doubt
 from auditra.core.journal.facts import DoubtEnd, DoubtEnded, DoubtRaised
-from auditra.core.journal.fold import Audit, Doubt
 from auditra.core.judge.finding import Role, Sureness
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.judge.reasoning.explained import Explained

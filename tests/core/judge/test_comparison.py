@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.judge.comparison import Comparison, TrialComparison, compare_trials, differences, refusal_text
 from auditra.core.judge.records import Records
 from auditra.core.model.reading import Quantity

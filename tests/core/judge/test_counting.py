@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.journal.facts import TrialRuled
-from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.counting import aside
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.setup import NetworkPath

@@ -7,7 +7,7 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import worst_of
 from auditra.core.judge.judgement import Judge, judge
 from auditra.core.judge.records import Records

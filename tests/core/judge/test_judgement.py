@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.score import DANGER_CAP
 from auditra.core.model.reading import Count, Grade, Quantity, Reading, Words

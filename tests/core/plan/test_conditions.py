@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import DeviceNoted
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.circumstance import AtPort
 from auditra.core.model.device import DEVICE

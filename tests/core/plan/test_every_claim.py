@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 
 from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.language import parse_claim, promise_kinds
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, RigNoted
-from auditra.core.journal.fold import Audit, fold_audit
+from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Words, YesNo

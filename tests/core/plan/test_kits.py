@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 from decimal import Decimal
 
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, RigNoted
-from auditra.core.journal.fold import Audit, TrialRecord, fold_audit
+from auditra.core.journal.fold import fold_audit
 from auditra.core.model.device import DEVICE, Device, Face, Port, Role
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.trial import Outcome

@@ -7,13 +7,17 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
+from auditra.core.journal.facts import TrialPlanned, TrialSkipped
+from auditra.core.judge.judgement import judge
 from auditra.core.model.device import DEVICE, Face, Port
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
+from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import plan_run_sheet, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, still_to_do
 from auditra.core.wiring.moves import Action, in_words, moves_between
-from tests.support.audits import HUB, appeared, audit_of, galley, rates, with_trial
+from auditra.workflows.trials.run import trial_of
+from tests.support.audits import HUB, PROFILE, appeared, audit_of, galley, planned, rates, with_trial
 
 ALL = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s", "H1 shows 3840x2160@30",
        "P1 takes 90 W", "P1 no data", "A1 gives 4.5 W", "UP charges host 60 W", "UP length 15 cm")  # fmt: skip
@@ -108,12 +112,12 @@ def test_any_order_of_trials_is_reached_by_its_moves(order: list[int]) -> None:
 
 def test_the_gear_under_test_is_always_plugged_last_and_anew() -> None:
     trials = [trial for trial in run_sheet_of(audit_of(*ALL)).trials if trial.procedure != ProcedureId.RULE]
-    for planned in trials:
-        moves = moves_between(planned.setup, planned.setup, planned.tested)
+    for trial in trials:
+        moves = moves_between(trial.setup, trial.setup, trial.tested)
         half = len(moves) // 2
         assert moves
         assert [move.action for move in moves] == [Action.PULL] * half + [Action.PLUG] * half
-        assert all({move.what.gear, move.what.owner} & planned.tested for move in moves)
+        assert all({move.what.gear, move.what.owner} & trial.tested for move in moves)
 
 
 def test_ports_that_fit_the_way_to_the_host_are_tried_at_once_in_few_trials_and_in_pairs_in_reserve() -> None:
@@ -138,3 +142,33 @@ def test_moves_are_told_in_words_with_lead_and_meter() -> None:
     words = [in_words(move, HUB, galley()) for move in moves_between(None, planned.setup, planned.tested)]
     assert words == ["plug the load into UP", "plug the 140 W supply into P1 with lead CC-1 through the meter"]
     assert all(DEVICE not in each.split() for each in words)
+
+
+def test_a_trial_of_the_reviewers_own_is_due_until_just_its_set_up_was_tried() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    first = planned(audit, "A1/storage")
+    setup = replace(first.setup, plugged=tuple(replace(each, lead="AC-2") for each in first.setup.plugged))
+    wanted = TrialPlanned(replace(trial_of(first, audit, "live bench"), setup=setup), "A1 with AC-2")
+    done = replace(with_trial(audit, "A1/storage", *rates("A1", 440)), own_trials=(wanted,))
+    sheet = run_sheet_of(done)
+    assert [trial.title for trial in sheet.own] == ["A1 with AC-2"]
+    assert sheet.own[0] in still_to_do(sheet, done.trials)
+    record = replace(done.trials[0], trial=replace(wanted.trial, id="T2"))
+    assert sheet.own[0] not in still_to_do(sheet, (*done.trials, record))
+
+
+def test_a_skipped_trial_is_not_due_and_its_claim_stays_open() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    skipped = planned(audit, "A1/storage")
+    audit = replace(audit, skipped=(TrialSkipped(trial_of(skipped, audit, "live bench"), "no time"),))
+    judgement = judge(audit, PROFILE)
+    assert skipped.identity not in {trial.identity for trial in judgement.to_do}
+    assert judgement.claims[0].verdict is Verdict.OPEN
+
+
+def test_what_is_retired_is_not_planned_with() -> None:
+    audit = audit_of("A1 data 5 Gb/s")
+    used = planned(audit, "A1/storage").gear
+    later = run_sheet_of(replace(audit, rig=replace(audit.rig, retired=(used,)))).trials
+    assert later
+    assert used not in {trial.gear for trial in later}

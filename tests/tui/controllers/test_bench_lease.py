@@ -9,7 +9,7 @@ from pathlib import Path
 
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.errors import BenchError, TrialStopped
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.tui.controllers.bench_lease import BenchLease
 from auditra.tui.controllers.tui_person import TuiPerson
 from auditra.workflows.trials.doors import Bench, Person

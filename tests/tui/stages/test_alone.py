@@ -11,8 +11,8 @@ from textual.app import App, ComposeResult
 from textual.message import Message
 
 from auditra.core.errors import InputError
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import DoubtEnd, DoubtEnded, Fact
-from auditra.core.journal.fold import Audit
 from auditra.core.model.reading import Grade, Number, Quantity, Reading, Trace
 from auditra.tui.audit_state import AuditState
 from auditra.tui.key_hints import key_hints

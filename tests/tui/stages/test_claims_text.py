@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import judge
 from auditra.core.model.device import Extra, Price
 from auditra.core.model.rig import Origin

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import TrialRuled
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.comparison import compare_in
 from auditra.core.model.verdict import Verdict
 from auditra.tui.stages.why.text import comparison_lines, list_of_trials, trials_of

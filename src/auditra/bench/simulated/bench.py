@@ -22,7 +22,7 @@ from auditra.bench.simulated.doors import (
 )
 from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
 from auditra.core.errors import BenchError
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.rig import Instrument, Load, Meter
 from auditra.core.simulate.model import MODELS, DeviceModel

@@ -28,14 +28,16 @@ from auditra.core.journal.facts import (
     RigNoted,
     TrialBegun,
     TrialEnded,
+    TrialPlanned,
     TrialRuled,
+    TrialSkipped,
     Undone,
 )
 from auditra.core.journal.fold import AuditFold
 from auditra.core.links.display import parse_mode
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.reading import Quantity, Reading
-from auditra.core.model.rig import Gear, Host, Lead, Rig, Thermometer
+from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Trial
 from auditra.core.model.type_hints import leaves
 from auditra.core.sanitize import sanitize
@@ -51,7 +53,7 @@ _BOUNDS: dict[Quantity, tuple[float, float]] = {
             Quantity.LENGTH, Quantity.MASS, Quantity.WRONG_BYTES, Quantity.LATENCY, Quantity.RESISTANCE,
             Quantity.TIME_TO_APPEAR, Quantity.TIME_TO_SWITCH, Quantity.DROPPED_OUT, Quantity.SOAKED, Quantity.CAPACITY,
             Quantity.LARGEST_FRAME, Quantity.DEPTH, Quantity.SLOT_WIDTH, Quantity.OFFERED,
-            Quantity.AGREED,
+            Quantity.AGREED, Quantity.TIME_TO_FAILURE, Quantity.TIME_TO_RECOVERY,
         ),
         (0, math.inf),
     ),
@@ -68,6 +70,8 @@ class Known:
         self.trials: set[str] = set()
         self.doubts: set[str] = set()
         self.actions: set[str] = set()
+        self.gear: set[str] = set()
+        """Parts of the rig that trials were run with."""
 
     def take(self, entry: Entry) -> None:
         """Add a recorded fact without checking it: recorded facts are kept."""
@@ -77,6 +81,7 @@ class Known:
                 self.claims.add(claim)
             case TrialBegun(trial):
                 self.trials.add(trial.id)
+                self.gear |= _gear_of(trial) & {part.id for part in self.rig.parts()} if self.rig else set()
             case DoubtRaised(doubt):
                 self.doubts.add(doubt)
             case _:
@@ -105,9 +110,14 @@ class Known:
                     yield "the trials so far are of another variant, revision or firmware: that is another audit"
             case RigNoted(rig):
                 yield from _of_rig(rig)
+                yield from self._of_missing_gear(rig)
             case ClaimMade() | ClaimEdited() | ClaimDropped():
                 yield from self._of_claim_fact(fact)
             case TrialBegun(trial):
+                if trial.id in self.trials:
+                    yield f'another trial has the id "{sanitize(trial.id, 40)}"'
+                yield from self._of_trial(trial)
+            case TrialPlanned(trial) | TrialSkipped(trial):
                 yield from self._of_trial(trial)
             case ReadingTaken(reading):
                 yield from self._of_named(reading.trial)
@@ -155,8 +165,6 @@ class Known:
             yield from problems_of(parsed, device)
 
     def _of_trial(self, trial: Trial) -> Iterator[str]:
-        if trial.id in self.trials:
-            yield f'another trial has the id "{sanitize(trial.id, 40)}"'
         for claim in trial.claims:
             if claim not in self.claims:
                 yield f'no claim "{sanitize(claim, 40)}" was made before this trial'
@@ -167,6 +175,12 @@ class Known:
             yield "no rig was named before this trial"
             return
         yield from self._of_gear(trial, rig)
+
+    def _of_missing_gear(self, rig: Rig) -> Iterator[str]:
+        """What trials were run with stays in the rig: where it is gone, it is retired."""
+        known = {part.id for part in rig.parts()}
+        for part in sorted(self.gear - known)[:3]:
+            yield f"trials were run with {sanitize(part, 40)}: retire it instead of removing it"
 
     def _of_gear(self, trial: Trial, rig: Rig) -> Iterator[str]:
         if rig.host(trial.setup.host) is None:
@@ -186,6 +200,14 @@ class Known:
 
     def _has_port(self, port: str) -> bool:
         return any(device.has(port) for device in self.devices.values())
+
+
+def _gear_of(trial: Trial) -> set[str]:
+    """Every part of the rig that a trial names."""
+    plugged = trial.setup.plugged
+    leads = {each.lead for each in plugged if each.lead is not None}
+    in_line = {part for each in plugged for part in each.through}
+    return {trial.setup.host, trial.gear, *(each.gear for each in plugged), *leads, *in_line}
 
 
 MAX_PORTS = 256
@@ -232,8 +254,7 @@ def _of_device(device: Device) -> Iterator[str]:
 
 
 def _of_rig(rig: Rig) -> Iterator[str]:
-    parts: list[Host | Thermometer | Lead | Gear] = [*rig.hosts, *rig.thermometers, *rig.leads, *rig.gear()]
-    ids = [part.id for part in parts]
+    ids = [part.id for part in rig.parts()]
     for part_id in sorted({part_id for part_id in ids if ids.count(part_id) > 1}):
         yield f'two parts of the rig have the id "{sanitize(part_id, 40)}"'
     for display in rig.displays:

@@ -102,11 +102,35 @@ class TrialRuled:
 
 
 @dataclass(frozen=True)
+class TrialPlanned:
+    """The reviewer wants this trial too: it stands on the run sheet beside those that follow from the claims."""
+
+    trial: Trial
+    title: str = ""
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class TrialSkipped:
+    """The reviewer will not run a trial of the run sheet. What it would have shown stays open."""
+
+    trial: Trial
+    why: str
+
+
+@dataclass(frozen=True)
 class NoteWritten:
-    """The reviewer wrote something down, about a port or the whole device."""
+    """The reviewer wrote something down, about a port or the whole device.
+
+    `about` is what it is about, such as build, fit or repair. An opinion is marked as one, and decides nothing.
+    """
 
     text: str
     port: str | None = None
+    about: Noted[str] = NOT_NOTED
+    is_opinion: Noted[bool] = NOT_NOTED
+    evidence: tuple[str, ...] = ()
+    """SHA-256 of the photos that show it."""
 
 
 @dataclass(frozen=True)
@@ -144,12 +168,16 @@ class LinkSeen:
 
 @dataclass(frozen=True)
 class EventNoted:
-    """Something was done, or happened: plugged, pulled, swapped, a chime, a lamp that went out."""
+    """Something was done, or happened: plugged, pulled, swapped, a chime, a lamp that went out.
+
+    `what` is a kind of the log (`core.model.event`), a change that the host saw, or any other words.
+    """
 
     what: str
     object: str
     port: Noted[str] = NOT_NOTED
     trial: Noted[str] = NOT_NOTED
+    moment: Noted[datetime] = NOT_NOTED
 
 
 @dataclass(frozen=True)
@@ -205,7 +233,8 @@ class Undone:
 
 Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
-    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | EventNoted | NoteWritten | EvidenceKept
+    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | EventNoted
+    | NoteWritten | EvidenceKept
     | DoubtRaised | DoubtEnded | Undone
 )  # fmt: skip
 
@@ -223,6 +252,8 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "reading": ReadingTaken,
     "trial ended": TrialEnded,
     "trial ruled": TrialRuled,
+    "trial planned": TrialPlanned,
+    "trial skipped": TrialSkipped,
     "event": EventNoted,
     "note": NoteWritten,
     "evidence": EvidenceKept,

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Container, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Container, Iterable, Iterator
+from dataclasses import replace
 from datetime import datetime
-from functools import cached_property
 from typing import Any, Generic, TypeVar
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.language import parse_claim
-from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.errors import ClaimError, InputError
+from auditra.core.journal.audit import Audit, Doubt, TrialRecord, UnreadableClaim
 from auditra.core.journal.facts import (
     BenchNoted,
     ClaimDropped,
@@ -32,112 +31,22 @@ from auditra.core.journal.facts import (
     RigNoted,
     TrialBegun,
     TrialEnded,
+    TrialPlanned,
     TrialRuled,
+    TrialSkipped,
     Undone,
 )
 from auditra.core.journal.older_trials import with_what_was_arranged
 from auditra.core.model.device import DEVICE, Device
-from auditra.core.model.reading import Reading
 from auditra.core.model.rig import Rig
-from auditra.core.model.setup import SetUp
-from auditra.core.model.source import Source
-from auditra.core.model.storage_path import PathTrace
-from auditra.core.model.trial import Outcome, Trial, TrialIdentity
+from auditra.core.model.trial import Trial, TrialIdentity
 from auditra.core.procedures.identity import identity_of
-
-
-@dataclass(frozen=True)
-class TrialRecord:
-    """A trial with what it yielded. `outcome` is None while it runs, or when it was cut off."""
-
-    trial: Trial
-    readings: tuple[Reading, ...] = ()
-    outcome: Outcome | None = None
-    why: str = ""
-    action: str = ""
-    begun_at: datetime | None = None
-    path: PathTrace | None = None
-    """Where a drive was written to; None where no folder was."""
-    links: tuple[LinkSeen, ...] = ()
-    """What the host reported about the links that took part."""
-    ruling: TrialRuled | None = None
-    """Whether the reviewer counts it; None where nothing was decided about it."""
-    events: tuple[EventNoted, ...] = ()
-    """What happened, or was done, while it ran."""
-
-    @cached_property
-    def taken(self) -> ReadingSet:
-        """Its readings, to be asked for what they are of."""
-        return ReadingSet(self.readings)
-
-    @cached_property
-    def identity(self) -> TrialIdentity:
-        """What a repeat of it is known by."""
-        return identity_of(self.trial)
-
-
-@dataclass(frozen=True)
-class Doubt:
-    """A question, and what became of it; `ended` is None while it is open."""
-
-    raised: DoubtRaised
-    ended: DoubtEnded | None = None
-
-
-@dataclass(frozen=True)
-class UnreadableClaim:
-    """A claim whose sentence the language does not read (any more): kept until the reviewer edits or drops it."""
-
-    id: str
-    sentence: str
-    why: str
-    source: Source = Source()
-    device: str = DEVICE
-
-
-@dataclass(frozen=True)
-class Audit:
-    """One device examined on one rig, as far as its journal goes.
-
-    Further devices of a kit stand in `devices`; `bench` is None where the journal names none.
-    """
-
-    name: str
-    device: Device
-    rig: Rig
-    claims: tuple[Claim, ...] = ()
-    trials: tuple[TrialRecord, ...] = ()
-    notes: tuple[NoteWritten, ...] = ()
-    events: tuple[EventNoted, ...] = ()
-    evidence: tuple[EvidenceKept, ...] = ()
-    doubts: tuple[Doubt, ...] = ()
-    answers: Mapping[str, str] = field(default_factory=dict)
-    """What was found out about remarks of the paper check, by their keys."""
-    devices: tuple[Device, ...] = ()
-    bench: str | None = None
-    begun_trials: int = 0
-    """How many trials were ever begun, undone ones too: the next one's number."""
-    last_setup: SetUp | None = None
-    """What stands plugged in now: the set-up of the last trial, undone or not."""
-    last_at: datetime | None = None
-    entries: int = 0
-    undoable: tuple[str, ...] = ()
-    """Actions in force that can be undone, oldest first."""
-    undoable_facts: tuple[Fact, ...] = ()
-    """The first fact of each of these, by which it is known."""
-    unreadable: tuple[UnreadableClaim, ...] = ()
-    """Claims that cannot be read; they are not judged."""
-
-    def device_of(self, device_id: str) -> Device:
-        """A device of the kit; the first one where none has that id."""
-        return next((device for device in self.devices if device.id == device_id), self.device)
-
 
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
-    DeviceNoted, DoubtRaised, DoubtEnded,
+    DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, TrialPlanned, TrialSkipped,
 )  # fmt: skip
-"""Trials, notes and what was done to claims and ports can be undone; the sheets that began the audit cannot."""
+"""What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
 Folded = TypeVar("Folded")
 Kind = TypeVar("Kind")
@@ -161,6 +70,7 @@ class AuditFold:
         self._things, self._claims = _Domain(_fold_things), _Domain(_fold_claims)
         self._notes, self._events = _Domain(_only(NoteWritten)), _Domain(_only(EventNoted))
         self._evidence, self._asides = _Domain(_only(EvidenceKept)), _Domain(_fold_asides)
+        self._wishes = _Domain(_fold_wishes)
         self._trials: list[_TrialFold] = []
         self._trial_by_id: dict[str, _TrialFold] = {}
         self._touched: dict[str, set[_Domain[Any] | _TrialFold]] = {}
@@ -200,6 +110,7 @@ class AuditFold:
             raise InputError(f'audit "{self._name}"', why=why, do="Start it again from its sheets")
         claims, unreadable = self._claims.value(self._undone)
         doubts, answers = self._asides.value(self._undone)
+        own_trials, skipped = self._wishes.value(self._undone)
         return Audit(
             name=self._name,
             device=next((device for device in devices if device.id == DEVICE), devices[0]),
@@ -214,6 +125,8 @@ class AuditFold:
             evidence=self._evidence.value(self._undone),
             doubts=doubts,
             answers=answers,
+            own_trials=own_trials,
+            skipped=skipped,
             begun_trials=len(self._trials),
             last_setup=self._trials[-1].begun.setup if self._trials else None,
             last_at=self._last_at,
@@ -223,7 +136,7 @@ class AuditFold:
         )
 
     def _note_undoable(self, entry: Entry) -> None:
-        if isinstance(entry.fact, RigNoted):
+        if isinstance(entry.fact, RigNoted) and not self._beginnings:
             self._beginnings.add(entry.action)
             self._undoable.pop(entry.action, None)
         elif isinstance(entry.fact, _UNDOABLE) and entry.action not in self._beginnings:
@@ -241,6 +154,8 @@ class AuditFold:
                 return self._events
             case EvidenceKept():
                 return self._evidence
+            case TrialPlanned() | TrialSkipped():
+                return self._wishes
             case _:
                 return self._asides
 
@@ -334,6 +249,20 @@ class _TrialFold:
 
 def _only(kind: type[Kind]) -> Callable[[Iterator[Fact]], tuple[Kind, ...]]:
     return lambda facts: tuple(fact for fact in facts if isinstance(fact, kind))
+
+
+def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple[TrialSkipped, ...]]:
+    """Trials that the reviewer wants, and those that they will not run; the later word about a trial counts."""
+    wanted: dict[TrialIdentity, TrialPlanned] = {}
+    skipped: dict[TrialIdentity, TrialSkipped] = {}
+    for fact in facts:
+        if isinstance(fact, TrialPlanned):
+            identity = identity_of(fact.trial)
+            skipped.pop(identity, None)
+            wanted[identity] = fact
+        elif isinstance(fact, TrialSkipped):
+            skipped[identity_of(fact.trial)] = fact
+    return tuple(wanted.values()), tuple(skipped.values())
 
 
 def _fold_things(facts: Iterator[Fact]) -> tuple[tuple[Device, ...], Rig | None, str | None]:

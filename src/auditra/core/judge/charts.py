@@ -11,7 +11,7 @@ from auditra.core.decide.estimates import estimate
 from auditra.core.decide.first_order import fit_first_order
 from auditra.core.decide.knee import find_knee
 from auditra.core.decide.reading_text import format_of
-from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.reasoning.loops import Loop, loops_of
 from auditra.core.judge.records import Records

@@ -10,8 +10,8 @@ from auditra.core.counted import counted
 from auditra.core.decide.circumstance_text import circumstance_text
 from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.decide.reading_text import format_of
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import TrialRuled
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.records import Counted, Records
 from auditra.core.judge.rig_parts import RigParts
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Running, Under

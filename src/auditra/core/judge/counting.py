@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import NetworkPath

@@ -6,8 +6,8 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from auditra.core.counted import listed
+from auditra.core.journal.audit import Doubt
 from auditra.core.journal.facts import DoubtEnd
-from auditra.core.journal.fold import Doubt
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Finding, Sureness
 from auditra.core.judge.reasoning.explained import named

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import chain
 
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.separation import separating
 from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
 
 

@@ -8,7 +8,7 @@ from functools import cached_property
 from operator import is_
 
 from auditra.core.claims.claim import Claim
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
 from auditra.core.judge.counting import SetAside
 from auditra.core.judge.doubts import DoubtAnswer, answers
@@ -30,6 +30,7 @@ from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
+from auditra.core.procedures.identity import identity_of
 
 _REASONS = (Role.CAUSE, Role.CONTENTION, Role.RIG_LIMIT, Role.CONTRADICTION, Role.CHANCE)
 
@@ -148,7 +149,8 @@ class Judge:
     def judge(self, audit: Audit) -> Judgement:
         """The judgement of an audit as it stands."""
         said = (audit.answers, *audit.doubts, *audit.events)
-        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.trials, *said)
+        wishes = (*audit.own_trials, *audit.skipped)
+        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.trials, *said, *wishes)
         if self._last is None or not _are_the_same(self._last[0], facts):
             self._last = facts, self._judge(audit)
         return self._last[1]
@@ -172,8 +174,10 @@ class Judge:
             device.id: self._score_of(device.id, verdicts, unstated if device.id == audit.device.id else (), dangers)
             for device in audit.devices or (audit.device,)
         }
-        planned = still_to_do(sheet, audit.trials)
-        more = tuple(each for each in follow_ups(verdicts, sheet, audit.trials) if each not in planned)
+        skipped = {identity_of(each.trial) for each in audit.skipped}
+        planned = still_to_do(sheet, audit.trials, skipped)
+        asked = follow_ups(verdicts, sheet, audit.trials)
+        more = tuple(each for each in asked if each not in planned and each.identity not in skipped)
         return Judgement(
             verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), dangers,
             tuple(records.asides.values()), questions, scores, audit.device.id, inquiry,
@@ -194,7 +198,7 @@ class Judge:
         return score_claims(scored, unstated, self.profile, danger)
 
     def _sheet_of(self, audit: Audit) -> RunSheet:
-        facts = (audit.device, *audit.devices, audit.rig, *audit.claims)
+        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.own_trials)
         if self._sheet is None or not _are_the_same(self._sheet[0], facts):
             self._sheet = facts, run_sheet_of(audit)
         return self._sheet[1]

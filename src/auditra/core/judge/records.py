@@ -13,15 +13,19 @@ from auditra.core.decide.evidence import Evidence, NoRig
 from auditra.core.decide.instrument_error import instruments_of, limit_of_error
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.host.difference import FOUND_BY_HOST
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.counting import SetAside, aside
 from auditra.core.model.circumstance import Aspect, Circumstance, Under
 from auditra.core.model.device import DEVICE
+from auditra.core.model.event import EventKind
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.rig import Lead, Rig
 from auditra.core.model.setup import SetUp
 from auditra.core.wiring.trial_profile import TrialProfile, host_lead, plugged_gear, profile_of
+
+_NO_CIRCUMSTANCE = FOUND_BY_HOST | frozenset(EventKind)
+"""Events that make no other set-up of a trial: they follow from the wiring, or are what the trial showed."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -299,8 +303,8 @@ def least_of(quantity: Quantity | str, reading: Reading) -> float:
 
 
 def _events(record: TrialRecord) -> Iterator[Circumstance]:
-    """What a person noted; what the host saw come and change follows from the wiring."""
-    for event in (event for event in record.events if event.what not in FOUND_BY_HOST):
+    """What a person noted; what was done to the wiring, and what the trial itself showed, is noted there."""
+    for event in (event for event in record.events if event.what not in _NO_CIRCUMSTANCE):
         yield Under(Aspect.EVENTS, f"{event.what} {event.object}".strip())
 
 

@@ -15,7 +15,7 @@ from auditra.core.decide.estimates import estimate
 from auditra.core.decide.instrument_error import instruments_of
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.reading_text import format_of
-from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.judge.slips import question_range, question_time, question_value, question_words
 from auditra.core.model.bench_kind import BENCHES
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Quantity, Reading

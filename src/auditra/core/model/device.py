@@ -43,6 +43,14 @@ class Face:
     ports: tuple[Port, ...]
 
 
+class PriceKind(StrEnum):
+    """Whose price it is: the maker's list, a shop's, or that of a used one."""
+
+    LIST = "list"
+    STREET = "street"
+    USED = "used"
+
+
 @dataclass(frozen=True)
 class Price:
     """What was asked for it, in which money (ISO 4217, such as EUR), and when that was seen."""
@@ -50,6 +58,7 @@ class Price:
     amount: float
     money: str
     seen: Noted[str] = NOT_NOTED
+    kind: Noted[PriceKind] = NOT_NOTED
 
 
 @dataclass(frozen=True)
@@ -109,6 +118,9 @@ class Device:
     usb_ids: Noted[tuple[str, ...]] = NOT_NOTED
     """Vendor and product of its hubs, as ``1f6e:0601``: a path through one of them leads through the device."""
     price: Noted[Price] = NOT_NOTED
+    """What the seller of the audited one asks."""
+    other_prices: Noted[tuple[Price, ...]] = NOT_NOTED
+    """At other dates, from other sellers, used."""
     extras: Noted[tuple[Extra, ...]] = NOT_NOTED
     supply: Noted[OwnSupply] = NOT_NOTED
     box_contents: Noted[tuple[str, ...]] = NOT_NOTED

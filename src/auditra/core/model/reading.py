@@ -52,6 +52,8 @@ class Quantity(StrEnum):
     DROPPED_PICTURES = "dropped pictures"
     TIME_TO_APPEAR = "time to appear"
     DROPPED_OUT = "dropped out"
+    TIME_TO_FAILURE = "time to failure"
+    TIME_TO_RECOVERY = "time to recovery"
     BATTERY = "battery"
     PROCESSOR = "processor load"
     NOISE = "noise"
@@ -94,6 +96,7 @@ _UNITS = {
     Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
     Quantity.NOISE: "dB", Quantity.CAPACITY: "B", Quantity.TIME_TO_SWITCH: "s", Quantity.OWN_USE: "W",
     Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m", Quantity.OFFERED: "W", Quantity.AGREED: "W",
+    Quantity.TIME_TO_FAILURE: "s", Quantity.TIME_TO_RECOVERY: "s",
     Quantity.SOAKED: "s", Quantity.MOVED: "B", Quantity.ON_WIRE: "B",
 }  # fmt: skip
 

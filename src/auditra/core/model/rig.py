@@ -6,9 +6,10 @@ Rates are bits per second, powers watts, lengths metres. Sustained rates of driv
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
 from functools import cached_property
+from typing import Any
 
 from auditra.core.model.noted import NOT_NOTED, Noted
 
@@ -19,6 +20,19 @@ class Origin(StrEnum):
     SHIPPED = "shipped"
     BOUGHT = "bought"
     BORROWED = "borrowed"
+
+
+@dataclass(frozen=True)
+class Owned:
+    """What a label, a receipt or a certificate says of any part; dates as ISO 8601 has them (``2026-03-01``)."""
+
+    serial: Noted[str] = field(default=NOT_NOTED, kw_only=True)
+    bought: Noted[str] = field(default=NOT_NOTED, kw_only=True)
+    """When it was bought or made: its age."""
+    calibrated: Noted[str] = field(default=NOT_NOTED, kw_only=True)
+    photo: Noted[str] = field(default=NOT_NOTED, kw_only=True)
+    """SHA-256 of a picture of it that was kept as evidence."""
+    remark: Noted[str] = field(default=NOT_NOTED, kw_only=True)
 
 
 @dataclass(frozen=True)
@@ -36,7 +50,7 @@ class HostSocket:
 
 
 @dataclass(frozen=True)
-class Host:
+class Host(Owned):
     """A computer that devices are tried on."""
 
     id: str
@@ -56,7 +70,7 @@ class Host:
 
 
 @dataclass(frozen=True)
-class Gear:
+class Gear(Owned):
     """Any part of the rig that is plugged in: it has a name to be called by and a plug."""
 
     id: str
@@ -190,7 +204,7 @@ class Rule(Gear):
 
 
 @dataclass(frozen=True)
-class Thermometer:
+class Thermometer(Owned):
     """Tells a surface's temperature within `error_k`."""
 
     id: str
@@ -208,7 +222,7 @@ class Adapter(Gear):
 
 
 @dataclass(frozen=True)
-class Lead:
+class Lead(Owned):
     """A cable as gear: which ends it has and the most it carries."""
 
     id: str
@@ -224,6 +238,10 @@ class Lead:
 
     def joins(self, one: str, other: str) -> bool:
         return self.ends in ((one, other), (other, one))
+
+
+Part = Host | Gear | Thermometer | Lead
+"""Anything that a rig has."""
 
 
 @dataclass(frozen=True)
@@ -245,6 +263,37 @@ class Rig:
     thermometers: tuple[Thermometer, ...] = ()
     adapters: tuple[Adapter, ...] = ()
     leads: tuple[Lead, ...] = ()
+    retired: tuple[str, ...] = ()
+    """Ids of parts that are given away or broken: what was measured with them still counts, no trial is planned."""
+
+    @cached_property
+    def in_use(self) -> Rig:
+        """The rig without what is retired."""
+        if not self.retired:
+            return self
+        gone = set(self.retired)
+        kept: dict[str, Any] = {
+            name: tuple(part for part in parts if part.id not in gone) for name, parts in self._lists()
+        }
+        return replace(self, retired=(), **kept)
+
+    def parts(self) -> Iterator[Part]:
+        """Every part, hosts first, leads last."""
+        for _, parts in self._lists():
+            yield from parts
+
+    def part(self, part_id: str) -> Part | None:
+        return self._part_by_id.get(part_id)
+
+    @cached_property
+    def _part_by_id(self) -> dict[str, Part]:
+        return {part.id: part for part in reversed(tuple(self.parts()))}
+
+    def _lists(self) -> Iterator[tuple[str, tuple[Part, ...]]]:
+        """Each list of parts, by the name of its field."""
+        for each in fields(self):
+            if each.name not in ("name", "retired"):
+                yield each.name, getattr(self, each.name)
 
     def gear(self) -> Iterator[Gear]:
         for kind in (

@@ -7,7 +7,8 @@ from dataclasses import replace
 from itertools import chain
 
 from auditra.core.claims.claim import Claim
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
+from auditra.core.journal.facts import TrialPlanned
 from auditra.core.model.device import Device, Role
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import TrialIdentity
@@ -15,6 +16,7 @@ from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
 from auditra.core.plan.factor import all_factors
 from auditra.core.plan.planning import Planning
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
+from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.gear import host_for
 from auditra.core.wiring.setups import Stand
 
@@ -23,15 +25,30 @@ def run_sheet_of(audit: Audit) -> RunSheet:
     """The run sheet of each device of a kit, one after the other; what two of them need direct is done once."""
     devices = audit.devices or (audit.device,)
     sheets = [
-        plan_run_sheet(device, audit.rig, [claim for claim in audit.claims if claim.device == device.id])
+        plan_run_sheet(device, audit.rig.in_use, [claim for claim in audit.claims if claim.device == device.id])
         for device in devices
     ]
     if len(sheets) == 1:
-        return sheets[0]
+        return _with_own(sheets[0], audit)
     trials = _merged(trial for sheet in sheets for trial in sheet.trials)
     known = {trial.identity for trial in trials}
     spare = _merged(trial for sheet in sheets for trial in sheet.reserve if trial.identity not in known)
-    return RunSheet(trials, {claim: why for sheet in sheets for claim, why in sheet.beyond_rig.items()}, spare)
+    beyond = {claim: why for sheet in sheets for claim, why in sheet.beyond_rig.items()}
+    return _with_own(RunSheet(trials, beyond, spare), audit)
+
+
+def _with_own(sheet: RunSheet, audit: Audit) -> RunSheet:
+    """The sheet with the trials that the reviewer added."""
+    return replace(sheet, own=tuple(map(planned_as, audit.own_trials)))
+
+
+def planned_as(wanted: TrialPlanned) -> PlannedTrial:
+    """A trial that the reviewer wants, as one of the run sheet."""
+    trial = wanted.trial
+    return PlannedTrial(
+        wanted.title or f"{trial.place} {procedure_of(trial.procedure).title}", wanted.why or "added by the reviewer",
+        trial.procedure, trial.claims, trial.setup, trial.gear, trial.port, trial.target,
+    )  # fmt: skip
 
 
 def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim]) -> RunSheet:

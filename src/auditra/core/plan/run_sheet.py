@@ -5,13 +5,13 @@ It is derived from claims and rig whenever it is asked for; it is never stored.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import MINUTE_S, SetUp
@@ -79,6 +79,13 @@ class RunSheet:
     trials: tuple[PlannedTrial, ...]
     beyond_rig: dict[str, str]
     reserve: tuple[PlannedTrial, ...] = ()
+    own: tuple[PlannedTrial, ...] = ()
+    """What the reviewer added. Each is done once just its set-up was tried; no claim waits for it."""
+
+    @property
+    def all_trials(self) -> tuple[PlannedTrial, ...]:
+        """Those that claims need, then those that the reviewer added."""
+        return (*self.trials, *self.own)
 
     def circumstances_of(self, claim: Claim, *, in_reserve: bool = False) -> tuple[Circumstances, ...]:
         """What is special about each set-up that a claim is, or could be, tried under, direct ones left out."""
@@ -99,7 +106,7 @@ class RunSheet:
 
     @cached_property
     def _by_identity(self) -> dict[TrialIdentity, PlannedTrial]:
-        return {trial.identity: trial for trial in (*self.reserve, *self.trials)}
+        return {trial.identity: trial for trial in (*self.own, *self.reserve, *self.trials)}
 
 
 def _by_claim(trials: Iterable[PlannedTrial]) -> dict[str, list[PlannedTrial]]:
@@ -117,12 +124,25 @@ def circumstances_for(claim: Claim, trial: PlannedTrial | Trial) -> Circumstance
     return claim.circumstances_in(trial.setup, trial.port, whole_group=whole)
 
 
-def still_to_do(sheet: RunSheet, trials: Iterable[TrialRecord]) -> tuple[PlannedTrial, ...]:
-    """The planned trials that are not done. One whose gear did not appear is owed until enough tries accuse."""
+def still_to_do(
+    sheet: RunSheet, trials: Iterable[TrialRecord], skipped: Container[TrialIdentity] = ()
+) -> tuple[PlannedTrial, ...]:
+    """The planned trials that are neither done nor skipped. One whose gear did not appear is owed until enough tries
+    accuse."""
     outcomes: dict[TrialIdentity, list[Outcome | None]] = {}
+    tried: dict[tuple[object, ...], list[Outcome | None]] = {}
     for record in trials:
         outcomes.setdefault(record.identity, []).append(record.outcome)
-    return tuple(planned for planned in sheet.trials if not _is_done(outcomes.get(planned.identity, [])))
+        if sheet.own:
+            tried.setdefault(_wiring(record.trial), []).append(record.outcome)
+    owed = (planned for planned in sheet.trials if not _is_done(outcomes.get(planned.identity, [])))
+    own = (planned for planned in sheet.own if not _is_done(tried.get(_wiring(planned), [])))
+    return tuple(planned for planned in (*owed, *own) if planned.identity not in skipped)
+
+
+def _wiring(trial: PlannedTrial | Trial) -> tuple[object, ...]:
+    """All that an own trial says: another lead makes another one, which no repeat of a planned trial stands for."""
+    return trial.procedure, trial.port, trial.gear, trial.setup
 
 
 def _is_done(outcomes: list[Outcome | None]) -> bool:

@@ -8,7 +8,7 @@ from contextlib import ExitStack, contextmanager
 from typing import TypeVar
 
 from auditra.core.errors import AuditraError, TrialStopped
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.tui.controllers.tui_person import TuiPerson
 from auditra.workflows.services import Services
 from auditra.workflows.trials.doors import Bench

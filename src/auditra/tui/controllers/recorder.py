@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from auditra.core.errors import AuditraError
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.model.source import Source
 from auditra.tui.prompt import Facts
 from auditra.tui.renderables.actions import action_in_words

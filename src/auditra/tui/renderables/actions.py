@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import (
     ClaimDropped,
     ClaimEdited,
@@ -14,7 +15,6 @@ from auditra.core.journal.facts import (
     RemarkAnswered,
     TrialBegun,
 )
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.procedures.identity import identity_of
 from auditra.core.sanitize import sanitize

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from auditra.core.claims.promise import Scale
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.plan.run_sheet import PlannedTrial

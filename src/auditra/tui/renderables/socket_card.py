@@ -8,8 +8,8 @@ from textual.content import Content
 
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import LinkSeen
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.device import Port

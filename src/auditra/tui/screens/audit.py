@@ -14,7 +14,7 @@ from textual.widgets import ContentSwitcher
 
 from auditra.core.claims.claim import Claim
 from auditra.core.errors import AuditraError
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.sanitize import sanitize
 from auditra.tui.audit_state import AuditState

@@ -13,8 +13,8 @@ from auditra.core.decode.display.edid import Edid, decode_edid
 from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.errors import InputError
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import EvidenceKept, Fact, ReadingTaken
-from auditra.core.journal.fold import Audit, TrialRecord
 from auditra.core.model.reading import Grade, Number, Quantity, Reading, Value, Words, YesNo
 from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import Journal

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact, NoteWritten, Undone
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.comparison import TrialComparison, compare_in
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge

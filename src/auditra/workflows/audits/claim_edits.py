@@ -13,8 +13,8 @@ from auditra.core.claims.claim import Claim
 from auditra.core.claims.feasibility import problems_of
 from auditra.core.claims.language import parse_claim, parse_claims, rename_port
 from auditra.core.errors import InputError
+from auditra.core.journal.audit import Audit, UnreadableClaim
 from auditra.core.journal.facts import ClaimDropped, ClaimEdited, ClaimMade, DeviceNoted, Fact, RemarkAnswered
-from auditra.core.journal.fold import Audit, UnreadableClaim
 from auditra.core.judge.unit_guard import questions_of
 from auditra.core.links.connectors import parse_connector
 from auditra.core.model.device import BODY, Device, Extra, Face, Port, Price, Role

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.errors import AuditraError
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.model.reading import Quantity
 
 _FROM_A_LOG = (Quantity.OFFERED, Quantity.AGREED, Quantity.CONTRACT, Quantity.MARKER)

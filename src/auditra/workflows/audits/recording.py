@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from auditra.core.errors import LibraryBusy, StaleHead
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact
-from auditra.core.journal.fold import Audit
 from auditra.workflows.trials.doors import Clock, Journal
 
 Action = tuple[str, tuple[Fact, ...]]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:  # the shelf is painted before any of the core is loaded
-    from auditra.core.journal.fold import Audit
+    from auditra.core.journal.audit import Audit
     from auditra.core.judge.judgement import Judgement
 
 

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from auditra.core.errors import InputError
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import EvidenceKept, Fact
-from auditra.core.journal.fold import Audit
 from auditra.core.model.rig import Host
 from auditra.core.plan.planner import run_sheet_of
 from auditra.workflows.trials.doors import Journal

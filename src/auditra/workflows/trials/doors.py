@@ -14,8 +14,8 @@ from typing import Protocol, runtime_checkable
 
 from auditra.core.claims.promise import Look
 from auditra.core.host.snapshot import Snapshot
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Entry, Fact
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.links.display import Mode
 from auditra.core.model.storage_path import PathTrace

@@ -9,8 +9,8 @@ from functools import cache
 
 from auditra.core.claims.claim import Claim
 from auditra.core.errors import BenchError, FactRefused, TrialStopped
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
-from auditra.core.journal.fold import Audit
 from auditra.core.model.device import BODY, DEVICE
 from auditra.core.model.reading import Count, Grade, Quantity, Reading
 from auditra.core.model.rig import Display, Rig

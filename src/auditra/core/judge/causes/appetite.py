@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.estimates import Estimate, estimate
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite
 from auditra.core.judge.reasoning.inquiry import Inquiry

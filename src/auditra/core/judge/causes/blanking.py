@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from auditra.core.decide.circumstance_text import setup_text
 from auditra.core.decide.estimates import estimate
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Circumstances

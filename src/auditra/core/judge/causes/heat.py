@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.decide.first_order import FirstOrder, fit_first_order
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.reasoning.explained import OnlyThen, explained

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from auditra.core.decide.estimates import Estimate, estimate
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.comparison import Measured, compare_in, measured_text
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
 from auditra.core.judge.reasoning.inquiry import Inquiry

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.decide.estimates import Estimate, estimate
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.device import Role as PortRole

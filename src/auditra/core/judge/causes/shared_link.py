@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.reading_text import format_of
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.reasoning.inquiry import Inquiry

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.estimates import Estimate, estimate
-from auditra.core.journal.fold import TrialRecord
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.part_limits import Limit
 from auditra.core.judge.records import Counted, Records

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from auditra.core.claims.claim import Claim
-from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.reasoning.elimination import Elimination, eliminate
 from auditra.core.judge.reasoning.tries import (

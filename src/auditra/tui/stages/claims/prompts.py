@@ -7,7 +7,7 @@ from functools import partial
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.completion import Typed, complete
-from auditra.core.journal.fold import Audit, UnreadableClaim
+from auditra.core.journal.audit import Audit, UnreadableClaim
 from auditra.core.links.connectors import CONNECTORS
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.source import Source

@@ -8,7 +8,7 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 
 from auditra.core.claims.claim import Claim
-from auditra.core.journal.fold import UnreadableClaim
+from auditra.core.journal.audit import UnreadableClaim
 from auditra.core.model.source import Source
 from auditra.tui.audit_state import AuditState
 from auditra.tui.messages import ChangeWanted, PasteWanted, PortChosen, PromptWanted

@@ -9,7 +9,7 @@ from itertools import groupby, zip_longest
 from textual.content import Content
 
 from auditra.core.claims.claim import Claim
-from auditra.core.journal.fold import Audit, UnreadableClaim
+from auditra.core.journal.audit import Audit, UnreadableClaim
 from auditra.core.judge.capabilities import Cell, Row, capability_grid, look_alikes
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.capability import Capability

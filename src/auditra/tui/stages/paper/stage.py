@@ -7,7 +7,7 @@ from typing import ClassVar
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.unit_guard import Question
 from auditra.core.paper_check.check import check_kit

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.tui.audit_state import AuditState
 from auditra.tui.prompt import Facts
 

@@ -12,7 +12,7 @@ from textual.content import Content
 from textual.widget import Widget
 from textual.widgets import Input
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.live_trial import LiveTrial, Phase

@@ -8,7 +8,7 @@ from datetime import datetime
 from textual.content import Content
 
 from auditra.core.decide.reading_text import reading_in_words
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.reading import Reading
 from auditra.core.wiring.moves import PlugMove, in_words

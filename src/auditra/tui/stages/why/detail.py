@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from textual.content import Content
 
 from auditra.core.counted import counted, listed
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import DoubtEnd
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.doubts import DoubtAnswer
 from auditra.core.judge.finding import Finding

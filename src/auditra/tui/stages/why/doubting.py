@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from auditra.core.counted import listed
 from auditra.core.errors import InputError
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import DoubtEnd, DoubtEnded, DoubtRaised
-from auditra.core.journal.fold import Audit
 from auditra.core.judge.doubts import DoubtAnswer
 from auditra.core.judge.reasoning.reasons import all_causes
 from auditra.tui.prompt import Facts, Offers, Prompt

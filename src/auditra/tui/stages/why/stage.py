@@ -9,8 +9,8 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
 
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.journal.facts import TrialRuled
-from auditra.core.journal.fold import TrialRecord
 from auditra.core.judge.comparison import TrialComparison
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.tui.audit_state import AuditState

@@ -8,7 +8,7 @@ from textual.content import Content
 
 from auditra.core.counted import counted
 from auditra.core.decide.circumstance_text import setup_text
-from auditra.core.journal.fold import Audit, TrialRecord
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.judge.claim_verdict import ALONE
 from auditra.core.judge.comparison import TrialComparison, measured_text
 from auditra.core.judge.judgement import Judgement

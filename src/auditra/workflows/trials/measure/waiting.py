@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import datetime
 
-from auditra.core.journal.fold import Audit
+from auditra.core.journal.audit import Audit
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.setup import MINUTE_S
 from auditra.core.model.trial import Outcome

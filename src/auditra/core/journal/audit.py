@@ -1,0 +1,121 @@
+"""The audit as a value: what the facts of a journal come to."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from functools import cached_property
+
+from auditra.core.claims.claim import Claim
+from auditra.core.decide.reading_set import ReadingSet
+from auditra.core.journal.facts import (
+    DoubtEnded,
+    DoubtRaised,
+    EventNoted,
+    EvidenceKept,
+    Fact,
+    LinkSeen,
+    NoteWritten,
+    TrialPlanned,
+    TrialRuled,
+    TrialSkipped,
+)
+from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.reading import Reading
+from auditra.core.model.rig import Rig
+from auditra.core.model.setup import SetUp
+from auditra.core.model.source import Source
+from auditra.core.model.storage_path import PathTrace
+from auditra.core.model.trial import Outcome, Trial, TrialIdentity
+from auditra.core.procedures.identity import identity_of
+
+
+@dataclass(frozen=True)
+class TrialRecord:
+    """A trial with what it yielded. `outcome` is None while it runs, or when it was cut off."""
+
+    trial: Trial
+    readings: tuple[Reading, ...] = ()
+    outcome: Outcome | None = None
+    why: str = ""
+    action: str = ""
+    begun_at: datetime | None = None
+    path: PathTrace | None = None
+    """Where a drive was written to; None where no folder was."""
+    links: tuple[LinkSeen, ...] = ()
+    """What the host reported about the links that took part."""
+    ruling: TrialRuled | None = None
+    """Whether the reviewer counts it; None where nothing was decided about it."""
+    events: tuple[EventNoted, ...] = ()
+    """What happened, or was done, while it ran."""
+
+    @cached_property
+    def taken(self) -> ReadingSet:
+        """Its readings, to be asked for what they are of."""
+        return ReadingSet(self.readings)
+
+    @cached_property
+    def identity(self) -> TrialIdentity:
+        """What a repeat of it is known by."""
+        return identity_of(self.trial)
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A question, and what became of it; `ended` is None while it is open."""
+
+    raised: DoubtRaised
+    ended: DoubtEnded | None = None
+
+
+@dataclass(frozen=True)
+class UnreadableClaim:
+    """A claim whose sentence the language does not read (any more): kept until the reviewer edits or drops it."""
+
+    id: str
+    sentence: str
+    why: str
+    source: Source = Source()
+    device: str = DEVICE
+
+
+@dataclass(frozen=True)
+class Audit:
+    """One device examined on one rig, as far as its journal goes.
+
+    Further devices of a kit stand in `devices`; `bench` is None where the journal names none.
+    """
+
+    name: str
+    device: Device
+    rig: Rig
+    claims: tuple[Claim, ...] = ()
+    trials: tuple[TrialRecord, ...] = ()
+    notes: tuple[NoteWritten, ...] = ()
+    events: tuple[EventNoted, ...] = ()
+    evidence: tuple[EvidenceKept, ...] = ()
+    doubts: tuple[Doubt, ...] = ()
+    answers: Mapping[str, str] = field(default_factory=dict)
+    """What was found out about remarks of the paper check, by their keys."""
+    own_trials: tuple[TrialPlanned, ...] = ()
+    """Trials that the reviewer added to the run sheet."""
+    skipped: tuple[TrialSkipped, ...] = ()
+    devices: tuple[Device, ...] = ()
+    bench: str | None = None
+    begun_trials: int = 0
+    """How many trials were ever begun, undone ones too: the next one's number."""
+    last_setup: SetUp | None = None
+    """What stands plugged in now: the set-up of the last trial, undone or not."""
+    last_at: datetime | None = None
+    entries: int = 0
+    undoable: tuple[str, ...] = ()
+    """Actions in force that can be undone, oldest first."""
+    undoable_facts: tuple[Fact, ...] = ()
+    """The first fact of each of these, by which it is known."""
+    unreadable: tuple[UnreadableClaim, ...] = ()
+    """Claims that cannot be read; they are not judged."""
+
+    def device_of(self, device_id: str) -> Device:
+        """A device of the kit; the first one where none has that id."""
+        return next((device for device in self.devices if device.id == device_id), self.device)
