@@ -15,12 +15,16 @@ from auditra.bench.leaving import leave_bench
 from auditra.cli.log import log_fault
 from auditra.core.errors import AuditraError, StoreError
 from auditra.store.demos import DEMOS
+from auditra.store.drafts import FOLDER as DRAFTS
+from auditra.store.drafts import DraftFolder
 from auditra.store.shelf_cache import KeptRows, kept_rows, read_rows, write_rows
 from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble, shelf_row
-from auditra.workflows.services import Services
+from auditra.workflows.services import Drawer, Services
 
 if TYPE_CHECKING:
+    from auditra.core.host.snapshot import Snapshot
     from auditra.core.journal.audit import Audit
+    from auditra.core.journal.facts import Fact
     from auditra.core.judge.charts import Chart
     from auditra.core.judge.judged_audit import JudgedAudit
     from auditra.core.judge.profile import Profile
@@ -170,6 +174,22 @@ def make_services(
 
         return write(charts, path)
 
+    def create_audit(name: str, facts: tuple[Fact, ...]) -> None:
+        from auditra.workflows.audits.beginning import check_name
+
+        check_name(name)
+        handle.library.create(name, facts, SystemClock().moment())
+
+    def probe() -> Snapshot:
+        from auditra.cli.probe import SYS, snapshot_of
+
+        return snapshot_of(SYS)
+
+    def open_drawer() -> Drawer:
+        from auditra.store.gear_drawer import FOLDER, GearDrawer
+
+        return GearDrawer(handle.folder / FOLDER)
+
     def load(path: str) -> tuple[str, bytes]:
         from auditra.store.files import load_evidence
 
@@ -178,6 +198,10 @@ def make_services(
     return Services(
         shelf=handle,
         open_session=handle.session,
+        create_audit=create_audit,
+        open_drawer=open_drawer,
+        drafts=DraftFolder(handle.folder / DRAFTS),
+        probe=probe,
         open_bench=open_bench,
         hold=handle.hold,
         publish=publish,

@@ -13,7 +13,6 @@ from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
 from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
-from auditra.core.errors import InputError
 from auditra.core.journal.facts import BenchNoted, Entry, Fact
 from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
@@ -24,13 +23,12 @@ from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
 from auditra.store.files import load_claim_sheet, load_evidence, load_rig
-
-MAX_NAME_LENGTH = 64
+from auditra.workflows.audits.beginning import check_name
 
 
 def begin(handle: LibraryHandle, name: str, sheet: Path, rig: Path) -> None:
     """A new audit on the shelf. Raises: SheetError, InputError, StoreError."""
-    _check_name(name)
+    check_name(name)
     facts: tuple[Fact, ...] = (BenchNoted(LIVE_BENCH), *facts_of(load_claim_sheet(sheet), load_rig(rig)))
     now = datetime.now(UTC)
     audit = fold_audit(name, [Entry(number, now, "made", fact) for number, fact in enumerate(facts, start=1)])
@@ -63,7 +61,7 @@ def import_from(handle: LibraryHandle, folder: Path, name: str | None) -> None:
     """Put the audit in a folder on the shelf, whole or not at all. Raises: InputError, StoreError."""
     came = read_audit(folder, datetime.now(UTC))
     if name is not None:
-        _check_name(name)
+        check_name(name)
         came = replace(came, name=name)
     audit = fold_audit(came.name, came.entries)
     judgement = judge(audit, handle.profile)
@@ -102,10 +100,3 @@ def schema_of(format_name: str) -> str:
 
     made = SCHEMAS[format_name]()
     return json.dumps(made, indent=2, ensure_ascii=False)
-
-
-def _check_name(name: str) -> None:
-    if not 0 < len(name) <= MAX_NAME_LENGTH or sanitize(name) != name or name.strip() != name:
-        raise InputError(
-            f'"{sanitize(name, 80)}"', why=f"a name has 1 to {MAX_NAME_LENGTH} plain characters", do="Choose one"
-        )

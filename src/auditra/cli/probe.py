@@ -40,7 +40,7 @@ class DifferenceFile(BaseModel):
 def look(root: Path) -> ProbeFile:
     """What the tree below a root says now. Raises: InputError where there is no such folder."""
     require_tree(root)
-    return probe_file(_snapshot(root), str(root))
+    return probe_file(snapshot_of(root), str(root))
 
 
 def require_tree(root: Path) -> None:
@@ -52,7 +52,7 @@ def require_tree(root: Path) -> None:
         raise InputError(f"{root}", why=why, do="Name /sys, or a copy of it")
 
 
-def _snapshot(root: Path) -> Snapshot:
+def snapshot_of(root: Path) -> Snapshot:
     """Of this machine the kernel's release is known, and the modes that run; of a copy they are not."""
     if root != SYS:
         return KernelTree(root).snapshot()

@@ -55,7 +55,7 @@ def key_of(name: str) -> str:
     return name.removesuffix(suffix)
 
 
-def _written(name: str) -> _Written | None:
+def written(name: str) -> _Written | None:
     suffix = next((each for each in _BY_SUFFIX if name.endswith(each)), "")
     return _BY_SUFFIX.get(suffix) or _BY_NAME.get(name)
 
@@ -71,18 +71,18 @@ class Sheet(BaseModel):
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
 
 
-def _quantity(written: _Written) -> tuple[BeforeValidator, WithJsonSchema]:
+def _quantity(units: _Written) -> tuple[BeforeValidator, WithJsonSchema]:
     """Reads a value with its unit; what the schema says of it."""
 
     def read(value: object) -> float:
         if not isinstance(value, str):
             raise ValueError('write it with its unit, in quotes, such as "5 Gb/s"')
         try:
-            return parse_quantity(value, *written.reads).value
+            return parse_quantity(value, *units.reads).value
         except QuantityError as error:
             raise ValueError(f"{error.why}. {error.do}") from None
 
-    told = {"type": "string", "description": f"a value with its unit, such as 1 {written.prints[0]}"}
+    told = {"type": "string", "description": f"a value with its unit, such as 1 {units.prints[0]}"}
     return BeforeValidator(read), WithJsonSchema(told)
 
 
@@ -140,7 +140,7 @@ _SPECIAL: dict[str, Any] = {
 @cache
 def form_of(noun: type[Any], without: tuple[str, ...] = ()) -> type[Sheet]:
     """The table that a noun is written as; `without` names fields that are written elsewhere."""
-    hints = _hints(noun)  # type: ignore[arg-type]
+    hints = hints_of(noun)
     fields: dict[str, Any] = {}
     for field in fields_in_order(noun):
         if field.name not in without:
@@ -149,14 +149,14 @@ def form_of(noun: type[Any], without: tuple[str, ...] = ()) -> type[Sheet]:
 
 
 def _field(noun: type[Any], field: dataclasses.Field[Any], hint: Any) -> tuple[Any, Any]:
-    inner, noted = _unnoted(hint)
+    inner, noted = unnoted(hint)
     form = _SPECIAL.get(f"{noun.__name__}.{field.name}") or _form(field.name, inner)
     if noted:
         return Annotated[form | None, BeforeValidator(_none_in_words)], None
     return form, ... if field.default is dataclasses.MISSING else field.default
 
 
-def _unnoted(hint: Any) -> tuple[Any, bool]:
+def unnoted(hint: Any) -> tuple[Any, bool]:
     """The type of a value that may be noted, and whether it may."""
     if get_origin(hint) in (Union, types.UnionType):
         kinds = [each for each in get_args(hint) if each not in (NotNoted, type(None))]
@@ -165,9 +165,9 @@ def _unnoted(hint: Any) -> tuple[Any, bool]:
 
 
 def _form(name: str, hint: Any) -> Any:
-    written = _written(name)
-    if hint is float and written is not None:
-        return Annotated[float, *_quantity(written)]
+    units = written(name)
+    if hint is float and units is not None:
+        return Annotated[float, *_quantity(units)]
     if get_origin(hint) is tuple:
         return _list_form(name, get_args(hint))
     if dataclasses.is_dataclass(hint):
@@ -192,20 +192,25 @@ def _list_form(name: str, parts: tuple[Any, ...]) -> Any:
 Noun = TypeVar("Noun")
 
 
+def hints_of(noun: type[Any]) -> dict[str, Any]:
+    """The types of a noun's fields."""
+    return _kept_hints(noun)  # type: ignore[arg-type]
+
+
 @cache
-def _hints(noun: type[Any]) -> dict[str, Any]:
-    """The types of a noun's fields; resolving them takes longer than reading a table."""
+def _kept_hints(noun: type[Any]) -> dict[str, Any]:
+    """Resolving them takes longer than reading a table."""
     return get_type_hints(noun)
 
 
 def noun_of(noun: type[Noun], sheet: BaseModel, **elsewhere: Any) -> Noun:
     """The noun that a table says; what the table does not have is not noted, or has its default."""
-    hints = _hints(noun)  # type: ignore[arg-type]
+    hints = hints_of(noun)
     values = dict(elsewhere)
     for field in dataclasses.fields(noun):  # type: ignore[arg-type]
         key = key_of(field.name)
         if field.name not in elsewhere and key in sheet.model_fields_set:
-            values[field.name] = _value(_unnoted(hints[field.name])[0], getattr(sheet, key))
+            values[field.name] = _value(unnoted(hints[field.name])[0], getattr(sheet, key))
     return noun(**values)
 
 
@@ -230,7 +235,7 @@ def table_of(noun: Any, without: tuple[str, ...] = ()) -> dict[str, Any]:
 
 
 def _plain(name: str, value: Any) -> Any:
-    written = _written(name)
+    units = written(name)
     if value is None:
         return NONE
     if isinstance(value, tuple):
@@ -239,15 +244,15 @@ def _plain(name: str, value: Any) -> Any:
         return table_of(value)
     if isinstance(value, Enum):
         return value.value
-    return _with_unit(value, written) if isinstance(value, float) and written else value
+    return _with_unit(value, units) if isinstance(value, float) and units else value
 
 
-def _with_unit(value: float, written: _Written) -> str:
+def _with_unit(value: float, units: _Written) -> str:
     """With the largest unit that leaves a number of at least 1, such that reading it gives the value again."""
-    for symbol in written.prints:
+    for symbol in units.prints:
         unit = find_unit(symbol)
-        if unit is not None and (abs(value) >= unit.in_si or symbol == written.prints[-1]):
+        if unit is not None and (abs(value) >= unit.in_si or symbol == units.prints[-1]):
             text = f"{plain_number(value / unit.in_si)} {symbol}"
-            if parse_quantity(text, *written.reads).value == value:
+            if parse_quantity(text, *units.reads).value == value:
                 return text
-    return f"{Decimal(repr(value)):f} {written.prints[-1]}"
+    return f"{Decimal(repr(value)):f} {units.prints[-1]}"

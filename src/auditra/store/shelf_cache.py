@@ -23,6 +23,7 @@ MAX_BYTES = 64 << 20
 _TEXTS = frozenset(field.name for field in fields(ShelfRow) if field.type == "str")
 _IN_ORDER = tuple(each.name for each in fields(ShelfRow) if each.name != "marks")
 _COUNTS = frozenset(each.name for each in fields(ShelfRow) if each.type == "int")
+_TRUTHS = frozenset(each.name for each in fields(ShelfRow) if each.type == "bool")
 
 
 class KeptRows(Sequence[ShelfRow]):
@@ -91,6 +92,7 @@ def _row(line: bytes) -> ShelfRow | None:
         values.keys() == {field.name for field in fields(ShelfRow)}
         and all(type(values[name]) is str for name in _TEXTS)
         and all(type(values[name]) is int for name in _COUNTS)
+        and all(type(values[name]) is bool for name in _TRUTHS)
         and _are_pairs(values["marks"])
         and kept.get("digest") == _digest(values)
     )

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
+    from auditra.core.host.snapshot import Snapshot
+    from auditra.core.journal.facts import Fact
     from auditra.core.judge.charts import Chart
+    from auditra.core.model.rig import Rig
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.audits.shelf import ShelfRow
     from auditra.workflows.trials.doors import BenchOpener, Clock, Publisher
@@ -30,6 +33,38 @@ class Shelf(Protocol):
         ...
 
 
+class Drawer(Protocol):
+    """The gear drawer: rigs by name, shared by all audits."""
+
+    def names(self) -> tuple[str, ...]: ...
+
+    def troubles(self) -> tuple[str, ...]:
+        """Rig files that cannot be read, each with its reason."""
+        ...
+
+    def rig(self, name: str) -> Rig | None: ...
+
+    def save(self, rig: Rig) -> Path:
+        """In place of the one of its name. Raises: StoreError."""
+        ...
+
+    def take_in(self, path: str) -> Rig:
+        """A rig file from elsewhere. Raises: SheetError, InputError, StoreError."""
+        ...
+
+    def write_out(self, rig: Rig, path: str) -> Path:
+        """A rig file for elsewhere. Raises: InputError, StoreError."""
+        ...
+
+
+class Drafts(Protocol):
+    """What was typed and not recorded yet, by the name of the form; kept when the application ends."""
+
+    def kept(self, name: str) -> dict[str, str]: ...
+    def keep(self, name: str, texts: Mapping[str, str]) -> None: ...
+    def drop(self, name: str) -> None: ...
+
+
 @dataclass(frozen=True)
 class Services:
     """What an interface works with. Nothing in it is opened before it is asked for."""
@@ -37,6 +72,12 @@ class Services:
     shelf: Shelf
     open_session: Callable[[str], AuditSession]
     """An audit by name. Raises: StoreError."""
+    create_audit: Callable[[str, tuple[Fact, ...]], None]
+    """A new audit that begins with these facts. Raises: InputError, StoreError."""
+    open_drawer: Callable[[], Drawer]
+    drafts: Drafts
+    probe: Callable[[], Snapshot]
+    """What this machine reports about itself."""
     open_bench: BenchOpener
     hold: Callable[[str], AbstractContextManager[None]]
     """Keeps other processes from running an audit's trials. Raises: LibraryBusy."""

@@ -15,7 +15,7 @@ from auditra.core.model.rig import Origin
 from auditra.core.model.source import Source
 from auditra.tui.stages.claims.text import in_order, said_and_claimed, what_it_is_for
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
-from auditra.tui.widgets.typing_row import offers_line
+from auditra.tui.widgets.offers_line import offers_line
 from tests.support.audits import HUB, PROFILE, audit_of, galley, rates, with_trial
 
 PALETTE = PALETTES[DEFAULT_PALETTE]

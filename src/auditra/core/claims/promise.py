@@ -52,6 +52,8 @@ class Hedge(StrEnum):
 
 
 BITS_A_BYTE = 8.0
+CANNOT_PROVE = 0.999
+"""The margin of gear that comes as near as can be and still proves nothing: it lacks just what is promised."""
 _NOUNS = ("cards", "ports")
 """Words that open a promise, end in s and are no verbs."""
 _HEDGES = tuple(each.value for each in Hedge if each.value)

@@ -15,6 +15,7 @@ from auditra.core.journal.facts import (
     EventNoted,
     EvidenceKept,
     Fact,
+    FollowUpNoted,
     LinkSeen,
     NoteWritten,
     TrialPlanned,
@@ -98,6 +99,9 @@ class Audit:
     doubts: tuple[Doubt, ...] = ()
     answers: Mapping[str, str] = field(default_factory=dict)
     """What was found out about remarks of the paper check, by their keys."""
+    follows: FollowUpNoted | None = None
+    """The earlier audit that it follows."""
+    archived: bool = False
     own_trials: tuple[TrialPlanned, ...] = ()
     """Trials that the reviewer added to the run sheet."""
     skipped: tuple[TrialSkipped, ...] = ()

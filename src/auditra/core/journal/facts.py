@@ -225,6 +225,26 @@ class DoubtEnded:
 
 
 @dataclass(frozen=True)
+class FollowUpNoted:
+    """This audit follows an earlier one of the same device: its claims and rig were kept, its trials were not.
+
+    `changed` is the one thing that is different now, in the reviewer's words; `head` is where the journal of the
+    earlier one ended.
+    """
+
+    earlier: str
+    changed: str
+    head: str = ""
+
+
+@dataclass(frozen=True)
+class Archived:
+    """The audit is put away, or taken out again; nothing in it changes."""
+
+    put_away: bool
+
+
+@dataclass(frozen=True)
 class Undone:
     """An earlier action, all its facts together, is not to count. An undone undoing counts again."""
 
@@ -235,7 +255,7 @@ Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
     | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | EventNoted
     | NoteWritten | EvidenceKept
-    | DoubtRaised | DoubtEnded | Undone
+    | DoubtRaised | DoubtEnded | FollowUpNoted | Archived | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -259,6 +279,8 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "evidence": EvidenceKept,
     "doubt": DoubtRaised,
     "doubt ended": DoubtEnded,
+    "follow-up": FollowUpNoted,
+    "archived": Archived,
     "undo": Undone,
 }
 KIND_OF_FACT: dict[type[Fact], str] = {fact: kind for kind, fact in FACT_KINDS.items()}

@@ -12,6 +12,7 @@ from auditra.core.claims.language import parse_claim
 from auditra.core.errors import ClaimError, InputError
 from auditra.core.journal.audit import Audit, Doubt, TrialRecord, UnreadableClaim
 from auditra.core.journal.facts import (
+    Archived,
     BenchNoted,
     ClaimDropped,
     ClaimEdited,
@@ -23,6 +24,7 @@ from auditra.core.journal.facts import (
     EventNoted,
     EvidenceKept,
     Fact,
+    FollowUpNoted,
     LinkSeen,
     NoteWritten,
     PathTraced,
@@ -44,7 +46,7 @@ from auditra.core.procedures.identity import identity_of
 
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
-    DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, TrialPlanned, TrialSkipped,
+    DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, TrialPlanned, TrialSkipped, Archived,
 )  # fmt: skip
 """What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
@@ -70,7 +72,7 @@ class AuditFold:
         self._things, self._claims = _Domain(_fold_things), _Domain(_fold_claims)
         self._notes, self._events = _Domain(_only(NoteWritten)), _Domain(_only(EventNoted))
         self._evidence, self._asides = _Domain(_only(EvidenceKept)), _Domain(_fold_asides)
-        self._wishes = _Domain(_fold_wishes)
+        self._wishes, self._place = _Domain(_fold_wishes), _Domain(_fold_place)
         self._trials: list[_TrialFold] = []
         self._trial_by_id: dict[str, _TrialFold] = {}
         self._touched: dict[str, set[_Domain[Any] | _TrialFold]] = {}
@@ -111,6 +113,7 @@ class AuditFold:
         claims, unreadable = self._claims.value(self._undone)
         doubts, answers = self._asides.value(self._undone)
         own_trials, skipped = self._wishes.value(self._undone)
+        follows, archived = self._place.value(self._undone)
         return Audit(
             name=self._name,
             device=next((device for device in devices if device.id == DEVICE), devices[0]),
@@ -125,6 +128,8 @@ class AuditFold:
             evidence=self._evidence.value(self._undone),
             doubts=doubts,
             answers=answers,
+            follows=follows,
+            archived=archived,
             own_trials=own_trials,
             skipped=skipped,
             begun_trials=len(self._trials),
@@ -156,6 +161,8 @@ class AuditFold:
                 return self._evidence
             case TrialPlanned() | TrialSkipped():
                 return self._wishes
+            case FollowUpNoted() | Archived():
+                return self._place
             case _:
                 return self._asides
 
@@ -263,6 +270,17 @@ def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple
         elif isinstance(fact, TrialSkipped):
             skipped[identity_of(fact.trial)] = fact
     return tuple(wanted.values()), tuple(skipped.values())
+
+
+def _fold_place(facts: Iterator[Fact]) -> tuple[FollowUpNoted | None, bool]:
+    """Where the audit stands among others: what it follows, and whether it is put away."""
+    follows, archived = None, False
+    for fact in facts:
+        if isinstance(fact, FollowUpNoted):
+            follows = fact
+        elif isinstance(fact, Archived):
+            archived = fact.put_away
+    return follows, archived
 
 
 def _fold_things(facts: Iterator[Fact]) -> tuple[tuple[Device, ...], Rig | None, str | None]:

@@ -18,6 +18,8 @@ from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, best_proof, first_reach, host_for, inlet_of
 from auditra.core.wiring.setups import Stand, plugged_in
 
+_MIN_SHARE_TRIED = 0.1
+"""What this rig can show of a promise is worth a trial from here on, though it proves nothing of the rest."""
 _DRAINS_ENOUGH = 0.9
 """The part of a promised power that a drain must draw to stand for it."""
 
@@ -78,6 +80,8 @@ class Planning:
         if not taken:
             most = f"; this rig reaches {proof.margin:.0%} of it" if proof else ""
             self.beyond[claim.id] = f"needs {claim.promise.lacking}{most}"
+            if proof is not None and proof.margin >= _MIN_SHARE_TRIED and not claim.promise.forbids:
+                return proof.choice
         return None
 
     def under_conditions(self, claim: Claim, port: Port, setup: SetUp, stand: Stand) -> SetUp | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from typing import ClassVar
 
 from textual import on
@@ -15,8 +15,8 @@ from textual.widgets import Input
 
 from auditra.core.sanitize import sanitize
 from auditra.tui.prompt import Preview, Prompt
-from auditra.tui.theme import Palette
 from auditra.tui.widgets.frame_lines import palette_of
+from auditra.tui.widgets.offers_line import OffersLine
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.tui.widgets.typing_line import TypingLine
 
@@ -46,7 +46,7 @@ class TypingRow(Vertical):
 
     def compose(self) -> ComposeResult:
         yield ShownText(id="typing-message")
-        yield ShownText(id="offers")
+        yield OffersLine(id="offers")
         with Horizontal(id="typed-row"):
             yield ShownText(id="typed-for")
             yield TypingLine("typed", MAX_TYPED)
@@ -119,18 +119,10 @@ class TypingRow(Vertical):
             self._preview(preview)
 
     def _show_offers(self, offers: Sequence[str]) -> None:
-        line = offers_line(offers, self.line.turn, self.size.width - 4, palette_of(self))
-        self.query_one("#offers", ShownText).update(line)
+        self.query_one(OffersLine).offer(offers, self.line.turn, self.size.width - 4)
 
-
-def offers_line(offers: Iterable[str], chosen: int, width: int, palette: Palette) -> Content:
-    """What may be typed next; tab accepts the highlighted one."""
-    parts: list[tuple[str, str]] = [("tab  ", f"bold {palette.accent}")]
-    room = width - 5
-    for index, offer in enumerate(offers):
-        text = f" {offer} "
-        if len(text) > room:
-            break
-        room -= len(text)
-        parts.append((text, f"bold {palette.ground} on {palette.accent}" if index == chosen else palette.ink))
-    return Content.assemble(*parts) if len(parts) > 1 else Content("")
+    @on(OffersLine.Taken)
+    def _offer_clicked(self, message: OffersLine.Taken) -> None:
+        self.line.turn = message.turn
+        self.line.action_accept_offer()
+        self.screen.set_focus(self.line)

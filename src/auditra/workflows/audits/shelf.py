@@ -27,6 +27,9 @@ class ShelfRow:
     to_do: int
     marks: tuple[tuple[str, str], ...]
     """Port and verdict word of every port that has claims, in the order of the faces."""
+    archived: bool = False
+    follows: str = ""
+    """The audit that it follows; empty for none."""
     trouble: str = ""
     """Why it cannot be opened; empty where it can."""
 
@@ -56,4 +59,6 @@ def shelf_row(audit: Audit, judgement: Judgement, head: str) -> ShelfRow:
             for port in audit.device.ports()
             if (verdict := judgement.worst_of_port(port.id)) is not None
         ),
+        archived=audit.archived,
+        follows=audit.follows.earlier if audit.follows is not None else "",
     )

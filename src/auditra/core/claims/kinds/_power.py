@@ -6,11 +6,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from auditra.core.claims.promise import Promise, Scale
+from auditra.core.claims.promise import CANNOT_PROVE, Promise, Scale
 from auditra.core.claims.terms import Amount, said
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least
 from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Gear, Load, Supply
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import WATTS, Format, plain_number
 from auditra.core.quantities.units import Dimension
@@ -30,6 +31,7 @@ class Watts(Promise):
     watts: float = said(Amount(Dimension.POWER, example="60 W"), hedged=True)
 
     lacking_gear: ClassVar[str]
+    proved_by: ClassVar[type[Load | Supply]]
 
     @property
     def format(self) -> Format:
@@ -41,6 +43,13 @@ class Watts(Promise):
     @property
     def target(self) -> float:
         return self.watts
+
+    def margin(self, gear: Gear) -> float | None:
+        """Just the promised watts prove nothing, for some are lost on the way."""
+        if not isinstance(gear, self.proved_by):
+            return None
+        share = gear.watts / self.watts if self.watts else 1.0
+        return share if gear.watts > self.watts else min(share, CANNOT_PROVE)
 
     def floors(self) -> Mapping[Quantity, float]:
         return {Quantity.POWER: self.owed(self.watts)}

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from auditra.core.claims.kinds._power import Watts
 from auditra.core.model.capability import Capability
-from auditra.core.model.rig import Gear, Load
+from auditra.core.model.rig import Load
 from auditra.core.model.trial import ProcedureId
 
 
@@ -19,10 +19,8 @@ class ChargesHost(Watts):
     procedure = ProcedureId.CHARGE
     capability = Capability.POWER_OUT
     lacking_gear = "a supply and a load"
+    proved_by = Load
 
     @property
     def brief(self) -> str:
         return f"host {self.watts:g} W"
-
-    def margin(self, gear: Gear) -> float | None:
-        return gear.watts / self.watts if isinstance(gear, Load) and gear.watts > self.watts else None

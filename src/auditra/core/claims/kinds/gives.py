@@ -14,7 +14,7 @@ from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least
 from auditra.core.model.capability import Capability
 from auditra.core.model.reading import Quantity
-from auditra.core.model.rig import Gear, Load
+from auditra.core.model.rig import Load
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part
 from auditra.core.quantities.display import Format, amount, format_for
@@ -37,6 +37,7 @@ class Gives(Watts):
     procedure = ProcedureId.POWER_OUT
     capability = Capability.POWER_OUT
     lacking_gear = "a load"
+    proved_by = Load
 
     @classmethod
     def parse(cls, words: Words) -> Self:
@@ -63,9 +64,6 @@ class Gives(Watts):
 
     def floors(self) -> Mapping[Quantity, float]:
         return {} if self.amperes else super().floors()
-
-    def margin(self, gear: Gear) -> float | None:
-        return gear.watts / self.watts if isinstance(gear, Load) and gear.watts > self.watts else None
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         if not self.amperes:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from auditra.core.claims.observed import Stated, Working
-from auditra.core.claims.promise import Look, Promise
+from auditra.core.claims.promise import CANNOT_PROVE, Look, Promise
 from auditra.core.claims.terms import Amount, Flag, ModeTerm, OneOf, said
 from auditra.core.decide.counts import refuses
 from auditra.core.decide.estimates import Estimate
@@ -56,8 +56,11 @@ class Shows(Promise):
     def margin(self, gear: Gear) -> float | None:
         if not isinstance(gear, Display) or (self.vrr and gear.vrr is not True):
             return None
-        best = [mode for mode in map(parse_mode, gear.modes) if mode.covers(self.mode)]
-        return max(mode.pixels_a_second for mode in best) / self.mode.pixels_a_second if best else None
+        modes = tuple(map(parse_mode, gear.modes))
+        covering = [mode.pixels_a_second for mode in modes if mode.covers(self.mode)]
+        if covering:
+            return max(covering) / self.mode.pixels_a_second
+        return min(max(mode.pixels_a_second for mode in modes) / self.mode.pixels_a_second, CANNOT_PROVE)
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         reading = self._best_reading(evidence)

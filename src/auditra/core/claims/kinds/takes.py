@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from auditra.core.claims.kinds._power import Watts
 from auditra.core.model.capability import Capability
-from auditra.core.model.rig import Gear, Supply
+from auditra.core.model.rig import Supply
 from auditra.core.model.trial import ProcedureId
 
 
@@ -19,10 +19,8 @@ class Takes(Watts):
     procedure = ProcedureId.POWER_IN
     capability = Capability.POWER_IN
     lacking_gear = "a supply, with a meter and a load,"
+    proved_by = Supply
 
     @property
     def brief(self) -> str:
         return f"in {self.watts:g} W"
-
-    def margin(self, gear: Gear) -> float | None:
-        return gear.watts / self.watts if isinstance(gear, Supply) and gear.watts > self.watts else None

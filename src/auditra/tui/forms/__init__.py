@@ -1,0 +1,1 @@
+"""Forms: what is typed field by field, and what comes of it."""
