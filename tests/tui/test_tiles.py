@@ -143,10 +143,10 @@ def test_the_now_panel_says_what_is_to_be_done_and_what_went_wrong() -> None:
 
 
 def test_with_nothing_left_to_do_the_panel_says_what_the_rig_cannot_show() -> None:
-    audit = audit_of("P1 takes 240 W")
+    audit = audit_of("Z9 data 5 Gb/s")
     shown = now_panel(LiveTrial(), audit, judged(audit), PALETTE).plain
     assert "No trials planned" in shown
-    assert "? P1 takes 240 W: needs a supply" in shown
+    assert "? Z9 data 5 Gb/s: the device has no port Z9" in shown
 
 
 @pytest.mark.parametrize("room", [4, 8, 40])

@@ -11,6 +11,7 @@ from textual.message import Message
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.tui.controllers.bench_lease import BenchLease
 from auditra.tui.controllers.explainer import Explainer
+from auditra.tui.controllers.gear_share import GearShare
 from auditra.tui.controllers.host_probes import HostProbes
 from auditra.tui.controllers.recorder import Recorder
 from auditra.tui.controllers.trial_runner import TrialRunner
@@ -57,6 +58,7 @@ class AuditState:
         self.lease = BenchLease(services, session.name, person)
         self.runner = TrialRunner(self, person)
         self.probes = HostProbes(self)
+        self.gear = GearShare(self)
         self.recorder = Recorder(self)
         self.explainer = Explainer(self)
 

@@ -13,6 +13,7 @@ from auditra.core.model.source import Source
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove
+from auditra.tui.forms.form import Form
 from auditra.tui.prompt import Prompt
 from auditra.workflows.trials.doors import Progress
 
@@ -47,6 +48,30 @@ class ChangeWanted(Message):
     def __init__(self, facts: Callable[[Audit], tuple[Fact, ...]], action: str, done: str) -> None:
         super().__init__()
         self.facts, self.action, self.done = facts, action, done
+
+
+class Said(Message):
+    """Something was done that is not in the journal; these words say what."""
+
+    def __init__(self, words: str) -> None:
+        super().__init__()
+        self.words = words
+
+
+class FormWanted(Message):
+    """A stage wants a form filled in; `while_measuring` where it is of use during a trial too."""
+
+    def __init__(self, form: Form, *, while_measuring: bool = False) -> None:
+        super().__init__()
+        self.form, self.while_measuring = form, while_measuring
+
+
+class ChoiceWanted(Message):
+    """A stage wants one of several things chosen; `take` is given the chosen one."""
+
+    def __init__(self, title: str, choices: Sequence[str], take: Callable[[str], None]) -> None:
+        super().__init__()
+        self.title, self.choices, self.take = title, tuple(choices), take
 
 
 class PasteWanted(Message):

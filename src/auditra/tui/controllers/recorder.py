@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from auditra.core.errors import AuditraError
 from auditra.core.journal.audit import Audit
 from auditra.core.model.source import Source
+from auditra.tui.forms.form import Texts
 from auditra.tui.prompt import Facts
 from auditra.tui.renderables.actions import action_in_words
 from auditra.workflows.audits.claim_edits import claims_made
@@ -25,10 +26,20 @@ class Recorder:
 
     def record(self, facts: Callable[[Audit], Facts], action: str) -> None:
         """Record facts as one action, all or none. Raises: AuditraError; then nothing is changed."""
-        runner = self._state.runner
+        runner, rig = self._state.runner, self._state.judged.audit.rig
         with self._state.keeping_port():
             self._state.session.write(facts, action, runner.clock)
         runner.prepare_next(keeps_port=True)
+        self._state.gear.follow(rig)
+
+    def saving(self, facts: Callable[[Audit, Texts], Facts], action: str, done: str) -> Callable[[Texts], str]:
+        """What a form does when it is saved: records facts as one action that can be undone."""
+
+        def save(texts: Texts) -> str:
+            self.record(lambda audit: facts(audit, texts), action)
+            return f"{done} Press u to undo."
+
+        return save
 
     def record_proposed(self, source: Source, sentence: str, quoted: str) -> None:
         """A claim read from a seller's text, with the words it was read from. Raises: AuditraError."""
@@ -43,6 +54,7 @@ class Recorder:
         words = action_in_words(audit.undoable[-1], audit.undoable_facts[-1], audit, judged.judgement)
         with self._state.keeping_port():
             self._state.session.undo(runner.clock)
+        self._state.gear.follow(audit.rig)
         runner.log.add(runner.clock.moment(), f"undone: {words}")
         runner.prepare_next(keeps_port=keeps_port)
         return f"Undone: {words}."

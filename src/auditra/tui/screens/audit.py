@@ -20,11 +20,14 @@ from auditra.core.sanitize import sanitize
 from auditra.tui.audit_state import AuditState
 from auditra.tui.messages import (
     ChangeWanted,
+    ChoiceWanted,
+    FormWanted,
     HostProbed,
     PasteWanted,
     PortChosen,
     PromptWanted,
     ReasonsFound,
+    Said,
     StageChosen,
     TrialChosen,
     TrialMessage,
@@ -212,6 +215,30 @@ class AuditScreen(ResponsiveScreen):
 
             take = partial(self.state.recorder.record_proposed, message.source)
             self.app.push_screen(PasteScreen(take), lambda _: self.repaint())
+
+    @on(Said)
+    def _said(self, message: Said) -> None:
+        self.say(message.words)
+
+    @on(FormWanted)
+    def _form_wanted(self, message: FormWanted) -> None:
+        if message.while_measuring or self._may_change():
+            from auditra.tui.screens.form import FormScreen
+
+            screen = FormScreen(message.form, self.state.services.drafts)
+            self.app.push_screen(screen, lambda _: self._form_done(screen.saved))
+
+    def _form_done(self, saved: str) -> None:
+        self.repaint()
+        if saved:
+            self.say(saved)
+
+    @on(ChoiceWanted)
+    def _choice_wanted(self, message: ChoiceWanted) -> None:
+        if self._may_change():
+            from auditra.tui.screens.choice import ChoiceScreen
+
+            self.app.push_screen(ChoiceScreen(message.title, message.choices, message.take))
 
     @on(HostProbed)
     def _host_probed(self, message: HostProbed) -> None:

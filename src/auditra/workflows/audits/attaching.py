@@ -22,7 +22,7 @@ from auditra.workflows.trials.doors import Journal
 DESCRIPTION, POWER_LOG = "display's own description", "power log"
 """Instruments that such readings name."""
 MAX_FILE_BYTES = 32 << 20
-_EDID_BEGINS = bytes.fromhex("00ffffffffffff00")
+EDID_BEGINS = bytes.fromhex("00ffffffffffff00")
 _PLAIN_BITS = 8
 
 
@@ -46,7 +46,7 @@ def _with_evidence(reading: Reading, sha256: str) -> Reading:
 
 def _read(data: bytes, record: TrialRecord) -> tuple[str, tuple[Reading, ...]]:
     """What sort of file it is, and what it says of the trial; nothing for a file that is neither."""
-    if data[:8] == _EDID_BEGINS:
+    if data[:8] == EDID_BEGINS:
         return "application/octet-stream", tuple(_of_display(decode_edid(data), record))
     told = hold_conversation(read_log(data[:MAX_FILE_BYTES].decode("utf-8", "replace").splitlines()))
     if told.messages:

@@ -20,6 +20,7 @@ from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
 from auditra.workflows.audits.collecting import without_collecting
 from auditra.workflows.audits.recording import Action, record_action
+from auditra.workflows.audits.rig_edits import host_filled_in
 from auditra.workflows.hosts.probing import facts_of_probe, host_of, last_probe, require_this_host
 from auditra.workflows.trials.doors import Bench, Clock, Journal, Watcher
 from auditra.workflows.trials.run import facts_of_absence, run_trial
@@ -95,7 +96,7 @@ class AuditSession:
         require_this_host(self.judged.audit, host)
         snapshot = bench.kernel.snapshot()
         facts = facts_of_probe(host, snapshot, self._journal)
-        self.write(lambda _: facts, "probe", bench.clock)
+        self.write(lambda audit: (*facts, *host_filled_in(audit, host_id, snapshot)), "probe", bench.clock)
         return snapshot
 
     def add_probe(self, host_id: str, data: bytes, name: str, clock: Clock) -> Snapshot:
@@ -104,7 +105,7 @@ class AuditSession:
 
         host, snapshot = host_of(self.refresh().audit, host_id), read_probe_file(data, name)
         facts = facts_of_probe(host, snapshot, self._journal)
-        self.write(lambda _: facts, "probe", clock)
+        self.write(lambda audit: (*facts, *host_filled_in(audit, host_id, snapshot)), "probe", clock)
         return snapshot
 
     def last_probe(self, host_id: str) -> Snapshot | None:
@@ -122,6 +123,12 @@ class AuditSession:
         )
 
         return facts_of_attachment(audit, trial, name, data, self._journal)
+
+    def facts_of_part_file(self, audit: Audit, part: str, name: str, data: bytes) -> tuple[Fact, ...]:
+        """What a file about a part of the rig gives, its bytes kept already. Raises: InputError, StoreError."""
+        from auditra.workflows.audits.part_files import facts_of_part_file  # its decoders are loaded once wanted
+
+        return facts_of_part_file(audit, part, name, data, self._journal)
 
     def conversations(self, port: str | None) -> tuple[RecordedConversation, ...]:
         """The power conversations of a port, from the evidence of its trials."""

@@ -56,7 +56,10 @@ def require_this_host(audit: Audit, host: Host) -> None:
     here = this_host(audit)
     if host.id != here:
         why = f"this machine is the {audit.rig.name_of(here)}, and cannot answer for another"
-        do = f"On that computer run: auditra probe --json > probe.json; then: auditra attach AUDIT {host.id} probe.json"
+        do = (
+            "On that computer run: auditra probe --json > probe.json; then press v in stage 3 and name that file, "
+            f"or run: auditra attach AUDIT {host.id} probe.json"
+        )
         raise InputError(f"the {host.name}", why=why, do=do)
 
 
