@@ -71,7 +71,11 @@ class LibraryHandle:
         return self.library.held_for_trials(name)
 
     def kept_rows(self) -> KeptRows:
-        """The rows as they were last written, read once: a start asks twice before anything is painted."""
+        """The rows as they were last written, without those that are put away."""
+        return self._all_kept().in_use
+
+    def _all_kept(self) -> KeptRows:
+        """Read once: a start asks twice before anything is painted."""
         if self._kept is None:
             self._kept = kept_rows(self.folder)
         return self._kept
@@ -111,7 +115,7 @@ class LibraryHandle:
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, found without opening the library."""
-        return {*self.kept_rows().names} >= {demo.name for demo in DEMOS}
+        return {*self._all_kept().names} >= {demo.name for demo in DEMOS}
 
     def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
         if kept is not None and kept.head == head and not kept.trouble:

@@ -40,7 +40,10 @@ _EXAMPLES = {
 _DATE = "2026-03-01"
 _SPECIAL_EXAMPLES = {
     "bought": _DATE, "calibrated": _DATE, "seen": _DATE, "usb_id": "1f6e:5501", "money": "EUR", "usb_ids": "1f6e:0601",
-    "modes": "3840x2160@60, 1920x1080@60", "mtu_bytes": "1500", "gauge_awg": "28", "address": "TCPIP::10.0.0.5::INSTR",
+    "sockets": "C1, usb-c, 40 Gb/s, display yes; A1, usb-a, 5 Gb/s", "steps": "5 V, 3 A; 20 V, 3.25 A",
+    "hops": "desk switch, 1 Gb/s", "accuracy": "power, error_percent 0.5",
+    "extras": "HDMI lead", "ends": "usb-c, usb-c",
+    "modes": "3840x2160@60, 1920x1080@60", "mtu_bytes": "1500", "gauge_awg": "28", "address": "192.0.2.5:5025",
 }  # fmt: skip
 _LABELS = {
     "id": "short name", "read": "read rate", "write": "write rate", "data": "data rate", "rate": "link rate",
@@ -74,6 +77,8 @@ class TypedField:
     shape: Shape
     choices: tuple[str, ...] = ()
     example: str = ""
+    form: str = ""
+    """Of a list of nouns, what each has in which order."""
     noted: bool = False
     """It may be ``none``."""
 
@@ -99,7 +104,7 @@ def _typed_field(noun: type[Any], field: dataclasses.Field[Any], hint: Any) -> T
     label = _LABELS.get(key, key.replace("_", " "))
     return TypedField(
         key, label, field.default is dataclasses.MISSING, _shape(field.name, inner), _choices(noun, field.name, inner),
-        _example(field.name, inner), noted,
+        _example(field.name, inner), _order_in(inner), noted,
     )  # fmt: skip
 
 
@@ -130,20 +135,20 @@ _PLUGS = ("usb-a", "usb-c", "hdmi", "displayport", "sd", "microsd")
 def _example(name: str, hint: Any) -> str:
     if name in _SPECIAL_EXAMPLES:
         return _SPECIAL_EXAMPLES[name]
-    if get_origin(hint) is tuple and dataclasses.is_dataclass(get_args(hint)[0]):
-        return "; ".join((_noun_example(get_args(hint)[0]),))
     if hint is float and written(name) is not None:
         return _EXAMPLES.get(name.rsplit("_", 1)[-1], "")
     return ""
 
 
-def _noun_example(noun: Any) -> str:
-    """``id, connector, data rate`` and what else may follow."""
-    own = typed_fields(noun)
-    needed = [field.label for field in own if field.required]
-    more = [field.key for field in own if not field.required]
-    tail = f", then {', '.join(more)} with a value each" if more else ""
-    return f"{', '.join(needed)}{tail}"
+def _order_in(hint: Any) -> str:
+    """``short name, connector, data rate``, and what else may follow."""
+    if get_origin(hint) is not tuple or not dataclasses.is_dataclass(get_args(hint)[0]):
+        return ""
+    own = typed_fields(get_args(hint)[0])
+    needed = ", ".join(field.label for field in own if field.required)
+    more = ", ".join(field.key for field in own if not field.required)
+    tail = f", then any of {more} with its value" if more else ""
+    return f"each with {needed}{tail}; a semicolon between two"
 
 
 # Typing

@@ -29,8 +29,18 @@ _TRUTHS = frozenset(each.name for each in fields(ShelfRow) if each.type == "bool
 class KeptRows(Sequence[ShelfRow]):
     """Rows as they were last written; each is made when it is looked at."""
 
-    def __init__(self, names: tuple[str, ...] = (), lines: tuple[bytes, ...] = ()) -> None:
-        self.names, self._lines = names, lines
+    def __init__(
+        self, names: tuple[str, ...] = (), lines: tuple[bytes, ...] = (), archived: frozenset[str] = frozenset()
+    ) -> None:
+        self.names, self._lines, self._archived = names, lines, archived
+
+    @property
+    def in_use(self) -> KeptRows:
+        """Those that are not put away."""
+        if not self._archived:
+            return self
+        pairs = [pair for pair in zip(self.names, self._lines, strict=True) if pair[0] not in self._archived]
+        return KeptRows(tuple(name for name, _ in pairs), tuple(line for _, line in pairs))
 
     def __len__(self) -> int:
         return len(self._lines)
@@ -55,7 +65,7 @@ def kept_rows(folder: Path) -> KeptRows:
             return KeptRows()
         lines, names = tuple(body.splitlines()), tuple(map(str, head["names"]))
         if head["digest"] == zlib.crc32(body) and len(names) == len(lines):
-            return KeptRows(names, lines)
+            return KeptRows(names, lines, frozenset(map(str, head["archived"])))
     except (OSError, ValueError, KeyError, TypeError, RecursionError):
         return KeptRows()
     sound = [(row.name, line) for line in lines if (row := _row(line)) is not None]
@@ -74,7 +84,10 @@ def write_rows(folder: Path, rows: tuple[ShelfRow, ...]) -> None:
     kept = [asdict(row) | {"digest": _digest(asdict(row))} for row in rows]
     with suppress(OSError, UnicodeEncodeError):
         body = b"".join(json.dumps(each).encode() + b"\n" for each in kept)
-        head = {"version": __version__, "names": [row.name for row in rows], "digest": zlib.crc32(body)}
+        head = {
+            "version": __version__, "names": [row.name for row in rows], "digest": zlib.crc32(body),
+            "archived": [row.name for row in rows if row.archived],
+        }  # fmt: skip
         write_atomically(folder / FILE, json.dumps(head).encode() + b"\n" + body)
         (folder / _FORMER_FILE).unlink(missing_ok=True)
 

@@ -22,7 +22,7 @@ class Shelf(Protocol):
     """All audits at a glance."""
 
     def kept_rows(self) -> Sequence[ShelfRow]:
-        """The rows as they were last seen, at once."""
+        """The rows as they were last seen, at once; without those that are put away."""
         ...
 
     def each_row(self) -> Iterator[tuple[ShelfRow, int]]:

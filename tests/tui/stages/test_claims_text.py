@@ -49,7 +49,7 @@ def test_claims_from_the_same_words_stand_together() -> None:
 def test_an_audit_without_claims_says_which_key_makes_one() -> None:
     audit = audit_of()
     text, _ = said_and_claimed(audit, judge(audit, PROFILE), None, 80, PALETTE)
-    assert "Press n to type one" in text.plain
+    assert "press s to add a socket" in text.plain
 
 
 @pytest.mark.parametrize(

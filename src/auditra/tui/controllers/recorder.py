@@ -12,7 +12,7 @@ from auditra.core.model.source import Source
 from auditra.tui.forms.form import Texts
 from auditra.tui.prompt import Facts
 from auditra.tui.renderables.actions import action_in_words
-from auditra.workflows.audits.claim_edits import claims_made
+from auditra.workflows.audits.claim_edits import claims_proposed
 
 if TYPE_CHECKING:
     from auditra.tui.audit_state import AuditState
@@ -43,7 +43,7 @@ class Recorder:
 
     def record_proposed(self, source: Source, sentence: str, quoted: str) -> None:
         """A claim read from a seller's text, with the words it was read from. Raises: AuditraError."""
-        self.record(lambda audit: claims_made(audit, sentence, replace(source, quoted=quoted)), "claim")
+        self.record(lambda audit: claims_proposed(audit, sentence, replace(source, quoted=quoted)), "claim")
 
     def undo(self, *, keeps_port: bool) -> str:
         """Undo the newest action; what was undone, in words. Raises: AuditraError; then nothing is changed."""

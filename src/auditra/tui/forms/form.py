@@ -21,6 +21,7 @@ class FormField:
     label: str
     value: str = ""
     hint: str = ""
+    example: str = ""
     required: bool = False
     choices: Choices = lambda _: ()
     is_list: bool = False
@@ -63,9 +64,11 @@ def fields_of_noun(
 
 
 def _field(field: TypedField, text: str, choices: Mapping[str, Choices]) -> FormField:
-    hints = [field.example and f"such as {field.example}", "none where there is none" if field.noted else ""]
+    is_list = field.shape in (Shape.LIST, Shape.NOUNS)
+    hints = [field.form, "commas between several" if field.shape is Shape.LIST else "",
+             "none where there is none" if field.noted else ""]  # fmt: skip
     made = FormField(
-        field.key, field.label, text, "; ".join(filter(None, hints)), field.required, fixed(*field.choices),
-        field.shape is Shape.LIST,
+        field.key, field.label, text, "; ".join(filter(None, hints)), field.example, field.required,
+        fixed(*field.choices), is_list,
     )  # fmt: skip
     return replace(made, choices=choices[field.key]) if field.key in choices else made

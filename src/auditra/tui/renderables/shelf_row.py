@@ -30,8 +30,11 @@ def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
     )
     right = Content.assemble((score, f"bold {palette.accent}"), (f"  ({row.lowest} to {row.highest})", palette.quiet))
     todo = f"{row.to_do} trials to do" if row.to_do else "all trials done"
+    after = f", follows {sanitize(row.follows, 20)}" if row.follows else ""
+    away = ", archived" if row.archived else ""
     below = Content.styled(
-        f"{sanitize(row.name, 20)} on {sanitize(row.rig, 20)}, {row.decided} of {row.claims} claims decided, {todo}",
+        f"{sanitize(row.name, 20)} on {sanitize(row.rig, 20)}{after}{away}, "
+        f"{row.decided} of {row.claims} claims decided, {todo}",
         palette.quiet,
     )
     marks = Content("  ").join(_mark(port, word, palette) for port, word in row.marks)

@@ -77,12 +77,17 @@ class AuditScreen(ResponsiveScreen):
 
     def compose(self) -> ComposeResult:
         yield AuditHead()
-        yield Track(tuple(stage.NAME for stage in STAGES), FIRST_STAGE + 1)
+        yield Track(tuple(stage.NAME for stage in STAGES), self._first_stage + 1)
         stages = [stage() for stage in STAGES]
-        with ContentSwitcher(initial=stages[FIRST_STAGE].id):
+        with ContentSwitcher(initial=stages[self._first_stage].id):
             yield from stages
         yield TypingRow(self._record_typed, self._show_typed)
         yield KeyLine()
+
+    @property
+    def _first_stage(self) -> int:
+        """Where trials are run; of an audit that has no claims yet, where those are recorded."""
+        return FIRST_STAGE if self.judged.audit.claims else 0
 
     def on_mount(self) -> None:
         self.state.runner.prepare_next()

@@ -54,7 +54,7 @@ class FieldLine(Input):
         """Another offer is highlighted."""
 
     def __init__(self, field: FormField, text: str) -> None:
-        super().__init__(text, id=f"field-{field.key}", max_length=MAX_TYPED, select_on_focus=False)
+        super().__init__(text, field.example, id=f"field-{field.key}", max_length=MAX_TYPED, select_on_focus=False)
         self.field, self.turn = field, 0
 
     @property
@@ -92,13 +92,13 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
 
     DEFAULT_CSS = """
     FormScreen { background: $background; }
-    FormScreen #form-intro { height: auto; max-height: 3; padding: 1 2 0 2; color: $quiet; }
+    FormScreen #form-intro { height: auto; max-height: 4; padding: 1 2 0 2; color: $quiet; }
     FormScreen #fields { height: 1fr; padding: 1 2; scrollbar-size-vertical: 1; }
     FormScreen .field-row { height: 1; }
     FormScreen .field-label { width: 22; color: $quiet; }
     FormScreen .field-row:focus-within .field-label { color: $accent; text-style: bold; }
     FormScreen FieldLine { height: 1; border: none; padding: 0 1; background: $background; width: 1fr; max-width: 110; }
-    FormScreen FieldLine:focus { background: $panel; }
+    FormScreen FieldLine:focus { background: $panel; border: none; }
     FormScreen #field-hint { height: auto; min-height: 1; max-height: 3; padding: 0 2; color: $quiet;
         border-top: hkey $rule; }
     FormScreen OffersLine { height: 1; padding: 0 2; }
@@ -106,7 +106,7 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
     """
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("ctrl+s", "save", "save"),
-        Binding("ctrl+x", "start_over", "start over"),
+        Binding("ctrl+g", "start_over", "start over"),
         Binding("escape", "leave", "leave"),
     ]
     NEEDS: ClassVar[tuple[type[Widget], ...]] = (Vertical,)
@@ -140,7 +140,7 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
         empty = next((line for line in self._lines if not line.value), self._lines[0])
         self.set_focus(empty)
         if self._draft:
-            self._say("This is what was typed last time and not saved. Ctrl+X starts over.")
+            self._say("This is what was typed last time and not saved. Ctrl+G starts over.")
 
     def on_unmount(self) -> None:
         self._keep()

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import importlib
 import time
-from collections.abc import Sequence
-from typing import ClassVar
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING, ClassVar
 
-from textual import work
+from textual import on, work
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
 from textual.message import Message
+from textual.widgets import Input
 from textual.worker import get_current_worker
 
 from auditra.core.counted import counted
 from auditra.core.errors import AuditraError
+from auditra.core.sanitize import sanitize
 from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
@@ -23,17 +25,32 @@ from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.audits.shelf import ShelfRow
 from auditra.workflows.services import Services
 
-_EMPTY = "No audits yet. `auditra demo` puts the demo audits on the shelf."
-_MORE = "`auditra new` starts an audit of a real device, `auditra import` adds one from files."
+if TYPE_CHECKING:  # loaded once a form is wanted
+    from auditra.tui.forms.form import Form
+
+_EMPTY = "No audits yet. Press n to start one. `auditra demo` puts two on the shelf that are made up."
+_MORE = "n starts an audit, f follows one up, / filters; `auditra import` adds one from files."
 _LOOKS_AGAIN_AFTER_S = 0.2
 _POSTS_EVERY_S = 0.3
+_ORDERS = ("as they were begun", "by name", "by score", "by what is left to do")
 
 
 class ShelfScreen(ResponsiveScreen):
     """Shows the rows as last seen at once, then as they stand."""
 
-    DEFAULT_CSS = "ShelfScreen #shelf-message { height: auto; padding: 0 3 1 3; color: $quiet; }"
+    DEFAULT_CSS = """
+    ShelfScreen #shelf-message { height: auto; padding: 0 3 1 3; color: $quiet; }
+    ShelfScreen #filter { display: none; height: 1; border: none; padding: 0 3; background: $panel; }
+    ShelfScreen.filters #filter { display: block; }
+    """
     BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("n", "new_audit", "new audit"),
+        Binding("f", "follow_up", "follow up"),
+        Binding("z", "archive", "archive, take out"),
+        Binding("slash", "filter", "filter", key_display="/"),
+        Binding("escape", "clear_filter", "clear the filter"),
+        Binding("o", "next_order", "order"),
+        Binding("v", "show_archived", "show the archived", show=False),
         Binding("t", "app.next_theme", "theme"),
         Binding("q", "app.quit", "quit"),
         Binding("question_mark", "app.help", "help"),
@@ -50,15 +67,18 @@ class ShelfScreen(ResponsiveScreen):
         super().__init__()
         self._services = services
         self._rows: Sequence[ShelfRow] = ()
+        self._were_read = False
+        self._shows_archived = False
+        self._order = 0
 
     def compose(self) -> ComposeResult:
         yield TitleLine()
         yield ShelfList()
         yield ShownText(id="shelf-message")
+        yield Input(id="filter", placeholder="type a part of a name, maker, kind or rig", max_length=80)
         yield KeyLine()
 
     def on_mount(self) -> None:
-        self.query_one(TitleLine).left = ("Auditra", "the shelf")
         self._show(self._services.shelf.kept_rows())
         self.query_one(ShelfList).focus()
 
@@ -85,12 +105,13 @@ class ShelfScreen(ResponsiveScreen):
             self.post_message(self.RowsRead(self._rows, count, str(error)))
 
     def on_shelf_screen_rows_read(self, message: RowsRead) -> None:
+        self._were_read = True
         if message.rows != self._rows:
             self._show(message.rows)
         words = message.error or (_MORE if message.rows else _EMPTY)
         if not message.error and len(message.rows) < message.of:
             words = f"Judging the audits: {len(message.rows)} of {message.of}."
-        self.query_one("#shelf-message", ShownText).update(Content(words))
+        self._say(words)
 
     def on_shelf_list_chosen(self, message: ShelfList.Chosen) -> None:
         self.app.open_audit(message.name)  # type: ignore[attr-defined]
@@ -99,13 +120,131 @@ class ShelfScreen(ResponsiveScreen):
         """Open the audit under the cursor."""
         self.query_one(ShelfList).action_open()
 
+    # Keys
+
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        if not super().check_action(action, parameters):
+            return False
+        chosen = self._chosen
+        if action in ("follow_up", "archive"):
+            return chosen is not None and not chosen.trouble
+        return action != "clear_filter" or self.has_class("filters")
+
+    @property
+    def _chosen(self) -> ShelfRow | None:
+        shelf = self.query_one(ShelfList)
+        return shelf.rows[shelf.chosen] if shelf.rows else None
+
+    def action_new_audit(self) -> None:
+        from auditra.tui.forms.new_audit import new_audit_form
+
+        opened: list[str] = []
+        self._ask(lambda: new_audit_form(self._services, opened.append), opened)
+
+    def action_follow_up(self) -> None:
+        if (row := self._chosen) is not None:
+            from auditra.tui.forms.new_audit import follow_up_form
+
+            opened: list[str] = []
+            session = self._services.open_session
+            self._ask(lambda: follow_up_form(self._services, session(row.name), opened.append), opened)
+
+    def _ask(self, make: Callable[[], Form], opened: list[str]) -> None:
+        """Have a form filled in, and open the audit that it makes."""
+        from auditra.tui.screens.form import FormScreen
+
+        try:
+            form = make()
+        except AuditraError as error:
+            self._say(str(error))
+            return
+
+        def then(_: None) -> None:
+            if opened:
+                self.app.open_audit(opened[0])  # type: ignore[attr-defined]
+
+        self.app.push_screen(FormScreen(form, self._services.drafts), then)
+
+    def action_archive(self) -> None:
+        """Put the chosen audit away, or take it out again."""
+        if (row := self._chosen) is None:
+            return
+        from auditra.core.journal.facts import Archived
+
+        try:
+            session = self._services.open_session(row.name)
+            session.write(lambda _: (Archived(not row.archived),), "archive", self._services.clock)
+        except AuditraError as error:
+            self._say(str(error))
+            return
+        words = "is taken out again" if row.archived else "is archived; v shows what is archived"
+        self._say(f"{sanitize(row.name, 64)} {words}.")
+        self._read()
+
+    def action_show_archived(self) -> None:
+        self._shows_archived = not self._shows_archived
+        self._show(self._rows)
+
+    def action_next_order(self) -> None:
+        self._order = (self._order + 1) % len(_ORDERS)
+        self._show(self._rows)
+        self._say(f"Audits {_ORDERS[self._order]}.")
+
+    def action_filter(self) -> None:
+        self.add_class("filters")
+        self.query_one("#filter", Input).focus()
+
+    def action_clear_filter(self) -> None:
+        self.query_one("#filter", Input).value = ""
+        self.remove_class("filters")
+        self.query_one(ShelfList).focus()
+
+    @on(Input.Changed, "#filter")
+    def _filter_typed(self) -> None:
+        self._show(self._rows)
+
+    @on(Input.Submitted, "#filter")
+    def _filter_done(self) -> None:
+        self.query_one(ShelfList).focus()
+
+    # Showing
+
     def show(self) -> None:
         self._show(self._rows)
+
+    def _say(self, words: str) -> None:
+        self.query_one("#shelf-message", ShownText).update(Content(sanitize(words, 400)))
 
     def _show(self, rows: Sequence[ShelfRow]) -> None:
         self._rows = rows
         shelf = self.query_one(ShelfList)
-        shelf.rows = rows
+        shelf.rows = self._in_sight(rows)
         shelf.refresh()
-        count = counted(len(rows), "audit")
-        self.query_one(TitleLine).right = (count,)
+        archived = len(rows) - len(shelf.rows) if self._were_read and not self.query_one("#filter", Input).value else 0
+        more = (f"{archived} archived",) if archived else ()
+        self.query_one(TitleLine).left = ("Auditra", "the shelf")
+        self.query_one(TitleLine).right = (*more, counted(len(shelf.rows), "audit"))
+
+    def _in_sight(self, rows: Sequence[ShelfRow]) -> Sequence[ShelfRow]:
+        """The rows that are wanted, in the order that is wanted; as they came before the library was looked at."""
+        words = self.query_one("#filter", Input).value.casefold().split()
+        if not self._were_read and not words:
+            return rows
+        found = [
+            row
+            for row in rows
+            if (self._shows_archived or not row.archived) and all(word in _text_of(row) for word in words)
+        ]
+        match self._order:
+            case 1:
+                found.sort(key=lambda row: row.name.casefold())
+            case 2:
+                found.sort(key=lambda row: -float(row.score or "-1"))
+            case 3:
+                found.sort(key=lambda row: -row.to_do)
+        return found
+
+
+def _text_of(row: ShelfRow) -> str:
+    """What a filter looks at."""
+    return f"{row.name} {row.device} {row.kind} {row.rig} {row.follows} {row.trouble}".casefold()

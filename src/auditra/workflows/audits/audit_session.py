@@ -40,6 +40,11 @@ class AuditSession:
         self._judge = Judge(profile)
         self._stand()
 
+    @property
+    def head_link(self) -> str:
+        """The link that its journal ends in, as far as it was read."""
+        return self._head.link
+
     def refresh(self) -> JudgedAudit:
         """Read what came since, also from another process; nothing is judged again where nothing came."""
         if self._journal.has_grown(self._head):

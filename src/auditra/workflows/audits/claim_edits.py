@@ -45,6 +45,31 @@ def claims_made(audit: Audit, sentence: str, source: Source) -> tuple[Fact, ...]
     return tuple(facts)
 
 
+def claims_proposed(audit: Audit, sentence: str, source: Source) -> tuple[Fact, ...]:
+    """Claims read from a seller's text; sockets that it names and the device does not have are added to its first face,
+    with the connector that their letter stands for. Raises: InputError, ClaimError."""
+    device = audit.device
+    named = dict.fromkeys(port for claim in parse_claims(sentence.strip(), claim_id="") for port in claim.ports)
+    new = [port for name in named if not device.has(name) and (port := _port_named(name)) is not None]
+    if not new or not device.faces:
+        return claims_made(audit, sentence, source)
+    first, *rest = device.faces
+    device = replace(device, faces=(replace(first, ports=(*first.ports, *new)), *rest))
+    others = tuple(device if each.id == device.id else each for each in audit.devices)
+    return (DeviceNoted(device), *claims_made(replace(audit, device=device, devices=others), sentence, source))
+
+
+def _port_named(name: str) -> Port | None:
+    """A socket by the name that the reader of sellers' texts gives it; None for any other name."""
+    from auditra.core.advert.sockets import LETTERS  # the reader's tables are loaded once they are wanted
+
+    letter, number = name[:1], name[1:]
+    if letter == "P" and number.isdecimal():
+        return Port(name, "usb-c", Role.INLET)
+    connector = next((each for each, known in LETTERS.items() if known == letter), None)
+    return Port(name, connector) if connector is not None and number.isdecimal() else None
+
+
 def claim_edited(audit: Audit, claim_id: str, sentence: str) -> tuple[Fact, ...]:
     """A claim put otherwise; its source stays. Raises: InputError, ClaimError."""
     old = _recorded(audit, claim_id)

@@ -19,9 +19,13 @@ from auditra.core.model.noted import in_words as noted_in_words
 from auditra.core.model.rig import Origin, Rig
 from auditra.core.model.source import Source
 from auditra.core.sanitize import sanitize
-from auditra.tui.renderables.labels import heading
+from auditra.tui.renderables.labels import hanging, heading
 from auditra.tui.theme import Palette
 
+_EMPTY = (
+    "No claims yet. Press g to paste the seller's text: claims and sockets are proposed from it. "
+    "Or press s to add a socket, such as A1 usb-a, then n to type a claim, such as A1 data 5 Gb/s."
+)
 _MARK_WIDTH = 5
 _SOCKET_WIDTH = 5
 _MIN_CELL_WIDTH, _MAX_CELL_WIDTH = 9, 14
@@ -56,7 +60,7 @@ def said_and_claimed(
     gap = " " * max(2, left + 2 - head.cell_length)
     lines = [Content.assemble(head, gap, heading("claims", palette, f"{len(audit.claims)}")), Content("")]
     if not audit.claims and not audit.unreadable:
-        lines.append(Content.styled("No claims yet. Press n to type one, such as A1 data 5 Gb/s.", palette.ink))
+        lines += hanging("", "", _EMPTY, palette.ink, width)
     at = 0
     for source, claims in groupby(in_order(audit), key=lambda claim: claim.source):
         words = list(_words_of(source, left, palette))
