@@ -19,7 +19,8 @@ from auditra.tui.renderables.scale import Mark, render_band, render_scale
 from auditra.tui.renderables.tiles import TILE_WIDTH, TileSize, neighbour, place, render_faces, size_for, tiles_of
 from auditra.tui.renderables.trace import render_trace
 from auditra.tui.stages.publish.text import report_preview
-from auditra.tui.stages.run.text import next_panel, now_panel
+from auditra.tui.stages.run.sheet_text import left_to_do, sheet_items, sheet_list
+from auditra.tui.stages.run.text import now_panel
 from auditra.tui.stages.score.text import render_ledger
 from auditra.tui.theme import PALETTES
 from tests.support.audits import HUB, audit_of, judged, rates, with_trial
@@ -150,8 +151,10 @@ def test_with_nothing_left_to_do_the_panel_says_what_the_rig_cannot_show() -> No
 
 
 @pytest.mark.parametrize("room", [4, 8, 40])
-def test_the_next_panel_keeps_to_its_room(room: int) -> None:
-    shown = next_panel(judged(AUDIT), LIVE, PALETTE, 33, room).plain.splitlines()
+def test_the_sheet_keeps_to_its_room_and_shows_the_chosen_trial(room: int) -> None:
+    items, work = sheet_items(AUDIT, judged(AUDIT)), left_to_do(AUDIT, judged(AUDIT))
+    shown = sheet_list(items, LIVE.planned, work, PALETTE, 33, room).plain.splitlines()
+    assert any(line.startswith("▸") for line in shown)
     assert len(shown) <= max(4, room) + 1
     assert all(len(line) <= 33 for line in shown)
 

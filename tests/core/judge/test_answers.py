@@ -14,6 +14,7 @@ from auditra.core.journal.facts import DoubtEnd, DoubtEnded, DoubtRaised
 from auditra.core.judge.finding import Role, Sureness
 from auditra.core.judge.judgement import Judgement, judge
 from auditra.core.judge.reasoning.explained import Explained
+from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import PROFILE
 from tests.support.cause_cases import audit_from
@@ -145,8 +146,8 @@ def test_once_the_cause_is_named_no_question_is_left() -> None:
     ],
 )
 def test_a_doubt_is_answered_by_trials(suspect: str, about: str, end: DoubtEnd, trial: str) -> None:
-    fields = {name: value for name, value in (("suspect", suspect), ("about", about)) if value}
-    (answer,) = judged(*FAILS_WITH_LEAD, doubt=DoubtRaised("D1", "is it that?", port="A1", **fields)).doubts
+    doubt = DoubtRaised("D1", "is it that?", port="A1", suspect=suspect or NOT_NOTED, about=about or NOT_NOTED)
+    (answer,) = judged(*FAILS_WITH_LEAD, doubt=doubt).doubts
     assert (answer.end, answer.by_reviewer) == (end, False)
     assert trial in answer.trials or not trial
     assert answer.why

@@ -16,7 +16,7 @@ from auditra.core.journal.facts import DoubtEnd, DoubtEnded, Fact
 from auditra.core.model.reading import Grade, Number, Quantity, Reading, Trace
 from auditra.tui.audit_state import AuditState
 from auditra.tui.key_hints import key_hints
-from auditra.tui.messages import ChangeWanted, PortChosen, PromptWanted, TrialChosen
+from auditra.tui.messages import ChangeWanted, FormWanted, PortChosen, PromptWanted, TrialChosen
 from auditra.tui.stages.claims.stage import ClaimsStage
 from auditra.tui.stages.paper.stage import PaperStage
 from auditra.tui.stages.stage import Stage
@@ -61,6 +61,9 @@ class OneStage(App[None]):
 
     def text(self, widget: str) -> str:
         return str(self.query_one(widget, ShownText).render())
+
+    def on_form_wanted(self, message: FormWanted) -> None:
+        self.wanted.append(message)
 
     def on_prompt_wanted(self, message: PromptWanted) -> None:
         self.wanted.append(message)
@@ -160,11 +163,11 @@ async def test_why_alone_lists_findings_and_takes_a_doubt(tmp_path: Path) -> Non
         assert "measured" in detail
         await pilot.press("d")
         await pilot.pause()
-        prompt = app.wanted[-1]
-        assert isinstance(prompt, PromptWanted)
-        assert prompt.prompt.preview_of("is it heat? / he").offers == ("heat",)
-        facts = prompt.prompt.facts(app.state.judged.audit, "is it the port? / device part / A1")
-        app.state.session.write(lambda _: facts, "doubt", app.state.runner.clock)
+        asked = app.wanted[-1]
+        assert isinstance(asked, FormWanted)
+        suspect = next(field for field in asked.form.fields if field.key == "suspect")
+        assert suspect.offers("he", {})[1][0] == "heat"
+        asked.form.save({"question": "is it the port?", "suspect": "device part", "about": "A1"})
         app.state.judged.judgement.explain()
         app.repaint()
         await pilot.pause()

@@ -38,5 +38,5 @@ async def test_a_power_log_is_added_to_the_newest_trial(tmp_path: Path) -> None:
 async def test_keys_of_the_claims_stage_ask_nothing_on_the_run_stage(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=(160, 50)) as pilot:
         screen = await open_audit(pilot)
-        await pilot.press("n", "w", "s", "f")
+        await pilot.press("n", "w", "r", "f")
         assert not screen.is_typing

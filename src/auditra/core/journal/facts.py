@@ -112,10 +112,14 @@ class TrialPlanned:
 
 @dataclass(frozen=True)
 class TrialSkipped:
-    """The reviewer will not run a trial of the run sheet. What it would have shown stays open."""
+    """The reviewer will not run a trial of the run sheet. What it would have shown stays open.
+
+    Without `skips` it is to be run after all.
+    """
 
     trial: Trial
     why: str
+    skips: bool = True
 
 
 @dataclass(frozen=True)
@@ -131,6 +135,7 @@ class NoteWritten:
     is_opinion: Noted[bool] = NOT_NOTED
     evidence: tuple[str, ...] = ()
     """SHA-256 of the photos that show it."""
+    moment: Noted[datetime] = NOT_NOTED
 
 
 @dataclass(frozen=True)
@@ -189,6 +194,8 @@ class EvidenceKept:
     size_bytes: int
     media_type: Noted[str] = NOT_NOTED
     about: Noted[str] = NOT_NOTED
+    moment: Noted[datetime] = NOT_NOTED
+    """When the reviewer took it, where that is worth a line of the log."""
 
 
 @dataclass(frozen=True)
@@ -204,6 +211,7 @@ class DoubtRaised:
     """The kind of cause that it suspects, such as "rig part" or "heat"."""
     about: Noted[str] = NOT_NOTED
     """What it suspects: a lead, a host, a port, what else was in use."""
+    moment: Noted[datetime] = NOT_NOTED
 
 
 class DoubtEnd(StrEnum):

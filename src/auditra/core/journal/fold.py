@@ -46,7 +46,7 @@ from auditra.core.procedures.identity import identity_of
 
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
-    DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, TrialPlanned, TrialSkipped, Archived,
+    DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, ReadingTaken, TrialPlanned, TrialSkipped, Archived,
 )  # fmt: skip
 """What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
@@ -268,7 +268,9 @@ def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple
             skipped.pop(identity, None)
             wanted[identity] = fact
         elif isinstance(fact, TrialSkipped):
-            skipped[identity_of(fact.trial)] = fact
+            skipped.pop(identity_of(fact.trial), None)
+            if fact.skips:
+                skipped[identity_of(fact.trial)] = fact
     return tuple(wanted.values()), tuple(skipped.values())
 
 

@@ -8,7 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import EventNoted
+from auditra.core.journal.facts import DoubtRaised, EventNoted, EvidenceKept, NoteWritten
 from auditra.core.model.event import EventKind
 from auditra.core.model.trial import Outcome
 
@@ -42,12 +42,16 @@ class TrialMark:
     begins: bool = False
 
 
+Happening = EventNoted | NoteWritten | DoubtRaised | EvidenceKept | TrialMark
+"""What can stand on a timeline."""
+
+
 @dataclass(frozen=True)
 class TimelineEntry:
     """One thing that happened, with the times that end with it."""
 
     at: datetime
-    what: EventNoted | TrialMark
+    what: Happening
     spans: tuple[Span, ...] = ()
 
 
@@ -72,13 +76,20 @@ _BREAKS = frozenset({EventKind.REMOVED})
 
 def timeline_of(audit: Audit) -> tuple[TimelineEntry, ...]:
     """Everything with a moment, oldest first: what the reviewer noted, and when trials began."""
-    noted = [(event.moment, event) for event in audit.events if isinstance(event.moment, datetime)]
+    doubts = [doubt.raised for doubt in audit.doubts]
+    written: list[EventNoted | NoteWritten | DoubtRaised | EvidenceKept] = [
+        *audit.events,
+        *audit.notes,
+        *doubts,
+        *audit.evidence,
+    ]
+    noted = [(each.moment, each) for each in written if isinstance(each.moment, datetime)]
     begun = [
         (record.begun_at, TrialMark(record.trial.id, record.outcome, begins=True))
         for record in audit.trials
         if record.begun_at is not None
     ]
-    entries: list[tuple[datetime, EventNoted | TrialMark]] = [*noted, *begun]
+    entries: list[tuple[datetime, Happening]] = [*noted, *begun]
     ordered = sorted(entries, key=lambda entry: entry[0])
     spans: dict[int, list[Span]] = {}
     events = [event for _, event in ordered if isinstance(event, EventNoted)]

@@ -15,4 +15,5 @@ APPEARANCE = Procedure(
     compared_as=DATA,
     baseline=ProcedureId.STORAGE,
     host_sees_it=True,
+    takes_s=15.0,
 )

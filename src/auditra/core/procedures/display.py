@@ -15,4 +15,5 @@ DISPLAY = Procedure(
     direct=Stand.on_host,
     door=Door.DISPLAYS,
     typed=(Wanted(Quantity.MODE, (), "3840x2160@60"),),
+    takes_s=20.0,
 )

@@ -24,4 +24,5 @@ HOST_POWER = Procedure(
     door=Door.INSTRUMENTS,
     loop="power",
     typed=(Wanted(Quantity.POWER, POWER, "64.1 W"),),
+    takes_s=45.0,
 )

@@ -21,4 +21,5 @@ NETWORK = Procedure(
     ),
     compared_as=DATA,
     host_sees_it=True,
+    takes_s=35.0,
 )

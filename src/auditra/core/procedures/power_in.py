@@ -25,4 +25,5 @@ POWER_IN = Procedure(
     loop="power",
     typed=(Wanted(Quantity.POWER, POWER, "87.2 W"),),
     at_inlet=True,
+    takes_s=45.0,
 )

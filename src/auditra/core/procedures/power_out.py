@@ -24,4 +24,5 @@ POWER_OUT = Procedure(
     door=Door.INSTRUMENTS,
     loop="power",
     typed=(Wanted(Quantity.POWER, POWER, "14.8 W"),),
+    takes_s=45.0,
 )

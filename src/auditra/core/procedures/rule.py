@@ -14,4 +14,6 @@ def _nothing(stand: Stand, port: Port, choice: Choice | None, target: float) -> 
     return stand.nothing()
 
 
-RULE = Procedure(id=ProcedureId.RULE, name="rule", title="length", on_device=_nothing, direct=Stand.on_host)
+RULE = Procedure(
+    id=ProcedureId.RULE, name="rule", title="length", on_device=_nothing, direct=Stand.on_host, takes_s=20.0
+)

@@ -21,4 +21,5 @@ STORAGE = Procedure(
     ),
     compared_as=DATA,
     host_sees_it=True,
+    takes_s=45.0,
 )

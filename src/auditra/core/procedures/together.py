@@ -13,4 +13,5 @@ TOGETHER = Procedure(
     door=Door.COMPANIONS,
     compared_as=DATA,
     all_at_once=True,
+    takes_s=120.0,
 )

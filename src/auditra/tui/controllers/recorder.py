@@ -29,7 +29,7 @@ class Recorder:
         runner, rig = self._state.runner, self._state.judged.audit.rig
         with self._state.keeping_port():
             self._state.session.write(facts, action, runner.clock)
-        runner.prepare_next(keeps_port=True)
+        runner.renew()
         self._state.gear.follow(rig)
 
     def saving(self, facts: Callable[[Audit, Texts], Facts], action: str, done: str) -> Callable[[Texts], str]:
@@ -68,5 +68,5 @@ class Recorder:
         except AuditraError:
             return False  # the error is shown when something is done
         if after is not before:
-            self._state.runner.prepare_next(keeps_port=True)
+            self._state.runner.renew()
         return after is not before

@@ -45,6 +45,8 @@ class TrialRunner:
         self.log = TrialLog(state.judged)
         self._runs_all = False
         self._absent: PlannedTrial | None = None
+        self._chosen: PlannedTrial | None = None
+        """The trial that the reviewer chose to be the next one."""
 
     @property
     def is_measuring(self) -> bool:
@@ -63,14 +65,24 @@ class TrialRunner:
 
     def prepare_next(self, *, keeps_port: bool = False) -> None:
         """Set out the moves of the trial that comes next, and choose its port."""
-        judged = self._state.judged
-        planned = next(iter(judged.judgement.to_do), None)
+        self._chosen = None
+        planned = next(iter(self._state.judged.judgement.to_do), None)
         self._set_out(planned)
         if planned is not None and not keeps_port:
             self._state.choose_port(planned.port)
 
+    def renew(self) -> None:
+        """Something was recorded: set out the chosen trial again, or the one that comes next; none while one runs."""
+        if self.is_measuring:
+            return
+        if self._chosen is not None:
+            self._set_out(self._chosen)
+        else:
+            self.prepare_next(keeps_port=True)
+
     def prepare(self, planned: PlannedTrial) -> None:
         """Set out the moves of a trial that the reviewer chose."""
+        self._chosen = planned
         self._set_out(planned)
         self._state.choose_port(planned.port)
 
@@ -140,7 +152,7 @@ class TrialRunner:
         state = self._state
         try:
             with state.services.hold(state.session.name):
-                state.session.mark_absent(planned, self.clock)
+                state.session.mark_absent(planned, self.clock, again=planned == self._chosen)
         except AuditraError as error:
             words, failed = str(error), True
         else:

@@ -24,12 +24,12 @@ class FormField:
     example: str = ""
     required: bool = False
     choices: Choices = lambda _: ()
-    is_list: bool = False
-    """Several values, with commas between them: choices are for the last one."""
+    between: str = ""
+    """What stands between several values, of which choices are for the last one; empty for a single value."""
 
     def offers(self, text: str, texts: Texts) -> tuple[str, tuple[str, ...]]:
         """The part of the text that stays, and what may follow it."""
-        keep, gap, last = text.rpartition(",") if self.is_list else ("", "", text)
+        keep, gap, last = text.rpartition(self.between) if self.between else ("", "", text)
         begun, kept = last.strip(), f"{keep}{gap} " if gap else ""
         known = self.choices(texts)
         found = tuple(choice for choice in known if choice.casefold().startswith(begun.casefold()) and choice != begun)
@@ -64,11 +64,11 @@ def fields_of_noun(
 
 
 def _field(field: TypedField, text: str, choices: Mapping[str, Choices]) -> FormField:
-    is_list = field.shape in (Shape.LIST, Shape.NOUNS)
+    between = {Shape.LIST: ",", Shape.NOUNS: ";"}.get(field.shape, "")
     hints = [field.form, "commas between several" if field.shape is Shape.LIST else "",
              "none where there is none" if field.noted else ""]  # fmt: skip
     made = FormField(
         field.key, field.label, text, "; ".join(filter(None, hints)), field.example, field.required,
-        fixed(*field.choices), is_list,
+        fixed(*field.choices), between,
     )  # fmt: skip
     return replace(made, choices=choices[field.key]) if field.key in choices else made

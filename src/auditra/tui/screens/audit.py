@@ -59,6 +59,7 @@ class AuditScreen(ResponsiveScreen):
     AuditScreen.-narrow #space, AuditScreen.-middle #space { display: none; }
     """
     BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("space", "log", "log"),
         Binding("u", "undo", "undo"),
         Binding("left", "choose_neighbour(-1, 0)", "socket", key_display="←→↑↓"),
         Binding("right", "choose_neighbour(1, 0)", "socket", key_display="←→↑↓"),
@@ -178,6 +179,12 @@ class AuditScreen(ResponsiveScreen):
             self.say(self.state.recorder.undo(keeps_port=not self.stage.SHOWS_TRIAL))
         except AuditraError as error:
             self.say(str(error), failed=True)
+
+    def action_log(self) -> None:
+        """Write down what happens, with hands on the gear; also while a trial runs."""
+        from auditra.tui.screens.log import LogScreen  # loaded once it is wanted
+
+        self.app.push_screen(LogScreen(self.state), lambda _: self.repaint())
 
     def action_leave(self) -> None:
         if self.is_measuring:

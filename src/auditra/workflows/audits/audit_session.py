@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import TYPE_CHECKING
@@ -9,7 +10,7 @@ from typing import TYPE_CHECKING
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import Fact, NoteWritten, Undone
+from auditra.core.journal.facts import EvidenceKept, Fact, NoteWritten, Undone
 from auditra.core.judge.comparison import TrialComparison, compare_in
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge
@@ -19,6 +20,7 @@ from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
 from auditra.workflows.audits.collecting import without_collecting
+from auditra.workflows.audits.log_events import photo_of
 from auditra.workflows.audits.recording import Action, record_action
 from auditra.workflows.audits.rig_edits import host_filled_in
 from auditra.workflows.hosts.probing import facts_of_probe, host_of, last_probe, require_this_host
@@ -38,6 +40,7 @@ class AuditSession:
     def __init__(self, name: str, journal: Journal, profile: Profile) -> None:
         self.name, self.profile, self._journal = name, profile, journal
         self._judge = Judge(profile)
+        self._judging = threading.RLock()
         self._stand()
 
     @property
@@ -58,12 +61,15 @@ class AuditSession:
         finally:
             self._stand()
 
-    def mark_absent(self, planned: PlannedTrial, clock: Clock) -> JudgedAudit:
-        """The gear did not appear, says the reviewer. Raises: InputError where the trial is not due any more."""
+    def mark_absent(self, planned: PlannedTrial, clock: Clock, *, again: bool = False) -> JudgedAudit:
+        """The gear did not appear, says the reviewer; `again` where a trial is repeated that is not due.
+
+        Raises: InputError where the trial is not due any more.
+        """
 
         def make(audit: Audit) -> Action:
             judged = self._judge_audit(audit)
-            if planned.identity not in {each.identity for each in judged.judgement.to_do}:
+            if not again and planned.identity not in {each.identity for each in judged.judgement.to_do}:
                 why = "another window or command has done it meanwhile"
                 raise InputError(sanitize(planned.title), why=why, do="The run sheet shows what comes next")
             return facts_of_absence(planned, audit, judged.bench)
@@ -81,6 +87,10 @@ class AuditSession:
         """
         record_action(lambda audit: (f"{what} {audit.entries + 1}", tuple(facts(audit))), self._journal, clock)
         return self._stand()
+
+    def keep_photo(self, name: str, data: bytes, about: str) -> EvidenceKept:
+        """A photo with its bytes on disk, to be recorded with what it shows. Raises: InputError, StoreError."""
+        return photo_of(name, data, about, self._journal)
 
     def checked(self) -> JudgedAudit:
         """The audit as it stands, with what is wrong with its evidence: looked at before anything is published."""
@@ -163,10 +173,11 @@ class AuditSession:
         return last
 
     def _stand(self) -> JudgedAudit:
-        with without_collecting():
+        with without_collecting(), self._judging:
             audit, self._head = self._journal.read()
             self.judged = self._judge_audit(audit)
-        return self.judged
+            return self.judged
 
     def _judge_audit(self, audit: Audit) -> JudgedAudit:
-        return JudgedAudit(audit, self._judge.judge(audit), audit.bench or SIMULATED_BENCH)
+        with self._judging:  # while a trial runs, its thread and the interface's both come here
+            return JudgedAudit(audit, self._judge.judge(audit), audit.bench or SIMULATED_BENCH)

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 
 from auditra.core.host.snapshot import Snapshot, UsbDevice
+from auditra.core.journal.audit import Audit
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.rig import Display, Drive, Reader, Rig
+from auditra.core.model.trial import DIRECT
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.trials.doors import KernelAttributes, Links
@@ -108,3 +110,14 @@ def _wrong_place(
         yield f"the {drive.name} is at {found.name}, not behind the {device.model}"
     elif owner not in (None, DEVICE) and behind:
         yield f"the {drive.name} is behind the {device.model}, but the run sheet needs it without"
+
+
+def other_socket(audit: Audit, said: str, before: Snapshot, after: Snapshot) -> str | None:
+    """The port that the host saw something come to, where that is not the one that was said; None where they agree.
+
+    Places on the bus are known by port from earlier trials of this audit.
+    """
+    known = {link.device: link.at for record in audit.trials for link in record.links if link.at != DIRECT}
+    there = {each.name for each in before.usb}
+    came = [known[each.name] for each in after.usb if each.name not in there and each.name in known]
+    return came[0] if came and said not in came else None

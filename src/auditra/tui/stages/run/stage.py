@@ -14,21 +14,27 @@ from textual.widgets import Input
 
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.rig import Host
+from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.live_trial import LiveTrial, Phase
-from auditra.tui.messages import PromptWanted
-from auditra.tui.prompt import Prompt
+from auditra.tui.forms.reading import reading_form
+from auditra.tui.forms.trial import own_trial_form
+from auditra.tui.messages import ChangeWanted, ChoiceWanted, FormWanted, PromptWanted
+from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.recorded_trace import TrialScale, recorded_traces, trial_scale
 from auditra.tui.renderables.scale import render_scale
 from auditra.tui.renderables.trace import render_trace
 from auditra.tui.stages.run.attaching import facts_of_attachment
-from auditra.tui.stages.run.text import log_panel, next_panel, now_panel, without_scale
+from auditra.tui.stages.run.sheet_text import SheetItem, Standing, left_to_do, sheet_items, sheet_list
+from auditra.tui.stages.run.text import log_panel, now_panel, without_scale
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
+from auditra.workflows.audits.own_trials import on_host, skipping, wanted_again
 
-_NEXT_SHARE = 0.55
+_SHEET_SHARE = 0.6
 _MAX_SCALE_WIDTH, _MAX_TRACE_WIDTH, _MIN_TRACE_WIDTH = 96, 110, 20
 _MAX_ANSWER = 500
 
@@ -43,7 +49,7 @@ class RunStage(Stage):
     DEFAULT_CSS = """
     RunStage #now { width: 52; }
     RunStage #reading { width: 1fr; border-left: vkey $rule; overflow: hidden; }
-    RunStage #next { width: 41; border-left: vkey $rule; }
+    RunStage #next { width: 45; border-left: vkey $rule; }
     RunStage BigNumber { width: 1fr; text-style: bold; color: $foreground; height: 3; margin: 1 0 0 0; }
     RunStage #scale { height: 5; margin: 1 0; }
     RunStage #trace { height: 1fr; }
@@ -64,7 +70,13 @@ class RunStage(Stage):
         Binding("enter", "confirm_moves", "done, continue"),
         Binding("x", "mark_absent", "did not appear"),
         Binding("a", "run_all", "run all remaining"),
-        Binding("v", "attach", "add a file"),
+        Binding("j", "choose_trial(1)", "choose trial"),
+        Binding("k", "choose_trial(-1)", "choose trial"),
+        Binding("y", "type_reading", "type a reading"),
+        Binding("o", "own_trial", "own trial"),
+        Binding("s", "skip", "skip"),
+        Binding("h", "other_host", "on another host", show=False),
+        Binding("v", "attach", "add a file", show=False),
         Binding("escape", "stop", "stop"),
         NEXT_PANEL,
     ]
@@ -106,6 +118,13 @@ class RunStage(Stage):
         match action:
             case "start" | "run_all":
                 return runner.may_start
+            case "choose_trial" | "own_trial" | "type_reading":
+                return not runner.is_measuring
+            case "skip":
+                return live.planned is not None and not runner.is_measuring
+            case "other_host":
+                others = self._other_hosts()
+                return live.planned is not None and not runner.is_measuring and bool(others)
             case "confirm_moves":
                 return live.phase is Phase.ASKING and not live.asks_text
             case "mark_absent":
@@ -130,6 +149,67 @@ class RunStage(Stage):
 
     def action_stop(self) -> None:
         self.state.runner.stop()
+
+    # The sheet
+
+    @staticmethod
+    def _items(state: AuditState) -> tuple[SheetItem, ...]:
+        return sheet_items(state.judged.audit, state.judged.judgement)
+
+    def action_choose_trial(self, step: int) -> None:
+        """Any trial of the sheet: one that is done is repeated."""
+        planned = [item.planned for item in self._items(self.state)]
+        if planned:
+            at = self.state.runner.live.planned
+            index = planned.index(at) + step if at in planned else 0
+            self.state.runner.prepare(planned[min(len(planned) - 1, max(0, index))])
+            self.state.surface.repaint()
+
+    def action_skip(self) -> None:
+        """Skip the chosen trial, with a reason; one that is skipped is wanted again."""
+        planned = self.state.runner.live.planned
+        if planned is None:
+            return
+        item = next((each for each in self._items(self.state) if each.planned == planned), None)
+        if item is not None and item.standing is Standing.SKIPPED:
+            done = f"{planned.title} is on the sheet again. Press u to undo."
+            self.post_message(ChangeWanted(lambda audit: wanted_again(planned, audit), "want a trial again", done))
+            return
+        facts = partial(_skipped, planned)
+        self.post_message(PromptWanted(Prompt("reason to skip it", facts, action="skip a trial")))
+
+    def action_own_trial(self) -> None:
+        state = self.state
+        like = state.runner.live.planned
+        form = own_trial_form(state.judged.audit, like, state.port, state.recorder.saving)
+        self.post_message(FormWanted(form))
+
+    def action_type_reading(self) -> None:
+        state = self.state
+        form = reading_form(
+            state.judged.audit, state.runner.live.planned, state.port, state.judged.bench, state.runner.clock.moment(),
+            state.recorder.saving,
+        )  # fmt: skip
+        self.post_message(FormWanted(form))
+
+    def _other_hosts(self) -> list[Host]:
+        planned, rig = self.state.runner.live.planned, self.state.judged.audit.rig.in_use
+        return [host for host in rig.hosts if planned is not None and host.id != planned.setup.host]
+
+    def action_other_host(self) -> None:
+        """The same trial on a second host; which one is asked where there are more."""
+        others = self._other_hosts()
+        if len(others) == 1:
+            self._plan_on(others[0].name)
+        elif others:
+            self.post_message(ChoiceWanted("The same trial on", [host.name for host in others], self._plan_on))
+
+    def _plan_on(self, name: str) -> None:
+        planned = self.state.runner.live.planned
+        host = next((host for host in self._other_hosts() if host.name == name), None)
+        if planned is not None and host is not None:
+            done = f"{planned.title} on the {host.name} is on the sheet. Press u to undo."
+            self.post_message(ChangeWanted(lambda audit: (on_host(planned, audit, host),), f"plan on {host.id}", done))
 
     def action_attach(self) -> None:
         """A file that belongs to a trial: the newest of the chosen port is offered."""
@@ -158,9 +238,10 @@ class RunStage(Stage):
         self._doing = live.doing
         self.set_text("now-text", now_panel(live, judged.audit, judged.judgement, palette))
         height, width = max(10, self.size.height - 2), self.panel("next").text_width
-        after = next_panel(judged.judgement, live, palette, width, round(height * _NEXT_SHARE))
-        log = log_panel(state.runner.log.lines, palette, width, height - after.plain.count("\n") - 3)
-        self.set_text("next-text", Content("\n").join([after, Content(""), log]))
+        items, work = self._items(state), left_to_do(judged.audit, judged.judgement)
+        sheet = sheet_list(items, live.planned, work, palette, width, round(height * _SHEET_SHARE))
+        log = log_panel(state.runner.log.lines, palette, width, height - sheet.plain.count("\n") - 3)
+        self.set_text("next-text", Content("\n").join([sheet, Content(""), log]))
         self._paint_port(state)
 
     def _follow_phase(self, live: LiveTrial) -> None:
@@ -220,6 +301,10 @@ class RunStage(Stage):
         height, width = self.query_one("#trace").size.height, min(width, _MAX_TRACE_WIDTH)
         trace = render_trace(tuple(live.time_s), tuple(live.values), scale.limit, fmt, width, height, palette)
         self.set_text("trace", trace)
+
+
+def _skipped(planned: PlannedTrial, audit: Audit, text: str) -> Facts:
+    return skipping(planned, audit, text)
 
 
 def _past(port: str | None, audit: Audit, judgement: Judgement) -> LiveTrial | None:

@@ -23,8 +23,9 @@ def now_panel(live: LiveTrial, audit: Audit, judgement: Judgement, palette: Pale
     planned = live.planned
     if planned is None:
         return _all_done(judgement, palette)
-    total, left = len(judgement.sheet.trials), len(judgement.to_do)
-    lines = [heading("now", palette, f"trial {min(total, total - left + 1)} of {total}"), Content("")]
+    known = list(dict.fromkeys((*judgement.sheet.all_trials, *judgement.to_do)))
+    number = known.index(planned) + 1 if planned in known else len(known)
+    lines = [heading("now", palette, f"trial {number} of {len(known)}"), Content("")]
     lines += [Content.styled(planned.title, f"bold {palette.ink}"), Content("")]
     lines += [_move_line(move, audit, live.phase is Phase.MEASURING or live.asks_text, palette) for move in live.moves]
     if not live.moves:
@@ -65,10 +66,10 @@ def _reading_line(reading: Reading, palette: Palette) -> Content:
 
 def _all_done(judgement: Judgement, palette: Palette) -> Content:
     lines = [heading("run", palette, "no trials left"), Content("")]
-    if not judgement.sheet.trials:
-        lines.append(Content.styled("No trials planned: this rig cannot show any of the claims.", palette.ink))
+    if not judgement.sheet.all_trials:
+        lines.append(Content.styled(_nothing_planned(judgement), palette.ink))
     else:
-        lines.append(Content.styled(f"All {len(judgement.sheet.trials)} trials are done.", palette.ink))
+        lines.append(Content.styled(f"All {len(judgement.sheet.all_trials)} trials are done.", palette.ink))
         lines.append(Content.styled("Press 7 for the score, 8 to preview the report.", palette.quiet))
     verdicts = {verdict.claim.id: verdict.claim for verdict in judgement.claims}
     for claim_id, lacking in judgement.sheet.beyond_rig.items():
@@ -76,17 +77,10 @@ def _all_done(judgement: Judgement, palette: Palette) -> Content:
     return Content("\n").join(lines)
 
 
-def next_panel(judgement: Judgement, live: LiveTrial, palette: Palette, width: int, room: int) -> Content:
-    """The trials after this one, a line each."""
-    total = len(judgement.sheet.trials)
-    after = [each for each in judgement.to_do if live.planned is None or each.identity != live.planned.identity]
-    lines = [heading("next", palette, f"{len(after)} more" if after else "no more trials"), Content("")]
-    first = total - len(after) + 1
-    for number, planned in enumerate(after[: max(1, room - 3)], start=first):
-        lines.append(Content.assemble((f"{number:>3} ", palette.quiet), (cut(planned.title, width - 4), palette.ink)))
-    if len(after) > room - 3:
-        lines.append(Content.styled(f"    … {len(after) - max(1, room - 3)} more", palette.quiet))
-    return Content("\n").join(lines)
+def _nothing_planned(judgement: Judgement) -> str:
+    if not judgement.claims:
+        return "No claims yet: press 1 to add them. o plans a trial of your own."
+    return "No trials planned: this rig cannot show any of the claims. Stage 3 says what it lacks."
 
 
 def log_panel(log: Sequence[tuple[datetime, str]], palette: Palette, width: int, room: int) -> Content:

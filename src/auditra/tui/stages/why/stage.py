@@ -14,11 +14,12 @@ from auditra.core.journal.facts import TrialRuled
 from auditra.core.judge.comparison import TrialComparison
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.tui.audit_state import AuditState
-from auditra.tui.messages import PortChosen, PromptWanted, TrialChosen
+from auditra.tui.forms.notes import doubt_form
+from auditra.tui.messages import FormWanted, PortChosen, PromptWanted, TrialChosen
 from auditra.tui.prompt import Prompt
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.stages.why.detail import detail_of
-from auditra.tui.stages.why.doubting import doubt_prompt, end_prompt
+from auditra.tui.stages.why.doubting import end_prompt
 from auditra.tui.stages.why.entries import Entry, entries_of, list_of_entries
 from auditra.tui.stages.why.text import comparison_lines, list_of_trials, trials_of
 from auditra.tui.widgets.kept_texts import KeptTexts
@@ -155,7 +156,8 @@ class WhyStage(Stage):
             self.post_message(TrialChosen(planned))
 
     def action_doubt(self) -> None:
-        self.post_message(PromptWanted(doubt_prompt(self.state.port)))
+        state = self.state
+        self.post_message(FormWanted(doubt_form(state.port, state.runner.clock.moment, state.recorder.saving)))
 
     def action_end_doubt(self) -> None:
         if (entry := self.entry) is not None and entry.doubt is not None:

@@ -1,0 +1,313 @@
+"""Trials of the reviewer's own: any set-up, any procedure; the same on another host; and those that are skipped."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from auditra.core.claims.language import parse_claim
+from auditra.core.errors import InputError
+from auditra.core.journal.audit import Audit
+from auditra.core.journal.facts import Fact, TrialPlanned, TrialSkipped
+from auditra.core.model.device import DEVICE, Port, Role
+from auditra.core.model.noted import NOT_NOTED, Noted
+from auditra.core.model.rig import Host, HostSocket, Rig
+from auditra.core.model.setup import MINUTE_S, NetworkPath, Plugged, SetUp
+from auditra.core.model.trial import DIRECT, Trial
+from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.procedures.registry import all_procedures
+from auditra.core.sanitize import sanitize
+from auditra.core.wiring.gear import host_for, reach
+
+NOTHING = "nothing"
+_YES_NO = {"yes": True, "no": False}
+
+
+@dataclass(frozen=True)
+class OwnTrial:
+    """A trial as it is typed: every part by its short name, lists with semicolons; empty where it is not noted."""
+
+    procedure: str
+    at: str
+    gear: str
+    host: str
+    host_socket: str
+    title: str = ""
+    host_lead: str = ""
+    lead: str = ""
+    through: str = ""
+    also: str = ""
+    """What else is connected: ``H1 projector HD-1; P1 supply-90``."""
+    running: str = ""
+    claims: str = ""
+    soaked_minutes: str = ""
+    flipped: str = ""
+    replugged: str = ""
+    order: str = ""
+    driver: str = ""
+    recorder: str = ""
+    wireless: str = ""
+    battery_percent: str = ""
+    why: str = ""
+
+
+class OwnTrialRefused(InputError):
+    """A part of an own trial that does not fit; `field` names it."""
+
+    def __init__(self, field: str, what: str, why: str, do: str = "") -> None:
+        super().__init__(sanitize(what, 60), why=why, do=do)
+        self.field = field
+
+
+def facts_of_own_trial(audit: Audit, own: OwnTrial) -> tuple[Fact, ...]:
+    """The trial on the run sheet. Raises: OwnTrialRefused, InputError."""
+    return (own_trial(audit, own),)
+
+
+def own_trial(audit: Audit, own: OwnTrial) -> TrialPlanned:
+    """What was typed as a planned trial. Raises: OwnTrialRefused, InputError."""
+    reading = _Reading(audit, own)
+    procedure = reading.procedure()
+    port = reading.port()
+    setup = reading.setup(port)
+    trial = Trial(
+        f"own{audit.entries + 1}", procedure, reading.claims(port, procedure), setup, reading.gear(), port,
+        target=reading.target(procedure, port),
+    )  # fmt: skip
+    return TrialPlanned(trial, sanitize(own.title.strip(), 80), sanitize(own.why.strip(), 200))
+
+
+def as_typed(planned: PlannedTrial, audit: Audit) -> OwnTrial:
+    """A planned trial as it would be typed, to be changed in one thing."""
+    setup = planned.setup
+    upstream = next((each for each in setup.plugged if each.gear == DEVICE), None)
+    tested = [each for each in setup.plugged if each.gear == planned.gear]
+    others = [each for each in setup.plugged if each.gear not in (DEVICE, planned.gear)]
+    by_id = {claim.id: str(claim) for claim in audit.claims}
+    return OwnTrial(
+        procedure=planned.procedure, at=planned.place, gear=planned.gear if planned.gear != DEVICE else NOTHING,
+        host=setup.host, host_socket=setup.host_socket,
+        host_lead=(upstream.lead if upstream else None) or "", lead=(tested[0].lead if tested else None) or "",
+        through="; ".join(tested[0].through if tested else ()),
+        also="; ".join(_spoken(each) for each in others), running="; ".join(setup.running),
+        claims="; ".join(by_id[claim] for claim in planned.claims if claim in by_id),
+        soaked_minutes=f"{setup.soaked_s / MINUTE_S:g}" if setup.soaked_s else "",
+    )  # fmt: skip
+
+
+def on_host(planned: PlannedTrial, audit: Audit, host: Host) -> TrialPlanned:
+    """The same trial with the device on another host. Raises: InputError where its plug fits nothing there."""
+    device = audit.device_of(planned.setup.device)
+    old = (planned.setup.host, planned.setup.host_socket)
+    socket = _socket_on(audit.rig, planned, host, device.first(Role.UPSTREAM))
+    if socket is None:
+        raise InputError(host.name, why="nothing of this trial fits any socket of it", do="Choose another host")
+    plugged = tuple(
+        replace(each, owner=host.id, socket=socket.id) if (each.owner, each.socket) == old else each
+        for each in planned.setup.plugged
+    )
+    setup = replace(planned.setup, host=host.id, host_socket=socket.id, plugged=plugged)
+    trial = Trial(
+        f"own{audit.entries + 1}", planned.procedure, planned.claims, setup, planned.gear, planned.port, planned.target
+    )
+    return TrialPlanned(trial, f"{planned.title}, on the {host.name}", "does another host show the same?")
+
+
+def skipping(planned: PlannedTrial, audit: Audit, why: str) -> tuple[Fact, ...]:
+    """A trial of the run sheet that will not be run. Raises: InputError without a reason."""
+    words = " ".join(why.split())
+    if not words:
+        raise InputError("the reason", why="it is empty", do="Write why this trial is skipped")
+    return (TrialSkipped(_meant(planned, audit), sanitize(words, 200)),)
+
+
+def wanted_again(planned: PlannedTrial, audit: Audit) -> tuple[Fact, ...]:
+    """A skipped trial that will be run after all."""
+    return (TrialSkipped(_meant(planned, audit), "", skips=False),)
+
+
+def _meant(planned: PlannedTrial, audit: Audit) -> Trial:
+    return Trial(
+        f"own{audit.entries + 1}", planned.procedure, planned.claims, planned.setup, planned.gear, planned.port,
+        planned.target,
+    )  # fmt: skip
+
+
+def _socket_on(rig: Rig, planned: PlannedTrial, host: Host, upstream: Port | None) -> HostSocket | None:
+    if planned.port is not None and upstream is not None:
+        found = host_for(replace(rig, hosts=(host,)), upstream)
+        return found[1] if found is not None else None
+    gear = rig.find(planned.gear)
+    return next((each for each in host.sockets if gear and reach(rig, gear, each.connector)), None)
+
+
+def _spoken(plugged: Plugged) -> str:
+    place = plugged.socket if plugged.owner == DEVICE else f"{plugged.owner}/{plugged.socket}"
+    return " ".join(filter(None, (place, plugged.gear, plugged.lead or "")))
+
+
+@dataclass(frozen=True)
+class _Reading:
+    """One own trial, read part by part."""
+
+    audit: Audit
+    own: OwnTrial
+
+    @property
+    def _rig(self) -> Rig:
+        return self.audit.rig
+
+    def procedure(self) -> str:
+        typed = self.own.procedure.strip()
+        known = all_procedures()
+        found = next((each.id for each in known.values() if typed in (each.id, each.title, each.name)), None)
+        if found is None:
+            titles = ", ".join(each.title for each in known.values())
+            raise OwnTrialRefused(
+                "procedure", typed or "the procedure", "there is no such procedure", f"Known: {titles}"
+            )
+        return found
+
+    def port(self) -> str | None:
+        at = self.own.at.strip()
+        if at == DIRECT:
+            return None
+        if not self.audit.device.has(at):
+            known = ", ".join(port.id for port in self.audit.device.ports())
+            raise OwnTrialRefused("at", at or "the port", "the device has no such port", f"It has {known}; or direct")
+        return at
+
+    def gear(self) -> str:
+        typed = self.own.gear.strip()
+        if typed in ("", NOTHING):
+            return DEVICE
+        return self._part("gear", typed)
+
+    def setup(self, port: str | None) -> SetUp:
+        host, socket = self._host()
+        plugged = tuple(self._plugged(port, host.id, socket.id))
+        minutes = self._number("soaked_minutes")
+        return SetUp(
+            host.id, socket.id, plugged, running=self._running(), soaked_s=minutes * MINUTE_S,
+            device=self.audit.device.id, flipped=self._truth("flipped"), replugged=self._truth("replugged"),
+            order=self._order(), driver=self._words("driver"), recorder=self._words("recorder"),
+            network=self._network(), battery_percent=self._number("battery_percent") if self.own.battery_percent.strip()
+            else NOT_NOTED,
+        )  # fmt: skip
+
+    def claims(self, port: str | None, procedure: str) -> tuple[str, ...]:
+        """Those that were named; else those of the port that this procedure tries."""
+        named = [part for each in self.own.claims.split(";") if (part := each.strip())]
+        by_text = {str(claim): claim.id for claim in self.audit.claims}
+        for sentence in named:
+            if sentence not in by_text:
+                raise OwnTrialRefused("claims", sentence, "there is no such claim", "Choose one that is offered")
+        if named:
+            return tuple(by_text[sentence] for sentence in named)
+        return tuple(
+            claim.id for claim in self.audit.claims if claim.promise.procedure == procedure and port in claim.ports
+        )
+
+    def target(self, procedure: str, port: str | None) -> float:
+        """The largest figure that the claims of this port and procedure name."""
+        ids = set(self.claims(port, procedure))
+        return max((claim.promise.target for claim in self.audit.claims if claim.id in ids), default=0.0)
+
+    def _host(self) -> tuple[Host, HostSocket]:
+        typed = self.own.host.strip()
+        host = next((each for each in self._rig.hosts if typed in (each.id, each.name)), None)
+        if host is None:
+            known = ", ".join(each.id for each in self._rig.hosts)
+            raise OwnTrialRefused("host", typed or "the host", "the rig has no such host", f"It has {known}")
+        socket = host.socket(self.own.host_socket.strip())
+        if socket is None:
+            known = ", ".join(each.id for each in host.sockets)
+            raise OwnTrialRefused(
+                "host_socket", self.own.host_socket.strip() or "the host socket", f"the {host.name} has no such socket",
+                f"It has {known}",
+            )  # fmt: skip
+        return host, socket
+
+    def _plugged(self, port: str | None, host: str, socket: str) -> Sequence[Plugged]:
+        gear, lead = self.gear(), self._lead("lead")
+        through = tuple(self._part("through", part) for each in self.own.through.split(";") if (part := each.strip()))
+        plugged: list[Plugged] = []
+        if port is None:
+            if gear != DEVICE:
+                plugged.append(Plugged(host, socket, gear, lead, through))
+            return [*plugged, *self._also()]
+        if self.audit.device.first(Role.UPSTREAM) is not None:
+            plugged.append(Plugged(host, socket, DEVICE, self._lead("host_lead")))
+        if gear != DEVICE:
+            plugged.append(Plugged(DEVICE, port, gear, lead, through))
+        return [*plugged, *self._also()]
+
+    def _also(self) -> Sequence[Plugged]:
+        return [self._other(part) for each in self.own.also.split(";") if (part := each.strip())]
+
+    def _other(self, text: str) -> Plugged:
+        place, *rest = text.split()
+        if not rest or len(rest) > 2:
+            raise OwnTrialRefused(
+                "also", text, "expected a port, the gear in it, and its lead", "Such as H1 projector HD-1"
+            )
+        owner, slash, socket = place.partition("/")
+        if not slash:
+            owner, socket = DEVICE, place
+            if not self.audit.device.has(place):
+                raise OwnTrialRefused("also", place, "the device has no such port")
+        lead = rest[1] if len(rest) == 2 else None
+        if lead is not None and lead not in {each.id for each in self._rig.leads}:
+            raise OwnTrialRefused("also", lead, "the rig has no such lead")
+        return Plugged(owner, socket, self._part("also", rest[0]), lead)
+
+    def _running(self) -> tuple[str, ...]:
+        return tuple(
+            str(parse_claim(text, claim_id="")) for each in self.own.running.split(";") if (text := each.strip())
+        )
+
+    def _part(self, field: str, typed: str) -> str:
+        found = next((part for part in self._rig.gear() if typed in (part.id, part.name)), None)
+        if found is None:
+            raise OwnTrialRefused(field, typed, "the rig has no such part", "Add it in stage 3, or choose another")
+        return found.id
+
+    def _lead(self, field: str) -> str | None:
+        typed = getattr(self.own, field).strip()
+        if typed in ("", NOTHING):
+            return None
+        if typed not in {each.id for each in self._rig.leads}:
+            raise OwnTrialRefused(field, typed, "the rig has no such lead", "Add it in stage 3, or choose another")
+        return str(typed)
+
+    def _number(self, field: str) -> float:
+        text = getattr(self.own, field).strip().removesuffix("%").removesuffix("min").strip()
+        if not text:
+            return 0.0
+        try:
+            value = float(text)
+        except ValueError:
+            value = -1.0
+        if not 0 <= value < 1e5:
+            raise OwnTrialRefused(field, text, "this is no such number")
+        return value
+
+    def _truth(self, field: str) -> Noted[bool]:
+        text = getattr(self.own, field).strip().lower()
+        if not text:
+            return NOT_NOTED
+        if text not in _YES_NO:
+            raise OwnTrialRefused(field, text, "this is neither yes nor no")
+        return _YES_NO[text]
+
+    def _words(self, field: str) -> Noted[str]:
+        text = " ".join(getattr(self.own, field).split())
+        return NOT_NOTED if not text else None if text == "none" else sanitize(text, 80)
+
+    def _order(self) -> Noted[tuple[str, ...]]:
+        parts = tuple(part for each in self.own.order.split(",") if (part := each.strip()))
+        return parts or NOT_NOTED
+
+    def _network(self) -> Noted[NetworkPath]:
+        wireless = self._truth("wireless")
+        return NOT_NOTED if wireless is NOT_NOTED else NetworkPath(wireless=wireless)
