@@ -29,7 +29,7 @@ WIDE = (160, 50)
 _BUS = UsbDevice(
     "usb2", None, 10_000.0, 0x1D6B, 3, port_count=1, ports=(HubPort("usb2-port1", 1, connect_type="hotplug"),)
 )
-MACHINE = Snapshot(Maker("Wherry", "W-14", "Linux 6.1"), usb=(_BUS,))
+MACHINE = Snapshot(Maker("Wherry", "W-14", system="Linux 6.1"), usb=(_BUS,))
 
 
 def empty_services(folder: Path) -> Services:

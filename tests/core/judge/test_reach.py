@@ -7,6 +7,7 @@ from dataclasses import replace
 import pytest
 
 from auditra.core.judge.reach import ClaimReach, reach_of
+from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Grade, Quantity, Reading, Words
 from auditra.core.model.rig import Hop, HostSocket, Rig
 from auditra.core.plan.planner import run_sheet_of
@@ -60,9 +61,18 @@ def test_a_slow_lead_or_host_socket_is_the_weakest_link() -> None:
 
 
 def test_a_lead_without_a_figure_is_named_as_unknown() -> None:
-    rig = with_lead("AC-1", data_bps=None)
+    rig = with_lead("AC-1", data_bps=NOT_NOTED)
     rig = replace(rig, leads=tuple(each for each in rig.leads if each.id != "AC-2"))
     assert reach("A1 data 5 Gb/s", rig).unknown == ("the lead AC-1",)
+
+
+def test_a_lead_for_charging_alone_reaches_nothing_of_data() -> None:
+    rig = with_lead("AC-1", data_bps=None)
+    rig = replace(rig, leads=tuple(each for each in rig.leads if each.id != "AC-2"))
+    shown = reach("A1 data 5 Gb/s", rig)
+    assert shown.share == 0
+    assert shown.weakest is not None
+    assert shown.weakest.part == "the lead AC-1"
 
 
 def test_a_hop_on_the_way_to_the_peer_counts() -> None:

@@ -37,6 +37,8 @@ NO_LIMIT = Limit("", math.inf, math.inf)
 
 def rate_limit(name: str, link_bps: object, quantity: Quantity | str, *, on_network_side: bool = False) -> Limit:
     """The limit of a part that makes links of a rate."""
+    if link_bps is None:  # a lead for charging alone
+        return Limit(name, 0.0, 0.0)
     if not isinstance(link_bps, float | int):
         return Limit(name, math.inf, 0.0)
     if quantity is Quantity.LINK:

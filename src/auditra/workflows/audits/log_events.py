@@ -18,7 +18,7 @@ from auditra.core.model.event import EventKind
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.sanitize import sanitize
-from auditra.workflows.trials.doors import Journal
+from auditra.workflows.trials.doors import EvidenceKeeper
 
 THE_LOG = "the log"
 HAND_ERROR_S = 0.5
@@ -81,12 +81,12 @@ def facts_of_doubt(
     )  # fmt: skip
 
 
-def photo_of(name: str, data: bytes, about: str, journal: Journal) -> EvidenceKept:
+def photo_of(name: str, data: bytes, about: str, keeper: EvidenceKeeper) -> EvidenceKept:
     """A photo, or another file, with its bytes on disk. Raises: InputError, StoreError."""
     if len(data) > MAX_PHOTO_BYTES:
         raise InputError(sanitize(name, 80), why=f"it is longer than {MAX_PHOTO_BYTES} bytes", do="Make it smaller")
     kind = next((kind for begins, kind in _MEDIA_TYPES.items() if data.startswith(begins)), "application/octet-stream")
-    return EvidenceKept(journal.keep(data), sanitize(name, 80), len(data), media_type=kind, about=about)
+    return EvidenceKept(keeper.keep(data), sanitize(name, 80), len(data), media_type=kind, about=about)
 
 
 def about_of(port: str | None) -> str:

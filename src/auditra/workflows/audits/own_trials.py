@@ -81,8 +81,9 @@ def as_typed(planned: PlannedTrial, audit: Audit) -> OwnTrial:
     """A planned trial as it would be typed, to be changed in one thing."""
     setup = planned.setup
     upstream = next((each for each in setup.plugged if each.gear == DEVICE), None)
-    tested = [each for each in setup.plugged if each.gear == planned.gear]
-    others = [each for each in setup.plugged if each.gear not in (DEVICE, planned.gear)]
+    place = (DEVICE, planned.port) if planned.port is not None else (setup.host, setup.host_socket)
+    tested = [each for each in setup.plugged if each.gear == planned.gear and (each.owner, each.socket) == place]
+    others = [each for each in setup.plugged if each is not upstream and each not in tested]
     by_id = {claim.id: str(claim) for claim in audit.claims}
     return OwnTrial(
         procedure=planned.procedure, at=planned.place, gear=planned.gear if planned.gear != DEVICE else NOTHING,
@@ -143,7 +144,8 @@ def _socket_on(rig: Rig, planned: PlannedTrial, host: Host, upstream: Port | Non
 
 def _spoken(plugged: Plugged) -> str:
     place = plugged.socket if plugged.owner == DEVICE else f"{plugged.owner}/{plugged.socket}"
-    return " ".join(filter(None, (place, plugged.gear, plugged.lead or "")))
+    through = [word for part in plugged.through for word in ("through", part)]
+    return " ".join(filter(None, (place, plugged.gear, plugged.lead or "", *through)))
 
 
 @dataclass(frozen=True)
@@ -231,26 +233,29 @@ class _Reading:
     def _plugged(self, port: str | None, host: str, socket: str) -> Sequence[Plugged]:
         gear, lead = self.gear(), self._lead("lead")
         through = tuple(self._part("through", part) for each in self.own.through.split(";") if (part := each.strip()))
-        plugged: list[Plugged] = []
-        if port is None:
-            if gear != DEVICE:
-                plugged.append(Plugged(host, socket, gear, lead, through))
-            return [*plugged, *self._also()]
-        if self.audit.device.first(Role.UPSTREAM) is not None:
+        also, plugged = self._also(), list[Plugged]()
+        upstream = self.audit.device.first(Role.UPSTREAM)
+        taken = {(each.owner, each.socket) for each in also}
+        if gear != DEVICE and port is not None and gear not in {each.gear for each in also}:
+            taken.add((DEVICE, port))
+        if port is not None and upstream is not None and (DEVICE, upstream.id) not in taken:
             plugged.append(Plugged(host, socket, DEVICE, self._lead("host_lead")))
-        if gear != DEVICE:
-            plugged.append(Plugged(DEVICE, port, gear, lead, through))
-        return [*plugged, *self._also()]
+        if gear != DEVICE and gear not in {each.gear for each in also}:
+            owner, spot = (DEVICE, port) if port is not None else (host, socket)
+            plugged.append(Plugged(owner, spot, gear, lead, through))
+        return [*plugged, *also]
 
     def _also(self) -> Sequence[Plugged]:
         return [self._other(part) for each in self.own.also.split(";") if (part := each.strip())]
 
     def _other(self, text: str) -> Plugged:
-        place, *rest = text.split()
+        spoken, *in_line = text.split(" through ")
+        place, *rest = spoken.split()
         if not rest or len(rest) > 2:
             raise OwnTrialRefused(
                 "also", text, "expected a port, the gear in it, and its lead", "Such as H1 projector HD-1"
             )
+        through = tuple(self._part("also", part.strip()) for part in in_line)
         owner, slash, socket = place.partition("/")
         if not slash:
             owner, socket = DEVICE, place
@@ -259,7 +264,7 @@ class _Reading:
         lead = rest[1] if len(rest) == 2 else None
         if lead is not None and lead not in {each.id for each in self._rig.leads}:
             raise OwnTrialRefused("also", lead, "the rig has no such lead")
-        return Plugged(owner, socket, self._part("also", rest[0]), lead)
+        return Plugged(owner, socket, self._part("also", rest[0]), lead, through)
 
     def _running(self) -> tuple[str, ...]:
         return tuple(

@@ -13,6 +13,7 @@ from auditra.core.decode.identity import limits_in_words
 from auditra.core.errors import InputError
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import EvidenceKept, Fact
+from auditra.core.model.noted import Noted
 from auditra.core.model.rig import Display, Host, Lead, Part
 from auditra.core.sanitize import sanitize
 from auditra.documents.cable import read_cable
@@ -20,14 +21,16 @@ from auditra.documents.probe import read_probe_file
 from auditra.workflows.audits.attaching import EDID_BEGINS, MAX_FILE_BYTES
 from auditra.workflows.audits.rig_edits import host_filled_in, part_edited
 from auditra.workflows.hosts.probing import facts_of_probe
-from auditra.workflows.trials.doors import Journal
+from auditra.workflows.trials.doors import EvidenceKeeper
 
+HIGH_SPEED_BPS = 480e6
+"""What one pair of wires carries in USB 2.0, section 7.1."""
 MAX_MODES = 24
 """As many of a description's modes as are worth a line of a rig file: the largest."""
 _PHOTO_BEGINS = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG": "image/png", b"RIFF": "image/webp"}
 
 
-def facts_of_part_file(audit: Audit, part_id: str, name: str, data: bytes, journal: Journal) -> tuple[Fact, ...]:
+def facts_of_part_file(audit: Audit, part_id: str, name: str, data: bytes, keeper: EvidenceKeeper) -> tuple[Fact, ...]:
     """The evidence, and the part with what the file says. Raises: InputError, StoreError."""
     part = audit.rig.part(part_id)
     if part is None:
@@ -36,9 +39,9 @@ def facts_of_part_file(audit: Audit, part_id: str, name: str, data: bytes, journ
         raise InputError(sanitize(name, 80), why=f"it is longer than {MAX_FILE_BYTES} bytes", do="Keep a part of it")
     if isinstance(part, Host) and name.endswith(".json"):
         snapshot = read_probe_file(data, name)
-        return (*facts_of_probe(part, snapshot, journal), *host_filled_in(audit, part_id, snapshot))
+        return (*facts_of_probe(part, snapshot, keeper), *host_filled_in(audit, part_id, snapshot))
     filled, kind = _filled(part, name, data)
-    sha256 = journal.keep(data)
+    sha256 = keeper.keep(data)
     kept = EvidenceKept(sha256, sanitize(name, 80), len(data), media_type=kind, about=f"gear {part_id}")
     if kind.startswith("image/"):
         filled = replace(filled, photo=sha256)
@@ -78,5 +81,11 @@ def _lead(lead: Lead, known: CableKnown) -> Lead:
     cable = known.marker.cable if known.marker is not None else None
     marker = limits_in_words(cable) if cable is not None else (None if known.answered is False else lead.marker)
     amperes = cable.current_ma / 1000 if cable is not None and cable.current_ma else lead.amperes
-    data = found.lane_mbps * 1e6 if found.lane_mbps else lead.data_bps
-    return replace(lead, marker=marker, amperes=amperes, data_bps=data)
+    return replace(lead, marker=marker, amperes=amperes, data_bps=_data_rate(known, found.lane_mbps, lead.data_bps))
+
+
+def _data_rate(known: CableKnown, lane_mbps: int | None, noted: Noted[float]) -> Noted[float]:
+    """By its wires where those were seen: without any pair for data it is for charging alone."""
+    if known.wires is not None and not {"TX1", "TX2"} & known.wires:
+        return HIGH_SPEED_BPS if {"D+", "D-"} <= known.wires else None
+    return lane_mbps * 1e6 if lane_mbps else noted

@@ -10,17 +10,17 @@ from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import EvidenceKept, Fact
 from auditra.core.model.rig import Host
 from auditra.core.plan.planner import run_sheet_of
-from auditra.workflows.trials.doors import Journal
+from auditra.workflows.trials.doors import EvidenceKeeper, Journal
 
 _C_SOCKETS = ("usb-c",)
 
 
-def facts_of_probe(host: Host, snapshot: Snapshot, journal: Journal) -> tuple[Fact, ...]:
+def facts_of_probe(host: Host, snapshot: Snapshot, keeper: EvidenceKeeper) -> tuple[Fact, ...]:
     """The facts that record a probed host. Raises: StoreError."""
     from auditra.documents.probe import MEDIA_TYPE, probe_file  # an audit opens without it
 
     data = probe_file(snapshot).model_dump_json().encode()
-    sha256 = journal.keep(data)
+    sha256 = keeper.keep(data)
     return (EvidenceKept(sha256, f"host-{host.id}.json", len(data), media_type=MEDIA_TYPE, about=_about(host.id)),)
 
 

@@ -266,7 +266,15 @@ class Head:
     link: str
 
 
-class Journal(Protocol):
+class EvidenceKeeper(Protocol):
+    """Keeps the bytes of evidence. Raises: StoreError."""
+
+    def keep(self, data: bytes) -> str:
+        """Once this returns, the bytes of a piece of evidence are on disk; what they are named by, their SHA-256."""
+        ...
+
+
+class Journal(EvidenceKeeper, Protocol):
     """The facts of one audit. Raises: StoreError."""
 
     def read(self) -> tuple[Audit, Head]:
@@ -282,10 +290,6 @@ class Journal(Protocol):
 
         Raises: StaleHead where the journal goes on after `after`; FactRefused for a fact that does not fit.
         """
-        ...
-
-    def keep(self, data: bytes) -> str:
-        """Once this returns, the bytes of a piece of evidence are on disk; what they are named by, their SHA-256."""
         ...
 
     def evidence_of(self, sha256: str) -> bytes:
