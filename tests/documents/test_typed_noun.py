@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 
+from auditra.core.model.device import Device, Extra, OwnSupply, Price, PriceKind
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.rig import Card, Drive, Host, HostSocket, Lead, Meter, Peer, Rig, Rule, Supply, SupplyStep
 from auditra.documents.typed_noun import FieldRefused, Shape, as_typed, noun_from, typed_fields
@@ -45,6 +46,24 @@ def test_steps_of_a_supply_are_a_list_of_nouns() -> None:
     supply = noun_from(Supply, texts)
     assert supply.steps == (SupplyStep(5, 3), SupplyStep(20, 3.25))
     assert as_typed(supply)["steps"] == "5 V, 3 A; 20 V, 3.25 A"
+
+
+def test_prices_are_typed_with_day_and_kind_also_within_an_extra() -> None:
+    texts = {
+        "maker": "Osierpell", "model": "OP-6", "kind": "hub", "price": "49,90 EUR 2026-03-01 street",
+        "other_prices": "39 EUR 2026-05-02 used; 59 EUR list", "extras": "HDMI lead, price 12 EUR; longer lead",
+        "supply": "20 V, 7.5 A", "box_contents": "none",
+    }  # fmt: skip
+    device = noun_from(Device, texts, ("faces",), faces=HUB.faces)
+    assert device.price == Price(49.9, "EUR", "2026-03-01", PriceKind.STREET)
+    assert device.other_prices == (
+        Price(39, "EUR", "2026-05-02", PriceKind.USED), Price(59, "EUR", kind=PriceKind.LIST),
+    )  # fmt: skip
+    assert device.extras == (Extra("HDMI lead", Price(12, "EUR")), Extra("longer lead"))
+    assert (device.supply, device.box_contents) == (OwnSupply(20, 7.5), None)
+    assert noun_from(Device, as_typed(device, ("faces",)), ("faces",), faces=HUB.faces) == device
+    with pytest.raises(FieldRefused, match="not a price"):
+        noun_from(Device, texts | {"price": "cheap"}, ("faces",), faces=HUB.faces)
 
 
 @pytest.mark.parametrize(

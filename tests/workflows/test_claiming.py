@@ -16,11 +16,11 @@ from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.capabilities import capability_grid, look_alikes
 from auditra.core.judge.judgement import judge
 from auditra.core.model.capability import Capability
-from auditra.core.model.device import Device, Extra
+from auditra.core.model.device import Device, Extra, Price
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.source import Source
 from auditra.workflows.audits import claim_edits as claiming
-from tests.support.audits import PROFILE, audit_of, entries, judged, rates, with_trial
+from tests.support.audits import HUB, PROFILE, audit_of, entries, judged, rates, with_trial
 
 BOX = Source("box", "2026-02-20", "two sockets")
 AUDIT = audit_of("A1 data 5 Gb/s", "A2 data 5 Gb/s while A1 gives 4.5 W", "P1 takes 90 W")
@@ -97,16 +97,13 @@ def test_correcting_a_claim_that_was_looked_at_leaves_its_trial_done() -> None:
     assert judged(corrected).to_do == ()
 
 
-def test_what_is_known_of_the_device_is_noted_and_none_is_not_the_same_as_not_noted() -> None:
-    device = AUDIT.device
-    for text in ("revision B", "box hub, lead 15 cm", "extra HDMI lead 12 EUR", "count 6", "price 49.90 EUR 2026-03-01",
-                 "got lent by the maker", "seen before by none"):  # fmt: skip
-        device = after(with_device(device), claiming.device_noted(with_device(device), text)).device
-    assert (device.revision, device.box_contents, device.printed_count) == ("B", ("hub", "lead 15 cm"), 6)
-    assert isinstance(device.extras, tuple)
-    assert isinstance(device.extras[0], Extra)
-    assert device.seen_before_by is None
-    assert device.disclosure == "lent by the maker"
+def test_what_one_pays_in_all_is_known_where_all_of_it_is() -> None:
+    price, lead = Price(49.9, "EUR"), Extra("HDMI lead", Price(12, "EUR"))
+    assert replace(HUB, price=price, extras=(lead,)).cost == Price(61.9, "EUR")
+    assert replace(HUB, price=price).cost == price
+    assert replace(HUB, price=price, extras=(Extra("lead"),)).cost is None
+    assert replace(HUB, price=price, extras=(Extra("lead", Price(5, "USD")),)).cost is None
+    assert HUB.cost is None
 
 
 def with_device(device: Device) -> Audit:
@@ -114,11 +111,11 @@ def with_device(device: Device) -> Audit:
 
 
 def test_results_are_not_carried_to_a_look_alike() -> None:
-    known = with_device(after(AUDIT, claiming.device_noted(AUDIT, "revision B")).device)
+    known = with_device(after(AUDIT, claiming.device_edited(AUDIT, replace(HUB, revision="B"))).device)
     tried = with_trial(known, "A1/storage/fast-ssd", *rates("A1", 450.0))
     with pytest.raises(InputError, match="look-alike"):
-        claiming.device_noted(tried, "revision C")
-    assert claiming.device_noted(tried, "firmware 1.2")
+        claiming.device_edited(tried, replace(HUB, revision="C"))
+    assert claiming.device_edited(tried, replace(HUB, revision="B", firmware="1.2"))
 
 
 REFUSED: list[tuple[Callable[[], object], str]] = [
@@ -137,10 +134,6 @@ REFUSED: list[tuple[Callable[[], object], str]] = [
     (lambda: claiming.port_removed(AUDIT, "Z9"), "no such port"),
     (lambda: claiming.face_added(AUDIT, "left"), "already used"),
     (lambda: claiming.face_added(AUDIT, "\x1b]0;x\x07"), "expected plain text"),
-    (lambda: claiming.device_noted(AUDIT, "colour red"), "unknown device detail"),
-    (lambda: claiming.device_noted(AUDIT, "count many"), "whole number"),
-    (lambda: claiming.device_noted(AUDIT, "price cheap"), "not a price"),
-    (lambda: claiming.device_noted(AUDIT, "got " + "x" * 300), "expected plain text"),
 ]
 
 
@@ -163,7 +156,7 @@ def test_any_text_in_any_field_is_taken_or_refused(text: str) -> None:
     fields: tuple[Callable[[], tuple[Fact, ...]], ...] = (
         lambda: claiming.claims_made(AUDIT, text, BOX), lambda: claiming.source_noted(AUDIT, "claim1", f"box: {text}"),
         lambda: claiming.port_added(AUDIT, text, "A1"), lambda: claiming.port_renamed(AUDIT, "N1", text),
-        lambda: claiming.face_added(AUDIT, text), lambda: claiming.device_noted(AUDIT, f"variant {text}"),
+        lambda: claiming.face_added(AUDIT, text),
     )  # fmt: skip
     for field in fields:
         try:

@@ -54,7 +54,7 @@ def test_values_of_any_quantity_are_read(quantity: str, text: str, value: object
         ("pen meter", Grade.READ, 0.04825 + 0.005), ("pen", Grade.READ, 0.04825 + 0.005),
         ("thermometer", Grade.TYPED, 0.0),
         ("another screen", Grade.TYPED, 0.0), ("the host's screen", Grade.TYPED, 0.0),
-        ("the eye", Grade.SEEN, 0.0), ("somebody's word", Grade.TOLD, 0.0),
+        ("the eye", Grade.SEEN, 0.0), ("a person's report", Grade.TOLD, 0.0),
     ],
 )  # fmt: skip
 def test_the_grade_is_that_of_the_witness(witness: str, grade: Grade, error: float) -> None:

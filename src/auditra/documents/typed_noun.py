@@ -18,6 +18,7 @@ from pydantic import ValidationError
 from auditra.core.errors import InputError
 from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.connectors import CONNECTORS
+from auditra.core.model.device import Extra, Price, PriceKind
 from auditra.core.sanitize import sanitize
 from auditra.documents.nouns import (
     NONE,
@@ -32,6 +33,10 @@ from auditra.documents.nouns import (
 )
 
 YES, NO = "yes", "no"
+_PRICE = re.compile(
+    rf"(\d{{1,9}}(?:[.,]\d{{1,2}})?)\s+([A-Z]{{3}})(?:\s+(\d{{4}}-\d{{2}}-\d{{2}}))?(?:\s+({'|'.join(PriceKind)}))?"
+)
+_PRICE_EXAMPLE = "Such as 49.90 EUR 2026-03-01 street"
 _TRUE = {YES: True, "y": True, "true": True, NO: False, "n": False, "false": False}
 _EXAMPLES = {
     "bps": "440 MB/s", "w": "65 W", "watts": "65 W", "v": "20 V", "volts": "20 V", "a": "3 A", "amperes": "3 A",
@@ -41,8 +46,10 @@ _DATE = "2026-03-01"
 _SPECIAL_EXAMPLES = {
     "bought": _DATE, "calibrated": _DATE, "seen": _DATE, "usb_id": "1f6e:5501", "money": "EUR", "usb_ids": "1f6e:0601",
     "sockets": "C1, usb-c, 40 Gb/s, display yes; A1, usb-a, 5 Gb/s", "steps": "5 V, 3 A; 20 V, 3.25 A",
+    "price": "49.90 EUR 2026-03-01", "other_prices": "39 EUR 2026-05-02 used; 59 EUR list", "supply": "20 V, 7.5 A",
+    "box_contents": "dock, supply, lead", "storage": "ssd, size_bytes 512000000000", "printed_count": "11",
     "hops": "desk switch, 1 Gb/s", "accuracy": "power, error_percent 0.5",
-    "extras": "HDMI lead", "ends": "usb-c, usb-c",
+    "extras": "HDMI lead, price 12 EUR; longer lead", "ends": "usb-c, usb-c",
     "modes": "3840x2160@60, 1920x1080@60", "mtu_bytes": "1500", "gauge_awg": "28", "address": "192.0.2.5:5025",
 }  # fmt: skip
 _LABELS = {
@@ -52,7 +59,9 @@ _LABELS = {
     "power_error_percent": "power error, %", "power_error": "power error, W", "asks": "asks for", "draws": "draws",
     "cache_bytes": "cache, B", "current": "start current", "division": "finest division", "driver": "driver installed",
     "policy": "host policy", "origin": "came from", "bought": "bought or made", "photo": "photo, SHA-256",
-    "error_percent": "error, %",
+    "error_percent": "error, %", "printed_count": "ports on the box", "extras": "sold separately",
+    "supply": "supplied supply", "disclosure": "how obtained", "seen_before_by": "seen before by",
+    "helper_gear": "gear used with it", "storage": "storage inside", "usb_ids": "USB ids of hubs",
 }  # fmt: skip
 
 
@@ -64,6 +73,7 @@ class Shape(StrEnum):
     WHOLE = "whole number"
     TRUTH = "yes or no"
     LIST = "list"
+    NOUN = "noun"
     NOUNS = "list of nouns"
 
 
@@ -111,6 +121,8 @@ def _typed_field(noun: type[Any], field: dataclasses.Field[Any], hint: Any) -> T
 def _shape(name: str, hint: Any) -> Shape:
     if get_origin(hint) is tuple:
         return Shape.NOUNS if dataclasses.is_dataclass(get_args(hint)[0]) else Shape.LIST
+    if dataclasses.is_dataclass(hint):
+        return Shape.NOUN
     if hint is bool:
         return Shape.TRUTH
     if hint is float and written(name) is None:
@@ -157,14 +169,14 @@ def _order_in(hint: Any) -> str:
 def as_typed(value: Any, without: tuple[str, ...] = ()) -> dict[str, str]:
     """Each field of a noun as it would be typed; nothing for what is not noted."""
     nested = {key_of(each.name): getattr(value, each.name) for each in fields_in_order(value)}
-    return {
-        key: "; ".join(map(_nested_text, nested[key])) if _holds_nouns(nested[key]) else _text(plain)
-        for key, plain in table_of(value, without).items()
-    }
+    return {key: _spoken(nested[key]) or _text(plain) for key, plain in table_of(value, without).items()}
 
 
-def _holds_nouns(value: Any) -> bool:
-    return isinstance(value, tuple) and any(map(dataclasses.is_dataclass, value))
+def _spoken(value: Any) -> str:
+    """A noun, or several; nothing for any other value."""
+    if isinstance(value, tuple) and any(map(dataclasses.is_dataclass, value)):
+        return "; ".join(map(_nested_text, value))
+    return _nested_text(value) if dataclasses.is_dataclass(value) else ""
 
 
 def _text(plain: Any) -> str:
@@ -178,11 +190,21 @@ def _text(plain: Any) -> str:
 
 
 def _nested_text(noun: Any) -> str:
-    """A noun within a list: the values that it must have, then the others with their keys."""
+    """A noun within a field: the values that it must have, then the others with their keys."""
+    if isinstance(noun, Price):
+        return _price_text(noun)
     table = table_of(noun)
+    if isinstance(noun, Extra) and isinstance(noun.price, Price):
+        table["price"] = _price_text(noun.price)
     needed = [field.key for field in typed_fields(type(noun)) if field.required]
     more = [f"{key} {_inner(value)}" for key, value in table.items() if key not in needed]
     return ", ".join([*(_inner(table[key]) for key in needed), *more])
+
+
+def _price_text(price: Price) -> str:
+    """``49.90 EUR 2026-03-01 street``."""
+    more = (each for each in (price.seen, price.kind) if isinstance(each, str))
+    return " ".join((f"{price.amount:.2f}".removesuffix(".00"), price.money, *more))
 
 
 def _inner(value: Any) -> str:
@@ -235,6 +257,8 @@ def _plain(noun: type[Any], field: TypedField, text: str) -> Any:
         case Shape.NOUNS:
             inner = get_args(unnoted(_hint(noun, field.key))[0])[0]
             return [_nested(inner, field, each) for each in text.split(";") if each.strip()]
+        case Shape.NOUN:
+            return _nested(unnoted(_hint(noun, field.key))[0], field, text)
         case _:
             return _scalar(field, text)
 
@@ -257,7 +281,9 @@ def _scalar(field: TypedField, text: str) -> Any:
 
 
 def _nested(noun: type[Any], outer: TypedField, text: str) -> dict[str, Any]:
-    """One noun of a list. Raises: FieldRefused."""
+    """One noun within a field. Raises: FieldRefused."""
+    if noun is Price:
+        return _price(outer, text)
     own = typed_fields(noun)
     needed, more = [field for field in own if field.required], {field.key: field for field in own}
     parts = [part.strip() for part in text.split(",") if part.strip()]
@@ -273,6 +299,15 @@ def _nested(noun: type[Any], outer: TypedField, text: str) -> dict[str, Any]:
         value = value.replace("+", ",") if more[key].shape is Shape.LIST else value
         table[key] = _plain(noun, more[key], value.strip())
     return table
+
+
+def _price(outer: TypedField, text: str) -> dict[str, Any]:
+    """``49.90 EUR``, with the day and whose price it is behind. Raises: FieldRefused."""
+    match = _PRICE.fullmatch(text.strip())
+    if match is None:
+        raise FieldRefused(outer.key, outer.label, f'"{sanitize(text.strip(), 40)}" is not a price', _PRICE_EXAMPLE)
+    table: dict[str, Any] = {"amount": float(match[1].replace(",", ".")), "money": match[2]}
+    return table | {key: value for key, value in (("seen", match[3]), ("kind", match[4])) if value}
 
 
 def _hint(noun: type[Any], key: str) -> Any:

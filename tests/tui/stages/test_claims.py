@@ -14,6 +14,7 @@ from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.widgets.faces import FacesMap
 from auditra.tui.widgets.frame_lines import KeyLine
 from auditra.tui.widgets.typing_row import TypingRow
+from tests.support.forms import fill_in
 from tests.support.workshops import demo_app
 from tests.tui.test_application import WIDE, open_audit, text_of, until
 
@@ -160,9 +161,8 @@ async def test_sockets_and_faces_are_put_in_place_from_the_keyboard(tmp_path: Pa
         await pilot.press("left", "x")
         assert faces()[0] == ("left", ["A1", "A2", "S1"])
         await pilot.press("i")
-        await type_in(pilot, "revision B")
-        await pilot.press("enter")
         await pilot.pause()
+        await fill_in(pilot, revision="B")
         assert "revision B" in text_of(screen, "#for-text")
 
 

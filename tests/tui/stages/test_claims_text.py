@@ -80,7 +80,7 @@ def test_what_is_to_be_bought_and_what_was_borrowed_is_told() -> None:
     device = replace(HUB, extras=(Extra("HDMI lead", Price(12.0, "EUR")), Extra("bag")), disclosure="lent \x1b[31mby")
     audit = audit_of(*CLAIMS, device=device, rig=rig)
     told = what_it_is_for(audit, judge(audit, PROFILE), None, 110, PALETTE).plain
-    assert "HDMI lead 12.0 EUR, bag" in told
+    assert "HDMI lead, price 12 EUR; bag" in told
     assert f"gear used with it: {supply.name}" in told
     assert "\x1b" not in told
 

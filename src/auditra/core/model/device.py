@@ -138,6 +138,16 @@ class Device:
     storage: Noted[InnerStorage] = NOT_NOTED
 
     @property
+    def cost(self) -> Price | None:
+        """What one pays in all: the price, and what must be bought besides; None where one of them is not known, or
+        they are in more than one money."""
+        extras = [extra.price for extra in self.extras] if isinstance(self.extras, tuple) else []
+        prices = [price for price in (self.price, *extras) if isinstance(price, Price)]
+        if len(prices) != len(extras) + 1 or len({price.money for price in prices}) != 1:
+            return None
+        return Price(round(sum(price.amount for price in prices), 2), prices[0].money)
+
+    @property
     def name(self) -> str:
         return f"{self.maker} {self.model}"
 

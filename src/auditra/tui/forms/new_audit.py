@@ -30,8 +30,8 @@ _NEW_INTRO = (
     "A new rig begins with this machine as its host; add your gear in stage 3."
 )
 _FOLLOW_INTRO = (
-    "Claims, rig and open doubts are kept, trials are not. Change one thing, and name it: then a difference says "
-    "something about that thing."
+    "Claims, rig and open doubts are kept, trials are not. Change one thing, and name it: then a difference shows "
+    "what that thing does."
 )
 
 
@@ -50,7 +50,7 @@ def new_audit_form(services: Services, opened: Callable[[str], None]) -> Form:
         return f"{sanitize(name, 64)} is on the shelf."
 
     fields = (
-        FormField("name", "name of the audit", hint="as it stands on the shelf", example="quay dock", required=True),
+        FormField("name", "name of the audit", hint="as shown on the shelf", example="quay dock", required=True),
         FormField("maker", "maker", required=True),
         FormField("model", "model", required=True),
         FormField("kind", "kind", required=True, choices=fixed(*DEVICE_KINDS), hint="or any other word"),

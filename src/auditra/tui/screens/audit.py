@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import partial
 from typing import ClassVar
 
@@ -82,7 +83,7 @@ class AuditScreen(ResponsiveScreen):
         stages = [stage() for stage in STAGES]
         with ContentSwitcher(initial=stages[self._first_stage].id):
             yield from stages
-        yield TypingRow(self._record_typed, self._show_typed)
+        yield TypingRow(self._record_typed, self._show_typed, self.state.services.drafts, self.state.session.name)
         yield KeyLine()
 
     @property
@@ -226,7 +227,8 @@ class AuditScreen(ResponsiveScreen):
             from auditra.tui.screens.paste import PasteScreen  # the reader's tables are loaded once they are wanted
 
             take = partial(self.state.recorder.record_proposed, message.source)
-            self.app.push_screen(PasteScreen(take), lambda _: self.repaint())
+            drafts, name = self.state.services.drafts, f"{self.state.session.name} paste"
+            self.app.push_screen(PasteScreen(take, drafts, name), lambda _: self.repaint())
 
     @on(Said)
     def _said(self, message: Said) -> None:
@@ -237,7 +239,8 @@ class AuditScreen(ResponsiveScreen):
         if message.while_measuring or self._may_change():
             from auditra.tui.screens.form import FormScreen
 
-            screen = FormScreen(message.form, self.state.services.drafts)
+            named = replace(message.form, draft=f"{self.state.session.name} {message.form.draft}")
+            screen = FormScreen(named, self.state.services.drafts)
             self.app.push_screen(screen, lambda _: self._form_done(screen.saved))
 
     def _form_done(self, saved: str) -> None:

@@ -19,6 +19,7 @@ from auditra.core.sanitize import sanitize
 from auditra.documents.typed_noun import FieldRefused
 from auditra.tui.forms.form import Form, FormField
 from auditra.tui.screens.base import LeavingScreen
+from auditra.tui.widgets.draft import Draft
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine, palette_of
 from auditra.tui.widgets.offers_line import OffersLine
 from auditra.tui.widgets.shown_text import ShownText
@@ -27,8 +28,6 @@ if TYPE_CHECKING:
     from auditra.workflows.services import Drafts
 
 MAX_TYPED = 1000
-_KEEPS_AFTER_S = 0.3
-"""A draft is written once nobody has typed for so long."""
 
 
 class FieldLine(Input):
@@ -54,7 +53,13 @@ class FieldLine(Input):
         """Another offer is highlighted."""
 
     def __init__(self, field: FormField, text: str) -> None:
-        super().__init__(text, field.example, id=f"field-{field.key}", max_length=MAX_TYPED, select_on_focus=False)
+        super().__init__(
+            sanitize(text, MAX_TYPED),
+            field.example,
+            id=f"field-{field.key}",
+            max_length=MAX_TYPED,
+            select_on_focus=False,
+        )
         self.field, self.turn = field, 0
 
     @property
@@ -113,11 +118,10 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
 
     def __init__(self, form: Form, drafts: Drafts) -> None:
         super().__init__()
-        self._form, self._drafts = form, drafts
-        self._draft = drafts.kept(form.draft)
+        self._form, self._draft = form, Draft(drafts, form.draft, self)
+        self._kept = self._draft.kept()
         self.saved = ""
         """What saving did, in words; empty where it was left."""
-        self._is_kept = True
 
     def compose(self) -> ComposeResult:
         with Vertical():
@@ -127,7 +131,7 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
                 for field in self._form.fields:
                     with Horizontal(classes="field-row"):
                         yield ShownText(f"{field.label}{' *' if field.required else ''}", classes="field-label")
-                        yield FieldLine(field, self._draft.get(field.key, field.value))
+                        yield FieldLine(field, self._kept.get(field.key, field.value))
             yield ShownText(id="field-hint")
             yield OffersLine()
             yield ShownText(id="form-message")
@@ -139,11 +143,11 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
         self.query_one("#form-intro", ShownText).update(Content(self._form.intro))
         empty = next((line for line in self._lines if not line.value), self._lines[0])
         self.set_focus(empty)
-        if self._draft:
+        if self._kept:
             self._say("This is what was typed last time and not saved. Ctrl+G starts over.")
 
     def on_unmount(self) -> None:
-        self._keep()
+        self._draft.write()
 
     @property
     def texts(self) -> dict[str, str]:
@@ -169,8 +173,8 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
         if isinstance(event.input, FieldLine):
             event.input.turn = 0
         self._show_offers()
-        self._is_kept = False
-        self.set_timer(_KEEPS_AFTER_S, self._keep)
+        changed = any(line.value != line.field.value for line in self._lines)
+        self._draft.typed(self.texts if changed else {})
 
     @on(FieldLine.Turned)
     def _show_offers(self) -> None:
@@ -212,25 +216,16 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
         except AuditraError as error:
             self._say(str(error), failed=True)
         else:
-            self._is_kept = True
-            self._drafts.drop(self._form.draft)
+            self._draft.drop()
             self.leave()
 
     def action_leave(self) -> None:
-        self._keep()
+        self._draft.write()
         self.leave()
 
     def action_start_over(self) -> None:
         """Forget the draft: every field as it was when the form was opened first."""
         for line in self._lines:
             line.value = line.field.value
-        self._drafts.drop(self._form.draft)
-        self._is_kept = True
+        self._draft.drop()
         self._say("")
-
-    def _keep(self) -> None:
-        """Keep what is typed, where it differs from what stood there."""
-        if not self._is_kept:
-            self._is_kept = True
-            changed = any(line.value != line.field.value for line in self._lines)
-            self._drafts.keep(self._form.draft, self.texts if changed else {})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 from typing import ClassVar
 
@@ -187,7 +188,8 @@ class LogScreen(LeavingScreen, ModalScreen[None]):
     def _open(self, form: Form) -> None:
         from auditra.tui.screens.form import FormScreen
 
-        screen = FormScreen(form, self._state.services.drafts)
+        named = replace(form, draft=f"{self._state.session.name} {form.draft}")
+        screen = FormScreen(named, self._state.services.drafts)
         self.app.push_screen(screen, lambda _: self._say(screen.saved))
 
     def _now(self) -> datetime:

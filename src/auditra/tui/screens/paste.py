@@ -18,8 +18,10 @@ from auditra.core.errors import AuditraError
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.proposals import Fate, proposals_in_words
 from auditra.tui.screens.base import LeavingScreen
+from auditra.tui.widgets.draft import TEXT, Draft
 from auditra.tui.widgets.frame_lines import KeyLine, palette_of
 from auditra.tui.widgets.shown_text import ShownText
+from auditra.workflows.services import Drafts
 
 Take = Callable[[str, str], None]
 """Writes a claim with the seller's words down. Raises: AuditraError where it does not fit."""
@@ -53,9 +55,9 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
 
     NEEDS = (Vertical,)
 
-    def __init__(self, take: Take) -> None:
+    def __init__(self, take: Take, drafts: Drafts, name: str) -> None:
         super().__init__()
-        self._take = take
+        self._take, self._draft = take, Draft(drafts, name, self)
         self._proposals: tuple[Proposal, ...] = ()
         self._left: tuple[str, ...] = ()
         self._fates: dict[str, Fate] = {}
@@ -72,8 +74,17 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
             yield KeyLine()
 
     def on_mount(self) -> None:
+        self.query_one(TextArea).text = self._draft.kept().get(TEXT, "")
         self.query_one(TextArea).focus()
         self.show()
+
+    def on_unmount(self) -> None:
+        self._draft.write()
+
+    @on(TextArea.Changed)
+    def _text_typed(self, event: TextArea.Changed) -> None:
+        """The text is kept until something was accepted from it."""
+        self._draft.typed({TEXT: event.text_area.text})
 
     def show(self, message: str = "") -> None:
         """Paint everything from what was read and decided."""
@@ -145,6 +156,8 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         self._close_line()
 
     def action_leave(self) -> None:
+        if Fate.TAKEN in self._fates.values():
+            self._draft.drop()
         self.leave()
 
     def _close_line(self) -> None:

@@ -9,6 +9,7 @@ from textual.binding import Binding, BindingType
 from textual.message import Message
 from textual.widgets import Input
 
+from auditra.core.sanitize import sanitize
 from auditra.tui.prompt import Offers, no_offers
 
 
@@ -32,8 +33,8 @@ class TypingLine(Input):
 
     def put(self, text: str) -> None:
         """Replace what is on the line."""
-        self.value, self.turn = text, 0
-        self.cursor_position = len(text)
+        self.value, self.turn = sanitize(text, self.max_length or len(text)), 0
+        self.cursor_position = len(self.value)
 
     def action_accept_offer(self) -> None:
         keep, offers = self.offers_for(self.value)

@@ -15,12 +15,15 @@ from textual.widgets import Input
 
 from auditra.core.sanitize import sanitize
 from auditra.tui.prompt import Preview, Prompt
+from auditra.tui.widgets.draft import TEXT, Draft
 from auditra.tui.widgets.frame_lines import palette_of
 from auditra.tui.widgets.offers_line import OffersLine
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.tui.widgets.typing_line import TypingLine
+from auditra.workflows.services import Drafts
 
 MAX_TYPED = 400
+_RESTORED = "This is what was typed last time and not recorded. Ctrl+U clears the line."
 
 
 class TypingRow(Vertical):
@@ -38,8 +41,14 @@ class TypingRow(Vertical):
     """
     BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "cancel", "cancel", key_display="esc")]
 
-    def __init__(self, record: Callable[[Prompt, str], bool], preview: Callable[[Preview], None]) -> None:
+    def __init__(
+        self, record: Callable[[Prompt, str], bool], preview: Callable[[Preview], None], drafts: Drafts, name: str
+    ) -> None:
         super().__init__()
+        self._drafts, self._name = drafts, name
+        self._draft: Draft | None = None
+        self._restored = ""
+        """What was typed last time, and stands on the line again."""
         self._record, self._preview = record, preview
         self._prompt: Prompt | None = None
         self._keys_go_back_to: Widget | None = None
@@ -72,26 +81,38 @@ class TypingRow(Vertical):
         self.add_class("types")
         self.query_one("#typed-for", ShownText).update(Content(f"{prompt.label} "))
         self.line.offers_for = prompt.offers
-        self.line.put(text)
+        self._draft = Draft(self._drafts, f"{self._name} typing {prompt.action_name} {text}", self)
+        kept = self._draft.kept().get(TEXT, "")
+        self._restored = kept
+        self.line.put(kept or text)
         self.screen.set_focus(self.line)
-        self._show_preview(text)
+        self._show_preview(kept or text)
 
     def close(self) -> None:
         """Close the typing line; nothing is recorded."""
         if self._prompt is None:
             return
         self._prompt = None
+        if self._draft is not None:
+            self._draft.write()
         self.remove_class("types")
         self.say("")
         self.screen.set_focus(self._keys_go_back_to, scroll_visible=False)
         self._preview(Preview())
 
     def action_cancel(self) -> None:
+        """What is on the line is there again when the same thing is asked."""
         self.close()
+
+    def on_unmount(self) -> None:
+        if self._draft is not None:
+            self._draft.write()
 
     @on(Input.Changed, "#typed")
     def _changed(self, event: Input.Changed) -> None:
         self.line.turn = 0
+        if self._draft is not None and self._prompt is not None:
+            self._draft.typed({TEXT: event.value})
         self._show_preview(event.value)
 
     @on(TypingLine.OfferTurned)
@@ -107,6 +128,8 @@ class TypingRow(Vertical):
         if not text:
             self.close()
         elif self._record(prompt, text):
+            if self._draft is not None:
+                self._draft.drop()
             self.close()
             self.say(f"Recorded: {sanitize(text, 120)}. Press u to undo.")
 
@@ -115,7 +138,7 @@ class TypingRow(Vertical):
         if self._prompt is not None:
             preview = self._prompt.preview_of(text)
             self._show_offers(preview.offers)
-            self.say(preview.message)
+            self.say(_RESTORED if text and text == self._restored else preview.message)
             self._preview(preview)
 
     def _show_offers(self, offers: Sequence[str]) -> None:

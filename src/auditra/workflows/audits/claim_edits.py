@@ -6,8 +6,7 @@ Each function returns the facts to be written together, or raises InputError wit
 from __future__ import annotations
 
 import re
-from dataclasses import fields, replace
-from typing import Any
+from dataclasses import replace
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.feasibility import problems_of
@@ -17,7 +16,7 @@ from auditra.core.journal.audit import Audit, UnreadableClaim
 from auditra.core.journal.facts import ClaimDropped, ClaimEdited, ClaimMade, DeviceNoted, Fact, RemarkAnswered
 from auditra.core.judge.unit_guard import questions_of
 from auditra.core.links.connectors import parse_connector
-from auditra.core.model.device import BODY, Device, Extra, Face, Port, Price, Role
+from auditra.core.model.device import BODY, Device, Face, Port, Role
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.source import Source
 from auditra.core.paper_check.check import check_kit
@@ -274,62 +273,15 @@ def _with_faces(device: Device, faces: tuple[Face, ...]) -> tuple[Fact, ...]:
 
 # What is known of the device
 
-KNOWN_WORDS = {
-    "variant": "variant", "revision": "revision", "firmware": "firmware", "seller": "seller",
-    "count": "printed_count", "box": "box_contents", "extra": "extras", "price": "price",
-    "got": "disclosure", "paid by": "paid_by", "seen before by": "seen_before_by", "gear used with it": "helper_gear",
-}  # fmt: skip
-"""What may be noted, by the words that are typed before it."""
 
-
-def device_noted(audit: Audit, text: str) -> tuple[Fact, ...]:
-    """``revision B``, ``box dock, supply 20 V``, ``extra HDMI lead 12 EUR``; ``none`` says that there is none.
-
-    Raises: InputError; also where it would make a look-alike of what was tried.
-    """
-    said = _words(text)
-    word = next(
-        (each for each in sorted(KNOWN_WORDS, key=len, reverse=True) if f"{said} ".startswith(f"{each} ")), None
-    )
-    value = said.removeprefix(word or "").strip(" :=")
-    if word is None or not value:
-        raise InputError(
-            f'"{sanitize(said, 40)}"', why="unknown device detail", do=f"Begin with {', '.join(KNOWN_WORDS)}"
-        )
-    name = KNOWN_WORDS[word]
-    changed: dict[str, Any] = {name: None if value == "none" else _valued(audit.device, name, value)}
-    new = replace(audit.device, **changed)
-    if audit.trials and not audit.device.same_thing_as(new):
-        known = getattr(audit.device, name)
+def device_edited(audit: Audit, device: Device) -> tuple[Fact, ...]:
+    """The device put otherwise. Raises: InputError where that would make a look-alike of what was tried."""
+    old = audit.device_of(device.id)
+    tried = any(record.trial.setup.device == device.id for record in audit.trials)
+    if tried and not old.same_thing_as(device):
         do = "Begin an audit of its own for the other one: results are not carried to a look-alike"
-        raise InputError(f"{word} {sanitize(value, 40)}", why=f"the trials were of {word} {known}", do=do)
-    return (DeviceNoted(new),)
-
-
-def _valued(device: Device, name: str, value: str) -> Any:
-    if name == "printed_count":
-        if not value.isdecimal() or not 0 < int(value) < 100:
-            raise InputError(f'"{sanitize(value, 20)}"', why="a count is a whole number", do="Write count 6")
-        return int(value)
-    if name == "box_contents":
-        return tuple(part for each in value.split(",") if (part := each.strip()))
-    if name == "price":
-        return _price(value)
-    if name == "extras":
-        match = re.fullmatch(r"(.*?)\s+(\d[\d.,]*\s+[A-Z]{3})", value)
-        extra = Extra(match[1], _price(match[2])) if match else Extra(value)
-        known = device.extras if isinstance(device.extras, tuple) else ()
-        return (*known, extra)
-    return value
-
-
-def _price(text: str) -> Price:
-    match = re.fullmatch(r"(\d{1,9}(?:[.,]\d{1,2})?)\s+([A-Z]{3})(?:\s+(\d{4}-\d{2}-\d{2}))?", text)
-    if match is None:
-        raise InputError(
-            f'"{sanitize(text, 40)}"', why="not a price", do="Write it as 49.90 EUR, with the day: 2026-03-01"
-        )
-    return Price(float(match[1].replace(",", ".")), match[2], match[3] or NOT_NOTED)
+        raise InputError(device.name, why="the trials were of another variant, revision or firmware", do=do)
+    return (DeviceNoted(device),)
 
 
 def _words(text: str) -> str:
@@ -339,6 +291,3 @@ def _words(text: str) -> str:
         why = "the text is empty" if not said else f"expected plain text, {MAX_WORDS_LENGTH} characters at most"
         raise InputError(f'"{sanitize(said, 40)}"', why=why, do="Type it again")
     return said
-
-
-assert set(KNOWN_WORDS.values()) <= {field.name for field in fields(Device)}

@@ -27,7 +27,7 @@ from auditra.core.quantities.parsing import parse_typed
 from auditra.core.quantities.units import Dimension
 from auditra.core.sanitize import sanitize
 
-ANOTHER_SCREEN, HOST_SCREEN, THE_EYE, TOLD = "another screen", "the host's screen", "the eye", "somebody's word"
+ANOTHER_SCREEN, HOST_SCREEN, THE_EYE, TOLD = "another screen", "the host's screen", "the eye", "a person's report"
 WITNESSES = {
     ANOTHER_SCREEN: Grade.TYPED, HOST_SCREEN: Grade.TYPED, THE_EYE: Grade.SEEN, TOLD: Grade.TOLD,
 }  # fmt: skip

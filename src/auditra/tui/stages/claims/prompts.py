@@ -14,10 +14,8 @@ from auditra.core.model.source import Source
 from auditra.core.sanitize import sanitize
 from auditra.tui.prompt import Facts, Offers, Preview, Prompt, offers_for_second_word, offers_from
 from auditra.workflows.audits.claim_edits import (
-    KNOWN_WORDS,
     claim_edited,
     claims_made,
-    device_noted,
     face_added,
     face_renamed,
     port_added,
@@ -79,10 +77,6 @@ def renamed_face(port: str) -> Prompt:
         return face_renamed(audit, port, text)
 
     return Prompt(f"name of the face with {port}", facts, action=f"rename face of {port}")
-
-
-def device_detail() -> Prompt:
-    return Prompt("known", device_noted, offers_from(f"{word} " for word in KNOWN_WORDS), action="device details")
 
 
 class ClaimPreview:

@@ -11,7 +11,8 @@ from auditra.core.claims.claim import Claim
 from auditra.core.journal.audit import UnreadableClaim
 from auditra.core.model.source import Source
 from auditra.tui.audit_state import AuditState
-from auditra.tui.messages import ChangeWanted, PasteWanted, PortChosen, PromptWanted
+from auditra.tui.forms.device import details_form
+from auditra.tui.messages import ChangeWanted, FormWanted, PasteWanted, PortChosen, PromptWanted
 from auditra.tui.prompt import Prompt
 from auditra.tui.stages.claims import prompts
 from auditra.tui.stages.claims.text import listed_claims, said_and_claimed, sentence_of, what_it_is_for
@@ -56,7 +57,7 @@ class ClaimsStage(Stage):
         Binding("x", "remove_port", "remove"),
         Binding("f", "new_face", "new face", show=False),
         Binding("F", "rename_face", "rename face", show=False),
-        Binding("i", "note_device", "device details", show=False),
+        Binding("i", "note_device", "device details"),
     ]
 
     def __init__(self) -> None:
@@ -169,7 +170,7 @@ class ClaimsStage(Stage):
             self._prompt(prompts.renamed_face(port))
 
     def action_note_device(self) -> None:
-        self._prompt(prompts.device_detail())
+        self.post_message(FormWanted(details_form(self.state.judged.audit, self.state.recorder.saving)))
 
     def _prompt(self, prompt: Prompt, text: str = "") -> None:
         self.post_message(PromptWanted(prompt, text))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import textwrap
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import groupby, zip_longest
 
 from textual.content import Content
@@ -13,12 +13,13 @@ from auditra.core.journal.audit import Audit, UnreadableClaim
 from auditra.core.judge.capabilities import Cell, Row, capability_grid, look_alikes
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.capability import Capability
-from auditra.core.model.device import Device, Extra, Role
+from auditra.core.model.device import Device, Role
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.noted import in_words as noted_in_words
 from auditra.core.model.rig import Origin, Rig
 from auditra.core.model.source import Source
 from auditra.core.sanitize import sanitize
+from auditra.documents.typed_noun import as_typed
 from auditra.tui.renderables.labels import hanging, heading
 from auditra.tui.theme import Palette
 
@@ -26,6 +27,11 @@ _EMPTY = (
     "No claims yet. Press g to paste the seller's text: claims and sockets are proposed from it. "
     "Or press s to add a socket, such as A1 usb-a, then n to type a claim, such as A1 data 5 Gb/s."
 )
+_DETAILS = {
+    "box_contents": "in the box", "price": "price", "other_prices": "other prices", "extras": "sold separately",
+    "disclosure": "how obtained", "paid_by": "paid by", "seen_before_by": "seen before by",
+}  # fmt: skip
+"""What is known of a device, by its key, and what it is called on the screen."""
 _MARK_WIDTH = 5
 _SOCKET_WIDTH = 5
 _MIN_CELL_WIDTH, _MAX_CELL_WIDTH = 9, 14
@@ -165,32 +171,22 @@ def _count_lines(device: Device, width: int, palette: Palette) -> list[Content]:
 
 
 def _known_lines(device: Device, rig: Rig, width: int, palette: Palette) -> Iterator[Content]:
+    """What marks it, what came with it, what it costs, and how the reviewer came by it."""
+    texts = as_typed(device, ("faces",))
     marks = ("variant", "revision", "firmware", "seller")
-    yield from _told("marks", ", ".join(f"{mark} {_told_of(getattr(device, mark))}" for mark in marks), width, palette)
-    box = device.box_contents
-    yield from _told("in the box", ", ".join(box) if isinstance(box, tuple) else noted_in_words(box), width, palette)
-    extras = device.extras
-    bought = ", ".join(map(_extra, extras)) if isinstance(extras, tuple) else noted_in_words(extras)
-    yield from _told("sold separately", bought, width, palette)
+    yield from _told("marks", ", ".join(f"{mark} {_of(texts, mark)}" for mark in marks), width, palette)
+    for key, name in _DETAILS.items():
+        yield from _told(name, _of(texts, key), width, palette)
+    if (cost := device.cost) is not None and isinstance(device.extras, tuple):
+        yield from _told("to pay in all", f"{cost.amount:.2f} {cost.money}", width, palette)
     lent = [part.name for part in rig.supplies if part.origin is Origin.BORROWED]
     lent += [part.name for part in rig.adapters if part.origin is Origin.BORROWED]
-    helper = device.helper_gear if device.helper_gear is not NOT_NOTED or not lent else ", ".join(lent)
-    said = (
-        ("how obtained", device.disclosure), ("paid by", device.paid_by),
-        ("seen before by", device.seen_before_by), ("gear used with it", helper),
-    )  # fmt: skip
-    for name, value in said:
-        yield from _told(name, _told_of(value), width, palette)
+    helper = ", ".join(lent) if device.helper_gear is NOT_NOTED and lent else _of(texts, "helper_gear")
+    yield from _told("gear used with it", helper, width, palette)
 
 
-def _told_of(value: object) -> str:
-    return sanitize(value, 200) if isinstance(value, str) else noted_in_words(value)
-
-
-def _extra(extra: Extra) -> str:
-    price = extra.price
-    known = price is not None and price is not NOT_NOTED
-    return f"{extra.name} {getattr(price, 'amount', '')} {getattr(price, 'money', '')}" if known else extra.name
+def _of(texts: Mapping[str, str], key: str) -> str:
+    return texts.get(key) or str(NOT_NOTED)
 
 
 def _told(name: str, words: str, width: int, palette: Palette) -> Iterator[Content]:

@@ -11,6 +11,8 @@ from textual.content import Content
 
 from auditra.core.errors import AuditraError
 from auditra.tui.audit_state import AuditState
+from auditra.tui.forms.device import disclosure_form, lacks_disclosure
+from auditra.tui.messages import FormWanted
 from auditra.tui.renderables.labels import heading
 from auditra.tui.stages.publish.text import report_preview
 from auditra.tui.stages.stage import Panel, Stage
@@ -43,6 +45,12 @@ class PublishStage(Stage):
         self.set_text("report", Content("\n").join(lines))
 
     def action_publish(self) -> None:
+        """Write the report; what a reader must be told is asked first."""
+        audit = self.state.judged.audit
+        if lacks_disclosure(audit.device):
+            self._message = "Press p again once the disclosure is noted."
+            self.post_message(FormWanted(disclosure_form(audit, self.state.recorder.saving)))
+            return
         self._tell("Writing ...")
         self._publish(self.state)
 

@@ -30,6 +30,7 @@ from auditra.tui.stages.run.attaching import facts_of_attachment
 from auditra.tui.stages.run.sheet_text import SheetItem, Standing, left_to_do, sheet_items, sheet_list
 from auditra.tui.stages.run.text import log_panel, now_panel, without_scale
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
+from auditra.tui.widgets.draft import TEXT, Draft
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
 from auditra.workflows.audits.own_trials import on_host, skipping, wanted_again
@@ -88,6 +89,8 @@ class RunStage(Stage):
         self._doing = ""
         self._asked: tuple[Phase, bool] = (Phase.READY, False)
         self._texts = KeptTexts()
+        self._draft: Draft | None = None
+        """Of the answer that the trial asks for."""
 
     def compose(self) -> ComposeResult:
         with Panel(id="now"):
@@ -219,9 +222,21 @@ class RunStage(Stage):
         facts = partial(facts_of_attachment, self.state)
         self.post_message(PromptWanted(Prompt("trial and file", facts), f"{newest} "))
 
+    @on(Input.Changed, "#answer")
+    def _answer_typed(self, event: Input.Changed) -> None:
+        if self._draft is not None:
+            self._draft.typed({TEXT: event.value})
+
+    def on_unmount(self) -> None:
+        if self._draft is not None:
+            self._draft.write()
+
     @on(Input.Submitted, "#answer")
     def _answered(self, event: Input.Submitted) -> None:
         text = event.value
+        if self._draft is not None:
+            self._draft.drop()
+            self._draft = None
         event.input.clear()
         self.screen.set_focus(self.front, scroll_visible=False)
         self.state.runner.give_text(text)
@@ -234,7 +249,7 @@ class RunStage(Stage):
 
     def paint(self, state: AuditState) -> None:
         live, judged, palette = state.runner.live, state.judged, self.palette
-        self._follow_phase(live)
+        self._follow_phase(state)
         self._doing = live.doing
         self.set_text("now-text", now_panel(live, judged.audit, judged.judgement, palette))
         height, width = max(10, self.size.height - 2), self.panel("next").text_width
@@ -244,13 +259,17 @@ class RunStage(Stage):
         self.set_text("next-text", Content("\n").join([sheet, Content(""), log]))
         self._paint_port(state)
 
-    def _follow_phase(self, live: LiveTrial) -> None:
+    def _follow_phase(self, state: AuditState) -> None:
         """Bring to the front what matters now: the reading while measuring, else what the hands have to do."""
+        live = state.runner.live
         asked, before = (live.phase, live.asks_text), self._asked
         if asked == before:
             return
         self._asked = asked
         self.set_class(live.asks_text, "asks")
+        if live.asks_text and not before[1]:
+            self._draft = Draft(state.services.drafts, f"{state.session.name} answer {live.doing}", self)
+            self.query_one("#answer", Input).value = self._draft.kept().get(TEXT, "")
         self.query_one("#answer", Input).placeholder = f"such as {live.hint}" if live.hint else ""
         begins = before[0] is Phase.READY and live.phase is Phase.MEASURING
         if begins or live.phase is not Phase.MEASURING:
