@@ -9,13 +9,15 @@ from hypothesis import strategies as st
 
 from auditra.core.journal.facts import TrialPlanned, TrialSkipped
 from auditra.core.judge.judgement import judge
-from auditra.core.model.device import DEVICE, Face, Port
+from auditra.core.model.device import DEVICE, Device, Face, Port, Role
+from auditra.core.model.rig import Adapter, Lead, Origin
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import plan_run_sheet, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, still_to_do
 from auditra.core.wiring.moves import Action, in_words, moves_between
+from auditra.core.wiring.trial_profile import host_lead
 from auditra.workflows.trials.run import trial_of
 from tests.support.audits import HUB, PROFILE, appeared, audit_of, galley, planned, rates, with_trial
 
@@ -172,3 +174,44 @@ def test_what_is_retired_is_not_planned_with() -> None:
     later = run_sheet_of(replace(audit, rig=replace(audit.rig, retired=(used,)))).trials
     assert later
     assert used not in {trial.gear for trial in later}
+
+
+def with_socket_for_host() -> Device:
+    """The hub with a socket where a lead to the host goes."""
+    tail = Face("tail", (Port("UP", "usb-b", Role.UPSTREAM),))
+    return replace(HUB, faces=(*HUB.faces[:-1], tail))
+
+
+def test_a_lead_to_the_host_is_on_every_trial_and_the_supplied_one_is_taken() -> None:
+    leads = (Lead("fast", ("usb-b", "usb-c"), data_bps=20e9), Lead("own", ("usb-c", "usb-b"), origin=Origin.SHIPPED))
+    rig = replace(galley(), leads=(*galley().leads, *leads))
+    audit = audit_of("A1 data 5 Gb/s", device=with_socket_for_host(), rig=rig)
+    through = [trial for trial in run_sheet_of(audit).trials if trial.port is not None]
+    assert through
+    assert {host_lead(trial.setup) for trial in through} == {"own"}
+    without = replace(rig, leads=(*galley().leads, leads[0]))
+    (trial,) = [each for each in run_sheet_of(replace(audit, rig=without)).trials if each.port is not None]
+    assert host_lead(trial.setup) == "fast"
+    assert run_sheet_of(replace(audit, rig=galley())).beyond_rig["claim1"].startswith("no host socket")
+
+
+def test_the_lead_to_the_host_is_not_used_for_gear_as_well() -> None:
+    device = replace(HUB, faces=(
+        Face("front", (Port("C1", "usb-c"),)), Face("back", (Port("UP", "usb-c", Role.UPSTREAM),)),
+    ))  # fmt: skip
+    audit = audit_of("C1 data 5 Gb/s", device=device)
+    (trial,) = [each for each in run_sheet_of(audit).trials if each.port is not None]
+    leads = [each.lead for each in trial.setup.plugged]
+    assert None not in leads
+    assert len(set(leads)) == len(leads) == 2
+
+
+def test_an_adapter_goes_in_line_where_no_lead_fits() -> None:
+    adapter = Adapter("c-to-h", "C to H adapter", "usb-c plug", ("hdmi",))
+    rig = replace(galley(), adapters=(adapter,), leads=tuple(each for each in galley().leads if each.id != "CH-1"))
+    device = replace(HUB, faces=(*HUB.faces, Face("front", (Port("C1", "usb-c"),))))
+    audit = audit_of("C1 shows 3840x2160@60", device=device, rig=rig)
+    (trial,) = [each for each in run_sheet_of(audit).trials if each.port == "C1"]
+    assert trial.setup.plugged[-1] == Plugged(DEVICE, "C1", "projector", "HD-1", ("c-to-h",))
+    moves = moves_between(None, trial.setup, trial.tested)
+    assert in_words(moves[-1], device, rig).endswith("with lead HD-1 through the C to H adapter")

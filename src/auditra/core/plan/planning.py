@@ -74,7 +74,7 @@ class Planning:
         if procedure.id == ProcedureId.RULE and self.rig.rules:
             return Choice(self.rig.rules[0])
         at = inlet_of(self.device, port) if procedure.at_inlet else port
-        proof = best_proof(self.rig, claim.promise, at.connector, taken) if at else None
+        proof = best_proof(self.rig, claim.promise, at.connector, taken | self.stand.taken) if at else None
         if proof is not None and proof.margin >= 1:
             return proof.choice
         if not taken:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from auditra.core.model.device import DEVICE, Device, Port, Role
 from auditra.core.model.rig import Card, Gear, Host, HostSocket, Load, Reader, Rig, Supply
 from auditra.core.model.setup import Plugged, SetUp
-from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, reach
+from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, lead_to_host, reach
 
 LOAD_INPUT = "input"
 CARD_SLOT = "slot"
@@ -23,6 +23,11 @@ class Stand:
     host: Host
     socket: HostSocket
 
+    @property
+    def taken(self) -> Taken:
+        """The lead to the host, which no gear of a trial through the device can have."""
+        return frozenset(each.lead for each in self._device() if each.lead is not None)
+
     def nothing(self) -> SetUp:
         """Nothing is connected."""
         return SetUp(self.host.id, self.socket.id, (), device=self.device.id)
@@ -33,7 +38,7 @@ class Stand:
 
     def charged(self, port: Port, choice: Choice) -> SetUp:
         """The device on the host and fed by the strongest supply that fits, with gear in a port."""
-        return self._set_up(*self._device(), *self._charger(choice.ids), plugged_in(port, choice))
+        return self._set_up(*self._device(), *self._charger(choice.ids | self.taken), plugged_in(port, choice))
 
     def on_host(self, gear: Gear) -> SetUp | None:
         """The gear on the host itself, a card in its reader; None where it fits nothing there."""
@@ -52,16 +57,20 @@ class Stand:
         return SetUp(self.host.id, self.socket.id, plugged, device=self.device.id)
 
     def _device(self) -> tuple[Plugged, ...]:
-        """The device on the host; nothing where it has no plug for one, as a lead has none."""
-        has_plug = self.device.first(Role.UPSTREAM) is not None
-        return (Plugged(self.host.id, self.socket.id, DEVICE),) if has_plug else ()
+        """The device on the host, with the lead that joins them; nothing where it has no plug for one, as a lead has
+        none."""
+        upstream = self.device.first(Role.UPSTREAM)
+        if upstream is None:
+            return ()
+        lead = lead_to_host(self.rig, upstream, self.socket)
+        return (Plugged(self.host.id, self.socket.id, DEVICE, lead.id if lead is not None else None),)
 
     def _in_socket(self, gear: Gear) -> SetUp | None:
         """The gear on the socket that the device uses, else on the first that it fits."""
         for socket in (self.socket, *self.host.sockets):
             choice = reach(self.rig, gear, socket.connector)
             if choice is not None:
-                plugged = Plugged(self.host.id, socket.id, gear.id, choice.lead_id)
+                plugged = Plugged(self.host.id, socket.id, gear.id, choice.lead_id, choice.through)
                 return SetUp(self.host.id, socket.id, (plugged,))
         return None
 
@@ -129,4 +138,4 @@ class Stand:
 
 def plugged_in(port: Port, choice: Choice) -> Plugged:
     """The choice in a port of the device."""
-    return Plugged(DEVICE, port.id, choice.gear.id, choice.lead_id)
+    return Plugged(DEVICE, port.id, choice.gear.id, choice.lead_id, choice.through)

@@ -17,7 +17,7 @@ from auditra.core.model.trial import DIRECT, Trial
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.registry import all_procedures
 from auditra.core.sanitize import sanitize
-from auditra.core.wiring.gear import host_for, reach
+from auditra.core.wiring.gear import host_for, lead_to_host, reach
 
 NOTHING = "nothing"
 _YES_NO = {"yes": True, "no": False}
@@ -100,13 +100,18 @@ def on_host(planned: PlannedTrial, audit: Audit, host: Host) -> TrialPlanned:
     """The same trial with the device on another host. Raises: InputError where its plug fits nothing there."""
     device = audit.device_of(planned.setup.device)
     old = (planned.setup.host, planned.setup.host_socket)
-    socket = _socket_on(audit.rig, planned, host, device.first(Role.UPSTREAM))
+    upstream = device.first(Role.UPSTREAM)
+    socket = _socket_on(audit.rig, planned, host, upstream)
     if socket is None:
         raise InputError(host.name, why="nothing of this trial fits any socket of it", do="Choose another host")
+    lead = lead_to_host(audit.rig, upstream, socket) if upstream is not None else None
     plugged = tuple(
-        replace(each, owner=host.id, socket=socket.id) if (each.owner, each.socket) == old else each
+        each if (each.owner, each.socket) != old
+        else replace(each, owner=host.id, socket=socket.id, lead=lead.id if lead is not None else None)
+        if each.gear == DEVICE
+        else replace(each, owner=host.id, socket=socket.id)
         for each in planned.setup.plugged
-    )
+    )  # fmt: skip
     setup = replace(planned.setup, host=host.id, host_socket=socket.id, plugged=plugged)
     trial = Trial(
         f"own{audit.entries + 1}", planned.procedure, planned.claims, setup, planned.gear, planned.port, planned.target
