@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from auditra.bench.live import open_live_bench
 from auditra.core.errors import BenchError
+from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Grade
+from auditra.core.model.setup import Plugged
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
+from auditra.core.plan.planner import planned_as
 from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.audits.own_trials import OwnTrial, own_trial
 from tests.support.benches import Onlooker
 from tests.workflows.test_live_bench import Reviewer, session_of
 
@@ -109,3 +114,33 @@ def test_depth_and_vrr_are_asked_besides_the_mode_and_each_is_a_part(tmp_path: P
     assert [(part.name, part.verdict) for part in set_up.parts] == [
         ("mode", Verdict.HOLDS), ("depth", Verdict.UNPROVEN), ("hdr", Verdict.UNPROVEN),
     ]  # fmt: skip
+
+
+CHARGING = [
+    (["35 %", "full load", "90 W"], False, ["battery", "load on the host", "power the host asks for"]),
+    (["92"], True, ["battery"]),
+    (["much", "135 %", "none"], False, []),
+]
+
+
+@pytest.mark.parametrize(("answers", "refused", "asked"), CHARGING)
+def test_a_charging_trial_asks_for_the_battery_and_refuses_a_full_one(
+    answers: list[str], refused: bool, asked: list[str], tmp_path: Path
+) -> None:
+    session = session_of("UP charges host 60 W")
+    audit = session.judged.audit
+    own = OwnTrial("host power", "UP", "meter", audit.rig.hosts[1].id, "A1", also="P1 supply-140", title="on the host")
+    hosts = (audit.rig.hosts[0], replace(audit.rig.hosts[1], battery_wh=50.0))
+    wanted = own_trial(replace(audit, rig=replace(audit.rig, hosts=hosts)), own)
+    setup = replace(wanted.trial.setup, plugged=(Plugged(hosts[1].id, "A1", DEVICE), *wanted.trial.setup.plugged[1:]))
+    planned = replace(planned_as(wanted), setup=setup)
+    person = Reviewer()
+    person.answers = [*answers, "yes", "64.1 W"]
+    with open_live_bench(audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
+        if refused:
+            with pytest.raises(BenchError, match="nearly full"):
+                session.run(planned, bench, Onlooker())
+        else:
+            assert session.run(planned, bench, Onlooker()) is Outcome.COMPLETE
+    taken = [str(reading.quantity) for reading in session.judged.audit.trials[-1].readings]
+    assert [each for each in taken if each in ("battery", "load on the host", "power the host asks for")] == asked

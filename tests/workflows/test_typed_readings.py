@@ -9,7 +9,7 @@ import pytest
 from auditra.core.errors import InputError, QuantityError
 from auditra.core.journal.facts import ReadingTaken, RemarkAnswered, TrialBegun, TrialEnded
 from auditra.core.model.noted import NOT_NOTED
-from auditra.core.model.reading import Count, Grade, Number, Quantity, Words, YesNo
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Trace, Words, YesNo
 from auditra.core.model.rig import Accuracy, Meter
 from auditra.workflows.audits.typed_readings import Doubtful, TypedReading, facts_of_reading, reading_of
 from auditra.workflows.trials.run import trial_of
@@ -46,6 +46,16 @@ def test_values_of_any_quantity_are_read(quantity: str, text: str, value: object
     assert reading.value == value
     assert reading.resolution == pytest.approx(resolution)
     assert (reading.unit, reading.typed) == (unit, text)
+
+
+def test_values_over_time_are_a_trace_of_which_the_hottest_or_the_last_counts() -> None:
+    warm = reading_of(AUDIT, "T1", typed("case temperature", "5 min: 24.1 C; 15 min: 41.5 C; 25 min: 40 C"))
+    assert warm.trace == Trace((0.0, 600.0, 1200.0), (24.1, 41.5, 40.0))
+    assert warm.values == (41.5,)
+    battery = reading_of(AUDIT, "T1", typed("battery", "0 min: 35 %; 30 min: 33 %"))
+    assert battery.values == (33.0,)
+    with pytest.raises(InputError, match="grow"):
+        reading_of(AUDIT, "T1", typed("battery", "10 min: 35 %; 5 min: 33 %"))
 
 
 @pytest.mark.parametrize(

@@ -27,7 +27,7 @@ from auditra.workflows.trials.run import trial_of
 
 _INTRO = (
     "A value that you read yourself. Its grade is that of the witness: an instrument of the rig with a known error "
-    "decides most, the eye least. Repeats go behind semicolons: 64.1 W; 63.9 W; 64.0 W."
+    "decides most, the eye least. Repeats: 64.1 W; 63.9 W; 64.0 W. Over time: 0 min: 24.1 C; 10 min: 31.5 C."
 )
 _NEW = "the trial that is set out"
 _MAX_TRIALS = 40

@@ -22,7 +22,8 @@ _INTRO = (
 _LABELS = {
     "at": "port", "gear": "measured with", "host_socket": "host socket", "host_lead": "lead to the host",
     "lead": "lead to the gear", "through": "adapters in line", "also": "also connected", "running": "also in use",
-    "soaked_minutes": "minutes at full load", "flipped": "plug turned over", "replugged": "connected again",
+    "arranged": "you arrange", "soaked_minutes": "minutes at full load", "flipped": "plug turned over",
+    "replugged": "connected again",
     "order": "order of connecting", "driver": "driver", "recorder": "recorder", "wireless": "wireless on",
     "battery_percent": "battery, %", "why": "what it is to show",
 }  # fmt: skip
@@ -32,6 +33,7 @@ _HINTS = {
     "also": "port, gear and lead; a semicolon between two",
     "running": "functions that are in use at the same time, as claims; a semicolon between two",
     "claims": "what it bears on; left empty, what this procedure tries at the port",
+    "arranged": "what only you can do: inlet pulled during the copy, lid closed, without driver",
     "order": "what was connected, in order, with commas between",
     "driver": "none where there is none",
 }
@@ -39,7 +41,16 @@ _EXAMPLES = {
     "also": "H1 projector HD-1; P1 supply-90", "running": "H1 shows 3840x2160@60", "soaked_minutes": "45",
     "order": "supply, display, drive", "through": "small-hub", "title": "A1 with the long lead",
 }  # fmt: skip
-_BETWEEN = {"also": ";", "running": ";", "claims": ";", "through": ";", "order": ","}
+_BETWEEN = {"also": ";", "arranged": ";", "running": ";", "claims": ";", "through": ";", "order": ","}
+_ARRANGEMENTS = (
+    "no power at the inlet",
+    "inlet pulled during the copy",
+    "inlet connected during the copy",
+    "lid closed",
+    "after sleep",
+    "after a restart",
+    "without driver",
+)
 _REQUIRED = ("procedure", "at", "host", "host_socket")
 
 
@@ -91,5 +102,5 @@ def _choices(audit: Audit) -> dict[str, Choices]:
         "host": fixed(*(host.id for host in rig.hosts)), "host_socket": sockets, "host_lead": leads, "lead": leads,
         "through": fixed(*(part.id for part in (*rig.adapters, *rig.meters))), "running": claims, "claims": claims,
         "flipped": fixed("yes", "no"), "replugged": fixed("yes", "no"), "wireless": fixed("yes", "no"),
-        "driver": fixed("none"), "recorder": fixed("none"),
+        "arranged": fixed(*_ARRANGEMENTS), "driver": fixed("none"), "recorder": fixed("none"),
     }  # fmt: skip

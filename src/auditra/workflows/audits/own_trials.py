@@ -40,6 +40,8 @@ class OwnTrial:
     """What else is connected: ``H1 projector HD-1; P1 supply-90``."""
     running: str = ""
     claims: str = ""
+    arranged: str = ""
+    """What a person arranges that nothing else shows, such as ``inlet pulled during the copy``."""
     soaked_minutes: str = ""
     flipped: str = ""
     replugged: str = ""
@@ -91,6 +93,7 @@ def as_typed(planned: PlannedTrial, audit: Audit) -> OwnTrial:
         host_lead=(upstream.lead if upstream else None) or "", lead=(tested[0].lead if tested else None) or "",
         through="; ".join(tested[0].through if tested else ()),
         also="; ".join(_spoken(each) for each in others), running="; ".join(setup.running),
+        arranged="; ".join(setup.arranged),
         claims="; ".join(by_id[claim] for claim in planned.claims if claim in by_id),
         soaked_minutes=f"{setup.soaked_s / MINUTE_S:g}" if setup.soaked_s else "",
     )  # fmt: skip
@@ -195,7 +198,7 @@ class _Reading:
         plugged = tuple(self._plugged(port, host.id, socket.id))
         minutes = self._number("soaked_minutes")
         return SetUp(
-            host.id, socket.id, plugged, running=self._running(), soaked_s=minutes * MINUTE_S,
+            host.id, socket.id, plugged, running=self._running(), arranged=self._arranged(), soaked_s=minutes * MINUTE_S,
             device=self.audit.device.id, flipped=self._truth("flipped"), replugged=self._truth("replugged"),
             order=self._order(), driver=self._words("driver"), recorder=self._words("recorder"),
             network=self._network(), battery_percent=self._number("battery_percent") if self.own.battery_percent.strip()
@@ -275,6 +278,9 @@ class _Reading:
         return tuple(
             str(parse_claim(text, claim_id="")) for each in self.own.running.split(";") if (text := each.strip())
         )
+
+    def _arranged(self) -> tuple[str, ...]:
+        return tuple(sanitize(words, 80) for each in self.own.arranged.split(";") if (words := " ".join(each.split())))
 
     def _part(self, field: str, typed: str) -> str:
         found = next((part for part in self._rig.gear() if typed in (part.id, part.name)), None)

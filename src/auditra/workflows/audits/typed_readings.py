@@ -10,6 +10,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import pairwise
 
 from auditra.core.decide.instrument_error import instruments_of, limit_of_error
 from auditra.core.decide.reading_text import format_of
@@ -20,7 +21,7 @@ from auditra.core.judge.slips import question_range, question_value
 from auditra.core.judge.unit_guard import question_key
 from auditra.core.links.display import parse_mode
 from auditra.core.model.noted import NOT_NOTED, Noted
-from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Value, Words, YesNo
+from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace, Value, Words, YesNo
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Outcome, Trial
 from auditra.core.quantities.parsing import parse_typed
@@ -46,6 +47,9 @@ _EXAMPLES = {
     "tries": "7 of 10",
 }  # fmt: skip
 _COUNT = re.compile(r"(\d{1,4})\s*(?:of|/)\s*(\d{1,4})")
+_TIMED = re.compile(r"([^:;]{1,20}):\s*(.+)")
+_HIGHEST = (Quantity.CASE_TEMPERATURE,)
+"""Of a series, the highest value is what counts; of any other, the last."""
 _TRUTHS = {"yes": True, "y": True, "no": False, "n": False}
 MAX_REPEATS = 100
 
@@ -81,13 +85,17 @@ def example_of(quantity: str) -> str:
 def reading_of(audit: Audit, trial: str, typed: TypedReading) -> Reading:
     """The reading as it will be recorded. Raises: InputError, QuantityError."""
     quantity = _quantity(typed.quantity)
-    value, digit, unit = _value(quantity, typed.text)
+    text, times = _series(typed.text)
+    value, digit, unit = _value(quantity, text)
+    trace = _trace(times, value)
+    if trace is not None:
+        value = Number((max(trace.values) if quantity in _HIGHEST else trace.values[-1],))
     behind: Noted[float] = parse_typed(typed.behind, Dimension.CURRENT)[0] if typed.behind.strip() else NOT_NOTED
     if typed.end.strip() not in ("", "near", "far"):
         raise InputError("end", why=f'"{sanitize(typed.end, 20)}" is neither near nor far', do="Write near or far")
     grade, error, witness = _standing(audit.rig, typed.witness.strip(), quantity, value)
     return Reading(
-        trial, quantity, typed.at, witness, grade, value, error=error, resolution=digit,
+        trial, quantity, typed.at, witness, grade, value, error=error, resolution=digit, trace=trace,
         note=sanitize(typed.note.strip(), 300), unit=unit, behind_a=behind, end=typed.end.strip() or NOT_NOTED,
         moment=typed.moment or NOT_NOTED, typed=sanitize(typed.text.strip(), 200),
     )  # fmt: skip
@@ -168,6 +176,27 @@ def _of_own(text: str) -> tuple[Value, float, str]:
             continue
         return Number(values), digit, "b/s" if dimension is Dimension.BYTE_RATE else dimension.value
     return Words(sanitize(text, 200)), 0.0, ""
+
+
+def _series(text: str) -> tuple[str, tuple[float, ...]]:
+    """``0 min: 24.1 C; 10 min: 31.5 C`` as the values alone, and their times in seconds; no times for plain values.
+
+    Raises: QuantityError, InputError.
+    """
+    parts = [part.strip() for part in text.split(";") if part.strip()]
+    timed = [match for part in parts if (match := _TIMED.fullmatch(part)) is not None]
+    if not timed or len(timed) != len(parts):
+        return text, ()
+    times = tuple(parse_typed(match[1], Dimension.TIME)[0] for match in timed)
+    if any(later <= earlier for earlier, later in pairwise(times)):
+        raise InputError("value", why="the times must grow", do="Write 0 min: 24.1 C; 10 min: 31.5 C")
+    return "; ".join(match[2] for match in timed), times
+
+
+def _trace(times: tuple[float, ...], value: Value) -> Trace | None:
+    if not times or not isinstance(value, Number):
+        return None
+    return Trace(tuple(time - times[0] for time in times), value.repeats)
 
 
 def _numbers(text: str, dimensions: Iterable[Dimension]) -> tuple[tuple[float, ...], float]:

@@ -26,6 +26,7 @@ from auditra.workflows.hosts.host_evidence import facts_of_host
 from auditra.workflows.hosts.plug_watch import watch_moves
 from auditra.workflows.trials import measure
 from auditra.workflows.trials.doors import Bench, Journal, Watcher
+from auditra.workflows.trials.measure.battery import require_room_in_battery
 from auditra.workflows.trials.measure.by_hand import measure_by_hand
 from auditra.workflows.trials.measure.display import PICTURE_WITHIN_S
 from auditra.workflows.trials.measure.look import THE_EYE, ask_besides
@@ -92,6 +93,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     )  # fmt: skip
     try:
         _require_running(session)
+        require_room_in_battery(session)
         if _is_warm(audit, planned):
             let_cool(session)
         outcome = loop(session)
