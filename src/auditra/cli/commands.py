@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from auditra import __version__
+from auditra.cli.choices import BenchName, SchemaName
 from auditra.cli.commands_decode import decode, echo_json
 from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, OnThisMachine, default_library, make_services
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
@@ -28,28 +28,6 @@ app = typer.Typer(
 )
 
 app.add_typer(decode, name="decode")
-
-
-class SchemaName(StrEnum):
-    """The formats that have a schema."""
-
-    FACTS = "facts"
-    CLAIMS = "claims"
-    RIG = "rig"
-    JUDGEMENT = "judgement"
-    COMPARISON = "comparison"
-    PROBE = "probe"
-    DECODE_USB = "decode-usb"
-    DECODE_EDID = "decode-edid"
-    DECODE_PD = "decode-pd"
-    DECODE_CABLE = "decode-cable"
-
-
-class BenchName(StrEnum):
-    """Where trials are run."""
-
-    SIMULATED = "simulated"
-    LIVE = "live"
 
 
 LibraryFolder = Annotated[
@@ -136,6 +114,9 @@ def trial(
     gear: Annotated[str | None, typer.Option(help="Id of the gear to test with.", show_default=False)] = None,
     size: Annotated[str | None, typer.Option(help="Bytes to write per pass, such as 2GB.", show_default=False)] = None,
     plugged: Annotated[bool, typer.Option("--plugged", help="Everything is connected; skip the prompts.")] = False,
+    host: Annotated[
+        str | None, typer.Option(help="Id of the host in the rig that this machine is.", show_default=False)
+    ] = None,
 ) -> None:
     """Run one trial of a port, or of gear direct, on this machine."""
     from auditra.cli.trial import named_folders, run_one, size_bytes
@@ -144,17 +125,21 @@ def trial(
     _shelve_if_demo(handle, audit)
     here = OnThisMachine(named_folders(path or ()), size_bytes(size) if size else None)
     services = make_services(handle, pace=None, here=here)
-    run_one(audit, port, services, gear=gear, folders=bool(path), plugged=plugged or bool(path))
+    run_one(audit, port, services, gear=gear, folders=bool(path), plugged=plugged or bool(path), host=host)
 
 
 @app.command()
 def attach(
     context: typer.Context,
     audit: AuditName,
-    trial: Annotated[str, typer.Argument(help="Trial that the file belongs to, such as T3.", show_default=False)],
-    file: Annotated[Path, typer.Argument(help="Any file; a display description or a power log also gives readings.")],
+    trial: Annotated[
+        str, typer.Argument(help="Trial or host that the file is of; or a facts.jsonl.", show_default=False)
+    ],
+    file: Annotated[
+        Path | None, typer.Argument(help="Any file; display descriptions and power logs give readings.")
+    ] = None,
 ) -> None:
-    """Add a file as evidence of a trial. Display descriptions and power logs also give readings."""
+    """Add a file as evidence of a trial or host; or, named alone, join the trials of an audit exported elsewhere."""
     from auditra.cli.exchange import attach_file
 
     handle: LibraryHandle = context.obj

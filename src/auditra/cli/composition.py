@@ -194,6 +194,11 @@ def make_services(
 
         return GearDrawer(handle.folder / FOLDER)
 
+    def join(session: AuditSession, path: str) -> tuple[str, ...]:
+        from auditra.cli.exchange import join_facts
+
+        return join_facts(handle, session, Path(path.strip()).expanduser())
+
     def load(path: str) -> tuple[str, bytes]:
         from auditra.store.files import load_evidence
 
@@ -211,6 +216,7 @@ def make_services(
         publish=publish,
         write_chart=write_chart,
         publish_folder=Path.cwd() / "auditra-reports",
+        join=join,
         load=load,
         clock=SystemClock(),
         leave_bench=leave_bench,

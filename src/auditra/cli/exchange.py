@@ -23,6 +23,7 @@ from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
 from auditra.store.files import load_claim_sheet, load_evidence, load_rig
+from auditra.workflows.audits.audit_session import AuditSession
 from auditra.workflows.audits.beginning import check_name
 
 
@@ -78,8 +79,27 @@ def import_from(handle: LibraryHandle, folder: Path, name: str | None) -> None:
         typer.echo(sanitize(f"?  {question.trial}, {question.quantity} at {question.at}: {question.words}", 300))
 
 
-def attach_file(handle: LibraryHandle, name: str, trial: str, file: Path) -> None:
-    """Keep a file as evidence of a trial, or of a host, and print what it gave. Raises: InputError, StoreError."""
+def join_facts(handle: LibraryHandle, session: AuditSession, file: Path) -> tuple[str, ...]:
+    """Take over the trials of an exported audit that were run on another host; their names here.
+
+    Raises: InputError, FactsRefused, StoreError.
+    """
+    folder = file if file.is_dir() else file.parent
+    came = read_audit(folder, datetime.now(UTC))
+    facts = (entry.fact for entry in came.entries)
+    tuple(copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), handle.library.evidence))
+    return session.join(came.entries, SystemClock())
+
+
+def attach_file(handle: LibraryHandle, name: str, trial: str, file: Path | None) -> None:
+    """Keep a file as evidence of a trial, or of a host, and print what it gave; an exported audit joins its trials.
+
+    Raises: InputError, StoreError.
+    """
+    if file is None:
+        names = join_facts(handle, handle.session(name), Path(trial).expanduser())
+        typer.echo(f"joined: {', '.join(names)}" if names else "every trial of it is here already")
+        return
     session = handle.session(name)
     if session.judged.audit.rig.host(trial) is not None:
         file_name, data = load_evidence(str(file))

@@ -15,9 +15,12 @@ from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.errors import InputError
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.trial import Outcome, ProcedureId
+from auditra.core.plan.planner import planned_as
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.sanitize import sanitize
+from auditra.workflows.audits.own_trials import on_host
+from auditra.workflows.hosts.probing import host_of
 from auditra.workflows.services import Services
 
 
@@ -44,11 +47,18 @@ def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bo
     )
 
 
-def run_one(name: str, place: str, services: Services, *, gear: str | None, folders: bool, plugged: bool) -> None:
-    """Do one trial and say what it showed. Raises: BenchError, StoreError, InputError."""
+def run_one(
+    name: str, place: str, services: Services, *, gear: str | None, folders: bool, plugged: bool, host: str | None
+) -> None:
+    """Do one trial and say what it showed; where a host is named, on that one.
+
+    Raises: BenchError, StoreError, InputError.
+    """
     session = services.open_session(name)
     audit = session.judged.audit
     planned = choose_trial(session.judged.judgement, place, gear, folders)
+    if host is not None and host != planned.setup.host:
+        planned = planned_as(on_host(planned, audit, host_of(audit, host)))
     if plugged and not folders and procedure_of(planned.procedure).host_sees_it:
         why = "a device that is connected already is not seen to appear, and would be recorded as missing"
         raise InputError("--plugged", why=why, do="Leave it out, or name the drive's folder with --path")

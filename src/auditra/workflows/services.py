@@ -85,6 +85,8 @@ class Services:
     write_chart: Callable[[Sequence[Chart], Path], Path]
     """Charts on one pair of axes, as SVG or PDF. Raises: InputError, StoreError."""
     publish_folder: Path
+    join: Callable[[AuditSession, str], tuple[str, ...]]
+    """The trials of an audit that was exported elsewhere; their names here. Raises: InputError, StoreError."""
     load: Callable[[str], tuple[str, bytes]]
     """A file that the reviewer names: what it is called, and its bytes. Raises: InputError."""
     clock: Clock

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import EvidenceKept, Fact, NoteWritten, Undone
+from auditra.core.journal.facts import Entry, EvidenceKept, Fact, NoteWritten, Undone
 from auditra.core.judge.comparison import TrialComparison, compare_in
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge
@@ -126,6 +126,21 @@ class AuditSession:
     def last_probe(self, host_id: str) -> Snapshot | None:
         """What a host said when it was asked last. Raises: InputError, StoreError."""
         return last_probe(host_id, self.judged.audit, self._journal)
+
+    def join(self, entries: Sequence[Entry], clock: Clock) -> tuple[str, ...]:
+        """Take over trials that were run on another host, each an action that can be undone; their new names.
+
+        Raises: InputError, StoreError; what was taken over before stays.
+        """
+        from auditra.workflows.audits.joining import trials_to_join
+
+        names = []
+        while joined := trials_to_join(self.refresh().audit, entries):
+            first = joined[0]
+            record_action(lambda _, first=first: (first.trial, first.facts), self._journal, clock)  # type: ignore[misc]
+            self._stand()
+            names.append(first.trial)
+        return tuple(names)
 
     def attach(self, trial: str, name: str, data: bytes, clock: Clock) -> JudgedAudit:
         """Keep a file as evidence of a trial, with the readings that it gives. Raises: InputError, StoreError."""

@@ -198,7 +198,8 @@ class _Reading:
         plugged = tuple(self._plugged(port, host.id, socket.id))
         minutes = self._number("soaked_minutes")
         return SetUp(
-            host.id, socket.id, plugged, running=self._running(), arranged=self._arranged(), soaked_s=minutes * MINUTE_S,
+            host.id, socket.id, plugged, running=self._running(), arranged=self._arranged(),
+            soaked_s=minutes * MINUTE_S,
             device=self.audit.device.id, flipped=self._truth("flipped"), replugged=self._truth("replugged"),
             order=self._order(), driver=self._words("driver"), recorder=self._words("recorder"),
             network=self._network(), battery_percent=self._number("battery_percent") if self.own.battery_percent.strip()

@@ -26,7 +26,7 @@ from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.recorded_trace import TrialScale, recorded_traces, trial_scale
 from auditra.tui.renderables.scale import render_scale
 from auditra.tui.renderables.trace import render_trace
-from auditra.tui.stages.run.attaching import facts_of_attachment
+from auditra.tui.stages.run.attaching import facts_of_attachment, join_form
 from auditra.tui.stages.run.sheet_text import SheetItem, Standing, left_to_do, sheet_items, sheet_list
 from auditra.tui.stages.run.text import log_panel, now_panel, without_scale
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
@@ -78,6 +78,7 @@ class RunStage(Stage):
         Binding("s", "skip", "skip"),
         Binding("h", "other_host", "on another host", show=False),
         Binding("v", "attach", "add a file", show=False),
+        Binding("i", "join", "trials from another host", show=False),
         Binding("escape", "stop", "stop"),
         NEXT_PANEL,
     ]
@@ -121,7 +122,7 @@ class RunStage(Stage):
         match action:
             case "start" | "run_all":
                 return runner.may_start
-            case "choose_trial" | "own_trial" | "type_reading":
+            case "choose_trial" | "own_trial" | "type_reading" | "join":
                 return not runner.is_measuring
             case "skip":
                 return live.planned is not None and not runner.is_measuring
@@ -221,6 +222,10 @@ class RunStage(Stage):
         newest = (of_port or trials)[-1].trial.id
         facts = partial(facts_of_attachment, self.state)
         self.post_message(PromptWanted(Prompt("trial and file", facts), f"{newest} "))
+
+    def action_join(self) -> None:
+        """Trials that were run on another host, from the facts that were exported there."""
+        self.post_message(FormWanted(join_form(self.state)))
 
     @on(Input.Changed, "#answer")
     def _answer_typed(self, event: Input.Changed) -> None:
