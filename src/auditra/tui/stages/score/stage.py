@@ -8,9 +8,11 @@ from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.content import Content
 
+from auditra.core.judge.host_grid import host_grid
 from auditra.tui.audit_state import AuditState
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.scale import render_band
+from auditra.tui.stages.score.hosts_text import render_host_grid
 from auditra.tui.stages.score.text import render_ledger, score_summary
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
@@ -31,7 +33,7 @@ class ScoreStage(Stage):
     ScoreStage #ledger { width: 1fr; border-left: vkey $rule; }
     ScoreStage BigNumber { width: 1fr; text-style: bold; height: 3; margin: 1 0 0 0; }
     ScoreStage #band { height: 2; margin: 1 0; }
-    ScoreStage #socket-card { margin: 2 0 0 0; }
+    ScoreStage #socket-card, ScoreStage #host-grid { margin: 2 0 0 0; }
     .-middle ScoreStage #summary { width: 36; }
     .-narrow ScoreStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
     .-narrow ScoreStage.front-ledger #ledger, .-narrow ScoreStage.front-summary #summary {
@@ -52,6 +54,7 @@ class ScoreStage(Stage):
             yield ShownText(id="score-words")
         with Panel(id="ledger"):
             yield ShownText(id="ledger-text")
+            yield ShownText(id="host-grid")
             yield ShownText(id="socket-card")
 
     def paint(self, state: AuditState) -> None:
@@ -77,3 +80,6 @@ class ScoreStage(Stage):
         chosen = judged.audit.device.port(port) if port else None
         card_width = self.query_one("#socket-card").content_size.width
         self.set_text("socket-card", self._texts.card(chosen, judged, palette, card_width))
+        hosts = judged.audit.rig.in_use.hosts
+        rows = self._texts.once(("hosts",), judged, palette, lambda: host_grid(hosts, judged.judgement.claims))
+        self.set_text("host-grid", render_host_grid(hosts, rows, port, card_width, palette))
