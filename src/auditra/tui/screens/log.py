@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 from datetime import datetime
 from typing import ClassVar
@@ -100,6 +101,8 @@ class LogScreen(LeavingScreen, ModalScreen[None]):
 
     def on_mount(self) -> None:
         self.set_focus(None)
+        with suppress(AuditraError):  # a trial that runs is in the journal, and not on the screen below yet
+            self._state.session.refresh()
         self.call_after_refresh(self.repaint)
         self._look_at_host(None)
 

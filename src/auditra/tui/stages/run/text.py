@@ -22,7 +22,7 @@ def now_panel(live: LiveTrial, audit: Audit, judgement: Judgement, palette: Pale
     """What the hands do now, and why."""
     planned = live.planned
     if planned is None:
-        return _all_done(judgement, palette)
+        return _all_done(live, audit, judgement, palette)
     known = list(dict.fromkeys((*judgement.sheet.all_trials, *judgement.to_do)))
     number = known.index(planned) + 1 if planned in known else len(known)
     lines = [heading("now", palette, f"trial {number} of {len(known)}"), Content("")]
@@ -64,16 +64,20 @@ def _reading_line(reading: Reading, palette: Palette) -> Content:
     )
 
 
-def _all_done(judgement: Judgement, palette: Palette) -> Content:
+def _all_done(live: LiveTrial, audit: Audit, judgement: Judgement, palette: Palette) -> Content:
     lines = [heading("run", palette, "no trials left"), Content("")]
-    if not judgement.sheet.all_trials:
+    count, skipped = len(judgement.sheet.all_trials), len(audit.skipped)
+    if not count:
         lines.append(Content.styled(_nothing_planned(judgement), palette.ink))
     else:
-        lines.append(Content.styled(f"All {len(judgement.sheet.all_trials)} trials are done.", palette.ink))
+        done = f"{count - skipped} trials are done, {skipped} skipped." if skipped else f"All {count} trials are done."
+        lines.append(Content.styled(done, palette.ink))
         lines.append(Content.styled("Press 7 for the score, 8 to preview the report.", palette.quiet))
     verdicts = {verdict.claim.id: verdict.claim for verdict in judgement.claims}
     for claim_id, lacking in judgement.sheet.beyond_rig.items():
         lines.append(Content.styled(f"? {verdicts[claim_id]}: {lacking}", palette.unsure))
+    if live.message:
+        lines += [Content(""), Content.styled(live.message, palette.broken if live.failed else palette.ink)]
     return Content("\n").join(lines)
 
 
