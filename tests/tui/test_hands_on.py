@@ -161,13 +161,14 @@ async def test_events_are_logged_while_a_trial_runs_and_belong_to_it(tmp_path: P
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
         await pilot.press("a")
-        await until(pilot, lambda: len(screen.judged.audit.trials) >= 6 and screen.is_measuring)
+        await until(pilot, lambda: len(screen.judged.audit.trials) >= 1 and screen.is_measuring)
         await pilot.press("space")
         await until(pilot, lambda: isinstance(pilot.app.screen, LogScreen))
         await pilot.press("x")
         await until(pilot, lambda: len(screen.judged.audit.events) >= 1)
         await pilot.press("escape")
+        screen.stop_trial()
         await until(pilot, lambda: not screen.is_measuring, within_s=60)
         (crash,) = [event for event in screen.judged.audit.events if event.what == EventKind.CRASH]
         assert crash.moment is not None
-        assert screen.judged.judgement.to_do == ()
+        assert len(screen.judged.audit.trials) > 1

@@ -35,6 +35,8 @@ def host_grid(hosts: Sequence[Host], claims: Sequence[ClaimVerdict]) -> tuple[Ho
 
 
 def _on(host: Host, verdict: ClaimVerdict) -> Verdict | None:
-    """The worst of what was shown with this host."""
+    """The worst of what was shown with this host; where that is a condition of the claim, it holds under it."""
     shown = [each.verdict for each in verdict.set_ups if host.id in each.hosts and each.trials]
-    return max(shown, key=LEAST_TO_WORST.index, default=None)
+    worst = max(shown, key=LEAST_TO_WORST.index, default=None)
+    is_conditional = verdict.verdict is Verdict.HOLDS_IF and Verdict.HOLDS in shown and worst is not Verdict.HOLDS
+    return Verdict.HOLDS_IF if is_conditional else worst

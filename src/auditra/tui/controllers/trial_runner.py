@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
+from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
 from auditra.core.decide.reading_text import reading_in_words
@@ -45,6 +47,8 @@ class TrialRunner:
         self.log = TrialLog(state.judged)
         self._runs_all = False
         self._absent: PlannedTrial | None = None
+        self._stood_at: tuple[datetime, float] | None = None
+        """The bench's time when it was asked last, and the moment on this machine's clock when it first said so."""
         self._chosen: PlannedTrial | None = None
         """The trial that the reviewer chose to be the next one."""
 
@@ -60,6 +64,13 @@ class TrialRunner:
     def clock(self) -> Clock:
         """The bench's time once there is a bench, so that a demo's journal runs in one time."""
         return self._person.clock or self._state.services.clock
+
+    def event_moment(self) -> datetime:
+        """When something happens now. The time of a simulated bench stands still between trials; a hand does not."""
+        moment, now = self.clock.moment(), time.monotonic()
+        if self._stood_at is None or self._stood_at[0] != moment:
+            self._stood_at = moment, now
+        return moment + timedelta(seconds=now - self._stood_at[1])
 
     # What the reviewer does
 

@@ -33,7 +33,7 @@ _HINTS = {
     "helper_gear": "gear that was lent, or is of the same maker",
     "price": "what the seller of this one asks: amount, money, day, and list, street or used",
     "other_prices": "at other dates and sellers, or used; a semicolon between two",
-    "extras": "what must be bought besides: name, price amount and money; a semicolon between two",
+    "extras": "what must be bought as well: name, price amount and money; a semicolon between two",
 }  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
 
 from textual.content import Content
@@ -18,8 +19,8 @@ from auditra.tui.theme import Palette
 _ALARMING = frozenset({EventKind.CRASH, EventKind.PICTURE_LOST})
 
 
-def timeline_lines(audit: Audit, width: int, palette: Palette) -> list[Content]:
-    """Everything with a moment, newest first."""
+def timeline_lines(audit: Audit, titles: Mapping[str, str], width: int, palette: Palette) -> list[Content]:
+    """Everything with a moment, newest first; `titles` are those of the trials, by their ids."""
     entries = timeline_of(audit)
     day: datetime | None = None
     lines: list[Content] = []
@@ -27,29 +28,32 @@ def timeline_lines(audit: Audit, width: int, palette: Palette) -> list[Content]:
         if day is not None and entry.at.date() != day.date():
             lines.append(Content.styled(f"{day:%Y-%m-%d} and after", palette.quiet))
         day = entry.at
-        lines.append(_line(entry, width, palette))
+        lines += _lines_of(entry, titles, width, palette)
     return lines
 
 
-def _line(entry: TimelineEntry, width: int, palette: Palette) -> Content:
-    words, place = _words_of(entry.what)
+def _lines_of(entry: TimelineEntry, titles: Mapping[str, str], width: int, palette: Palette) -> list[Content]:
+    """What happened, with the times that end with it beside it, or below where there is no room."""
+    words, place = _words_of(entry.what, titles)
     style = palette.quiet if isinstance(entry.what, TrialMark) else palette.ink
     if isinstance(entry.what, EventNoted) and entry.what.what in _ALARMING:
         style = palette.broken
+    head = f"{entry.at:%H:%M:%S}  {sanitize(place, 8):5} "
+    words = cut(sanitize(words, 120), max(8, width - len(head)))
     spans = "; ".join(map(span_in_words, entry.spans))
-    tail = f"   {spans}" if spans else ""
-    head = f"{entry.at:%H:%M:%S}  {sanitize(place, 8):8} "
-    return Content.assemble(
-        (head, palette.quiet), (cut(sanitize(words, 120), max(8, width - len(head) - len(tail))), style),
-        (tail, palette.accent),
-    )  # fmt: skip
+    line = Content.assemble((head, palette.quiet), (words, style))
+    if not spans:
+        return [line]
+    if line.cell_length + len(spans) + 3 <= width:
+        return [Content.assemble(line, (f"   {spans}", palette.accent))]
+    return [line, Content.styled(" " * len(head) + cut(spans, max(8, width - len(head))), palette.accent)]
 
 
-def _words_of(what: Happening) -> tuple[str, str]:
+def _words_of(what: Happening, titles: Mapping[str, str]) -> tuple[str, str]:
     """What happened, and at which port."""
     match what:
         case TrialMark(trial, outcome):
-            return f"{trial} {outcome or 'under way'}", ""
+            return f"{trial} {titles.get(trial, '')}: {outcome or 'under way'}".replace(" :", ":"), ""
         case NoteWritten(text, port):
             return f"note: {text}", port or ""
         case EvidenceKept(_, name):

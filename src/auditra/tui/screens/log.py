@@ -51,7 +51,7 @@ class LogScreen(LeavingScreen, ModalScreen[None]):
     DEFAULT_CSS = """
     LogScreen { background: $background; }
     LogScreen #log-body { height: 1fr; }
-    LogScreen #log-keys { width: 34; padding: 1 2 0 2; }
+    LogScreen #log-keys { width: 28; padding: 1 2 0 2; }
     LogScreen #log-right { width: 1fr; border-left: vkey $rule; }
     LogScreen #log-message { height: auto; min-height: 2; max-height: 4; padding: 1 2 0 2; }
     LogScreen #log-scroll { height: 1fr; padding: 1 2 0 2; scrollbar-size-vertical: 1; }
@@ -126,7 +126,12 @@ class LogScreen(LeavingScreen, ModalScreen[None]):
         style = palette.broken if self._failed else palette.accent
         self.query_one("#log-message", ShownText).update(Content.styled(self._message, style))
         width = max(30, self.query_one("#log-scroll").content_size.width - 1)
-        lines = timeline_lines(audit, width, palette)[:_MAX_LINES]
+        titles = {
+            record.trial.id: planned.title
+            for record in audit.trials
+            if (planned := judgement.sheet.trial(record.identity)) is not None
+        }
+        lines = timeline_lines(audit, titles, width, palette)[:_MAX_LINES]
         nothing = [Content.styled("Nothing is logged yet. A key on the left writes it down.", palette.quiet)]
         text = Content("\n").join([heading("timeline", palette, "newest first"), Content(""), *(lines or nothing)])
         self.query_one("#log-lines", ShownText).update(text)
@@ -140,7 +145,7 @@ class LogScreen(LeavingScreen, ModalScreen[None]):
     def action_event(self, name: str) -> None:
         """Write an event down, at this moment."""
         kind, state = EventKind[name], self._state
-        port, now = state.port, state.runner.clock.moment()
+        port, now = state.port, state.runner.event_moment()
         try:
             state.recorder.record(lambda audit: facts_of_event(audit, kind, port, now), f"log {kind}")
         except AuditraError as error:
@@ -196,7 +201,7 @@ class LogScreen(LeavingScreen, ModalScreen[None]):
         self.app.push_screen(screen, lambda _: self._say(screen.saved))
 
     def _now(self) -> datetime:
-        return self._state.runner.clock.moment()
+        return self._state.runner.event_moment()
 
     def _keep(self, path: str, about: str) -> EvidenceKept:
         name, data = self._state.services.load(path)
