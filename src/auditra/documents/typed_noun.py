@@ -18,6 +18,7 @@ from pydantic import ValidationError
 from auditra.core.errors import InputError
 from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.connectors import CONNECTORS
+from auditra.core.links.ethernet import CATEGORIES
 from auditra.core.model.device import Extra, Price, PriceKind
 from auditra.core.sanitize import sanitize
 from auditra.documents.nouns import (
@@ -137,6 +138,8 @@ def _choices(noun: type[Any], name: str, hint: Any) -> tuple[str, ...]:
         return (*CONNECTORS, *(f"{connector} plug" for connector in CONNECTORS if connector in _PLUGS))
     if name == "bus" and noun.__name__ in ("Card", "Reader"):
         return tuple(BUS_BPS)
+    if name == "category":
+        return CATEGORIES
     return tuple(hint) if isinstance(hint, type) and issubclass(hint, StrEnum) else ()
 
 

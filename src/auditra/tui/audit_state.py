@@ -10,6 +10,7 @@ from textual.message import Message
 
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.tui.controllers.bench_lease import BenchLease
+from auditra.tui.controllers.earlier_audit import EarlierAudit
 from auditra.tui.controllers.explainer import Explainer
 from auditra.tui.controllers.gear_share import GearShare
 from auditra.tui.controllers.host_probes import HostProbes
@@ -59,6 +60,7 @@ class AuditState:
         self.runner = TrialRunner(self, person)
         self.probes = HostProbes(self)
         self.gear = GearShare(self)
+        self.earlier = EarlierAudit(self)
         self.recorder = Recorder(self)
         self.explainer = Explainer(self)
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from auditra.core.judge.reach import ClaimReach, reach_of
-from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.noted import NOT_NOTED, Noted
 from auditra.core.model.reading import Grade, Quantity, Reading, Words
 from auditra.core.model.rig import Hop, HostSocket, Rig
 from auditra.core.plan.planner import run_sheet_of
@@ -73,6 +73,19 @@ def test_a_lead_for_charging_alone_reaches_nothing_of_data() -> None:
     assert shown.share == 0
     assert shown.weakest is not None
     assert shown.weakest.part == "the lead AC-1"
+
+
+@pytest.mark.parametrize(
+    ("category", "length_m", "pairs", "bps"),
+    [("6", 3.0, NOT_NOTED, 10e9), ("6", 80.0, NOT_NOTED, 5e9), ("5", 3.0, NOT_NOTED, 1e9), ("6A", 3.0, 2, 100e6)],
+)
+def test_a_network_lead_reaches_what_its_category_length_and_pairs_let_through(
+    category: str, length_m: float, pairs: Noted[int], bps: float
+) -> None:
+    rig = with_lead("NT-1", category=category, length_m=length_m, pairs=pairs, data_bps=NOT_NOTED)
+    rig = replace(rig, leads=tuple(each for each in rig.leads if "rj45" not in each.ends or each.id == "NT-1"))
+    shown = reach("N1 links 10 Gb/s", rig)
+    assert shown.share == pytest.approx(bps / 10e9, rel=0.12)
 
 
 def test_a_hop_on_the_way_to_the_peer_counts() -> None:

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from auditra.core.links.ethernet import tcp_ceiling_bps
+from auditra.core.links.ethernet import CATEGORIES, TWO_PAIRS_BPS, fastest_over, tcp_ceiling_bps
 from auditra.core.links.usb import payload_ceiling_bps
+from auditra.core.model.noted import Noted
 from auditra.core.model.reading import NETWORK_RATES, STORAGE_RATES, Quantity
 from auditra.core.model.rig import Card, Drive, Gear, Host, Lead, Load, Origin, Peer, Rig, Supply
 
@@ -16,6 +17,7 @@ UNMARKED_AMPERES = 3.0
 """What every C to C lead carries. Source: USB Type-C R2.2, 4.4.1 (5 A needs a marker)."""
 
 
+_PAIRS_FOR_FAST_ETHERNET = 2
 TAKES_NO_MORE = 0.9
 """A host that draws this part of what it asks for has what it wants."""
 
@@ -57,7 +59,17 @@ def lead_limit(lead: Lead, quantity: Quantity | str, volts: float, *, on_network
         return NO_LIMIT
     if quantity is Quantity.POWER:
         return _watts_of(lead, name, volts)
-    return rate_limit(name, lead.data_bps, quantity, on_network_side=on_network_side)
+    return rate_limit(name, _data_of(lead), quantity, on_network_side=on_network_side)
+
+
+def _data_of(lead: Lead) -> Noted[float]:
+    """Its data rate; of a network lead, what its category and pairs let through over its length."""
+    if lead.pairs == _PAIRS_FOR_FAST_ETHERNET:
+        return TWO_PAIRS_BPS
+    if isinstance(lead.data_bps, float | int) or lead.category not in CATEGORIES:
+        return lead.data_bps
+    metres = lead.length_m if isinstance(lead.length_m, float | int) else 0.0
+    return fastest_over(str(lead.category), metres)
 
 
 def _watts_of(lead: Lead, name: str, volts: float) -> Limit:

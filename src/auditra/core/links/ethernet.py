@@ -72,6 +72,18 @@ def cable_for(category: str, length_m: float, rate_bps: float) -> CableAnswer:
     return CableAnswer(length_m <= reach_m, why)
 
 
+def fastest_over(category: str, length_m: float) -> float:
+    """The fastest rate that may run so far over a category, in bits per second; 0 where none may.
+
+    Raises: KeyError for an unknown category.
+    """
+    return max((rate for rate, reach_m in _REACH_M[category].items() if length_m <= reach_m), default=0.0)
+
+
+TWO_PAIRS_BPS = 100e6
+"""The most over two pairs of wires. Source: IEEE 802.3-2018, 25 (100BASE-TX); 40 (1000BASE-T) takes four."""
+
+
 def least_category(length_m: float, rate_bps: float) -> str | None:
     """The lowest category over which a rate may run so far; None where none does."""
     return next((name for name in CATEGORIES if _REACH_M[name].get(rate_bps, 0.0) >= length_m), None)

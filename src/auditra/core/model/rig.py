@@ -235,6 +235,10 @@ class Lead(Owned):
     marker: Noted[str] = NOT_NOTED
     """What its e-marker says; None where it has none."""
     origin: Noted[Origin] = NOT_NOTED
+    category: Noted[str] = NOT_NOTED
+    """Of a network lead: 5e, 6, 6A, ..."""
+    pairs: Noted[int] = NOT_NOTED
+    """Pairs of wires that are connected: a network lead with two carries no gigabit."""
 
     def joins(self, one: str, other: str) -> bool:
         return self.ends in ((one, other), (other, one))

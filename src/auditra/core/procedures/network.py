@@ -22,4 +22,5 @@ NETWORK = Procedure(
     compared_as=DATA,
     host_sees_it=True,
     takes_s=35.0,
+    soaks=True,
 )

@@ -68,6 +68,8 @@ class Procedure:
     """It measures with all gear in the set-up, each port in turn."""
     at_inlet: bool = False
     """Its gear goes into the device's inlet, whichever port is meant."""
+    soaks: bool = False
+    """Its own loop keeps the device at full load first, where the set-up says so; of any other the person does."""
     takes_s: float = 60.0
     """About how long it takes once everything is connected, for the estimate on the run sheet."""
     host_sees_it: bool = False

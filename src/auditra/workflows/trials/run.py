@@ -32,7 +32,7 @@ from auditra.workflows.trials.measure.display import PICTURE_WITHIN_S
 from auditra.workflows.trials.measure.look import THE_EYE, ask_besides
 from auditra.workflows.trials.measure.power import instruments_answer
 from auditra.workflows.trials.measure.session import TrialSession
-from auditra.workflows.trials.measure.waiting import earlier_soak
+from auditra.workflows.trials.measure.waiting import earlier_soak, soak_by_hand
 from auditra.workflows.trials.measure.warmth import let_cool
 
 
@@ -96,6 +96,8 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         require_room_in_battery(session)
         if _is_warm(audit, planned):
             let_cool(session)
+        if planned.setup.soaked_s and loop is not measure_by_hand and not procedure_of(planned.procedure).soaks:
+            soak_by_hand(session)
         outcome = loop(session)
         if outcome is Outcome.COMPLETE:
             ask_besides(session)

@@ -103,6 +103,7 @@ def _of_lead(lead: Lead) -> str:
         length(lead.length_m) if isinstance(lead.length_m, float) else "",
         bit_rate(lead.data_bps) if isinstance(lead.data_bps, float) else "",
         f"{lead.amperes:g} A" if isinstance(lead.amperes, float) else "",
+        f"category {lead.category}" if isinstance(lead.category, str) else "",
     )
     return " ".join(filter(None, (f"{lead.ends[0]} to {lead.ends[1]}", *known))) + _came(lead.origin)
 

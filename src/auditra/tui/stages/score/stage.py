@@ -12,6 +12,7 @@ from auditra.core.judge.host_grid import host_grid
 from auditra.tui.audit_state import AuditState
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.scale import render_band
+from auditra.tui.stages.score.follow_up_text import render_follow_up
 from auditra.tui.stages.score.hosts_text import render_host_grid
 from auditra.tui.stages.score.text import render_ledger, score_summary
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
@@ -34,6 +35,8 @@ class ScoreStage(Stage):
     ScoreStage BigNumber { width: 1fr; text-style: bold; height: 3; margin: 1 0 0 0; }
     ScoreStage #band { height: 2; margin: 1 0; }
     ScoreStage #socket-card, ScoreStage #host-grid { margin: 2 0 0 0; }
+    ScoreStage #follow-up { display: none; margin: 2 0 0 0; }
+    ScoreStage.follows #follow-up { display: block; }
     .-middle ScoreStage #summary { width: 36; }
     .-narrow ScoreStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
     .-narrow ScoreStage.front-ledger #ledger, .-narrow ScoreStage.front-summary #summary {
@@ -54,6 +57,7 @@ class ScoreStage(Stage):
             yield ShownText(id="score-words")
         with Panel(id="ledger"):
             yield ShownText(id="ledger-text")
+            yield ShownText(id="follow-up")
             yield ShownText(id="host-grid")
             yield ShownText(id="socket-card")
 
@@ -80,6 +84,11 @@ class ScoreStage(Stage):
         chosen = judged.audit.device.port(port) if port else None
         card_width = self.query_one("#socket-card").content_size.width
         self.set_text("socket-card", self._texts.card(chosen, judged, palette, card_width))
+        if judged.audit.follows is not None:
+            found = self._texts.once(("follow-up",), judged, palette, state.earlier.difference)
+            self.set_class(found is not None, "follows")
+            if found is not None:
+                self.set_text("follow-up", render_follow_up(found, card_width, palette))
         hosts = judged.audit.rig.in_use.hosts
         rows = self._texts.once(("hosts",), judged, palette, lambda: host_grid(hosts, judged.judgement.claims))
         self.set_text("host-grid", render_host_grid(hosts, rows, port, card_width, palette))

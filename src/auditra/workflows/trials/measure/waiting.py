@@ -37,7 +37,9 @@ def soak_by_hand(session: TrialSession) -> None:
     wanted = session.planned.setup.soaked_s
     already = _kept_up(session)
     if not already:
-        session.bench.person.wait(f"Put {session.spot} under full load; the clock starts when you confirm", 0.0)
+        besides = "".join(f", and keep {claim} going" for claim in session.planned.setup.running)
+        words = f"Put {session.spot} under full load{besides}; the clock starts when you confirm"
+        session.bench.person.wait(words, 0.0)
     clock = session.bench.clock
     started = clock.now_s() - already
     try:
