@@ -23,6 +23,8 @@ from auditra.workflows.trials.doors import EvidenceKeeper
 THE_LOG = "the log"
 HAND_ERROR_S = 0.5
 """How late a key may be pressed after something was seen or done. An estimate of our own, and a generous one."""
+KIT = "kit"
+"""What a note is about that lists what somebody wants to plug in."""
 TOPICS = ("build", "finish", "strain relief", "fit", "layout", "repair", "manual", "sound", "heat")
 """What remarks are about most; any other words are a topic too."""
 MAX_PHOTO_BYTES = 32 << 20
@@ -64,6 +66,16 @@ def facts_of_note(
         now,
     )  # fmt: skip
     return (note,) if photo is None else (note, photo)
+
+
+def facts_of_kit(text: str, now: datetime) -> tuple[Fact, ...]:
+    """What somebody wants to plug in, as it was typed and read already."""
+    return (NoteWritten(sanitize(" ".join(text.split()), 400), None, KIT, moment=now),)
+
+
+def kit_of(audit: Audit) -> str:
+    """The kit that was typed last; empty for none."""
+    return next((note.text for note in reversed(audit.notes) if note.about == KIT), "")
 
 
 def facts_of_doubt(

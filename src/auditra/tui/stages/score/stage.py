@@ -5,19 +5,25 @@ from __future__ import annotations
 from typing import ClassVar
 
 from textual.app import ComposeResult
-from textual.binding import BindingType
+from textual.binding import Binding, BindingType
 from textual.content import Content
 
+from auditra.core.journal.audit import Audit
 from auditra.core.judge.host_grid import host_grid
+from auditra.core.judge.kit_fit import fit_kit, parse_kit
 from auditra.tui.audit_state import AuditState
+from auditra.tui.messages import PromptWanted
+from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.scale import render_band
 from auditra.tui.stages.score.follow_up_text import render_follow_up
 from auditra.tui.stages.score.hosts_text import render_host_grid
+from auditra.tui.stages.score.kit_text import render_kit
 from auditra.tui.stages.score.text import render_ledger, score_summary
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
+from auditra.workflows.audits.log_events import facts_of_kit, kit_of
 
 _MIN_BAND_WIDTH, _MAX_BAND_WIDTH = 20, 46
 _MIN_LEDGER_WIDTH, _MAX_LEDGER_WIDTH = 40, 130
@@ -35,15 +41,15 @@ class ScoreStage(Stage):
     ScoreStage BigNumber { width: 1fr; text-style: bold; height: 3; margin: 1 0 0 0; }
     ScoreStage #band { height: 2; margin: 1 0; }
     ScoreStage #socket-card, ScoreStage #host-grid { margin: 2 0 0 0; }
-    ScoreStage #follow-up { display: none; margin: 2 0 0 0; }
-    ScoreStage.follows #follow-up { display: block; }
+    ScoreStage #follow-up, ScoreStage #kit { display: none; margin: 2 0 0 0; }
+    ScoreStage.follows #follow-up, ScoreStage.has-kit #kit { display: block; }
     .-middle ScoreStage #summary { width: 36; }
     .-narrow ScoreStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
     .-narrow ScoreStage.front-ledger #ledger, .-narrow ScoreStage.front-summary #summary {
         display: block; width: 1fr; border-left: none;
     }
     """
-    BINDINGS: ClassVar[list[BindingType]] = [NEXT_PANEL]
+    BINDINGS: ClassVar[list[BindingType]] = [Binding("k", "fit_kit", "fit a kit"), NEXT_PANEL]
 
     def __init__(self) -> None:
         super().__init__()
@@ -59,7 +65,18 @@ class ScoreStage(Stage):
             yield ShownText(id="ledger-text")
             yield ShownText(id="follow-up")
             yield ShownText(id="host-grid")
+            yield ShownText(id="kit")
             yield ShownText(id="socket-card")
+
+    def action_fit_kit(self) -> None:
+        """What somebody wants to plug in at the same time: whether there is a socket for each piece."""
+
+        def facts(_: Audit, text: str) -> Facts:
+            parse_kit(text)  # refused where it cannot be read
+            return facts_of_kit(text, self.state.runner.event_moment())
+
+        kit = kit_of(self.state.judged.audit)
+        self.post_message(PromptWanted(Prompt("kit", facts), kit))
 
     def paint(self, state: AuditState) -> None:
         judged, palette = state.judged, self.palette
@@ -89,6 +106,13 @@ class ScoreStage(Stage):
             self.set_class(found is not None, "follows")
             if found is not None:
                 self.set_text("follow-up", render_follow_up(found, card_width, palette))
+        kit = kit_of(judged.audit)
+        self.set_class(bool(kit), "has-kit")
+        if kit:
+            placed = self._texts.once(
+                ("kit",), judged, palette, lambda: fit_kit(parse_kit(kit), judged.audit.device, judged.judgement.claims)
+            )
+            self.set_text("kit", render_kit(placed, palette))
         hosts = judged.audit.rig.in_use.hosts
         rows = self._texts.once(("hosts",), judged, palette, lambda: host_grid(hosts, judged.judgement.claims))
         self.set_text("host-grid", render_host_grid(hosts, rows, port, card_width, palette))
