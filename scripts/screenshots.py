@@ -28,7 +28,7 @@ SETTLES_IN_S = 0.8
 
 @dataclass(frozen=True)
 class View:
-    """A picture: its name, and the keys that lead to it, each with words to wait for."""
+    """A picture: its name, and the keys that lead to it, each with words to wait for; with neither, a moment passes."""
 
     name: str
     steps: Sequence[tuple[str, str]] = ()
@@ -49,6 +49,23 @@ TYPED = [
     ("n", "new claim"),
     ("gives 18 W while C2 gi", "accept the suggestion"),
     ("", "while C2 gi"),
+]
+LOGGED = [
+    ("a", "T7 complete"),
+    ("Escape", "stopped"),
+    ("Space", "TIMELINE"),
+    *[("Left", "")] * 6,
+    *[("Right", "")] * 4,
+    ("c", "connected"),
+    *[("", "")] * 4,
+    ("p", "time to picture"),
+    *[("", "")] * 3,
+    ("l", "picture lost"),
+    ("", ""),
+    ("b", "time without picture"),
+    ("n", "A note about"),
+    ("blank for a moment whenever the drive starts", "blank for a moment"),
+    ("C-s", "note: blank"),
 ]
 PASTED = [
     "Two USB-A sockets at 5 Gbps, 4.5 W each.",
@@ -74,7 +91,7 @@ VIEWS = (
         ],
     ),
     View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANY TESTING"), ("j", "")], done=True),
-    View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "HOSTS"), ("h", "as probed")]),
+    View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "REACH"), ("h", "as probed")]),
     View("run-next-move", [OPEN]),
     View(
         "traces",
@@ -111,8 +128,8 @@ VIEWS = (
     View("publish", [OPEN_DONE, ("8", "PUBLISH")], done=True),
     View("run-100x30", [OPEN, MEASURE], columns=100, rows=30),
     View("run-80x24", [OPEN], columns=80, rows=24),
-    View("score-80x24", [OPEN_DONE, ("7", "LEDGER")], done=True, columns=80, rows=24),
-    View("help", [OPEN, ("?", "VERDICTS")]),
+    View("own-trial", [OPEN, *[("j", "")] * 5, ("", "A1 write and read back"), ("o", "Own trial"), ("Down", "")]),
+    View("log", [OPEN, *LOGGED]),
     View("chart-paper", [("t", ""), OPEN_DONE, ("7", "LEDGER")], done=True),
 )
 
@@ -179,6 +196,8 @@ def take(view: View, screen: str, out: Path, done: Path) -> Path:
         for key, words in view.steps:
             if key:
                 shown.tmux("send-keys", key)
+            elif not words:
+                time.sleep(SETTLES_IN_S)
             shown.wait_for(words)
         time.sleep(SETTLES_IN_S)
         subprocess.run(["import", "-window", "root", str(path)], env=shown.environment, check=True)

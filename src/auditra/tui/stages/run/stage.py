@@ -35,7 +35,8 @@ from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
 from auditra.workflows.audits.own_trials import on_host, skipping, wanted_again
 
-_SHEET_SHARE = 0.6
+_SHEET_SHARE, _SHEET_HEAD, _MIN_LOG = 0.6, 3, 12
+"""The sheet has the room that it needs, as long as so many lines are left for the log."""
 _MAX_SCALE_WIDTH, _MAX_TRACE_WIDTH, _MIN_TRACE_WIDTH = 96, 110, 20
 _MAX_ANSWER = 500
 
@@ -259,7 +260,8 @@ class RunStage(Stage):
         self.set_text("now-text", now_panel(live, judged.audit, judged.judgement, palette))
         height, width = max(10, self.size.height - 2), self.panel("next").text_width
         items, work = self._items(state), left_to_do(judged.audit, judged.judgement)
-        sheet = sheet_list(items, live.planned, work, palette, width, round(height * _SHEET_SHARE))
+        room = min(len(items) + _SHEET_HEAD, max(round(height * _SHEET_SHARE), height - _MIN_LOG))
+        sheet = sheet_list(items, live.planned, work, palette, width, room)
         log = log_panel(state.runner.log.lines, palette, width, height - sheet.plain.count("\n") - 3)
         self.set_text("next-text", Content("\n").join([sheet, Content(""), log]))
         self._paint_port(state)

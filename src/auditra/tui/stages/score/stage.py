@@ -64,8 +64,8 @@ class ScoreStage(Stage):
         with Panel(id="ledger"):
             yield ShownText(id="ledger-text")
             yield ShownText(id="follow-up")
-            yield ShownText(id="host-grid")
             yield ShownText(id="kit")
+            yield ShownText(id="host-grid")
             yield ShownText(id="socket-card")
 
     def action_fit_kit(self) -> None:
