@@ -11,8 +11,11 @@ from textual.widgets import Static
 from auditra.core.model.event import EventKind
 from auditra.core.model.reading import Grade, Quantity
 from auditra.tui.screens.audit import AuditScreen
-from auditra.tui.screens.form import FormScreen
+from auditra.tui.screens.choice import ChoiceScreen
+from auditra.tui.screens.form import FieldLine, FormScreen
 from auditra.tui.screens.log import LogScreen
+from auditra.tui.widgets.frame_lines import KeyLine
+from auditra.tui.widgets.offers_line import OffersLine
 from auditra.tui.widgets.typing_line import TypingLine
 from tests.support.forms import fill_in
 from tests.support.workshops import demo_app
@@ -172,3 +175,27 @@ async def test_events_are_logged_while_a_trial_runs_and_belong_to_it(tmp_path: P
         (crash,) = [event for event in screen.judged.audit.events if event.what == EventKind.CRASH]
         assert crash.moment is not None
         assert len(screen.judged.audit.trials) > 1
+
+
+async def test_a_mouse_chooses_a_kind_a_field_a_suggestion_and_saves(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("3", "n")
+        await until(pilot, lambda: isinstance(pilot.app.screen, ChoiceScreen))
+        kinds = str(pilot.app.screen.query_one("#choices", Static).render()).splitlines()
+        at = next(number for number, line in enumerate(kinds) if "lead" in line)
+        await pilot.click("#choices", offset=(4, at))
+        await until(pilot, lambda: isinstance(pilot.app.screen, FormScreen))
+        form = pilot.app.screen
+        assert isinstance(form, FormScreen)
+        form.query_one("#field-id", FieldLine).value = "CC-9"
+        await pilot.click("#field-ends")
+        await pilot.press(*"usb-c, usb-c")
+        await pilot.click("#field-origin")
+        await until(pilot, lambda: "shipped" in str(form.query_one(OffersLine).render()))
+        await pilot.click(OffersLine, offset=(9, 0))
+        assert form.texts["origin"] == "shipped"
+        key_line = form.query_one(KeyLine)
+        at = str(key_line.render()).index("ctrl+s")
+        await pilot.click(KeyLine, offset=(at + 1, 0))
+        await until(pilot, lambda: screen.judged.audit.rig.part("CC-9") is not None)

@@ -74,6 +74,11 @@ def test_the_grade_is_that_of_the_witness(witness: str, grade: Grade, error: flo
     assert (reading.behind_a, reading.end) == (0.9, "far")
 
 
+def test_a_sign_is_never_worth_more_than_what_is_seen() -> None:
+    assert reading_of(AUDIT, "T1", typed("charging sign", "yes", "the host's screen")).grade is Grade.SEEN
+    assert reading_of(AUDIT, "T1", typed("charging sign", "yes", "a person's report")).grade is Grade.TOLD
+
+
 @pytest.mark.parametrize(
     ("reading", "error"),
     [

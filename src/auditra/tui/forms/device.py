@@ -7,13 +7,13 @@ from dataclasses import replace
 from auditra.core.errors import InputError
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact
-from auditra.core.model.device import Device
+from auditra.core.model.device import Device, Port
 from auditra.core.model.noted import NOT_NOTED
 from auditra.documents.typed_noun import noun_from
 from auditra.tui.forms.form import Form, Texts, fields_of_noun
 from auditra.tui.forms.gear import Saving
 from auditra.workflows.audits.beginning import DEVICE_KINDS
-from auditra.workflows.audits.claim_edits import device_edited
+from auditra.workflows.audits.claim_edits import device_edited, port_edited
 
 DISCLOSURE = ("disclosure", "paid_by", "seen_before_by", "helper_gear")
 """What a reader must be told before anything is published."""
@@ -52,6 +52,17 @@ def details_form(audit: Audit, saving: Saving) -> Form:
 
     save = saving(facts, "device details", "The device is described.")
     return Form(f"{device.name}", _INTRO, fields, save, "device")
+
+
+def socket_form(audit: Audit, port: Port, saving: Saving) -> Form:
+    """What a socket is, and what stands beside it on the case."""
+    fields = fields_of_noun(Port, port, without=("id",))
+
+    def facts(newest: Audit, texts: Texts) -> tuple[Fact, ...]:
+        return port_edited(newest, port.id, noun_from(Port, texts, ("id",), id=port.id))
+
+    save = saving(facts, f"describe {port.id}", f"{port.id} is described.")
+    return Form(f"Socket {port.id}", "What it is, and what is printed beside it.", fields, save, f"socket {port.id}")
 
 
 def lacks_disclosure(device: Device) -> bool:

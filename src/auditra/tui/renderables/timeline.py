@@ -12,10 +12,12 @@ from auditra.core.journal.facts import DoubtRaised, EventNoted, EvidenceKept, No
 from auditra.core.judge.timeline import Happening, Span, TimelineEntry, TrialMark, timeline_of
 from auditra.core.model.event import EventKind
 from auditra.core.model.setup import MINUTE_S
+from auditra.core.quantities.display import byte_size
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.cells import cut
 from auditra.tui.theme import Palette
 
+_SORTS = {True: "opinion", False: "finding"}
 _ALARMING = frozenset({EventKind.CRASH, EventKind.PICTURE_LOST})
 
 
@@ -55,9 +57,10 @@ def _words_of(what: Happening, titles: Mapping[str, str]) -> tuple[str, str]:
         case TrialMark(trial, outcome):
             return f"{trial} {titles.get(trial, '')}: {outcome or 'under way'}".replace(" :", ":"), ""
         case NoteWritten(text, port):
-            return f"note: {text}", port or ""
-        case EvidenceKept(_, name):
-            return f"file {name}", ""
+            sort = _SORTS[what.is_opinion] if isinstance(what.is_opinion, bool) else "note"
+            return f"{sort}: {text}", port or ""
+        case EvidenceKept(_, name, size):
+            return f"file {name}, {byte_size(size)}", ""
         case DoubtRaised(_, question):
             return f"doubt: {question}", what.port if isinstance(what.port, str) else ""
         case EventNoted(kind, thing):

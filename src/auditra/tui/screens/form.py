@@ -101,7 +101,7 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
     FormScreen #fields { height: 1fr; padding: 1 2; scrollbar-size-vertical: 1; }
     FormScreen .field-row { height: 1; }
     FormScreen .field-label { width: 22; color: $quiet; }
-    FormScreen .field-row:focus-within .field-label { color: $accent; text-style: bold; }
+    FormScreen .field-row.chosen .field-label { color: $accent; text-style: bold; }
     FormScreen FieldLine { height: 1; border: none; padding: 0 1; background: $background; width: 1fr; max-width: 110; }
     FormScreen FieldLine:focus { background: $panel; border: none; }
     FormScreen #field-hint { height: auto; min-height: 1; max-height: 3; padding: 0 2; color: $quiet;
@@ -166,6 +166,8 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
     # Typing
 
     def on_descendant_focus(self) -> None:
+        for row in self.query(".field-row"):
+            row.set_class(self.focused is not None and self.focused.parent is row, "chosen")
         self._show_offers()
 
     @on(Input.Changed)

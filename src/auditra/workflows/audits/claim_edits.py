@@ -196,6 +196,15 @@ def port_renamed(audit: Audit, port_id: str, text: str) -> tuple[Fact, ...]:
     return *_with_face(device, face, renamed), *edited
 
 
+def port_edited(audit: Audit, port_id: str, port: Port) -> tuple[Fact, ...]:
+    """Connector, role and print of a socket. Raises: InputError; also for another connector once trials name it."""
+    face, at = _place(audit.device, port_id)
+    ports = audit.device.faces[face].ports
+    if (port.connector, port.role) != (ports[at].connector, ports[at].role):
+        _check_untried(audit, port_id)
+    return _with_face(audit.device, face, (*ports[:at], replace(port, id=port_id), *ports[at + 1 :]))
+
+
 def port_removed(audit: Audit, port_id: str) -> tuple[Fact, ...]:
     """Raises: InputError while claims or trials name it: none vanishes silently."""
     face, at = _place(audit.device, port_id)

@@ -94,6 +94,8 @@ def reading_of(audit: Audit, trial: str, typed: TypedReading) -> Reading:
     if typed.end.strip() not in ("", "near", "far"):
         raise InputError("end", why=f'"{sanitize(typed.end, 20)}" is neither near nor far', do="Write near or far")
     grade, error, witness = _standing(audit.rig, typed.witness.strip(), quantity, value)
+    if quantity in SIGNS:
+        grade = min(grade, Grade.SEEN)
     return Reading(
         trial, quantity, typed.at, witness, grade, value, error=error, resolution=digit, trace=trace,
         note=sanitize(typed.note.strip(), 300), unit=unit, behind_a=behind, end=typed.end.strip() or NOT_NOTED,

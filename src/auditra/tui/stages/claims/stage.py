@@ -11,7 +11,7 @@ from auditra.core.claims.claim import Claim
 from auditra.core.journal.audit import UnreadableClaim
 from auditra.core.model.source import Source
 from auditra.tui.audit_state import AuditState
-from auditra.tui.forms.device import details_form
+from auditra.tui.forms.device import details_form, socket_form
 from auditra.tui.messages import ChangeWanted, FormWanted, PasteWanted, PortChosen, PromptWanted
 from auditra.tui.prompt import Prompt
 from auditra.tui.stages.claims import prompts
@@ -22,7 +22,7 @@ from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.audits.claim_edits import claim_dropped, port_moved, port_removed
 
 _ON_A_CLAIM = ("edit_claim", "quote_claim", "drop_claim", "next_claim")
-_ON_A_PORT = ("rename_port", "move_port", "remove_port", "rename_face")
+_ON_A_PORT = ("rename_port", "describe_port", "move_port", "remove_port", "rename_face")
 
 
 class ClaimsStage(Stage):
@@ -52,6 +52,7 @@ class ClaimsStage(Stage):
         Binding("k", "next_claim(-1)", "claim"),
         Binding("s", "new_port", "new socket"),
         Binding("r", "rename_port", "rename"),
+        Binding("p", "describe_port", "socket details", show=False),
         Binding("less_than_sign", "move_port(-1)", "move"),
         Binding("greater_than_sign", "move_port(1)", "move"),
         Binding("x", "remove_port", "remove"),
@@ -150,6 +151,13 @@ class ClaimsStage(Stage):
     def action_rename_port(self) -> None:
         if (port := self.state.port) is not None:
             self._prompt(prompts.renamed_port(port), port)
+
+    def action_describe_port(self) -> None:
+        """Connector, role, and what stands beside it on the case."""
+        audit = self.state.judged.audit
+        port = audit.device.port(self.state.port or "")
+        if port is not None:
+            self.post_message(FormWanted(socket_form(audit, port, self.state.recorder.saving)))
 
     def action_move_port(self, step: int) -> None:
         if (port := self.state.port) is not None:

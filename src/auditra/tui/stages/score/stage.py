@@ -11,6 +11,7 @@ from textual.content import Content
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.host_grid import host_grid
 from auditra.core.judge.kit_fit import fit_kit, parse_kit
+from auditra.core.judge.truth_table import truth_tables
 from auditra.tui.audit_state import AuditState
 from auditra.tui.messages import PromptWanted
 from auditra.tui.prompt import Facts, Prompt
@@ -20,6 +21,7 @@ from auditra.tui.stages.score.follow_up_text import render_follow_up
 from auditra.tui.stages.score.hosts_text import render_host_grid
 from auditra.tui.stages.score.kit_text import render_kit
 from auditra.tui.stages.score.text import render_ledger, score_summary
+from auditra.tui.stages.score.truth_text import render_truth_tables
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
@@ -41,8 +43,10 @@ class ScoreStage(Stage):
     ScoreStage BigNumber { width: 1fr; text-style: bold; height: 3; margin: 1 0 0 0; }
     ScoreStage #band { height: 2; margin: 1 0; }
     ScoreStage #socket-card, ScoreStage #host-grid { margin: 2 0 0 0; }
-    ScoreStage #follow-up, ScoreStage #kit { display: none; margin: 2 0 0 0; }
-    ScoreStage.follows #follow-up, ScoreStage.has-kit #kit { display: block; }
+    ScoreStage #follow-up, ScoreStage #kit, ScoreStage #buttons { display: none; margin: 2 0 0 0; }
+    ScoreStage.follows #follow-up, ScoreStage.has-kit #kit, ScoreStage.has-buttons #buttons {
+        display: block;
+    }
     .-middle ScoreStage #summary { width: 36; }
     .-narrow ScoreStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
     .-narrow ScoreStage.front-ledger #ledger, .-narrow ScoreStage.front-summary #summary {
@@ -66,6 +70,7 @@ class ScoreStage(Stage):
             yield ShownText(id="follow-up")
             yield ShownText(id="kit")
             yield ShownText(id="host-grid")
+            yield ShownText(id="buttons")
             yield ShownText(id="socket-card")
 
     def action_fit_kit(self) -> None:
@@ -113,6 +118,10 @@ class ScoreStage(Stage):
                 ("kit",), judged, palette, lambda: fit_kit(parse_kit(kit), judged.audit.device, judged.judgement.claims)
             )
             self.set_text("kit", render_kit(placed, palette))
+        tables = truth_tables(judged.judgement.claims)
+        self.set_class(bool(tables), "has-buttons")
+        if tables:
+            self.set_text("buttons", render_truth_tables(tables, palette))
         hosts = judged.audit.rig.in_use.hosts
         rows = self._texts.once(("hosts",), judged, palette, lambda: host_grid(hosts, judged.judgement.claims))
         self.set_text("host-grid", render_host_grid(hosts, rows, port, card_width, palette))
