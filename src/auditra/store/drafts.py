@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
 from collections.abc import Mapping
 from contextlib import suppress
 from pathlib import Path
 
 from auditra.core.errors import InputError
-from auditra.workflows.input_files import read_plain
-from auditra.workflows.output_files import make_folder, write_atomically
 
 FOLDER = "drafts"
 MAX_BYTES = 1 << 20
@@ -24,6 +21,8 @@ class DraftFolder:
 
     def kept(self, name: str) -> dict[str, str]:
         """What was typed under a name; nothing where there is no draft, or where it cannot be read."""
+        from auditra.workflows.input_files import read_plain  # the shelf is painted before any draft is looked at
+
         try:
             texts = json.loads(read_plain(self._file(name), MAX_BYTES))
         except (InputError, ValueError, RecursionError):
@@ -37,6 +36,8 @@ class DraftFolder:
         if not any(texts.values()):
             self.drop(name)
             return
+        from auditra.workflows.output_files import make_folder, write_atomically
+
         with suppress(OSError, UnicodeEncodeError):
             make_folder(self._folder)
             write_atomically(self._file(name), json.dumps(dict(texts)).encode())
@@ -48,4 +49,6 @@ class DraftFolder:
 
     def _file(self, name: str) -> Path:
         """Named by its digest: a name of an audit may have any characters."""
+        import hashlib
+
         return self._folder / f"{hashlib.sha256(name.encode('utf-8', 'surrogatepass')).hexdigest()[:32]}.json"

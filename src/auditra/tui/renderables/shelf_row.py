@@ -37,14 +37,16 @@ def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
         f"{row.decided} of {row.claims} claims decided, {todo}",
         palette.quiet,
     )
-    marks = Content("  ").join(_mark(port, word, palette) for port, word in row.marks)
+    all_marks = [_mark(port, word, palette) for port, word in row.marks]
+    marks = Content("  ").join(all_marks)
     band = render_band(
         float(row.lowest), float(row.score) if row.score else None, float(row.highest), _BAND_WIDTH, palette
     )
     if width < _FOLDS_BELOW:
         return [left, Content.assemble(right, "  ", band) if width >= _NO_BAND_BELOW else right, below, marks]
     room = min(width, _WIDEST) - 6
-    return [_apart(left, Content.assemble(band, "  ", right), room), _apart(below, marks, room)]
+    fitting = _fitting(all_marks, room - below.cell_length - 2, palette)
+    return [_apart(left, Content.assemble(band, "  ", right), room), _apart(below, fitting, room)]
 
 
 def _trouble_lines(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
@@ -59,6 +61,16 @@ def _trouble_lines(row: ShelfRow, width: int, palette: Palette) -> list[Content]
 def _mark(port: str, word: str, palette: Palette) -> Content:
     verdict = _VERDICT_OF_WORD.get(word, Verdict.OPEN)
     return Content.assemble((f"{sanitize(port, 8)}", palette.quiet), (verdict.mark, f"bold {palette.of(verdict)}"))
+
+
+def _fitting(marks: list[Content], room: int, palette: Palette) -> Content:
+    """As many marks as there is room for, and how many more there are."""
+    for count in range(len(marks), 0, -1):
+        more = f"  +{len(marks) - count}" if count < len(marks) else ""
+        shown = Content.assemble(Content("  ").join(marks[:count]), (more, palette.quiet))
+        if shown.cell_length <= room:
+            return shown
+    return Content("")
 
 
 def _apart(left: Content, right: Content, width: int) -> Content:

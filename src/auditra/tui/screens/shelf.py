@@ -7,12 +7,11 @@ import time
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, ClassVar
 
-from textual import on, work
+from textual import work
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
 from textual.message import Message
-from textual.widgets import Input
 from textual.worker import get_current_worker
 
 from auditra.core.counted import counted
@@ -25,7 +24,9 @@ from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.audits.shelf import ShelfRow
 from auditra.workflows.services import Services
 
-if TYPE_CHECKING:  # loaded once a form is wanted
+if TYPE_CHECKING:  # loaded once they are wanted: the shelf is painted first
+    from textual.widgets import Input
+
     from auditra.tui.forms.form import Form
 
 _EMPTY = "No audits yet. Press n to start one. `auditra demo` puts two on the shelf that are made up."
@@ -40,8 +41,7 @@ class ShelfScreen(ResponsiveScreen):
 
     DEFAULT_CSS = """
     ShelfScreen #shelf-message { height: auto; padding: 0 3 1 3; color: $quiet; }
-    ShelfScreen #filter { display: none; height: 1; border: none; padding: 0 3; background: $panel; }
-    ShelfScreen.filters #filter { display: block; }
+    ShelfScreen #filter { height: 1; border: none; padding: 0 3; background: $panel; }
     """
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("n", "new_audit", "new audit"),
@@ -70,12 +70,12 @@ class ShelfScreen(ResponsiveScreen):
         self._were_read = False
         self._shows_archived = False
         self._order = 0
+        self._filter: Input | None = None
 
     def compose(self) -> ComposeResult:
         yield TitleLine()
         yield ShelfList()
         yield ShownText(id="shelf-message")
-        yield Input(id="filter", placeholder="type a part of a name, maker, kind or rig", max_length=80)
         yield KeyLine()
 
     def on_mount(self) -> None:
@@ -128,7 +128,7 @@ class ShelfScreen(ResponsiveScreen):
         chosen = self._chosen
         if action in ("follow_up", "archive"):
             return chosen is not None and not chosen.trouble
-        return action != "clear_filter" or self.has_class("filters")
+        return action != "clear_filter" or self._filter is not None
 
     @property
     def _chosen(self) -> ShelfRow | None:
@@ -191,20 +191,25 @@ class ShelfScreen(ResponsiveScreen):
         self._say(f"Audits {_ORDERS[self._order]}.")
 
     def action_filter(self) -> None:
-        self.add_class("filters")
-        self.query_one("#filter", Input).focus()
+        if self._filter is None:
+            from textual.widgets import Input
+
+            hint = "type a part of a name, maker, kind or rig"
+            self._filter = Input(id="filter", placeholder=hint, max_length=80)
+            self.mount(self._filter, before=self.query_one(KeyLine))
+        self._filter.focus()
 
     def action_clear_filter(self) -> None:
-        self.query_one("#filter", Input).value = ""
-        self.remove_class("filters")
+        if self._filter is not None:
+            self._filter.remove()
+            self._filter = None
         self.query_one(ShelfList).focus()
-
-    @on(Input.Changed, "#filter")
-    def _filter_typed(self) -> None:
         self._show(self._rows)
 
-    @on(Input.Submitted, "#filter")
-    def _filter_done(self) -> None:
+    def on_input_changed(self) -> None:
+        self._show(self._rows)
+
+    def on_input_submitted(self) -> None:
         self.query_one(ShelfList).focus()
 
     # Showing
@@ -220,14 +225,19 @@ class ShelfScreen(ResponsiveScreen):
         shelf = self.query_one(ShelfList)
         shelf.rows = self._in_sight(rows)
         shelf.refresh()
-        archived = len(rows) - len(shelf.rows) if self._were_read and not self.query_one("#filter", Input).value else 0
+        archived = len(rows) - len(shelf.rows) if self._were_read and not self._wanted else 0
         more = (f"{archived} archived",) if archived else ()
         self.query_one(TitleLine).left = ("Auditra", "the shelf")
         self.query_one(TitleLine).right = (*more, counted(len(shelf.rows), "audit"))
 
+    @property
+    def _wanted(self) -> str:
+        """What the rows are filtered by."""
+        return self._filter.value if self._filter is not None else ""
+
     def _in_sight(self, rows: Sequence[ShelfRow]) -> Sequence[ShelfRow]:
         """The rows that are wanted, in the order that is wanted; as they came before the library was looked at."""
-        words = self.query_one("#filter", Input).value.casefold().split()
+        words = self._wanted.casefold().split()
         if not self._were_read and not words:
             return rows
         found = [
