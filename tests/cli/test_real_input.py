@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import shutil
 import signal
 import subprocess
 import sys
@@ -27,12 +28,19 @@ def auditra(folder: Path, *words: str, said: str = "") -> subprocess.CompletedPr
     )
 
 
-@pytest.fixture
-def begun(tmp_path: Path) -> Path:
-    ran = auditra(tmp_path, "new", "quay", "--sheet", SHEET, "--rig", RIG)
+@pytest.fixture(scope="module")
+def begun_once(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A new audit, made by the command; each test has a copy of its own."""
+    folder = tmp_path_factory.mktemp("begun")
+    ran = auditra(folder, "new", "quay", "--sheet", SHEET, "--rig", RIG)
     assert ran.returncode == 0, ran.stderr
     assert "12 claims, 29 trials planned" in ran.stdout
-    return tmp_path
+    return folder
+
+
+@pytest.fixture
+def begun(begun_once: Path, tmp_path: Path) -> Path:
+    return shutil.copytree(begun_once, tmp_path, dirs_exist_ok=True)
 
 
 def test_a_direct_trial_on_a_folder_is_measured_and_the_inner_disk_is_refused_for_a_port(begun: Path) -> None:

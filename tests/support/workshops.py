@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import atexit
+import shutil
+import tempfile
 from dataclasses import replace
+from functools import cache
 from pathlib import Path
 
 from auditra.cli.composition import LibraryHandle, make_services
@@ -10,11 +14,23 @@ from auditra.tui.app import AuditraApp
 from auditra.workflows.services import Services
 
 
-def demo_services(folder: Path) -> Services:
-    """The demo audit on its shelf; the simulated bench goes as fast as it can."""
+@cache
+def _demo_library() -> Path:
+    """A library with the demos on its shelf, made once for all tests of a process."""
+    folder = Path(tempfile.mkdtemp(prefix="auditra-tests-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
     handle = LibraryHandle(folder / "library")
     handle.put_demos_on_shelf()
     handle.rows()
+    handle.library.close()
+    return folder / "library"
+
+
+def demo_services(folder: Path) -> Services:
+    """The demo audit on its shelf; the simulated bench goes as fast as it can."""
+    if not (folder / "library").exists():
+        shutil.copytree(_demo_library(), folder / "library")
+    handle = LibraryHandle(folder / "library")
     return replace(make_services(handle, pace=None), publish_folder=folder / "reports")
 
 
