@@ -60,8 +60,8 @@ def test_two_windows_that_read_the_same_both_keep_their_claims(folder: Path) -> 
 
 def test_one_undo_takes_one_note_the_one_that_its_window_has_shown(folder: Path) -> None:
     one, other = window(folder), window(folder)
-    one.write_note("from the left", None, CLOCK)
-    other.write_note("from the right", None, CLOCK)
+    one.write(lambda _: (NoteWritten("from the left", None),), "note", CLOCK)
+    other.write(lambda _: (NoteWritten("from the right", None),), "note", CLOCK)
     one.undo(CLOCK)
     assert [note.text for note in one.judged.audit.notes] == ["from the right"]
     stale = window(folder)
@@ -100,12 +100,17 @@ def test_what_does_not_fit_is_refused_on_every_append_and_nothing_of_it_stays(fo
     assert len(journal.entries()) == len(DEMOS[0].facts())
 
 
+def facts_of(note: NoteWritten, _: object) -> tuple[NoteWritten]:
+    return (note,)
+
+
 def test_many_writers_at_once_lose_nothing_and_give_no_id_twice(folder: Path) -> None:
     def write(who: int) -> None:
         own, chance = window(folder), random.Random(who)
         for n in range(8):
             if chance.random() < 0.5:
-                own.write_note(f"{who}/{n}", None, CLOCK)
+                note = NoteWritten(f"{who}/{n}", None)
+                own.write(partial(facts_of, note), "note", CLOCK)
             else:
                 planned = own.refresh().judgement.sheet.trials[0]
                 made = partial(facts_of_absence, planned, bench="simulated bench")

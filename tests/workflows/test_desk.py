@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from auditra.bench.clock import SystemClock
+from auditra.core.journal.facts import NoteWritten
 from auditra.core.model.verdict import Verdict
 from tests.support.benches import session_with
 
@@ -20,7 +21,7 @@ def test_did_not_appear_three_times_without_a_direct_trial_accuses_nobody() -> N
 def test_undo_takes_back_the_newest_first_and_says_what() -> None:
     session = session_with("A1 data 5 Gb/s")
     session.mark_absent(session.judged.judgement.sheet.trials[-1], CLOCK)
-    session.write_note("a rattle inside", "A1", CLOCK)
+    session.write(lambda _: (NoteWritten("a rattle inside", "A1"),), "note", CLOCK)
     assert (session.undo(CLOCK), session.undo(CLOCK), session.undo(CLOCK)) == ("note 7", "T1", None)
     assert session.judged.audit.notes == ()
     assert session.judged.judgement.claims[0].verdict is Verdict.OPEN

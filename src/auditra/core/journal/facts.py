@@ -114,7 +114,7 @@ class TrialPlanned:
 class TrialSkipped:
     """The reviewer will not run a trial of the run sheet. What it would have shown stays open.
 
-    Without `skips` it is to be run after all.
+    Without `skips` it is wanted again.
     """
 
     trial: Trial

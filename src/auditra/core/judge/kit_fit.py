@@ -45,7 +45,7 @@ _SURPLUS = 1e-12
 
 @dataclass(frozen=True)
 class Piece:
-    """One thing that is to be plugged in: its name, the socket that it goes into, and what it needs there."""
+    """One thing to plug in: its name, the connector, and what it needs there."""
 
     name: str
     connector: str

@@ -69,7 +69,7 @@ class Procedure:
     at_inlet: bool = False
     """Its gear goes into the device's inlet, whichever port is meant."""
     soaks: bool = False
-    """Its own loop keeps the device at full load first, where the set-up says so; of any other the person does."""
+    """Its own loop puts the device under full load first; for any other procedure the reviewer does that."""
     takes_s: float = 60.0
     """About how long it takes once everything is connected, for the estimate on the run sheet."""
     host_sees_it: bool = False

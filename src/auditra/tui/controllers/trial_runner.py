@@ -48,7 +48,7 @@ class TrialRunner:
         self._runs_all = False
         self._absent: PlannedTrial | None = None
         self._stood_at: tuple[datetime, float] | None = None
-        """The bench's time when it was asked last, and the moment on this machine's clock when it first said so."""
+        """The last time that the bench gave, and this machine's clock when it was first given."""
         self._chosen: PlannedTrial | None = None
         """The trial that the reviewer chose to be the next one."""
 

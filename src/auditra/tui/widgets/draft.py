@@ -1,4 +1,4 @@
-"""What is being typed somewhere, kept on disk once nobody has typed for a moment, and when its widget goes."""
+"""An unfinished text: written to disk after a short pause, and when its widget is removed."""
 
 from __future__ import annotations
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import Entry, EvidenceKept, Fact, NoteWritten, Undone
+from auditra.core.journal.facts import Entry, EvidenceKept, Fact, Undone
 from auditra.core.judge.comparison import TrialComparison, compare_in
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge
@@ -20,7 +20,7 @@ from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
 from auditra.workflows.audits.collecting import without_collecting
-from auditra.workflows.audits.log_events import photo_of
+from auditra.workflows.audits.photos import photo_of
 from auditra.workflows.audits.recording import Action, record_action
 from auditra.workflows.audits.rig_edits import host_filled_in
 from auditra.workflows.hosts.probing import facts_of_probe, host_of, last_probe, require_this_host
@@ -76,9 +76,6 @@ class AuditSession:
 
         record_action(make, self._journal, clock)
         return self._stand()
-
-    def write_note(self, text: str, port: str | None, clock: Clock) -> JudgedAudit:
-        return self.write(lambda _: (NoteWritten(text, port),), "note", clock)
 
     def write(self, facts: Callable[[Audit], Iterable[Fact]], what: str, clock: Clock) -> JudgedAudit:
         """Record, as one action that can be undone, what these facts are of the newest audit.

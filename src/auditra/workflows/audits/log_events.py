@@ -18,7 +18,6 @@ from auditra.core.model.event import EventKind
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.sanitize import sanitize
-from auditra.workflows.trials.doors import EvidenceKeeper
 
 THE_LOG = "the log"
 HAND_ERROR_S = 0.5
@@ -27,12 +26,10 @@ KIT = "kit"
 """What a note is about that lists what somebody wants to plug in."""
 TOPICS = ("build", "finish", "strain relief", "fit", "layout", "repair", "manual", "sound", "heat")
 """What remarks are about most; any other words are a topic too."""
-MAX_PHOTO_BYTES = 32 << 20
 _QUANTITIES = {
     SpanKind.TO_PICTURE: Quantity.TIME_TO_APPEAR, SpanKind.TO_FAILURE: Quantity.TIME_TO_FAILURE,
     SpanKind.TO_RECOVERY: Quantity.TIME_TO_RECOVERY, SpanKind.WITHOUT_PICTURE: Quantity.DROPPED_OUT,
 }  # fmt: skip
-_MEDIA_TYPES = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG": "image/png", b"RIFF": "image/webp"}
 
 
 def facts_of_event(audit: Audit, kind: EventKind, port: str | None, now: datetime, words: str = "") -> tuple[Fact, ...]:
@@ -91,14 +88,6 @@ def facts_of_doubt(
             suspect=suspect.strip() or NOT_NOTED, about=sanitize(about.strip(), 80) or NOT_NOTED, moment=now,
         ),
     )  # fmt: skip
-
-
-def photo_of(name: str, data: bytes, about: str, keeper: EvidenceKeeper) -> EvidenceKept:
-    """A photo, or another file, with its bytes on disk. Raises: InputError, StoreError."""
-    if len(data) > MAX_PHOTO_BYTES:
-        raise InputError(sanitize(name, 80), why=f"it is longer than {MAX_PHOTO_BYTES} bytes", do="Make it smaller")
-    kind = next((kind for begins, kind in _MEDIA_TYPES.items() if data.startswith(begins)), "application/octet-stream")
-    return EvidenceKept(keeper.keep(data), sanitize(name, 80), len(data), media_type=kind, about=about)
 
 
 def about_of(port: str | None) -> str:

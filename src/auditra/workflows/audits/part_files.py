@@ -19,6 +19,7 @@ from auditra.core.sanitize import sanitize
 from auditra.documents.cable import read_cable
 from auditra.documents.probe import read_probe_file
 from auditra.workflows.audits.attaching import EDID_BEGINS, MAX_FILE_BYTES
+from auditra.workflows.audits.photos import OTHER_FILE, picture_type
 from auditra.workflows.audits.rig_edits import host_filled_in, part_edited
 from auditra.workflows.hosts.probing import facts_of_probe
 from auditra.workflows.trials.doors import EvidenceKeeper
@@ -27,7 +28,6 @@ HIGH_SPEED_BPS = 480e6
 """What one pair of wires carries in USB 2.0, section 7.1."""
 MAX_MODES = 24
 """As many of a description's modes as are worth a line of a rig file: the largest."""
-_PHOTO_BEGINS = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG": "image/png", b"RIFF": "image/webp"}
 
 
 def facts_of_part_file(audit: Audit, part_id: str, name: str, data: bytes, keeper: EvidenceKeeper) -> tuple[Fact, ...]:
@@ -50,14 +50,13 @@ def facts_of_part_file(audit: Audit, part_id: str, name: str, data: bytes, keepe
 
 def _filled(part: Part, name: str, data: bytes) -> tuple[Part, str]:
     """The part with what a file says of it, and what sort of file it is. Raises: InputError."""
-    photo = next((kind for begins, kind in _PHOTO_BEGINS.items() if data.startswith(begins)), None)
-    if photo is not None:
+    if photo := picture_type(data):
         return part, photo
     if isinstance(part, Display) and data.startswith(EDID_BEGINS):
-        return _display(part, decode_edid(data)), "application/octet-stream"
+        return _display(part, decode_edid(data)), OTHER_FILE
     if isinstance(part, Lead) and name.endswith(".toml"):
         return _lead(part, read_cable(data, name)), "application/toml"
-    return part, "application/octet-stream"
+    return part, OTHER_FILE
 
 
 def _display(display: Display, edid: Edid) -> Display:

@@ -27,10 +27,12 @@ from auditra.core.model.trial import Outcome, Trial
 from auditra.core.quantities.parsing import parse_typed
 from auditra.core.quantities.units import Dimension
 from auditra.core.sanitize import sanitize
+from auditra.workflows.trials.measure.battery import HOST_SCREEN
+from auditra.workflows.trials.measure.look import THE_EYE, WITNESS
 
-ANOTHER_SCREEN, HOST_SCREEN, THE_EYE, TOLD = "another screen", "the host's screen", "the eye", "a person's report"
+TOLD = "a person's report"
 WITNESSES = {
-    ANOTHER_SCREEN: Grade.TYPED, HOST_SCREEN: Grade.TYPED, THE_EYE: Grade.SEEN, TOLD: Grade.TOLD,
+    WITNESS: Grade.TYPED, HOST_SCREEN: Grade.TYPED, THE_EYE: Grade.SEEN, TOLD: Grade.TOLD,
 }  # fmt: skip
 """Who may report a value, besides the instruments of the rig, and what that is worth."""
 SIGNS = ("charging sign", "chime", "percentage rises", "picture", "lamp")
@@ -170,7 +172,7 @@ def _value(quantity: Quantity | str, text: str) -> tuple[Value, float, str]:
 
 
 def _of_own(text: str) -> tuple[Value, float, str]:
-    """A value of a quantity that nobody foresaw: a number where it has a unit, else words."""
+    """A value of a quantity that is not in the list: a number where it has a unit, else words."""
     for dimension in Dimension:
         try:
             values, digit = _numbers(text, (dimension,))
