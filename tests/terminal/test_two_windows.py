@@ -65,6 +65,7 @@ def test_two_windows_and_commands_on_one_audit(windows: tuple[Terminal, Terminal
         (tmp_path / f"{number}.txt").write_text(sentence)
         attach(tmp_path / "library", tmp_path / f"{number}.txt")
         type_claim(other, sentence)
+    one.press("a")  # goes on where the trials were done before the last claim came; nothing while they run
     one.wait_for("trials are done", within_s=90)
     for window in windows:
         window.press("7")
