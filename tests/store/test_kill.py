@@ -18,8 +18,8 @@ from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 
 KILLS = 24
-MAX_S = 0.3
-"""Opening the library takes about a tenth of it."""
+LONGEST_PART = 0.2
+"""A run is killed before so much of a whole run's time has passed: enough for some trials on any machine."""
 _NURSERY = """
 import contextlib, io, os, signal, sys, time
 from auditra.workflows.trials.measure import network, storage
@@ -32,8 +32,11 @@ def run(folder):
     with contextlib.suppress(SystemExit):
         main()
 
-with contextlib.redirect_stdout(io.StringIO()):
-    run(sys.argv[1])
+for folder in sys.argv[1:]:
+    begun = time.monotonic()
+    with contextlib.redirect_stdout(io.StringIO()):
+        run(folder)
+print(time.monotonic() - begun, flush=True)
 for line in sys.stdin:
     folder, output, seconds = line.split()
     child = os.fork()
@@ -45,12 +48,13 @@ for line in sys.stdin:
     os.kill(child, signal.SIGKILL)
     print(os.WTERMSIG(os.waitpid(child, 0)[1]), flush=True)
 """
-"""Runs an audit once, so that all is loaded; then again, in a child that is killed, for each line that it reads."""
+"""Runs an audit, so that all is loaded, and once more, to say how long that takes; then again, in a child that is
+killed, for each line that it reads."""
 
 
 @pytest.fixture
 def nursery(tmp_path: Path) -> Iterator[subprocess.Popen[str]]:
-    command = [sys.executable, "-u", "-c", _NURSERY, str(tmp_path / "warm")]
+    command = [sys.executable, "-u", "-c", _NURSERY, str(tmp_path / "warm"), str(tmp_path / "timed")]
     started = subprocess.Popen(
         command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
         env=os.environ | {"TMPDIR": str(tmp_path)},
@@ -74,9 +78,11 @@ def test_nothing_shown_as_taken_is_lost(tmp_path: Path, nursery: subprocess.Pope
     chance = random.Random(seed)
     shown: list[str] = []
     folder, seen = tmp_path / "0", 0
+    assert nursery.stdout is not None
+    longest_s = float(nursery.stdout.readline()) * LONGEST_PART
     for number in range(KILLS):
         output = tmp_path / f"{number}.out"
-        new = shown_as_taken(nursery, folder, output, chance.uniform(0, MAX_S))
+        new = shown_as_taken(nursery, folder, output, chance.uniform(0, longest_s))
         shown, seen = shown + new, seen + len(new)
         if output.exists() and "claims decided" in output.read_text(encoding="utf-8"):
             check(folder, shown)
