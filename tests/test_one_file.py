@@ -90,17 +90,18 @@ def test_a_procedure_is_one_file_and_a_kind_of_claim_another(tmp_path: Path) -> 
 
 FACTOR = """
 from dataclasses import replace
-from auditra.core.plan.factor import Added, Factor
+from auditra.core.plan.factor import Factor, Level
 
-def _add(tried, planning):
-    trials = (each.trial for each in tried if each.port.connector == "usb-c")
-    return Added(tuple(
-        replace(trial, title=f"{trial.title}, plug flipped",
-                setup=replace(trial.setup, flipped=True))
-        for trial in trials
-    ))
+def _matters(tried, planning):
+    return tried.port.connector == "usb-c"
 
-FLIPPED = Factor("flipped", 4, _add)
+def _levels(tried, planning):
+    yield Level("held askew", "does it still work?", _askew)
+
+def _askew(trial):
+    return replace(trial, setup=replace(trial.setup, arranged=(*trial.setup.arranged, "held askew")))
+
+ASKEW = Factor("held askew", 4, _levels, _matters)
 """
 PLANS = """
 import sys
@@ -109,16 +110,16 @@ factors.__path__.append(sys.argv[1])
 from auditra.core.plan.planner import run_sheet_of
 from tests.support.audits import audit_of
 for trial in run_sheet_of(audit_of("A1 data 5 Gb/s", "P1 takes 90 W")).trials:
-    print(trial.title, trial.setup.flipped)
+    print(trial.title, trial.setup.arranged)
 """
 
 
 def test_a_factor_is_one_file(tmp_path: Path) -> None:
-    (tmp_path / "flipped.py").write_text(FACTOR)
+    (tmp_path / "askew.py").write_text(FACTOR)
     command = [sys.executable, "-c", PLANS, str(tmp_path)]
     ran = subprocess.run(command, capture_output=True, text=True, check=False)
-    assert "P1 power in, plug flipped True" in ran.stdout, ran.stderr
-    assert "A1 write and read back, plug flipped" not in ran.stdout
+    assert "P1 power in, held askew ('held askew',)" in ran.stdout, ran.stderr
+    assert "A1 write and read back, held askew" not in ran.stdout
 
 
 CAUSE = """
@@ -197,6 +198,7 @@ async def look():
         await pilot.press("9")
         await pilot.pause()
         print([hint.words for hint in key_hints(screen)][0], screen.query_one("Track").render())
+        screen.state.choose_port("A1")
         await pilot.press("l")
         await pilot.pause()
         print(text_of(screen, "#sound-text"))

@@ -34,9 +34,13 @@ def said_then(folder: Path, audit: str) -> Any:
     return json.loads((folder / "judged.json").read_text(encoding="utf-8"))[audit]
 
 
+SCORED_ANEW = {"86.1": "87.0"}
+"""Since 0.12 a trial that only tells the parts of a set-up from each other is no use of its own in "holds if"."""
+
+
 def assert_same(judgement: Judgement, then: Any) -> None:
     assert {f"{each.claim}": each.verdict.word for each in judgement.claims} == then["verdicts"]
-    assert f"{judgement.score.value}" == then["score"]
+    assert f"{judgement.score.value}" == SCORED_ANEW.get(then["score"], then["score"])
 
 
 def test_a_library_is_judged_as_it_was_and_goes_on(old: Path) -> None:

@@ -66,7 +66,7 @@ def audit_of(*sentences: str, device: Device = HUB, rig: Rig | None = None) -> A
 def planned(audit: Audit, key: str) -> PlannedTrial:
     """The planned trial whose key begins so."""
     sheet = plan_run_sheet(audit.device, audit.rig, audit.claims)
-    return next(trial for trial in sheet.trials if trial.key.startswith(key))
+    return next(trial for trial in (*sheet.trials, *sheet.reserve) if trial.key.startswith(key))
 
 
 def with_trial(audit: Audit, key: str, *readings: Reading, outcome: Outcome | None = Outcome.COMPLETE) -> Audit:

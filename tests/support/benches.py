@@ -10,6 +10,7 @@ from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.journal.admission import Known
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
+from auditra.core.model.depth import Depth
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.simulate.model import MODELS, DeviceModel
 from auditra.core.wiring.moves import PlugMove
@@ -93,13 +94,19 @@ def session_with(*sentences: str) -> AuditSession:
 
 
 def run_all(
-    session: AuditSession, model: DeviceModel = HONEST, *, seed: int = 1, sockets: bool = False, rounds: int = 1
+    session: AuditSession,
+    model: DeviceModel = HONEST,
+    *,
+    seed: int = 1,
+    sockets: bool = False,
+    rounds: int = 1,
+    depth: Depth = Depth.FULL,
 ) -> Onlooker:
     """Do the whole run sheet, and go over it again as often as there are rounds."""
     onlooker = Onlooker()
     with open_simulated_bench(session.judged.audit, seed=seed, model=model, over_sockets=sockets) as bench:
         for _ in range(rounds):
-            for planned in session.judged.judgement.sheet.trials:
+            for planned in session.judged.judgement.sheet.down_to(depth):
                 session.run(planned, bench, onlooker)
     return onlooker
 
@@ -108,6 +115,6 @@ def run_what_is_left(session: AuditSession, model: DeviceModel | None = None) ->
     """Do what is to be done until nothing is, follow-ups too."""
     onlooker = Onlooker()
     with open_simulated_bench(session.judged.audit, model=model, over_sockets=False) as bench:
-        while session.judged.judgement.to_do:
-            session.run(session.judged.judgement.to_do[0], bench, onlooker)
+        while to_do := session.judged.judgement.to_do:
+            session.run(to_do[0], bench, onlooker)
     return onlooker

@@ -56,10 +56,10 @@ def test_two_windows_and_commands_on_one_audit(windows: tuple[Terminal, Terminal
     for window in windows:
         window.wait_for("0 of 8 claims decided")
         window.press("Enter")
-        window.wait_for("plug the fast SSD into laptop C1 with")
+        window.wait_for("nothing has to be connected")
     one.press("a")
     one.wait_for("T1 complete")
-    other.press("1")
+    other.press(*["Left"] * 6, "1")
     other.wait_for("PORT CAPABILITIES")
     for number, sentence in enumerate(CLAIMS):
         (tmp_path / f"{number}.txt").write_text(sentence)

@@ -130,6 +130,7 @@ def run_ten_trials(reviewer: Reviewer) -> None:
     """Four with figures that are typed, one of the reviewer's own, a repeat; one is skipped."""
     reviewer.press("4")
     reviewer.sees("SHEET")
+    reviewer.runs("UP length", "15.1 cm")
     reviewer.runs("body weighs 95 g", "95 g")
     reviewer.runs("A1 works with keyboard", "3 of 3")
     reviewer.runs("A2 works with mouse", "3 of 3")
@@ -138,20 +139,18 @@ def run_ten_trials(reviewer: Reviewer) -> None:
     reviewer.sees("reason to skip it")
     reviewer.type("no lock at hand", "Enter")
     reviewer.sees("no lock at hand")
-    reviewer.press("j")
-    reviewer.runs("UP length", "15.1 cm")
     reviewer.sees("5 trials are done, 1 skipped")
     plan_an_own_trial(reviewer)
     reviewer.runs("A1 with the lid closed", "3 of 3")
-    reviewer.press("j", "j")
+    reviewer.press("j", "j", "j")
     reviewer.runs("A1 works with keyboard", "2 of 3", "3 of 3")  # a repeat, and the same without the device
-    reviewer.press("j", "j")
+    reviewer.press("j", "j", "j")
     reviewer.press("y")
     reviewer.fills_in("Reading", "voltage", "4.92 V", "", "0.9 A")
     reviewer.sees("The reading is recorded")
     reviewer.press("x")
     reviewer.sees("A1 works with keyboard: did not appear")
-    reviewer.press("j")
+    reviewer.press("j", "j")
     reviewer.runs("body weighs 95 g", "96 g")
 
 

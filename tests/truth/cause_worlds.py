@@ -215,7 +215,7 @@ _FAULTS: dict[str, tuple[Callable[[dict[str, object]], bool], str, str]] = {
     "drive": (lambda it: it["gear"] == "ssd2", "rig part", "ssd2"),
     "port": (lambda it: it["port"] == "A1", "device part", "A1"),
     "running": (lambda it: it["port"] is not None and bool(it.get("running")), "contention", "H1"),
-    "flipped": (lambda it: it["port"] is not None and it.get("flipped") is True, "state or order", "flipped"),
+    "flipped": (lambda it: it["port"] is not None and it.get("flipped") is True, "state or order", "turned over"),
     "driver": (lambda it: it["port"] is not None and it.get("driver") == "2.0", "software or route", "2.0"),
 }
 
@@ -246,7 +246,7 @@ CAUSE_WORLDS: tuple[Callable[[random.Random], Planted], ...] = (
     known_lead, two_suspects, misses, jumble,
     _state("state or order", "order", "order", ("ssd", "device"), ("device", "ssd")),
     _state("state or order", "again", "replugged", True, False),
-    _state("state or order", "flipped", "flipped", True, False),
+    _state("state or order", "turned over", "flipped", True, False),
     _state("state or order", "lamp", "event", True, False),
     _state("supply", "no supply", "charger", None, "wall"),
     _state("software or route", "2.0", "driver", "2.0", "1.0"),

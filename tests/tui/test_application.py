@@ -21,6 +21,7 @@ from auditra.core.model.source import Source
 from auditra.core.model.trial import Outcome
 from auditra.store.demos import DEMOS
 from auditra.tui.app import AuditraApp
+from auditra.tui.messages import PortChosen
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.base import TooSmall
 from auditra.tui.screens.help import HelpScreen
@@ -51,6 +52,8 @@ async def open_audit(pilot: Pilot[None]) -> AuditScreen:
     await pilot.pause()
     screen = pilot.app.screen
     assert isinstance(screen, AuditScreen)
+    screen.post_message(PortChosen("A1"))
+    await pilot.pause()
     return screen
 
 
@@ -69,7 +72,9 @@ async def test_the_shelf_shows_the_demo_and_enter_opens_it(tmp_path: Path) -> No
         assert app.screen.query_one(TitleLine).right == ("2 audits",)
         screen = await open_audit(pilot)
         assert screen.query_one(TitleLine).right[-1] == "simulated bench"
-        assert "plug the fast SSD into laptop C1" in text_of(screen, "#now-text")
+        assert "nothing has to be connected" in text_of(screen, "#now-text")
+        await pilot.press("j")
+        await until(pilot, lambda: "plug the fast SSD into laptop C1" in text_of(screen, "#now-text"))
         await pilot.press("b")
         assert isinstance(app.screen, ShelfScreen)
 
@@ -88,7 +93,7 @@ async def test_one_key_runs_a_trial_and_its_reading_is_judged(tmp_path: Path) ->
         screen = await open_audit(pilot)
         await pilot.press("enter")
         await until(pilot, lambda: done(screen) == 1 and not screen.is_measuring)
-        assert "trial 2 of 19" in text_of(screen, "#now-text")
+        assert "trial 2 of 22" in text_of(screen, "#now-text")
         assert "complete" in text_of(screen, "#now-text")
         assert "T1 complete" in text_of(screen, "#next-text")
 

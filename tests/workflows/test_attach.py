@@ -11,6 +11,7 @@ from auditra.bench.clock import SystemClock
 from auditra.cli.commands import app
 from auditra.core.errors import InputError
 from auditra.core.journal.audit import Audit
+from auditra.core.model.depth import Depth
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.verdict import Verdict
 from auditra.core.simulate import display_description as made
@@ -27,7 +28,7 @@ LOG = "\n".join(power.log(*power.conversation())).encode()
 @pytest.fixture
 def session() -> AuditSession:
     done = session_with("H1 shows 3840x2160@30 hdr", "P1 takes 90 W")
-    run_all(done)
+    run_all(done, depth=Depth.QUICK)
     return done
 
 

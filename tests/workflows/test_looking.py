@@ -110,7 +110,7 @@ def test_depth_and_vrr_are_asked_besides_the_mode_and_each_is_a_part(tmp_path: P
     person = Reviewer(["yes", "3840x2160@60", "8 bit", "no"])
     with open_live_bench(session.judged.audit, person, sys_root=tmp_path, mounts=tmp_path / "none") as bench:
         assert session.run(planned, bench, Onlooker()) is Outcome.COMPLETE
-    (set_up,) = session.judged.judgement.claims[0].set_ups
+    set_up = session.judged.judgement.claims[0].set_ups[0]
     assert [(part.name, part.verdict) for part in set_up.parts] == [
         ("mode", Verdict.HOLDS), ("depth", Verdict.UNPROVEN), ("hdr", Verdict.UNPROVEN),
     ]  # fmt: skip

@@ -15,7 +15,7 @@ from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.model import DeviceModel
 from auditra.workflows.audits.audit_session import AuditSession
 from auditra.workflows.trials.doors import Progress
-from tests.support.benches import HONEST, Onlooker, run_all, session_with
+from tests.support.benches import HONEST, Onlooker, run_all, run_what_is_left, session_with
 
 PROMISES = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s", "H1 shows 3840x2160@30",
             "P1 takes 90 W", "P1 no data", "UP length 15 cm", "A1 gives 4.2 W", "UP charges host 70 W")  # fmt: skip
@@ -64,7 +64,7 @@ def test_a_fault_is_found_and_nothing_else_is_accused(claim: str, verdict: Verdi
 
 def test_data_that_falls_only_beside_a_display_holds_if() -> None:
     session = session_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
-    run_all(session, replace(HONEST, beside_display_share={"A1": 0.1}), rounds=2)
+    run_what_is_left(session, replace(HONEST, beside_display_share={"A1": 0.1}))
     verdict = session.judged.judgement.claims[0]
     assert verdict.verdict is Verdict.HOLDS_IF
     assert verdict.condition == "unless H1 is in use (shows 3840x2160@30)"
@@ -125,7 +125,7 @@ def test_a_stopped_trial_accuses_nobody_and_is_owed_again() -> None:
 
 def test_beside_a_display_without_a_picture_nothing_is_measured() -> None:
     session = session_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
-    beside = session.judged.judgement.sheet.trials[-1]
+    beside = next(trial for trial in session.judged.judgement.sheet.trials if trial.setup.running)
     with (
         open_simulated_bench(
             session.judged.audit, model=replace(HONEST, display_modes={}), over_sockets=False

@@ -31,7 +31,7 @@ def choose_trial(judgement: Judgement, place: str, gear: str | None, folders: bo
     """
     wanted = [
         trial
-        for trial in (*judgement.to_do, *judgement.sheet.trials, *judgement.sheet.reserve)
+        for trial in (*judgement.left, *judgement.sheet.trials, *judgement.sheet.reserve)
         if trial.place == place
         and (gear is None or trial.gear == gear)
         and (not folders or trial.procedure == ProcedureId.STORAGE)

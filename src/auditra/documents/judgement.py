@@ -23,7 +23,7 @@ from auditra.core.judge.next_trials import NextTrial
 from auditra.core.judge.score import Score
 from auditra.core.model.reading import Reading
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.core.wiring.moves import in_words, moves_between
+from auditra.core.wiring.moves import in_words
 
 
 class _Model(BaseModel):
@@ -370,6 +370,6 @@ def _coverage(judgement: Judgement) -> CoverageRecord:
 
 
 def _next(planned: PlannedTrial, audit: Audit) -> NextRecord:
-    moves = moves_between(audit.last_setup, planned.setup, planned.tested)
+    moves = planned.moves_in(audit)
     words = tuple(in_words(move, audit.device, audit.rig) for move in moves)
     return NextRecord(key=planned.key, title=planned.title, why=planned.why, port=planned.port, moves=words)

@@ -74,7 +74,7 @@ def test_hands_change_the_device_between_trials_of_two() -> None:
     words = [in_words(move, audit.device_of(move.device), audit.rig) for move in moves]
     assert any(move.action is Action.PULL and move.what.gear == DEVICE for move in moves)
     assert "unplug the OP-6 from laptop C1" in words
-    assert "plug the OP-7 into laptop C1" in words
+    assert "plug the OP-7 into laptop C1, marked side up" in words
 
 
 def test_a_device_without_a_plug_for_a_host_is_not_plugged_into_one() -> None:

@@ -45,6 +45,7 @@ class OneStage(App[None]):
 
     def on_mount(self) -> None:
         self.state.runner.prepare_next()
+        self.state.choose_port("A1")
         self.call_after_refresh(self.repaint)
 
     def repaint(self) -> None:

@@ -57,6 +57,7 @@ def open_simulated_bench(
     world = World(audit.device, audit.rig, model, seed=zlib.crc32(f"{seed}/{audit.name}/{audit.entries}".encode()))
     if audit.last_setup is not None:
         world.connections.stand(audit.last_setup.plugged)
+        world.displays.switched_off |= set(audit.last_setup.switched_off)
     start = audit.last_at + _BETWEEN_SESSIONS if audit.last_at else _FIRST_DAY
     clock = VirtualClock(world, start, pace)
     with ExitStack() as stack:

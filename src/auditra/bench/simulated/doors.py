@@ -38,8 +38,21 @@ class SimulatedPerson:
         self._clock.begin_anew()
         for move in moves:
             self._clock.sleep(_HAND_MOVES_IN_S)
-            hand = self._world.connections.plug if move.action is Action.PLUG else self._world.connections.pull
-            hand(move.what)
+            self._move(move)
+
+    def _move(self, move: PlugMove) -> None:
+        connections, displays = self._world.connections, self._world.displays
+        match move.action:
+            case Action.PLUG:
+                connections.plug(move.what)
+            case Action.PULL:
+                connections.pull(move.what)
+            case Action.SWITCH_OFF:
+                displays.switch(move.what.gear, on=False)
+            case Action.SWITCH_ON:
+                displays.switch(move.what.gear, on=True)
+            case Action.ARRANGE:
+                pass  # nothing of the simulated world is arranged so
 
     def read_rule(self, port: str, words: str) -> float:
         self._clock.sleep(_HAND_MOVES_IN_S)

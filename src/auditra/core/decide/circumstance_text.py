@@ -38,7 +38,7 @@ def circumstance_text(circumstance: Circumstance) -> str:
         case Arranged(words):
             return words
         case Flipped():
-            return "with the plug flipped"
+            return "with the plug turned over"
         case Replugged():
             return "after plugging it in again"
         case Under(aspect, value):
@@ -83,6 +83,7 @@ _WORDS: dict[Aspect, Callable[[object], str]] = {
     Aspect.ADAPTERS: _in_line,
     Aspect.SUPPLY: _with(" feeding it", "with no supply connected"),
     Aspect.BATTERY: lambda value: f"with the battery {value}",
+    Aspect.HOST_SIDE: lambda value: "with the host plug turned over",
     Aspect.IDLE: lambda value: f"with {value} connected and not in use",
     Aspect.ORDER: _in_order,
     Aspect.RECORDER: _with(" recording", "with nothing recording"),

@@ -22,6 +22,7 @@ from auditra.core.journal.facts import (
     TrialRuled,
     TrialSkipped,
 )
+from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.reading import Reading
 from auditra.core.model.rig import Rig
@@ -105,6 +106,8 @@ class Audit:
     own_trials: tuple[TrialPlanned, ...] = ()
     """Trials that the reviewer added to the run sheet."""
     skipped: tuple[TrialSkipped, ...] = ()
+    depth: Depth = Depth.FULL
+    """The run sheet that the reviewer follows."""
     devices: tuple[Device, ...] = ()
     bench: str | None = None
     begun_trials: int = 0

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
+from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.link_answer import LinkAnswer
 from auditra.core.model.noted import NOT_NOTED, Noted
@@ -120,6 +121,13 @@ class TrialSkipped:
     trial: Trial
     why: str
     skips: bool = True
+
+
+@dataclass(frozen=True)
+class SheetChosen:
+    """How deep the reviewer goes: the quick, the full or the forensic run sheet."""
+
+    depth: Depth
 
 
 @dataclass(frozen=True)
@@ -261,8 +269,8 @@ class Undone:
 
 Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
-    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | EventNoted
-    | NoteWritten | EvidenceKept
+    | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | SheetChosen
+    | EventNoted | NoteWritten | EvidenceKept
     | DoubtRaised | DoubtEnded | FollowUpNoted | Archived | Undone
 )  # fmt: skip
 
@@ -288,6 +296,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "doubt": DoubtRaised,
     "doubt ended": DoubtEnded,
     "follow-up": FollowUpNoted,
+    "sheet": SheetChosen,
     "archived": Archived,
     "undo": Undone,
 }

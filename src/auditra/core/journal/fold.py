@@ -31,6 +31,7 @@ from auditra.core.journal.facts import (
     ReadingTaken,
     RemarkAnswered,
     RigNoted,
+    SheetChosen,
     TrialBegun,
     TrialEnded,
     TrialPlanned,
@@ -39,6 +40,7 @@ from auditra.core.journal.facts import (
     Undone,
 )
 from auditra.core.journal.older_trials import with_what_was_arranged
+from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Trial, TrialIdentity
@@ -46,7 +48,8 @@ from auditra.core.procedures.identity import identity_of
 
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
-    DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, ReadingTaken, TrialPlanned, TrialSkipped, Archived,
+    DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, ReadingTaken, TrialPlanned, TrialSkipped, SheetChosen,
+    Archived,
 )  # fmt: skip
 """What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
@@ -112,7 +115,7 @@ class AuditFold:
             raise InputError(f'audit "{self._name}"', why=why, do="Start it again from its sheets")
         claims, unreadable = self._claims.value(self._undone)
         doubts, answers = self._asides.value(self._undone)
-        own_trials, skipped = self._wishes.value(self._undone)
+        own_trials, skipped, depth = self._wishes.value(self._undone)
         follows, archived = self._place.value(self._undone)
         return Audit(
             name=self._name,
@@ -132,6 +135,7 @@ class AuditFold:
             archived=archived,
             own_trials=own_trials,
             skipped=skipped,
+            depth=depth,
             begun_trials=len(self._trials),
             last_setup=self._trials[-1].begun.setup if self._trials else None,
             last_at=self._last_at,
@@ -159,7 +163,7 @@ class AuditFold:
                 return self._events
             case EvidenceKept():
                 return self._evidence
-            case TrialPlanned() | TrialSkipped():
+            case TrialPlanned() | TrialSkipped() | SheetChosen():
                 return self._wishes
             case FollowUpNoted() | Archived():
                 return self._place
@@ -258,10 +262,11 @@ def _only(kind: type[Kind]) -> Callable[[Iterator[Fact]], tuple[Kind, ...]]:
     return lambda facts: tuple(fact for fact in facts if isinstance(fact, kind))
 
 
-def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple[TrialSkipped, ...]]:
-    """Trials that the reviewer wants, and those that they will not run; the later word about a trial counts."""
+def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple[TrialSkipped, ...], Depth]:
+    """Trials that the reviewer wants, those that they will not run, and how deep they go; the later word counts."""
     wanted: dict[TrialIdentity, TrialPlanned] = {}
     skipped: dict[TrialIdentity, TrialSkipped] = {}
+    depth = Depth.FULL
     for fact in facts:
         if isinstance(fact, TrialPlanned):
             identity = identity_of(fact.trial)
@@ -271,7 +276,9 @@ def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple
             skipped.pop(identity_of(fact.trial), None)
             if fact.skips:
                 skipped[identity_of(fact.trial)] = fact
-    return tuple(wanted.values()), tuple(skipped.values())
+        elif isinstance(fact, SheetChosen):
+            depth = fact.depth
+    return tuple(wanted.values()), tuple(skipped.values()), depth
 
 
 def _fold_place(facts: Iterator[Fact]) -> tuple[FollowUpNoted | None, bool]:

@@ -42,6 +42,14 @@ class SetUpVerdict:
     meets_conditions: bool = True
     """What the claim itself names was so; else it shows less, or something else, than was promised."""
 
+    unpromised: bool = False
+    """It was tried otherwise than its seller intends: what fails here breaks no promise."""
+
+    @property
+    def speaks_against(self) -> bool:
+        """It accuses, under what was promised."""
+        return self.verdict.accuses and not self.unpromised
+
     @property
     def hosts(self) -> tuple[str, ...]:
         """The host that it was tried on."""
@@ -78,7 +86,7 @@ class ClaimVerdict:
     @property
     def failing(self) -> tuple[SetUpVerdict, ...]:
         """The set-ups that speak against it."""
-        return tuple(set_up for set_up in self.set_ups if set_up.verdict.accuses)
+        return tuple(set_up for set_up in self.set_ups if set_up.speaks_against)
 
     @property
     def shown_under(self) -> tuple[str, ...]:

@@ -25,10 +25,12 @@ from auditra.core.judge.records import Records
 from auditra.core.judge.score import Score, score_claims
 from auditra.core.judge.unit_guard import Question, QuestionsKept
 from auditra.core.judge.verdicts import judge_claim
+from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
+from auditra.core.plan.route import Router
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
 from auditra.core.procedures.identity import identity_of
 
@@ -43,8 +45,8 @@ class Judgement:
     unstated: tuple[Finding, ...]
     score: Score
     sheet: RunSheet
-    to_do: tuple[PlannedTrial, ...]
-    """What is left of the run sheet, then what answers wait for besides."""
+    left: tuple[PlannedTrial, ...]
+    """What is left of the run sheet, then what answers wait for besides, in no order; `to_do` has them in theirs."""
     dangers: tuple[Finding, ...] = ()
     """What may lose data or hurt somebody; each caps the score."""
     set_aside: tuple[SetAside, ...] = ()
@@ -54,6 +56,7 @@ class Judgement:
     device: str = DEVICE
     """The first device, whose ports are shown."""
 
+    router: Router = field(default_factory=Router, repr=False, compare=False)
     inquiry: Inquiry | None = field(default=None, repr=False, compare=False)
     """What causes are found from, when somebody asks."""
 
@@ -61,6 +64,19 @@ class Judgement:
     def reasons(self) -> tuple[Finding, ...]:
         """Why claims fail, as far as it was found. Worked out when first asked for, which may take a moment."""
         return find_all(self.inquiry, *_REASONS) if self.inquiry is not None else ()
+
+    @cached_property
+    def to_do(self) -> tuple[PlannedTrial, ...]:
+        """What is left to do, the next one first: the fewest plug moves from what is connected."""
+        standing = self.inquiry.audit.last_setup if self.inquiry is not None else None
+        return self.router.order(self.sheet.trials, self.left, standing)
+
+    @cached_property
+    def in_order(self) -> tuple[PlannedTrial, ...]:
+        """The whole sheet down to its depth, in the order for one who begins, then the reviewer's own trials."""
+        depth = self.inquiry.audit.depth if self.inquiry is not None else Depth.FULL
+        planned = (trial for trial in self.router.whole(self.sheet.trials) if trial.depth in depth.includes)
+        return (*planned, *self.sheet.own)
 
     @property
     def is_explained(self) -> bool:
@@ -143,13 +159,14 @@ class Judge:
         self._sheet: tuple[tuple[object, ...], RunSheet] | None = None
         self._verdicts: dict[str, _Kept] = {}
         self._questions = QuestionsKept()
+        self._router = Router()
         self._records: Records | None = None
         self._last: tuple[tuple[object, ...], Judgement] | None = None
 
     def judge(self, audit: Audit) -> Judgement:
         """The judgement of an audit as it stands."""
         said = (audit.answers, *audit.doubts, *audit.events)
-        wishes = (*audit.own_trials, *audit.skipped)
+        wishes = (*audit.own_trials, *audit.skipped, audit.depth)
         facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.trials, *said, *wishes)
         if self._last is None or not _are_the_same(self._last[0], facts):
             self._last = facts, self._judge(audit)
@@ -175,12 +192,12 @@ class Judge:
             for device in audit.devices or (audit.device,)
         }
         skipped = {identity_of(each.trial) for each in audit.skipped}
-        planned = still_to_do(sheet, audit.trials, skipped)
+        planned = still_to_do(sheet, audit.trials, skipped, audit.depth)
         asked = follow_ups(verdicts, sheet, audit.trials)
         more = tuple(each for each in asked if each not in planned and each.identity not in skipped)
         return Judgement(
             verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), dangers,
-            tuple(records.asides.values()), questions, scores, audit.device.id, inquiry,
+            tuple(records.asides.values()), questions, scores, audit.device.id, self._router, inquiry,
         )  # fmt: skip
 
     def _score_of(
@@ -198,7 +215,7 @@ class Judge:
         return score_claims(scored, unstated, self.profile, danger)
 
     def _sheet_of(self, audit: Audit) -> RunSheet:
-        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.own_trials)
+        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.own_trials, audit.depth)
         if self._sheet is None or not _are_the_same(self._sheet[0], facts):
             self._sheet = facts, run_sheet_of(audit)
         return self._sheet[1]

@@ -20,7 +20,6 @@ from auditra.core.model.trial import DIRECT
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.gear import host_for, reach
-from auditra.core.wiring.moves import moves_between
 from auditra.core.wiring.setups import Stand
 
 
@@ -86,7 +85,7 @@ def _of_claim(inquiry: Inquiry, verdict: ClaimVerdict, elimination: Elimination)
             elif (variant.setup, variant.port) not in seen:
                 seen.add((variant.setup, variant.port))
                 planned = _planned(variant, base, verdict)
-                moves = moves_between(inquiry.audit.last_setup, planned.setup, planned.tested)
+                moves = planned.moves_in(inquiry.audit)
                 yield NextTrial(*common, planned, len(moves))
 
 

@@ -85,9 +85,17 @@ class SetUpJudging:
         return next((port for port in self.claim.ports if trial.setup.gear_at(port) is not None), trial.port)
 
     def _beside(self, trial: Counted, differing: frozenset[Circumstance]) -> Circumstances:
-        """What is special about a set-up: what run sheets vary, then what else differs between the claim's set-ups."""
+        """What is special about a set-up: what run sheets vary, then what else differs between the claim's set-ups.
+
+        What sheets vary on purpose is said of the set-ups that depart in it, and not of those that do not.
+        """
         varied = self.varied(trial)
-        others = sorted(differing - set(varied), key=lambda each: (list(Aspect).index(each.aspect), repr(each)))
+        said = {aspect for each in self.records.bearing_on(self.claim.id) for aspect in each.setup.departs}
+        said |= {Aspect.ORDER} if trial.setup.running else set()
+        others = sorted(
+            (each for each in differing - set(varied) if each.aspect not in said),
+            key=lambda each: (list(Aspect).index(each.aspect), repr(each)),
+        )
         if any(isinstance(each, OnHost) for each in others):
             others = [each for each in others if each.aspect is not Aspect.HOST_SOCKET]
         return (*varied, *(each for each in others if not isinstance(each, Running | Soaked | AtPort)))
@@ -103,6 +111,7 @@ class SetUpJudging:
         tries = pool.of(Quantity.WORKS).at(*self.claim.ports).count().tries
         times = max(len(trials), tries)
         found = replace(found, seen=seen, varied=self.varied(trials[0]), times=times, meets_conditions=not unmet)
+        found = replace(found, unpromised=trials[0].setup.unpromised)
         if not unmet or (found.verdict.accuses and all(each.can_only_add for each in unmet)):
             return found
         why = f"not as promised: {'; '.join(each.text for each in unmet)}"

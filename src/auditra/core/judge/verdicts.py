@@ -16,12 +16,15 @@ from auditra.core.judge.records import Records
 from auditra.core.judge.separation import separating
 from auditra.core.judge.set_ups import SetUpJudging
 from auditra.core.judge.unit_guard import Question
-from auditra.core.model.circumstance import AtPort, Circumstances
+from auditra.core.model.circumstance import AtPort, Circumstance, Circumstances
 from auditra.core.model.device import Device
 from auditra.core.model.rig import Rig
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.plan.run_sheet import RunSheet
 
+_NOTHING, _ALL = Decimal(0), Decimal(1)
+Kind = frozenset[Circumstance]
+"""What run sheets vary of a set-up."""
 TIMES_THAT_SEPARATE = 2
 """How often each side of a condition must be seen before it is named."""
 
@@ -41,8 +44,9 @@ def judge_claim(
     judging = SetUpJudging(claim, records, device)
     tried = judging.set_ups()
     aside = tuple(records.asides_of(claim.id))
-    if not tried:
-        return Judged(replace(_untried(claim, sheet), set_aside=aside), looked_around=False)
+    if all(map(_is_no_promise, tried)):
+        untried = _untried(claim, sheet)
+        return Judged(replace(untried, set_ups=(*tried, *untried.set_ups), set_aside=aside), judging.looked_around)
     weighing = _Weighing(claim, records.rig, sheet, tried)
     readings = [reading for trial in records.bearing_on(claim.id) for reading in trial.taken.at(*claim.ports)]
     verdict = replace(
@@ -92,20 +96,21 @@ class _Weighing:
         holding = [each for each in counted if each.verdict is Verdict.HOLDS and each.meets_conditions]
         failing = [each for each in counted if each.verdict.accuses]
         missing = self._missing(holding)
-        owed = tuple(_not_yet(beside) for beside in self._owed if not self._is_covered(beside, counted))
-        every = (*counted, *owed)
-        lowest, highest = self._bounds(counted, owed)
+        owed = tuple(_not_yet(beside) for beside in self._owed if not self._is_covered(beside, self.tried))
+        every = (*counted, *(each for each in self.tried if _is_no_promise(each)), *owed)
+        lowest, highest = self._bounds(counted)
         unless = self._unless(holding, failing)
         verdict = self._decided(counted, holding, failing, missing)
         if unless:
-            left = min(lowest, self._share_left(every))
+            left = min(highest, self._share_left(counted, unless))
             verdict, lowest, highest = Verdict.HOLDS_IF, left, left
         elif verdict is Verdict.HOLDS:
             highest = Decimal(1)
         if not verdict.decided:
             lowest = Decimal(0)
         shown, sums = self._in_words(verdict, counted, holding, failing, missing)
-        not_tried = (*missing, *(each.text for each in owed), *self._gaps(holding))
+        beside = (each for each in self.sheet.unpromised_for(self.claim) if not self._is_covered(each, self.tried))
+        not_tried = (*missing, *(each.text for each in owed), *self._gaps(holding), *map(setup_text, beside))
         return ClaimVerdict(
             self.claim, verdict, shown, sums, every, lowest, highest, unless,
             not_tried=tuple(dict.fromkeys(not_tried)) if not unless else (),
@@ -113,11 +118,12 @@ class _Weighing:
 
     @property
     def _counted(self) -> tuple[SetUpVerdict, ...]:
-        """What is promised "up to" is judged under the best set-up."""
+        """What is promised "up to" is judged under the best set-up; what was never promised counts where it holds."""
+        tried = tuple(each for each in self.tried if not _is_no_promise(each))
         if self.claim.promise.hedge is Hedge.UP_TO:
-            best = tuple(each for each in self.tried if each.verdict is Verdict.HOLDS and each.meets_conditions)
-            return best or self.tried
-        return self.tried
+            best = tuple(each for each in tried if each.verdict is Verdict.HOLDS and each.meets_conditions)
+            return best or tried
+        return tried
 
     def _decided(
         self,
@@ -193,28 +199,36 @@ class _Weighing:
             for each in tried
         )
 
-    def _bounds(self, tried: Sequence[SetUpVerdict], owed: Sequence[SetUpVerdict]) -> tuple[Decimal, Decimal]:
-        """The least and most credit: a set-up not decided yet counts as 0 and as 1.
+    def _bounds(self, tried: Sequence[SetUpVerdict]) -> tuple[Decimal, Decimal]:
+        """The least and most credit: a set-up not decided yet counts as 0 and as 1, but never as more than one with
+        less to do got, and one that was shown with more to do as shown.
 
         Set-ups beyond the run sheet can only reduce it, so that no failing trial ever raises a credit.
         """
-        by_kind: dict[frozenset[object], list[Decimal | None]] = {}
+        least: dict[Kind, Decimal] = {}
+        most: dict[Kind, Decimal] = {}
         for each in tried:
-            by_kind.setdefault(frozenset(each.varied), []).append(each.credit)
-        asked = {frozenset(each) for each in self._owed}
-        least = [min(credit or Decimal(0) for credit in found) for found in by_kind.values()]
-        most = [min(Decimal(1) if credit is None else credit for credit in found) for found in by_kind.values()]
-        inside = [kind in asked or not asked for kind in by_kind]
-        extra = [credit for credit, within in zip(most, inside, strict=True) if not within]
-        untried = [Decimal(0)] * len(owed)
-        lows = [*(credit for credit, within in zip(least, inside, strict=True) if within), *untried]
-        highs = [*(credit for credit, within in zip(most, inside, strict=True) if within), *(Decimal(1) for _ in owed)]
-        return _mean(lows, extra), _mean(highs, extra)
+            kind = frozenset(each.varied)
+            least[kind] = min(least.get(kind, _ALL), each.credit or _NOTHING)
+            most[kind] = min(most.get(kind, _ALL), _ALL if each.credit is None else each.credit)
+        asked = list(dict.fromkeys(map(frozenset, self._owed))) or list(most)
+        caps = {kind: min((got for less, got in most.items() if less <= kind), default=_ALL) for kind in asked}
+        lows = [
+            least.get(kind, _ALL if self._is_covered(tuple(kind), tried) else _NOTHING) for kind in asked
+        ]  # fmt: skip
+        beyond = [got for kind, got in most.items() if kind not in caps]
+        return _mean(lows, beyond), _mean(list(caps.values()), beyond)
 
-    def _share_left(self, every: Sequence[SetUpVerdict]) -> Decimal:
-        asked = {frozenset(each) for each in self._owed}
-        counted = [each for each in every if frozenset(each.varied) in asked] or list(every)
-        return as_credit(sum(each.verdict is Verdict.HOLDS for each in counted) / len(counted))
+    def _share_left(self, counted: Sequence[SetUpVerdict], unless: Circumstances) -> Decimal:
+        """The share of use where it holds, of what was tried; all set-ups with what fails it are one.
+
+        What was tried only to tell the parts of another set-up from each other is no use of its own.
+        """
+        kinds = {frozenset(each.varied) for each in counted}
+        whole = {kind for kind in kinds if not kind or not any(kind < other for other in kinds)}
+        apart = [each for each in counted if frozenset(each.varied) in whole and not set(unless) <= set(each.varied)]
+        uses = {frozenset(each.varied): each.verdict is Verdict.HOLDS for each in apart}
+        return as_credit(sum(uses.values()) / (len(uses) + 1))
 
     def _unless(self, holding: Sequence[SetUpVerdict], failing: Sequence[SetUpVerdict]) -> Circumstances:
         """What separates passing trials from failing ones, each side seen more than once.
@@ -253,9 +267,16 @@ class _Weighing:
         return f"{beside}: {shown}" if beside and tells.verdict.accuses else shown, sums
 
 
-def _mean(credits: Sequence[Decimal], extra: Sequence[Decimal]) -> Decimal:
-    mean = as_credit(float(sum(credits, Decimal(0)) / len(credits))) if credits else Decimal(1)
-    return min((mean, *extra, Decimal(1)))
+def _is_no_promise(each: SetUpVerdict) -> bool:
+    """It does not hold where nobody said that it would."""
+    return each.unpromised and each.verdict is not Verdict.HOLDS
+
+
+def _mean(credits: Sequence[Decimal], beyond: Sequence[Decimal]) -> Decimal:
+    """The mean; what lies beyond the sheet counts with it where it is lower."""
+    mean = sum(credits, _NOTHING) / len(credits) if credits else _ALL
+    every = [*credits, *(min(each, mean) for each in beyond)]
+    return as_credit(float(sum(every, _NOTHING) / len(every))) if every else _ALL
 
 
 def shown_text(parts: Iterable[Part]) -> str:

@@ -69,3 +69,33 @@ def parse_connector(text: str) -> str:
         do = f"{guess}Known are {', '.join(CONNECTORS)}; write other NAME for another"
         raise InputError(f'"{sanitize(text, 40)}"', why="no such connector is known", do=do)
     return name + PLUG if bare != words else name
+
+
+_PICTURE_FROM = {
+    "usb-c": ("usb-c", "hdmi", "displayport", "dvi", "vga", "mini displayport", "mini hdmi", "micro hdmi"),
+    "displayport": ("displayport", "mini displayport", "hdmi", "dvi", "vga"),
+    "mini displayport": ("displayport", "mini displayport", "hdmi", "dvi", "vga"),
+    "hdmi": ("hdmi", "mini hdmi", "micro hdmi", "dvi"),
+    "mini hdmi": ("hdmi", "dvi"), "micro hdmi": ("hdmi", "dvi"),
+    "dvi": ("dvi", "hdmi"),
+    "vga": ("vga",),
+}  # fmt: skip
+"""Between which connectors a plain lead carries a picture, and which way: from the source to the display.
+
+A Type-C source changes to what the display takes, in the lead; nothing makes an HDMI source a Type-C display's.
+Sources: VESA DisplayPort Alt Mode 2.0, 5; VESA DisplayPort Dual-Mode 1.1; HDMI 1.4b, 4.1 (Type A and DVI are alike).
+"""
+
+
+def carries_picture(source: str, sink: str) -> bool:
+    """Whether a plain lead brings a picture from such a source to such a display; unknown connectors may."""
+    bare, to = source.removesuffix(PLUG), sink.removesuffix(PLUG)
+    return to in _PICTURE_FROM[bare] if bare in _PICTURE_FROM and to in CONNECTORS else True
+
+
+def carries_power(source: str, sink: str) -> bool:
+    """Whether a plain lead brings power from a source to a sink with these connectors.
+
+    A Standard-A plug faces a source, never a sink. Source: USB 2.0, 6.4; USB Type-C R2.3, 3.5 (legacy cables).
+    """
+    return sink.removesuffix(PLUG) != "usb-a" or source.removesuffix(PLUG) == "usb-a"

@@ -27,6 +27,7 @@ class Aspect(StrEnum):
     ORDER = "order of connecting"
     REPLUGGED = "reconnected"
     SIDE = "plug side"
+    HOST_SIDE = "side of the host plug"
     SOAK = "time at full load"
     RECORDER = "recorder"
     WORKLOAD = "tool"

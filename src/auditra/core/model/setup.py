@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Container
 from dataclasses import dataclass
 
-from auditra.core.model.circumstance import Circumstances, Running, Soaked
+from auditra.core.model.circumstance import Aspect, Circumstances, Running, Soaked
 from auditra.core.model.device import DEVICE
 from auditra.core.model.noted import NOT_NOTED, Noted
 
@@ -70,6 +70,9 @@ class SetUp:
     """What was plugged in, in the order of plugging."""
     replugged: Noted[bool] = NOT_NOTED
     flipped: Noted[bool] = NOT_NOTED
+    """The plug of the gear under trial was turned over."""
+    host_flipped: Noted[bool] = NOT_NOTED
+    """The plug at the host was turned over."""
     driver: Noted[str] = NOT_NOTED
     recorder: Noted[str] = NOT_NOTED
     """What recorded the screen or the sound meanwhile; it costs speed too."""
@@ -77,6 +80,12 @@ class SetUp:
     file_bytes: Noted[int] = NOT_NOTED
     workload: Noted[str] = NOT_NOTED
     battery_percent: Noted[float] = NOT_NOTED
+    departs: tuple[Aspect, ...] = ()
+    """In what it was set up otherwise than the seller intends, on purpose."""
+    unpromised: bool = False
+    """It departs from what the seller intends so far that what fails here breaks no promise."""
+    turned: tuple[str, ...] = ()
+    """The gear whose plug is to be turned over; DEVICE for the plug at the host."""
 
     def __hash__(self) -> int:
         """Of what mostly differs: an audit has thousands of set-ups, and each is looked up."""
@@ -91,6 +100,19 @@ class SetUp:
         """What makes this set-up special: what runs that is not a claim's own, and how long it had been at work."""
         soaked = (Soaked(self.soaked_s),) if self.soaked_s else ()
         return (*(Running(claim) for claim in self.running if claim not in own), *soaked)
+
+    @property
+    def switched_off(self) -> tuple[str, ...]:
+        """The displays that are connected and switched off."""
+        pictures = self.pictures if isinstance(self.pictures, tuple) else ()
+        return tuple(picture.gear for picture in pictures if picture.on is False)
+
+    @property
+    def members(self) -> tuple[Plugged, ...]:
+        """What is in the device's ports and takes part in measuring: neither what feeds it nor a display beside it."""
+        pictures = self.pictures if isinstance(self.pictures, tuple) else ()
+        others = {self.charger, *(picture.gear for picture in pictures)}
+        return tuple(each for each in self.plugged if each.owner == DEVICE and each.gear not in others)
 
     def gear_at(self, port: str) -> str | None:
         """What is plugged into a port of the device."""

@@ -8,6 +8,7 @@ from dataclasses import replace
 from auditra.core.claims.claim import Claim, ConditionKind
 from auditra.core.model.device import DEVICE, Port
 from auditra.core.model.rig import Rig
+from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import ProcedureId
 from auditra.core.plan.planning import Planning, Tried
 from auditra.core.plan.port_groups import Member
@@ -16,6 +17,9 @@ from auditra.core.procedures.procedure import Procedure
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.setups import Stand
 
+TURNABLE = "usb-c"
+"""The one connector whose plug goes in either way round. Source: USB Type-C R2.3, 2.3.4."""
+
 
 def tried_alone(claim: Claim, planning: Planning) -> list[Tried]:
     """The trial of a claim by itself, one for each port of a group that is tried port by port."""
@@ -23,7 +27,7 @@ def tried_alone(claim: Claim, planning: Planning) -> list[Tried]:
     if refused:
         planning.beyond[claim.id] = refused
         return []
-    stand, host = planning.stand, claim.wants(ConditionKind.ON)
+    stand, host = planning.stand_for(claim), claim.wants(ConditionKind.ON)
     if host:
         at_host = planning.stand_at(host[0])
         if at_host is None:
@@ -71,7 +75,8 @@ def direct_for(trials: Iterable[PlannedTrial], planning: Planning) -> Iterator[P
     for trial in trials:
         for gear_id, procedure in _measured_with(trial, planning.rig):
             gear = planning.rig.find(gear_id)
-            setup = procedure.direct(planning.stand, gear) if gear and procedure.direct else None
+            stand = planning.stand_of(trial.setup)
+            setup = procedure.direct(stand, gear) if gear and procedure.direct else None
             if gear is None or setup is None:
                 continue
             direct = replace(
@@ -113,7 +118,7 @@ def _one(claim: Claim, port: Port, stand: Stand, planning: Planning) -> Tried | 
         why=f"claimed: {claim}",
         procedure=procedure.id,
         claims=(claim.id,),
-        setup=under,
+        setup=_with_sides(under, port, stand, procedure),
         gear=gear,
         port=port.id,
         target=promise.target,
@@ -121,11 +126,22 @@ def _one(claim: Claim, port: Port, stand: Stand, planning: Planning) -> Tried | 
     return Tried(claim, port, trial)
 
 
+def _with_sides(setup: SetUp, port: Port, stand: Stand, procedure: Procedure) -> SetUp:
+    """Plugs that fit both ways go in with the marked side up, so that the other way round is another trial."""
+    if procedure.id not in (ProcedureId.STORAGE, ProcedureId.DISPLAY):
+        return setup
+    there = setup.gear_at(port.id) is not None and port.connector == TURNABLE
+    on_host = any(each.gear == DEVICE for each in setup.plugged) and stand.socket.connector == TURNABLE
+    return replace(
+        setup, flipped=False if there else setup.flipped, host_flipped=False if on_host else setup.host_flipped
+    )
+
+
 def _measured_with(trial: PlannedTrial, rig: Rig) -> list[tuple[str, Procedure]]:
     """The gear that a trial measures with, and the procedure that measures it direct."""
     procedure = procedure_of(trial.procedure)
     if procedure.all_at_once:
-        ids = [plugged.gear for plugged in trial.setup.plugged if rig.find(plugged.gear) is not None]
+        ids = [plugged.gear for plugged in trial.setup.members if rig.find(plugged.gear) is not None]
         peers = {peer.id for peer in rig.peers}
         return [(gear, procedure_of(ProcedureId.NETWORK if gear in peers else ProcedureId.STORAGE)) for gear in ids]
     if procedure.by_eye:

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from auditra.core.model.setup import SetUp
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.registry import procedure_of
-from auditra.core.wiring.moves import moves_between
 
 A_MOVE_S = 15.0
 """About how long a hand needs to find a plug and put it in its place."""
@@ -26,7 +25,7 @@ def work_of(trials: Sequence[PlannedTrial], standing: SetUp | None) -> Work:
     """The work of trials, one after the other, from what is connected now."""
     moves, seconds = 0, 0.0
     for trial in trials:
-        moves += len(moves_between(standing, trial.setup, trial.tested))
-        seconds += procedure_of(trial.procedure).takes_s + trial.setup.soaked_s
+        moves += len(trial.moves_from(standing))
+        seconds += procedure_of(trial.procedure).takes_s + trial.setup.soaked_s + trial.extra_s
         standing = trial.setup
     return Work(moves, seconds + moves * A_MOVE_S)

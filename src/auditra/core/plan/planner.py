@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
+from functools import partial
 from itertools import chain
 
 from auditra.core.claims.claim import Claim
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import TrialPlanned
+from auditra.core.model.depth import Depth
 from auditra.core.model.device import Device, Role
-from auditra.core.model.rig import Rig
-from auditra.core.model.trial import TrialIdentity
+from auditra.core.model.rig import Card, Drive, Rig
+from auditra.core.model.trial import ProcedureId, TrialIdentity
 from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
-from auditra.core.plan.factor import all_factors
+from auditra.core.plan.coverage import varied
 from auditra.core.plan.planning import Planning
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
 from auditra.core.procedures.registry import procedure_of
@@ -25,7 +27,9 @@ def run_sheet_of(audit: Audit) -> RunSheet:
     """The run sheet of each device of a kit, one after the other; what two of them need direct is done once."""
     devices = audit.devices or (audit.device,)
     sheets = [
-        plan_run_sheet(device, audit.rig.in_use, [claim for claim in audit.claims if claim.device == device.id])
+        plan_run_sheet(
+            device, audit.rig.in_use, [claim for claim in audit.claims if claim.device == device.id], audit.depth
+        )
         for device in devices
     ]
     if len(sheets) == 1:
@@ -51,8 +55,8 @@ def planned_as(wanted: TrialPlanned) -> PlannedTrial:
     )  # fmt: skip
 
 
-def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim]) -> RunSheet:
-    """The run sheet of a device's claims on a rig."""
+def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim], depth: Depth = Depth.FULL) -> RunSheet:
+    """The run sheet of a device's claims on a rig, down to a full one at least."""
     claims = tuple(claims)
     upstream = device.first(Role.UPSTREAM)
     first = next(((host, socket) for host in rig.hosts for socket in host.sockets), None)
@@ -62,14 +66,30 @@ def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim]) -> RunShee
         return RunSheet((), {claim.id: lacking for claim in claims})
     planning = Planning(device, rig, claims, Stand(device, rig, *found))
     tried = [each for claim in claims for each in tried_alone(claim, planning)]
-    added = [factor.add([each for each in tried if each.goes_anywhere], planning) for factor in all_factors()]
+    anywhere = [each for each in tried if each.goes_anywhere]
+    planning.pictures = [each for each in anywhere if each.claim.promise.procedure == ProcedureId.DISPLAY]
     promised, alone = tuple(promised_at_once(planning)), [each.trial for each in tried]
-    more = [trial for each in added for trial in each.trials]
-    reserve = [trial for each in added for trial in each.in_reserve]
-    trials = _merged(chain(direct_for([*alone, *promised], planning), alone, promised, more))
-    spare = _merged(chain(direct_for([*more, *reserve], planning), reserve))
+    added = varied(anywhere, planning, depth, frozenset(trial.identity for trial in alone))
+    trials = _merged(chain(direct_for([*alone, *promised], planning), alone, promised, added.trials))
+    spare = _merged(chain(direct_for([*added.trials, *added.in_reserve], planning), added.in_reserve))
     known = {trial.identity for trial in trials}
-    return RunSheet(trials, planning.beyond, tuple(trial for trial in spare if trial.identity not in known))
+    known_again = partial(_known_again, rig=rig)
+    left = (trial for trial in spare if trial.identity not in known)
+    return RunSheet(tuple(map(known_again, trials)), planning.beyond, tuple(map(known_again, left)))
+
+
+def _known_again(trial: PlannedTrial, rig: Rig) -> PlannedTrial:
+    """A drive with ids of its own, or a card, is known again where it is; what the host need not see come may stay."""
+    if trial.port is None or trial.procedure == ProcedureId.APPEARANCE:
+        return trial
+    sees = procedure_of(trial.procedure).host_sees_it or procedure_of(trial.procedure).all_at_once
+    gear = (rig.find(each) for each in trial.tested)
+    known = (
+        each for each in gear
+        if each is not None and (not sees or isinstance(each, Card)
+                                 or (isinstance(each, Drive) and isinstance(each.usb_id, str)))
+    )  # fmt: skip
+    return replace(trial, may_stay=frozenset(each.id for each in known))
 
 
 def _merged(trials: Iterable[PlannedTrial]) -> tuple[PlannedTrial, ...]:
@@ -79,6 +99,11 @@ def _merged(trials: Iterable[PlannedTrial]) -> tuple[PlannedTrial, ...]:
         identity, known = trial.identity, merged.get(trial.identity)
         if known is not None:
             claims = tuple(dict.fromkeys((*known.claims, *trial.claims)))
-            trial = replace(known, claims=claims, target=max(known.target, trial.target))
+            trial = replace(
+                known,
+                claims=claims,
+                target=max(known.target, trial.target),
+                depth=min(known.depth, trial.depth, key=list(Depth).index),
+            )
         merged[identity] = trial
     return tuple(merged.values())

@@ -14,8 +14,19 @@ from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import ProcedureId
 from auditra.core.plan.port_groups import Member
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.procedures.procedure import Door
 from auditra.core.procedures.registry import procedure_of
-from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, best_proof, first_reach, host_for, inlet_of
+from auditra.core.wiring.gear import (
+    NOTHING_TAKEN,
+    Choice,
+    Taken,
+    best_proof,
+    first_reach,
+    host_for,
+    inlet_of,
+    share_carried,
+    sockets_for,
+)  # fmt: skip
 from auditra.core.wiring.setups import Stand, plugged_in
 
 _MIN_SHARE_TRIED = 0.1
@@ -47,6 +58,8 @@ class Planning:
     claims: tuple[Claim, ...]
     stand: Stand
     beyond: dict[str, str] = field(default_factory=dict)
+    pictures: list[Tried] = field(default_factory=list)
+    """The claims of pictures that are promised whatever else runs, which others are tried beside."""
 
     def cannot_be_tried(self, claim: Claim) -> str:
         """Why no trial of it can be planned, whatever the rig; empty where one can."""
@@ -68,13 +81,42 @@ class Planning:
         found = host_for(replace(self.rig, hosts=tuple(named)), self.device.first(Role.UPSTREAM)) if named else None
         return Stand(self.device, self.rig, *found) if found else None
 
+    def stand_of(self, setup: SetUp) -> Stand:
+        """The device on the host and socket of a set-up."""
+        host = self.rig.host(setup.host)
+        socket = host.socket(setup.host_socket) if host is not None else None
+        return Stand(self.device, self.rig, host, socket) if host is not None and socket is not None else self.stand
+
+    def stand_for(self, claim: Claim) -> Stand:
+        """The host socket that the claim is tried on: the one that everything is tried on where that carries it, else
+        the one that carries most of it."""
+        usual = share_carried(claim.promise, self.stand.socket)
+        if usual >= 1:
+            return self.stand
+        every = sockets_for(self.rig, self.device.first(Role.UPSTREAM))
+        best = max(every, key=lambda pair: share_carried(claim.promise, pair[1]), default=None)
+        if best is None or share_carried(claim.promise, best[1]) <= usual:
+            return self.stand
+        return Stand(self.device, self.rig, *best)
+
+    def other_stands(self, tried: Tried) -> Iterator[Stand]:
+        """The device on each other host of the rig, in the socket of it that carries most of the claim."""
+        upstream = self.device.first(Role.UPSTREAM)
+        for host in self.rig.hosts:
+            sockets = sockets_for(replace(self.rig, hosts=(host,)), upstream)
+            if sockets and host.id != tried.trial.setup.host:
+                promise = tried.claim.promise
+                best = max(sockets, key=lambda pair: (share_carried(promise, pair[1]), pair[1].data_bps))
+                yield Stand(self.device, self.rig, *best)
+
     def choose(self, claim: Claim, port: Port, taken: Taken = NOTHING_TAKEN) -> Choice | None:
         """The gear for a claim; None, with the reason in `beyond`, where the rig has none that proves it."""
         procedure = procedure_of(claim.promise.procedure)
         if procedure.id == ProcedureId.RULE and self.rig.rules:
             return Choice(self.rig.rules[0])
         at = inlet_of(self.device, port) if procedure.at_inlet else port
-        proof = best_proof(self.rig, claim.promise, at.connector, taken | self.stand.taken) if at else None
+        in_use = self.stand.lead_taken if procedure.door is Door.INSTRUMENTS else self.stand.taken
+        proof = best_proof(self.rig, claim.promise, at.connector, taken | in_use) if at else None
         if proof is not None and proof.margin >= 1:
             return proof.choice
         if not taken:

@@ -11,13 +11,15 @@ from functools import cached_property
 
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
-from auditra.core.journal.audit import TrialRecord
+from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.model.circumstance import Circumstances
-from auditra.core.model.device import DEVICE
+from auditra.core.model.depth import Depth
 from auditra.core.model.setup import MINUTE_S, SetUp
 from auditra.core.model.trial import DIRECT, Outcome, Trial, TrialIdentity
 from auditra.core.procedures.identity import identity_of, identity_text
 from auditra.core.procedures.registry import procedure_of
+from auditra.core.wiring.moves import PlugMove, moves_between
+from auditra.core.wiring.trial_profile import departures_of
 
 
 @dataclass(frozen=True)
@@ -32,6 +34,12 @@ class PlannedTrial:
     gear: str
     port: str | None
     target: float = 0.0
+    depth: Depth = Depth.QUICK
+    """The sheet that has it first."""
+    may_stay: frozenset[str] = frozenset()
+    """The gear under trial that the host knows again where it is, so that it need not come anew."""
+    extra_s: float = 0.0
+    """What it takes beside plug moves and the trial itself, in seconds."""
 
     @cached_property
     def identity(self) -> TrialIdentity:
@@ -42,6 +50,16 @@ class PlannedTrial:
     def key(self) -> str:
         """Its identity in words."""
         return identity_text(self.identity)
+
+    def moves_from(self, standing: SetUp | None) -> tuple[PlugMove, ...]:
+        """What the hands do before it, from what is connected."""
+        return moves_between(standing, self.setup, self.tested, self.may_stay)
+
+    def moves_in(self, audit: Audit) -> tuple[PlugMove, ...]:
+        """The same from where an audit stands; after a trial that did not end well everything comes anew."""
+        last = audit.trials[-1] if audit.trials else None
+        is_well = last is not None and last.trial.setup == audit.last_setup and last.outcome is Outcome.COMPLETE
+        return moves_between(audit.last_setup, self.setup, self.tested, self.may_stay if is_well else frozenset())
 
     @property
     def place(self) -> str:
@@ -56,7 +74,7 @@ class PlannedTrial:
             return frozenset()
         if not procedure.all_at_once:
             return frozenset({self.gear})
-        return frozenset(each.gear for each in self.setup.plugged if each.owner == DEVICE)
+        return frozenset(each.gear for each in self.setup.members)
 
     def soaked(self, seconds: float) -> PlannedTrial:
         """The same after so long at full load."""
@@ -77,6 +95,7 @@ class RunSheet:
     """
 
     trials: tuple[PlannedTrial, ...]
+    """Down to a full sheet, and to a forensic one where that is wanted."""
     beyond_rig: dict[str, str]
     reserve: tuple[PlannedTrial, ...] = ()
     own: tuple[PlannedTrial, ...] = ()
@@ -88,13 +107,24 @@ class RunSheet:
         return (*self.trials, *self.own)
 
     def circumstances_of(self, claim: Claim, *, in_reserve: bool = False) -> tuple[Circumstances, ...]:
-        """What is special about each set-up that a claim is, or could be, tried under, direct ones left out."""
+        """What is special about each set-up that a claim is promised and is, or could be, tried under; none direct."""
         by_claim = self._reserve_by_claim if in_reserve else self._trials_by_claim
-        return tuple(circumstances_for(claim, trial) for trial in by_claim.get(claim.id, ()))
+        trials = (trial for trial in by_claim.get(claim.id, ()) if not trial.setup.unpromised)
+        return tuple(circumstances_for(claim, trial) for trial in trials)
+
+    def unpromised_for(self, claim: Claim) -> tuple[Circumstances, ...]:
+        """The same for set-ups in which nobody promises it: what fails there costs nothing, and is worth knowing."""
+        trials = (trial for trial in self._trials_by_claim.get(claim.id, ()) if trial.setup.unpromised)
+        return tuple(circumstances_for(claim, trial) for trial in trials)
+
+    def down_to(self, depth: Depth) -> tuple[PlannedTrial, ...]:
+        """Those of its trials that a sheet of this depth has."""
+        return tuple(trial for trial in self.trials if trial.depth in depth.includes)
 
     @cached_property
     def _trials_by_claim(self) -> dict[str, list[PlannedTrial]]:
-        return _by_claim(self.trials)
+        """What is asked of a verdict is what a full sheet has, however deep the reviewer goes."""
+        return _by_claim(self.down_to(Depth.FULL))
 
     @cached_property
     def _reserve_by_claim(self) -> dict[str, list[PlannedTrial]]:
@@ -121,11 +151,15 @@ def _by_claim(trials: Iterable[PlannedTrial]) -> dict[str, list[PlannedTrial]]:
 def circumstances_for(claim: Claim, trial: PlannedTrial | Trial) -> Circumstances:
     """What is special about a trial's set-up for a claim; of a group, also which of its ports is tried by itself."""
     whole = procedure_of(trial.procedure).all_at_once or claim.promise.of_group
-    return claim.circumstances_in(trial.setup, trial.port, whole_group=whole)
+    departures = departures_of(trial.setup) if trial.setup.departs else ()
+    return (*claim.circumstances_in(trial.setup, trial.port, whole_group=whole), *departures)
 
 
 def still_to_do(
-    sheet: RunSheet, trials: Iterable[TrialRecord], skipped: Container[TrialIdentity] = ()
+    sheet: RunSheet,
+    trials: Iterable[TrialRecord],
+    skipped: Container[TrialIdentity] = (),
+    depth: Depth = Depth.FORENSIC,
 ) -> tuple[PlannedTrial, ...]:
     """The planned trials that are neither done nor skipped. One whose gear did not appear is owed until enough tries
     accuse."""
@@ -135,7 +169,7 @@ def still_to_do(
         outcomes.setdefault(record.identity, []).append(record.outcome)
         if sheet.own:
             tried.setdefault(_wiring(record.trial), []).append(record.outcome)
-    owed = (planned for planned in sheet.trials if not _is_done(outcomes.get(planned.identity, [])))
+    owed = (planned for planned in sheet.down_to(depth) if not _is_done(outcomes.get(planned.identity, [])))
     own = (planned for planned in sheet.own if not _is_done(tried.get(_wiring(planned), [])))
     return tuple(planned for planned in (*owed, *own) if planned.identity not in skipped)
 

@@ -39,10 +39,11 @@ def identity_of(trial: AnyTrial) -> TrialIdentity:
         return TrialIdentity(trial.procedure, at, (), circumstances, trial.claims)
     if not procedure.all_at_once:
         return TrialIdentity(trial.procedure, at, (trial.gear,), circumstances)
-    there = [plugged for plugged in trial.setup.plugged if plugged.owner == DEVICE]
+    there = trial.setup.members
+    ports = {plugged.socket for plugged in there}
     others = frozenset(
-        circumstance for circumstance in circumstances if not isinstance(circumstance, Running)
-    )  # all that runs is under trial
+        each for each in circumstances if not (isinstance(each, Running) and each.claim.partition(" ")[0] in ports)
+    )  # what its members do is under trial
     return TrialIdentity(
         trial.procedure, tuple(_named(trial, each.socket) for each in there), tuple(each.gear for each in there), others
     )

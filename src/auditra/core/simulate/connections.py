@@ -37,14 +37,14 @@ class Connections:
         self._changed_s = 0.0
 
     def plug(self, plugged: Plugged) -> None:
-        self._change()
+        self.note_change()
         miss = self.model.misses.get(plugged.socket, 0.0) if plugged.owner == DEVICE else 0.0
         self._set([*self.standing, Standing(plugged, self.now_s, comes_up=self.random.random() >= miss)])
         if plugged.gear == DEVICE:
             self._start_anew()
 
     def pull(self, plugged: Plugged) -> None:
-        self._change()
+        self.note_change()
         self._set([standing for standing in self.standing if standing.plugged != plugged])
 
     def stand(self, plugged: Iterable[Plugged]) -> None:
@@ -58,7 +58,8 @@ class Connections:
         host = self.rig.host(device.plugged.owner) if device else None
         self._device_at = host.socket(device.plugged.socket) if device and host else None
 
-    def _change(self) -> None:
+    def note_change(self) -> None:
+        """Something was plugged, pulled or switched: rates are worked out anew."""
         self._steady.clear()
         self._changed_s = self.now_s
 

@@ -27,6 +27,12 @@ class Displays:
 
     def __init__(self, connections: Connections) -> None:
         self._connections = connections
+        self.switched_off: set[str] = set()
+
+    def switch(self, display_id: str, *, on: bool) -> None:
+        """A display switched off stays connected, and has no picture."""
+        self.switched_off.discard(display_id) if on else self.switched_off.add(display_id)
+        self._connections.note_change()
 
     def nodes(self) -> Iterator[DisplayNode]:
         """The host's connectors with a display on them."""
@@ -46,7 +52,7 @@ class Displays:
         standing, gear = connections.find(display_id), connections.rig.find(display_id)
         if standing is None or not isinstance(gear, Display):
             return None
-        if not connections.is_up(display_id, PICTURE_COMES_UP_IN_S):
+        if display_id in self.switched_off or not connections.is_up(display_id, PICTURE_COMES_UP_IN_S):
             return None
         modes = [parse_mode(text) for text in gear.modes]
         if standing.plugged.owner != DEVICE:

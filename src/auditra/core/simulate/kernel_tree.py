@@ -5,6 +5,7 @@ from __future__ import annotations
 import posixpath
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from auditra.core.decode.display.video_codes import KNOWN_CODES, timing_of_code
 from auditra.core.links.display import Mode, parse_mode
@@ -71,7 +72,9 @@ def home_of(name: str) -> str:
     return posixpath.join(_HOME, f"usb{bus}", *steps)
 
 
+@lru_cache(maxsize=1 << 8)
 def _usb(usb: UsbNode) -> Tree:
+    """Kept, for the host is looked at many times while it stays as it is; nobody changes what is kept."""
     home = home_of(usb.name)
     vendor, product = usb.usb_id.split(":")
     tree = _lines(home, {

@@ -1,14 +1,19 @@
-"""Plug moves: what the hands do between two set-ups."""
+"""What the hands do between two set-ups: plugs pulled, put in and turned over, displays switched, things arranged."""
 
 from __future__ import annotations
 
-from collections.abc import Collection
-from dataclasses import dataclass
+from collections.abc import Callable, Collection, Iterator, Sequence
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import Plugged, SetUp
+
+OTHER_HOST_COST = 5
+"""What it costs to go on at another host, in plug moves: the person and the whole device go there."""
 
 
 class Action(StrEnum):
@@ -16,16 +21,22 @@ class Action(StrEnum):
 
     PULL = "pull"
     PLUG = "plug"
+    SWITCH_OFF = "switch off"
+    SWITCH_ON = "switch on"
+    ARRANGE = "arrange"
 
 
 @dataclass(frozen=True)
 class PlugMove:
-    """One thing pulled or plugged."""
+    """One thing that is done by hand. `words` say it where it is no plug that moves."""
 
     action: Action
     what: Plugged
     device: str = DEVICE
     """Which device of a kit it is about."""
+    side: str = ""
+    """Which way a plug goes in that fits both ways, in words; empty where that does not matter."""
+    words: str = ""
 
     @property
     def port(self) -> str | None:
@@ -33,17 +44,133 @@ class PlugMove:
         return self.what.socket if self.what.owner == DEVICE else None
 
 
-def moves_between(before: SetUp | None, after: SetUp, tested: Collection[str]) -> tuple[PlugMove, ...]:
-    """Pulls first, then plugs, the gear under test last: always plugged in again, so that its appearance is seen."""
-    standing = before.plugged if before else ()
-    changes = {DEVICE} if before is not None and before.device != after.device else set()
-    leaves = {*tested, *changes}
-    stays = [each for each in standing if each in after.plugged and not {each.gear, each.owner} & leaves]
+@dataclass(frozen=True)
+class InPlace:
+    """A plug where it is, and whether it is turned over."""
+
+    what: Plugged
+    turned: bool = False
+
+
+def in_place(setup: SetUp) -> tuple[InPlace, ...]:
+    """Everything that is plugged in a set-up."""
+    return tuple(InPlace(each, each.gear in setup.turned) for each in setup.plugged)
+
+
+def out_of_order(before: Sequence[str], after: Sequence[str], there: Callable[[str], bool]) -> Iterator[str]:
+    """Of gear that has to come in an order, what must come anew: what follows something that does, and what is not
+    known to have come after the one before it."""
+    broken = False
+    last: int | None = None
+    for gear in after:
+        place = before.index(gear) if gear in before else -1
+        is_after = last is None or 0 <= last < place
+        if broken or not there(gear) or not is_after:
+            broken = True
+            yield gear
+        last = place
+
+
+def is_same(before: SetUp, after: SetUp) -> bool:
+    """Nothing that hands do differs: the second is a repeat of the first, for which its gear comes anew."""
+    return (before.plugged, before.turned, before.switched_off, before.arranged, before.departs) == (
+        after.plugged, after.turned, after.switched_off, after.arranged, after.departs
+    )  # fmt: skip
+
+
+def moves_between(
+    before: SetUp | None, after: SetUp, tested: Collection[str], may_stay: Collection[str] = ()
+) -> tuple[PlugMove, ...]:
+    """Pulls first, then plugs, the gear under test last.
+
+    That is plugged in again even where it is, so that its appearance is seen; unless the host knows it again
+    (`may_stay`) and something else than a repeat is done beside it.
+    """
+    standing = in_place(before) if before is not None else ()
+    wanted, anew = in_place(after), set(tested)
+    if before is not None and not is_same(before, after) and Aspect.REPLUGGED not in after.departs:
+        anew -= set(may_stay)
+    there = {each.what.gear for each in standing if each in wanted and not {each.what.gear, each.what.owner} & anew}
+    anew |= set(out_of_order(_order_of(before), _order_of(after), there.__contains__)) & there
+    if Aspect.REPLUGGED in after.departs:  # its plug is turned when it is connected again, not before
+        wanted = tuple(_as_it_stands(each, standing) for each in wanted)
+    leaves = anew | ({DEVICE} if before is not None and before.device != after.device else set())
+    stays = [each for each in standing if each in wanted and not {each.what.gear, each.what.owner} & leaves]
     was = before.device if before is not None else after.device
-    pulls = [PlugMove(Action.PULL, each, was) for each in reversed(standing) if each not in stays]
-    plugs = [PlugMove(Action.PLUG, each, after.device) for each in after.plugged if each not in stays]
-    plugs.sort(key=lambda move: (move.what.gear in tested, move.what.gear != DEVICE))
-    return (*pulls, *plugs)
+    pulls = [PlugMove(Action.PULL, each.what, was) for each in reversed(standing) if each not in stays]
+    plugs = [
+        PlugMove(Action.PLUG, each.what, after.device, _side(each, after, tested))
+        for each in wanted if each not in stays
+    ]  # fmt: skip
+    plugs.sort(key=lambda move: _turn(move.what.gear, _order_of(after), tested))
+    return (*pulls, *plugs, *_again(after), *_switched(before, after), *_arranged(before, after))
+
+
+def _as_it_stands(each: InPlace, standing: Collection[InPlace]) -> InPlace:
+    turned = replace(each, turned=not each.turned)
+    return turned if each.what.gear == DEVICE and turned in standing else each
+
+
+def _order_of(setup: SetUp | None) -> Sequence[str]:
+    return setup.order if setup is not None and isinstance(setup.order, tuple) else ()
+
+
+def _turn(gear: str, order: Sequence[str], tested: Collection[str]) -> tuple[bool, int]:
+    """The device first, the gear under test last; between them as the order says."""
+    if gear in order:
+        return True, order.index(gear)
+    return gear in tested, -1 if gear == DEVICE else len(order)
+
+
+def _side(each: InPlace, setup: SetUp, tested: Collection[str]) -> str:
+    if each.turned:
+        return "turned over"
+    noted = setup.host_flipped if each.what.gear == DEVICE else setup.flipped if each.what.gear in tested else NOT_NOTED
+    return "marked side up" if noted is False else ""
+
+
+def _again(setup: SetUp) -> Iterator[PlugMove]:
+    """The device is connected again, once everything is in place."""
+    if Aspect.REPLUGGED in setup.departs:
+        for plugged in (each for each in setup.plugged if each.gear == DEVICE):
+            yield PlugMove(Action.PULL, plugged, setup.device)
+            side = "turned over" if DEVICE in setup.turned else ""
+            yield PlugMove(Action.PLUG, plugged, setup.device, side)
+
+
+def _switched(before: SetUp | None, after: SetUp) -> Iterator[PlugMove]:
+    """A display that was off is switched on even where it is not needed next: nobody remembers that later."""
+    was = before.switched_off if before is not None else ()
+    for plugged in before.plugged if before is not None else ():
+        if plugged.gear in was and plugged.gear not in after.switched_off:
+            yield PlugMove(Action.SWITCH_ON, plugged, after.device)
+    for plugged in after.plugged:
+        if plugged.gear in after.switched_off and plugged.gear not in was:
+            yield PlugMove(Action.SWITCH_OFF, plugged, after.device)
+
+
+def _arranged(before: SetUp | None, after: SetUp) -> Iterator[PlugMove]:
+    """What is arranged besides, and was not so before."""
+    nothing = Plugged(after.host, "", "")
+    said = set(_arrangements(before)) if before is not None else set()
+    for words in _arrangements(after):
+        if words not in said:
+            yield PlugMove(Action.ARRANGE, nothing, after.device, words=words)
+
+
+def _arrangements(setup: SetUp) -> Iterator[str]:
+    """What a factor asks a person to arrange; the conditions of a claim stand in the title of its trial."""
+    if Aspect.ARRANGED in setup.departs:
+        yield from setup.arranged
+    if Aspect.RECORDER in setup.departs and isinstance(setup.recorder, str):
+        yield f"start {setup.recorder}"
+    if Aspect.DRIVER in setup.departs:
+        yield f"install {setup.driver}" if isinstance(setup.driver, str) else "have no driver of the device running"
+
+
+def cost_of_plug(plugged: Plugged) -> int:
+    """What a plug costs the hands, in moves of a single lead: each part in line is one more to be joined."""
+    return 1 + len(plugged.through)
 
 
 def in_words(move: PlugMove, device: Device, rig: Rig) -> str:
@@ -51,8 +178,14 @@ def in_words(move: PlugMove, device: Device, rig: Rig) -> str:
     plugged = move.what
     name = f"the {device.model}" if plugged.gear == DEVICE else f"the {rig.name_of(plugged.gear)}"
     place = plugged.socket if plugged.owner == DEVICE else f"{rig.name_of(plugged.owner)} {plugged.socket}"
-    if move.action is Action.PULL:
-        return f"unplug {name} from {place}"
-    lead = f" with lead {plugged.lead}" if plugged.lead else ""
-    through = "".join(f" through the {rig.name_of(each)}" for each in plugged.through)
-    return f"plug {name} into {place}{lead}{through}"
+    match move.action:
+        case Action.ARRANGE:
+            return move.words
+        case Action.PULL:
+            return f"unplug {name} from {place}"
+        case Action.SWITCH_OFF | Action.SWITCH_ON:
+            return f"switch {name} on {place} {'off' if move.action is Action.SWITCH_OFF else 'on again'}"
+        case Action.PLUG:
+            lead = f" with lead {plugged.lead}" if plugged.lead else ""
+            through = "".join(f" through the {rig.name_of(each)}" for each in plugged.through)
+            return f"plug {name} into {place}{lead}{through}{f', {move.side}' if move.side else ''}"

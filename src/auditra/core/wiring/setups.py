@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
-from auditra.core.model.device import DEVICE, Device, Port, Role
-from auditra.core.model.rig import Card, Gear, Host, HostSocket, Load, Reader, Rig, Supply
+from auditra.core.links.connectors import PLUG
+from auditra.core.model.device import DEVICE, Device, OwnSupply, Port, Role
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.rig import Card, Gear, Host, HostSocket, Lead, Load, Origin, Reader, Rig, Supply
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, lead_to_host, reach
 
@@ -24,21 +28,84 @@ class Stand:
     socket: HostSocket
 
     @property
-    def taken(self) -> Taken:
+    def lead_taken(self) -> Taken:
         """The lead to the host, which no gear of a trial through the device can have."""
         return frozenset(each.lead for each in self._device() if each.lead is not None)
+
+    @property
+    def taken(self) -> Taken:
+        """The same, and the lead of what feeds the device."""
+        fed = self._fed_as_sold()
+        return self.lead_taken | frozenset(each.lead for each in fed if each.lead is not None)
+
+    @property
+    def inlet(self) -> Port | None:
+        """Where a supply feeds the device."""
+        return self.device.first(Role.INLET)
+
+    @cached_property
+    def own_supply(self) -> Supply | None:
+        """The supply that its seller packs in; None where the device comes without one, or the rig has none that is as
+        it is stated."""
+        stated = self.device.supply
+        for supply in self.supplies:
+            as_stated = isinstance(stated, OwnSupply) and math.isclose(supply.volts, stated.volts, rel_tol=0.02)
+            enough = isinstance(stated, OwnSupply) and supply.watts >= 0.99 * stated.volts * stated.amperes
+            if supply.origin is Origin.SHIPPED or (as_stated and enough):
+                return supply
+        return None
+
+    @cached_property
+    def supplies(self) -> tuple[Supply, ...]:
+        """The supplies of the rig that fit the inlet: the one that is packed in first, then the strongest."""
+        inlet = self.inlet
+        if inlet is None:
+            return ()
+        fitting = [supply for supply in self.rig.supplies if reach(self.rig, supply, inlet.connector) is not None]
+        return tuple(sorted(fitting, key=lambda supply: (supply.origin is not Origin.SHIPPED, -supply.watts)))
 
     def nothing(self) -> SetUp:
         """Nothing is connected."""
         return SetUp(self.host.id, self.socket.id, (), device=self.device.id)
 
+    def fed_by(self, supply: Supply, taken: Taken) -> Plugged | None:
+        """A supply in the inlet; None where it does not fit, or is in use."""
+        choice = reach(self.rig, supply, self.inlet.connector, taken) if self.inlet is not None else None
+        return plugged_in(self.inlet, choice) if self.inlet is not None and choice is not None else None
+
+    def _fed_as_sold(self) -> tuple[Plugged, ...]:
+        """The supply that comes with the device, in its place."""
+        fed = self.fed_by(self.own_supply, self.lead_taken) if self.own_supply is not None else None
+        return (fed,) if fed is not None else ()
+
     def with_device(self, port: Port, choice: Choice | None) -> SetUp:
-        """The device on the host, with gear in a port where some is needed."""
-        return self._set_up(*self._device(), *((plugged_in(port, choice),) if choice else ()))
+        """The device on the host, fed as it is sold, with gear in a port where some is needed."""
+        fed = self._fed_as_sold() if self.inlet is None or port.id != self.inlet.id else ()
+        setup = self._set_up(*self._device(), *fed, *((plugged_in(port, choice),) if choice else ()))
+        return replace(setup, charger=fed[0].gear) if fed else setup
+
+    def moved_here(self, setup: SetUp) -> SetUp | None:
+        """A set-up of another host with the device on this one; None where the lead to it is in use."""
+        lead = self._device()[0].lead if self._device() else None
+        others = [each for each in setup.plugged if each.gear != DEVICE]
+        if any(each.owner == setup.host for each in others) or (lead is not None and lead in {o.lead for o in others}):
+            return None
+        return replace(
+            setup, host=self.host.id, host_socket=self.socket.id, plugged=(*self._device(), *others)
+        )  # fmt: skip
+
+    def other_lead(self, setup: SetUp) -> Lead | None:
+        """The best lead to the host beside the one in use; None where there is none."""
+        upstream = self.device.first(Role.UPSTREAM)
+        if upstream is None or upstream.connector.endswith(PLUG):
+            return None
+        in_use = {each.lead for each in setup.plugged}
+        leads = self.rig.leads_between(upstream.connector, self.socket.connector)
+        return next((lead for lead in leads if lead.id not in in_use), None)
 
     def charged(self, port: Port, choice: Choice) -> SetUp:
-        """The device on the host and fed by the strongest supply that fits, with gear in a port."""
-        return self._set_up(*self._device(), *self._charger(choice.ids | self.taken), plugged_in(port, choice))
+        """The device on the host and fed, as it is sold or by the strongest supply that fits, with gear in a port."""
+        return self._set_up(*self._device(), *self._charger(choice.ids | self.lead_taken), plugged_in(port, choice))
 
     def on_host(self, gear: Gear) -> SetUp | None:
         """The gear on the host itself, a card in its reader; None where it fits nothing there."""
@@ -46,8 +113,10 @@ class Stand:
 
     def together(self, members: Sequence[tuple[Port, Choice]], running: tuple[str, ...]) -> SetUp:
         """Several pieces of gear on the device at once."""
-        setup = self._set_up(*self._device(), *(plugged_in(port, choice) for port, choice in members))
-        return replace(setup, running=running)
+        gear = (plugged_in(port, choice) for port, choice in members)
+        fed = self._fed_as_sold()
+        setup = self._set_up(*self._device(), *fed, *gear)
+        return replace(setup, running=running, charger=fed[0].gear if fed else NOT_NOTED)
 
     def beside(self, setup: SetUp, others: Sequence[Plugged], running: tuple[str, ...]) -> SetUp:
         """The same set-up with something else at work."""
@@ -82,20 +151,21 @@ class Stand:
         return replace(setup, plugged=(*setup.plugged, Plugged(reader.id, CARD_SLOT, card.id)))
 
     def _charger(self, taken: Taken = NOTHING_TAKEN) -> tuple[Plugged, ...]:
-        """The strongest supply at the inlet; nothing where there is no inlet, or no supply for it."""
-        found = self._strongest_supply(taken)
+        """A supply at the inlet; nothing where there is no inlet, or no supply for it."""
+        found = self._supply_of(taken)
         return (plugged_in(*found),) if found else ()
 
-    def _strongest_supply(self, taken: Taken = NOTHING_TAKEN) -> tuple[Port, Choice] | None:
-        inlet = self.device.first(Role.INLET)
-        strongest = sorted(self.rig.supplies, key=lambda supply: -supply.watts)
-        choice = first_reach(self.rig, strongest, inlet.connector, taken) if inlet else None
+    def _supply_of(self, taken: Taken = NOTHING_TAKEN, more_than_w: float = 0.0) -> tuple[Port, Choice] | None:
+        """The supply that is sold with it, else the strongest, with more than so many watts."""
+        inlet = self.inlet
+        enough = (supply for supply in self.supplies if supply.watts > more_than_w)
+        choice = first_reach(self.rig, enough, inlet.connector, taken) if inlet else None
         return (inlet, choice) if inlet and choice else None
 
     def load_for_host(self, port: Port, load: Choice, target_w: float) -> SetUp | None:
-        """A load where the host would be, the device fed by the strongest supply that there is for it."""
-        found = self._strongest_supply(load.ids)
-        if found is None or not isinstance(found[1].gear, Supply) or found[1].gear.watts <= target_w:
+        """A load where the host would be, the device fed by its own supply, else by the strongest that has enough."""
+        found = self._supply_of(load.ids, target_w)
+        if found is None:
             return None
         return self._set_up(
             plugged_in(port, load), replace(plugged_in(*found), through=self._meter_for(found[0].connector))

@@ -6,10 +6,20 @@ from collections.abc import Iterator, Mapping
 from functools import lru_cache
 
 from auditra.core.model.circumstance import Arranged as ArrangedAs
-from auditra.core.model.circumstance import Aspect, Circumstance, Flipped, OnHost, Replugged, Running, Soaked, Under
+from auditra.core.model.circumstance import (
+    Aspect,
+    Circumstance,
+    Circumstances,
+    Flipped,
+    OnHost,
+    Replugged,
+    Running,
+    Soaked,
+    Under,
+)
 from auditra.core.model.device import DEVICE
 from auditra.core.model.noted import NOT_NOTED, Noted
-from auditra.core.model.setup import NetworkPath, Plugged, SetUp
+from auditra.core.model.setup import NetworkPath, Picture, Plugged, SetUp
 
 TrialProfile = Mapping[Aspect, frozenset[Circumstance]]
 """The circumstances of each aspect that was noted; an aspect that was not noted is missing."""
@@ -47,6 +57,8 @@ def _varied(setup: SetUp) -> Iterator[tuple[Aspect, frozenset[Circumstance]]]:
         yield Aspect.REPLUGGED, frozenset({Replugged()} if setup.replugged else ())
     if setup.flipped is not NOT_NOTED:
         yield Aspect.SIDE, frozenset({Flipped()} if setup.flipped else ())
+    if setup.host_flipped is not NOT_NOTED:
+        yield Aspect.HOST_SIDE, frozenset({Under(Aspect.HOST_SIDE, True)} if setup.host_flipped else ())
 
 
 def _single(setup: SetUp) -> Iterator[tuple[Aspect, frozenset[Circumstance]]]:
@@ -99,4 +111,22 @@ def _in_line(setup: SetUp, gear: str, port: str | None) -> tuple[str, ...]:
 @lru_cache(maxsize=1 << 14)
 def planned_circumstances(setup: SetUp) -> frozenset[Circumstance]:
     """What a run sheet varies from one trial to the next. What was noted beyond it makes no other trial."""
-    return frozenset((OnHost(setup.host), *(each for _, noted in _varied(setup) for each in noted)))
+    varied = (each for _, noted in _varied(setup) for each in noted)
+    return frozenset((OnHost(setup.host), *varied, *departures_of(setup)))
+
+
+@lru_cache(maxsize=1 << 14)
+def departures_of(setup: SetUp) -> Circumstances:
+    """What is otherwise than its seller intends, on purpose, beside what runs and for how long."""
+    if not setup.departs:
+        return ()
+    profile = profile_of(setup, DEVICE, None)
+    off = frozenset(Under(Aspect.IDLE, picture.port) for picture in _off(setup))
+    noted = {**profile, Aspect.IDLE: off, Aspect.SUPPLY: frozenset({Under(Aspect.SUPPLY, setup.charger)})}
+    found = {each for aspect in setup.departs for each in noted.get(aspect, frozenset())}
+    return tuple(sorted(found, key=lambda each: (list(Aspect).index(each.aspect), repr(each))))
+
+
+def _off(setup: SetUp) -> tuple[Picture, ...]:
+    pictures = setup.pictures if isinstance(setup.pictures, tuple) else ()
+    return tuple(picture for picture in pictures if picture.on is False)

@@ -15,7 +15,7 @@ from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
-from auditra.core.wiring.moves import in_words, moves_between
+from auditra.core.wiring.moves import in_words
 from auditra.tui.controllers.live_trial import LiveTrial, Phase
 from auditra.tui.controllers.trial_log import TrialLog
 from auditra.tui.controllers.tui_person import TuiPerson
@@ -99,7 +99,7 @@ class TrialRunner:
 
     def _set_out(self, planned: PlannedTrial | None) -> None:
         judged = self._state.judged
-        moves = moves_between(judged.audit.last_setup, planned.setup, planned.tested) if planned else ()
+        moves = planned.moves_in(judged.audit) if planned else ()
         self.live = LiveTrial(planned=planned, moves=moves, message=self.live.message, failed=self.live.failed)
 
     def start(self) -> None:

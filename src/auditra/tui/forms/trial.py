@@ -6,6 +6,7 @@ from dataclasses import fields
 
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import DIRECT
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -23,7 +24,8 @@ _LABELS = {
     "at": "port", "gear": "measured with", "host_socket": "host socket", "host_lead": "lead to the host",
     "lead": "lead to the gear", "through": "adapters in line", "also": "also connected", "running": "also in use",
     "arranged": "you arrange", "soaked_minutes": "minutes at full load", "flipped": "plug turned over",
-    "replugged": "connected again",
+    "supply": "fed by", "switched_off": "displays switched off", "host_flipped": "host plug turned over",
+    "replugged": "connected again", "departs": "differs on purpose in", "promised": "promised by the seller",
     "order": "order of connecting", "driver": "driver", "recorder": "recorder", "wireless": "wireless on",
     "battery_percent": "battery, %", "why": "what it is to show",
 }  # fmt: skip
@@ -36,12 +38,19 @@ _HINTS = {
     "arranged": "what only you can do: inlet pulled during the copy, lid closed, without driver",
     "order": "what was connected, in order, with commas between",
     "driver": "none where there is none",
+    "supply": "what feeds the device; none for none",
+    "switched_off": "ports whose display is connected and dark; a semicolon between two",
+    "departs": "what is otherwise than the seller intends; a semicolon between two",
+    "promised": "no if the seller promises nothing for it; a failure then breaks no promise",
 }
 _EXAMPLES = {
     "also": "H1 projector HD-1; P1 supply-90", "running": "H1 shows 3840x2160@60", "soaked_minutes": "45",
     "order": "supply, display, drive", "through": "small-hub", "title": "A1 with the long lead",
 }  # fmt: skip
-_BETWEEN = {"also": ";", "arranged": ";", "running": ";", "claims": ";", "through": ";", "order": ","}
+_BETWEEN = {
+    "also": ";", "arranged": ";", "running": ";", "claims": ";", "through": ";", "order": ",", "switched_off": ";",
+    "departs": ";",
+}  # fmt: skip
 _ARRANGEMENTS = (
     "no power at the inlet",
     "inlet pulled during the copy",
@@ -101,6 +110,9 @@ def _choices(audit: Audit) -> dict[str, Choices]:
         "gear": fixed(NOTHING, *(part.id for part in rig.gear())),
         "host": fixed(*(host.id for host in rig.hosts)), "host_socket": sockets, "host_lead": leads, "lead": leads,
         "through": fixed(*(part.id for part in (*rig.adapters, *rig.meters))), "running": claims, "claims": claims,
-        "flipped": fixed("yes", "no"), "replugged": fixed("yes", "no"), "wireless": fixed("yes", "no"),
+        "supply": fixed("none", *(part.id for part in rig.supplies)), "departs": fixed(*Aspect),
+        "switched_off": fixed(*(port.id for port in audit.device.ports())), "host_flipped": fixed("yes", "no"),
+        "promised": fixed("yes", "no"), "flipped": fixed("yes", "no"),
+        "replugged": fixed("yes", "no"), "wireless": fixed("yes", "no"),
         "arranged": fixed(*_ARRANGEMENTS), "driver": fixed("none"), "recorder": fixed("none"),
     }  # fmt: skip

@@ -69,7 +69,7 @@ class AuditSession:
 
         def make(audit: Audit) -> Action:
             judged = self._judge_audit(audit)
-            if not again and planned.identity not in {each.identity for each in judged.judgement.to_do}:
+            if not again and planned.identity not in {each.identity for each in judged.judgement.left}:
                 why = "another window or command has done it meanwhile"
                 raise InputError(sanitize(planned.title), why=why, do="The run sheet shows what comes next")
             return facts_of_absence(planned, audit, judged.bench)

@@ -9,10 +9,11 @@ from auditra.core.claims.language import parse_claim
 from auditra.core.errors import InputError
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact, TrialPlanned, TrialSkipped
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Port, Role
 from auditra.core.model.noted import NOT_NOTED, Noted
 from auditra.core.model.rig import Host, HostSocket, Rig
-from auditra.core.model.setup import MINUTE_S, NetworkPath, Plugged, SetUp
+from auditra.core.model.setup import MINUTE_S, NetworkPath, Picture, Plugged, SetUp
 from auditra.core.model.trial import DIRECT, Trial
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.registry import all_procedures
@@ -43,13 +44,22 @@ class OwnTrial:
     arranged: str = ""
     """What a person arranges that nothing else shows, such as ``inlet pulled during the copy``."""
     soaked_minutes: str = ""
+    supply: str = ""
+    """What feeds the device; ``none`` for none."""
+    switched_off: str = ""
+    """The ports with a display that is connected and switched off."""
     flipped: str = ""
+    host_flipped: str = ""
     replugged: str = ""
     order: str = ""
     driver: str = ""
     recorder: str = ""
     wireless: str = ""
     battery_percent: str = ""
+    departs: str = ""
+    """In what it is set up otherwise than the seller intends, on purpose."""
+    promised: str = ""
+    """Whether a failure breaks a promise: yes unless it is ``no``."""
     why: str = ""
 
 
@@ -96,7 +106,23 @@ def as_typed(planned: PlannedTrial, audit: Audit) -> OwnTrial:
         arranged="; ".join(setup.arranged),
         claims="; ".join(by_id[claim] for claim in planned.claims if claim in by_id),
         soaked_minutes=f"{setup.soaked_s / MINUTE_S:g}" if setup.soaked_s else "",
+        supply=_said(setup.charger), switched_off="; ".join(_dark(setup)), flipped=_said(setup.flipped),
+        host_flipped=_said(setup.host_flipped), replugged=_said(setup.replugged),
+        order=", ".join(setup.order) if isinstance(setup.order, tuple) else "", driver=_said(setup.driver),
+        recorder=_said(setup.recorder), departs="; ".join(setup.departs), promised="no" if setup.unpromised else "",
     )  # fmt: skip
+
+
+def _said(noted: object) -> str:
+    """A noted value as it would be typed; empty where it was not noted."""
+    if noted is NOT_NOTED:
+        return ""
+    return "none" if noted is None else str(noted) if isinstance(noted, str) else "yes" if noted else "no"
+
+
+def _dark(setup: SetUp) -> tuple[str, ...]:
+    pictures = setup.pictures if isinstance(setup.pictures, tuple) else ()
+    return tuple(picture.port for picture in pictures if picture.on is False)
 
 
 def on_host(planned: PlannedTrial, audit: Audit, host: Host) -> TrialPlanned:
@@ -197,10 +223,15 @@ class _Reading:
         host, socket = self._host()
         plugged = tuple(self._plugged(port, host.id, socket.id))
         minutes = self._number("soaked_minutes")
+        departs = self._departs()
+        flipped, host_flipped = self._truth("flipped"), self._truth("host_flipped")
+        turned = (*((DEVICE,) if host_flipped is True else ()), *((self.gear(),) if flipped is True else ()))
         return SetUp(
             host.id, socket.id, plugged, running=self._running(), arranged=self._arranged(),
             soaked_s=minutes * MINUTE_S,
-            device=self.audit.device.id, flipped=self._truth("flipped"), replugged=self._truth("replugged"),
+            device=self.audit.device.id, flipped=flipped, host_flipped=host_flipped, turned=turned,
+            replugged=self._truth("replugged"), charger=self._supply(), pictures=self._pictures(plugged),
+            departs=departs, unpromised=self._truth("promised") is False,
             order=self._order(), driver=self._words("driver"), recorder=self._words("recorder"),
             network=self._network(), battery_percent=self._number("battery_percent") if self.own.battery_percent.strip()
             else NOT_NOTED,
@@ -308,6 +339,37 @@ class _Reading:
         if not 0 <= value < 1e5:
             raise OwnTrialRefused(field, text, "this is no such number")
         return value
+
+    def _departs(self) -> tuple[Aspect, ...]:
+        """What is named, and what can only be meant so."""
+        named = [part for each in self.own.departs.split(";") if (part := each.strip())]
+        for name in named:
+            if name not in set(Aspect):
+                raise OwnTrialRefused("departs", name, "there is no such thing to vary", "Choose one that is offered")
+        meant = {
+            Aspect.SIDE: self._truth("flipped") is True, Aspect.HOST_SIDE: self._truth("host_flipped") is True,
+            Aspect.REPLUGGED: self._truth("replugged") is True, Aspect.IDLE: bool(self.own.switched_off.strip()),
+        }  # fmt: skip
+        return tuple(dict.fromkeys((*map(Aspect, named), *(aspect for aspect, is_meant in meant.items() if is_meant))))
+
+    def _supply(self) -> Noted[str]:
+        typed = self.own.supply.strip()
+        return NOT_NOTED if not typed else None if typed == "none" else self._part("supply", typed)
+
+    def _pictures(self, plugged: Sequence[Plugged]) -> Noted[tuple[Picture, ...]]:
+        """Displays that are switched off; and those beside several ports that are measured at once."""
+        off = {part for each in self.own.switched_off.split(";") if (part := each.strip())}
+        displays = {each.id for each in self._rig.displays}
+        there = [each for each in plugged if each.owner == DEVICE and each.gear in displays]
+        if off - {each.socket for each in there}:
+            port = min(off - {each.socket for each in there})
+            raise OwnTrialRefused("switched_off", port, "no display is connected there", "Connect it in also connected")
+        beside = all_procedures()[self.procedure()].all_at_once
+        pictures = tuple(
+            Picture(each.socket, each.gear, on=each.socket not in off)
+            for each in there if each.socket in off or beside
+        )  # fmt: skip
+        return pictures or NOT_NOTED
 
     def _truth(self, field: str) -> Noted[bool]:
         text = getattr(self.own, field).strip().lower()

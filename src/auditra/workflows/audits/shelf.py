@@ -53,7 +53,7 @@ def shelf_row(audit: Audit, judgement: Judgement, head: str) -> ShelfRow:
         score="" if score.value is None else f"{score.value:.0f}",
         lowest=f"{score.lowest:.0f}",
         highest=f"{score.highest:.0f}",
-        to_do=len(judgement.to_do),
+        to_do=len(judgement.left),
         marks=tuple(
             (port.id, verdict.word)
             for port in audit.device.ports()

@@ -24,7 +24,10 @@ def watch_moves(
     A supply, a load or another lead for the same drive change nothing that a host reports.
     """
     before = kernel.links()
+    moves = tuple(moves)
     looks = [_look_for(move, rig, device, before) for move in moves]
+    if len({move.what for move in moves}) < len(moves):  # what is pulled and plugged again ends where it began
+        return None
     if not looks or any(look is None for look in looks):
         return None
     asked = [look for look in looks if look is not None]
@@ -37,6 +40,8 @@ def watch_moves(
 
 
 def _look_for(move: PlugMove, rig: Rig, device: Device, before: Links) -> Look | None:
+    if move.action not in (Action.PULL, Action.PLUG):
+        return None
     comes = move.action is Action.PLUG
     gear = rig.find(move.what.gear)
     if isinstance(gear, Drive | Reader):

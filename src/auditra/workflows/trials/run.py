@@ -6,6 +6,7 @@ import importlib
 import importlib.util
 from collections.abc import Callable, Iterable, Sequence
 from functools import cache
+from itertools import takewhile
 
 from auditra.core.claims.claim import Claim
 from auditra.core.errors import BenchError, FactRefused, TrialStopped
@@ -20,7 +21,7 @@ from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.procedure import Door, Procedure
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.moves import Action as Move
-from auditra.core.wiring.moves import PlugMove, moves_between
+from auditra.core.wiring.moves import PlugMove
 from auditra.workflows.audits.recording import Action, record_action
 from auditra.workflows.hosts.host_evidence import facts_of_host
 from auditra.workflows.hosts.plug_watch import watch_moves
@@ -68,11 +69,12 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
             watcher.taken(fact)
 
     loop = _loop_for(planned, audit.rig, bench)
-    moves = moves_between(audit.last_setup, planned.setup, planned.tested)
+    moves = planned.moves_in(audit)
     watcher.begun(planned, moves)
-    _have_made(moves, Move.PULL, audit, bench)
+    pulls = tuple(takewhile(lambda move: move.action is Move.PULL, moves))
+    _have_made(pulls, audit, bench)
     before, snapshot = bench.kernel.links(), bench.kernel.snapshot()
-    _have_made(moves, Move.PLUG, audit, bench)
+    _have_made(moves[len(pulls) :], audit, bench)
     trial, begun = record_action(begin, journal, bench.clock)
     watcher.taken(begun[0])
     claims = [claim for claim in audit.claims if claim.id in planned.claims]
@@ -83,6 +85,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         watch=watcher.progress,
         device_came=any(move.action is Move.PLUG and move.what.gear == DEVICE for move in moves),
         scales=tuple(scale for claim in claims if (scale := claim.promise.scale()) is not None),
+        stayed=planned.tested - {move.what.gear for move in moves},
         earlier_soak=earlier_soak(planned, audit),
         looks=tuple(look for claim in claims if (look := claim.promise.look(_spot(planned, claim))) is not None),
         looks_besides=tuple(
@@ -110,11 +113,10 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     return outcome
 
 
-def _have_made(moves: Sequence[PlugMove], action: Move, audit: Audit, bench: Bench) -> None:
-    """Have the person make the moves of a kind; where the host sees them done, that is enough."""
-    wanted = [move for move in moves if move.action is action]
-    device = audit.device_of(wanted[0].device) if wanted else audit.device
-    bench.person.make(wanted, watch_moves(wanted, audit.rig, device, bench.kernel))
+def _have_made(moves: Sequence[PlugMove], audit: Audit, bench: Bench) -> None:
+    """Have the person make these moves; where the host sees them done, that is enough."""
+    device = audit.device_of(moves[0].device) if moves else audit.device
+    bench.person.make(moves, watch_moves(moves, audit.rig, device, bench.kernel))
 
 
 def _loop_for(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[TrialSession], Outcome]:
@@ -166,7 +168,8 @@ def _require_running(session: TrialSession) -> None:
     """A display that is to run beside the trial has a picture. Raises: BenchError where it has none."""
     for plugged in session.planned.setup.plugged:
         gear = session.rig.find(plugged.gear)
-        if isinstance(gear, Display) and gear.id != session.planned.gear and plugged.owner == DEVICE:
+        is_off = plugged.gear in session.planned.setup.switched_off
+        if isinstance(gear, Display) and gear.id != session.planned.gear and plugged.owner == DEVICE and not is_off:
             displays = session.bench.displays
             if displays is None:
                 _ask_for_picture(session, plugged.socket)

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
+from auditra.core.model.setup import Picture
 from auditra.core.plan.factor import Added, Factor
-from auditra.core.plan.planning import Planning, Tried
+from auditra.core.plan.factors.displays import NAME as A_PICTURE
+from auditra.core.plan.planning import Planning, Tried, ids_of
 from auditra.core.plan.port_groups import Member, groups, pairs
 from auditra.core.plan.run_sheet import PlannedTrial
 
 
-def _add(tried: list[Tried], planning: Planning) -> Added:
-    """The groups; and in reserve each two of a larger one."""
+def _groups(tried: list[Tried], planning: Planning) -> Added:
+    """The groups, each beside a picture where there is one; in reserve the group without it, and each two of it."""
     members = {
         each.port.id: Member(each.claim, each.port, asked)
         for each in tried
@@ -19,11 +22,33 @@ def _add(tried: list[Tried], planning: Planning) -> Added:
     }
     whole = groups(tuple(members.values()), planning.stand.socket.data_bps)
     parts = [pair for group in whole if len(group) > 2 for pair in pairs(group)]
-    return Added(_planned(whole, planning), _planned(parts, planning))
+    alone = _planned(whole, planning)
+    beside = [beside_picture(planning, trial) or trial for trial in alone]
+    covers = frozenset(
+        (claim, port, A_PICTURE)
+        for trial, with_picture in zip(alone, beside, strict=True) if with_picture is not trial
+        for claim, port in zip(trial.claims, (each.socket for each in trial.setup.members), strict=True)
+    )  # fmt: skip
+    without = [trial for trial in alone if trial not in beside]
+    return Added(tuple(beside), (*without, *_planned(parts, planning)), covers)
+
+
+def beside_picture(planning: Planning, trial: PlannedTrial) -> PlannedTrial | None:
+    """A group beside a picture on an output that is no part of it; None where there is none free."""
+    found = planning.display(planning.pictures, ids_of(trial.setup))
+    if found is None or trial.setup.gear_at(found[1].socket) is not None:
+        return None
+    words, display = found
+    setup = planning.stand.beside(trial.setup, [display], (words,))
+    on = (Picture(display.socket, display.gear, on=True),)
+    return replace(
+        trial, title=f"{trial.title}, with {display.socket}", setup=replace(setup, pictures=on),
+        why=f"do these ports slow each other down, and does a picture on {display.socket}?",
+    )  # fmt: skip
 
 
 def _planned(sets: Iterable[tuple[Member, ...]], planning: Planning) -> tuple[PlannedTrial, ...]:
     return tuple(trial for members in sets if (trial := planning.group(members)) is not None)
 
 
-CONCURRENT_DATA = Factor("concurrent data", 3, _add)
+CONCURRENT_DATA = Factor("concurrent data", 3, groups=_groups)

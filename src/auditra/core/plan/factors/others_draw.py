@@ -4,36 +4,36 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import partial
 
+from auditra.core.model.depth import Depth
 from auditra.core.model.trial import ProcedureId
-from auditra.core.plan.factor import Added, Factor
+from auditra.core.plan.factor import Factor, Level
 from auditra.core.plan.planning import Planning, Tried, ids_of
 from auditra.core.plan.run_sheet import PlannedTrial
 
 
-def _add(tried: list[Tried], planning: Planning) -> Added:
-    """All of them at once; and in reserve each by itself."""
-    return Added(
-        tuple(_while_others_draw(tried, planning, whole=True)), tuple(_while_others_draw(tried, planning, whole=False))
-    )
+def _matters(tried: Tried, planning: Planning) -> bool:
+    return tried.claim.promise.procedure == ProcedureId.CHARGE
 
 
-def _while_others_draw(tried: list[Tried], planning: Planning, *, whole: bool) -> Iterator[PlannedTrial]:
-    for each in tried:
-        if each.claim.promise.procedure != ProcedureId.CHARGE:
-            continue
-        drains = planning.drains(ids_of(each.trial.setup))
-        for others in [drains] if whole else [[drain] for drain in drains if len(drains) > 1]:
-            ports = [plugged.socket for _, plugged in others]
-            if ports:
-                yield replace(
-                    each.trial,
-                    title=f"{each.trial.title}, while {' and '.join(ports)} give{'s' if len(ports) == 1 else ''} power",
-                    why="does power for other ports reduce the host's share?",
-                    setup=planning.stand.beside(
-                        each.trial.setup, [plugged for _, plugged in others], tuple(words for words, _ in others)
-                    ),
-                )
+def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
+    """All of them at once; each by itself where that fails."""
+    ports = tuple(plugged.socket for _, plugged in planning.drains(ids_of(tried.trial.setup)))
+    sets = [(ports, Depth.FULL), *(((port,), None) for port in ports if len(ports) > 1)]
+    for some, depth in sets if ports else ():
+        yield Level(
+            f"while {' and '.join(some)} give{'s' if len(some) == 1 else ''} power",
+            "does power for other ports reduce the host's share?", partial(_drawn, planning, some), depth,
+        )  # fmt: skip
 
 
-OTHERS_DRAW = Factor("others draw", 2, _add)
+def _drawn(planning: Planning, ports: tuple[str, ...], trial: PlannedTrial) -> PlannedTrial | None:
+    found = [each for each in planning.drains(ids_of(trial.setup)) if each[1].socket in ports]
+    if len(found) < len(ports):
+        return None
+    setup = planning.stand.beside(trial.setup, [each for _, each in found], tuple(words for words, _ in found))
+    return replace(trial, setup=setup)
+
+
+OTHERS_DRAW = Factor("others draw", 2, _levels, _matters)

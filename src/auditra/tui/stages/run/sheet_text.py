@@ -40,8 +40,8 @@ class SheetItem:
 def sheet_items(audit: Audit, judgement: Judgement) -> tuple[SheetItem, ...]:
     """Every trial of the sheet in order, then those of the reviewer's own and what answers wait for besides."""
     skipped = {identity_of(each.trial): each.why for each in audit.skipped}
-    due = set(judgement.to_do)
-    known = dict.fromkeys((*judgement.sheet.all_trials, *judgement.to_do))
+    due = set(judgement.left)
+    known = dict.fromkeys((*judgement.in_order, *judgement.to_do))
     return tuple(
         SheetItem(planned, Standing.SKIPPED, skipped[planned.identity])
         if planned.identity in skipped

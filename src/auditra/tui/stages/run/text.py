@@ -11,6 +11,7 @@ from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.reading import Reading
+from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.tui.controllers.live_trial import LiveTrial, Phase
 from auditra.tui.renderables.cells import cut
@@ -23,13 +24,13 @@ def now_panel(live: LiveTrial, audit: Audit, judgement: Judgement, palette: Pale
     planned = live.planned
     if planned is None:
         return _all_done(live, audit, judgement, palette)
-    known = list(dict.fromkeys((*judgement.sheet.all_trials, *judgement.to_do)))
+    known = list(dict.fromkeys((*judgement.in_order, *judgement.to_do)))
     number = known.index(planned) + 1 if planned in known else len(known)
     lines = [heading("now", palette, f"trial {number} of {len(known)}"), Content("")]
     lines += [Content.styled(planned.title, f"bold {palette.ink}"), Content("")]
     lines += [_move_line(move, audit, live.phase is Phase.MEASURING or live.asks_text, palette) for move in live.moves]
     if not live.moves:
-        lines.append(Content.styled("  everything is already connected", palette.quiet))
+        lines.append(Content.styled(f"  {_already(planned)}", palette.quiet))
     lines += [Content(""), Content.styled(_call(live), f"bold {palette.accent}"), Content("")]
     lines.append(Content.assemble(("why   ", palette.quiet), (planned.why, palette.quiet)))
     lines += [_reading_line(reading, palette) for reading in live.readings]
@@ -38,10 +39,14 @@ def now_panel(live: LiveTrial, audit: Audit, judgement: Judgement, palette: Pale
     return Content("\n").join(lines)
 
 
+def _already(planned: PlannedTrial) -> str:
+    return "everything is already connected" if planned.setup.plugged else "nothing has to be connected"
+
+
 def _call(live: LiveTrial) -> str:
     match live.phase:
         case Phase.READY:
-            return "Enter: connected as shown, start the trial"
+            return "Enter: connected as shown, start the trial" if live.moves else "Enter: start the trial"
         case Phase.ASKING:
             return live.doing
         case Phase.MEASURING:

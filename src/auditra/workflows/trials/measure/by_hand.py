@@ -6,7 +6,6 @@ from dataclasses import replace
 
 from auditra.core.errors import QuantityError
 from auditra.core.links.display import parse_mode
-from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Count, Grade, Quantity, Reading, Words
 from auditra.core.model.rig import Peer
 from auditra.core.model.trial import Outcome, ProcedureId
@@ -40,9 +39,9 @@ def measure_by_hand(session: TrialSession) -> Outcome:
 
 def _each_in_turn(session: TrialSession) -> Outcome:
     outcome = Outcome.COMPLETE
-    for each in session.planned.setup.plugged:
+    for each in session.planned.setup.members:
         gear = session.rig.find(each.gear)
-        if each.owner == DEVICE and gear is not None:
+        if gear is not None:
             procedure = ProcedureId.NETWORK if isinstance(gear, Peer) else ProcedureId.STORAGE
             planned = replace(session.planned, port=each.socket, gear=gear.id, procedure=procedure)
             if measure_by_hand(replace(session, planned=planned)) is not Outcome.COMPLETE:

@@ -58,6 +58,8 @@ class TrialSession:
     """Shows how it gets on. Raises: TrialStopped when the reviewer has had enough."""
     device_came: bool = False
     """The device itself was plugged for this trial, so that hubs which are new are its own."""
+    stayed: frozenset[str] = frozenset()
+    """The gear under trial that was there already, and is known again where it is."""
     scales: tuple[Scale, ...] = ()
     """What is promised of what is tried, as scales."""
     looks: tuple[Look, ...] = ()

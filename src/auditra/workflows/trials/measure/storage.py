@@ -114,8 +114,11 @@ def _measure_until_gone(session: TrialSession, target: DataTarget, size: int) ->
 
 
 def find_new_drive(session: TrialSession, gear: Drive) -> UsbDevice | None:
-    """The device that came with the gear: by its ids where they are noted, else any new one that is no hub."""
-    known = {device.name for device in session.before.usb}
+    """The device that came with the gear: by its ids where they are noted, else any new one that is no hub.
+
+    One that stayed since the trial before is known again by its ids alone.
+    """
+    known = {device.name for device in session.before.usb} if gear.id not in session.stayed else set()
     new = [device for device in session.bench.kernel.links().usb if device.name not in known and not device.is_hub]
     if isinstance(gear.usb_id, str):
         new = [device for device in new if device.usb_id == gear.usb_id]

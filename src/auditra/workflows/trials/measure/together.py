@@ -5,7 +5,6 @@ from __future__ import annotations
 from contextlib import ExitStack
 from dataclasses import replace
 
-from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Peer
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.workflows.trials.measure import network, storage
@@ -16,9 +15,7 @@ def measure(session: TrialSession) -> Outcome:
     """What each port's own trial reads, for every piece of gear in the set-up. Raises: BenchError, TrialStopped."""
     companions = session.need(session.bench.companions, "way to keep several ports at work")
     members = [
-        (each.socket, each.gear)
-        for each in session.planned.setup.plugged
-        if each.owner == DEVICE and session.rig.find(each.gear) is not None
+        (each.socket, each.gear) for each in session.planned.setup.members if session.rig.find(each.gear) is not None
     ]
     outcome = Outcome.COMPLETE
     for port, gear in members:
