@@ -38,11 +38,13 @@ class View:
     rows: int = 47
 
 
-OPEN = ("Enter", "trial 1 of 19")
-OPEN_DONE = ("Enter", "All 19 trials are done")
+OPEN = ("Enter", "trial 1 of 22")
+OPEN_DONE = ("Enter", "All 22 trials are done")
+FIRST_SOCKET = [("Left", "")] * 6
+NEXT_MOVE = [("j", "")] * 7 + [("", "A2 write and read back")]
 MEASURE = ("Enter", "reading back, pass 2")
-DOCK = [("Down", ""), ("Enter", "trial 1 of 29")]
-DOCK_DONE = [("Down", ""), ("Enter", "All 29 trials are done")]
+DOCK = [("Down", ""), ("Enter", "trial 1 of 32")]
+DOCK_DONE = [("Down", ""), ("Enter", "All 32 trials are done")]
 TYPED = [
     *DOCK,
     ("1", "PORT CAPABILITIES"),
@@ -83,6 +85,7 @@ VIEWS = (
         "read-a-text",
         [
             OPEN,
+            *FIRST_SOCKET,
             ("1", "CLAIMS"),
             ("g", "ctrl+r"),
             *[(line, "") for line in PASTED],
@@ -92,7 +95,7 @@ VIEWS = (
     ),
     View("paper-check", [*DOCK_DONE, ("2", "BEFORE ANY TESTING"), ("j", "")], done=True),
     View("rig", [OPEN, ("a", "T6 complete"), ("Escape", "stopped"), ("3", "REACH"), ("h", "as probed")]),
-    View("run-next-move", [OPEN]),
+    View("run-next-move", [OPEN, *NEXT_MOVE]),
     View(
         "traces",
         [
@@ -126,10 +129,13 @@ VIEWS = (
     View("score", [OPEN_DONE, ("7", "LEDGER"), ("Right", "SOCKET A2"), ("Left", "SOCKET A1")], done=True),
     View("score-dock", [*DOCK_DONE, ("7", "LEDGER"), *[("Right", "")] * 5, ("", "SOCKET A1")], done=True),
     View("publish", [OPEN_DONE, ("8", "PUBLISH")], done=True),
-    View("run-100x30", [OPEN, MEASURE], columns=100, rows=30),
-    View("run-80x24", [OPEN], columns=80, rows=24),
-    View("own-trial", [OPEN, *[("j", "")] * 5, ("", "A1 write and read back"), ("o", "Own trial"), ("Down", "")]),
+    View("run-100x30", [OPEN, *NEXT_MOVE, MEASURE], columns=100, rows=30),
+    View("run-80x24", [OPEN, *NEXT_MOVE], columns=80, rows=24),
+    View("own-trial", [OPEN, *[("j", "")] * 10, ("", "A1 write and read back"), ("o", "Own trial"), ("Down", "")]),
     View("log", [OPEN, *LOGGED]),
+    View("sheet", [OPEN, ("d", "Which run sheet?"), ("Down", "")]),
+    View("sheet-100x30", [OPEN, ("d", "Which run sheet?"), ("Down", "")], columns=100, rows=30),
+    View("sheet-80x24", [OPEN, ("d", "Which run sheet?"), ("Down", "")], columns=80, rows=24),
     View("chart-paper", [("t", ""), OPEN_DONE, ("7", "LEDGER")], done=True),
 )
 
@@ -216,7 +222,7 @@ def main() -> None:
             run = [sys.executable, "-m", "auditra", "--library", done, "run", audit]
             subprocess.run(run, check=True, capture_output=True)
         if not wanted.done:
-            attach = [sys.executable, "-m", "auditra", "--library", done, "attach", "OP-6", "T11", str(POWER_LOG)]
+            attach = [sys.executable, "-m", "auditra", "--library", done, "attach", "OP-6", "T7", str(POWER_LOG)]
             subprocess.run(attach, check=True, capture_output=True)
         for view in VIEWS:
             if not wanted.views or view.name in wanted.views:

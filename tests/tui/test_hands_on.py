@@ -8,6 +8,7 @@ import pytest
 from textual.pilot import Pilot
 from textual.widgets import Static
 
+from auditra.core.model.depth import Depth
 from auditra.core.model.event import EventKind
 from auditra.core.model.reading import Grade, Quantity
 from auditra.tui.screens.audit import AuditScreen
@@ -77,6 +78,26 @@ async def test_a_trial_that_is_done_is_chosen_and_run_again(tmp_path: Path) -> N
             await choose(pilot, screen, "fast SSD, direct")
         first, second = screen.judged.audit.trials
         assert first.identity == second.identity
+
+
+async def test_the_quick_sheet_is_chosen_says_what_it_leaves_out_and_is_undone(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
+        await pilot.press("d")
+        await until(pilot, lambda: isinstance(pilot.app.screen, ChoiceScreen))
+        choices = pilot.app.screen
+        assert "22 trials left" in str(choices.query_one("#choices", Static).render())
+        assert "every two together" in str(choices.query_one("#note", Static).render())
+        await pilot.press("up")
+        assert "side of the host plug" in str(choices.query_one("#note", Static).render())
+        await pilot.press("enter")
+        await until(pilot, lambda: screen.judged.audit.depth is Depth.QUICK)
+        quick = screen.judged.judgement.to_do
+        assert f"QUICK SHEET   {len(quick)} of {len(quick)} left" in text_of(screen, "#next-text")
+        assert {trial.depth for trial in quick} == {Depth.QUICK}
+        await pilot.press("u")
+        await until(pilot, lambda: screen.judged.audit.depth is Depth.FULL)
+        assert len(screen.judged.judgement.to_do) > len(quick)
 
 
 async def test_an_own_trial_is_on_the_sheet_runs_and_is_undone(tmp_path: Path) -> None:

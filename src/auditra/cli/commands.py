@@ -14,6 +14,7 @@ from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, OnThisMachi
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.core.errors import AuditraError
 from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.depth import Depth
 from auditra.core.sanitize import sanitize
 from auditra.store.demos import DEMOS
 
@@ -74,6 +75,10 @@ def run(
     bench: Annotated[
         BenchName | None, typer.Option(help="Run only if the audit is on this bench.", show_default=False)
     ] = None,
+    sheet: Annotated[
+        Depth | None,
+        typer.Option(help="Which run sheet, from now on; the audit keeps its own otherwise.", show_default=False),
+    ] = None,
     seed: Seed = 1,
 ) -> None:
     """Run all remaining trials of an audit without the screen."""
@@ -85,7 +90,7 @@ def run(
     runs_on = services.open_session(audit).judged.bench
     if bench is not None and (bench is BenchName.LIVE) != (runs_on == LIVE_BENCH):
         raise AuditraError(f"audit {audit}", why=f"it is on the {runs_on}", do="Leave --bench out")
-    run_sheet(audit, services)
+    run_sheet(audit, services, sheet)
 
 
 @app.command()

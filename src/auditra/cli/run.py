@@ -11,8 +11,9 @@ from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.errors import BenchError, TrialStopped
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import Fact, ReadingTaken, TrialEnded
+from auditra.core.journal.facts import Fact, ReadingTaken, SheetChosen, TrialEnded
 from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.depth import Depth
 from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove, in_words
@@ -48,13 +49,15 @@ def _person(audit: Audit) -> TerminalPerson | None:
     return TerminalPerson(audit) if audit.bench == LIVE_BENCH else None
 
 
-def run_sheet(name: str, services: Services) -> None:
+def run_sheet(name: str, services: Services, depth: Depth | None = None) -> None:
     """Do what is left to do. Raises: StoreError; a trial that the bench spoils is reported and left to be repeated."""
     session = services.open_session(name)
     log_event("run begins", audit=name)
     person = _person(session.judged.audit)
     with services.hold(name), services.open_bench(session.judged.audit, person) as bench:
         say(f"{session.judged.audit.device.name} on {bench.name}, rig {session.judged.audit.rig.name}")
+        if depth is not None and depth is not session.judged.audit.depth:
+            session.write(lambda _: [SheetChosen(depth)], "choose the sheet", bench.clock)
         spoiled: list[TrialIdentity] = []
         while (
             planned := next((each for each in session.judged.judgement.to_do if each.identity not in spoiled), None)

@@ -11,6 +11,7 @@ from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact
 from auditra.core.model.source import Source
 from auditra.core.model.trial import Outcome
+from auditra.core.plan.offers import SheetOffer
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove
 from auditra.tui.forms.form import Form
@@ -67,11 +68,24 @@ class FormWanted(Message):
 
 
 class ChoiceWanted(Message):
-    """A stage wants one of several things chosen; `take` is given the chosen one."""
+    """A stage wants one of several things chosen; `take` is given the chosen one, and each may have a note below.
 
-    def __init__(self, title: str, choices: Sequence[str], take: Callable[[str], None]) -> None:
+    The one with the number `at` is in force now."""
+
+    def __init__(
+        self, title: str, choices: Sequence[str], take: Callable[[str], None], notes: Sequence[str] = (),
+        at: int = 0,
+    ) -> None:  # fmt: skip
         super().__init__()
-        self.title, self.choices, self.take = title, tuple(choices), take
+        self.title, self.choices, self.take, self.notes, self.at = title, tuple(choices), take, tuple(notes), at
+
+
+class SheetsOffered(Message):
+    """What each of the run sheets would still ask for has been worked out."""
+
+    def __init__(self, offers: Sequence[SheetOffer]) -> None:
+        super().__init__()
+        self.offers = tuple(offers)
 
 
 class PasteWanted(Message):

@@ -43,6 +43,7 @@ class TrialRecord:
     why: str = ""
     action: str = ""
     begun_at: datetime | None = None
+    ended_at: datetime | None = None
     path: PathTrace | None = None
     """Where a drive was written to; None where no folder was."""
     links: tuple[LinkSeen, ...] = ()
@@ -56,6 +57,13 @@ class TrialRecord:
     def taken(self) -> ReadingSet:
         """Its readings, to be asked for what they are of."""
         return ReadingSet(self.readings)
+
+    @property
+    def took_s(self) -> float | None:
+        """How long it took from when all was connected, in seconds; None where that is not known."""
+        if self.begun_at is None or self.ended_at is None:
+            return None
+        return (self.ended_at - self.begun_at).total_seconds()
 
     @cached_property
     def identity(self) -> TrialIdentity:

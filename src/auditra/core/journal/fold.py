@@ -238,10 +238,11 @@ class _TrialFold:
         if self._begun_in.action in undone:
             return None
         if self._record is None:
-            self._record = self._fold([entry.fact for entry in self._parts if entry.action not in undone])
+            self._record = self._fold([entry for entry in self._parts if entry.action not in undone])
         return self._record
 
-    def _fold(self, parts: list[Fact]) -> TrialRecord:
+    def _fold(self, entries: list[Entry]) -> TrialRecord:
+        parts = [entry.fact for entry in entries]
         paths = [part.trace for part in parts if isinstance(part, PathTraced)]
         ends = [part for part in parts if isinstance(part, TrialEnded)]
         return TrialRecord(
@@ -251,6 +252,7 @@ class _TrialFold:
             why=ends[-1].why if ends else "",
             action=self._begun_in.action,
             begun_at=self._begun_in.at,
+            ended_at=next((entry.at for entry in reversed(entries) if isinstance(entry.fact, TrialEnded)), None),
             path=paths[-1] if paths else None,
             links=tuple(part for part in parts if isinstance(part, LinkSeen)),
             ruling=next((part for part in reversed(parts) if isinstance(part, TrialRuled)), None),

@@ -23,9 +23,15 @@ class Depth(StrEnum):
         every = tuple(Depth)
         return every[: every.index(self) + 1]
 
+    @property
+    def deeper(self) -> Depth:
+        """The next one; the deepest is its own."""
+        every = tuple(Depth)
+        return every[min(every.index(self) + 1, len(every) - 1)]
+
 
 _WORDS = {
     Depth.QUICK: "each claim once, as promised",
-    Depth.FULL: "and beside what else may matter, as much as possible at once",
-    Depth.FORENSIC: "and each of that by itself, and every two together for one claim of each kind",
+    Depth.FULL: "each claim once, then with what else may matter, as much of it at once as goes together",
+    Depth.FORENSIC: "also each of that by itself, and every two together for one claim of each kind",
 }

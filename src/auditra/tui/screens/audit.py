@@ -253,7 +253,7 @@ class AuditScreen(ResponsiveScreen):
         if self._may_change():
             from auditra.tui.screens.choice import ChoiceScreen
 
-            self.app.push_screen(ChoiceScreen(message.title, message.choices, message.take))
+            self.app.push_screen(ChoiceScreen(message.title, message.choices, message.take, message.notes, message.at))
 
     @on(HostProbed)
     def _host_probed(self, message: HostProbed) -> None:

@@ -31,6 +31,7 @@ class ChoiceScreen(LeavingScreen, ModalScreen[None]):
     ChoiceScreen Vertical { width: auto; min-width: 44; max-width: 90%; height: auto; max-height: 90%;
         background: $panel; padding: 1 3; }
     ChoiceScreen #choices { width: auto; }
+    ChoiceScreen #note { width: 66; color: $quiet; margin: 1 0 0 0; display: none; }
     """
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("enter", "take", "choose"),
@@ -40,17 +41,23 @@ class ChoiceScreen(LeavingScreen, ModalScreen[None]):
     ]
     NEEDS: ClassVar[tuple[type[Widget], ...]] = (Vertical,)
 
-    def __init__(self, title: str, choices: Sequence[str], take: Callable[[str], None]) -> None:
+    def __init__(
+        self, title: str, choices: Sequence[str], take: Callable[[str], None], notes: Sequence[str] = (),
+        at: int = 0,
+    ) -> None:  # fmt: skip
         super().__init__()
+        self._notes = tuple(notes)
         self._title, self._choices, self._take = title, tuple(choices)[: len(_LETTERS)], take
-        self._at = 0
+        self._at = at
 
     def compose(self) -> ComposeResult:
         with Vertical():
             yield ShownText(id="choices")
+            yield ShownText(id="note")
         yield KeyLine()
 
     def on_mount(self) -> None:
+        self.query_one("#note").display = bool(self._notes)
         self.show()
 
     def show(self) -> None:
@@ -63,6 +70,8 @@ class ChoiceScreen(LeavingScreen, ModalScreen[None]):
                 Content.assemble((f"{_LETTERS[index]}  ", palette.accent), (f" {sanitize(choice, 70)} ", style))
             )
         self.query_one("#choices", ShownText).update(Content("\n").join(lines))
+        if self._at < len(self._notes):
+            self.query_one("#note", ShownText).update(sanitize(self._notes[self._at], 400))
 
     def action_move(self, by: int) -> None:
         self._at = max(0, min(len(self._choices) - 1, self._at + by))

@@ -11,8 +11,10 @@ from textual.content import Content
 from auditra.core.counted import counted
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.depth import Depth
 from auditra.core.model.setup import MINUTE_S
-from auditra.core.plan.estimate import Work, work_of
+from auditra.core.plan.estimate import Work, pace_of, work_of
+from auditra.core.plan.offers import SheetOffer
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.identity import identity_of
 from auditra.tui.renderables.cells import cut
@@ -51,11 +53,12 @@ def sheet_items(audit: Audit, judgement: Judgement) -> tuple[SheetItem, ...]:
 
 
 def sheet_list(
-    items: Sequence[SheetItem], chosen: PlannedTrial | None, work: Work, palette: Palette, width: int, room: int
-) -> Content:
+    items: Sequence[SheetItem], chosen: PlannedTrial | None, work: Work, palette: Palette, width: int, room: int,
+    depth: Depth = Depth.FULL,
+) -> Content:  # fmt: skip
     """As much of the list around the chosen trial as there is room for."""
     due = sum(item.standing is Standing.DUE for item in items)
-    lines = [heading("sheet", palette, f"{due} of {len(items)} left" if due else "no trials left")]
+    lines = [heading(f"{depth} sheet", palette, f"{due} of {len(items)} left" if due else "no trials left")]
     left = f"{counted(work.moves, 'move')}, about {max(1, round(work.seconds / MINUTE_S))} min" if due else ""
     lines += [Content.styled(cut(left, width), palette.quiet), Content("")]
     at = next((index for index, item in enumerate(items) if item.planned == chosen), 0)
@@ -70,7 +73,31 @@ def sheet_list(
 
 def left_to_do(audit: Audit, judgement: Judgement) -> Work:
     """The work that is left, from what is connected now."""
-    return work_of(judgement.to_do, audit.last_setup)
+    return work_of(judgement.to_do, audit.last_setup, pace_of(audit.trials))
+
+
+def offer_line(offer: SheetOffer) -> str:
+    """A run sheet with the work that it still asks for."""
+    if not offer.left:
+        return f"{offer.depth:<9} all done"
+    minutes = max(1, round(offer.work.seconds / MINUTE_S))
+    return f"{offer.depth:<9} {offer.left:>3} trials left  {offer.work.moves:>3} moves  about {minutes:>3} min"
+
+
+def offer_note(offer: SheetOffer) -> str:
+    """What it has, and what it leaves untried."""
+    beside: list[str] = list(offer.aspects)
+    match offer.depth:
+        case Depth.FULL:
+            beside = ["what went together here each by itself", "every two together", *beside]
+        case Depth.FORENSIC:
+            return f"{_sentence(offer.depth.words)} It leaves untried what only three or more of it together would show."
+    left = f"It leaves {counted(offer.untried, 'set-up')} untried: {', '.join(beside)}." if offer.untried else ""
+    return f"{_sentence(offer.depth.words)} {left}"
+
+
+def _sentence(words: str) -> str:
+    return f"{words[0].upper()}{words[1:]}."
 
 
 def _line(number: int, item: SheetItem, chosen: bool, palette: Palette, width: int) -> Content:

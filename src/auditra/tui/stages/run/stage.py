@@ -13,21 +13,32 @@ from textual.widget import Widget
 from textual.widgets import Input
 
 from auditra.core.journal.audit import Audit
+from auditra.core.journal.facts import SheetChosen
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.depth import Depth
 from auditra.core.model.rig import Host
+from auditra.core.plan.offers import sheets_offered
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.live_trial import LiveTrial, Phase
 from auditra.tui.forms.reading import reading_form
 from auditra.tui.forms.trial import own_trial_form
-from auditra.tui.messages import ChangeWanted, ChoiceWanted, FormWanted, PromptWanted
+from auditra.tui.messages import ChangeWanted, ChoiceWanted, FormWanted, PromptWanted, SheetsOffered
 from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.recorded_trace import TrialScale, recorded_traces, trial_scale
 from auditra.tui.renderables.scale import render_scale
 from auditra.tui.renderables.trace import render_trace
 from auditra.tui.stages.run.attaching import facts_of_attachment, join_form
-from auditra.tui.stages.run.sheet_text import SheetItem, Standing, left_to_do, sheet_items, sheet_list
+from auditra.tui.stages.run.sheet_text import (
+    SheetItem,
+    Standing,
+    left_to_do,
+    offer_line,
+    offer_note,
+    sheet_items,
+    sheet_list,
+)
 from auditra.tui.stages.run.text import log_panel, now_panel, without_scale
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.draft import TEXT, Draft
@@ -77,6 +88,7 @@ class RunStage(Stage):
         Binding("y", "type_reading", "type a reading"),
         Binding("o", "own_trial", "own trial"),
         Binding("s", "skip", "skip"),
+        Binding("d", "choose_sheet", "which sheet"),
         Binding("h", "other_host", "on another host", show=False),
         Binding("v", "attach", "add a file", show=False),
         Binding("i", "join", "trials from another host", show=False),
@@ -123,7 +135,7 @@ class RunStage(Stage):
         match action:
             case "start" | "run_all":
                 return runner.may_start
-            case "choose_trial" | "own_trial" | "type_reading" | "join":
+            case "choose_trial" | "own_trial" | "type_reading" | "join" | "choose_sheet":
                 return not runner.is_measuring
             case "skip":
                 return live.planned is not None and not runner.is_measuring
@@ -197,6 +209,28 @@ class RunStage(Stage):
         )  # fmt: skip
         self.post_message(FormWanted(form))
 
+    def action_choose_sheet(self) -> None:
+        """The quick, the full or the forensic sheet: what each asks for is worked out first."""
+        audit = self.state.judged.audit
+        work = lambda: self.post_message(SheetsOffered(sheets_offered(audit)))  # noqa: E731
+        self.run_worker(work, thread=True, exclusive=True, group="sheets", exit_on_error=False)
+
+    @on(SheetsOffered)
+    def _sheets_offered(self, message: SheetsOffered) -> None:
+        message.stop()
+        offers = {offer_line(each): each for each in message.offers}
+        self.post_message(
+            ChoiceWanted(
+                "Which run sheet?", list(offers), lambda line: self._take_sheet(offers[line].depth),
+                [offer_note(each) for each in message.offers], list(Depth).index(self.state.judged.audit.depth),
+            )
+        )  # fmt: skip
+
+    def _take_sheet(self, depth: Depth) -> None:
+        if depth is not self.state.judged.audit.depth:
+            done = f"The {depth} sheet: {depth.words}. Press u to undo."
+            self.post_message(ChangeWanted(lambda audit: (SheetChosen(depth),), "choose the sheet", done))
+
     def _other_hosts(self) -> list[Host]:
         planned, rig = self.state.runner.live.planned, self.state.judged.audit.rig.in_use
         return [host for host in rig.hosts if planned is not None and host.id != planned.setup.host]
@@ -261,7 +295,7 @@ class RunStage(Stage):
         height, width = max(10, self.size.height - 2), self.panel("next").text_width
         items, work = self._items(state), left_to_do(judged.audit, judged.judgement)
         room = min(len(items) + _SHEET_HEAD, max(round(height * _SHEET_SHARE), height - _MIN_LOG))
-        sheet = sheet_list(items, live.planned, work, palette, width, room)
+        sheet = sheet_list(items, live.planned, work, palette, width, room, judged.audit.depth)
         log = log_panel(state.runner.log.lines, palette, width, height - sheet.plain.count("\n") - 3)
         self.set_text("next-text", Content("\n").join([sheet, Content(""), log]))
         self._paint_port(state)

@@ -10,6 +10,7 @@ from textual.content import Content
 from auditra.core.decide.reading_text import reading_in_words
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.judgement import Judgement
+from auditra.core.model.depth import Depth
 from auditra.core.model.reading import Reading
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.moves import PlugMove, in_words
@@ -71,13 +72,16 @@ def _reading_line(reading: Reading, palette: Palette) -> Content:
 
 def _all_done(live: LiveTrial, audit: Audit, judgement: Judgement, palette: Palette) -> Content:
     lines = [heading("run", palette, "no trials left"), Content("")]
-    count, skipped = len(judgement.sheet.all_trials), len(audit.skipped)
+    count, skipped = len(judgement.in_order), len(audit.skipped)
     if not count:
         lines.append(Content.styled(_nothing_planned(judgement), palette.ink))
     else:
         done = f"{count - skipped} trials are done, {skipped} skipped." if skipped else f"All {count} trials are done."
         lines.append(Content.styled(done, palette.ink))
         lines.append(Content.styled("Press 7 for the score, 8 to preview the report.", palette.quiet))
+        if audit.depth is not Depth.FORENSIC:
+            deeper = f"That was the {audit.depth} sheet: d shows what the {audit.depth.deeper} one asks for besides."
+            lines.append(Content.styled(deeper, palette.quiet))
     verdicts = {verdict.claim.id: verdict.claim for verdict in judgement.claims}
     for claim_id, lacking in judgement.sheet.beyond_rig.items():
         lines.append(Content.styled(f"? {verdicts[claim_id]}: {lacking}", palette.unsure))
