@@ -43,8 +43,8 @@ OPEN_DONE = ("Enter", "All 22 trials are done")
 FIRST_SOCKET = [("Left", "")] * 6
 NEXT_MOVE = [("j", "")] * 7 + [("", "A2 write and read back")]
 MEASURE = ("Enter", "reading back, pass 2")
-DOCK = [("Down", ""), ("Enter", "trial 1 of 32")]
-DOCK_DONE = [("Down", ""), ("Enter", "All 32 trials are done")]
+DOCK = [("Down", ""), ("Enter", "trial 1 of 33")]
+DOCK_DONE = [("Down", ""), ("Enter", "All 33 trials are done")]
 TYPED = [
     *DOCK,
     ("1", "PORT CAPABILITIES"),

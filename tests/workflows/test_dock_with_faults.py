@@ -96,7 +96,7 @@ def the_judgement_file_and_the_screens_say_all_of_it(audited: AuditSession) -> N
     assert {part.verdict for set_up in host.set_ups for part in set_up.parts} == {"holds", "short"}
     assert any(not each.refused for each in host.comparisons)
     assert host.shown_under == ("alone", "with C1 in use (gives 27 W)", "with C2 in use (gives 27 W)")
-    assert {each.role for each in told.findings} == {"cause", "contention"}
+    assert {each.role for each in told.findings} == {"cause", "contention", "unstated"}
     assert told.score.cap == ""
     assert len(host.rests_on) >= 5
     palette = PALETTES[DEFAULT_PALETTE]

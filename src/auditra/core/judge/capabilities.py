@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from auditra.core.judge.causes.wrong_plug import WrongPlug
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.capability import Capability
@@ -14,7 +15,10 @@ from auditra.core.model.verdict import Verdict
 
 @dataclass(frozen=True)
 class Cell:
-    """What is promised of a socket in one respect; `forbidden` where it is said not to do it, else maybe nothing."""
+    """What is promised of a socket in one respect; `forbidden` where it is said not to do it, else maybe nothing.
+
+    Words without a verdict are what was seen where no claim says anything.
+    """
 
     words: str = ""
     verdict: Verdict | None = None
@@ -46,11 +50,18 @@ def capability_grid(device: Device, judgement: Judgement) -> tuple[Row, ...]:
 def _cell(port: Port, capability: Capability, judgement: Judgement) -> Cell:
     here = [each for each in judgement.of_port(port.id) if each.claim.promise.capability is capability]
     if not here:
-        return Cell()
+        return Cell(_seen_all_the_same(port, capability, judgement))
     worst = max((each.verdict for each in here), key=LEAST_TO_WORST.index)
     first = here[0].claim.promise
     more = f" +{len(here) - 1}" if len(here) > 1 else ""
     return Cell(f"{first.brief}{more}", worst, first.forbids)
+
+
+def _seen_all_the_same(port: Port, capability: Capability, judgement: Judgement) -> str:
+    """What was tried there though no claim speaks of it; empty for nothing."""
+    tried = (each for each in judgement.unstated if isinstance(each, WrongPlug) and port.id in each.ports)
+    works = next((each.works for each in tried if each.capability is capability), None)
+    return "" if works is None else "works" if works else "tried, no"
 
 
 def look_alikes(rows: Iterable[Row]) -> tuple[str, ...]:

@@ -52,7 +52,7 @@ class Score:
 def score_claims(claims: Sequence[Scored], unstated: Iterable[Finding], profile: Profile, danger: str = "") -> Score:
     """The score over decided claims, its band over all of them, less what unstated drawbacks cost; a danger caps it."""
     lines = [_line(*scored, weight=profile.weight(scored[0].promise.words)) for scored in claims]
-    lines += [Line(each.sentence, None, -each.points, -each.points, Decimal(0)) for each in unstated]
+    lines += [Line(each.sentence, None, -each.points, -each.points, Decimal(0)) for each in unstated if each.points]
     decided = [line for line in lines if line.earned is not None]
     weight_decided = sum((line.weight for line in decided), Decimal(0))
     weight = sum((line.weight for line in lines), Decimal(0))

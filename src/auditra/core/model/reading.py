@@ -58,6 +58,8 @@ class Quantity(StrEnum):
     PROCESSOR = "processor load"
     NOISE = "noise"
     WORKS = "works"
+    RESPONDS = "responds"
+    """How often something worked where nothing is promised for it."""
     WORKS_WITHOUT = "works without the device"
     CAPACITY = "capacity"
     TIME_TO_SWITCH = "time to switch"

@@ -21,6 +21,7 @@ class ProcedureId(StrEnum):
     CHARGE = "draw at the host plug"
     DISPLAY = "read the mode back"
     APPEARANCE = "see whether it appears"
+    WRONG_PLUG = "try what no seller promises"
     RULE = "measure with a rule"
     LOOK = "look, and tell"
 

@@ -16,6 +16,7 @@ from auditra.core.model.rig import Card, Drive, Rig
 from auditra.core.model.trial import ProcedureId, TrialIdentity
 from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
 from auditra.core.plan.coverage import varied
+from auditra.core.plan.negatives import negatives
 from auditra.core.plan.planning import Planning
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
 from auditra.core.procedures.registry import procedure_of
@@ -70,7 +71,11 @@ def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim], depth: Dep
     planning.pictures = [each for each in anywhere if each.claim.promise.procedure == ProcedureId.DISPLAY]
     promised, alone = tuple(promised_at_once(planning)), [each.trial for each in tried]
     added = varied(anywhere, planning, depth, frozenset(trial.identity for trial in alone))
-    trials = _merged(chain(direct_for([*alone, *promised], planning), alone, promised, added.trials))
+    claimed = _merged(chain(direct_for([*alone, *promised], planning), alone, promised, added.trials))
+    wrong = negatives(planning, (gear for trial in claimed for gear in trial.tested))
+    trials = _merged(
+        (*claimed, *(trial for trial in wrong if trial.depth is not Depth.FORENSIC or depth is trial.depth))
+    )
     spare = _merged(chain(direct_for([*added.trials, *added.in_reserve], planning), added.in_reserve))
     known = {trial.identity for trial in trials}
     known_again = partial(_known_again, rig=rig)
@@ -80,7 +85,7 @@ def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim], depth: Dep
 
 def _known_again(trial: PlannedTrial, rig: Rig) -> PlannedTrial:
     """A drive with ids of its own, or a card, is known again where it is; what the host need not see come may stay."""
-    if trial.port is None or trial.procedure == ProcedureId.APPEARANCE:
+    if trial.port is None or trial.procedure in (ProcedureId.APPEARANCE, ProcedureId.WRONG_PLUG):
         return trial
     sees = procedure_of(trial.procedure).host_sees_it or procedure_of(trial.procedure).all_at_once
     gear = (rig.find(each) for each in trial.tested)

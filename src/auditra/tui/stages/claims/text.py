@@ -146,7 +146,7 @@ def _grid(rows: Iterable[Row], selected: str | None, width: int, palette: Palett
 def _cell(cell: Cell, column: int, palette: Palette) -> Content:
     """Cut to its column; the last, of width 0, may be as long as it is."""
     if cell.verdict is None:
-        return Content.styled(f"{'-':{column or 1}}", palette.rule)
+        return Content.styled(f"{cell.words or '-':{column or 1}}", palette.quiet if cell.words else palette.rule)
     text = f"{cell.verdict.mark} {cell.words}"
     if column and len(text) >= column:
         text = f"{cell.verdict.mark}{cell.words}"[: column - 1]

@@ -80,7 +80,7 @@ def _all_done(live: LiveTrial, audit: Audit, judgement: Judgement, palette: Pale
         lines.append(Content.styled(done, palette.ink))
         lines.append(Content.styled("Press 7 for the score, 8 to preview the report.", palette.quiet))
         if audit.depth is not Depth.FORENSIC:
-            deeper = f"That was the {audit.depth} sheet: d shows what the {audit.depth.deeper} one asks for besides."
+            deeper = f"That was the {audit.depth} sheet: d shows what the {audit.depth.deeper} one adds."
             lines.append(Content.styled(deeper, palette.quiet))
     verdicts = {verdict.claim.id: verdict.claim for verdict in judgement.claims}
     for claim_id, lacking in judgement.sheet.beyond_rig.items():

@@ -19,6 +19,13 @@ def measure(session: TrialSession) -> Outcome:
         raise BenchError(
             f"trial {session.trial}", why=f"{session.planned.gear} is not a drive", do="Correct the rig file"
         )
+    seen = count_appearances(session, drive)
+    session.take(session.reading(Quantity.APPEARED, HOST_WITNESS, Grade.READ, Count(seen, MIN_TRIES_THAT_ACCUSE)))
+    return Outcome.COMPLETE
+
+
+def count_appearances(session: TrialSession, drive: Drive) -> int:
+    """In how many of these tries the host saw the drive, plugged anew each time. Raises: BenchError, TrialStopped."""
     plugged = next(each for each in session.planned.setup.plugged if each.gear == drive.id)
     again = (PlugMove(Action.PULL, plugged), PlugMove(Action.PLUG, plugged))
     seen = 0
@@ -27,6 +34,4 @@ def measure(session: TrialSession) -> Outcome:
             session.bench.person.make(again)
         doing = f"try {turn} of {MIN_TRIES_THAT_ACCUSE}: does the {drive.name} appear?"
         seen += session.wait_for(lambda: find_new_drive(session, drive), doing, APPEARS_WITHIN_S) is not None
-    count = Count(seen, MIN_TRIES_THAT_ACCUSE)
-    session.take(session.reading(Quantity.APPEARED, HOST_WITNESS, Grade.READ, count))
-    return Outcome.COMPLETE
+    return seen
