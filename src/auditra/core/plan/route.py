@@ -23,7 +23,7 @@ MOST_FOR_EXACT = 9
 _LONGEST_PIECE = 5
 """Of a longer route, a piece of up to so many trials is moved at a time."""
 _MOST_ROUNDS = 6
-_WORK = 3_000
+_WORK = 9_000
 _MOST_SHAKES, _LONGEST_SHAKEN = 4, 5
 """How much an order is disturbed before it is improved again, and how often in all: some tenths of a second."""
 
@@ -33,12 +33,16 @@ def route(trials: Iterable[PlannedTrial], standing: SetUp | None = None) -> tupl
 
     Exact up to `MOST_FOR_EXACT` trials, near it above; of orders that cost the same, one near the given order.
     """
-    soaked: list[PlannedTrial] = []
-    others: list[PlannedTrial] = []
-    for trial in trials:
-        (soaked if trial.setup.soaked_s else others).append(trial)
-    ordered = _ordered(others, standing)
-    return (*ordered, *_ordered(soaked, ordered[-1].setup if ordered else standing))
+    trials = tuple(trials)
+    if len(trials) < 2:
+        return trials
+    costs, before = _Costs(trials, standing), _predecessors(trials)
+    if len(trials) <= MOST_FOR_EXACT:
+        return tuple(trials[index] for index in _exact(costs, before))
+    starts = (_greedy(costs, before), _device_by_device(trials, standing), list(range(len(trials))))
+    allowed = (start for start in starts if start and _is_allowed(start, before))
+    best = min((_improved(start, costs, before) for start in allowed), key=costs.of)
+    return tuple(trials[index] for index in _shaken(best, costs, before))
 
 
 def route_on(
@@ -48,13 +52,11 @@ def route_on(
     where it thought, or something new came in. Quicker than a new route, and never dearer than the order it began with.
     """
     place = {trial.identity: index for index, trial in enumerate(known)}
-    in_order = sorted(trials, key=lambda trial: (trial.setup.soaked_s > 0, place.get(trial.identity, len(known))))
+    in_order = sorted(trials, key=lambda trial: (_is_soaked(trial), place.get(trial.identity, len(known))))
     if len(in_order) <= MOST_FOR_EXACT:
         return route(in_order, standing)
-    last = len(in_order) - sum(trial.setup.soaked_s > 0 for trial in in_order)
-    costs, before = _Costs(in_order[:last], standing), _predecessors(in_order[:last])
-    mended = [in_order[index] for index in _improved(list(range(last)), costs, before)] if last > 1 else in_order[:last]
-    return (*mended, *in_order[last:])
+    costs, before = _Costs(in_order, standing), _predecessors(in_order)
+    return tuple(in_order[index] for index in _improved(list(range(len(in_order))), costs, before))
 
 
 class Router:
@@ -85,36 +87,46 @@ def cost_of(trials: Sequence[PlannedTrial], standing: SetUp | None = None) -> in
     return costs.of(range(len(trials)))
 
 
-def _ordered(trials: Sequence[PlannedTrial], standing: SetUp | None) -> tuple[PlannedTrial, ...]:
-    if len(trials) < 2:
-        return tuple(trials)
-    costs, before = _Costs(trials, standing), _predecessors(trials)
-    if len(trials) <= MOST_FOR_EXACT:
-        return tuple(trials[index] for index in _exact(costs, before))
-    starts = [_greedy(costs, before)]
-    if _is_allowed(range(len(trials)), before):
-        starts.append(list(range(len(trials))))
-    best = min((_improved(start, costs, before) for start in starts), key=costs.of)
-    return tuple(trials[index] for index in _shaken(best, costs, before))
+def _device_by_device(trials: Sequence[PlannedTrial], standing: SetUp | None) -> list[int]:
+    """The trials of each device of a kit in their own order, one device after the other; empty for a single device."""
+    devices = list(dict.fromkeys(trial.setup.device for trial in trials))
+    if len(devices) == 1:
+        return []
+    place = {trial.identity: index for index, trial in enumerate(trials)}
+    own = ([trial for trial in trials if trial.setup.device == device] for device in devices)
+    one_by_one = sorted((trial for each in own for trial in route(each, standing)), key=_is_soaked)
+    return [place[trial.identity] for trial in one_by_one]
+
+
+def _is_soaked(trial: PlannedTrial) -> bool:
+    return trial.setup.soaked_s > 0
 
 
 def _predecessors(trials: Sequence[PlannedTrial]) -> tuple[int, ...]:
-    """Of each trial, as bits, what it is compared with: the direct ones, and the plain one of each of its ports."""
+    """Of each trial, as bits, what it is compared with: the direct ones, and the plain one of each of its ports.
+
+    Long soaks come after all else: what they heat would spoil it.
+    """
     direct: dict[str, list[int]] = {}
-    plain: dict[tuple[str | None, str], list[int]] = {}
+    plain: dict[tuple[str, str | None, str], list[int]] = {}
+    cold = 0
     for index, trial in enumerate(trials):
+        cold |= 0 if trial.setup.soaked_s else 1 << index
         if trial.port is None:
             direct.setdefault(trial.gear, []).append(index)
         elif trial.depth is Depth.QUICK:
-            plain.setdefault((trial.port, trial.procedure), []).append(index)
-    return tuple(_bits_of(_relied_on(trial, trials, direct, plain)) for trial in trials)
+            plain.setdefault((trial.setup.device, trial.port, trial.procedure), []).append(index)
+    relied_on = (_bits_of(_relied_on(trial, trials, direct, plain)) for trial in trials)
+    return tuple(
+        bits | cold if trial.setup.soaked_s else bits & cold for trial, bits in zip(trials, relied_on, strict=True)
+    )
 
 
 def _relied_on(
     trial: PlannedTrial,
     trials: Sequence[PlannedTrial],
     direct: Mapping[str, list[int]],
-    plain: Mapping[tuple[str | None, str], list[int]],
+    plain: Mapping[tuple[str, str | None, str], list[int]],
 ) -> Iterator[int]:
     procedure = procedure_of(trial.procedure)
     if trial.port is None or procedure.by_eye:
@@ -124,7 +136,7 @@ def _relied_on(
             if procedure.compares_with(procedure_of(trials[index].procedure)):
                 yield index
     if trial.depth is not Depth.QUICK:
-        yield from plain.get((trial.port, trial.procedure), ())
+        yield from plain.get((trial.setup.device, trial.port, trial.procedure), ())
 
 
 def _bits_of(places: Iterable[int]) -> int:
