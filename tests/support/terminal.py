@@ -75,6 +75,17 @@ class Terminal:
     def press(self, *keys: str) -> None:
         self.tmux("send-keys", *keys)
 
+    def press_until(self, key: str, text: str, at_most: int = 40) -> str:
+        """A key again and again, until these words stand on the screen."""
+        for _ in range(at_most):
+            if text in (before := self.screen()):
+                return before
+            self.press(key)
+            deadline = time.monotonic() + 2.0
+            while self.screen() == before and time.monotonic() < deadline:
+                time.sleep(0.02)
+        return self.wait_for(text)
+
     def wait_for(self, text: str, within_s: float = 40.0) -> str:
         """The screen once these words stand on it."""
         deadline = time.monotonic() + within_s
