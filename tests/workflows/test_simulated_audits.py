@@ -161,3 +161,28 @@ def test_what_is_looked_at_on_the_simulated_bench_is_found_behind_its_doors() ->
         Verdict.BROKEN,
         Verdict.OPEN,
     ]
+
+
+def test_what_a_dead_socket_cannot_lose_any_more_is_not_tried_and_what_might_help_is() -> None:
+    session = session_with("A1 data 5 Gb/s", "A2 data 5 Gb/s", "H1 shows 3840x2160@30")
+    run_what_is_left(session, replace(HONEST, data_bps={"A2": 5e9}))
+    judgement = session.judged.judgement
+    assert judgement.claims[0].verdict is Verdict.BROKEN
+    done = {record.identity for record in session.judged.audit.trials}
+    assert judgement.spared
+    assert all(trial.port == "A1" and trial.identity not in done for trial in judgement.spared)
+    tried = [trial for trial in judgement.sheet.trials if trial.port == "A1" and trial.identity in done]
+    assert any(trial.setup.host_flipped for trial in tried)
+
+
+def test_what_parts_two_explanations_comes_next() -> None:
+    session = session_with("A1 data 5 Gb/s", "A2 data 5 Gb/s", "H1 shows 3840x2160@30", "N1 links 1 Gb/s")
+    model = replace(HONEST, beside_display_share={"A1": 0.1})
+    seen = False
+    with open_simulated_bench(session.judged.audit, model=model, over_sockets=False) as bench:
+        while to_do := session.judged.judgement.to_do:
+            urgent = session.judged.judgement.urgent
+            assert set(to_do[: len(urgent)]) == set(urgent)
+            seen = seen or (bool(urgent) and len(to_do) > len(urgent))
+            session.run(to_do[0], bench, Onlooker())
+    assert seen

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from operator import is_
@@ -25,15 +25,18 @@ from auditra.core.judge.records import Records
 from auditra.core.judge.score import Score, score_claims
 from auditra.core.judge.unit_guard import Question, QuestionsKept
 from auditra.core.judge.verdicts import judge_claim
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
-from auditra.core.plan.route import Router
-from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, still_to_do
+from auditra.core.plan.route import Router, route
+from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for, still_to_do
 from auditra.core.procedures.identity import identity_of
 
+_LOADS = frozenset({Aspect.RUNNING, Aspect.IDLE, Aspect.SOAK, Aspect.RECORDER})
+"""What can only make it harder to keep a promise."""
 _REASONS = (Role.CAUSE, Role.CONTENTION, Role.RIG_LIMIT, Role.CONTRADICTION, Role.CHANCE)
 
 
@@ -47,6 +50,10 @@ class Judgement:
     sheet: RunSheet
     left: tuple[PlannedTrial, ...]
     """What is left of the run sheet, then what answers wait for besides, in no order; `to_do` has them in theirs."""
+    urgent: tuple[PlannedTrial, ...] = ()
+    """Those of them that an answer waits for, such as what parts two explanations: they come next."""
+    spared: tuple[PlannedTrial, ...] = ()
+    """What need not be done any more: all that it could show is decided already."""
     dangers: tuple[Finding, ...] = ()
     """What may lose data or hurt somebody; each caps the score."""
     set_aside: tuple[SetAside, ...] = ()
@@ -69,7 +76,9 @@ class Judgement:
     def to_do(self) -> tuple[PlannedTrial, ...]:
         """What is left to do, the next one first: the fewest plug moves from what is connected."""
         standing = self.inquiry.audit.last_setup if self.inquiry is not None else None
-        return self.router.order(self.sheet.trials, self.left, standing)
+        urgent = route(self.urgent, standing)
+        rest = tuple(trial for trial in self.left if trial not in urgent)
+        return (*urgent, *self.router.order(self.sheet.trials, rest, urgent[-1].setup if urgent else standing))
 
     @cached_property
     def in_order(self) -> tuple[PlannedTrial, ...]:
@@ -192,11 +201,15 @@ class Judge:
             for device in audit.devices or (audit.device,)
         }
         skipped = {identity_of(each.trial) for each in audit.skipped}
-        planned = still_to_do(sheet, audit.trials, skipped, audit.depth)
+        owed = still_to_do(sheet, audit.trials, skipped, audit.depth)
+        lost = {verdict.claim.id for verdict in verdicts if _is_lost(verdict)}
+        spared = tuple(trial for trial in owed if _only_loads(trial, lost, audit.claims))
+        planned = tuple(trial for trial in owed if trial not in spared)
         asked = follow_ups(verdicts, sheet, audit.trials)
         more = tuple(each for each in asked if each not in planned and each.identity not in skipped)
+        urgent = tuple(each for each in more if not each.setup.soaked_s)
         return Judgement(
-            verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), dangers,
+            verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), urgent, spared, dangers,
             tuple(records.asides.values()), questions, scores, audit.device.id, self._router, inquiry,
         )  # fmt: skip
 
@@ -240,6 +253,20 @@ class Judge:
             version = records.version if judged.looked_around else None
             self._verdicts[claim.id] = kept = _Kept(facts, version, judged.verdict)
         return kept.verdict
+
+
+def _is_lost(verdict: ClaimVerdict) -> bool:
+    """It does not work as it is promised: nothing that is tried beside it can change that."""
+    plain = any(each.verdict is Verdict.BROKEN and not each.varied for each in verdict.set_ups)
+    return plain and verdict.verdict is Verdict.BROKEN and verdict.lowest == verdict.highest
+
+
+def _only_loads(trial: PlannedTrial, lost: Container[str], claims: Iterable[Claim]) -> bool:
+    """It puts more load on what is lost anyway; with the plug turned over, say, it might still work."""
+    if trial.depth is Depth.QUICK or not trial.claims or not all(claim in lost for claim in trial.claims):
+        return False
+    special = [each.aspect for claim in claims if claim.id in trial.claims for each in circumstances_for(claim, trial)]
+    return bool(special) and _LOADS.issuperset(special)
 
 
 def _hub_ids(device: Device) -> tuple[str, ...]:

@@ -28,6 +28,7 @@ class Standing(Enum):
     DONE = "✓"
     DUE = "·"
     SKIPPED = "–"
+    SPARED = "="
 
 
 @dataclass(frozen=True)
@@ -42,11 +43,13 @@ class SheetItem:
 def sheet_items(audit: Audit, judgement: Judgement) -> tuple[SheetItem, ...]:
     """Every trial of the sheet in order, then those of the reviewer's own and what answers wait for besides."""
     skipped = {identity_of(each.trial): each.why for each in audit.skipped}
-    due = set(judgement.left)
+    due, spared = set(judgement.left), set(judgement.spared)
     known = dict.fromkeys((*judgement.in_order, *judgement.to_do))
     return tuple(
         SheetItem(planned, Standing.SKIPPED, skipped[planned.identity])
         if planned.identity in skipped
+        else SheetItem(planned, Standing.SPARED, "decided without it")
+        if planned in spared
         else SheetItem(planned, Standing.DUE if planned in due else Standing.DONE)
         for planned in known
     )
