@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from itertools import combinations
+from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
@@ -111,6 +112,12 @@ def test_each_sheet_has_the_one_before_it_and_says_what_it_leaves() -> None:
     assert (forensic.untried, forensic.aspects) == (0, ())
     sheets = [run_sheet_of(replace(DOCK, depth=depth)) for depth in Depth]
     assert sheets[0].down_to(Depth.QUICK) == sheets[1].down_to(Depth.QUICK) == sheets[2].down_to(Depth.QUICK)
+
+
+def test_every_factor_stands_in_the_documentation() -> None:
+    page = (Path(__file__).parents[3] / "docs" / "planning.md").read_text(encoding="utf-8")
+    for factor in all_factors():
+        assert any(line.startswith(f"| `{factor.name}` |") for line in page.splitlines()), factor.name
 
 
 def test_every_factor_says_what_it_is_and_excludes_only_factors() -> None:

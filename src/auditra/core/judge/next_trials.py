@@ -92,7 +92,7 @@ def _of_claim(inquiry: Inquiry, verdict: ClaimVerdict, elimination: Elimination)
 def _goes_too(thing: Circumstance, variant: _Variant) -> bool:
     """What a direct trial leaves out besides: the device, and all that is done with it."""
     of_device = isinstance(thing, AtPort | Through | Running) or thing.aspect in (
-        Aspect.SUPPLY, Aspect.IDLE, Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE,
+        Aspect.SUPPLY, Aspect.IDLE, Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE, Aspect.HOST_SIDE,
     )  # fmt: skip
     return variant.is_direct and of_device
 
@@ -273,7 +273,11 @@ def _other_state(thing: Circumstance, base: Counted) -> Iterator[_Variant]:
         Aspect.RUNNING: (f"with {spot} not in use", lambda: _not_running(setup, thing)),
         Aspect.IDLE: (f"with nothing in {spot}", lambda: _unplugged(setup, thing)),
         Aspect.SOAK: ("before any full load", lambda: replace(setup, soaked_s=0.0)),
-        Aspect.SIDE: ("with the plug turned back", lambda: replace(setup, flipped=False)),
+        Aspect.SIDE: ("with the plug turned back", lambda: replace(setup, flipped=False, turned=_host_plug(setup))),
+        Aspect.HOST_SIDE: (
+            "with the host plug turned back",
+            lambda: replace(setup, host_flipped=False, turned=tuple(each for each in setup.turned if each != DEVICE)),
+        ),
         Aspect.REPLUGGED: ("without connecting it again", lambda: replace(setup, replugged=False)),
         Aspect.ORDER: ("connected in the other order", lambda: replace(setup, order=_reversed(setup))),
         Aspect.DRIVER: ("without the driver", lambda: replace(setup, driver=None)),
@@ -281,7 +285,13 @@ def _other_state(thing: Circumstance, base: Counted) -> Iterator[_Variant]:
     }
     words, make = changed.get(thing.aspect, ("", None))
     if make is not None:
-        yield _Variant(make(), f"{place} {words}", port=base.port)
+        departs = tuple(each for each in setup.departs if each is not thing.aspect)
+        yield _Variant(replace(make(), departs=departs), f"{place} {words}", port=base.port)
+
+
+def _host_plug(setup: SetUp) -> tuple[str, ...]:
+    """Of the plugs that are turned over, that at the host."""
+    return tuple(each for each in setup.turned if each == DEVICE)
 
 
 def _not_running(setup: SetUp, thing: Circumstance) -> SetUp:
