@@ -133,9 +133,6 @@ VIEWS = (
     View("run-80x24", [OPEN, *NEXT_MOVE], columns=80, rows=24),
     View("own-trial", [OPEN, *[("j", "")] * 10, ("", "A1 write and read back"), ("o", "Own trial"), ("Down", "")]),
     View("log", [OPEN, *LOGGED]),
-    View("sheet", [OPEN, ("d", "Which run sheet?"), ("Down", "")]),
-    View("sheet-100x30", [OPEN, ("d", "Which run sheet?"), ("Down", "")], columns=100, rows=30),
-    View("sheet-80x24", [OPEN, ("d", "Which run sheet?"), ("Down", "")], columns=80, rows=24),
     View("chart-paper", [("t", ""), OPEN_DONE, ("7", "LEDGER")], done=True),
 )
 
@@ -222,7 +219,7 @@ def main() -> None:
             run = [sys.executable, "-m", "auditra", "--library", done, "run", audit]
             subprocess.run(run, check=True, capture_output=True)
         if not wanted.done:
-            attach = [sys.executable, "-m", "auditra", "--library", done, "attach", "OP-6", "T7", str(POWER_LOG)]
+            attach = [sys.executable, "-m", "auditra", "--library", done, "attach", "OP-6", "T2", str(POWER_LOG)]
             subprocess.run(attach, check=True, capture_output=True)
         for view in VIEWS:
             if not wanted.views or view.name in wanted.views:

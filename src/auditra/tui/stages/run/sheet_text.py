@@ -94,9 +94,7 @@ def offer_note(offer: SheetOffer) -> str:
         case Depth.FULL:
             beside = ["what went together here each by itself", "every two together", *beside]
         case Depth.FORENSIC:
-            return (
-                f"{_sentence(offer.depth.words)} It leaves untried what only three or more of it together would show."
-            )
+            return f"{_sentence(offer.depth.words)} It leaves untried what only three or more together would show."
     left = f"It leaves {counted(offer.untried, 'set-up')} untried: {', '.join(beside)}." if offer.untried else ""
     return f"{_sentence(offer.depth.words)} {left}"
 
