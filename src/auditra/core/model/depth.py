@@ -33,5 +33,5 @@ class Depth(StrEnum):
 _WORDS = {
     Depth.QUICK: "each claim once, as promised",
     Depth.FULL: "each claim once, then with what else may matter, as much of it at once as goes together",
-    Depth.FORENSIC: "the full sheet, then each thing that may matter by itself, and every two together for one claim of each kind",
+    Depth.FORENSIC: "the full sheet, then all that may matter one by one, and for one claim of a kind every two of it",
 }
