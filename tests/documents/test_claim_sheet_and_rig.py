@@ -213,11 +213,11 @@ def test_the_line_of_a_mistake_is_never_that_of_a_comment_or_of_text() -> None:
     ],
 )
 def test_hostile_sheets_are_refused_at_once(text: str, why: str) -> None:
-    begun = time.monotonic()
+    begun = time.process_time()
     with pytest.raises(SheetError) as refused:
         read_claim_sheet(text, "sheet.toml")
     assert why in str(refused.value)
-    assert time.monotonic() - begun < 5
+    assert time.process_time() - begun < 5
 
 
 def test_a_connector_has_one_name_and_an_unknown_one_is_told() -> None:

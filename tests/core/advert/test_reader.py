@@ -119,9 +119,9 @@ def test_a_damaged_text_breaks_nothing(text: dict[str, Any], data: st.DataObject
 )
 def test_hostile_text_takes_bounded_time(part: str) -> None:
     text = (part * 10_000)[:10_000]
-    begun = time.perf_counter()
+    begun = time.process_time()
     read_text(text)
-    assert time.perf_counter() - begun < 10
+    assert time.process_time() - begun < 10
 
 
 def test_a_text_that_is_too_long_is_refused() -> None:

@@ -178,9 +178,9 @@ def test_names_with_escape_codes_do_nothing() -> None:
 
 def test_two_hundred_and_fifty_six_blocks_take_no_time() -> None:
     whole = made.base(UHD, extensions=255) + RICH * 255
-    begun = time.perf_counter()
+    begun = time.process_time()
     found = decode_edid(whole)
-    assert time.perf_counter() - begun < 1.0
+    assert time.process_time() - begun < 1.0
     assert len(found.cta) == 255
 
 

@@ -130,10 +130,10 @@ def test_a_device_survives_what_follows_it() -> None:
 
 
 def test_a_length_of_zero_never_goes_round() -> None:
-    begun = time.perf_counter()
+    begun = time.process_time()
     decode_descriptors(b"\x00" * MAX_BYTES)
     decode_descriptors(b"\x02\x00" * (MAX_BYTES // 2))
-    assert time.perf_counter() - begun < 1.0
+    assert time.process_time() - begun < 1.0
 
 
 @given(st.binary(max_size=400))
