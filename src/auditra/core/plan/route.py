@@ -75,9 +75,14 @@ class Router:
         return self._kept[2]
 
     def whole(self, sheet: Sequence[PlannedTrial]) -> tuple[PlannedTrial, ...]:
-        """All trials of a sheet, in the order for one who has nothing connected."""
-        if self._known is None or self._known[0] is not sheet:
+        """All trials of a sheet, in the order for one who has nothing connected.
+
+        A sheet that changed a little keeps the order that the reviewer has seen, as far as that is a good one.
+        """
+        if self._known is None:
             self._known = sheet, route(sheet)
+        elif self._known[0] is not sheet:
+            self._known = sheet, route_on(sheet, self._known[1], None)
         return self._known[1]
 
 
