@@ -9,7 +9,7 @@ from dataclasses import replace
 from random import Random
 
 from tests.support.audits import audit_of, galley
-from tests.support.docks import CLAIMS, LARGE
+from tests.support.docks import CLAIMS, LARGE, down_the_list
 
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Entry
@@ -43,15 +43,6 @@ def ratios_to_the_best(trials: Sequence[PlannedTrial], exact: int) -> Iterator[f
         found = cost_of(route(few))
         routing.MOST_FOR_EXACT = exact
         yield found / best if best else 1.0
-
-
-def down_the_list(audit: Audit) -> list[PlannedTrial]:
-    """Claim by claim, each with its direct trials first, all gear connected anew each time."""
-    trials = run_sheet_of(audit).trials
-    by_claim = [sorted((trial for trial in trials if claim.id in trial.claims), key=lambda each: each.port is not None)
-                for claim in audit.claims]  # fmt: skip
-    in_turn = {trial.key: trial for each in (*by_claim, trials) for trial in each}
-    return [replace(trial, may_stay=frozenset()) for trial in in_turn.values()]
 
 
 def seconds_to_plan(audit: Audit) -> float:

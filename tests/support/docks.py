@@ -1,8 +1,13 @@
-"""A dock with many sockets and many claims, on the rig of the demos."""
+"""A dock with many sockets and many claims; and how a sheet is done by one who goes down the list."""
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+from auditra.core.journal.audit import Audit
 from auditra.core.model.device import Device, Face, OwnSupply, Port, Role
+from auditra.core.plan.planner import run_sheet_of
+from auditra.core.plan.run_sheet import PlannedTrial
 
 LARGE = Device(
     "Made", "M-14", "dock",
@@ -32,3 +37,12 @@ CLAIMS = (
     "C1 data 10 Gb/s on laptop", "C2 data 5 Gb/s on tablet", "A1 data 5 Gb/s while A2 data 5 Gb/s",
 )  # fmt: skip
 """45 of them, conditions and groups among them."""
+
+
+def down_the_list(audit: Audit) -> list[PlannedTrial]:
+    """Claim by claim, each with its direct trials first, and all gear under trial connected again each time."""
+    trials = run_sheet_of(audit).trials
+    by_claim = [sorted((trial for trial in trials if claim.id in trial.claims), key=lambda each: each.port is not None)
+                for claim in audit.claims]  # fmt: skip
+    in_turn = {trial.key: trial for each in (*by_claim, trials) for trial in each}
+    return [replace(trial, may_stay=frozenset()) for trial in in_turn.values()]

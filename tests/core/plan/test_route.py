@@ -23,26 +23,12 @@ from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.moves import Action
 from auditra.store.demos import DEMOS
 from tests.support.audits import audit_of, entries, galley, rates, with_trial
-from tests.support.docks import CLAIMS, LARGE
+from tests.support.docks import CLAIMS, LARGE, down_the_list
 
 DEMO_AUDITS = [fold_audit(demo.name, entries(demo.facts())) for demo in DEMOS]
 DOCK = DEMO_AUDITS[1]
 FORENSIC = run_sheet_of(replace(DOCK, depth=Depth.FORENSIC)).trials
 FEW = st.lists(st.sampled_from(FORENSIC), min_size=2, max_size=9, unique_by=lambda trial: trial.key)
-
-
-def anew(trials: list[PlannedTrial]) -> list[PlannedTrial]:
-    """The same with all gear under trial connected anew each time."""
-    return [replace(trial, may_stay=frozenset()) for trial in trials]
-
-
-def down_the_list(audit: Audit) -> list[PlannedTrial]:
-    """Claim by claim, each with its direct trials first, and nothing left where it is."""
-    trials = run_sheet_of(audit).trials
-    by_claim = [sorted((trial for trial in trials if claim.id in trial.claims), key=lambda each: each.port is not None)
-                for claim in audit.claims]  # fmt: skip
-    in_turn = {trial.key: trial for each in (*by_claim, trials) for trial in each}
-    return anew(list(in_turn.values()))
 
 
 @settings(max_examples=60, deadline=None)

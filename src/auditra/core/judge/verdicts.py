@@ -268,7 +268,7 @@ class _Weighing:
 
 
 def _is_no_promise(each: SetUpVerdict) -> bool:
-    """It does not hold where nobody said that it would."""
+    """It was tried where it was never promised, and did not hold there."""
     return each.unpromised and each.verdict is not Verdict.HOLDS
 
 

@@ -18,7 +18,7 @@ from auditra.core.plan.planning import Planning, Tried
 from auditra.core.plan.run_sheet import PlannedTrial
 
 _MOST_IN_A_FORENSIC_ROW = 4
-"""More departures at once than these would leave nobody to blame when such a trial fails."""
+"""With more departures at once, a failure would say little."""
 
 
 @dataclass(frozen=True)

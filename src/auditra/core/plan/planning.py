@@ -172,6 +172,12 @@ class Planning:
                     return each.claim.sentence_of(each.port.id), plugged_in(each.port, choice)
         return None
 
+    def picture_beside(self, trial: PlannedTrial) -> tuple[str, Plugged] | None:
+        """A picture that can run beside a trial: its claim and how it is connected; None where nothing is free."""
+        found = self.display(self.pictures, ids_of(trial.setup))
+        in_use = found is not None and trial.setup.gear_at(found[1].socket) is not None
+        return None if found is None or in_use or found[1].socket == trial.port else found
+
     def drains(self, taken: Taken) -> list[tuple[str, Plugged]]:
         """A drain on every port that promises power, as far as the drains suffice; each with its claim."""
         found: dict[str, tuple[str, Plugged]] = {}

@@ -39,8 +39,8 @@ def _one_picture(tried: Tried, planning: Planning) -> Level:
 
 
 def _beside_any(planning: Planning, trial: PlannedTrial) -> PlannedTrial | None:
-    found = planning.display(planning.pictures, ids_of(trial.setup))
-    if found is None or found[1].socket == trial.port or trial.setup.gear_at(found[1].socket) is not None:
+    found = planning.picture_beside(trial)
+    if found is None:
         return None
     return beside(planning, trial, [found])
 
@@ -80,7 +80,7 @@ def beside(planning: Planning, trial: PlannedTrial, found: Sequence[tuple[str, P
 
 
 def _are_one_at_a_time(planning: Planning, one: str, other: str) -> bool:
-    """A claim says that only one of both is to be used."""
+    """A claim says that only one of the two is to be used."""
     return any(claim.joined is Joined.ONE_AT_A_TIME and {one, other} <= set(claim.ports) for claim in planning.claims)
 
 

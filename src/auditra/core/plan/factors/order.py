@@ -9,7 +9,7 @@ from functools import partial
 from auditra.core.model.circumstance import Aspect
 from auditra.core.plan.factor import Factor, Level, Which
 from auditra.core.plan.factors.displays import beside
-from auditra.core.plan.planning import Planning, Tried, ids_of
+from auditra.core.plan.planning import Planning, Tried
 from auditra.core.plan.run_sheet import PlannedTrial
 
 
@@ -18,7 +18,7 @@ def _matters(tried: Tried, planning: Planning) -> bool:
 
 
 def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
-    there = planning.display(planning.pictures, ids_of(tried.trial.setup))
+    there = planning.picture_beside(tried.trial)
     if there is not None:
         on = there[1].socket
         yield Level(
@@ -29,8 +29,8 @@ def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
 
 def _gear_first(planning: Planning, trial: PlannedTrial) -> PlannedTrial | None:
     """The same as beside a picture, which comes after the gear here."""
-    found = planning.display(planning.pictures, ids_of(trial.setup))
-    if found is None or found[1].socket == trial.port or trial.setup.gear_at(found[1].socket) is not None:
+    found = planning.picture_beside(trial)
+    if found is None:
         return None
     both = beside(planning, trial, [found])
     order = tuple(reversed(both.setup.order)) if isinstance(both.setup.order, tuple) else ()
