@@ -10,11 +10,13 @@ import random
 import pytest
 
 from auditra.core.judge.judgement import judge
+from auditra.core.model.reading import Count
 from auditra.core.model.verdict import Verdict
 from tests.support.audits import PROFILE
 from tests.truth.case import World, contradictions
 from tests.truth.cause_worlds import CAUSE_WORLDS
 from tests.truth.causes_found import tally
+from tests.truth.count_worlds import named_hosts
 from tests.truth.coverage_of_uncertainty import HIGHEST, LOWEST, REPEATS, coverage
 from tests.truth.fits_found import plateaus, resistances
 from tests.truth.worlds import WORLDS
@@ -57,3 +59,12 @@ def test_the_truth_lies_within_the_uncertainty_as_often_as_is_said(repeats: int)
     slack = 3 * (0.95 * 0.05 / samples) ** 0.5
     assert LOWEST - slack <= coverage(repeats, samples=samples) <= HIGHEST + slack
     assert coverage(repeats, error=20.0, samples=samples) >= LOWEST - slack
+
+
+def test_no_reading_of_one_set_up_is_taken_for_that_of_another() -> None:
+    for seed in range(150):
+        case = named_hosts(random.Random(seed))
+        works = {record.trial.id: record.readings[0].value for record in case.audit.trials}
+        for set_up in judge(case.audit, PROFILE).claims[0].set_ups:
+            (trial,) = set_up.trials
+            assert (works[trial] == Count(5, 5)) is (set_up.verdict is Verdict.HOLDS), (seed, trial)

@@ -13,7 +13,7 @@ from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.judge.claim_verdict import SetUpVerdict, worst_of
 from auditra.core.judge.comparison import Comparison
-from auditra.core.judge.conditions import unmet_conditions
+from auditra.core.judge.conditions import Unmet, unmet_conditions
 from auditra.core.judge.records import Counted, Records
 from auditra.core.judge.rig_parts import RigParts
 from auditra.core.judge.rig_proof import RigProof
@@ -42,24 +42,28 @@ class SetUpJudging:
     device: Device
     comparisons: dict[tuple[str, str], Comparison] = field(default_factory=dict)
     looked_around: bool = False
-    _pools: dict[tuple[int, str], ReadingSet] = field(default_factory=dict)
-    """The pooled readings of a set-up at each port."""
+    _pools: dict[str, tuple[ReadingSet, ReadingSet]] = field(default_factory=dict)
+    """By port, the pooled readings of the set-up that is looked at, and those of them at the port."""
     _seen_of_wiring: dict[int, Seen] = field(default_factory=dict)
     _most_of_wiring: dict[int, tuple[float, ...]] = field(default_factory=dict)
 
     def set_ups(self) -> tuple[SetUpVerdict, ...]:
-        """The verdict of each set-up that was tried, in the order in which they were tried first."""
-        groups: dict[frozenset[Circumstance], list[Counted]] = {}
+        """The verdict of each set-up that was tried, in the order in which they were tried first.
+
+        One that lacks what the claim names is another than one that has it, though nothing else differs.
+        """
+        groups: dict[tuple[frozenset[Circumstance], tuple[Unmet, ...]], list[Counted]] = {}
         seen: dict[frozenset[Circumstance], Seen] = {}
         for trial in self.records.bearing_on(self.claim.id):
             noted = self._seen(trial)
             seen.setdefault(noted.circumstances, noted)
-            groups.setdefault(noted.circumstances, []).append(trial)
+            unmet = unmet_conditions(self.claim, trial.setup, self.records.rig)
+            groups.setdefault((noted.circumstances, unmet), []).append(trial)
         common = frozenset.intersection(*seen) if len(seen) > 1 else frozenset[Circumstance]()
         alone = len(seen) == 1
         return tuple(
-            self._judge(trials, seen[key], self._beside(trials[0], key - common if not alone else frozenset()))
-            for key, trials in groups.items()
+            self._judge(trials, unmet, seen[key], self._beside(trials[0], key - common if not alone else frozenset()))
+            for (key, unmet), trials in groups.items()
         )
 
     def _seen(self, trial: Counted) -> Seen:
@@ -104,8 +108,9 @@ class SetUpJudging:
         """What run sheets vary of its set-up."""
         return circumstances_for(self.claim, trial.record.trial)
 
-    def _judge(self, trials: list[Counted], seen: Seen, beside: Circumstances) -> SetUpVerdict:
-        unmet = unmet_conditions(self.claim, trials[0].setup, self.records.rig)
+    def _judge(
+        self, trials: list[Counted], unmet: tuple[Unmet, ...], seen: Seen, beside: Circumstances
+    ) -> SetUpVerdict:
         pool = ReadingSet.joined(trial.taken for trial in trials if not trial.only_what_it_reached)
         found = self._weigh(trials, pool, beside)
         tries = pool.of(Quantity.WORKS).at(*self.claim.ports).count().tries
@@ -216,11 +221,11 @@ class SetUpJudging:
         for port in ports or [self.claim.port]:
             proof = self._proof(trial, port)
             gear, way_m = self._wiring_of(trial, port)
-            at_port = self._pools.get((id(pool), port))
-            if at_port is None:
-                at_port = self._pools[id(pool), port] = pool.at(port)
+            kept = self._pools.get(port)
+            if kept is None or kept[0] is not pool:
+                kept = self._pools[port] = pool, pool.at(port)
             evidence = Evidence(
-                trial.at(port) if own else taken.at(port), at_port, proof, trial.setup, gear, way_m, quiet
+                trial.at(port) if own else taken.at(port), kept[1], proof, trial.setup, gear, way_m, quiet
             )
             decided = self.claim.promise.decide(evidence)
             self._gather(proof)
