@@ -64,9 +64,11 @@ def audit_of(*sentences: str, device: Device = HUB, rig: Rig | None = None) -> A
 
 
 def planned(audit: Audit, key: str) -> PlannedTrial:
-    """The planned trial whose key begins so."""
-    sheet = plan_run_sheet(audit.device, audit.rig, audit.claims)
-    return next(trial for trial in (*sheet.trials, *sheet.reserve) if trial.key.startswith(key))
+    """The planned trial that has this key, else the first whose key begins so."""
+    sheet = plan_run_sheet(audit.device, audit.rig, audit.claims, audit.depth)
+    every = (*sheet.trials, *sheet.reserve)
+    exact = next((trial for trial in every if trial.key == key), None)
+    return exact or next(trial for trial in every if trial.key.startswith(key))
 
 
 def with_trial(audit: Audit, key: str, *readings: Reading, outcome: Outcome | None = Outcome.COMPLETE) -> Audit:

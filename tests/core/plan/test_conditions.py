@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import DeviceNoted
 from auditra.core.judge.judgement import judge
 from auditra.core.model.circumstance import AtPort
+from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Verdict
@@ -32,6 +35,17 @@ def test_what_runs_meanwhile_is_plugged_in_and_nothing_else_is_tried() -> None:
     assert trial.setup.gear_at("H1") == "projector"
     verdict = judge(with_trial(audit, trial.key, *rates("A1", 450.0)), PROFILE).claims[0]
     assert [each.beside for each in verdict.set_ups] == [()]
+
+
+def test_a_forensic_sheet_tries_it_with_nothing_else_at_work_too() -> None:
+    audit = replace(audit_of("A1 data 5 Gb/s while H1 shows 3840x2160@30"), depth=Depth.FORENSIC)
+    beside, unladen = trials_at_ports(audit)
+    assert (len(beside.setup.running), unladen.setup.running) == (1, ())
+    audit = with_trial(audit, "direct/storage/fast-ssd", *rates("direct", 1000.0))
+    slow_beside = with_trial(with_trial(audit, unladen.key, *rates("A1", 450.0)), beside.key, *rates("A1", 200.0))
+    assert judge(slow_beside, PROFILE).claims[0].verdict is Verdict.SHORT
+    only_unladen = judge(with_trial(audit, unladen.key, *rates("A1", 450.0)), PROFILE).claims[0]
+    assert only_unladen.verdict in (Verdict.OPEN, Verdict.UNPROVEN)
 
 
 def test_a_failure_under_its_condition_leaves_the_plain_claim_alone() -> None:

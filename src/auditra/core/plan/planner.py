@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from functools import partial
 from itertools import chain
 
-from auditra.core.claims.claim import Claim
+from auditra.core.claims.claim import Claim, ConditionKind
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import TrialPlanned
 from auditra.core.model.depth import Depth
@@ -73,14 +73,27 @@ def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim], depth: Dep
     added = varied(anywhere, planning, depth, frozenset(trial.identity for trial in alone))
     claimed = _merged(chain(direct_for([*alone, *promised], planning), alone, promised, added.trials))
     wrong = negatives(planning, (gear for trial in claimed for gear in trial.tested))
-    trials = _merged(
-        (*claimed, *(trial for trial in wrong if trial.depth is not Depth.FORENSIC or depth is trial.depth))
-    )
+    known = {trial.identity for trial in claimed}
+    unladen = (trial for trial in _without_load(claims, planning) if trial.identity not in known)
+    deep = depth is Depth.FORENSIC
+    trials = _merged((*claimed, *(each for each in (*wrong, *unladen) if deep or each.depth is not Depth.FORENSIC)))
     spare = _merged(chain(direct_for([*added.trials, *added.in_reserve], planning), added.in_reserve))
     known = {trial.identity for trial in trials}
     known_again = partial(_known_again, rig=rig)
     left = (trial for trial in spare if trial.identity not in known)
     return RunSheet(tuple(map(known_again, trials)), planning.beyond, tuple(map(known_again, left)))
+
+
+def _without_load(claims: Iterable[Claim], planning: Planning) -> Iterator[PlannedTrial]:
+    """What is promised while something else is at work, with nothing else at work: does it fail then too?"""
+    apart = replace(planning, beyond={})
+    for claim in claims:
+        kept = tuple(each for each in claim.conditions if each.kind is not ConditionKind.WHILE)
+        for each in tried_alone(replace(claim, conditions=kept), apart) if kept != claim.conditions else ():
+            yield replace(
+                each.trial, title=f"{each.trial.title}, with nothing else at work",
+                why=f"does it fail without that too? {claim}", depth=Depth.FORENSIC,
+            )  # fmt: skip
 
 
 def _known_again(trial: PlannedTrial, rig: Rig) -> PlannedTrial:

@@ -212,8 +212,10 @@ class RunStage(Stage):
     def action_choose_sheet(self) -> None:
         """The quick, the full or the forensic sheet: what each asks for is worked out first."""
         audit = self.state.judged.audit
-        work = lambda: self.post_message(SheetsOffered(sheets_offered(audit)))  # noqa: E731
-        self.run_worker(work, thread=True, exclusive=True, group="sheets", exit_on_error=False)
+        self.run_worker(partial(self._work_out, audit), thread=True, exclusive=True, group="sheets")
+
+    def _work_out(self, audit: Audit) -> None:
+        self.post_message(SheetsOffered(sheets_offered(audit)))
 
     @on(SheetsOffered)
     def _sheets_offered(self, message: SheetsOffered) -> None:
