@@ -36,10 +36,11 @@ class WrongPlug(Finding):
 
 
 def _find(inquiry: Inquiry) -> Iterator[WrongPlug]:
-    """One for each trial of that kind; that something does not work only where the same gear worked elsewhere."""
+    """One for each such trial of the first device, whose ports are shown. That something does not work is said only
+    where the same gear worked elsewhere."""
     for trial in inquiry.records.with_quantity(Quantity.RESPONDS):
         count = trial.taken.of(Quantity.RESPONDS).count()
-        port = trial.port
+        port = trial.port if trial.setup.device == inquiry.audit.device.id else None
         if port is None or not count.tries or (not count.seen and not _works_elsewhere(trial, inquiry)):
             continue
         yield WrongPlug(
