@@ -85,7 +85,7 @@ class SetUp:
     unpromised: bool = False
     """It departs from what the seller intends so far that what fails here breaks no promise."""
     turned: tuple[str, ...] = ()
-    """The gear whose plug is to be turned over; DEVICE for the plug at the host."""
+    """Whose plugs go in turned over, by gear; DEVICE stands for the plug at the host."""
 
     def __hash__(self) -> int:
         """Of what mostly differs: an audit has thousands of set-ups, and each is looked up."""

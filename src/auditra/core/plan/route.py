@@ -48,8 +48,8 @@ def route(trials: Iterable[PlannedTrial], standing: SetUp | None = None) -> tupl
 def route_on(
     trials: Sequence[PlannedTrial], known: Sequence[PlannedTrial], standing: SetUp | None
 ) -> tuple[PlannedTrial, ...]:
-    """What is left of a route, from what is connected now: the order that was known, mended where the hands are not
-    where it thought, or something new came in. Quicker than a new route, and never dearer than the order it began with.
+    """The rest of a route from what is connected now: the known order, improved where something else is connected than
+    expected, or trials were added. Faster than a new route, and never more work than the known order.
     """
     place = {trial.identity: index for index, trial in enumerate(known)}
     in_order = sorted(trials, key=lambda trial: (_is_soaked(trial), place.get(trial.identity, len(known))))
@@ -203,13 +203,13 @@ class _Costs:
     def _end(self, trial: PlannedTrial) -> _End:
         setup, tested = trial.setup, trial.tested
         bits, accepts, under_test = 0, 0, 0
-        anew, again = tested - trial.may_stay, Aspect.REPLUGGED in setup.departs
+        fresh, again = tested - trial.may_stay, Aspect.REPLUGGED in setup.departs
         bit_of: dict[str, int] = {}
         for each in in_place(setup):
             bit = bit_of[each.what.gear] = self._bit(setup.device, each, cost_of_plug(each.what))
             bits |= bit
             touched = {each.what.gear, each.what.owner}
-            accepts |= bit if not touched & anew else 0
+            accepts |= bit if not touched & fresh else 0
             under_test |= bit if touched & tested else 0
             if again and each.what.gear == DEVICE:  # its plug is turned when it is connected again
                 accepts |= self._bit(setup.device, replace(each, turned=not each.turned), 1)

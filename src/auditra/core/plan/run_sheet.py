@@ -37,7 +37,7 @@ class PlannedTrial:
     depth: Depth = Depth.QUICK
     """The sheet that has it first."""
     may_stay: frozenset[str] = frozenset()
-    """The gear under trial that the host knows again where it is, so that it need not come anew."""
+    """The gear under trial that the host recognises where it is, so that it need not be plugged in again."""
     extra_s: float = 0.0
     """What it takes beside plug moves and the trial itself, in seconds."""
 
@@ -56,7 +56,7 @@ class PlannedTrial:
         return moves_between(standing, self.setup, self.tested, self.may_stay)
 
     def moves_in(self, audit: Audit) -> tuple[PlugMove, ...]:
-        """The same from where an audit stands; after a trial that did not end well everything comes anew."""
+        """The same from where an audit stands; after a trial that did not end well, all gear is plugged in again."""
         last = audit.trials[-1] if audit.trials else None
         is_well = last is not None and last.trial.setup == audit.last_setup and last.outcome is Outcome.COMPLETE
         return moves_between(audit.last_setup, self.setup, self.tested, self.may_stay if is_well else frozenset())

@@ -1,4 +1,4 @@
-"""The device unplugged from the host and plugged in again once everything is in place: links are agreed on anew."""
+"""The device is unplugged and plugged in again with everything else in place, so that links are set up again."""
 
 from __future__ import annotations
 

@@ -80,7 +80,7 @@ def beside(planning: Planning, trial: PlannedTrial, found: Sequence[tuple[str, P
 
 
 def _are_one_at_a_time(planning: Planning, one: str, other: str) -> bool:
-    """A claim says that only one of the two is to be used."""
+    """A claim says that only one of them can be used at a time."""
     return any(claim.joined is Joined.ONE_AT_A_TIME and {one, other} <= set(claim.ports) for claim in planning.claims)
 
 
