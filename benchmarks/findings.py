@@ -15,7 +15,7 @@ from auditra.core.model.reading import Grade, Number, Quantity, Reading, Trace
 from auditra.core.model.rig import Drive, Host, HostSocket, Lead, Rig
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId, Trial
-from auditra.store.files import load_profile
+from auditra.store.profiles import load_profile
 from auditra.workflows.audits.collecting import without_collecting
 
 CLAIMS, TRIALS, RUNS = 40, 200, 9

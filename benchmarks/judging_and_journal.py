@@ -19,8 +19,8 @@ from auditra.core.model.rig import Rig
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId, Trial
 from auditra.store.demos import DEMOS
-from auditra.store.files import load_profile
 from auditra.store.library import Library
+from auditra.store.profiles import load_profile
 from auditra.workflows.audits.collecting import without_collecting
 from benchmarks.pairs import take_pairs
 

@@ -38,8 +38,8 @@ from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId, Trial
 from auditra.store.demos import DEMOS
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
-from auditra.store.files import load_profile
 from auditra.store.library import Library
+from auditra.store.profiles import load_profile
 from auditra.workflows.audits.audit_session import AuditSession
 
 CLAIMS, TRIALS, DIRECT, AUDITS, LINES = 200, 2_000, 5, 1_000, 200_000

@@ -14,9 +14,10 @@ from hypothesis import strategies as st
 from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
 from auditra.core.errors import SheetError, StoreError
-from auditra.core.judge.profile import Profile
+from auditra.core.model.profile import Profile
 from auditra.store.demos import DEMOS
-from auditra.store.files import load_claim_sheet, load_profile, load_rig, read_shipped
+from auditra.store.files import load_claim_sheet, load_rig, read_shipped
+from auditra.store.profiles import load_profile
 from auditra.store.shelf_cache import FILE, read_rows, write_rows
 from auditra.workflows.audits.shelf import ShelfRow
 

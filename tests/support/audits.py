@@ -21,8 +21,8 @@ from auditra.core.journal.facts import (
 )
 from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import Judgement, judge
-from auditra.core.judge.profile import Profile
 from auditra.core.model.device import Device, Face, Port, Role
+from auditra.core.model.profile import Profile
 from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Outcome

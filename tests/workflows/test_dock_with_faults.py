@@ -89,7 +89,7 @@ def trials_after_a_soak_were_done_on_a_cool_case(audited: AuditSession) -> None:
 
 
 def the_judgement_file_and_the_screens_say_all_of_it(audited: AuditSession) -> None:
-    told = judgement_file(audited.judged, "test")
+    told = judgement_file(audited.judged)
     by_sentence = {each.sentence: each for each in told.claims}
     host = by_sentence["UP charges host 65 W"]
     assert host.verdict == "holds if"

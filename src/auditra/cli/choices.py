@@ -11,6 +11,7 @@ class SchemaName(StrEnum):
     FACTS = "facts"
     CLAIMS = "claims"
     RIG = "rig"
+    PROFILE = "profile"
     JUDGEMENT = "judgement"
     COMPARISON = "comparison"
     PROBE = "probe"

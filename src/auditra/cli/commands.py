@@ -10,13 +10,12 @@ import typer
 from auditra import __version__
 from auditra.cli.choices import BenchName, SchemaName
 from auditra.cli.commands_decode import decode, echo_json
+from auditra.cli.commands_reader import AuditName, reader
 from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, OnThisMachine, default_library, make_services
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.core.errors import AuditraError
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.depth import Depth
-from auditra.core.sanitize import sanitize
-from auditra.store.demos import DEMOS
 
 DEFAULT_LIBRARY = default_library()
 
@@ -29,13 +28,13 @@ app = typer.Typer(
 )
 
 app.add_typer(decode, name="decode")
+app.add_typer(reader)
 
 
 LibraryFolder = Annotated[
     Path,
     typer.Option("--library", envvar=LIBRARY_VARIABLE, help="Folder that holds the audits.", show_default=False),
 ]
-AuditName = Annotated[str, typer.Argument(help="Name of the audit, such as OP-6.", show_default=False)]
 Seed = Annotated[int, typer.Option(help="Random seed for the simulated bench.")]
 
 
@@ -85,7 +84,7 @@ def run(
     from auditra.cli.run import run_sheet
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     services = make_services(handle, pace=None, seed=seed)
     runs_on = services.open_session(audit).judged.bench
     if bench is not None and (bench is BenchName.LIVE) != (runs_on == LIVE_BENCH):
@@ -127,7 +126,7 @@ def trial(
     from auditra.cli.trial import named_folders, run_one, size_bytes
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     here = OnThisMachine(named_folders(path or ()), size_bytes(size) if size else None)
     services = make_services(handle, pace=None, here=here)
     run_one(audit, port, services, gear=gear, folders=bool(path), plugged=plugged or bool(path), host=host)
@@ -148,7 +147,7 @@ def attach(
     from auditra.cli.exchange import attach_file
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     attach_file(handle, audit, trial, file)
 
 
@@ -162,12 +161,12 @@ def judge(
     from auditra.cli.judging import print_flaws, print_grounds
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     session = handle.session(audit)
     if json:
         from auditra.documents.judgement import judgement_file
 
-        echo_json(judgement_file(session.checked(), session.profile.name).model_dump_json(indent=2))
+        echo_json(judgement_file(session.checked()).model_dump_json(indent=2))
     else:
         print_grounds(session.judged)
         print_flaws(session.checked().flaws)
@@ -185,7 +184,7 @@ def compare(
     from auditra.cli.judging import compared, print_comparison
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     found = compared(handle, audit, one, other)
     if json:
         from auditra.documents.comparison import comparison_file
@@ -208,7 +207,7 @@ def chart(
     from auditra.cli.judging import draw_charts
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     draw_charts(handle, audit, trials, at, of, out)
 
 
@@ -224,7 +223,7 @@ def set_aside(
     from auditra.cli.judging import rule_on
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     rule_on(handle, audit, trial, why, counts=count)
 
 
@@ -234,7 +233,7 @@ def verify(context: typer.Context, audit: AuditName) -> None:
     from auditra.cli.verify import verify as walk
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     walk(handle, audit)
 
 
@@ -248,7 +247,7 @@ def export(
     from auditra.cli.exchange import export_to
 
     handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
+    handle.shelve_if_demo(audit)
     export_to(handle, audit, to)
 
 
@@ -361,24 +360,3 @@ def schema(of: Annotated[SchemaName, typer.Argument(help="Format name.", show_de
     from auditra.cli.exchange import schema_of
 
     typer.echo(schema_of(of))
-
-
-@app.command()
-def publish(
-    context: typer.Context,
-    audit: AuditName,
-    out: Annotated[Path, typer.Option(help="Output folder; created if missing.")] = Path(),
-) -> None:
-    """Write the faces drawing (SVG, PDF) and the report (PDF) of an audit."""
-    handle: LibraryHandle = context.obj
-    _shelve_if_demo(handle, audit)
-    services = make_services(handle, pace=None)
-    for path in services.publish(services.open_session(audit).checked(), out):
-        typer.echo(sanitize(str(path), 400))
-
-
-def _shelve_if_demo(handle: LibraryHandle, name: str) -> None:
-    """Put a demo audit on the shelf when it is first named."""
-    if name in {demo.name for demo in DEMOS} and name not in handle.library.names():
-        handle.put_demos_on_shelf()
-        typer.echo(f"{name} is a demo audit; it now is on the shelf.")

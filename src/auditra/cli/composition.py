@@ -27,8 +27,9 @@ if TYPE_CHECKING:
     from auditra.core.journal.facts import Fact
     from auditra.core.judge.charts import Chart
     from auditra.core.judge.judged_audit import JudgedAudit
-    from auditra.core.judge.profile import Profile
+    from auditra.core.model.profile import Profile
     from auditra.store.library import Library
+    from auditra.store.profiles import ProfileShelf
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.trials.doors import Bench, Person
 
@@ -58,9 +59,15 @@ class LibraryHandle:
 
     @cached_property
     def profile(self) -> Profile:
-        from auditra.store.files import load_profile
+        from auditra.store.profiles import load_profile
 
         return load_profile()
+
+    @property
+    def profiles(self) -> ProfileShelf:
+        from auditra.store.profiles import FOLDER, ProfileShelf
+
+        return ProfileShelf(self.folder / FOLDER)
 
     def session(self, name: str) -> AuditSession:
         from auditra.workflows.audits.audit_session import AuditSession
@@ -112,6 +119,11 @@ class LibraryHandle:
                 except StoreError:
                     if demo.name not in self.library.names():
                         raise
+
+    def shelve_if_demo(self, name: str) -> None:
+        """Put a demo audit on the shelf when it is first named."""
+        if name in {demo.name for demo in DEMOS} and name not in self.library.names():
+            self.put_demos_on_shelf()
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, found without opening the library."""
@@ -209,6 +221,7 @@ def make_services(
         open_session=handle.session,
         create_audit=create_audit,
         open_drawer=open_drawer,
+        profiles=lambda: handle.profiles.profiles(),
         drafts=DraftFolder(handle.folder / DRAFTS),
         probe=probe,
         open_bench=open_bench,

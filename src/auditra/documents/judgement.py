@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from decimal import Decimal
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -15,6 +16,7 @@ from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.comparison import refusal_text
 from auditra.core.judge.counting import SetAside
+from auditra.core.judge.coverage import coverage_of
 from auditra.core.judge.doubts import DoubtAnswer
 from auditra.core.judge.finding import Finding
 from auditra.core.judge.judged_audit import JudgedAudit
@@ -169,6 +171,15 @@ class CoverageRecord(_Model):
     decided: int
     beyond_rig: dict[str, str]
     """Claims that this rig cannot show, with what is lacking."""
+    ports_tried: tuple[str, ...]
+    ports_left: tuple[str, ...]
+    """Ports at which nothing was connected or read."""
+    hosts_tried: tuple[str, ...]
+    hosts_left: tuple[str, ...]
+    weight_decided: str
+    """The share of the weight that is decided, 0 to 1."""
+    advice: str
+    """What is said of the device as a whole, as far as that much was tried."""
 
 
 class DoubtRecord(_Model):
@@ -250,7 +261,7 @@ def judgement_schema() -> dict[str, Any]:
     return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | JudgementFile.model_json_schema()
 
 
-def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
+def judgement_file(judged: JudgedAudit) -> JudgementFile:
     """The judgement of an audit as it stands."""
     audit, judgement = judged.audit, judged.judgement
     return JudgementFile(
@@ -260,7 +271,7 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
         rig=audit.rig.name,
         bench=judged.bench,
         entries=audit.entries,
-        profile=profile,
+        profile=judgement.profile.name,
         claims=tuple(_claim(verdict, judgement.honest_sentence(verdict.claim.id)) for verdict in judgement.claims),
         findings=tuple(map(_finding, judgement.findings)),
         set_aside=tuple(map(_aside, judgement.set_aside)),
@@ -272,7 +283,7 @@ def judgement_file(judged: JudgedAudit, profile: str) -> JudgementFile:
         doubts=tuple(map(_doubt, judgement.doubts)),
         score=_score(judgement.score),
         scores={device: _score(score) for device, score in judgement.scores.items()},
-        coverage=_coverage(judgement),
+        coverage=_coverage(audit, judgement),
         next_trials=tuple(_next(each, audit) for each in judgement.to_do),
         flaws=judged.flaws,
     )
@@ -363,10 +374,14 @@ def _score(score: Score) -> ScoreRecord:
     )  # fmt: skip
 
 
-def _coverage(judgement: Judgement) -> CoverageRecord:
+def _coverage(audit: Audit, judgement: Judgement) -> CoverageRecord:
+    found = coverage_of(audit, judgement, audit.device)
     return CoverageRecord(
-        claims=len(judgement.claims), decided=judgement.decided, beyond_rig=dict(judgement.sheet.beyond_rig)
-    )
+        claims=len(judgement.claims), decided=judgement.decided, beyond_rig=dict(judgement.sheet.beyond_rig),
+        ports_tried=found.ports.tried, ports_left=found.ports.left, hosts_tried=found.hosts.tried,
+        hosts_left=found.hosts.left, weight_decided=str(found.weight_decided.quantize(Decimal("0.001"))),
+        advice=found.advice,
+    )  # fmt: skip
 
 
 def _next(planned: PlannedTrial, audit: Audit) -> NextRecord:

@@ -14,12 +14,14 @@ from auditra.documents.decode_usb import UsbFile
 from auditra.documents.facts import fact_schema
 from auditra.documents.judgement import judgement_schema
 from auditra.documents.probe import ProbeFile
+from auditra.documents.profile_file import profile_schema
 from auditra.documents.rig_file import rig_schema
 
 SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "facts": fact_schema,
     "claims": claims_schema,
     "rig": rig_schema,
+    "profile": profile_schema,
     "judgement": judgement_schema,
     "comparison": comparison_schema,
     "probe": ProbeFile.model_json_schema,

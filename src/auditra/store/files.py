@@ -1,14 +1,11 @@
-"""Sheets, rigs and profiles from files, those that ship with the product among them."""
+"""Sheets and rigs from files, those that ship with the product among them."""
 
 from __future__ import annotations
 
-import tomllib
-from decimal import Decimal
 from importlib import resources
 from pathlib import Path
 
 from auditra.core.errors import InputError, SheetError
-from auditra.core.judge.profile import Profile
 from auditra.core.model.rig import Rig
 from auditra.documents.claim_sheet import ClaimSheet, read_claim_sheet
 from auditra.documents.rig_file import read_rig
@@ -25,12 +22,12 @@ def read_shipped(name: str) -> str:
 
 def load_claim_sheet(path: Path) -> ClaimSheet:
     """A claim sheet from a file. Raises: SheetError."""
-    return read_claim_sheet(_read(path), str(path))
+    return read_claim_sheet(read_text(path), str(path))
 
 
 def load_rig(path: Path) -> Rig:
     """A rig from a file. Raises: SheetError."""
-    return read_rig(_read(path), str(path))
+    return read_rig(read_text(path), str(path))
 
 
 def load_evidence(path: str) -> tuple[str, bytes]:
@@ -44,15 +41,8 @@ def load_evidence(path: str) -> tuple[str, bytes]:
     return place.name, read_plain(place, MAX_FILE_BYTES)
 
 
-def load_profile(name: str = "balanced") -> Profile:
-    """A score profile that ships with the product."""
-    kept = tomllib.loads(read_shipped(f"profiles/{name}.toml"))
-    weights = {words: Decimal(weight) for words, weight in kept["weights"].items()}
-    drawbacks = {cause: Decimal(points) for cause, points in kept["drawbacks"].items()}
-    return Profile(kept["name"], weights, Decimal(kept["other"]), drawbacks)
-
-
-def _read(path: Path) -> str:
+def read_text(path: Path) -> str:
+    """The text of a file that a person wrote. Raises: SheetError."""
     try:
         data = read_plain(path, MAX_SHEET_BYTES)
         return data.decode("utf-8")

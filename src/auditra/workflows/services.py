@@ -12,6 +12,7 @@ if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
     from auditra.core.host.snapshot import Snapshot
     from auditra.core.journal.facts import Fact
     from auditra.core.judge.charts import Chart
+    from auditra.core.model.profile import Profile
     from auditra.core.model.rig import Rig
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.audits.shelf import ShelfRow
@@ -75,6 +76,8 @@ class Services:
     create_audit: Callable[[str, tuple[Fact, ...]], None]
     """A new audit that begins with these facts. Raises: InputError, StoreError."""
     open_drawer: Callable[[], Drawer]
+    profiles: Callable[[], Sequence[Profile]]
+    """The score profiles that may be chosen."""
     drafts: Drafts
     probe: Callable[[], Snapshot]
     """What this machine reports about itself."""

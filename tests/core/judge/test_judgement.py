@@ -11,12 +11,12 @@ from hypothesis import strategies as st
 
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
-from auditra.core.judge.score import DANGER_CAP
+from auditra.core.judge.score import credits_of
 from auditra.core.model.depth import Depth
 from auditra.core.model.reading import Count, Grade, Quantity, Reading, Words
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
-from tests.support.audits import appeared, audit_of, judged, number, rates, with_trial
+from tests.support.audits import PROFILE, appeared, audit_of, judged, number, rates, with_trial
 
 DIRECT, ALONE = "direct/storage", "A1/storage/fast-ssd/on laptop"
 BESIDE = f"{ALONE} with H1 in use"
@@ -42,7 +42,7 @@ def test_a_claim_that_no_set_up_beside_it_could_change_holds_after_one_trial() -
     verdict = verdict_of(with_trial(direct_first(), ALONE, *rates("A1", 450, 451, 452)))
     assert verdict.verdict is Verdict.HOLDS
     assert "write 451.0" in verdict.shown
-    assert verdict.credit == Decimal(1)
+    assert verdict.highest == Decimal(1)
 
 
 def test_a_claim_holds_once_shown_and_says_what_it_was_not_tried_under() -> None:
@@ -65,7 +65,7 @@ def test_what_was_shown_under_more_load_counts_for_less_load() -> None:
 def test_a_good_link_with_thin_payload_is_short_by_what_is_missing() -> None:
     verdict = verdict_of(with_trial(direct_first(), ALONE, *rates("A1", 212.5)))
     assert verdict.verdict is Verdict.SHORT
-    assert verdict.credit == Decimal("0.500")
+    assert verdict.highest == Decimal("0.500")
 
 
 def test_without_a_direct_trial_nothing_is_called_short() -> None:
@@ -85,7 +85,10 @@ def test_failing_only_beside_a_display_holds_if_once_seen_twice_on_both_sides() 
     audit = with_trial(audit, BESIDE, *rates("A1", 41))
     assert verdict_of(audit).verdict is Verdict.HOLDS_IF
     assert verdict_of(audit).condition == "unless H1 is in use (shows 3840x2160@30)"
-    assert verdict_of(audit).credit == Decimal("0.456"), "less than half of its use, as far as that was tried"
+    desk = replace(PROFILE, conditions={"also in use": Decimal("0.1"), "also in use: shows": Decimal("0.6")})
+    assert credits_of(verdict_of(audit), desk) == (Decimal("0.400"),) * 2, "the use that is left without a display"
+    few = replace(PROFILE, conditions={"also in use": Decimal("0.1")})
+    assert credits_of(verdict_of(audit), few)[0] < Decimal("0.6"), "never more than what was shown"
 
 
 def test_three_tries_that_do_not_appear_break_a_claim_and_two_do_not() -> None:
@@ -93,7 +96,7 @@ def test_three_tries_that_do_not_appear_break_a_claim_and_two_do_not() -> None:
     for verdict in (Verdict.TOO_CLOSE, Verdict.TOO_CLOSE, Verdict.BROKEN):
         audit = with_trial(audit, ALONE, appeared("A1", 0, 1, Grade.SEEN), outcome=Outcome.DID_NOT_APPEAR)
         assert verdict_of(audit).verdict is verdict
-    assert verdict_of(audit).credit == Decimal(0)
+    assert verdict_of(audit).highest == Decimal(0)
 
 
 def test_one_trial_of_two_decides_nothing_and_a_repeat_that_works_does_not_hide_two_that_failed() -> None:
@@ -138,7 +141,7 @@ def test_a_wrong_byte_breaks_the_claim_and_caps_the_score() -> None:
     judgement = judged(audit)
     assert judgement.claims[0].verdict is Verdict.BROKEN
     assert "A1" in judgement.score.danger
-    assert judgement.score.highest <= DANGER_CAP
+    assert judgement.score.highest <= PROFILE.limits.danger_cap
 
 
 def test_what_the_rig_cannot_show_is_unproven_and_says_what_is_lacking() -> None:

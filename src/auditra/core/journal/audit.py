@@ -24,6 +24,7 @@ from auditra.core.journal.facts import (
 )
 from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.profile import Profile
 from auditra.core.model.reading import Reading
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import SetUp
@@ -116,6 +117,8 @@ class Audit:
     skipped: tuple[TrialSkipped, ...] = ()
     depth: Depth = Depth.FULL
     """The run sheet that the reviewer follows."""
+    profile: Profile | None = None
+    """What its score weighs and charges; None where none was chosen, for the usual one."""
     devices: tuple[Device, ...] = ()
     bench: str | None = None
     begun_trials: int = 0

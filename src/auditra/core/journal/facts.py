@@ -13,6 +13,7 @@ from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.link_answer import LinkAnswer
 from auditra.core.model.noted import NOT_NOTED, Noted
+from auditra.core.model.profile import Profile
 from auditra.core.model.reading import Reading
 from auditra.core.model.rig import Rig
 from auditra.core.model.source import Source
@@ -128,6 +129,13 @@ class SheetChosen:
     """How deep the reviewer goes: the quick, the full or the forensic run sheet."""
 
     depth: Depth
+
+
+@dataclass(frozen=True)
+class ProfileChosen:
+    """What the score weighs and charges from here on, whole: another machine scores the audit the same."""
+
+    profile: Profile
 
 
 @dataclass(frozen=True)
@@ -270,7 +278,7 @@ class Undone:
 Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
     | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | SheetChosen
-    | EventNoted | NoteWritten | EvidenceKept
+    | ProfileChosen | EventNoted | NoteWritten | EvidenceKept
     | DoubtRaised | DoubtEnded | FollowUpNoted | Archived | Undone
 )  # fmt: skip
 
@@ -297,6 +305,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "doubt ended": DoubtEnded,
     "follow-up": FollowUpNoted,
     "sheet": SheetChosen,
+    "profile": ProfileChosen,
     "archived": Archived,
     "undo": Undone,
 }

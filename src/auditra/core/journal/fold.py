@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Container, Iterable, Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any, Generic, TypeVar
 
@@ -28,6 +28,7 @@ from auditra.core.journal.facts import (
     LinkSeen,
     NoteWritten,
     PathTraced,
+    ProfileChosen,
     ReadingTaken,
     RemarkAnswered,
     RigNoted,
@@ -42,6 +43,7 @@ from auditra.core.journal.facts import (
 from auditra.core.journal.older_trials import with_what_was_arranged
 from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.profile import Profile
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Trial, TrialIdentity
 from auditra.core.procedures.identity import identity_of
@@ -49,7 +51,7 @@ from auditra.core.procedures.identity import identity_of
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
     DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, ReadingTaken, TrialPlanned, TrialSkipped, SheetChosen,
-    Archived,
+    ProfileChosen, Archived,
 )  # fmt: skip
 """What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
@@ -115,7 +117,7 @@ class AuditFold:
             raise InputError(f'audit "{self._name}"', why=why, do="Start it again from its sheets")
         claims, unreadable = self._claims.value(self._undone)
         doubts, answers = self._asides.value(self._undone)
-        own_trials, skipped, depth = self._wishes.value(self._undone)
+        wishes = self._wishes.value(self._undone)
         follows, archived = self._place.value(self._undone)
         return Audit(
             name=self._name,
@@ -133,9 +135,10 @@ class AuditFold:
             answers=answers,
             follows=follows,
             archived=archived,
-            own_trials=own_trials,
-            skipped=skipped,
-            depth=depth,
+            own_trials=wishes.wanted,
+            skipped=wishes.skipped,
+            depth=wishes.depth,
+            profile=wishes.profile,
             begun_trials=len(self._trials),
             last_setup=self._trials[-1].begun.setup if self._trials else None,
             last_at=self._last_at,
@@ -163,7 +166,7 @@ class AuditFold:
                 return self._events
             case EvidenceKept():
                 return self._evidence
-            case TrialPlanned() | TrialSkipped() | SheetChosen():
+            case TrialPlanned() | TrialSkipped() | SheetChosen() | ProfileChosen():
                 return self._wishes
             case FollowUpNoted() | Archived():
                 return self._place
@@ -264,11 +267,21 @@ def _only(kind: type[Kind]) -> Callable[[Iterator[Fact]], tuple[Kind, ...]]:
     return lambda facts: tuple(fact for fact in facts if isinstance(fact, kind))
 
 
-def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple[TrialSkipped, ...], Depth]:
-    """Trials that the reviewer wants, those that they will not run, and how deep they go; the later word counts."""
+@dataclass(frozen=True)
+class _Wishes:
+    """What the reviewer chose: trials that they want, those that they will not run, how deep they go, the profile."""
+
+    wanted: tuple[TrialPlanned, ...]
+    skipped: tuple[TrialSkipped, ...]
+    depth: Depth
+    profile: Profile | None
+
+
+def _fold_wishes(facts: Iterator[Fact]) -> _Wishes:
+    """The later word counts."""
     wanted: dict[TrialIdentity, TrialPlanned] = {}
     skipped: dict[TrialIdentity, TrialSkipped] = {}
-    depth = Depth.FULL
+    depth, profile = Depth.FULL, None
     for fact in facts:
         if isinstance(fact, TrialPlanned):
             identity = identity_of(fact.trial)
@@ -280,7 +293,9 @@ def _fold_wishes(facts: Iterator[Fact]) -> tuple[tuple[TrialPlanned, ...], tuple
                 skipped[identity_of(fact.trial)] = fact
         elif isinstance(fact, SheetChosen):
             depth = fact.depth
-    return tuple(wanted.values()), tuple(skipped.values()), depth
+        elif isinstance(fact, ProfileChosen):
+            profile = fact.profile
+    return _Wishes(tuple(wanted.values()), tuple(skipped.values()), depth, profile)
 
 
 def _fold_place(facts: Iterator[Fact]) -> tuple[FollowUpNoted | None, bool]:

@@ -63,7 +63,8 @@ class SetUpVerdict:
 
 @dataclass(frozen=True)
 class ClaimVerdict:
-    """The verdict on a claim, with the set-ups behind it and the least and most credit it may still get."""
+    """The verdict on a claim, with the set-ups behind it and the least and most credit it may still get: what they
+    showed of it, before a score profile says what a condition costs."""
 
     claim: Claim
     verdict: Verdict
@@ -109,11 +110,6 @@ class ClaimVerdict:
         """How much of the promise has been shown so far, 0 to 1: the credit of its set-ups, untried ones as 0."""
         credits = [set_up.credit or Decimal(0) for set_up in self.set_ups]
         return sum(credits, Decimal(0)) / len(credits) if credits else Decimal(0)
-
-    @property
-    def credit(self) -> Decimal | None:
-        """What it earns, 0 to 1; None while undecided."""
-        return self.highest if self.verdict.decided else None
 
 
 def worst_of(parts: Iterable[Part]) -> Verdict:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable, Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from operator import is_
@@ -16,18 +16,18 @@ from auditra.core.judge.finding import Finding, Role
 from auditra.core.judge.follow_ups import follow_ups
 from auditra.core.judge.honest import honest_sentence
 from auditra.core.judge.next_trials import NextTrial, next_trials
-from auditra.core.judge.profile import Profile
 from auditra.core.judge.reasoning.chain import ChainView, chain_of
 from auditra.core.judge.reasoning.elimination import Elimination
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.judge.reasoning.reasons import find_all
 from auditra.core.judge.records import Records
-from auditra.core.judge.score import Score, score_claims
+from auditra.core.judge.score import Score, scores_of
 from auditra.core.judge.unit_guard import Question, QuestionsKept
 from auditra.core.judge.verdicts import judge_claim
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.depth import Depth
 from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.profile import Profile
 from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
@@ -62,6 +62,8 @@ class Judgement:
     """The score of each device of a kit, by its id; `score` is that of the first one."""
     device: str = DEVICE
     """The first device, whose ports are shown."""
+    profile: Profile = field(default_factory=lambda: Profile("even", {}))
+    """What it was scored with."""
 
     router: Router = field(default_factory=Router, repr=False, compare=False)
     inquiry: Inquiry | None = field(default=None, repr=False, compare=False)
@@ -134,6 +136,12 @@ class Judgement:
         """All that was found, the gravest first."""
         return (*self.dangers, *self.reasons, *self.unstated)
 
+    def scored_with(self, profile: Profile) -> Mapping[str, Score]:
+        """The score of each device under another profile; nothing is judged again."""
+        if self.inquiry is None:
+            return self.scores
+        return scores_of(self.inquiry.audit, self.claims, self.unstated, self.dangers, profile)
+
     @property
     def decided(self) -> int:
         return sum(claim.verdict.decided for claim in self.claims)
@@ -175,7 +183,7 @@ class Judge:
     def judge(self, audit: Audit) -> Judgement:
         """The judgement of an audit as it stands."""
         said = (audit.answers, *audit.doubts, *audit.events)
-        wishes = (*audit.own_trials, *audit.skipped, audit.depth)
+        wishes = (*audit.own_trials, *audit.skipped, audit.depth, audit.profile)
         facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.trials, *said, *wishes)
         if self._last is None or not _are_the_same(self._last[0], facts):
             self._last = facts, self._judge(audit)
@@ -192,14 +200,12 @@ class Judge:
         )
         inquiry = Inquiry(audit, verdicts, records.questioned, records.hub_ids)
         now = replace(inquiry, shared=records)
+        profile = audit.profile or self.profile
         unstated = tuple(
-            replace(finding, points=self.profile.drawback(finding.kind)) for finding in find_all(now, Role.UNSTATED)
+            replace(finding, points=profile.drawback(finding.kind)) for finding in find_all(now, Role.UNSTATED)
         )
         dangers = find_all(now, Role.DANGER)
-        scores = {
-            device.id: self._score_of(device.id, verdicts, unstated if device.id == audit.device.id else (), dangers)
-            for device in audit.devices or (audit.device,)
-        }
+        scores = scores_of(audit, verdicts, unstated, dangers, profile)
         skipped = {identity_of(each.trial) for each in audit.skipped}
         owed = still_to_do(sheet, audit.trials, skipped, audit.depth)
         lost = {verdict.claim.id for verdict in verdicts if _is_lost(verdict)}
@@ -210,22 +216,8 @@ class Judge:
         urgent = tuple(each for each in more if not each.setup.soaked_s)
         return Judgement(
             verdicts, unstated, scores[audit.device.id], sheet, (*planned, *more), urgent, spared, dangers,
-            tuple(records.asides.values()), questions, scores, audit.device.id, self._router, inquiry,
+            tuple(records.asides.values()), questions, scores, audit.device.id, profile, self._router, inquiry,
         )  # fmt: skip
-
-    def _score_of(
-        self,
-        device: str,
-        verdicts: Sequence[ClaimVerdict],
-        unstated: Sequence[Finding],
-        dangers: Sequence[Finding],
-    ) -> Score:
-        """The score of one device of a kit, from its own claims."""
-        own = [verdict for verdict in verdicts if verdict.claim.device == device]
-        scored = [(verdict.claim, verdict.verdict, verdict.lowest, verdict.highest) for verdict in own]
-        claims = {verdict.claim.id for verdict in own}
-        danger = next((each.sentence for each in dangers if not each.claims or claims & set(each.claims)), "")
-        return score_claims(scored, unstated, self.profile, danger)
 
     def _sheet_of(self, audit: Audit) -> RunSheet:
         facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.own_trials, audit.depth)

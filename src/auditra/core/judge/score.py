@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal
 
-from auditra.core.claims.claim import Claim
+from auditra.core.decide.rules import as_credit
+from auditra.core.journal.audit import Audit
+from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Finding
-from auditra.core.judge.profile import Profile
+from auditra.core.model.profile import Profile
 from auditra.core.model.verdict import Verdict
 
 POINT = Decimal("0.1")
-DANGER_CAP = Decimal(20)
-"""The most a device can score that hands back other bytes than it was given."""
-
-Scored = tuple[Claim, Verdict, Decimal, Decimal]
 
 
 @dataclass(frozen=True)
@@ -28,6 +26,8 @@ class Line:
     highest: Decimal
     weight: Decimal
     claim: str | None = None
+    finding: Finding | None = None
+    """The drawback that costs it; None for a claim."""
 
     @property
     def earned(self) -> Decimal | None:
@@ -49,15 +49,42 @@ class Score:
     """Why the score is capped; empty where it is not."""
 
 
-def score_claims(claims: Sequence[Scored], unstated: Iterable[Finding], profile: Profile, danger: str = "") -> Score:
+def scores_of(
+    audit: Audit,
+    verdicts: Sequence[ClaimVerdict],
+    unstated: Sequence[Finding],
+    dangers: Sequence[Finding],
+    profile: Profile,
+) -> Mapping[str, Score]:
+    """The score of each device of an audit by its id, from its own claims; a drawback is charged to its device."""
+    devices = audit.devices or (audit.device,)
+    found: dict[str, Score] = {}
+    for device in devices:
+        own = [verdict for verdict in verdicts if verdict.claim.device == device.id]
+        claims = {verdict.claim.id for verdict in own}
+        drawbacks = [each for each in unstated if _is_of(each, device.id == audit.device.id, claims)]
+        danger = next((each.sentence for each in dangers if not each.claims or claims & set(each.claims)), "")
+        found[device.id] = score_claims(own, drawbacks, profile, danger)
+    return found
+
+
+def _is_of(finding: Finding, is_first: bool, claims: set[str]) -> bool:
+    """A drawback that names claims is of their device; any other is of the first one, whose ports are shown."""
+    return bool(claims & set(finding.claims)) if finding.claims else is_first
+
+
+def score_claims(
+    verdicts: Sequence[ClaimVerdict], unstated: Iterable[Finding], profile: Profile, danger: str = ""
+) -> Score:
     """The score over decided claims, its band over all of them, less what unstated drawbacks cost; a danger caps it."""
-    lines = [_line(*scored, weight=profile.weight(scored[0].promise.words)) for scored in claims]
-    lines += [Line(each.sentence, None, -each.points, -each.points, Decimal(0)) for each in unstated if each.points]
+    lines = [_line(verdict, profile) for verdict in verdicts]
+    costs = ((each, profile.drawback(each.kind)) for each in unstated)
+    lines += [Line(each.sentence, None, -cost, -cost, Decimal(0), finding=each) for each, cost in costs if cost]
     decided = [line for line in lines if line.earned is not None]
     weight_decided = sum((line.weight for line in decided), Decimal(0))
     weight = sum((line.weight for line in lines), Decimal(0))
     earned = sum((line.highest for line in decided), Decimal(0))
-    most = DANGER_CAP if danger else Decimal(100)
+    most = profile.limits.danger_cap if danger else Decimal(100)
     return Score(
         value=_share(earned, weight_decided, most) if weight_decided else None,
         lowest=_share(sum((line.lowest for line in lines), Decimal(0)), weight, most),
@@ -70,8 +97,19 @@ def score_claims(claims: Sequence[Scored], unstated: Iterable[Finding], profile:
     )
 
 
-def _line(claim: Claim, verdict: Verdict, lowest: Decimal, highest: Decimal, *, weight: Decimal) -> Line:
-    return Line(str(claim), verdict, _points(lowest, weight), _points(highest, weight), weight, claim.id)
+def _line(verdict: ClaimVerdict, profile: Profile) -> Line:
+    weight = profile.weight(verdict.claim.promise.words)
+    lowest, highest = (_points(credit, weight) for credit in credits_of(verdict, profile))
+    return Line(str(verdict.claim), verdict.verdict, lowest, highest, weight, verdict.claim.id)
+
+
+def credits_of(verdict: ClaimVerdict, profile: Profile) -> tuple[Decimal, Decimal]:
+    """The least and most share of its weight that a claim earns. One that holds under a condition earns the use that
+    is left by the profile's table, and never more than what was shown."""
+    if verdict.verdict is Verdict.HOLDS_IF:
+        left = min(verdict.highest, as_credit(float(profile.use_left(verdict.unless))))
+        return left, left
+    return verdict.lowest, verdict.highest
 
 
 def _points(credit: Decimal, weight: Decimal) -> Decimal:

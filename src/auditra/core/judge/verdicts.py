@@ -102,8 +102,7 @@ class _Weighing:
         unless = self._unless(holding, failing)
         verdict = self._decided(counted, holding, failing, missing)
         if unless:
-            left = min(highest, self._share_left(counted, unless))
-            verdict, lowest, highest = Verdict.HOLDS_IF, left, left
+            verdict, lowest = Verdict.HOLDS_IF, highest
         elif verdict is Verdict.HOLDS:
             highest = Decimal(1)
         if not verdict.decided:
@@ -218,17 +217,6 @@ class _Weighing:
         ]  # fmt: skip
         beyond = [got for kind, got in most.items() if kind not in caps]
         return _mean(lows, beyond), _mean(list(caps.values()), beyond)
-
-    def _share_left(self, counted: Sequence[SetUpVerdict], unless: Circumstances) -> Decimal:
-        """The share of use where it holds, of what was tried; all set-ups with what fails it are one.
-
-        What was tried only to tell the parts of another set-up from each other is no use of its own.
-        """
-        kinds = {frozenset(each.varied) for each in counted}
-        whole = {kind for kind in kinds if not kind or not any(kind < other for other in kinds)}
-        apart = [each for each in counted if frozenset(each.varied) in whole and not set(unless) <= set(each.varied)]
-        uses = {frozenset(each.varied): each.verdict is Verdict.HOLDS for each in apart}
-        return as_credit(sum(uses.values()) / (len(uses) + 1))
 
     def _unless(self, holding: Sequence[SetUpVerdict], failing: Sequence[SetUpVerdict]) -> Circumstances:
         """What separates passing trials from failing ones, each side seen more than once.

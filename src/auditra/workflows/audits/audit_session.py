@@ -14,8 +14,8 @@ from auditra.core.journal.facts import Entry, EvidenceKept, Fact, Undone
 from auditra.core.judge.comparison import TrialComparison, compare_in
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge
-from auditra.core.judge.profile import Profile
 from auditra.core.model.bench_kind import SIMULATED_BENCH
+from auditra.core.model.profile import Profile
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize

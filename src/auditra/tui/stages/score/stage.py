@@ -9,18 +9,20 @@ from textual.binding import Binding, BindingType
 from textual.content import Content
 
 from auditra.core.journal.audit import Audit
+from auditra.core.journal.facts import ProfileChosen
 from auditra.core.judge.host_grid import host_grid
 from auditra.core.judge.kit_fit import fit_kit, parse_kit
 from auditra.core.judge.truth_table import truth_tables
+from auditra.core.model.profile import Profile
 from auditra.tui.audit_state import AuditState
-from auditra.tui.messages import PromptWanted
+from auditra.tui.messages import ChangeWanted, ChoiceWanted, PromptWanted
 from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.scale import render_band
 from auditra.tui.stages.score.follow_up_text import render_follow_up
 from auditra.tui.stages.score.hosts_text import render_host_grid
 from auditra.tui.stages.score.kit_text import render_kit
-from auditra.tui.stages.score.text import render_ledger, score_summary
+from auditra.tui.stages.score.text import profile_line, render_ledger, score_summary
 from auditra.tui.stages.score.truth_text import render_truth_tables
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
@@ -53,7 +55,9 @@ class ScoreStage(Stage):
         display: block; width: 1fr; border-left: none;
     }
     """
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("k", "fit_kit", "fit a kit"), NEXT_PANEL]
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("p", "choose_profile", "profile"), Binding("k", "fit_kit", "fit a kit"), NEXT_PANEL,
+    ]  # fmt: skip
 
     def __init__(self) -> None:
         super().__init__()
@@ -83,11 +87,27 @@ class ScoreStage(Stage):
         kit = kit_of(self.state.judged.audit)
         self.post_message(PromptWanted(Prompt("kit", facts), kit))
 
+    def action_choose_profile(self) -> None:
+        """What the score weighs and charges; each with the score that it would give."""
+        judgement, profiles = self.state.judged.judgement, self.state.services.profiles()
+        offers = {profile_line(profile, judgement.scored_with(profile)): profile for profile in profiles}
+        names = [profile.name for profile in profiles]
+        at = names.index(judgement.profile.name) if judgement.profile.name in names else 0
+        notes = [profile.about for profile in profiles]
+        self.post_message(
+            ChoiceWanted("Score with which profile?", [*offers], lambda line: self._take(offers[line]), notes, at)
+        )
+
+    def _take(self, profile: Profile) -> None:
+        if profile != self.state.judged.judgement.profile:
+            done = f"Scored with the profile {profile.name}. Press u to undo."
+            self.post_message(ChangeWanted(lambda _: (ProfileChosen(profile),), "choose the profile", done))
+
     def paint(self, state: AuditState) -> None:
         judged, palette = state.judged, self.palette
         score = judged.judgement.score
         value = None if score.value is None else float(score.value)
-        self.set_text("score-head", heading("score", palette, f"profile: {state.session.profile.name}"))
+        self.set_text("score-head", heading("score", palette, f"profile: {judged.judgement.profile.name}"))
         self.query_one("#score-digits", BigNumber).show("-" if value is None else f"{value:.1f}")
         width = max(_MIN_BAND_WIDTH, min(_MAX_BAND_WIDTH, self.panel("summary").text_width))
         band = render_band(float(score.lowest), value, float(score.highest), width, palette)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from textual.content import Content
 
 from auditra.core.judge.finding import Role
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
+from auditra.core.model.profile import Profile
 from auditra.core.model.verdict import UNSTATED_MARK, Verdict
 from auditra.tui.renderables.cells import fill
 from auditra.tui.renderables.labels import heading
@@ -106,6 +109,12 @@ def score_summary(judgement: Judgement, palette: Palette) -> Content:
         lines += [Content(""), heading("praise", palette)]
         lines += [Content.styled(f"{each.claim}", palette.ink) for each in praise]
     return Content("\n").join(lines)
+
+
+def profile_line(profile: Profile, scores: Mapping[str, Score]) -> str:
+    """A profile with the score of each device under it."""
+    values = (_points(score) if len(scores) == 1 else f"{device} {_points(score)}" for device, score in scores.items())
+    return f"{fill(profile.name, 14)}{'; '.join(values)}"
 
 
 def _points(score: Score) -> str:

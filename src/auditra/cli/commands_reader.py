@@ -1,0 +1,56 @@
+"""The commands for what the reader of a review gets: score, profiles, report."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from auditra.cli.composition import LibraryHandle, make_services
+from auditra.core.sanitize import sanitize
+
+reader = typer.Typer()
+AuditName = Annotated[str, typer.Argument(help="Name of the audit, such as OP-6.", show_default=False)]
+
+
+@reader.command()
+def score(
+    context: typer.Context,
+    audit: AuditName,
+    profile: Annotated[str | None, typer.Option(help="Score with this profile.", show_default=False)] = None,
+    keep: Annotated[bool, typer.Option("--keep", help="The audit keeps this profile from now on.")] = False,
+) -> None:
+    """Show where every point of the score was earned or lost, and what a profile moves."""
+    from auditra.cli.scoring import score_under
+
+    handle: LibraryHandle = context.obj
+    handle.shelve_if_demo(audit)
+    score_under(handle, audit, profile, keep=keep)
+
+
+@reader.command()
+def profiles(
+    context: typer.Context,
+    copy: Annotated[str | None, typer.Option(help="Copy this profile, to edit it.", show_default=False)] = None,
+    name: Annotated[str, typer.Option("--as", help="Name of the copy.")] = "mine",
+) -> None:
+    """List the score profiles, or copy one."""
+    from auditra.cli.scoring import copy_profile, list_profiles
+
+    handle: LibraryHandle = context.obj
+    copy_profile(handle, copy, name) if copy else list_profiles(handle)
+
+
+@reader.command()
+def publish(
+    context: typer.Context,
+    audit: AuditName,
+    out: Annotated[Path, typer.Option(help="Output folder; created if missing.")] = Path(),
+) -> None:
+    """Write the faces drawing (SVG, PDF) and the report (PDF) of an audit."""
+    handle: LibraryHandle = context.obj
+    handle.shelve_if_demo(audit)
+    services = make_services(handle, pace=None)
+    for path in services.publish(services.open_session(audit).checked(), out):
+        typer.echo(sanitize(str(path), 400))
