@@ -100,7 +100,7 @@ def the_judgement_file_and_the_screens_say_all_of_it(audited: AuditSession) -> N
     assert told.score.cap == ""
     assert len(host.rests_on) >= 5
     palette = PALETTES[DEFAULT_PALETTE]
-    summary = score_summary(audited.judged.judgement, palette).plain
+    summary = score_summary(audited.judged, palette).plain
     assert "A1 and S1 share an internal link" in summary
     assert "except after 45 min of full load" in render_ledger(audited.judged.judgement, "N1", 120, palette).plain
     assert "because" in report_preview(audited.judged.judgement, palette).plain

@@ -22,6 +22,7 @@ from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble, shelf_row
 from auditra.workflows.services import Drawer, Services
 
 if TYPE_CHECKING:
+    from auditra.core.advice.for_whom import User
     from auditra.core.host.snapshot import Snapshot
     from auditra.core.journal.audit import Audit
     from auditra.core.journal.facts import Fact
@@ -68,6 +69,13 @@ class LibraryHandle:
         from auditra.store.profiles import FOLDER, ProfileShelf
 
         return ProfileShelf(self.folder / FOLDER)
+
+    @cached_property
+    def users(self) -> tuple[User, ...]:
+        """For whom devices may be, by the rules that ship with the product or the reviewer's own beside the library."""
+        from auditra.store.files import load_users
+
+        return load_users(self.folder)
 
     def session(self, name: str) -> AuditSession:
         from auditra.workflows.audits.audit_session import AuditSession
@@ -222,6 +230,7 @@ def make_services(
         create_audit=create_audit,
         open_drawer=open_drawer,
         profiles=lambda: handle.profiles.profiles(),
+        users=lambda: handle.users,
         drafts=DraftFolder(handle.folder / DRAFTS),
         probe=probe,
         open_bench=open_bench,

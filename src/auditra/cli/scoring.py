@@ -5,10 +5,10 @@ from __future__ import annotations
 from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
 from auditra.cli.judging import say
+from auditra.core.advice.coverage import coverage_of
+from auditra.core.advice.profile_change import profile_change
 from auditra.core.journal.facts import ProfileChosen
-from auditra.core.judge.coverage import coverage_of
 from auditra.core.judge.judged_audit import JudgedAudit
-from auditra.core.judge.profile_change import profile_change
 from auditra.core.judge.score import Score
 from auditra.core.model.profile import Profile
 

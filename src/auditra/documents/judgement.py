@@ -9,6 +9,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict
 
 from auditra import __version__
+from auditra.core.advice.coverage import coverage_of
 from auditra.core.claims.claim import Claim
 from auditra.core.decide.circumstance_text import circumstance_text
 from auditra.core.decide.reading_text import reading_in_words
@@ -16,7 +17,6 @@ from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.comparison import refusal_text
 from auditra.core.judge.counting import SetAside
-from auditra.core.judge.coverage import coverage_of
 from auditra.core.judge.doubts import DoubtAnswer
 from auditra.core.judge.finding import Finding
 from auditra.core.judge.judged_audit import JudgedAudit

@@ -5,13 +5,16 @@ from __future__ import annotations
 from importlib import resources
 from pathlib import Path
 
+from auditra.core.advice.for_whom import User
 from auditra.core.errors import InputError, SheetError
 from auditra.core.model.rig import Rig
 from auditra.documents.claim_sheet import ClaimSheet, read_claim_sheet
+from auditra.documents.for_whom_file import read_users
 from auditra.documents.rig_file import read_rig
 from auditra.documents.toml_lines import MAX_SHEET_BYTES
 from auditra.workflows.input_files import read_plain
 
+USERS_FILE = "for_whom.toml"
 _DATA = resources.files("auditra") / "data"
 
 
@@ -39,6 +42,12 @@ def load_evidence(path: str) -> tuple[str, bytes]:
 
     place = Path(path.strip()).expanduser()
     return place.name, read_plain(place, MAX_FILE_BYTES)
+
+
+def load_users(library: Path) -> tuple[User, ...]:
+    """For whom a device may be: the file beside the library where there is one, else what ships. Raises: SheetError."""
+    own = library / USERS_FILE
+    return read_users(read_text(own), str(own)) if own.exists() else read_users(read_shipped(USERS_FILE), USERS_FILE)
 
 
 def read_text(path: Path) -> str:

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
+    from auditra.core.advice.for_whom import User
     from auditra.core.host.snapshot import Snapshot
     from auditra.core.journal.facts import Fact
     from auditra.core.judge.charts import Chart
@@ -78,6 +79,8 @@ class Services:
     open_drawer: Callable[[], Drawer]
     profiles: Callable[[], Sequence[Profile]]
     """The score profiles that may be chosen."""
+    users: Callable[[], Sequence[User]]
+    """The kinds of users that a device may be for."""
     drafts: Drafts
     probe: Callable[[], Snapshot]
     """What this machine reports about itself."""

@@ -71,6 +71,11 @@ class Finding(ABC):
         return " and ".join(self.ports)
 
     @property
+    def box_line(self) -> str:
+        """What an honest box would say of it."""
+        return f"{', '.join(self.ports) or 'body'} {self.sentence}"
+
+    @property
     def arithmetic(self) -> str:
         """The sum behind it; empty for none."""
         return ""

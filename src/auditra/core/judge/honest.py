@@ -6,8 +6,10 @@ from collections.abc import Callable, Iterable
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.shows import Shows
-from auditra.core.claims.promise import Sense
+from auditra.core.claims.language import parse_claim
+from auditra.core.claims.promise import Promise, Sense
 from auditra.core.decide.estimates import estimate
+from auditra.core.errors import ClaimError
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.links.display import mode_of
@@ -35,6 +37,19 @@ def honest_sentence(verdict: ClaimVerdict, records: Records) -> str:
         return f"{claim}, {SO_FAR} only {' or '.join(verdict.shown_under)}"
     words = _as_shown(claim, trials, records, max)
     return f"{_sentence(claim, words)}, {SO_FAR}" if words and words != _promised(claim) else ""
+
+
+def shown_promise(verdict: ClaimVerdict, records: Records) -> Promise | None:
+    """The promise that was shown: the claim's own where it holds, else what every trial of it keeps; None for none."""
+    if verdict.verdict in (Verdict.HOLDS, Verdict.HOLDS_IF):
+        return verdict.claim.promise
+    names = {trial for set_up in verdict.set_ups if set_up.meets_conditions for trial in set_up.trials}
+    trials = [trial for trial in records.bearing_on(verdict.claim.id) if trial.id in names]
+    words = _as_shown(verdict.claim, trials, records, min) if verdict.verdict.accuses else ""
+    try:
+        return parse_claim(f"{verdict.claim.port} {words}", claim_id=verdict.claim.id).promise if words else None
+    except ClaimError:
+        return None  # it shows nothing of the kind: "does not ..."
 
 
 def _promised(claim: Claim) -> str:

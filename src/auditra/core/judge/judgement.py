@@ -8,13 +8,14 @@ from functools import cached_property
 from operator import is_
 
 from auditra.core.claims.claim import Claim
+from auditra.core.claims.promise import Promise
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict
 from auditra.core.judge.counting import SetAside
 from auditra.core.judge.doubts import DoubtAnswer, answers
 from auditra.core.judge.finding import Finding, Role
 from auditra.core.judge.follow_ups import follow_ups
-from auditra.core.judge.honest import honest_sentence
+from auditra.core.judge.honest import honest_sentence, shown_promise
 from auditra.core.judge.next_trials import NextTrial, next_trials
 from auditra.core.judge.reasoning.chain import ChainView, chain_of
 from auditra.core.judge.reasoning.elimination import Elimination
@@ -130,6 +131,11 @@ class Judgement:
         verdict = self.of_claim(claim_id)
         known = self.inquiry is not None and verdict is not None
         return honest_sentence(verdict, self.inquiry.records) if known and self.inquiry and verdict else ""
+
+    def shown_promise(self, claim_id: str) -> Promise | None:
+        """The promise that was shown of a claim; None for nothing."""
+        verdict = self.of_claim(claim_id)
+        return shown_promise(verdict, self.inquiry.records) if self.inquiry is not None and verdict else None
 
     @property
     def findings(self) -> tuple[Finding, ...]:

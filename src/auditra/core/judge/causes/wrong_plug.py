@@ -31,6 +31,11 @@ class WrongPlug(Finding):
         return f"{self.what} {does}; nothing is stated for it"
 
     @property
+    def box_line(self) -> str:
+        port, thing = self.ports[0], self.what.removesuffix(f" in {self.ports[0]}")
+        return f"{port} works with {thing}" if self.works else f"{port} does not work with {thing}"
+
+    @property
     def arithmetic(self) -> str:
         return f"it responded in {self.count}"
 

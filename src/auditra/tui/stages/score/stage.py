@@ -8,6 +8,9 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
 
+from auditra.core.advice.for_whom import for_whom
+from auditra.core.advice.profile_change import profile_change
+from auditra.core.advice.worth import worth_of
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ProfileChosen
 from auditra.core.judge.host_grid import host_grid
@@ -19,6 +22,7 @@ from auditra.tui.messages import ChangeWanted, ChoiceWanted, PromptWanted
 from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.scale import render_band
+from auditra.tui.stages.score.advice_text import render_for_whom, render_moved, render_worth
 from auditra.tui.stages.score.follow_up_text import render_follow_up
 from auditra.tui.stages.score.hosts_text import render_host_grid
 from auditra.tui.stages.score.kit_text import render_kit
@@ -28,6 +32,7 @@ from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.kept_texts import KeptTexts
 from auditra.tui.widgets.shown_text import BigNumber, ShownText
 from auditra.workflows.audits.log_events import facts_of_kit, kit_of
+from auditra.workflows.audits.shelf import peers_of
 
 _MIN_BAND_WIDTH, _MAX_BAND_WIDTH = 20, 46
 _MIN_LEDGER_WIDTH, _MAX_LEDGER_WIDTH = 40, 130
@@ -44,9 +49,10 @@ class ScoreStage(Stage):
     ScoreStage #ledger { width: 1fr; border-left: vkey $rule; }
     ScoreStage BigNumber { width: 1fr; text-style: bold; height: 3; margin: 1 0 0 0; }
     ScoreStage #band { height: 2; margin: 1 0; }
-    ScoreStage #socket-card, ScoreStage #host-grid { margin: 2 0 0 0; }
-    ScoreStage #follow-up, ScoreStage #kit, ScoreStage #buttons { display: none; margin: 2 0 0 0; }
-    ScoreStage.follows #follow-up, ScoreStage.has-kit #kit, ScoreStage.has-buttons #buttons {
+    ScoreStage #socket-card, ScoreStage #host-grid, ScoreStage #worth, ScoreStage #for-whom { margin: 2 0 0 0; }
+    ScoreStage #follow-up, ScoreStage #kit, ScoreStage #buttons, ScoreStage #moved { display: none; margin: 2 0 0 0; }
+    ScoreStage.is-moved #moved, ScoreStage.follows #follow-up { display: block; }
+    ScoreStage.has-kit #kit, ScoreStage.has-buttons #buttons {
         display: block;
     }
     .-middle ScoreStage #summary { width: 36; }
@@ -71,6 +77,9 @@ class ScoreStage(Stage):
             yield ShownText(id="score-words")
         with Panel(id="ledger"):
             yield ShownText(id="ledger-text")
+            yield ShownText(id="moved")
+            yield ShownText(id="worth")
+            yield ShownText(id="for-whom")
             yield ShownText(id="follow-up")
             yield ShownText(id="kit")
             yield ShownText(id="host-grid")
@@ -113,8 +122,24 @@ class ScoreStage(Stage):
         band = render_band(float(score.lowest), value, float(score.highest), width, palette)
         ends = Content.styled(f"{score.lowest:.0f} to {score.highest:.0f} of 100", palette.quiet)
         self.set_text("band", Content("\n").join([band, ends]))
-        self.set_text("score-words", score_summary(judged.judgement, palette))
+        self.set_text("score-words", score_summary(judged, palette))
         self._paint_ledger(state)
+
+    def _paint_advice(self, state: AuditState, width: int) -> None:
+        """What another profile than the usual one moved, what the device is worth, and for whom it is."""
+        judged, palette, device = state.judged, self.palette, state.judged.audit.device
+        judgement, usual = judged.judgement, state.session.profile
+        self.set_class(judgement.profile != usual, "is-moved")
+        if judgement.profile != usual:
+            change = profile_change(judgement, usual, judgement.profile, device.id)
+            self.set_text("moved", render_moved(change, width, palette))
+        peers = peers_of(state.services.shelf.kept_rows(), judged.audit.name)
+        worth = worth_of(device, judgement.score, judgement.profile.name, peers)
+        self.set_text("worth", render_worth(worth, device, palette))
+        users = self._texts.once(
+            ("users",), judged, palette, lambda: for_whom(judged.audit, judgement, device, state.services.users())
+        )
+        self.set_text("for-whom", render_for_whom(users, width, palette))
 
     def _paint_ledger(self, state: AuditState) -> None:
         judged, port, palette = state.judged, state.port, self.palette
@@ -123,6 +148,7 @@ class ScoreStage(Stage):
         self.set_text("ledger-text", self._texts.once(
             ("ledger", port, room), judged, palette, lambda: render_ledger(judged.judgement, port, width, palette)
         ))  # fmt: skip
+        self._paint_advice(state, width)
         chosen = judged.audit.device.port(port) if port else None
         card_width = self.query_one("#socket-card").content_size.width
         self.set_text("socket-card", self._texts.card(chosen, judged, palette, card_width))

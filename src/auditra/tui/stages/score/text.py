@@ -6,11 +6,15 @@ from collections.abc import Mapping
 
 from textual.content import Content
 
+from auditra.core.advice.coverage import coverage_of
+from auditra.core.advice.praise import Remark, praise, warnings
 from auditra.core.judge.finding import Role
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Line, Score
 from auditra.core.model.profile import Profile
-from auditra.core.model.verdict import UNSTATED_MARK, Verdict
+from auditra.core.model.verdict import UNSTATED_MARK
+from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.cells import fill
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette
@@ -71,44 +75,39 @@ _REASONS = (
 )  # fmt: skip
 
 
-def score_summary(judgement: Judgement, palette: Palette) -> Content:
-    """What the score rests on, and what could still move it."""
-    score, total = judgement.score, len(judgement.claims)
+def score_summary(judged: JudgedAudit, palette: Palette) -> Content:
+    """What the score rests on and what follows from it; then what to warn of and what to praise, with their trials."""
+    judgement = judged.judgement
+    score, found = judgement.score, coverage_of(judged.audit, judgement, judged.audit.device)
     lines = [
-        Content.styled(f"{judgement.decided} of {total} claims decided.", palette.ink),
+        Content.styled(f"{found.claims.words} claims decided.", palette.ink),
+        Content.styled(f"Tried on {found.ports.words} ports and {found.hosts.words} hosts.", palette.ink),
         Content.styled(_outlook(score), palette.quiet),
+        Content.styled(f"{found.advice.capitalize()}.", f"bold {palette.accent}"),
     ]
     if len(judgement.scores) > 1:
         lines += [Content(""), heading("each device of the kit", palette)]
         lines += [Content.styled(f"{device}: {_points(own)}", palette.ink) for device, own in judgement.scores.items()]
     if score.danger:
-        lines += [
-            Content(""),
-            Content.styled(f"Danger: {score.danger}. The score is capped.", f"bold {palette.broken}"),
-        ]
+        capped = f"Danger: {score.danger}. The score is capped."
+        lines += [Content(""), Content.styled(capped, f"bold {palette.broken}")]
     if judgement.to_do:
         lines += [Content(""), Content.styled(f"Next: {judgement.to_do[0].title} (stage 4)", palette.accent)]
-    accused = [verdict for verdict in judgement.claims if verdict.verdict.accuses]
-    warn = [f"{verdict.claim}: {verdict.verdict.word}, {verdict.shown}" for verdict in accused]
-    warn += [each.sentence for each in judgement.unstated]
-    limited = [each for each in judgement.claims if each.verdict is Verdict.HOLDS_IF]
-    if limited:
-        lines += [Content(""), heading("holds if", palette)]
-        for each in limited:
-            lines.append(Content.styled(f"{each.claim}", palette.ink))
-            lines.append(Content.styled(f"  {each.condition}", palette.partly))
-    for title, roles in _REASONS:
-        found = [finding.sentence for finding in judgement.reasons_so_far if finding.role in roles]
-        if found:
-            lines += [Content(""), heading(title, palette), *(Content.styled(each, palette.ink) for each in found)]
-    if warn:
+    if warn := warnings(judgement):
         lines += [Content(""), Content.styled("WARNINGS", f"bold {palette.broken}")]
-        lines += [Content.styled(each, palette.ink) for each in warn]
-    praise = [each for each in judgement.claims if each.verdict is Verdict.HOLDS]
-    if praise:
-        lines += [Content(""), heading("praise", palette)]
-        lines += [Content.styled(f"{each.claim}", palette.ink) for each in praise]
+        lines += [_remark(each, palette) for each in warn]
+    for title, roles in _REASONS:
+        reasons = [finding.sentence for finding in judgement.reasons_so_far if finding.role in roles]
+        if reasons:
+            lines += [Content(""), heading(title, palette), *(Content.styled(each, palette.ink) for each in reasons)]
+    if good := praise(judgement):
+        lines += [Content(""), heading("praise", palette), *(_remark(each, palette) for each in good)]
     return Content("\n").join(lines)
+
+
+def _remark(remark: Remark, palette: Palette) -> Content:
+    trials = f"  {', '.join(remark.trials)}" if remark.trials else ""
+    return Content.assemble(("- ", palette.accent), (sanitize(remark.text, 300), palette.ink), (trials, palette.quiet))
 
 
 def profile_line(profile: Profile, scores: Mapping[str, Score]) -> str:

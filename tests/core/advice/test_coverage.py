@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from decimal import Decimal
 
+from auditra.core.advice.coverage import Advice, coverage_of
+from auditra.core.advice.profile_change import profile_change
 from auditra.core.journal.audit import Audit
-from auditra.core.judge.coverage import Advice, coverage_of
 from auditra.core.judge.judgement import Judgement, judge
-from auditra.core.judge.profile_change import profile_change
 from auditra.core.model.profile import Limits, Profile
 from auditra.core.model.reading import Quantity
 from tests.support.audits import PROFILE, appeared, audit_of, judged, number, rates, with_trial
