@@ -128,7 +128,7 @@ VIEWS = (
     ),
     View("score", [OPEN_DONE, ("7", "FOR WHOM")], done=True),
     View("score-dock", [*DOCK_DONE, ("7", "FOR WHOM"), *[("Right", "")] * 5], done=True),
-    View("publish", [OPEN_DONE, ("8", "PUBLISH")], done=True),
+    View("publish", [*DOCK_DONE, ("8", "What was found"), ("j", ""), ("j", ""), ("j", "evidence")], done=True),
     View("run-100x30", [OPEN, *NEXT_MOVE, MEASURE], columns=100, rows=30),
     View("run-80x24", [OPEN, *NEXT_MOVE], columns=80, rows=24),
     View("own-trial", [OPEN, *[("j", "")] * 10, ("", "A1 write and read back"), ("o", "Own trial"), ("Down", "")]),

@@ -27,7 +27,9 @@ def test_run_then_publish_from_nothing(tmp_path: Path) -> None:
     again = auditra(tmp_path, "run", "OP-6")
     assert "taken" not in again.stdout
     published = auditra(tmp_path, "publish", "OP-6", "--out", "out")
-    assert published.stdout.split() == ["out/OP-6-faces.svg", "out/OP-6-faces.pdf", "out/OP-6-report.pdf"]
+    files = published.stdout.split()
+    assert files[:3] == ["version", "1", "out/OP-6-report.html"]
+    assert {"out/OP-6-report.pdf", "out/OP-6-report.md", "out/OP-6-faces.svg", "out/OP-6-faces.pdf"} < set(files)
     assert (tmp_path / "state" / "auditra" / "auditra.log").read_text().count("run begins") == 2
 
 

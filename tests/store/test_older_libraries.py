@@ -63,7 +63,7 @@ _COMMANDS = """
 import contextlib, sys
 from auditra.cli import main
 library, out = sys.argv[1:]
-for words in (["judge"], ["verify"], ["publish", "--out", out], ["export", "--to", out], ["run"]):
+for words in (["judge"], ["verify"], ["publish", "--draft", "--out", out], ["export", "--to", out], ["run"]):
     sys.argv = ["auditra", "--library", library, words[0], "BW-11", *words[1:]]
     try:
         main()

@@ -182,7 +182,7 @@ async def test_arrows_and_mouse_move_over_the_tiles(tmp_path: Path) -> None:
 async def test_stages_are_reached_by_key_and_mouse_and_empty_ones_say_what_belongs_there(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
-        for stage, widget in (("5", "#traces-text"), ("6", "#findings-text"), ("8", "#report")):
+        for stage, widget in (("5", "#traces-text"), ("6", "#findings-text"), ("8", "#contents-text")):
             await pilot.press(stage)
             await pilot.pause()
             assert len(text_of(screen, widget).splitlines()) >= 3
@@ -194,9 +194,32 @@ async def test_stages_are_reached_by_key_and_mouse_and_empty_ones_say_what_belon
 async def test_publish_is_a_key_and_says_what_it_wrote(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)
+        await pilot.press("8")
+        await until(pilot, lambda: "DRAFT" in text_of(screen, "#contents-text").upper())
+        assert "In short".upper() in text_of(screen, "#page-text").upper()
+        await pilot.press("j", "j")
+        assert "THE CLAIMS" in text_of(screen, "#page-text").upper()
+        await pilot.press("p")
+        await until(pilot, lambda: "OP-6-report.pdf" in text_of(screen, "#contents-text"))
+        written = {path.name for path in (tmp_path / "reports").iterdir()}
+        assert {"OP-6-report.html", "OP-6-report.md", "OP-6-report.pdf", "OP-6-faces.svg"} < written
+        await until(pilot, lambda: "version 1" in text_of(screen, "#contents-text").lower())
+
+
+async def test_a_second_version_asks_for_its_reason_and_says_it(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        screen = await open_audit(pilot)
         await pilot.press("8", "p")
-        await until(pilot, lambda: "OP-6-report.pdf" in text_of(screen, "#report"))
-        assert len(list((tmp_path / "reports").iterdir())) == 3
+        await until(pilot, lambda: "OP-6-report.pdf" in text_of(screen, "#contents-text"))
+        await pilot.press("7", "k", *"drive", "space", *"usb-a", "enter")
+        await until(pilot, lambda: "drive" in text_of(screen, "#kit"))
+        await pilot.press("8", "p")
+        await until(pilot, lambda: bool(screen.query("TypingRow Input")))
+        assert len(screen.state.judged.audit.published) == 1
+        await pilot.press(*"added", "enter")
+        await until(pilot, lambda: len(screen.state.judged.audit.published) == 2)
+        page = tmp_path / "reports" / "OP-6-report.html"
+        await until(pilot, lambda: "Version 2: added" in page.read_text())
 
 
 async def test_every_size_works_and_a_tiny_one_says_so(tmp_path: Path) -> None:

@@ -8,17 +8,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.model.device import Device, Face, Port
 from auditra.core.model.reading import Trace
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
 from auditra.core.quantities.display import MEGABYTES_A_SECOND
+from auditra.core.report.material import Material
+from auditra.core.report.report import make_report
 from auditra.tui.controllers.live_trial import LiveTrial
 from auditra.tui.renderables.recorded_trace import recorded_traces
 from auditra.tui.renderables.scale import Mark, render_band, render_scale
 from auditra.tui.renderables.tiles import TILE_WIDTH, TileSize, neighbour, place, render_faces, size_for, tiles_of
 from auditra.tui.renderables.trace import render_trace
-from auditra.tui.stages.publish.text import report_preview
+from auditra.tui.stages.publish.page import render_chapter
 from auditra.tui.stages.run.sheet_text import left_to_do, sheet_items, sheet_list
 from auditra.tui.stages.run.text import now_panel
 from auditra.tui.stages.score.text import render_ledger
@@ -118,12 +121,20 @@ def test_a_label_without_room_gives_up_its_words_before_its_value() -> None:
     assert "carries" not in line
 
 
-def test_the_report_in_words_tells_every_claim_with_verdict_and_sum() -> None:
-    judgement = judged(with_trial(AUDIT, "A1/storage", *rates("A1", 200)))
-    told = report_preview(judgement, PALETTE).plain
+@pytest.mark.parametrize("width", [40, 80, 120])
+def test_a_page_of_the_report_tells_every_claim_with_verdict_and_sum_in_any_width(width: int) -> None:
+    audit = with_trial(AUDIT, "A1/storage", *rates("A1", 200))
+    judgement = judged(audit)
+    document = make_report(Material(JudgedAudit(audit, judgement, "simulated bench"), "0" * 64, "Auditra"))
+    chapter = next(each for each in document.chapters if each.id == "claims")
+    page = render_chapter(chapter, width, PALETTE)
+    told = " ".join(page.plain.split())
     assert "< short" in told
-    assert "write: 200.0 + 0.19 < 425.0 MB/s" in told
-    assert all(str(verdict.claim) in told for verdict in judgement.claims)
+    assert all(line.cell_length <= width for line in page.split("\n")[2:-3])
+    if width == 120:
+        assert all(str(verdict.claim) in told for verdict in judgement.claims)
+    if width == 40:
+        assert "write: 200.0 + 0.19 < 425.0 MB/s" in told
 
 
 def test_every_verdict_has_a_colour_in_every_palette_that_is_not_the_ground() -> None:

@@ -10,10 +10,11 @@ from auditra.bench.simulated import doors
 from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
+from auditra.core.report.material import Material
+from auditra.core.report.report import make_report
 from auditra.core.simulate.heat import AMBIENT_C
 from auditra.documents.judgement import judgement_file
 from auditra.store.demos import DEMOS
-from auditra.tui.stages.publish.text import report_preview
 from auditra.tui.stages.score.text import render_ledger, score_summary
 from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
 from auditra.workflows.audits.audit_session import AuditSession
@@ -103,4 +104,5 @@ def the_judgement_file_and_the_screens_say_all_of_it(audited: AuditSession) -> N
     summary = score_summary(audited.judged, palette).plain
     assert "A1 and S1 share an internal link" in summary
     assert "except after 45 min of full load" in render_ledger(audited.judged.judgement, "N1", 120, palette).plain
-    assert "because" in report_preview(audited.judged.judgement, palette).plain
+    report = make_report(Material(audited.judged, "0" * 64, "Auditra"))
+    assert "A1 and S1 share an internal link." in [each.text for each in report.sentences()]

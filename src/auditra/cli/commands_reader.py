@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from auditra.cli.composition import LibraryHandle, make_services
+from auditra.cli.composition import LibraryHandle
 from auditra.core.sanitize import sanitize
 
 reader = typer.Typer()
@@ -47,10 +47,18 @@ def publish(
     context: typer.Context,
     audit: AuditName,
     out: Annotated[Path, typer.Option(help="Output folder; created if missing.")] = Path(),
+    why: Annotated[str, typer.Option(help="What a new version corrects, or what is new in it.")] = "",
+    draft: Annotated[bool, typer.Option("--draft", help="Write it without calling it a version.")] = False,
 ) -> None:
-    """Write the faces drawing (SVG, PDF) and the report (PDF) of an audit."""
+    """Write the report of an audit (HTML, PDF, Markdown) and the drawing of its faces (SVG, PDF)."""
+    from auditra.bench.clock import SystemClock
+    from auditra.workflows.audits.publishing import record_version
+
     handle: LibraryHandle = context.obj
     handle.shelve_if_demo(audit)
-    services = make_services(handle, pace=None)
-    for path in services.publish(services.open_session(audit).checked(), out):
+    session = handle.session(audit)
+    if not draft:
+        version = record_version(session, why, SystemClock())
+        typer.echo(f"version {version}")
+    for path in handle.write_report(session, out):
         typer.echo(sanitize(str(path), 400))

@@ -27,11 +27,12 @@ if TYPE_CHECKING:
     from auditra.core.journal.audit import Audit
     from auditra.core.journal.facts import Fact
     from auditra.core.judge.charts import Chart
-    from auditra.core.judge.judged_audit import JudgedAudit
     from auditra.core.model.profile import Profile
+    from auditra.core.report.document import Document
     from auditra.store.library import Library
     from auditra.store.profiles import ProfileShelf
     from auditra.workflows.audits.audit_session import AuditSession
+    from auditra.workflows.audits.publishing import Surroundings
     from auditra.workflows.trials.doors import Bench, Person
 
 
@@ -128,6 +129,36 @@ class LibraryHandle:
                     if demo.name not in self.library.names():
                         raise
 
+    def surroundings(self, name: str) -> Surroundings:
+        """What a report of this audit needs of the rest of the library."""
+        from auditra.workflows.audits.publishing import Surroundings
+        from auditra.workflows.audits.shelf import peers_of
+
+        return Surroundings(self.users, peers_of(self.kept_rows(), name), self.session)
+
+    def report(self, session: AuditSession) -> Document:
+        """The report of an audit as it stands. Raises: StoreError."""
+        from auditra.workflows.audits.publishing import document_of
+
+        return document_of(session, self.surroundings(session.name))[0]
+
+    def publish(self, session: AuditSession, folder: Path, why: str) -> tuple[Path, ...]:
+        """Record a version, and write it. Raises: InputError, StoreError."""
+        from auditra.workflows.audits.publishing import record_version
+
+        record_version(session, why, SystemClock())
+        return self.write_report(session, folder)
+
+    def write_report(self, session: AuditSession, folder: Path) -> tuple[Path, ...]:
+        """The report of an audit as it stands, in every format. Raises: InputError, StoreError."""
+        from auditra.publish import report_files, stem_of, write_files
+        from auditra.publish.templates import FOLDER as TEMPLATES
+        from auditra.workflows.audits.publishing import document_of
+
+        document, judged = document_of(session, self.surroundings(session.name))
+        files = report_files(document, judged, stem_of(session.name), session.evidence_of, self.folder / TEMPLATES)
+        return write_files(files, folder)
+
     def shelve_if_demo(self, name: str) -> None:
         """Put a demo audit on the shelf when it is first named."""
         if name in {demo.name for demo in DEMOS} and name not in self.library.names():
@@ -188,11 +219,6 @@ def make_services(
         with open_simulated_bench(audit, person, seed=seed, pace=pace) as bench:
             yield bench
 
-    def publish(judged: JudgedAudit, folder: Path) -> tuple[Path, ...]:
-        from auditra.publish import publish as write
-
-        return write(judged, folder)
-
     def write_chart(charts: Sequence[Chart], path: Path) -> Path:
         from auditra.publish.chart import write_chart as write
 
@@ -235,7 +261,8 @@ def make_services(
         probe=probe,
         open_bench=open_bench,
         hold=handle.hold,
-        publish=publish,
+        report=handle.report,
+        publish=handle.publish,
         write_chart=write_chart,
         publish_folder=Path.cwd() / "auditra-reports",
         join=join,

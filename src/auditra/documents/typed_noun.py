@@ -62,7 +62,8 @@ _LABELS = {
     "policy": "host policy", "origin": "came from", "bought": "bought or made", "photo": "photo, SHA-256",
     "error_percent": "error, %", "printed_count": "ports on the box", "extras": "sold separately",
     "supply": "supplied supply", "disclosure": "how obtained", "seen_before_by": "seen before by",
-    "helper_gear": "gear used with it", "storage": "storage inside", "usb_ids": "USB ids of hubs",
+    "helper_gear": "gear used with it", "reviewed_by": "reviewed by", "storage": "storage inside",
+    "usb_ids": "USB ids of hubs",
 }  # fmt: skip
 
 

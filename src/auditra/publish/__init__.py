@@ -1,29 +1,73 @@
-"""What the reader will see: drawings and reports. Nothing is judged here."""
+"""What the reader will see: drawings and reports. Nothing is judged here, and no sentence is made here."""
 
 from __future__ import annotations
 
+from enum import StrEnum
 from pathlib import Path
 
 from auditra.core.errors import StoreError
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.report.document import Document
 from auditra.core.sanitize import sanitize
-from auditra.workflows.output_files import make_folder
+from auditra.publish.pictures import Keeper
+from auditra.workflows.output_files import make_folder, write_atomically
 
 
-def publish(judged: JudgedAudit, folder: Path) -> tuple[Path, ...]:
-    """Write the faces (SVG and PDF) and the report (PDF); the files written. Raises: StoreError."""
-    from auditra.publish.faces_drawing import draw_faces, write_pdf, write_svg  # ReportLab, only when needed
-    from auditra.publish.report import write_report
+class ReportFormat(StrEnum):
+    """What a report is written as."""
 
-    stem = "".join(c if c.isalnum() or c in "-_" else "-" for c in judged.audit.name)
-    files = tuple(folder / f"{stem}-{name}" for name in ("faces.svg", "faces.pdf", "report.pdf"))
-    try:
-        make_folder(folder)
-        write_svg(draw_faces(judged), files[0])
-        write_pdf(draw_faces(judged), files[1], f"{sanitize(judged.audit.device.name)}: faces")
-        write_report(judged, files[2])
-    except OSError as error:
-        raise StoreError(
-            f"{folder}", why=error.strerror or str(error), do="Choose another folder with --out"
-        ) from error
+    HTML = "html"
+    PDF = "pdf"
+    MARKDOWN = "md"
+    FACES = "faces"
+
+
+def report_files(
+    document: Document,
+    judged: JudgedAudit | None,
+    stem: str,
+    evidence: Keeper,
+    own_templates: Path | None,
+    formats: tuple[ReportFormat, ...] = tuple(ReportFormat),
+) -> dict[str, bytes]:
+    """The files of a report by their names. Raises: InputError for a template of the reviewer's that does not work."""
+    files: dict[str, bytes] = {}
+    if ReportFormat.HTML in formats:
+        from auditra.publish.html import html_of  # each loads what it needs
+
+        files[f"{stem}-report.html"] = html_of(document, judged, evidence, own_templates)
+    if ReportFormat.PDF in formats:
+        from auditra.publish.pdf import pdf_of
+
+        files[f"{stem}-report.pdf"] = pdf_of(document, judged, evidence)
+    if ReportFormat.MARKDOWN in formats:
+        from auditra.publish.markdown import markdown_of
+
+        text, figures = markdown_of(document, judged, evidence, own_templates, f"{stem}-figures")
+        files |= {f"{stem}-report.md": text, **figures}
+    if ReportFormat.FACES in formats and judged is not None:
+        from auditra.publish.drawings.faces import draw_faces
+        from auditra.publish.drawings.print import FORMATS, drawing_bytes
+
+        title = f"{sanitize(judged.audit.device.name)}: faces"
+        files |= {f"{stem}-faces.{kind}": drawing_bytes(draw_faces(judged), kind, title) for kind in FORMATS}
     return files
+
+
+def stem_of(name: str) -> str:
+    """An audit's name as the beginning of a file's name."""
+    return "".join(c if c.isalnum() or c in "-_" else "-" for c in name)
+
+
+def write_files(files: dict[str, bytes], folder: Path) -> tuple[Path, ...]:
+    """Write files into a folder, each whole or not at all. Raises: StoreError."""
+    written = []
+    try:
+        for name, data in files.items():
+            path = folder / name
+            make_folder(path.parent)
+            written.append(write_atomically(path, data))
+    except OSError as error:
+        do = "Choose another folder with --out"
+        raise StoreError(f"{folder}", why=error.strerror or str(error), do=do) from error
+    return tuple(written)

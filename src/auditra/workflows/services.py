@@ -15,9 +15,10 @@ if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
     from auditra.core.judge.charts import Chart
     from auditra.core.model.profile import Profile
     from auditra.core.model.rig import Rig
+    from auditra.core.report.document import Document
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.audits.shelf import ShelfRow
-    from auditra.workflows.trials.doors import BenchOpener, Clock, Publisher
+    from auditra.workflows.trials.doors import BenchOpener, Clock
 
 
 class Shelf(Protocol):
@@ -87,7 +88,11 @@ class Services:
     open_bench: BenchOpener
     hold: Callable[[str], AbstractContextManager[None]]
     """Keeps other processes from running an audit's trials. Raises: LibraryBusy."""
-    publish: Publisher
+    report: Callable[[AuditSession], Document]
+    """The report as it stands; takes a moment. Raises: StoreError."""
+    publish: Callable[[AuditSession, Path, str], tuple[Path, ...]]
+    """Writes the report as a version that goes out, with the reason where it corrects one. Raises: InputError,
+    StoreError."""
     write_chart: Callable[[Sequence[Chart], Path], Path]
     """Charts on one pair of axes, as SVG or PDF. Raises: InputError, StoreError."""
     publish_folder: Path

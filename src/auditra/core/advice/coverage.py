@@ -87,6 +87,8 @@ def _ports(audit: Audit, device: Device) -> Tried:
     trials = [record for record in audit.trials if record.readings and record.trial.setup.device == device.id]
     at = {plug.socket for record in trials for plug in record.trial.setup.plugged if plug.owner == device.id}
     at |= {reading.at for record in trials for reading in record.readings}
+    looked = {claim for record in trials if record.trial.port is not None for claim in record.trial.claims}
+    at |= {port for claim in audit.claims if claim.id in looked and claim.device == device.id for port in claim.ports}
     upstream = device.first(Role.UPSTREAM)
     if upstream and any(plug.gear == device.id for record in trials for plug in record.trial.setup.plugged):
         at.add(upstream.id)

@@ -18,6 +18,7 @@ from auditra.core.journal.facts import (
     FollowUpNoted,
     LinkSeen,
     NoteWritten,
+    ReportPublished,
     TrialPlanned,
     TrialRuled,
     TrialSkipped,
@@ -112,6 +113,10 @@ class Audit:
     follows: FollowUpNoted | None = None
     """The earlier audit that it follows."""
     archived: bool = False
+    published: tuple[ReportPublished, ...] = ()
+    """The versions of its report that went out, in order."""
+    last_change: int = 0
+    """The number of the last entry that a report would show."""
     own_trials: tuple[TrialPlanned, ...] = ()
     """Trials that the reviewer added to the run sheet."""
     skipped: tuple[TrialSkipped, ...] = ()
@@ -133,6 +138,11 @@ class Audit:
     """The first fact of each of these, by which it is known."""
     unreadable: tuple[UnreadableClaim, ...] = ()
     """Claims that cannot be read; they are not judged."""
+
+    @property
+    def changed_since_published(self) -> bool:
+        """Whether a report made now could differ from the one that went out last."""
+        return not self.published or self.last_change > self.published[-1].entries
 
     def device_of(self, device_id: str) -> Device:
         """A device of the kit; the first one where none has that id."""

@@ -269,6 +269,15 @@ class Archived:
 
 
 @dataclass(frozen=True)
+class ReportPublished:
+    """A report of the audit went out: its version, how many entries it was made of, and from the second on why."""
+
+    version: int
+    entries: int
+    why: str = ""
+
+
+@dataclass(frozen=True)
 class Undone:
     """An earlier action, all its facts together, is not to count. An undone undoing counts again."""
 
@@ -279,7 +288,7 @@ Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
     | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | SheetChosen
     | ProfileChosen | EventNoted | NoteWritten | EvidenceKept
-    | DoubtRaised | DoubtEnded | FollowUpNoted | Archived | Undone
+    | DoubtRaised | DoubtEnded | FollowUpNoted | Archived | ReportPublished | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -307,6 +316,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "sheet": SheetChosen,
     "profile": ProfileChosen,
     "archived": Archived,
+    "published": ReportPublished,
     "undo": Undone,
 }
 KIND_OF_FACT: dict[type[Fact], str] = {fact: kind for kind, fact in FACT_KINDS.items()}

@@ -31,6 +31,7 @@ from auditra.core.journal.facts import (
     ProfileChosen,
     ReadingTaken,
     RemarkAnswered,
+    ReportPublished,
     RigNoted,
     SheetChosen,
     TrialBegun,
@@ -55,6 +56,8 @@ _UNDOABLE = (
 )  # fmt: skip
 """What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
+_CHANGES_NOTHING = (ReportPublished, Archived)
+"""What is no part of a report."""
 Folded = TypeVar("Folded")
 Kind = TypeVar("Kind")
 
@@ -67,7 +70,7 @@ class AuditFold:
 
     def __init__(self, name: str) -> None:
         self._name = name
-        self._count, self._last_at = 0, datetime.min
+        self._count, self._last_at, self._last_change = 0, datetime.min, 0
         self._undoes: dict[str, list[str]] = {}
         self._undone_by: dict[str, list[str]] = {}
         self._undone: set[str] = set()
@@ -78,6 +81,7 @@ class AuditFold:
         self._notes, self._events = _Domain(_only(NoteWritten)), _Domain(_only(EventNoted))
         self._evidence, self._asides = _Domain(_only(EvidenceKept)), _Domain(_fold_asides)
         self._wishes, self._place = _Domain(_fold_wishes), _Domain(_fold_place)
+        self._published = _Domain(_only(ReportPublished))
         self._trials: list[_TrialFold] = []
         self._trial_by_id: dict[str, _TrialFold] = {}
         self._touched: dict[str, set[_Domain[Any] | _TrialFold]] = {}
@@ -97,6 +101,8 @@ class AuditFold:
         """Fold the entries that come next."""
         for entry in entries:
             self._count, self._last_at = entry.number, entry.at
+            if not isinstance(entry.fact, _CHANGES_NOTHING):
+                self._last_change = entry.number
             if isinstance(entry.fact, Undone):
                 self._undo(entry.action, entry.fact.action)
                 continue
@@ -135,6 +141,8 @@ class AuditFold:
             answers=answers,
             follows=follows,
             archived=archived,
+            published=self._published.value(self._undone),
+            last_change=self._last_change,
             own_trials=wishes.wanted,
             skipped=wishes.skipped,
             depth=wishes.depth,
@@ -168,6 +176,8 @@ class AuditFold:
                 return self._evidence
             case TrialPlanned() | TrialSkipped() | SheetChosen() | ProfileChosen():
                 return self._wishes
+            case ReportPublished():
+                return self._published
             case FollowUpNoted() | Archived():
                 return self._place
             case _:

@@ -132,6 +132,8 @@ class Device:
     """Who saw the result before it was published."""
     helper_gear: Noted[str] = NOT_NOTED
     """Gear that took part and was lent, or is of the same maker."""
+    reviewed_by: Noted[str] = NOT_NOTED
+    """Who signs the report."""
     firmware: Noted[str] = NOT_NOTED
     seller: Noted[str] = NOT_NOTED
     lamps: Noted[tuple[Lamp, ...]] = NOT_NOTED

@@ -48,6 +48,14 @@ class AuditSession:
         """The link that its journal ends in, as far as it was read."""
         return self._head.link
 
+    def entries(self) -> tuple[Entry, ...]:
+        """The whole journal. Raises: StoreError."""
+        return self._journal.entries()
+
+    def evidence_of(self, sha256: str) -> bytes:
+        """The bytes of a piece of evidence. Raises: StoreError where they are missing, or not what they were."""
+        return self._journal.evidence_of(sha256)
+
     def refresh(self) -> JudgedAudit:
         """Read what came since, also from another process; nothing is judged again where nothing came."""
         if self._journal.has_grown(self._head):

@@ -9,14 +9,12 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass, field
 from datetime import datetime
-from pathlib import Path
 from typing import Protocol, runtime_checkable
 
 from auditra.core.claims.promise import Look
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Entry, Fact
-from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.links.display import Mode
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -297,12 +295,6 @@ class Journal(EvidenceKeeper, Protocol):
         ...
 
     def entries(self) -> tuple[Entry, ...]: ...
-
-
-class Publisher(Protocol):
-    """Writes what the reader will see."""
-
-    def __call__(self, judged: JudgedAudit, folder: Path) -> tuple[Path, ...]: ...
 
 
 @dataclass(frozen=True)

@@ -1,65 +1,148 @@
-"""Stage 8, Publish: the report as the reader will see it, and the key that writes it."""
+"""Stage 8, Publish: the report page by page, what is missing before it can go out, and the key that sends it."""
 
 from __future__ import annotations
 
 from typing import ClassVar
 
-from textual import work
+from textual import on, work
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
+from textual.message import Message
 
 from auditra.core.errors import AuditraError
+from auditra.core.journal.audit import Audit
+from auditra.core.report.document import Document
+from auditra.core.report.missing import missing_from
 from auditra.tui.audit_state import AuditState
 from auditra.tui.forms.device import disclosure_form, lacks_disclosure
-from auditra.tui.messages import FormWanted
+from auditra.tui.messages import FormWanted, PromptWanted
+from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
-from auditra.tui.stages.publish.text import report_preview
-from auditra.tui.stages.stage import Panel, Stage
+from auditra.tui.stages.publish.page import render_chapter, render_contents
+from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.shown_text import ShownText
+from auditra.workflows.audits.publishing import version_facts
 
-_HINT = "What the reader will see. Press p to write the faces drawing (SVG, PDF) and the report (PDF)."
+_WAITING = "The report is being put together."
+
+
+class ReportMade(Message):
+    """The report as the journal stood at a link; or why there is none."""
+
+    def __init__(self, head: str, document: Document | None, error: str = "") -> None:
+        super().__init__()
+        self.head, self.document, self.error = head, document, error
 
 
 class PublishStage(Stage):
-    """The report is previewed and written here."""
+    """The report is read here as its reader will read it, and written."""
 
     NAME = "Publish"
-    PANELS = ("publish",)
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("p", "publish", "publish")]
+    PANELS = ("page", "contents")
+    SCOPED_CSS = False
+    DEFAULT_CSS = """
+    PublishStage #contents { width: 54; }
+    PublishStage #page { width: 1fr; border-left: vkey $rule; }
+    .-middle PublishStage #contents { width: 40; }
+    .-narrow PublishStage Panel { display: none; width: 1fr; padding: 0 1; border-left: none; }
+    .-narrow PublishStage.front-page #page, .-narrow PublishStage.front-contents #contents {
+        display: block; width: 1fr; border-left: none;
+    }
+    """
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("p", "publish", "publish"),
+        Binding("j", "turn(1)", "page", key_display="j k"),
+        Binding("k", "turn(-1)", "page", key_display="j k", show=False),
+        NEXT_PANEL,
+    ]
 
     def __init__(self) -> None:
         super().__init__()
         self._message = ""
+        self._at = 0
+        self._document: Document | None = None
+        self._made_of = ""
+        """The link that the journal ended in when the report was made; empty before."""
+        self._asked_for = ""
 
     def compose(self) -> ComposeResult:
-        with Panel(id="publish"):
-            yield ShownText(id="report")
+        with Panel(id="contents"):
+            yield ShownText(id="contents-text")
+        with Panel(id="page"):
+            yield ShownText(id="page-text")
 
     def paint(self, state: AuditState) -> None:
-        palette = self.palette
-        lines = [heading(self.NAME, palette), Content(""), Content.styled(_HINT, palette.ink)]
-        if self._message:
-            lines += [Content(""), *(Content.styled(line, palette.holds) for line in self._message.splitlines())]
-        lines += [Content(""), report_preview(state.judged.judgement, palette)]
-        self.set_text("report", Content("\n").join(lines))
+        palette, head = self.palette, state.session.head_link
+        if head not in (self._made_of, self._asked_for):
+            self._asked_for = head
+            self._make(state, head)
+        told = [Content.styled(line, palette.holds) for line in self._message.splitlines()]
+        if self._document is None:
+            waiting = [heading("report", palette), Content(""), Content.styled(_WAITING, palette.quiet), *told]
+            self.set_text("contents-text", Content("\n").join(waiting))
+            return
+        contents = render_contents(self._document, self._at, missing_from(state.judged), palette)
+        self.set_text("contents-text", Content("\n").join([*told, *([Content("")] if told else []), contents]))
+        chapters = self._document.chapters
+        self._at = min(self._at, len(chapters) - 1)
+        width = max(30, self.panel("page").text_width)
+        self.set_text("page-text", render_chapter(chapters[self._at], width, palette))
+
+    def action_turn(self, by: int) -> None:
+        """Turn to the next chapter, or back."""
+        if self._document is not None:
+            self._at = max(0, min(len(self._document.chapters) - 1, self._at + by))
+            self.panel("page").scroll_to(y=0, animate=False)
+            self.show(self.state)
+
+    @work(thread=True, exclusive=True, group="report", exit_on_error=False)
+    def _make(self, state: AuditState, head: str) -> None:
+        try:
+            self.post_message(ReportMade(head, state.services.report(state.session)))
+        except AuditraError as error:
+            self.post_message(ReportMade(head, None, str(error)))
+        except Exception as error:
+            state.services.log("fault in making the report", error)
+            words = f"Unexpected fault: {type(error).__name__}; the log has the details."
+            self.post_message(ReportMade(head, None, words))
+
+    @on(ReportMade)
+    def _report_made(self, message: ReportMade) -> None:
+        message.stop()
+        self._made_of = message.head
+        self._document = message.document or self._document
+        self._tell(message.error or self._message)
 
     def action_publish(self) -> None:
-        """Write the report; what a reader must be told is asked first."""
+        """Write the report; what a reader must be told, and why a version follows another, is asked first."""
         audit = self.state.judged.audit
         if lacks_disclosure(audit.device):
             self._message = "Press p again once the disclosure is noted."
             self.post_message(FormWanted(disclosure_form(audit, self.state.recorder.saving)))
-            return
+        elif audit.published and audit.changed_since_published:
+
+            def publish(newest: Audit, why: str) -> Facts:
+                facts = version_facts(newest, why)
+                self.call_after_refresh(self._send, why)
+                return facts
+
+            asked = "what this version corrects, or what is new"
+            self.post_message(PromptWanted(Prompt(asked, publish, action="publish")))
+        else:
+            self._send("")
+
+    def _send(self, why: str) -> None:
         self._tell("Writing ...")
-        self._publish(self.state)
+        self._publish(self.state, why)
 
     @work(thread=True, exclusive=True, group="publish", exit_on_error=False)
-    def _publish(self, state: AuditState) -> None:
+    def _publish(self, state: AuditState, why: str) -> None:
         services = state.services
         try:
-            files = services.publish(state.session.checked(), services.publish_folder)
-            words = "\n".join(["Written:", *map(str, files)])
+            files = services.publish(state.session, services.publish_folder, why)
+            names = [path.name for path in files if path.parent == files[0].parent]
+            words = "\n".join([f"Written into {files[0].parent}:", *names])
         except AuditraError as error:
             words = str(error)
         except Exception as error:

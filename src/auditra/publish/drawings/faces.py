@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from pathlib import Path
 
-from reportlab.graphics import renderPDF, renderSVG
 from reportlab.graphics.shapes import Drawing, Group, Line, Rect, String
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
@@ -16,8 +14,7 @@ from auditra.core.judge.judgement import Judgement
 from auditra.core.model.device import Face, Port
 from auditra.core.model.verdict import Verdict
 from auditra.core.sanitize import sanitize
-from auditra.publish.paper import BOLD, FONT, INK, QUIET, RULE, VERDICT_INK
-from auditra.workflows.output_files import write_atomically
+from auditra.publish.drawings.paper import BOLD, FONT, INK, QUIET, RULE, VERDICT_INK
 
 TILE_WIDTH, TILE_GAP, LINE_HEIGHT = 88.0, 6.0, 10.5
 FACE_GAP = 18.0
@@ -53,14 +50,6 @@ def draw_faces(judged: JudgedAudit) -> Drawing:
             left += FACE_GAP - TILE_GAP
         top -= height + _NAME_HEIGHT + FACE_GAP / 2
     return drawing
-
-
-def write_svg(drawing: Drawing, path: Path) -> None:
-    write_atomically(path, renderSVG.drawToString(drawing).encode())
-
-
-def write_pdf(drawing: Drawing, path: Path, title: str) -> None:
-    write_atomically(path, renderPDF.drawToString(drawing, title))
 
 
 def _rows(faces: Iterable[Face]) -> Iterator[list[_Run]]:

@@ -1,0 +1,1 @@
+"""One file a chapter of the report, found by itself."""
