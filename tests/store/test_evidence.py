@@ -52,5 +52,5 @@ def test_copying_tells_what_is_missing_and_copies_the_rest(tmp_path: Path) -> No
     there, here = EvidenceFolder(tmp_path / "there"), EvidenceFolder(tmp_path / "here")
     sha256 = there.keep(b"here it is")
     facts = [EvidenceKept(sha256, "a", 10), EvidenceKept("0" * 64, "b", 3), EvidenceKept(sha256, "a", 10)]
-    assert list(copy_evidence(facts, there, here)) == ["evidence 000000000000: No such file or directory"]
+    assert list(copy_evidence(facts, there.read, here)) == ["evidence 000000000000: No such file or directory"]
     assert here.read(sha256) == b"here it is"

@@ -27,7 +27,7 @@ def finished_library(folder: Path) -> LibraryHandle:
     export = folder / "export" / "OP-6"
     came = read_audit(export, BEGIN)
     facts = (entry.fact for entry in came.entries)
-    tuple(copy_evidence(facts, EvidenceFolder(export / EVIDENCE), handle.library.evidence))
+    tuple(copy_evidence(facts, EvidenceFolder(export / EVIDENCE).read, handle.library.evidence))
     handle.library.restore(came.name, came.entries)
     return handle
 

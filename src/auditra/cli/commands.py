@@ -228,10 +228,18 @@ def set_aside(
 
 
 @app.command()
-def verify(context: typer.Context, audit: AuditName) -> None:
-    """Check an audit for changes since it was recorded: chain, second witness, traces and evidence."""
+def verify(
+    context: typer.Context,
+    audit: Annotated[str, typer.Argument(help="Name of an audit, or a bundle (.zip).", show_default=False)],
+) -> None:
+    """Check an audit for changes since it was recorded; or a bundle, which is judged again too."""
     from auditra.cli.verify import verify as walk
 
+    if audit.endswith(".zip"):
+        from auditra.cli.bundling import verify_bundle
+
+        verify_bundle(Path(audit))
+        return
     handle: LibraryHandle = context.obj
     handle.shelve_if_demo(audit)
     walk(handle, audit)
@@ -254,10 +262,10 @@ def export(
 @app.command(name="import")
 def import_(
     context: typer.Context,
-    folder: Annotated[Path, typer.Argument(help="Folder with facts.jsonl.", show_default=False)],
+    folder: Annotated[Path, typer.Argument(help="Folder with facts.jsonl, or a bundle (.zip).", show_default=False)],
     name: Annotated[str | None, typer.Option("--as", help="Name for the audit.", show_default=False)] = None,
 ) -> None:
-    """Import an audit from exported files; nothing is imported unless every line is valid."""
+    """Import an audit from exported files or a bundle; nothing is imported unless every line is valid."""
     from auditra.cli.exchange import import_from
 
     handle: LibraryHandle = context.obj

@@ -62,3 +62,26 @@ def publish(
         typer.echo(f"version {version}")
     for path in handle.write_report(session, out):
         typer.echo(sanitize(str(path), 400))
+
+
+@reader.command()
+def bundle(
+    context: typer.Context,
+    audit: AuditName,
+    out: Annotated[Path | None, typer.Option(help="File to write; AUDIT-bundle.zip otherwise.")] = None,
+    key: Annotated[Path | None, typer.Option("--sign", help="Sign it with this private key.")] = None,
+) -> None:
+    """Pack an audit into one file: journal, evidence, sheets, rig, judgement and report."""
+    from auditra.cli.bundling import write_bundle
+
+    handle: LibraryHandle = context.obj
+    handle.shelve_if_demo(audit)
+    write_bundle(handle, audit, out, key)
+
+
+@reader.command()
+def key(file: Annotated[Path, typer.Argument(help="File for the private key.", show_default=False)]) -> None:
+    """Make a key that signs bundles (Ed25519)."""
+    from auditra.cli.bundling import make_signing_key
+
+    make_signing_key(file)

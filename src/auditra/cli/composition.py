@@ -151,13 +151,18 @@ class LibraryHandle:
 
     def write_report(self, session: AuditSession, folder: Path) -> tuple[Path, ...]:
         """The report of an audit as it stands, in every format. Raises: InputError, StoreError."""
-        from auditra.publish import report_files, stem_of, write_files
+        from auditra.publish import write_files
+
+        return write_files(self.report_of(session), folder)
+
+    def report_of(self, session: AuditSession) -> dict[str, bytes]:
+        """The files of a report by their names. Raises: InputError, StoreError."""
+        from auditra.publish import report_files, stem_of
         from auditra.publish.templates import FOLDER as TEMPLATES
         from auditra.workflows.audits.publishing import document_of
 
         document, judged = document_of(session, self.surroundings(session.name))
-        files = report_files(document, judged, stem_of(session.name), session.evidence_of, self.folder / TEMPLATES)
-        return write_files(files, folder)
+        return report_files(document, judged, stem_of(session.name), session.evidence_of, self.folder / TEMPLATES)
 
     def shelve_if_demo(self, name: str) -> None:
         """Put a demo audit on the shelf when it is first named."""

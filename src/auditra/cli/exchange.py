@@ -19,6 +19,7 @@ from auditra.core.judge.judgement import judge
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.sanitize import sanitize
 from auditra.documents.claim_sheet import facts_of
+from auditra.store.bundle import load_bundle
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder, copy_evidence
 from auditra.store.exchange import export_audit, read_audit
@@ -50,7 +51,7 @@ def export_to(handle: LibraryHandle, name: str, folder: Path) -> None:
 
     def copy() -> None:
         facts = (entry.fact for entry in entries)
-        remarks.extend(copy_evidence(facts, journal.evidence, EvidenceFolder(folder / EVIDENCE)))
+        remarks.extend(copy_evidence(facts, journal.evidence.read, EvidenceFolder(folder / EVIDENCE)))
 
     for path in export_audit(name, entries, folder, copy):
         typer.echo(sanitize(str(path), 400))
@@ -60,15 +61,19 @@ def export_to(handle: LibraryHandle, name: str, folder: Path) -> None:
 
 def import_from(handle: LibraryHandle, folder: Path, name: str | None) -> None:
     """Put the audit in a folder on the shelf, whole or not at all. Raises: InputError, StoreError."""
-    came = read_audit(folder, datetime.now(UTC))
+    library = handle.library
+    if folder.suffix == ".zip":
+        bundle = load_bundle(folder, datetime.now(UTC))
+        came, evidence = bundle.audit, bundle.evidence
+    else:
+        came, evidence = read_audit(folder, datetime.now(UTC)), EvidenceFolder(folder / EVIDENCE).read
     if name is not None:
         check_name(name)
         came = replace(came, name=name)
     audit = fold_audit(came.name, came.entries)
     judgement = judge(audit, handle.profile)
-    library, facts = handle.library, (entry.fact for entry in came.entries)
     library.require_new(came.name)
-    missing = tuple(copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), library.evidence))
+    missing = tuple(copy_evidence((entry.fact for entry in came.entries), evidence, library.evidence))
     library.restore(came.name, came.entries)  # last: what is on the shelf has all that it names
     for remark in (*came.remarks, *missing):
         typer.echo(f"note: {sanitize(remark, 300)}")
@@ -87,7 +92,7 @@ def join_facts(handle: LibraryHandle, session: AuditSession, file: Path) -> tupl
     folder = file if file.is_dir() else file.parent
     came = read_audit(folder, datetime.now(UTC))
     facts = (entry.fact for entry in came.entries)
-    tuple(copy_evidence(facts, EvidenceFolder(folder / EVIDENCE), handle.library.evidence))
+    tuple(copy_evidence(facts, EvidenceFolder(folder / EVIDENCE).read, handle.library.evidence))
     return session.join(came.entries, SystemClock())
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import errno
 import hashlib
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 
 from auditra.core.errors import InputError, LibraryFull, StoreError
@@ -78,12 +78,12 @@ def problems_of_evidence(facts: Iterable[Fact], folder: EvidenceFolder) -> Itera
             yield f"evidence {sanitize(name, 60)} ({sha256[:12]}): {error.why}"
 
 
-def copy_evidence(facts: Iterable[Fact], there: EvidenceFolder, here: EvidenceFolder) -> Iterator[str]:
-    """Copy what facts name from one folder to another; in words, what could not be. Raises: LibraryFull, StoreError."""
+def copy_evidence(facts: Iterable[Fact], read: Callable[[str], bytes], here: EvidenceFolder) -> Iterator[str]:
+    """Keep here what facts name and `read` gives; in words, what could not be. Raises: LibraryFull, StoreError."""
     for sha256 in dict.fromkeys(fact.sha256 for fact in facts if isinstance(fact, EvidenceKept)):
         try:
-            data = there.read(sha256)
-        except StoreError as error:
+            data = read(sha256)
+        except (StoreError, InputError) as error:
             yield f"evidence {sha256[:12]}: {error.why}"
             continue
         here.keep(data)

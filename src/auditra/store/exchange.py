@@ -8,6 +8,7 @@ import re
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import datetime
+from io import BytesIO
 from pathlib import Path
 from typing import Any, BinaryIO
 
@@ -54,21 +55,28 @@ def export_audit(
     """Write the audit's files; those that are there are replaced, and the facts come last: a folder that has them has
     all that they name. `before_facts` writes what else they name. Raises: AuditraError when the folder refuses.
     """
-    entries = tuple(entries)
-    audit = fold_audit(name, entries)
-    claims = [ClaimMade(claim.id, str(claim), claim.source, claim.device) for claim in audit.claims]
-    files = {
-        CLAIMS_FILE: write_claim_sheet(audit.devices, claims).encode(),
-        RIG_FILE: write_rig(audit.rig).encode(),
-    }
+    files = audit_files(name, entries)
+    facts = files.pop(FACTS_FILE)
     try:
         make_folder(folder)
         written = [write_atomically(folder / file, data) for file, data in files.items()]
         before_facts()
-        written.append(write_atomically(folder / FACTS_FILE, b"".join(_lines(name, entries))))
+        written.append(write_atomically(folder / FACTS_FILE, facts))
         return tuple(written)
     except OSError as error:
         raise AuditraError(f"{folder}", why=error.strerror or str(error), do="Choose another with --to") from error
+
+
+def audit_files(name: str, entries: Iterable[Entry]) -> dict[str, bytes]:
+    """Claim sheet, rig and facts of a journal, by their names."""
+    entries = tuple(entries)
+    audit = fold_audit(name, entries)
+    claims = [ClaimMade(claim.id, str(claim), claim.source, claim.device) for claim in audit.claims]
+    return {
+        CLAIMS_FILE: write_claim_sheet(audit.devices, claims).encode(),
+        RIG_FILE: write_rig(audit.rig).encode(),
+        FACTS_FILE: b"".join(_lines(name, entries)),
+    }
 
 
 def _lines(name: str, entries: Iterable[Entry]) -> Iterator[bytes]:
@@ -105,11 +113,25 @@ def read_audit(folder: Path, now: datetime) -> Imported:
             return _Reading(folder, str(path), now).read(file)
 
 
+def read_facts(data: bytes, where: str, now: datetime) -> tuple[Imported, str]:
+    """An audit from facts alone, each line chained to the one before, and the link that they end in.
+
+    Raises: FactsRefused with every line that is wrong, InputError where lines are not chained.
+    """
+    with without_collecting():
+        reading = _Reading(None, where, now)
+        came = reading.read(BytesIO(data))
+    if not reading.chained or reading.link is None:
+        raise InputError(sanitize(where, 120), why="its lines are not chained", do="Export the audit again")
+    return came, reading.link
+
+
 @dataclass
 class _Reading:
     """One file on its way in: what was read, and all that is wrong with it."""
 
-    folder: Path
+    folder: Path | None
+    """Where sheets may lie beside it; None where it stands alone."""
     file: str
     now: datetime
     known: Known = field(default_factory=lambda: Known("import"))
@@ -164,6 +186,8 @@ class _Reading:
 
     def _begin_from_sheets(self) -> None:
         """Where the facts name no device, the sheets beside them do."""
+        if self.folder is None:
+            return
         claims, rig = self.folder / CLAIMS_FILE, self.folder / RIG_FILE
         if claims.is_file() and rig.is_file():
             self.link = None
@@ -240,6 +264,8 @@ class _Reading:
 
     def _remarks(self) -> Iterator[str]:
         """Where the sheets beside the facts say otherwise, the facts count."""
+        if self.folder is None:
+            return
         audit = fold_audit(self.name, self.entries)
         claims_path, rig_path = self.folder / CLAIMS_FILE, self.folder / RIG_FILE
         checks: tuple[tuple[Path, Callable[[], bool]], ...] = (
