@@ -52,6 +52,7 @@ TYPED = [
     ("gives 18 W while C2 gi", "accept the suggestion"),
     ("", "while C2 gi"),
 ]
+LINED_UP = [("m", "Mark another"), ("Down", ""), ("m", "lines them up"), ("l", "Rows won"), ("j", ""), ("j", "a tie")]
 LOGGED = [
     ("a", "T7 complete"),
     ("Escape", "stopped"),
@@ -79,6 +80,11 @@ PASTED = [
 ]
 VIEWS = (
     View("shelf", done=True),
+    View(
+        "line-up",
+        [("m", "Mark another"), ("Down", ""), ("m", "lines them up"), ("l", "Rows won"), ("j", ""), ("j", "a tie")],
+        done=True,
+    ),
     View("claims", [*DOCK_DONE, ("1", "PORT CAPABILITIES")], done=True),
     View("claims-typing", TYPED),
     View(

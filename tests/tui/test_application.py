@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 from textual.pilot import Pilot
+from textual.screen import Screen
 from textual.widgets import Input, Static
 
 from auditra.cli.composition import LibraryHandle, make_services
@@ -57,7 +58,7 @@ async def open_audit(pilot: Pilot[None]) -> AuditScreen:
     return screen
 
 
-def text_of(screen: AuditScreen, widget: str) -> str:
+def text_of(screen: Screen[None], widget: str) -> str:
     return str(screen.query_one(widget, Static).render())
 
 

@@ -15,6 +15,7 @@ from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.tui.app import AuditraApp
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.form import FormScreen
+from auditra.tui.screens.line_up import LineUpScreen
 from auditra.tui.screens.paste import PasteScreen
 from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.stages.claims.stage import ClaimsStage
@@ -22,7 +23,7 @@ from auditra.tui.widgets.shelf_list import ShelfList
 from auditra.workflows.services import Services
 from tests.support.forms import fill_in
 from tests.support.workshops import demo_app
-from tests.tui.test_application import until
+from tests.tui.test_application import text_of, until
 
 pytestmark = pytest.mark.usefixtures("quick")
 WIDE = (160, 50)
@@ -126,3 +127,30 @@ async def test_the_shelf_is_filtered_while_typing_and_ordered(tmp_path: Path) ->
         await pilot.press("o")
         await until(pilot, lambda: [row.name for row in shelf_of(pilot).rows] == ["BW-11", "OP-6"])
         assert isinstance(pilot.app.screen, ShelfScreen)
+
+
+async def test_marked_audits_are_lined_up_turned_through_and_written(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        await until(pilot, lambda: len(shelf_of(pilot).rows) == 2)
+        await pilot.press("m")
+        assert "Mark another" in message(pilot)
+        await pilot.press("l")
+        assert isinstance(pilot.app.screen, ShelfScreen), "one audit is no line-up"
+        await pilot.press("down", "m")
+        assert shelf_of(pilot).marked == ("OP-6", "BW-11")
+        await pilot.press("l")
+        await until(pilot, lambda: isinstance(pilot.app.screen, LineUpScreen))
+        screen = pilot.app.screen
+        await until(pilot, lambda: "Rows won" in text_of(screen, "#line-up-text"))
+        await pilot.press("j", "j")
+        assert "has none" in text_of(screen, "#line-up-text")
+        await pilot.resize_terminal(80, 24)
+        await until(pilot, lambda: "LIKE PORTS" in text_of(screen, "#line-up-text").upper())
+        await pilot.press("p")
+        await until(pilot, lambda: "line-up.csv" in text_of(screen, "#line-up-message"))
+        written = {path.suffix for path in (tmp_path / "reports").iterdir()}
+        assert written == {".html", ".pdf", ".md", ".csv"}
+        await pilot.press("b")
+        await until(pilot, lambda: isinstance(pilot.app.screen, ShelfScreen))
+        await pilot.press("m", "up", "m")
+        assert shelf_of(pilot).marked == ()

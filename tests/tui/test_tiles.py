@@ -18,10 +18,10 @@ from auditra.core.report.material import Material
 from auditra.core.report.report import make_report
 from auditra.tui.controllers.live_trial import LiveTrial
 from auditra.tui.renderables.recorded_trace import recorded_traces
+from auditra.tui.renderables.report_page import render_chapter
 from auditra.tui.renderables.scale import Mark, render_band, render_scale
 from auditra.tui.renderables.tiles import TILE_WIDTH, TileSize, neighbour, place, render_faces, size_for, tiles_of
 from auditra.tui.renderables.trace import render_trace
-from auditra.tui.stages.publish.page import render_chapter
 from auditra.tui.stages.run.sheet_text import left_to_do, sheet_items, sheet_list
 from auditra.tui.stages.run.text import now_panel
 from auditra.tui.stages.score.text import render_ledger

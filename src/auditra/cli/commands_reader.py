@@ -85,3 +85,22 @@ def key(file: Annotated[Path, typer.Argument(help="File for the private key.", s
     from auditra.cli.bundling import make_signing_key
 
     make_signing_key(file)
+
+
+@reader.command(name="line-up")
+def line_up(
+    context: typer.Context,
+    audits: Annotated[list[str], typer.Argument(help="Two to six audits.", show_default=False)],
+    out: Annotated[Path | None, typer.Option(help="Write HTML, PDF, Markdown and CSV into this folder.")] = None,
+) -> None:
+    """Compare audited devices: like ports with like, a winner and a reason for every row."""
+    from auditra.cli.line_up import print_line_up
+
+    handle: LibraryHandle = context.obj
+    for audit in audits:
+        handle.shelve_if_demo(audit)
+    if out is None:
+        print_line_up(handle, audits)
+        return
+    for path in handle.write_line_up(audits, out):
+        typer.echo(sanitize(str(path), 400))

@@ -149,6 +149,22 @@ class LibraryHandle:
         record_version(session, why, SystemClock())
         return self.write_report(session, folder)
 
+    def line_up(self, names: Sequence[str]) -> Document:
+        """Audits side by side. Raises: InputError, StoreError."""
+        from auditra.core.line_up.make import document_of_line_up, line_up_of
+
+        return document_of_line_up(line_up_of([self.session(name).judged for name in names]))
+
+    def write_line_up(self, names: Sequence[str], folder: Path) -> tuple[Path, ...]:
+        """The line-up as HTML, PDF, Markdown and CSV. Raises: InputError, StoreError."""
+        from auditra.core.line_up.make import document_of_line_up, line_up_of
+        from auditra.publish import line_up_files, stem_of, write_files
+        from auditra.publish.templates import FOLDER as TEMPLATES
+
+        made = line_up_of([self.session(name).judged for name in names])
+        stem = "-".join(stem_of(name) for name in names)[:80]
+        return write_files(line_up_files(made, document_of_line_up(made), stem, self.folder / TEMPLATES), folder)
+
     def write_report(self, session: AuditSession, folder: Path) -> tuple[Path, ...]:
         """The report of an audit as it stands, in every format. Raises: InputError, StoreError."""
         from auditra.publish import write_files
@@ -268,6 +284,8 @@ def make_services(
         hold=handle.hold,
         report=handle.report,
         publish=handle.publish,
+        line_up=handle.line_up,
+        write_line_up=handle.write_line_up,
         write_chart=write_chart,
         publish_folder=Path.cwd() / "auditra-reports",
         join=join,

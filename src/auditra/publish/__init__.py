@@ -7,6 +7,8 @@ from pathlib import Path
 
 from auditra.core.errors import StoreError
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.line_up.line_up import LineUp
+from auditra.core.line_up.make import table_of_line_up
 from auditra.core.report.document import Document
 from auditra.core.sanitize import sanitize
 from auditra.publish.pictures import Keeper
@@ -52,6 +54,20 @@ def report_files(
         title = f"{sanitize(judged.audit.device.name)}: faces"
         files |= {f"{stem}-faces.{kind}": drawing_bytes(draw_faces(judged), kind, title) for kind in FORMATS}
     return files
+
+
+def line_up_files(made: LineUp, document: Document, stem: str, own_templates: Path | None) -> dict[str, bytes]:
+    """The files of a line-up by their names. Raises: InputError for a template that does not work."""
+    from auditra.publish.csv_table import csv_of
+
+    formats = (ReportFormat.HTML, ReportFormat.PDF, ReportFormat.MARKDOWN)
+    files = report_files(document, None, stem, _no_evidence, own_templates, formats)
+    named = {name.replace(f"{stem}-report", f"{stem}-line-up"): data for name, data in files.items()}
+    return {**named, f"{stem}-line-up.csv": csv_of(table_of_line_up(made))}
+
+
+def _no_evidence(sha256: str) -> bytes:
+    raise StoreError(f"evidence {sha256[:12]}", why="a line-up has no pictures")
 
 
 def stem_of(name: str) -> str:

@@ -93,6 +93,10 @@ class Services:
     publish: Callable[[AuditSession, Path, str], tuple[Path, ...]]
     """Writes the report as a version that goes out, with the reason where it corrects one. Raises: InputError,
     StoreError."""
+    line_up: Callable[[Sequence[str]], Document]
+    """Audits side by side, by their names. Raises: InputError, StoreError."""
+    write_line_up: Callable[[Sequence[str], Path], tuple[Path, ...]]
+    """The same as files. Raises: InputError, StoreError."""
     write_chart: Callable[[Sequence[Chart], Path], Path]
     """Charts on one pair of axes, as SVG or PDF. Raises: InputError, StoreError."""
     publish_folder: Path

@@ -152,10 +152,14 @@ class Judgement:
     def decided(self) -> int:
         return sum(claim.verdict.decided for claim in self.claims)
 
+    @property
+    def of_device(self) -> tuple[ClaimVerdict, ...]:
+        """Those of the first device."""
+        return tuple(verdict for verdict in self.claims if verdict.claim.device == self.device)
+
     def of_port(self, port: str) -> tuple[ClaimVerdict, ...]:
         """Those of a port of the first device."""
-        own = (verdict for verdict in self.claims if verdict.claim.device == self.device)
-        return tuple(verdict for verdict in own if port in verdict.claim.ports)
+        return tuple(verdict for verdict in self.of_device if port in verdict.claim.ports)
 
     def worst_of_port(self, port: str) -> Verdict | None:
         """The verdict that a port is shown with; None where no claims for this port."""

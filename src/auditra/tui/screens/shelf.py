@@ -33,6 +33,8 @@ _EMPTY = "No audits yet. Press n to start one. `auditra demo` puts two on the sh
 _MORE = "n starts an audit, f follows one up, / filters; `auditra import` adds one from files."
 _LOOKS_AGAIN_AFTER_S = 0.2
 _POSTS_EVERY_S = 0.3
+FEWEST, MOST = 2, 6
+"""How many audits are lined up."""
 _ORDERS = ("as they were begun", "by name", "by score", "by what is left to do")
 
 
@@ -46,6 +48,8 @@ class ShelfScreen(ResponsiveScreen):
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("n", "new_audit", "new audit"),
         Binding("f", "follow_up", "follow up"),
+        Binding("m", "mark", "mark"),
+        Binding("l", "line_up", "line up"),
         Binding("z", "archive", "archive, take out"),
         Binding("slash", "filter", "filter", key_display="/"),
         Binding("escape", "clear_filter", "clear the filter"),
@@ -126,7 +130,9 @@ class ShelfScreen(ResponsiveScreen):
         if not super().check_action(action, parameters):
             return False
         chosen = self._chosen
-        if action in ("follow_up", "archive"):
+        if action == "line_up":
+            return len(self.query_one(ShelfList).marked) >= FEWEST
+        if action in ("follow_up", "archive", "mark"):
             return chosen is not None and not chosen.trouble
         return action != "clear_filter" or self._filter is not None
 
@@ -164,6 +170,26 @@ class ShelfScreen(ResponsiveScreen):
                 self.app.open_audit(opened[0])  # type: ignore[attr-defined]
 
         self.app.push_screen(FormScreen(form, self._services.drafts), then)
+
+    def action_mark(self) -> None:
+        """Mark the chosen audit for a line-up, or take the mark away."""
+        if (row := self._chosen) is None:
+            return
+        shelf = self.query_one(ShelfList)
+        if row.name not in shelf.marked and len(shelf.marked) == MOST:
+            self._say(f"{MOST} audits are the most that are lined up.")
+            return
+        shelf.mark(row.name)
+        self.refresh_bindings()
+        marked = ", ".join(sanitize(name, 40) for name in shelf.marked)
+        enough = len(shelf.marked) >= FEWEST
+        self._say(f"Marked: {marked}. l lines them up." if enough else "Mark another to line them up.")
+
+    def action_line_up(self) -> None:
+        """The marked audits side by side."""
+        from auditra.tui.screens.line_up import LineUpScreen
+
+        self.app.push_screen(LineUpScreen(self._services, self.query_one(ShelfList).marked))
 
     def action_archive(self) -> None:
         """Put the chosen audit away, or take it out again."""

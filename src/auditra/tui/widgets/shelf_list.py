@@ -33,6 +33,8 @@ class ShelfList(Widget, can_focus=True):
     ]
     rows: reactive[Sequence[ShelfRow]] = reactive(())
     chosen: reactive[int] = reactive(0)
+    marked: reactive[tuple[str, ...]] = reactive(())
+    """The audits to line up, in the order in which they were marked."""
 
     class Chosen(Message):
         """The reviewer wants this audit opened."""
@@ -57,8 +59,10 @@ class ShelfList(Widget, can_focus=True):
         lines = [Content("")]
         for index in range(self._first, min(len(self.rows), self._first + self._in_sight)):
             ground = f"on {palette.panel}" if index == self.chosen else ""
+            sign = "◆ " if self.rows[index].name in self.marked else "  "
             for line in render_row(self.rows[index], width, palette):
-                filled = Content.assemble("  ", line, " " * max(0, width - line.cell_length - 2))
+                filled = Content.assemble((sign, palette.accent), line, " " * max(0, width - line.cell_length - 2))
+                sign = "  "
                 lines.append(filled.stylize(ground) if ground else filled)
             lines.append(Content(""))
         return shown(Content("\n").join(lines))
@@ -70,6 +74,11 @@ class ShelfList(Widget, can_focus=True):
 
     def _scroll_to_chosen(self) -> None:
         self._first = max(self.chosen - self._in_sight + 1, min(self._first, self.chosen))
+
+    def mark(self, name: str) -> None:
+        """Mark an audit, or take its mark away."""
+        others = tuple(each for each in self.marked if each != name)
+        self.marked = others if name in self.marked else (*others, name)
 
     def action_move(self, by: int) -> None:
         self.chosen += by

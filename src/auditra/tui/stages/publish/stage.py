@@ -19,7 +19,7 @@ from auditra.tui.forms.device import disclosure_form, lacks_disclosure
 from auditra.tui.messages import FormWanted, PromptWanted
 from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
-from auditra.tui.stages.publish.page import render_chapter, render_contents
+from auditra.tui.renderables.report_page import render_chapter, render_contents
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.audits.publishing import version_facts
