@@ -131,7 +131,7 @@ async def test_the_shelf_is_filtered_while_typing_and_ordered(tmp_path: Path) ->
 
 async def test_marked_audits_are_lined_up_turned_through_and_written(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
-        await until(pilot, lambda: len(shelf_of(pilot).rows) == 2)
+        await until(pilot, lambda: "n starts an audit" in message(pilot))
         await pilot.press("m")
         assert "Mark another" in message(pilot)
         await pilot.press("l")

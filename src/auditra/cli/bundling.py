@@ -10,6 +10,7 @@ from typing import Any
 from auditra import __version__
 from auditra.cli.composition import LibraryHandle
 from auditra.cli.judging import say
+from auditra.core.advice.replication import beside_each_other
 from auditra.core.counted import counted
 from auditra.core.errors import AuditraError, InputError, StoreError
 from auditra.core.journal.facts import EvidenceKept
@@ -24,6 +25,7 @@ from auditra.publish import stem_of
 from auditra.store.bundle import JUDGEMENT, PROFILE, REPORT, Bundle, load_bundle, pack
 from auditra.store.signing import make_key
 from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.audits.replicating import others_of
 from auditra.workflows.input_files import read_plain
 from auditra.workflows.output_files import make_folder, write_atomically
 
@@ -110,3 +112,13 @@ def make_signing_key(path: Path) -> None:
     """A new key. Raises: StoreError."""
     say(f"key {make_key(path)}")
     say(f"{path} is the private part: keep it, and show the key's digits where readers can compare them.")
+
+
+def merge_bundle(handle: LibraryHandle, name: str, path: Path) -> None:
+    """Set a bundle beside an audit, and print where they agree. Raises: InputError, FactsRefused, StoreError."""
+    session = handle.session(name)
+    judged = handle.merge(session, path)
+    others = others_of(judged.audit, session.evidence_of, handle.read_facts, judged.judgement.profile)
+    for each in beside_each_other(judged, others):
+        words = " | ".join(verdict.verdict.word if verdict is not None else "-" for verdict in each.verdicts)
+        say(f"{each.sentence}: {words} ({each.agreement})")

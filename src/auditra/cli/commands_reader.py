@@ -104,3 +104,16 @@ def line_up(
         return
     for path in handle.write_line_up(audits, out):
         typer.echo(sanitize(str(path), 400))
+
+
+@reader.command()
+def merge(
+    context: typer.Context,
+    audit: AuditName,
+    bundle: Annotated[Path, typer.Argument(help="Another reviewer's bundle (.zip).", show_default=False)],
+) -> None:
+    """Set another reviewer's audit of the same device beside yours; verdicts are shown, never averaged."""
+    from auditra.cli.bundling import merge_bundle
+
+    handle: LibraryHandle = context.obj
+    merge_bundle(handle, audit, bundle)

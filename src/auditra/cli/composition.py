@@ -25,8 +25,9 @@ if TYPE_CHECKING:
     from auditra.core.advice.for_whom import User
     from auditra.core.host.snapshot import Snapshot
     from auditra.core.journal.audit import Audit
-    from auditra.core.journal.facts import Fact
+    from auditra.core.journal.facts import Entry, Fact
     from auditra.core.judge.charts import Chart
+    from auditra.core.judge.judged_audit import JudgedAudit
     from auditra.core.model.profile import Profile
     from auditra.core.report.document import Document
     from auditra.store.library import Library
@@ -134,7 +135,27 @@ class LibraryHandle:
         from auditra.workflows.audits.publishing import Surroundings
         from auditra.workflows.audits.shelf import peers_of
 
-        return Surroundings(self.users, peers_of(self.kept_rows(), name), self.session)
+        return Surroundings(self.users, peers_of(self.kept_rows(), name), self.session, self.read_facts)
+
+    @staticmethod
+    def read_facts(data: bytes) -> tuple[str, Sequence[Entry]]:
+        """The journal of a facts file whose chain holds. Raises: InputError, FactsRefused."""
+        from auditra.store.exchange import read_facts
+
+        came, _ = read_facts(data, "the journal of another reviewer", SystemClock().moment())
+        return came.name, came.entries
+
+    def merge(self, session: AuditSession, path: Path) -> JudgedAudit:
+        """Set the audit of a bundle beside one's own. Raises: InputError, FactsRefused, StoreError."""
+        return session.write(lambda audit: self.facts_of_bundle(session, audit, path), "merge", SystemClock())
+
+    def facts_of_bundle(self, session: AuditSession, audit: Audit, path: Path) -> tuple[Fact, ...]:
+        """What a bundle adds to an audit, its journal kept as evidence already. Raises: as `merge`."""
+        from auditra.store.bundle import load_bundle
+        from auditra.workflows.audits.replicating import facts_of_bundle
+
+        bundle = load_bundle(path, SystemClock().moment())
+        return facts_of_bundle(audit, bundle, self.read_facts, session.evidence_keeper)
 
     def report(self, session: AuditSession) -> Document:
         """The report of an audit as it stands. Raises: StoreError."""
@@ -284,6 +305,7 @@ def make_services(
         hold=handle.hold,
         report=handle.report,
         publish=handle.publish,
+        facts_of_bundle=handle.facts_of_bundle,
         line_up=handle.line_up,
         write_line_up=handle.write_line_up,
         write_chart=write_chart,

@@ -46,6 +46,16 @@ class Bundle:
     written_by: str
     signature: Signature | None
 
+    @property
+    def facts(self) -> bytes:
+        """Its journal, as it stands in the bundle."""
+        return self.files[FACTS_FILE]
+
+    @property
+    def signer(self) -> str:
+        """Who signed it; empty for none."""
+        return self.signature.name if self.signature is not None else ""
+
     def evidence(self, sha256: str) -> bytes:
         """A piece of evidence. Raises: InputError where it is not in the bundle."""
         name = evidence_name(sha256)

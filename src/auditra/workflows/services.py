@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Protocol
 if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
     from auditra.core.advice.for_whom import User
     from auditra.core.host.snapshot import Snapshot
+    from auditra.core.journal.audit import Audit
     from auditra.core.journal.facts import Fact
     from auditra.core.judge.charts import Chart
     from auditra.core.model.profile import Profile
@@ -93,6 +94,8 @@ class Services:
     publish: Callable[[AuditSession, Path, str], tuple[Path, ...]]
     """Writes the report as a version that goes out, with the reason where it corrects one. Raises: InputError,
     StoreError."""
+    facts_of_bundle: Callable[[AuditSession, Audit, Path], tuple[Fact, ...]]
+    """What another reviewer's bundle adds to an audit. Raises: InputError, FactsRefused, StoreError."""
     line_up: Callable[[Sequence[str]], Document]
     """Audits side by side, by their names. Raises: InputError, StoreError."""
     write_line_up: Callable[[Sequence[str], Path], tuple[Path, ...]]

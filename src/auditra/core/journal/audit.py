@@ -18,6 +18,7 @@ from auditra.core.journal.facts import (
     FollowUpNoted,
     LinkSeen,
     NoteWritten,
+    ReplicationKept,
     ReportPublished,
     TrialPlanned,
     TrialRuled,
@@ -115,6 +116,8 @@ class Audit:
     archived: bool = False
     published: tuple[ReportPublished, ...] = ()
     """The versions of its report that went out, in order."""
+    replications: tuple[ReplicationKept, ...] = ()
+    """Audits of other reviewers that stand beside it."""
     last_change: int = 0
     """The number of the last entry that a report would show."""
     own_trials: tuple[TrialPlanned, ...] = ()

@@ -262,6 +262,17 @@ class FollowUpNoted:
 
 
 @dataclass(frozen=True)
+class ReplicationKept:
+    """Another reviewer's audit of the same device stands beside this one; `facts` is the SHA-256 of its journal, which
+    ends in `head`. Its verdicts are worked out from that journal, and count for nothing here."""
+
+    name: str
+    reviewer: str
+    head: str
+    facts: str
+
+
+@dataclass(frozen=True)
 class Archived:
     """The audit is put away, or taken out again; nothing in it changes."""
 
@@ -288,7 +299,7 @@ Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
     | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | SheetChosen
     | ProfileChosen | EventNoted | NoteWritten | EvidenceKept
-    | DoubtRaised | DoubtEnded | FollowUpNoted | Archived | ReportPublished | Undone
+    | DoubtRaised | DoubtEnded | FollowUpNoted | ReplicationKept | Archived | ReportPublished | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -315,6 +326,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "follow-up": FollowUpNoted,
     "sheet": SheetChosen,
     "profile": ProfileChosen,
+    "replication": ReplicationKept,
     "archived": Archived,
     "published": ReportPublished,
     "undo": Undone,

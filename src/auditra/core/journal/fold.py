@@ -31,6 +31,7 @@ from auditra.core.journal.facts import (
     ProfileChosen,
     ReadingTaken,
     RemarkAnswered,
+    ReplicationKept,
     ReportPublished,
     RigNoted,
     SheetChosen,
@@ -52,7 +53,7 @@ from auditra.core.procedures.identity import identity_of
 _UNDOABLE = (
     TrialBegun, TrialRuled, NoteWritten, EvidenceKept, RemarkAnswered, ClaimMade, ClaimEdited, ClaimDropped,
     DeviceNoted, RigNoted, DoubtRaised, DoubtEnded, EventNoted, ReadingTaken, TrialPlanned, TrialSkipped, SheetChosen,
-    ProfileChosen, Archived,
+    ProfileChosen, Archived, ReplicationKept,
 )  # fmt: skip
 """What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
@@ -82,6 +83,7 @@ class AuditFold:
         self._evidence, self._asides = _Domain(_only(EvidenceKept)), _Domain(_fold_asides)
         self._wishes, self._place = _Domain(_fold_wishes), _Domain(_fold_place)
         self._published = _Domain(_only(ReportPublished))
+        self._replications = _Domain(_only(ReplicationKept))
         self._trials: list[_TrialFold] = []
         self._trial_by_id: dict[str, _TrialFold] = {}
         self._touched: dict[str, set[_Domain[Any] | _TrialFold]] = {}
@@ -141,6 +143,7 @@ class AuditFold:
             answers=answers,
             follows=follows,
             archived=archived,
+            replications=self._replications.value(self._undone),
             published=self._published.value(self._undone),
             last_change=self._last_change,
             own_trials=wishes.wanted,
@@ -176,6 +179,8 @@ class AuditFold:
                 return self._evidence
             case TrialPlanned() | TrialSkipped() | SheetChosen() | ProfileChosen():
                 return self._wishes
+            case ReplicationKept():
+                return self._replications
             case ReportPublished():
                 return self._published
             case FollowUpNoted() | Archived():

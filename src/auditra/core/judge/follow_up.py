@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from auditra.core.journal.facts import DoubtEnd
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.model.verdict import Verdict
@@ -17,6 +18,8 @@ class ClaimChange:
     sentence: str
     before: ClaimVerdict | None
     now: ClaimVerdict | None
+    why: tuple[str, ...] = ()
+    """What explains a new verdict: findings that are there now and were not, and parts that take part now alone."""
 
     @property
     def is_new_verdict(self) -> bool:
@@ -38,6 +41,13 @@ class FollowUp:
     """Parts of the rig that are not alike in both, by their names."""
     marks: tuple[str, ...] = ()
     """What marks the device and is not alike in both: variant, revision, firmware."""
+    closed: tuple[str, ...] = ()
+    """Doubts of the earlier audit that are answered now, each with its answer."""
+
+    @property
+    def kept(self) -> int:
+        """How many claims both have."""
+        return sum(each.before is not None and each.now is not None for each in self.claims)
 
 
 def follow_up_of(before: JudgedAudit, now: JudgedAudit, changed: str) -> FollowUp:
@@ -45,9 +55,47 @@ def follow_up_of(before: JudgedAudit, now: JudgedAudit, changed: str) -> FollowU
     old = {str(verdict.claim): verdict for verdict in before.judgement.claims}
     new = {str(verdict.claim): verdict for verdict in now.judgement.claims}
     claims = tuple(
-        ClaimChange(sentence, old.get(sentence), new.get(sentence)) for sentence in dict.fromkeys([*new, *old])
+        _change(sentence, old.get(sentence), new.get(sentence), before, now) for sentence in dict.fromkeys([*new, *old])
     )
-    return FollowUp(before.audit.name, changed, claims, tuple(_parts(before, now)), tuple(_marks(before, now)))
+    return FollowUp(
+        before.audit.name, changed, claims, tuple(_parts(before, now)), tuple(_marks(before, now)),
+        tuple(_closed(before, now)),
+    )  # fmt: skip
+
+
+def _change(
+    sentence: str, old: ClaimVerdict | None, new: ClaimVerdict | None, before: JudgedAudit, now: JudgedAudit
+) -> ClaimChange:
+    change = ClaimChange(sentence, old, new)
+    return replace(change, why=tuple(_why(old, new, before, now))) if change.is_new_verdict and old and new else change
+
+
+def _why(old: ClaimVerdict, new: ClaimVerdict, before: JudgedAudit, now: JudgedAudit) -> Iterator[str]:
+    """Reasons are those that were worked out already: a difference is shown at once."""
+    then = {each.sentence for each in before.judgement.reasons_so_far if old.claim.id in each.claims}
+    for each in now.judgement.reasons_so_far:
+        if new.claim.id in each.claims and each.sentence not in then:
+            yield each.sentence
+    only_now = sorted(set(_used(new, now)) - set(_used(old, before)))
+    if only_now:
+        yield f"took part now alone: {', '.join(only_now)}"
+
+
+def _used(verdict: ClaimVerdict, judged: JudgedAudit) -> Iterator[str]:
+    """The parts of the rig in the trials behind a verdict, by their names."""
+    trials = {trial for set_up in verdict.set_ups for trial in set_up.trials}
+    for record in (each for each in judged.audit.trials if each.trial.id in trials):
+        setup = record.trial.setup
+        names = {setup.host, *(part for plug in setup.plugged for part in (plug.gear, plug.lead) if part)}
+        yield from (judged.audit.rig.name_of(each) for each in names if judged.audit.rig.part(each) is not None)
+
+
+def _closed(before: JudgedAudit, now: JudgedAudit) -> Iterator[str]:
+    """Questions that were open then and have an answer now; a follow-up takes them over in the same words."""
+    open_then = {each.raised.question for each in before.audit.doubts if each.ended is None}
+    for answer in now.judgement.doubts:
+        if answer.question in open_then and answer.end is not DoubtEnd.OPEN:
+            yield f"{answer.question} {answer.end}: {answer.why}"
 
 
 def _parts(before: JudgedAudit, now: JudgedAudit) -> Iterator[str]:

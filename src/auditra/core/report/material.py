@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 
 from auditra.core.advice.for_whom import User
+from auditra.core.advice.replication import Other
 from auditra.core.advice.worth import Peer
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.follow_up import FollowUp
@@ -29,7 +30,8 @@ class Material:
     """What is different from the audit that it follows."""
     since_last_version: FollowUp | None = None
     """What is different from the version that was published before."""
-    names: Mapping[str, str] = field(default_factory=dict)
+    replications: tuple[Other, ...] = ()
+    """What other reviewers found."""
 
     @cached_property
     def titles(self) -> Mapping[str, str]:

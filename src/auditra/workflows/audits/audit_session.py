@@ -24,7 +24,7 @@ from auditra.workflows.audits.photos import photo_of
 from auditra.workflows.audits.recording import Action, record_action
 from auditra.workflows.audits.rig_edits import host_filled_in
 from auditra.workflows.hosts.probing import facts_of_probe, host_of, last_probe, require_this_host
-from auditra.workflows.trials.doors import Bench, Clock, Journal, Watcher
+from auditra.workflows.trials.doors import Bench, Clock, EvidenceKeeper, Journal, Watcher
 from auditra.workflows.trials.run import facts_of_absence, run_trial
 
 if TYPE_CHECKING:
@@ -51,6 +51,11 @@ class AuditSession:
     def entries(self) -> tuple[Entry, ...]:
         """The whole journal. Raises: StoreError."""
         return self._journal.entries()
+
+    @property
+    def evidence_keeper(self) -> EvidenceKeeper:
+        """Keeps bytes under their SHA-256."""
+        return self._journal
 
     def evidence_of(self, sha256: str) -> bytes:
         """The bytes of a piece of evidence. Raises: StoreError where they are missing, or not what they were."""

@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from auditra.core.claims.claim import Claim
 from auditra.core.errors import InputError
 from auditra.core.host.as_rig_host import host_from
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, DoubtRaised, Fact, FollowUpNoted, RigNoted
+from auditra.core.journal.facts import (
+    BenchNoted,
+    ClaimMade,
+    DeviceNoted,
+    Fact,
+    FollowUpNoted,
+    ProfileChosen,
+    RigNoted,
+)
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.device import Device, Face, Port, Role
+from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.rig import Rig
 from auditra.core.sanitize import sanitize
 
@@ -54,14 +65,13 @@ def facts_of_follow_up(audit: Audit, changed: str, head: str) -> tuple[Fact, ...
         why, do = "nothing is named that changed", "Name the one thing: a firmware, a lead, a host, a second sample"
         raise InputError("the follow-up", why=why, do=do)
     bench: tuple[Fact, ...] = (BenchNoted(audit.bench),) if audit.bench is not None else ()
+    profile: tuple[Fact, ...] = (ProfileChosen(audit.profile),) if audit.profile is not None else ()
     doubts = (
-        DoubtRaised(
-            f"D{number}", doubt.raised.question, doubt.raised.raised_by, doubt.raised.settled_by, doubt.raised.port
-        )
+        replace(doubt.raised, id=f"D{number}", moment=NOT_NOTED)
         for number, doubt in enumerate((each for each in audit.doubts if each.ended is None), start=1)
     )
     return (
-        *bench, *map(DeviceNoted, audit.devices or (audit.device,)), RigNoted(audit.rig),
+        *bench, *profile, *map(DeviceNoted, audit.devices or (audit.device,)), RigNoted(audit.rig),
         *map(_made, audit.claims), FollowUpNoted(audit.name, sanitize(words, 200), head), *doubts,
     )  # fmt: skip
 

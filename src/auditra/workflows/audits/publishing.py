@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from auditra import __version__
 from auditra.core.advice.for_whom import User
+from auditra.core.advice.replication import Other
 from auditra.core.advice.worth import Peer
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.journal.audit import Audit
@@ -21,6 +22,7 @@ from auditra.core.report.missing import missing_from
 from auditra.core.report.report import make_report
 from auditra.core.sanitize import sanitize
 from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.audits.replicating import FactsReader, others_of
 from auditra.workflows.trials.doors import Clock
 
 JUDGED_BY = f"Auditra {__version__}"
@@ -34,6 +36,7 @@ class Surroundings:
     users: Sequence[User] = ()
     peers: Sequence[Peer] = ()
     open_session: Callable[[str], AuditSession] | None = None
+    read_facts: FactsReader | None = None
 
 
 def document_of(session: AuditSession, around: Surroundings) -> tuple[Document, JudgedAudit]:
@@ -43,7 +46,7 @@ def document_of(session: AuditSession, around: Surroundings) -> tuple[Document, 
     judged.judgement.explain()
     material = Material(
         judged, session.head_link, JUDGED_BY, tuple(around.users), tuple(around.peers),
-        _follow_up(judged, around), _since_last_version(session, judged),
+        _follow_up(judged, around), _since_last_version(session, judged), _others(session, judged, around),
     )  # fmt: skip
     return make_report(material), judged
 
@@ -73,6 +76,12 @@ def version_facts(audit: Audit, why: str) -> tuple[ReportPublished, ...]:
         words = f"version {version} corrects what is published already, and no reason is given"
         raise InputError("the report", why=words, do="Say what was wrong, or what is new")
     return (ReportPublished(version, audit.entries, sanitize(why.strip(), MAX_WHY)),)
+
+
+def _others(session: AuditSession, judged: JudgedAudit, around: Surroundings) -> tuple[Other, ...]:
+    if around.read_facts is None:
+        return ()
+    return others_of(judged.audit, session.evidence_of, around.read_facts, judged.judgement.profile)
 
 
 def _follow_up(judged: JudgedAudit, around: Surroundings) -> FollowUp | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from auditra.core.counted import counted
 from auditra.core.judge.follow_up import FollowUp
 from auditra.core.model.verdict import Verdict
 from auditra.core.report.chapter import ChapterRule, version_text
@@ -47,7 +48,8 @@ def _moved(found: FollowUp) -> Iterator[tuple[Said, ...]]:
             continue
         claim = each.now or each.before
         about = refs(From.CLAIM, claim.claim.id) if claim is not None and each.now is not None else _JOURNAL
-        yield (said(f"{each.sentence}: {before} before, {now} now.", about, _JOURNAL),)
+        why = f" {'; '.join(each.why)}." if each.why else ""
+        yield (said(f"{each.sentence}: {before} before, {now} now.{why}", about, _JOURNAL),)
 
 
 def _follow_up(found: FollowUp) -> Iterator[tuple[Said, ...]]:
@@ -56,7 +58,9 @@ def _follow_up(found: FollowUp) -> Iterator[tuple[Said, ...]]:
         yield (said(f"Not alike in the device: {', '.join(found.marks)}.", refs(From.TYPED, "device")),)
     if found.parts:
         yield (said(f"Not alike in the rig: {', '.join(found.parts)}.", refs(From.TYPED, "rig")),)
+    yield (said(f"{counted(found.kept, 'claim')} kept.", refs(From.TYPED, "follow-up")),)
     yield from _moved(found)
+    yield from ((said(f"Doubt answered: {each}.", refs(From.TYPED, "follow-up")),) for each in found.closed)
     waiting = [each.sentence for each in found.claims if each.now is not None and each.now.verdict is Verdict.OPEN]
     if waiting:
         yield (said(f"Not tried again yet: {'; '.join(waiting)}.", refs(From.TYPED, "follow-up")),)

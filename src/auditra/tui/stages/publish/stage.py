@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import ClassVar
 
 from textual import on, work
@@ -52,6 +53,7 @@ class PublishStage(Stage):
     """
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("p", "publish", "publish"),
+        Binding("g", "merge", "merge a bundle"),
         Binding("j", "turn(1)", "page", key_display="j k"),
         Binding("k", "turn(-1)", "page", key_display="j k", show=False),
         NEXT_PANEL,
@@ -131,6 +133,15 @@ class PublishStage(Stage):
             self.post_message(PromptWanted(Prompt(asked, publish, action="publish")))
         else:
             self._send("")
+
+    def action_merge(self) -> None:
+        """Another reviewer's audit of the same device, beside this one."""
+        state = self.state
+
+        def facts(newest: Audit, path: str) -> Facts:
+            return state.services.facts_of_bundle(state.session, newest, Path(path.strip()).expanduser())
+
+        self.post_message(PromptWanted(Prompt("path of another reviewer's bundle", facts, action="merge")))
 
     def _send(self, why: str) -> None:
         self._tell("Writing ...")

@@ -19,7 +19,11 @@ def render_follow_up(found: FollowUp, width: int, palette: Palette) -> Content:
     for name, values in (("also differs", found.marks), ("rig differs", found.parts)):
         if values:
             lines += hanging(f"{name}: ", palette.quiet, sanitize(", ".join(values), 200), palette.partly, width)
-    lines += [_line(change, palette) for change in different]
+    for change in different:
+        lines.append(_line(change, palette))
+        lines += [Content.styled(f"  {sanitize(why, 200)}", palette.quiet) for why in change.why]
+    for answered in found.closed:
+        lines += hanging("doubt answered: ", palette.holds, sanitize(answered, 300), palette.ink, width)
     same = len(found.claims) - len(different)
     lines.append(Content.styled(f"{counted(same, 'claim')} as before, or not tried again", palette.quiet))
     return Content("\n").join(lines)
