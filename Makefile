@@ -11,6 +11,7 @@ demo: $(VENV)/run.stamp
 	@$(BIN)/auditra demo
 
 test: $(VENV)/dev.stamp tmux
+	@sh scripts/need.sh chromium chromium
 	$(BIN)/ruff format --check .
 	$(BIN)/ruff check .
 	$(BIN)/mypy

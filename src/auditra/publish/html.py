@@ -22,7 +22,9 @@ def html_of(document: Document, judged: JudgedAudit | None, evidence: Keeper, ow
     def drawing(block: Block) -> Markup:
         if not isinstance(block, Faces | ChartFigure | ChainFigure):
             return Markup()
-        return Markup(inline_svg(drawing_of(block, judged), block.caption.text))
+        wide = inline_svg(drawing_of(block, judged), block.caption.text)
+        narrow = inline_svg(drawing_of(block, judged, narrow=True), block.caption.text)
+        return Markup(f'<div class="wide">{wide}</div><div class="narrow">{narrow}</div>')
 
     def photo(block: Block) -> str:
         return data_uri(page_picture(block.sha256, evidence)) if isinstance(block, Photo) else ""

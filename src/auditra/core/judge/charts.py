@@ -113,7 +113,7 @@ def _of_trace(record: TrialRecord, reading: Reading, audit: Audit, judgement: Ju
     ends = reading.quantity is Quantity.SOAK_RATE or not reading.values
     figure = trace.values[-1] if ends else estimate(reading).value
     claim = _claim_of(record, reading, judgement)
-    levels = tuple(_levels(record, reading, claim, audit)) if claim is not None else ()
+    levels = tuple(_levels(record, reading, claim, audit, judgement)) if claim is not None else ()
     fmt = claim.promise.format if claim is not None and levels else format_of(reading, max(map(abs, trace.values)))
     fits, notes = _fits(reading, trace, fmt)
     series = (Series(_at(reading.at, str(reading.quantity)), tuple(trace.time_s), tuple(trace.values)), *fits)
@@ -131,19 +131,30 @@ def _claim_of(record: TrialRecord, reading: Reading, judgement: Judgement) -> Cl
     return None
 
 
-def _levels(record: TrialRecord, reading: Reading, claim: Claim, audit: Audit) -> Iterator[Level]:
+def _levels(record: TrialRecord, reading: Reading, claim: Claim, audit: Audit, judgement: Judgement) -> Iterator[Level]:
     scale = claim.promise.scale()
     if scale is None:
         return
     yield Level("claim", scale.limit)
     gear = record.trial.setup.gear_at(reading.at) or record.trial.gear
-    same = (each for each in audit.trials if each.trial.port is None and each.trial.gear == gear)
+    same = _baseline(record, claim, judgement) or [
+        each for each in audit.trials if each.trial.port is None and each.trial.gear == gear
+    ]
     quantities = scale.quantities if reading.quantity is Quantity.SOAK_RATE else (reading.quantity,)
     direct = [estimate(each).value for other in same for each in other.taken.of(*quantities).numbers()]
     if direct and record.trial.port is not None:
-        yield Level("direct", min(direct))
+        yield Level("direct", max(direct))
     if scale.ceiling is not None:
         yield Level(scale.ceiling_words, scale.ceiling)
+
+
+def _baseline(record: TrialRecord, claim: Claim, judgement: Judgement) -> list[TrialRecord]:
+    """The direct trial that this one was compared with; none where it was compared with none."""
+    verdict, inquiry = judgement.of_claim(claim.id), judgement.inquiry
+    if verdict is None or inquiry is None:
+        return []
+    named = {each.direct for each in verdict.comparisons if each.trial == record.trial.id and not each.refusing}
+    return [each for each in inquiry.audit.trials if each.trial.id in named]
 
 
 def _fits(reading: Reading, trace: Trace, fmt: Format) -> tuple[tuple[Series, ...], tuple[str, ...]]:

@@ -38,21 +38,21 @@ class _Drawn:
     is_points: bool = False
 
 
-def draw_chart(charts: Sequence[Chart]) -> Drawing:
+def draw_chart(charts: Sequence[Chart], width: float = WIDTH) -> Drawing:
     """Charts that have their axes in common, in one drawing; sizes in points."""
     first = charts[0]
     per = MINUTE_S if first.x_unit == "s" and _longest(charts) >= _MINUTES_FROM_S else 1.0
     lines = tuple(_lines(charts, per))
-    keys = _rows_of_keys(lines)
+    keys = _rows_of_keys(lines, width)
     height = HEIGHT + len(keys) * _KEY_HEIGHT
-    drawing = Drawing(WIDTH, height)
-    title = sanitize(", ".join(f"{chart.name} in {chart.trial}" for chart in charts), 110)
+    drawing = Drawing(width, height)
+    title = sanitize(", ".join(f"{chart.name} in {chart.trial}" for chart in charts), int(width / 4.6))
     drawing.add(String(0, height - 11, title, fontName=BOLD, fontSize=_HEAD, fillColor=INK))
-    drawing.add(_plot(lines, len(keys) * _KEY_HEIGHT + _BOTTOM, height - _TOP - 8, from_zero=first.from_zero))
+    drawing.add(_plot(lines, width, len(keys) * _KEY_HEIGHT + _BOTTOM, height - _TOP - 8, from_zero=first.from_zero))
     unit = f" in {first.fmt.symbol}" if first.fmt.symbol else ""
     drawing.add(String(0, height - 23, f"{first.y_name}{unit}", fontName=FONT, fontSize=_SMALL, fillColor=QUIET))
     across = {"s": "time in min" if per > 1 else "time in s"}.get(first.x_unit, f"current in {first.x_unit}")
-    drawing.add(String(WIDTH - _RIGHT, len(keys) * _KEY_HEIGHT + 6, across, fontName=FONT, fontSize=_SMALL,
+    drawing.add(String(width - _RIGHT, len(keys) * _KEY_HEIGHT + 6, across, fontName=FONT, fontSize=_SMALL,
                        fillColor=QUIET, textAnchor="end"))  # fmt: skip
     for turn, row in enumerate(keys):
         _add_keys(drawing, row, (len(keys) - 1 - turn) * _KEY_HEIGHT + 3)
@@ -88,9 +88,9 @@ def _thinned(series: Series) -> Iterator[tuple[float, float]]:
         yield from sorted({min(stretch, key=lambda each: each[1]), max(stretch, key=lambda each: each[1])})
 
 
-def _plot(lines: Sequence[_Drawn], bottom: float, top: float, *, from_zero: bool) -> LinePlot:
+def _plot(lines: Sequence[_Drawn], width: float, bottom: float, top: float, *, from_zero: bool) -> LinePlot:
     plot = LinePlot()
-    plot.x, plot.y, plot.width, plot.height = _LEFT, bottom, WIDTH - _LEFT - _RIGHT, top - bottom
+    plot.x, plot.y, plot.width, plot.height = _LEFT, bottom, width - _LEFT - _RIGHT, top - bottom
     plot.data = [list(line.points) for line in lines]
     plot.joinedLines = 1
     for number, line in enumerate(lines):
@@ -104,7 +104,7 @@ def _plot(lines: Sequence[_Drawn], bottom: float, top: float, *, from_zero: bool
             )
     for axis in (plot.xValueAxis, plot.yValueAxis):
         axis.strokeColor, axis.strokeWidth = RULE, 0.5
-        axis.maximumTicks, axis.labelTextFormat = 7, _tick
+        axis.maximumTicks, axis.labelTextFormat = (7 if width >= WIDTH else 5), _tick
         axis.labels.fontName, axis.labels.fontSize, axis.labels.fillColor = FONT, _SMALL, QUIET
         axis.rangeRound = "both"
     plot.yValueAxis.visibleGrid, plot.yValueAxis.gridStrokeColor, plot.yValueAxis.gridStrokeWidth = 1, RULE, 0.3
@@ -117,14 +117,14 @@ def _tick(value: float) -> str:
     return f"{value:.4g}"
 
 
-def _rows_of_keys(lines: Sequence[_Drawn]) -> list[list[_Drawn]]:
+def _rows_of_keys(lines: Sequence[_Drawn], across: float) -> list[list[_Drawn]]:
     rows: list[list[_Drawn]] = []
     room = 0.0
     for line in lines:
         width = _KEY_LINE + _KEY_GAP + stringWidth(sanitize(line.name, 60), FONT, _SMALL)
         if not rows or width > room:
             rows.append([])
-            room = WIDTH - _LEFT
+            room = across - _LEFT
         rows[-1].append(line)
         room -= width
     return rows

@@ -31,12 +31,12 @@ class _Run:
     ports: tuple[Port, ...]
 
 
-def draw_faces(judged: JudgedAudit) -> Drawing:
+def draw_faces(judged: JudgedAudit, tiles_a_row: int = MAX_TILES_A_ROW) -> Drawing:
     """The drawing: faces side by side as far as they fit, then below; sizes in points."""
     judgement = judged.judgement
-    rows = list(_rows(judged.audit.device.faces))
+    rows = list(_rows(judged.audit.device.faces, tiles_a_row))
     heights = [_tile_height(row, judgement) for row in rows]
-    width = MAX_TILES_A_ROW * (TILE_WIDTH + TILE_GAP) + FACE_GAP
+    width = tiles_a_row * (TILE_WIDTH + TILE_GAP) + FACE_GAP
     drawing = Drawing(width, sum(heights) + len(rows) * (_NAME_HEIGHT + FACE_GAP / 2))
     top = drawing.height
     for row, height in zip(rows, heights, strict=True):
@@ -52,13 +52,13 @@ def draw_faces(judged: JudgedAudit) -> Drawing:
     return drawing
 
 
-def _rows(faces: Iterable[Face]) -> Iterator[list[_Run]]:
+def _rows(faces: Iterable[Face], most: int) -> Iterator[list[_Run]]:
     """Faces in rows of at most so many tiles; one with more ports than that is cut."""
     row: list[_Run] = []
     for face in faces:
-        for cut in range(0, len(face.ports), MAX_TILES_A_ROW):
-            run = _Run(face.name if cut == 0 else "", face.ports[cut : cut + MAX_TILES_A_ROW])
-            if row and sum(len(each.ports) for each in row) + len(run.ports) > MAX_TILES_A_ROW:
+        for cut in range(0, len(face.ports), most):
+            run = _Run(face.name if cut == 0 else "", face.ports[cut : cut + most])
+            if row and sum(len(each.ports) for each in row) + len(run.ports) > most:
                 yield row
                 row = []
             row.append(run)
