@@ -53,6 +53,7 @@ _HEAD = ParagraphStyle("head", parent=_BODY, fontName=BOLD, fontSize=9.4, leadin
 _TITLE = ParagraphStyle("title", parent=_BODY, fontName=BOLD, fontSize=22, leading=27)
 _SCORE = ParagraphStyle("score", parent=_BODY, fontSize=12, leading=24)
 _CONTENTS = ParagraphStyle("contents", parent=_BODY, leading=14)
+_FIGURES = (doc.Faces, doc.ChartFigure, doc.ChainFigure, doc.Photo)
 _MARGIN, _FOOT = 18 * mm, 9 * mm
 _PICTURE_HEIGHT = 110 * mm
 
@@ -122,10 +123,12 @@ class _Setter:
             yield from self._chapter(chapter)
 
     def _chapter(self, chapter: doc.Chapter) -> Iterator[Flowable]:
-        is_drawn = bool(chapter.blocks) and not isinstance(chapter.blocks[0], doc.Para | doc.Items | doc.Table)
+        is_drawn = isinstance(chapter.blocks[0], _FIGURES) if chapter.blocks else False
         yield CondPageBreak((100 if is_drawn else 40) * mm)
         yield _ChapterTitle(chapter)
-        for block in chapter.blocks:
+        for block, following in zip(chapter.blocks, (*chapter.blocks[1:], None), strict=True):
+            if isinstance(block, doc.Heading):
+                yield CondPageBreak((100 if isinstance(following, _FIGURES) else 22) * mm)
             yield from self._block(block)
 
     def _block(self, block: doc.Block) -> Iterator[Flowable]:
@@ -133,7 +136,6 @@ class _Setter:
             case doc.Para(said, lead):
                 yield Paragraph(_line(said), _LEAD if lead else _BODY)
             case doc.Heading(text):
-                yield CondPageBreak(22 * mm)
                 yield Paragraph(_safe(text), _HEAD)
             case doc.Items(items):
                 yield from (Paragraph(_line(item), _ITEM, bulletText="\N{EN DASH}") for item in items)

@@ -11,6 +11,7 @@ from auditra.core.advice.box_text import box_text
 from auditra.core.advice.for_whom import Fit, Ground, for_whom
 from auditra.core.advice.praise import Remark, praise, warnings
 from auditra.core.advice.worth import Peer, Relation, worth_of
+from auditra.core.advice.worth_text import price_text
 from auditra.core.errors import SheetError
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.score import Score
@@ -147,6 +148,10 @@ def test_worth_is_points_for_all_that_is_paid_at_each_price() -> None:
         (Decimal(120), Decimal("66.67")), (Decimal(100), Decimal("80.00")), (Decimal(70), Decimal("114.29")),
     ]  # fmt: skip
     assert [each.relation for each in worth.at] == [Relation.LESS, Relation.LESS, None], "money is never converted"
+    assert price_text(worth.at[0]) == "list 100.00 EUR, 2026-02-01, 120.00 with extras"
+    plain = worth_of(replace(HUB, price=Price(49.9, "EUR")), SCORE, "p", [])
+    assert plain is not None
+    assert price_text(plain.at[0]) == "price 49.90 EUR"
     assert worth.matches_at == Decimal("60.00"), "80 points at 1 point a euro, less the lead"
     assert worth.extras_elsewhere == ("stand", "case")
     assert worth.discount == Decimal("0.2")

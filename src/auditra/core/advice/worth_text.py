@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from decimal import Decimal
 
 from auditra.core.advice.worth import AtPrice, Worth
 
@@ -11,7 +12,7 @@ def price_text(at: AtPrice) -> str:
     """A price with its kind and day, and what is paid in all where that is more: ``street 80.00 EUR, 2026-03-01``."""
     price = at.price
     day = f", {price.seen}" if isinstance(price.seen, str) else ""
-    extras = f", {at.total} with extras" if at.total > round(price.amount, 2) else ""
+    extras = f", {at.total} with extras" if at.total != Decimal(f"{price.amount:.2f}") else ""
     return f"{at.kind} {price.amount:.2f} {price.money}{day}{extras}"
 
 

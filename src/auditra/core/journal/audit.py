@@ -143,6 +143,12 @@ class Audit:
     """Claims that cannot be read; they are not judged."""
 
     @property
+    def last_trial_at(self) -> datetime | None:
+        """When the last trial ended, or began where it was cut off; None before any."""
+        moments = [record.ended_at or record.begun_at for record in self.trials]
+        return max((each for each in moments if each is not None), default=None)
+
+    @property
     def changed_since_published(self) -> bool:
         """Whether a report made now could differ from the one that went out last."""
         return not self.published or self.last_change > self.published[-1].entries

@@ -51,7 +51,7 @@ def document_of_line_up(line_up: LineUp) -> Document:
     if line_up.superlatives:
         chapters.append(Chapter("superlatives", "What the sellers say of being best", (_superlatives(line_up),)))
     kept = tuple(chapter for chapter in chapters if chapter.blocks and chapter.blocks[0] != Items(()))
-    days = [judged.audit.last_at for judged in line_up.audits if judged.audit.last_at]
+    days = [last for judged in line_up.audits if (last := judged.audit.last_trial_at) is not None]
     until = f"{max(days):%Y-%m-%d}" if days else "no trial yet"
     audits = ", ".join(judged.audit.name for judged in line_up.audits)
     return Document(" | ".join(names), f"a line-up of {audits}, until {until}", kept, "Line-up")

@@ -16,6 +16,32 @@ from auditra.core.procedures.registry import procedure_of
 
 
 @dataclass(frozen=True)
+class Rung:
+    """One message of a power conversation, with seconds from its beginning."""
+
+    time_s: float
+    sender: str
+    words: str
+
+    @property
+    def is_source(self) -> bool:
+        return self.sender == "source"
+
+
+@dataclass(frozen=True)
+class Ladder:
+    """A power conversation that belongs to a trial."""
+
+    trial: str
+    port: str
+    name: str
+    rungs: tuple[Rung, ...]
+    agreed: str
+    not_more: tuple[str, ...] = ()
+    faults: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Material:
     """Everything that chapters look at."""
 
@@ -30,6 +56,7 @@ class Material:
     """What is different from the audit that it follows."""
     since_last_version: FollowUp | None = None
     """What is different from the version that was published before."""
+    ladders: tuple[Ladder, ...] = ()
     replications: tuple[Other, ...] = ()
     """What other reviewers found."""
 

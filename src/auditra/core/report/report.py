@@ -34,7 +34,7 @@ def make_report(material: Material) -> Document:
 
 def _subtitle(material: Material) -> str:
     audit = material.judged.audit
-    until = f", until {audit.last_at:%Y-%m-%d}" if audit.last_at else ""
+    until = f", until {last:%Y-%m-%d}" if (last := audit.last_trial_at) else ""
     trials = "1 trial" if len(audit.trials) == 1 else f"{len(audit.trials)} trials"
     return f"{audit.device.kind}, examined on the rig {audit.rig.name} in {trials}{until}, on a {material.judged.bench}"
 
@@ -46,7 +46,7 @@ def _summary(material: Material) -> Summary:
     return Summary(
         device=device.name, maker=device.maker, model=device.model, kind=device.kind,
         reviewer=device.reviewed_by if isinstance(device.reviewed_by, str) else "",
-        day=audit.last_at, advice=coverage_of(audit, judgement, device).advice,
+        day=audit.last_trial_at, advice=coverage_of(audit, judgement, device).advice,
         score=score.value, lowest=score.lowest, highest=score.highest,
         price=f"{price.amount:.2f}" if price else "", money=price.money if price else "",
     )  # fmt: skip

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from auditra import __version__
@@ -17,7 +17,7 @@ from auditra.core.judge.follow_up import FollowUp, follow_up_of
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import judge
 from auditra.core.report.document import Document
-from auditra.core.report.material import Material
+from auditra.core.report.material import Ladder, Material, Rung
 from auditra.core.report.missing import missing_from
 from auditra.core.report.report import make_report
 from auditra.core.sanitize import sanitize
@@ -46,7 +46,8 @@ def document_of(session: AuditSession, around: Surroundings) -> tuple[Document, 
     judged.judgement.explain()
     material = Material(
         judged, session.head_link, JUDGED_BY, tuple(around.users), tuple(around.peers),
-        _follow_up(judged, around), _since_last_version(session, judged), _others(session, judged, around),
+        follow_up=_follow_up(judged, around), since_last_version=_since_last_version(session, judged),
+        ladders=tuple(_ladders(session, judged.audit)), replications=_others(session, judged, around),
     )  # fmt: skip
     return make_report(material), judged
 
@@ -76,6 +77,17 @@ def version_facts(audit: Audit, why: str) -> tuple[ReportPublished, ...]:
         words = f"version {version} corrects what is published already, and no reason is given"
         raise InputError("the report", why=words, do="Say what was wrong, or what is new")
     return (ReportPublished(version, audit.entries, sanitize(why.strip(), MAX_WHY)),)
+
+
+def _ladders(session: AuditSession, audit: Audit) -> Iterator[Ladder]:
+    """Every power conversation that was attached, oldest trial first."""
+    for port in audit.device.ports():
+        for recorded in reversed(session.conversations(port.id)):
+            told = recorded.conversation
+            rungs = tuple(Rung(turn.from_start_s, turn.sender, turn.words) for turn in told.turns)
+            agreed = told.contract.words if told.contract is not None else ""
+            faults = tuple(f"{fault}" for fault in told.faults)
+            yield Ladder(recorded.trial, port.id, recorded.name, rungs, agreed, tuple(told.not_more), faults)
 
 
 def _others(session: AuditSession, judged: JudgedAudit, around: Surroundings) -> tuple[Other, ...]:

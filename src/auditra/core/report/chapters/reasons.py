@@ -84,7 +84,7 @@ def _chains(material: Material) -> Iterator[Block]:
 
 
 def _charts(material: Material) -> tuple[Chart, ...]:
-    """Those that something was read off, then one of each place where a claim does not simply hold: the slowest."""
+    """Those that something was read off, then the slowest of each place, first where a claim does not simply hold."""
     judged = material.judged
     every = [chart for chart in charts_of(judged.audit, judged.judgement) if chart.place != DIRECT]
     telling: dict[tuple[str, str], Chart] = {}
@@ -93,7 +93,7 @@ def _charts(material: Material) -> tuple[Chart, ...]:
         if key not in telling or _length(chart) > _length(telling[key]):
             telling[key] = chart
     shown = {place for place, _ in telling}
-    limited = [each for each in judged.judgement.claims if each.verdict is not Verdict.HOLDS]
+    limited = sorted(judged.judgement.claims, key=lambda each: each.verdict is Verdict.HOLDS)
     places = dict.fromkeys(port for each in limited for port in each.claim.ports if port not in shown)
     slowest = [min((each for each in every if each.place == place), key=lambda each: each.figure, default=None)
                for place in places]  # fmt: skip
