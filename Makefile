@@ -32,8 +32,12 @@ bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.findings
 	$(BIN)/python -m benchmarks.claim_language
 	$(BIN)/python -m benchmarks.host_and_decoders
+	$(BIN)/python -m benchmarks.reports
 	$(BIN)/python -m benchmarks.start
 	$(BIN)/python -m benchmarks.keys
+
+examples: $(VENV)/run.stamp
+	$(BIN)/python scripts/examples.py
 
 truth: $(VENV)/dev.stamp
 	$(BIN)/python -m tests.truth
@@ -47,7 +51,7 @@ lock: $(VENV)/dev.stamp
 tmux:
 	@sh scripts/need.sh tmux tmux
 
-.PHONY: tmux bench truth fuzz
+.PHONY: tmux bench examples truth fuzz
 
 $(VENV)/run.stamp: requirements.lock pyproject.toml
 	sh scripts/set_up.sh $(PYTHON) $(VENV) requirements.lock

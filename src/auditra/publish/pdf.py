@@ -11,6 +11,7 @@ from reportlab.graphics.shapes import Drawing
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
     BaseDocTemplate,
@@ -25,7 +26,6 @@ from reportlab.platypus import (
     Table,
     TableStyle,
 )
-from reportlab.platypus.tableofcontents import TableOfContents
 
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.report import document as doc
@@ -52,7 +52,7 @@ _CHAPTER = ParagraphStyle(
 _HEAD = ParagraphStyle("head", parent=_BODY, fontName=BOLD, fontSize=9.4, leading=12.5, spaceBefore=8, spaceAfter=2)
 _TITLE = ParagraphStyle("title", parent=_BODY, fontName=BOLD, fontSize=22, leading=27)
 _SCORE = ParagraphStyle("score", parent=_BODY, fontSize=12, leading=24)
-_CONTENTS = ParagraphStyle("contents", parent=_BODY, leading=14)
+_CONTENTS_SIZE, _CONTENTS_LINE = 8.6, 14.0
 _FIGURES = (doc.Faces, doc.ChartFigure, doc.ChainFigure, doc.Photo)
 _MARGIN, _FOOT = 18 * mm, 9 * mm
 _PICTURE_HEIGHT = 110 * mm
@@ -63,7 +63,7 @@ def pdf_of(document: doc.Document, judged: JudgedAudit | None, evidence: Keeper)
     buffer = BytesIO()
     made = _Template(buffer, document)
     setter = _Setter(judged, evidence, made.width)
-    made.multiBuild(list(setter.story(document)))
+    made.build(list(setter.story(document)))
     return buffer.getvalue()
 
 
@@ -78,6 +78,7 @@ class _Template(BaseDocTemplate):  # type: ignore[misc]
             subject=sanitize(document.version, 120), invariant=1,
         )  # fmt: skip
         frame = Frame(self.leftMargin, self.bottomMargin, self.width, self.height, 0, 0, 0, 0)
+        self.begins_on: dict[str, int] = {}
         self.foot = f"{title}   {sanitize(document.version, 80)}"
         self.addPageTemplates([PageTemplate("page", [frame], onPage=self._add_foot)])
 
@@ -93,7 +94,51 @@ class _Template(BaseDocTemplate):  # type: ignore[misc]
         if isinstance(flowable, _ChapterTitle):
             self.canv.bookmarkPage(flowable.anchor)
             self.canv.addOutlineEntry(flowable.words, flowable.anchor, 0, closed=True)
-            self.notify("TOCEntry", (0, escape(flowable.words), self.page, flowable.anchor))
+            self.begins_on[flowable.anchor] = self.page
+
+    def _endBuild(self) -> None:
+        """The page numbers of the contents are drawn last, when they are known: two passes would take twice as long."""
+        for anchor, page in self.begins_on.items():
+            self.canv.beginForm(_number_form(anchor), -40, -4, 40, 12)
+            self.canv.setFont(FONT, _CONTENTS_SIZE)
+            self.canv.setFillColor(INK)
+            self.canv.drawRightString(0, 0, f"{page}")
+            self.canv.endForm()
+        super()._endBuild()
+
+
+def _number_form(anchor: str) -> str:
+    """A name that PDF takes: letters and digits alone."""
+    return "number" + "".join(filter(str.isalnum, anchor))
+
+
+class _Contents(Flowable):  # type: ignore[misc]
+    """The chapters with dots up to their page numbers; each leads to its chapter."""
+
+    def __init__(self, chapters: Sequence[doc.Chapter]) -> None:
+        super().__init__()
+        self._chapters = [(sanitize(chapter.title, 90), chapter.id) for chapter in chapters]
+
+    def wrap(self, width: float, _: float) -> tuple[float, float]:
+        self.width, self.height = width, _CONTENTS_LINE * len(self._chapters)
+        return self.width, self.height
+
+    def draw(self) -> None:
+        y = self.height - _CONTENTS_SIZE
+        for title, anchor in self._chapters:
+            self.canv.setFont(FONT, _CONTENTS_SIZE)
+            self.canv.setFillColor(INK)
+            self.canv.drawString(0, y, title)
+            self.canv.setStrokeColor(QUIET)
+            self.canv.setDash(0.5, 3)
+            self.canv.line(stringWidth(title, FONT, _CONTENTS_SIZE) + 6, y + 1, self.width - 22, y + 1)
+            self.canv.setDash()
+            self.canv.saveState()
+            self.canv.translate(self.width, y)
+            self.canv.doForm(_number_form(anchor))
+            self.canv.restoreState()
+            self.canv.linkRect("", anchor, (0, y - 3, self.width, y + _CONTENTS_SIZE), relative=1, thickness=0)
+            y -= _CONTENTS_LINE
 
 
 class _ChapterTitle(Paragraph):  # type: ignore[misc]
@@ -118,7 +163,7 @@ class _Setter:
         for chapter in document.chapters[:1]:
             yield from self._chapter(chapter)
         yield Paragraph("Contents", _HEAD)
-        yield TableOfContents(levelStyles=[_CONTENTS], dotsMinLevel=0)
+        yield _Contents(document.chapters)
         for chapter in document.chapters[1:]:
             yield from self._chapter(chapter)
 

@@ -18,7 +18,7 @@ from auditra.core.model.device import Device, Extra, Price
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.paper_check.check import check_kit
 from auditra.core.report.document import Document, From, Heading, Said, Table
-from auditra.core.report.material import Material
+from auditra.core.report.material import Ladder, Material, Rung
 from auditra.core.report.missing import missing_from
 from auditra.core.report.report import all_chapters, make_report
 from auditra.documents.for_whom_file import read_users
@@ -52,7 +52,10 @@ def document_of(judged: JudgedAudit) -> Document:
     from decimal import Decimal
 
     peer = Peer("other", "Mallorby M9", "hub", PROFILE.name, Decimal(90), Decimal(88), Decimal(92), Decimal(99), "EUR")
-    return make_report(Material(judged, "a" * 64, "Auditra", USERS, (peer,)))
+    trial = judged.audit.trials[0].trial.id
+    rungs = (Rung(0.0, "source", "offers 5 V 3 A"), Rung(0.01, "sink", "asks for object 1"), Rung(0.02, "cable", "5 A"))
+    ladder = Ladder(trial, "P1", "power.log", rungs, "5 V 3 A", ("the lead carries 3 A",), ("a wrong CRC",))
+    return make_report(Material(judged, "a" * 64, "Auditra", USERS, (peer,), ladders=(ladder,)))
 
 
 def resolves(judged: JudgedAudit, kind: From, name: str) -> bool:
