@@ -127,11 +127,6 @@ VIEWS = (
         done=True,
     ),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
-    View(
-        "run-all-done",
-        [OPEN_DONE, *[("Right", f"SOCKET {each}") for each in ("A2", "S1", "N1", "H1", "P1")]],
-        done=True,
-    ),
     View("score", [OPEN_DONE, ("7", "FOR WHOM")], done=True),
     View("score-dock", [*DOCK_DONE, ("7", "FOR WHOM"), *[("Right", "")] * 5], done=True),
     View("publish", [*DOCK_DONE, ("8", "What was found"), ("j", ""), ("j", ""), ("j", "evidence")], done=True),
