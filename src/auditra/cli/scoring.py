@@ -23,7 +23,7 @@ def score_under(handle: LibraryHandle, name: str, profile_name: str | None, *, k
     for device, score in judged.judgement.scored_with(profile).items():
         _print_ledger(score, f"{name}, profile {profile.name}" if len(judged.judgement.scores) == 1 else device)
         _print_change(judged, handle.profile, profile, device)
-    found = coverage_of(judged.audit, judged.judgement, judged.audit.device)
+    found = coverage_of(judged.audit, judged.judgement, judged.audit.device, profile)
     say(f"tried: {found.claims.words} claims, {found.ports.words} ports, {found.hosts.words} hosts; {found.advice}")
 
 

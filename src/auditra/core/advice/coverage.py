@@ -17,7 +17,7 @@ from auditra.core.judge.conditions import is_host
 from auditra.core.judge.judgement import Judgement
 from auditra.core.judge.score import Score
 from auditra.core.model.device import Device, Role
-from auditra.core.model.profile import Limits
+from auditra.core.model.profile import Limits, Profile
 from auditra.core.model.verdict import Verdict
 
 
@@ -63,17 +63,19 @@ class Coverage:
     advice: Advice
 
 
-def coverage_of(audit: Audit, judgement: Judgement, device: Device) -> Coverage:
-    """Coverage of one device of an audit."""
+def coverage_of(audit: Audit, judgement: Judgement, device: Device, profile: Profile | None = None) -> Coverage:
+    """Coverage of one device of an audit; under another profile than the audit's own where one is named."""
     own = tuple(each for each in judgement.claims if each.claim.device == device.id)
-    score = judgement.scores.get(device.id, judgement.score)
+    limits = (profile or judgement.profile).limits
+    scores = judgement.scores if profile is None else judgement.scored_with(profile)
+    score = scores.get(device.id, judgement.score)
     share = score.weight_decided / score.weight if score.weight else Decimal(0)
     return Coverage(
         claims=_split((str(each.claim), each.verdict.decided) for each in own),
         ports=_ports(audit, device),
         hosts=_hosts(audit, own),
         weight_decided=share,
-        advice=_advice(score, share, own, judgement.profile.limits),
+        advice=_advice(score, share, own, limits),
     )
 
 
