@@ -34,6 +34,7 @@ def best_text(worth: Worth) -> Iterator[str]:
         yield "Nothing else of its kind on the shelf has a score and a price in this money."
         return
     per_hundred = 100 * best.per_money
-    yield f"The best of the shelf is the {best.device} ({best.audit}): {per_hundred:.2f} for 100 {best.money}."
+    named = f"{best.device} ({best.audit})"
+    yield f"The best of the others on the shelf is the {named}: {per_hundred:.2f} for 100 {best.money}."
     if worth.matches_at is not None:
         yield f"It would be worth as much at {worth.matches_at} {best.money}."
