@@ -38,7 +38,7 @@ def render(name: str, document: Document, own: Path | None, filters: dict[str, C
     except (TemplateError, ValueError, TypeError, OverflowError, RecursionError) as error:
         place = f"{getattr(error, 'name', None) or name}, line {getattr(error, 'lineno', None) or '?'}"
         raise InputError(f"template {sanitize(place, 120)}", why=sanitize(str(error), 300),
-                         do="Mend it, or move it away to use the one that ships") from error  # fmt: skip
+                         do="Correct it, or move it away to use the default one") from error  # fmt: skip
     return text
 
 

@@ -98,6 +98,14 @@ def test_two_displays_need_a_claim_of_both_and_one_at_a_time_refutes_it() -> Non
     assert "unless" in found["a laptop that charges with 65 W"].grounds[0].text
 
 
+def test_what_fails_a_larger_promise_may_be_enough_for_a_smaller_need() -> None:
+    dock = finished("BW-11")
+    found = {each.user: each for each in for_whom(dock.audit, dock.judgement, dock.audit.device, USERS)}
+    assert found["a wired network of 2.5 Gb/s"].fit is Fit.SUITS_IF
+    assert found["a wired network of 1 Gb/s"].fit is Fit.SUITS, "hot, it still moves 1.19 Gb/s"
+    assert "enough" in found["a wired network of 1 Gb/s"].grounds[0].text
+
+
 def test_a_mode_that_nobody_promised_and_the_link_would_carry_is_not_denied() -> None:
     audit = audit_of(H1)
     mode = Reading("T", Quantity.MODE, "H1", "host", Grade.READ, Words("3840x2160@30"))

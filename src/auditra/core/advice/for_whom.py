@@ -170,7 +170,7 @@ class _Asking:
         return shown is not None and any(covers(shown, promise) for promise in need.any_of)
 
     def _may_reach(self, verdict: ClaimVerdict, need: Need) -> bool:
-        """Another mode with no more pixels a second: nobody promised it, and the link would carry it."""
+        """Another mode with no more pixels a second: it was not promised, and the link would carry it."""
         shown = self.judgement.shown_promise(verdict.claim.id)
         modes = [each.mode for each in need.any_of if isinstance(each, Shows)]
         return isinstance(shown, Shows) and any(mode.pixels_a_second <= shown.mode.pixels_a_second for mode in modes)
@@ -191,13 +191,30 @@ class _Asking:
 
 
 def _met(good: Sequence[ClaimVerdict], need: Need) -> Ground:
-    """Met; under a condition where no claim shows it without one."""
-    plain = [each for each in good if each.verdict is not Verdict.HOLDS_IF]
+    """Met; under a condition where no claim shows it without one. What fails a larger promise may still be enough."""
+    plain = [each for each in good if each.verdict is not Verdict.HOLDS_IF or _always_enough(each, need)]
     ports = {port for each in plain for port in each.claim.ports}
     counted = plain if len(ports) >= need.ports else good
     fit = Fit.SUITS if counted is plain else Fit.SUITS_IF
     words = "; ".join(f"{each.claim} {each.condition}".rstrip() for each in counted)
-    return _ground(words, fit, counted)
+    enough = (
+        f", which is enough for {need.words} all the same" if fit is Fit.SUITS and any(map(_limited, counted)) else ""
+    )
+    return _ground(f"{words}{enough}", fit, counted)
+
+
+def _limited(verdict: ClaimVerdict) -> bool:
+    return verdict.verdict is Verdict.HOLDS_IF
+
+
+def _always_enough(verdict: ClaimVerdict, need: Need) -> bool:
+    """Whether every trial of a claim surely showed what is needed, those that failed the claim itself too."""
+    floors = next((promise.owes() for promise in need.any_of if _comparable(verdict.claim, promise)), {})
+    lows = {
+        quantity: [estimate(each).low for each in verdict.rests_on if each.quantity is quantity and each.values]
+        for quantity in floors
+    }
+    return bool(floors) and all(lows[quantity] and min(lows[quantity]) >= floor for quantity, floor in floors.items())
 
 
 def _ground(text: str, fit: Fit, verdicts: Iterable[ClaimVerdict]) -> Ground:

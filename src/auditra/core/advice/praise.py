@@ -28,7 +28,7 @@ def praise(judgement: Judgement) -> tuple[Remark, ...]:
 
 
 def warnings(judgement: Judgement) -> tuple[Remark, ...]:
-    """Dangers, then what fails, then what holds only under a condition, then what nobody stated."""
+    """Dangers first, then failures, then what holds only under a condition, then what was not stated."""
     return (*_dangers(judgement), *_failures(judgement), *_conditions(judgement), *_unstated(judgement))
 
 

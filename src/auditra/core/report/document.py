@@ -18,7 +18,7 @@ from auditra.core.model.verdict import Verdict
 from auditra.core.sanitize import sanitize
 
 MAX_TEXT = 4000
-"""No sentence of a report is longer; what is cut says so."""
+"""The longest sentence of a report; a longer one is cut with a mark."""
 
 
 class From(StrEnum):

@@ -10,7 +10,7 @@ from textual.content import Content
 
 from auditra.core.advice.for_whom import for_whom
 from auditra.core.advice.profile_change import profile_change
-from auditra.core.advice.worth import worth_of
+from auditra.core.advice.worth import Peer, worth_of
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ProfileChosen
 from auditra.core.judge.host_grid import host_grid
@@ -68,6 +68,8 @@ class ScoreStage(Stage):
     def __init__(self) -> None:
         super().__init__()
         self._texts = KeptTexts()
+        self._peers: tuple[Peer, ...] | None = None
+        """The rest of the shelf, read once: it may be long, and stays as it is while one audit is worked on."""
 
     def compose(self) -> ComposeResult:
         with Panel(id="summary"):
@@ -131,10 +133,13 @@ class ScoreStage(Stage):
         judgement, usual = judged.judgement, state.session.profile
         self.set_class(judgement.profile != usual, "is-moved")
         if judgement.profile != usual:
-            change = profile_change(judgement, usual, judgement.profile, device.id)
+            change = self._texts.once(
+                ("moved",), judged, palette, lambda: profile_change(judgement, usual, judgement.profile, device.id)
+            )
             self.set_text("moved", render_moved(change, width, palette))
-        peers = peers_of(state.services.shelf.kept_rows(), judged.audit.name)
-        worth = worth_of(device, judgement.score, judgement.profile.name, peers)
+        if self._peers is None:
+            self._peers = peers_of(state.services.shelf.kept_rows(), judged.audit.name)
+        worth = worth_of(device, judgement.score, judgement.profile.name, self._peers)
         self.set_text("worth", render_worth(worth, device, palette))
         users = self._texts.once(
             ("users",), judged, palette, lambda: for_whom(judged.audit, judgement, device, state.services.users())
