@@ -1,4 +1,4 @@
-"""The reports of both demo devices and their line-up into docs/examples/, made as a reviewer would make them.
+"""The reports of the demo devices and their line-up into docs/examples/, made as a reviewer would make them.
 
 The simulated bench keeps a clock of its own, so that the same code makes the same files. The pocket hub gets the log of
 a power conversation, which ships with the demo.
@@ -17,6 +17,7 @@ from auditra.cli.run import run_sheet
 HOME = Path(__file__).resolve().parent.parent
 POWER_LOG = HOME / "src" / "auditra" / "data" / "demo" / "osierpell-op-6-p1.power.log"
 POWER_TRIAL = "T2"
+DEVICES = ("OP-6", "BW-11", "H6")
 
 
 def main() -> None:
@@ -28,7 +29,8 @@ def main() -> None:
         handle = LibraryHandle(Path(folder) / "library")
         handle.put_demos_on_shelf()
         services = make_services(handle, pace=None)
-        for name in ("OP-6", "BW-11"):
+        handle.shelve_if_demo("H6")
+        for name in DEVICES:
             run_sheet(name, services)
         clock = services.clock
         handle.session("OP-6").attach(POWER_TRIAL, POWER_LOG.name, POWER_LOG.read_bytes(), clock)
@@ -36,7 +38,7 @@ def main() -> None:
         for name in ("OP-6", "BW-11"):
             for path in handle.publish(handle.session(name), out, ""):
                 print(path)
-        for path in handle.write_line_up(("OP-6", "BW-11"), out):
+        for path in handle.write_line_up(DEVICES, out):
             print(path)
 
 

@@ -34,6 +34,8 @@ class View:
     steps: Sequence[tuple[str, str]] = ()
     done: bool = False
     """The whole run sheet has been done before."""
+    runs: str = ""
+    """A demo audit that is run before, besides."""
     columns: int = 160
     rows: int = 47
 
@@ -52,7 +54,10 @@ TYPED = [
     ("gives 18 W while C2 gi", "accept the suggestion"),
     ("", "while C2 gi"),
 ]
-LINED_UP = [("m", "Mark another"), ("Down", ""), ("m", "lines them up"), ("l", "Rows won"), ("j", ""), ("j", "a tie")]
+LINED_UP = [
+    ("m", "Mark another"), ("Down", ""), ("m", "lines them up"), ("Down", ""), ("m", "H6. l lines"), ("l", "Rows won"),
+    ("j", ""), ("j", "a tie"),
+]  # fmt: skip
 LOGGED = [
     ("a", "T7 complete"),
     ("Escape", "stopped"),
@@ -80,11 +85,7 @@ PASTED = [
 ]
 VIEWS = (
     View("shelf", done=True),
-    View(
-        "line-up",
-        [("m", "Mark another"), ("Down", ""), ("m", "lines them up"), ("l", "Rows won"), ("j", ""), ("j", "a tie")],
-        done=True,
-    ),
+    View("line-up", LINED_UP, done=True, runs="H6"),
     View("claims", [*DOCK_DONE, ("1", "PORT CAPABILITIES")], done=True),
     View("claims-typing", TYPED),
     View(
@@ -177,11 +178,14 @@ def terminal(view: View, screen: str, folder: Path, done: Path) -> Iterator[Term
     opened = Terminal(screen, folder / "tmux", environment)
     if view.done:
         shutil.copytree(done, folder / "library")
+    if view.runs:
+        program = [sys.executable, "-m", "auditra", "run", view.runs]
+        subprocess.run(program, env=environment, check=True, capture_output=True)
     settings = folder / "tmux.conf"
     settings.write_text('set -g status off\nset -ga terminal-overrides ",*:Tc"\nset -g escape-time 0\n')
-    program = f"env COLORTERM=truecolor {sys.executable} -m auditra demo"
+    shown = f"env COLORTERM=truecolor {sys.executable} -m auditra demo"
     look = ["-fa", FONT, "-b", "0", "-bw", "0", "+sb", "-bg", "#14181a", "-fg", "#e8dfcf", "-tn", "xterm-256color"]
-    inner = ["tmux", "-S", str(opened.socket), "-f", str(settings), "new-session", program]
+    inner = ["tmux", "-S", str(opened.socket), "-f", str(settings), "new-session", shown]
     command = ["xterm", *look, "-geometry", f"{view.columns}x{view.rows}+0+0", "-e", *inner]
     xterm = subprocess.Popen(command, env=environment, cwd=HOME)
     try:

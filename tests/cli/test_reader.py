@@ -60,6 +60,19 @@ def test_a_line_up_is_printed_or_written(library: Path, tmp_path: Path) -> None:
         run(library, "line-up", "OP-6")
 
 
+def test_three_demo_devices_are_lined_up_once_the_stand_dock_was_run(library: Path, tmp_path: Path) -> None:
+    run(library, "run", "H6", "--sheet", "quick")
+    told = run(library, "line-up", "OP-6", "BW-11", "H6", "--out", str(tmp_path))
+    assert "OP-6-BW-11-H6-line-up.html" in told
+    judged = json.loads(run(library, "judge", "H6", "--json"))
+    verdicts = {each["sentence"]: each["verdict"] for each in judged["claims"]}
+    assert verdicts["A3 data 10 Gb/s"] == "short", "the slower twin"
+    assert verdicts["D1 shows 3840x2160@60"] == "unproven", "this rig has no such display"
+    assert set(verdicts.values()) == {"short", "unproven", "holds"}
+    page = (tmp_path / "OP-6-BW-11-H6-line-up.md").read_text()
+    assert "| rj45 links 1 Gb/s, send rate |" in page
+
+
 def test_a_bundle_is_signed_verified_and_merged(library: Path, tmp_path: Path) -> None:
     key, path = tmp_path / "my.key", tmp_path / "op6.zip"
     fingerprint = run(library, "key", str(key)).splitlines()[0].removeprefix("key ")

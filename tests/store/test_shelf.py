@@ -50,7 +50,11 @@ def test_a_row_is_judged_anew_once_its_journal_has_grown(handle: LibraryHandle) 
 
 def test_demos_are_put_on_the_shelf_once(handle: LibraryHandle) -> None:
     handle.put_demos_on_shelf()
-    assert handle.library.names() == tuple(demo.name for demo in DEMOS)
+    assert handle.library.names() == tuple(demo.name for demo in DEMOS if demo.on_shelf)
+    handle.shelve_if_demo("H6")
+    handle.shelve_if_demo("H6")
+    handle.shelve_if_demo("no demo")
+    assert handle.library.names() == tuple(demo.name for demo in DEMOS), "the rest once they are named"
 
 
 @given(st.binary(max_size=300))

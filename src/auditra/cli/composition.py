@@ -120,15 +120,9 @@ class LibraryHandle:
         self._kept = None
 
     def put_demos_on_shelf(self) -> None:
-        """Every demo audit that is not there yet; another window may be doing the same."""
-        known = set(self.library.names())
-        for demo in DEMOS:
-            if demo.name not in known:
-                try:
-                    self.library.create(demo.name, demo.facts(), demo.made_at)
-                except StoreError:
-                    if demo.name not in self.library.names():
-                        raise
+        """Every demo audit that is not there yet."""
+        for demo in (demo for demo in DEMOS if demo.on_shelf):
+            self.shelve_if_demo(demo.name)
 
     def surroundings(self, name: str) -> Surroundings:
         """What a report of this audit needs of the rest of the library."""
@@ -202,13 +196,19 @@ class LibraryHandle:
         return report_files(document, judged, stem_of(session.name), session.evidence_of, self.folder / TEMPLATES)
 
     def shelve_if_demo(self, name: str) -> None:
-        """Put a demo audit on the shelf when it is first named."""
-        if name in {demo.name for demo in DEMOS} and name not in self.library.names():
-            self.put_demos_on_shelf()
+        """Put a demo audit on the shelf when it is first named; another window may be doing the same."""
+        demo = next((demo for demo in DEMOS if demo.name == name), None)
+        if demo is None or name in self.library.names():
+            return
+        try:
+            self.library.create(name, demo.facts(), demo.made_at)
+        except StoreError:
+            if name not in self.library.names():
+                raise
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, found without opening the library."""
-        return {*self._all_kept().names} >= {demo.name for demo in DEMOS}
+        return {*self._all_kept().names} >= {demo.name for demo in DEMOS if demo.on_shelf}
 
     def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
         if kept is not None and kept.head == head and not kept.trouble:

@@ -21,6 +21,8 @@ class Demo:
     sheet: str
     rig: str
     made_at: datetime = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
+    on_shelf: bool = True
+    """It stands on the shelf of a demo from the start; else it comes there when it is first named."""
 
     def facts(self) -> tuple[Fact, ...]:
         """What the audit begins with."""
@@ -37,4 +39,5 @@ class Demo:
 DEMOS = (
     Demo("OP-6", "osierpell-op-6.toml", "galley.toml"),
     Demo("BW-11", "brackwater-bw-11.toml", "galley.toml"),
+    Demo("H6", "heronshaw-h6.toml", "galley.toml", on_shelf=False),
 )

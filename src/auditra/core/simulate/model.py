@@ -62,6 +62,17 @@ MODELS: dict[str, DeviceModel] = {
         beside_display_share={"A1": 0.996, "A2": 0.995, "S1": 0.999, "N1": 0.999},
         lengths_m={"UP": 0.151},
     ),
+    "Heronshaw H6": DeviceModel(
+        data_bps={"A1": 10e9, "A2": 10e9, "A3": 10e9},
+        network_bps={"N1": 1e9},
+        display_modes={"D1": "3840x2160@60"},
+        gives_w={"A1": 4.6, "A2": 4.6, "A3": 4.6},
+        takes_w={"P1": 100.0},
+        host_w=76.5,
+        own_use_w=7.5,
+        payload_share={"A1": 0.993, "A2": 0.992, "A3": 0.71, "N1": 0.99},
+        beside_display_share={"A1": 0.045, "A2": 0.045, "A3": 0.06, "N1": 0.4},
+    ),
     "Brackwater BW-11": DeviceModel(
         data_bps={"C1": 10e9, "C2": 10e9, "A1": 5e9, "A2": 5e9},
         card_bps={"S1": 312e6 * 8},
