@@ -11,7 +11,7 @@ from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Grade
 from auditra.core.model.verdict import Verdict
 from auditra.core.report.chapter import ChapterRule
-from auditra.core.report.document import Block, From, Heading, Items, Said, Table, Tone, of_claims, refs, said
+from auditra.core.report.document import Block, From, Heading, Items, Ref, Said, Table, Tone, of_claims, refs, said
 from auditra.core.report.material import Material
 
 GRADE_WORDS = {
@@ -75,28 +75,26 @@ def _source(verdict: ClaimVerdict) -> Iterator[Said]:
         yield said(f"of {verdict.claim.device}", typed, tone=Tone.QUIET)
 
 
-def _shown(verdict: ClaimVerdict, about: tuple[object, ...]) -> Iterator[Said]:
-    refs_ = of_claims([verdict.claim.id], trials_of(verdict))
+def _shown(verdict: ClaimVerdict, about: tuple[Ref, ...]) -> Iterator[Said]:
     condition = f", {verdict.condition}" if verdict.condition else ""
-    yield said(f"{verdict.shown}{condition}", refs_)
+    yield said(f"{verdict.shown}{condition}", about)
     if verdict.why:
-        yield said(verdict.why, refs_, tone=Tone.QUIET)
+        yield said(verdict.why, about, tone=Tone.QUIET)
     if verdict.not_tried and verdict.verdict is not Verdict.OPEN:
-        yield said(f"not tried: {'; '.join(verdict.not_tried)}", refs_, tone=Tone.QUIET)
+        yield said(f"not tried: {'; '.join(verdict.not_tried)}", about, tone=Tone.QUIET)
 
 
-def _evidence(verdict: ClaimVerdict, about: tuple[object, ...]) -> Iterator[Said]:
-    refs_ = of_claims([verdict.claim.id], trials_of(verdict))
+def _evidence(verdict: ClaimVerdict, about: tuple[Ref, ...]) -> Iterator[Said]:
     readings = verdict.rests_on
     if readings:
         best = max(reading.grade for reading in readings)
         by = ", ".join(dict.fromkeys(each.instrument for each in readings if each.grade == best))
-        yield said(f"grade {best.value}: {GRADE_WORDS[best]}", refs_)
-        yield said(by, refs_, tone=Tone.QUIET)
+        yield said(f"grade {best.value}: {GRADE_WORDS[best]}", about)
+        yield said(by, about, tone=Tone.QUIET)
     if trials := trials_of(verdict):
-        yield said(", ".join(trials), refs_, tone=Tone.QUIET)
+        yield said(", ".join(trials), about, tone=Tone.QUIET)
     for each in verdict.set_aside:
-        yield said(f"set aside {each.trial}: {each.why}", refs_, tone=Tone.QUIET)
+        yield said(f"set aside {each.trial}: {each.why}", about, tone=Tone.QUIET)
 
 
 CLAIMS = ChapterRule("claims", 40, "The claims", _blocks)
