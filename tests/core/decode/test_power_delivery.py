@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation
@@ -282,3 +282,106 @@ def test_a_source_that_says_what_limits_it() -> None:
     found = held(said)
     assert found.turns[-1].words.startswith("Status: inside 45 C; current is limited")
     assert found.not_more[-2:] == ("the source is limited by the cable", "the source is limited by temperature")
+
+
+def sealed(said: list[tuple[str, bytes]]) -> list[tuple[str, bytes]]:
+    return [(start, power.with_crc(message)) for start, message in said]
+
+
+@pytest.mark.parametrize("at", range(7))
+@pytest.mark.parametrize("how", ["flipped", "torn", "longer"])
+def test_a_damaged_message_changes_nothing_that_is_known(at: int, how: str) -> None:
+    sound = sealed(power.conversation())
+    start, message = sound[at]
+    flipped = message[:3] + bytes((message[3] ^ 0x40,)) + message[4:]
+    damaged = {"flipped": flipped, "torn": message[:-3], "longer": message + bytes(3)}[how]
+    found, without = held([*sound[:at], (start, damaged), *sound[at + 1 :]]), held([*sound[:at], *sound[at + 1 :]])
+    assert (found.offered, found.contract, found.cable, found.partner) == (
+        without.offered, without.contract, without.cable, without.partner,
+    )  # fmt: skip
+    assert len(found.faults) > len(without.faults)
+    if at != 3:  # a GoodCRC is no turn
+        assert "damaged, and not heeded" in [turn.words for turn in found.turns]
+
+
+@given(st.data())
+def test_damage_never_improves_an_offer_a_contract_or_a_cable(data: st.DataObject) -> None:
+    sound = sealed([("SOP", power.control("GoodCRC"))] * 3 + power.conversation())
+    at = data.draw(st.integers(3, len(sound) - 1))
+    message = bytearray(sound[at][1])
+    for place in data.draw(st.lists(st.integers(0, len(message) - 1), min_size=1, max_size=3)):
+        message[place] ^= data.draw(st.integers(1, 255))
+    cut = data.draw(st.integers(0, len(message)))
+    damaged = bytes(message[:cut]) if data.draw(st.booleans()) else bytes(message)
+    assume(damaged != sound[at][1])
+    found, best = held([*sound[:at], (sound[at][0], damaged), *sound[at + 1 :]]), held(sound)
+    assert (found.most_offered_mw or 0) <= (best.most_offered_mw or 0)
+    powers = [each.contract.power_mw or 0 if each.contract is not None else 0 for each in (found, best)]
+    assert powers[0] <= powers[1]
+    assert found.cable in (None, best.cable)
+
+
+def test_a_log_without_crcs_is_taken_as_it_is_and_one_with_them_has_them_all() -> None:
+    bare, closed = power.conversation(), sealed(power.conversation())
+    assert held(bare).contract == held(closed).contract
+    torn = held([*closed[:4], bare[4], *closed[5:]])
+    assert torn.contract is None
+    assert any("no CRC fits" in each for each in torn.faults)
+    assert held([*bare[:4], closed[4], *bare[5:]]).contract == held(bare).contract, "a mixed log is taken as it is"
+
+
+def test_a_header_that_promises_more_objects_than_are_there_does_not_eat_the_crc() -> None:
+    short = power.header(power.DATA["offer"], 3, source=True) + power.fixed(5, 3).to_bytes(4, "little")
+    found = decode_message(power.with_crc(short))
+    assert found.objects == (power.fixed(5, 3),)
+    assert [each.code for each in found.problems] == [Code.SHORT]
+
+
+def test_a_limited_pps_object_counts_up_to_the_rated_power_alone() -> None:
+    limited = power.pps(5, 21, 5) | 1 << 27
+    offers = (power.fixed(5, 3), power.fixed(20, 3))
+    found = held(power.conversation((*offers, limited), power.ask(2, 3)))
+    assert found.most_offered_mw == 60_000, "not 105 W"
+    assert held(power.conversation((*offers, power.pps(5, 21, 5)), power.ask(2, 3))).most_offered_mw == 105_000
+
+
+@pytest.mark.parametrize(("volts", "amperes", "refused"), [(20.0, 3.5, True), (16.0, 3.05, True), (20.0, 3.0, False)])
+def test_too_much_current_of_a_pps_object_is_seen_at_any_voltage(volts: float, amperes: float, refused: bool) -> None:
+    told = list(wrong_with_request(decode_request(power.ask_pps(4, volts, amperes), OFFER), OFFER))
+    assert bool(told) is refused
+
+
+@pytest.mark.parametrize(
+    ("offers", "blamed"),
+    [((power.fixed(5, 3), power.fixed(15, 3)), False), ((power.fixed(5, 3), power.fixed(9, 3)), False),
+     ((power.fixed(5, 3), power.fixed(20, 2.25)), False), ((power.fixed(5, 3), power.fixed(20, 3)), True)],
+)  # fmt: skip
+def test_a_cable_is_to_blame_only_where_the_offer_goes_as_far_as_its_marker(
+    offers: tuple[int, ...], blamed: bool
+) -> None:
+    three_amperes = (0x18001F6E, 0, 0, 0x82020)
+    found = held(power.conversation(offers, power.ask(2, 2.0), cable=three_amperes))
+    assert any("marker allows" in each for each in found.not_more) is blamed
+
+
+@pytest.mark.parametrize(
+    ("words", "why"),
+    [((power.fixed(5, 3), power.fixed(9, 0)), "object 2 gives nothing: 0 A"),
+     ((power.fixed(5, 3), 100), "object 2 has 0 V"),
+     ((power.fixed(5, 3), power.battery(5, 20, 0)), "object 2 gives nothing: 0 W"),
+     ((power.fixed(5, 3), power.pps(5, 21, 3), power.pps(5, 11, 3)), "its PPS ranges do not rise")],
+)  # fmt: skip
+def test_offers_of_nothing_and_ranges_out_of_order_are_flagged(words: tuple[int, ...], why: str) -> None:
+    assert why in list(wrong_with_offer(decode_objects(words)))
+
+
+def test_what_is_kept_for_later_is_flagged_and_a_vendors_own_command_is_not_displayport() -> None:
+    reserved = (int.from_bytes(power.control("Accept"), "little") | 3 << 6).to_bytes(2, "little")
+    assert [each.code for each in decode_message(reserved).problems] == [Code.RESERVED]
+    for command in (16, 17):
+        own = decode_message(power.vendor(0x1F6E, command, 1)).vendor
+        assert own is not None
+        assert own.command == f"command {command}"
+        theirs = decode_message(power.vendor(0xFF01, command, 1)).vendor
+        assert theirs is not None
+        assert theirs.command.startswith("DisplayPort")

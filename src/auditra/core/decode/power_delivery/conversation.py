@@ -15,13 +15,16 @@ from auditra.core.decode.power_delivery.objects import (
     Supply,
     decode_objects,
     decode_request,
+    most_offered_mw,
     wrong_with_offer,
     wrong_with_request,
 )
 
 MAX_TURNS = 10_000
 MAX_FAULTS = 200
-_MARKED_MA, _UNMARKED_MW, _STANDARD_MW = 5000, 60_000, 100_000
+_UNMARKED_MW, _STANDARD_MW = 60_000, 100_000
+_SEALED_FROM = 3
+"""So many messages with a CRC, and none without, show that a log has them."""
 _QUIET = ("GoodCRC", "Ping")
 
 
@@ -74,7 +77,7 @@ class Conversation:
 
     @property
     def most_offered_mw(self) -> int | None:
-        return max((each.most_power_mw for each in self.offered if each.most_power_mw is not None), default=None)
+        return most_offered_mw(self.offered)
 
 
 @dataclass
@@ -92,6 +95,9 @@ class _State:
     refused: int = 0
     messages: int = 0
     cable_asked: bool = False
+    sealed: int = 0
+    """Messages so far that had a CRC."""
+    has_unsealed: bool = False
     extended: str = ""
     limited: tuple[str, ...] = ()
     turns: list[Turn] = field(default_factory=list)
@@ -123,12 +129,26 @@ def _hear(line: Line, state: _State) -> None:
     state.first_s = line.time_s if state.first_s is None else state.first_s
     for problem in message.problems:
         state.fault(f"line {line.number}, byte {problem.offset}: {problem.words}")
+    damaged = message.is_damaged or _lost_its_crc(message, state)
+    if damaged and not message.is_damaged:
+        state.fault(f"line {line.number}: no CRC fits, and every message before has one")
     if message.name in _QUIET:
         return
-    words = _said(message, state, line.number)
+    words = "damaged, and not heeded" if damaged else _said(message, state, line.number)
     if words and len(state.turns) < MAX_TURNS:
         sender = message.sender if message.start is Start.PORT else f"{message.sender} ({message.start})"
         state.turns.append(Turn(line.number, round(line.time_s - state.first_s, 9), sender, words))
+
+
+def _lost_its_crc(message: Message, state: _State) -> bool:
+    """A log has CRCs or not: in one that has, a message without is cut, or its header was changed."""
+    if message.has_crc:
+        state.sealed += 1
+        return False
+    if state.sealed >= _SEALED_FROM and not state.has_unsealed:
+        return True
+    state.has_unsealed = True
+    return False
 
 
 def _said(message: Message, state: _State, line: int) -> str:
@@ -252,7 +272,7 @@ def identity_in_words(identity: Identity) -> str:
 
 def _not_more(state: _State) -> Iterator[str]:
     """What is known to have set the limit: the request, the offer, the cable, the extended range."""
-    most = max((each.most_power_mw or 0 for each in state.offered), default=0)
+    most = most_offered_mw(state.offered) or 0
     if not state.offered:
         yield "no offer was heard"
         return
@@ -276,11 +296,11 @@ def _by_the_contract(contract: Contract, most_mw: int) -> Iterator[str]:
 
 
 def _by_the_cable(state: _State, most_mw: int) -> Iterator[str]:
+    """A cable is to blame only where the offer goes as far as its marker allows: a source that offers less is limited
+    by itself. Source: USB PD R3.1, 6.4.1.2.2 (a source offers no more current than the cable carries)."""
     cable: CableIdentity | None = state.cable.cable if state.cable is not None else None
-    fixed = [each for each in state.offered if each.kind is Supply.FIXED]
     if cable is not None and cable.current_ma is not None and cable.most_w is not None:
-        most_ma = max((each.current_ma or 0 for each in fixed), default=0)
-        if cable.most_w * 1000 <= most_mw or (cable.current_ma < _MARKED_MA and most_ma >= cable.current_ma):
+        if most_mw >= cable.most_w * 1000:
             yield f"the cable's marker allows {limits_in_words(cable)}"
     elif state.cable_asked and most_mw <= _UNMARKED_MW:
         yield "no cable answered: without a marker a source offers no more than 3 A (60 W)"

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from auditra.core.decode.bits import bit, bits, u16, u32
 from auditra.core.decode.power_delivery.vendor import VendorMessage, decode_vendor
-from auditra.core.decode.problem import Code, Problem, Problems
+from auditra.core.decode.problem import DAMAGE, Code, Problem, Problems
 
 CONTROL = (
     "", "GoodCRC", "GotoMin", "Accept", "Reject", "Ping", "PS_RDY", "Get_Source_Cap", "Get_Sink_Cap", "DR_Swap",
@@ -72,6 +72,14 @@ class Message:
     vendor: VendorMessage | None = None
     details: tuple[str, ...] = ()
     problems: tuple[Problem, ...] = ()
+    has_crc: bool = False
+    """A CRC stands behind it, and fits."""
+
+    @property
+    def is_damaged(self) -> bool:
+        """It was cut or changed on its way, or is longer than a message can be: a receiver discards it, and sends no
+        GoodCRC. Source: USB PD R3.1, 6.7.1 (CRCReceiveTimer) and 5.6.2."""
+        return any(each.code in DAMAGE or each.code is Code.LONG for each in self.problems)
 
 
 def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
@@ -85,17 +93,22 @@ def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
         data = data[:MAX_MESSAGE_LENGTH]
     header = u16(data, 0)
     count, body = bits(header, 14, 12), data[2:]
-    body = _without_crc(data, body, count, problems)
+    body, has_crc = _without_crc(data, body, count, problems)
     sender = _sender(header, start)
     identifier, revision = bits(header, 11, 9), _REVISIONS[bits(header, 7, 6)]
+    if revision == _REVISIONS[-1]:
+        problems.add(0, Code.RESERVED, "revision 11 is kept for later")
     if bit(header, 15):
-        return _extended(start, header, body, sender, identifier, revision, problems)
+        made = _extended(start, header, body, sender, identifier, revision, problems)
+        return replace(made, has_crc=has_crc)
     kind = bits(header, 4, 0)
     if count == 0:
         name = CONTROL[kind] if kind < len(CONTROL) else ""
         if not name:
             problems.add(0, Code.RESERVED, f"control message {kind} is kept for later")
-        return Message(start, name or f"control {kind}", sender, identifier, revision, problems=tuple(problems))
+        return Message(
+            start, name or f"control {kind}", sender, identifier, revision, problems=tuple(problems), has_crc=has_crc
+        )
     words = tuple(u32(body, at) for at in range(0, min(len(body) // 4, count) * 4, 4))
     if len(words) < count:
         problems.add(2 + len(body), Code.SHORT, f"{count} data objects are declared, {len(words)} are there")
@@ -107,12 +120,12 @@ def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
     details = reader(words) if reader is not None and words else ()
     return Message(
         start, named or f"data {kind}", sender, identifier, revision, words, vendor=vendor, details=details,
-        problems=tuple(problems),
+        problems=tuple(problems), has_crc=has_crc,
     )  # fmt: skip
 
 
-def _without_crc(data: bytes, body: bytes, count: int, problems: Problems) -> bytes:
-    """Four bytes more than the objects take are a CRC; what they should be is known."""
+def _without_crc(data: bytes, body: bytes, count: int, problems: Problems) -> tuple[bytes, bool]:
+    """What stands before the CRC, and whether there is one that fits. Four bytes more than the objects take are one."""
     if bit(u16(data, 0), 15):
         size = bits(u16(body, 0), 8, 0)
         expected = 2 + min(size, 26) if bit(u16(body, 0), 15) else 2 + size
@@ -123,10 +136,12 @@ def _without_crc(data: bytes, body: bytes, count: int, problems: Problems) -> by
         found, wanted = u32(body, expected), zlib.crc32(data[: 2 + expected])
         if found != wanted:
             problems.add(2 + expected, Code.CHECKSUM, f"the CRC is {found:08x}, and {wanted:08x} belongs there")
-        return body[:expected]
+        return body[:expected], found == wanted
     if len(body) > expected:
         problems.add(2 + expected, Code.LENGTH, f"{len(body) - expected} bytes too many")
-    return body[:expected]
+    elif len(body) >= _CRC_BYTES and u32(body, len(body) - _CRC_BYTES) == zlib.crc32(data[:-_CRC_BYTES]):
+        return body[:-_CRC_BYTES], True  # it promises more than is there: the last four bytes are the CRC all the same
+    return body[:expected], False
 
 
 def _sender(header: int, start: Start) -> str:

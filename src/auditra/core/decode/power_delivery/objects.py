@@ -28,6 +28,10 @@ _EXTENDED_FROM = 8
 """Positions 8 and up are of the extended power range. Source: USB PD R3.1, 6.5.15."""
 _MAX_A_MA = 5000
 _STANDARD_MV, _PPS_MV, _EXTENDED_MV = 20_000, 21_000, 48_000
+_LOW_RANGE_MV = 15_000
+"""AVS below 20 V has one current up to here, and another above. Source: USB PD R3.2, 6.4.1.2.4."""
+POWER_LIMITED = "power limited"
+"""A PPS object of a source that keeps below its rated power. Source: USB PD R3.1, table 6-17, bit 27."""
 
 
 @dataclass(frozen=True)
@@ -108,7 +112,7 @@ def decode_object(word: int, position: int, *, of_source: bool = True) -> PowerD
 def _adjustable(word: int, position: int) -> PowerDataObject:
     kind = bits(word, 29, 28)
     if kind == 0:
-        traits = ("power limited",) if bit(word, 27) else ()
+        traits = (POWER_LIMITED,) if bit(word, 27) else ()
         return PowerDataObject(
             position, Supply.PPS, word, least_voltage_mv=bits(word, 15, 8) * 100,
             most_voltage_mv=bits(word, 24, 17) * 100, current_ma=bits(word, 6, 0) * 50, traits=traits,
@@ -131,6 +135,16 @@ def decode_objects(words: Sequence[int], *, of_source: bool = True) -> tuple[Pow
     """Objects in their positions, which count from 1; empty places of the extended range are left out."""
     made = (decode_object(word, position, of_source=of_source) for position, word in enumerate(words, 1))
     return tuple(each for each in made if each.raw)
+
+
+def most_offered_mw(objects: Sequence[PowerDataObject]) -> int | None:
+    """The most power of an offer; None where none of it says. A PPS object whose source limits its power gives no more
+    than the rated power, which the other objects show. Source: USB PD R3.1, 6.4.1.2.5 and 10.3.2."""
+    rated = [each.most_power_mw for each in objects if POWER_LIMITED not in each.traits and each.most_power_mw]
+    limited = [each.most_power_mw for each in objects if POWER_LIMITED in each.traits and each.most_power_mw]
+    if not rated:
+        return max(limited, default=None)
+    return max(rated)
 
 
 def wrong_with_offer(objects: Sequence[PowerDataObject]) -> Iterator[str]:
@@ -161,6 +175,9 @@ def _out_of_order(objects: Sequence[PowerDataObject]) -> Iterator[str]:
         volts = [each.voltage_mv or 0 for each in within if each.kind is Supply.FIXED]
         if volts != sorted(set(volts)):
             yield "its fixed voltages do not rise"
+        ranges = [each.most_voltage_mv or 0 for each in within if each.kind is Supply.PPS]
+        if ranges != sorted(ranges):
+            yield "its PPS ranges do not rise"
 
 
 def _out_of_range(each: PowerDataObject) -> Iterator[str]:
@@ -171,6 +188,10 @@ def _out_of_range(each: PowerDataObject) -> Iterator[str]:
         yield f"object {each.position} is of a kind that is kept for later"
     elif volts > limit:
         yield f"object {each.position} has {volts / 1000:g} V, and {limit / 1000:g} V are the most there"
+    elif not volts:
+        yield f"object {each.position} has 0 V"
+    if each.kind is not Supply.UNKNOWN and not each.most_power_mw and volts:
+        yield f"object {each.position} gives nothing: 0 {'W' if each.power_mw is not None else 'A'}"
     if (each.current_ma or 0) > _MAX_A_MA:
         yield f"object {each.position} has {(each.current_ma or 0) / 1000:g} A, and 5 A are the most"
     if each.least_voltage_mv is not None and each.least_voltage_mv > (each.most_voltage_mv or 0):
@@ -215,7 +236,8 @@ def wrong_with_request(request: Request, offered: Sequence[PowerDataObject]) -> 
     if asked is None:
         yield f"it asks for object {request.position}, and {len(offered)} are offered"
         return
-    most = asked.high_current_ma if (request.voltage_mv or 0) > 15_000 else asked.current_ma
+    is_high = asked.high_current_ma is not None and (request.voltage_mv or 0) > _LOW_RANGE_MV
+    most = asked.high_current_ma if is_high else asked.current_ma
     if request.current_ma is not None and most is not None and request.current_ma > most:
         yield f"it asks for {request.current_ma / 1000:g} A of {most / 1000:g} A"
     if request.power_mw is not None and request.power_mw > (asked.power_mw or 0):

@@ -48,7 +48,9 @@ def decode_vendor(words: Sequence[int], *, of_cable: bool) -> VendorMessage | No
     if not bit(header, 15):
         return VendorMessage(svid, structured=False)
     command, answer = bits(header, 4, 0), _ANSWERS[bits(header, 7, 6)]
-    name = _COMMANDS.get(command, f"command {command}")
+    is_displayport = svid == DISPLAYPORT or command < _STATUS
+    name = _COMMANDS.get(command, "") if is_displayport else ""
+    name = name or f"command {command}"
     answered = answer == "answered"
     identity = None
     if command == _IDENTITY and answered and rest:
