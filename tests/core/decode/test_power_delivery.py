@@ -8,6 +8,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from auditra.core.decode.identity import Sort, decode_identity
 from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation
 from auditra.core.decode.power_delivery.log import Line, TornLine, read_log
 from auditra.core.decode.power_delivery.messages import Start, decode_message
@@ -385,3 +386,31 @@ def test_what_is_kept_for_later_is_flagged_and_a_vendors_own_command_is_not_disp
         theirs = decode_message(power.vendor(0xFF01, command, 1)).vendor
         assert theirs is not None
         assert theirs.command.startswith("DisplayPort")
+
+
+@pytest.mark.parametrize("command", [0, *range(1, 7), 7, 15, 16, 31])
+def test_commands_that_are_kept_for_later_are_flagged(command: int) -> None:
+    problems = [each.code for each in decode_message(power.vendor(0xFF00, command, 1)).problems]
+    assert (Code.RESERVED in problems) is (command in (0, 7, 15))
+
+
+@pytest.mark.parametrize("action", [0, 1, 5, 6, 255])
+def test_actions_of_the_extended_range_that_are_kept_for_later_are_flagged(action: int) -> None:
+    problems = [each.code for each in decode_message(power.data("epr mode", action << 24)).problems]
+    assert (Code.RESERVED in problems) is (action not in (1, 5))
+
+
+def test_a_plug_of_a_kind_that_is_kept_for_later_is_no_passive_cable_and_has_answered() -> None:
+    unknown = (0x38001F6E, 0, 0, 0x82042)
+    found = held(power.conversation((power.fixed(5, 3), power.fixed(20, 3)), power.ask(2, 3), cable=unknown))
+    assert found.cable is not None
+    assert (found.cable.sort, found.cable.cable) == (Sort.UNKNOWN_PLUG, None)
+    assert not any("no cable answered" in each or "marker allows" in each for each in found.not_more)
+
+
+@pytest.mark.parametrize(("code", "volts"), [(0, 20), (1, 20), (2, 20), (3, 50)])
+def test_deprecated_voltages_of_a_marker_are_read_as_20_volts(code: int, volts: int) -> None:
+    found = decode_identity(0x18001F6E, 0, 0, (0x82042 & ~(3 << 9) | code << 9,), of_cable=True)
+    assert found is not None
+    assert found.cable is not None
+    assert found.cable.max_vbus_mv == volts * 1000

@@ -15,7 +15,8 @@ _DFP_TYPES = {1: "hub", 2: "host", 3: "power brick"}
 _CONNECTORS = {2: "receptacle", 3: "plug"}
 _CABLE_ENDS = {2: "C plug", 3: "captive"}
 _CURRENTS_MA = {0: 500, 1: 3000, 2: 5000}
-_VBUS_MV = (20_000, 30_000, 40_000, 50_000)
+_VBUS_MV = (20_000, 20_000, 20_000, 50_000)
+"""30 and 40 V are deprecated, and are to be read as 20 V. Source: USB PD R3.1, table 6-42, "Maximum VBUS Voltage"."""
 _UNDISCOVERED = 0
 
 
@@ -26,6 +27,8 @@ class Sort(StrEnum):
     PASSIVE = "passive cable"
     ACTIVE = "active cable"
     VPD = "VCONN-powered device"
+    UNKNOWN_PLUG = "plug of an unknown kind"
+    """Its product type is reserved, or it says none: nothing can be read of what it carries."""
 
 
 _CABLE_SORTS = {3: Sort.PASSIVE, 4: Sort.ACTIVE, 6: Sort.VPD}
@@ -132,7 +135,7 @@ def decode_identity(
     if header_word == _UNDISCOVERED:
         return None
     header = _header(header_word)
-    sort = _CABLE_SORTS.get(bits(header_word, 29, 27), Sort.PASSIVE) if of_cable else Sort.PARTNER
+    sort = _CABLE_SORTS.get(bits(header_word, 29, 27), Sort.UNKNOWN_PLUG) if of_cable else Sort.PARTNER
     first, second = (*types, 0, 0)[:2]
     cable = partner = None
     if sort is Sort.PASSIVE:

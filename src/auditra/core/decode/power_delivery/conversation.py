@@ -302,7 +302,7 @@ def _by_the_cable(state: _State, most_mw: int) -> Iterator[str]:
     if cable is not None and cable.current_ma is not None and cable.most_w is not None:
         if most_mw >= cable.most_w * 1000:
             yield f"the cable's marker allows {limits_in_words(cable)}"
-    elif state.cable_asked and most_mw <= _UNMARKED_MW:
+    elif state.cable_asked and state.cable is None and most_mw <= _UNMARKED_MW:
         yield "no cable answered: without a marker a source offers no more than 3 A (60 W)"
     if most_mw == _STANDARD_MW and not any(each.position > 7 for each in state.offered):
         yield "100 W is the most outside the extended range"

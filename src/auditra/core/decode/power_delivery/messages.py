@@ -116,12 +116,29 @@ def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
     if not named:
         problems.add(0, Code.RESERVED, f"data message {kind} is kept for later")
     vendor = decode_vendor(words, of_cable=start is not Start.PORT) if named == "Vendor_Defined" else None
+    if words:
+        _flag_reserved(named, words[0], problems)
     reader = _DETAILS.get(named)
     details = reader(words) if reader is not None and words else ()
     return Message(
         start, named or f"data {kind}", sender, identifier, revision, words, vendor=vendor, details=details,
         problems=tuple(problems), has_crc=has_crc,
     )  # fmt: skip
+
+
+_FIRST_OWN_COMMAND = 16
+"""From here on a command belongs to the vendor. Source: USB PD R3.1, table 6-29."""
+_LAST_STANDARD_COMMAND = 6
+
+
+def _flag_reserved(name: str, word: int, problems: Problems) -> None:
+    """Commands and actions that the standard keeps for later. Source: USB PD R3.1, tables 6-29 and 6-48."""
+    command = bits(word, 4, 0)
+    is_standard = 0 < command <= _LAST_STANDARD_COMMAND
+    if name == "Vendor_Defined" and bit(word, 15) and not is_standard and command < _FIRST_OWN_COMMAND:
+        problems.add(2, Code.RESERVED, f"vendor command {command} is kept for later")
+    if name == "EPR_Mode" and bits(word, 31, 24) not in _EPR_ACTIONS:
+        problems.add(2, Code.RESERVED, f"EPR_Mode action {bits(word, 31, 24)} is kept for later")
 
 
 def _without_crc(data: bytes, body: bytes, count: int, problems: Problems) -> tuple[bytes, bool]:
