@@ -39,7 +39,7 @@ def test_from_the_shelf_to_a_verdict_and_out(open_terminal: Open) -> None:
     terminal.wait_for("trial 1 of 22")
     terminal.press_until("j", "plug the fast SSD into laptop C1 with")
     terminal.press("a")
-    screen = terminal.wait_for("All 22 trials are done", within_s=90)
+    screen = terminal.wait_for("All 22 trials are done", within_s=240)
     assert "8 decided" in screen
     terminal.press("7")
     screen = terminal.wait_for("where every point went")

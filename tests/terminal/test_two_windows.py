@@ -66,7 +66,7 @@ def test_two_windows_and_commands_on_one_audit(windows: tuple[Terminal, Terminal
         attach(tmp_path / "library", tmp_path / f"{number}.txt")
         type_claim(other, sentence)
     one.press("a")  # goes on where the trials were done before the last claim came; nothing while they run
-    one.wait_for("trials are done", within_s=90)
+    one.wait_for("trials are done", within_s=240)
     for window in windows:
         window.press("7")
         window.wait_for("12 claims")

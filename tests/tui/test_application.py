@@ -38,7 +38,7 @@ pytestmark = pytest.mark.usefixtures("quick")
 WIDE = (160, 50)
 
 
-async def until(pilot: Pilot[None], true: Callable[[], bool], within_s: float = 20.0) -> None:
+async def until(pilot: Pilot[None], true: Callable[[], bool], within_s: float = 60.0) -> None:
     for _ in range(int(within_s / 0.02)):
         if true():
             await pilot.pause()
