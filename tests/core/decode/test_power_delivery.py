@@ -39,6 +39,25 @@ def test_what_a_first_object_says_besides() -> None:
     assert decode_object(power.fixed(5, 3, traits=0b1000001), 2).traits == ()
 
 
+@pytest.mark.parametrize(
+    ("word", "of_source", "position", "told"),
+    [
+        (power.fixed(20, 5) | 1 << 20, True, 4, ("peak 150 % for 1 ms, 125 % for 2 ms, 110 % for 10 ms",)),
+        (power.fixed(20, 5) | 2 << 20, True, 4, ("peak 200 % for 1 ms, 150 % for 2 ms, 125 % for 10 ms",)),
+        (power.epr_avs(15, 48, 240) | 3 << 26, True, 8, ("peak 200 % for 1 ms, 175 % for 2 ms, 150 % for 10 ms",)),
+        (power.spr_avs(3, 2.5) | 1 << 26, True, 5, ("peak 150 % for 1 ms, 125 % for 2 ms, 110 % for 10 ms",)),
+        (power.fixed(5, 3) | 3 << 20, False, 1, ()),
+        (power.fixed(5, 3) | 1 << 23, False, 1, ("fast role swap at default USB power",)),
+        (power.fixed(5, 3) | 3 << 23, False, 1, ("fast role swap at 3 A",)),
+        (power.fixed(9, 3) | 2 << 23, False, 2, ()),
+    ],
+)
+def test_peak_current_of_a_source_and_fast_role_swap_of_a_sink(
+    word: int, of_source: bool, position: int, told: tuple[str, ...]
+) -> None:
+    assert decode_object(word, position, of_source=of_source).traits == told
+
+
 def test_each_kind_of_object_says_its_range() -> None:
     kinds = [power.battery(5, 20, 45), power.variable(5, 12, 2), power.pps(3.3, 21, 5), power.epr_avs(15, 48, 240)]
     kinds.append(power.spr_avs(3, 2.5))
@@ -414,3 +433,80 @@ def test_deprecated_voltages_of_a_marker_are_read_as_20_volts(code: int, volts: 
     assert found is not None
     assert found.cable is not None
     assert found.cable.max_vbus_mv == volts * 1000
+
+
+def lines(*said: str) -> Conversation:
+    return hold_conversation(read_log(said))
+
+
+def with_crc(said: list[tuple[str, bytes]]) -> list[str]:
+    return list(power.log(*said, crc=True))
+
+
+def test_a_hard_reset_ends_the_contract_and_a_cable_reset_does_not() -> None:
+    agreed = with_crc(power.conversation())
+    cable = lines(*agreed, "9.0 Cable_Reset")
+    assert cable.contract is not None
+    assert (cable.cable_resets, cable.faults, cable.turns[-1].words) == (1, (), "cable reset")
+    hard = lines(*agreed, "9.0 Hard_Reset")
+    assert (hard.contract, hard.hard_resets, hard.faults) == (None, 1, ())
+    assert [each.words for each in hard.contracts] == ["20 V 4.5 A (90 W), object 4"]
+    assert hard.not_more[0] == "a hard reset ended the last contract"
+    assert lines(*agreed, "9.0 Hard_Reset 41 00").contract is not None
+
+
+def test_an_acceptance_from_before_a_hard_reset_makes_no_contract_after_it() -> None:
+    said = list(power.log(*power.conversation()))
+    assert lines(*said[:-1], "9.0 Hard_Reset", said[-1]).contracts == ()
+
+
+def test_every_contract_is_kept_with_its_place() -> None:
+    said = [*power.conversation(), ("SOP", power.data("request", power.ask(2, 3), source=False))]
+    said += [("SOP", power.control("Accept")), ("SOP", power.control("PS_RDY"))]
+    found = held(said)
+    assert [each.position for each in found.contracts] == [4, 2]
+    assert found.contract == found.contracts[-1]
+    last = found.turns[-1]
+    assert (found.contract.line, found.contract.from_start_s) == (last.line, last.from_start_s)
+
+
+def test_the_same_once_more_is_a_retry_and_counts_once() -> None:
+    said = list(power.log(*power.conversation(), ("SOP", power.data("request", power.ask(4, 5), source=False))))
+    refused = f"9.0 SOP {power.control('Reject').hex()}"
+    found = lines(*said, refused, refused)
+    assert (found.refused, found.retries) == (1, 1)
+    assert found.turns[-1].words == "Reject once more"
+    assert [each.is_retry for each in found.heard][-2:] == [False, True]
+    again = lines(*said, refused, said[-1], refused)
+    assert (again.refused, again.retries) == (2, 0)
+
+
+def test_a_chunk_that_came_twice_does_not_shift_the_objects_behind_it() -> None:
+    words = [power.fixed(5, 3), power.fixed(20, 5), 0, 0, 0, 0, 0, power.fixed(28, 5)]
+    whole = b"".join(word.to_bytes(4, "little") for word in words)
+    first, second = (power.chunk(power.EPR_OFFER, whole, number) for number in (0, 1))
+    found = held([("SOP", first), ("SOP", first), ("SOP", second), ("SOP", second)])
+    assert [each.words for each in found.offered] == ["5 V 3 A", "20 V 5 A", "28 V 5 A"]
+    assert found.retries == 2
+
+
+@pytest.mark.parametrize("start", ["SOP'_Debug", "SOP''_Debug"])
+def test_a_debug_message_is_told_and_changes_nothing(start: str) -> None:
+    said = power.conversation()
+    found = held([*said, (start, power.data("offer", power.fixed(5, 1)))])
+    assert found.offered == held(said).offered
+    assert found.turns[-1].words == "Source_Capabilities, to a debug accessory: not heeded"
+    identity = held([(start, data) for begins, data in said if begins == "SOP'"])
+    assert (identity.cable, identity.partner) == (None, None)
+
+
+def test_every_message_is_kept_with_what_its_header_says() -> None:
+    word = 3 << 9 | 1 << 8 | 2 << 6 | 1 << 5 | 3
+    found = lines(f"0 SOP {word.to_bytes(2, 'little').hex()}", "1 SOP' 4110", "2 Hard_Reset")
+    first, second, third = found.heard
+    assert (first.name, first.sender, first.data_role, first.identifier) == ("Accept", "source", "DFP", 3)
+    assert first.revision == "3.x"
+    assert (second.data_role, second.start, second.is_damaged) == (None, "SOP'", True)
+    assert (third.name, third.objects, third.from_start_s) == ("Hard_Reset", (), 2.0)
+    sink = decode_message(power.data("request", power.ask(1, 1), source=False))
+    assert sink.data_role == "UFP"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from auditra.core.decode.bits import u32
 from auditra.core.decode.identity import CableIdentity, Identity, Sort, limits_in_words
@@ -48,6 +48,9 @@ class Contract:
     current_ma: int | None
     power_mw: int | None
     mismatch: bool
+    line: int = field(default=0, compare=False)
+    """Where in the log it was made: two contracts over the same are the same."""
+    from_start_s: float = field(default=0.0, compare=False)
 
     @property
     def words(self) -> str:
@@ -55,6 +58,27 @@ class Contract:
             return f"{self.kind}, object {self.position}"
         watts = (self.power_mw or 0) / 1000
         return f"{self.voltage_mv / 1000:g} V {self.current_ma / 1000:g} A ({watts:g} W), object {self.position}"
+
+
+@dataclass(frozen=True)
+class Heard:
+    """One message with what its header says. `payload` is that of an extended message, in hexadecimal."""
+
+    line: int
+    from_start_s: float
+    start: Start
+    name: str
+    sender: str
+    data_role: str | None
+    identifier: int
+    revision: str
+    objects: tuple[int, ...]
+    payload: str
+    chunk: int | None
+    has_crc: bool
+    is_damaged: bool
+    is_retry: bool
+    """The same once more, because its receipt was not heard: it counts once. Source: USB PD R3.1, 6.7.2."""
 
 
 @dataclass(frozen=True)
@@ -66,10 +90,17 @@ class Conversation:
     """What the source offered last."""
     wished: tuple[PowerDataObject, ...] = ()
     contract: Contract | None = None
+    """The last one; None where a hard reset ended it."""
     refused: int = 0
     cable: Identity | None = None
     partner: Identity | None = None
     messages: int = 0
+    contracts: tuple[Contract, ...] = ()
+    """All, in the order in which they were made."""
+    hard_resets: int = 0
+    cable_resets: int = 0
+    retries: int = 0
+    heard: tuple[Heard, ...] = ()
     not_more: tuple[str, ...] = ()
     """What kept it from more, in words; nothing where it is all that was offered."""
     faults: tuple[str, ...] = field(default=())
@@ -94,6 +125,13 @@ class _State:
     partner: Identity | None = None
     refused: int = 0
     messages: int = 0
+    contracts: list[Contract] = field(default_factory=list)
+    heard: list[Heard] = field(default_factory=list)
+    hard_resets: int = 0
+    cable_resets: int = 0
+    retries: int = 0
+    last: dict[Start, Message] = field(default_factory=dict)
+    """The newest message that was heeded, by who is spoken to."""
     cable_asked: bool = False
     sealed: int = 0
     """Messages so far that had a CRC."""
@@ -119,7 +157,9 @@ def hold_conversation(lines: Iterable[Line | TornLine]) -> Conversation:
             _hear(line, state)
     return Conversation(
         tuple(state.turns), state.offered, state.wished, state.contract, state.refused, state.cable, state.partner,
-        messages=state.messages, not_more=tuple(_not_more(state)), faults=tuple(state.faults),
+        messages=state.messages, contracts=tuple(state.contracts), hard_resets=state.hard_resets,
+        cable_resets=state.cable_resets, retries=state.retries, heard=tuple(state.heard),
+        not_more=tuple(_not_more(state)), faults=tuple(state.faults),
     )  # fmt: skip
 
 
@@ -132,16 +172,62 @@ def _hear(line: Line, state: _State) -> None:
     damaged = message.is_damaged or _lost_its_crc(message, state)
     if damaged and not message.is_damaged:
         state.fault(f"line {line.number}: no CRC fits, and every message before has one")
+    from_start_s = round(line.time_s - state.first_s, 9)
+    is_retry = not damaged and message.name not in _QUIET and message == state.last.get(message.start)
+    state.retries += is_retry
+    if len(state.heard) < MAX_TURNS:
+        state.heard.append(_heard(line, from_start_s, damaged, is_retry))
     if message.name in _QUIET:
         return
-    words = "damaged, and not heeded" if damaged else _said(message, state, line.number)
+    words = _heeded(message, state, line.number, from_start_s, damaged, is_retry)
     if words and len(state.turns) < MAX_TURNS:
-        sender = message.sender if message.start is Start.PORT else f"{message.sender} ({message.start})"
-        state.turns.append(Turn(line.number, round(line.time_s - state.first_s, 9), sender, words))
+        is_plain = message.start is Start.PORT or message.start.is_reset
+        sender = message.sender if is_plain else f"{message.sender} ({message.start})"
+        state.turns.append(Turn(line.number, from_start_s, sender, words))
+
+
+def _heard(line: Line, from_start_s: float, damaged: bool, is_retry: bool) -> Heard:
+    message = line.message
+    return Heard(
+        line.number, from_start_s, message.start, message.name, message.sender, message.data_role, message.identifier,
+        message.revision, message.objects, message.payload.hex(), message.chunk, message.has_crc, damaged, is_retry,
+    )  # fmt: skip
+
+
+def _heeded(message: Message, state: _State, line: int, from_start_s: float, damaged: bool, is_retry: bool) -> str:
+    """In words, with what follows from it: nothing from what a receiver would discard."""
+    if damaged:
+        return "damaged, and not heeded"
+    if message.start.is_debug:
+        return f"{message.name}, to a debug accessory: not heeded"
+    if message.start.is_reset:
+        return _reset(message.start, state)
+    if is_retry:
+        return f"{message.name} once more"
+    state.last[message.start] = message
+    return _said(message, state, line, from_start_s)
+
+
+def _reset(start: Start, state: _State) -> str:
+    """A hard reset ends the contract and leaves the extended range: the source goes back to 5 V. A cable reset is for
+    the plugs alone. Source: USB PD R3.1, 6.8.3 and 6.8.4."""
+    if start is Start.CABLE_RESET:
+        state.cable_resets += 1
+        state.last.pop(Start.NEAR_PLUG, None)
+        state.last.pop(Start.FAR_PLUG, None)
+        return "cable reset"
+    state.hard_resets += 1
+    state.asked = state.granted = state.contract = None
+    state.extended, state.limited = "", ()
+    state.chunks.clear()
+    state.last.clear()
+    return "hard reset"
 
 
 def _lost_its_crc(message: Message, state: _State) -> bool:
     """A log has CRCs or not: in one that has, a message without is cut, or its header was changed."""
+    if message.start.is_reset:
+        return False
     if message.has_crc:
         state.sealed += 1
         return False
@@ -151,7 +237,7 @@ def _lost_its_crc(message: Message, state: _State) -> bool:
     return False
 
 
-def _said(message: Message, state: _State, line: int) -> str:
+def _said(message: Message, state: _State, line: int, from_start_s: float) -> str:
     """In words, with what follows from it."""
     match message.name:
         case "Source_Capabilities" if message.sender == "source":
@@ -164,7 +250,7 @@ def _said(message: Message, state: _State, line: int) -> str:
         case "Request" | "EPR_Request" if message.objects:
             return _asks(message, state, line)
         case "Accept" | "Reject" | "Wait" | "PS_RDY":
-            return _answers(message, state)
+            return _answers(message, state, line, from_start_s)
         case "Vendor_Defined":
             return _vendor(message, state)
         case "Soft_Reset" | "Data_Reset":
@@ -220,7 +306,7 @@ def _asks(message: Message, state: _State, line: int) -> str:
     return f"asks for object {request.position}: {told}{amperes}{watts}{more}"
 
 
-def _answers(message: Message, state: _State) -> str:
+def _answers(message: Message, state: _State, line: int, from_start_s: float) -> str:
     if message.name == "Accept" and message.sender == "source" and state.asked is not None:
         state.granted, state.asked = state.asked, None
         return "grants it"
@@ -229,7 +315,10 @@ def _answers(message: Message, state: _State) -> str:
         state.refused += 1
         return "refuses it" if message.name == "Reject" else "says to wait"
     if message.name == "PS_RDY" and message.sender == "source" and state.granted is not None:
-        state.contract, state.granted = _contract(state.granted, state.offered), None
+        contract = _contract(state.granted, state.offered)
+        state.contract, state.granted = replace(contract, line=line, from_start_s=from_start_s), None
+        if len(state.contracts) < MAX_TURNS:
+            state.contracts.append(state.contract)
         return f"is ready: {state.contract.words}"
     return message.name
 
@@ -250,7 +339,7 @@ def _vendor(message: Message, state: _State) -> str:
         return "Vendor_Defined, empty"
     if not vendor.structured:
         return f"unstructured message of vendor {vendor.svid:04x}"
-    of_cable = message.start is not Start.PORT
+    of_cable = message.start in (Start.NEAR_PLUG, Start.FAR_PLUG)
     state.cable_asked = state.cable_asked or (of_cable and message.sender == "port")
     if vendor.identity is not None:
         if of_cable:
@@ -278,8 +367,10 @@ def _not_more(state: _State) -> Iterator[str]:
         return
     if state.contract is None:
         yield (
-            f"no contract was made: {state.refused} requests were refused" if state.refused else "no contract was made"
-        )
+            "a hard reset ended the last contract" if state.contracts
+            else f"no contract was made: {state.refused} requests were refused" if state.refused
+            else "no contract was made"
+        )  # fmt: skip
     else:
         yield from _by_the_contract(state.contract, most)
     if state.extended.startswith("enter failed"):

@@ -3,6 +3,7 @@
     # anything behind a # is a remark
     0.000000 SOP  a1 61 2c 91 01 0a
     0.001240 SOP  41 00
+    0.500000 Hard_Reset
 
 The bytes begin with the header; a CRC may stand behind them, and is then checked. See docs/decoders.md.
 """
@@ -17,7 +18,10 @@ from auditra.core.decode.power_delivery.messages import MAX_MESSAGE_LENGTH, Mess
 from auditra.core.sanitize import sanitize
 
 MAX_LINE_LENGTH = 4096
-_LINE = re.compile(r"\s*(\d{1,12}(?:\.\d{1,9})?)\s+(SOP'{0,2})\s+((?:[0-9a-fA-F]{2}\s*)+)")
+_LINE = re.compile(
+    r"\s*(\d{1,12}(?:\.\d{1,9})?)\s+(?:(SOP'{0,2}|SOP'{1,2}_Debug)\s+((?:[0-9a-fA-F]{2}\s*)+)|(Hard_Reset|Cable_Reset))",
+    re.ASCII,
+)
 
 
 @dataclass(frozen=True)
@@ -49,6 +53,9 @@ def read_log(lines: Iterable[str]) -> Iterator[Line | TornLine]:
         match = _LINE.fullmatch(said)
         if match is None:
             yield TornLine(number, f'"{sanitize(said, 40)}" is no time, start and bytes')
+            continue
+        if match[4]:
+            yield Line(number, float(match[1]), decode_message(b"", Start(match[4])))
             continue
         data = bytes.fromhex("".join(match[3].split()))
         if len(data) > MAX_MESSAGE_LENGTH:

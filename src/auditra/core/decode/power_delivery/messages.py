@@ -50,11 +50,25 @@ class Start(StrEnum):
     PORT = "SOP"
     NEAR_PLUG = "SOP'"
     FAR_PLUG = "SOP''"
+    NEAR_DEBUG = "SOP'_Debug"
+    FAR_DEBUG = "SOP''_Debug"
+    HARD_RESET = "Hard_Reset"
+    CABLE_RESET = "Cable_Reset"
+
+    @property
+    def is_reset(self) -> bool:
+        """A signal by itself: nothing follows it. Source: USB PD R3.1, 5.6.4 and 5.6.5."""
+        return self in (Start.HARD_RESET, Start.CABLE_RESET)
+
+    @property
+    def is_debug(self) -> bool:
+        """Spoken to a debug accessory, and to no port or plug. Source: USB PD R3.1, 5.6.1.2.4."""
+        return self in (Start.NEAR_DEBUG, Start.FAR_DEBUG)
 
 
 @dataclass(frozen=True)
 class Message:
-    """One message. `sender` is source, sink, port (to a plug) or cable.
+    """One message. `sender` is source, sink, port (to a plug, or of a reset) or cable; unknown for a debug message.
 
     `objects` are the data objects as words; an extended message has its bytes in `payload`, in chunks where it says so.
     """
@@ -74,6 +88,8 @@ class Message:
     problems: tuple[Problem, ...] = ()
     has_crc: bool = False
     """A CRC stands behind it, and fits."""
+    data_role: str | None = None
+    """DFP or UFP, of a message between ports. Source: USB PD R3.1, 6.2.1.1.6."""
 
     @property
     def is_damaged(self) -> bool:
@@ -83,7 +99,16 @@ class Message:
 
 
 def decode_message(data: bytes, start: Start = Start.PORT) -> Message:
-    """A message from its header on, with its CRC behind it or without. Never raises."""
+    """A message from its header on, with its CRC behind it or without; a reset has no bytes. Never raises."""
+    if start.is_reset:
+        return Message(start, str(start), "port", 0, "")
+    made = _decode(data, start)
+    if start is not Start.PORT or len(data) < 2:
+        return made
+    return replace(made, data_role="DFP" if bit(u16(data, 0), 5) else "UFP")
+
+
+def _decode(data: bytes, start: Start) -> Message:
     problems = Problems()
     if len(data) < 2:
         problems.add(len(data), Code.SHORT, f"{len(data)} bytes where a header of 2 belongs")
@@ -164,6 +189,8 @@ def _without_crc(data: bytes, body: bytes, count: int, problems: Problems) -> tu
 def _sender(header: int, start: Start) -> str:
     if start is Start.PORT:
         return "source" if bit(header, 8) else "sink"
+    if start.is_debug:
+        return "unknown"
     return "cable" if bit(header, 8) else "port"
 
 

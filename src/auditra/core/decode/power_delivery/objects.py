@@ -82,6 +82,16 @@ _SINK_TRAITS = (
     (25, "dual role data"),
 )  # fmt: skip
 
+_FAST_ROLE_SWAP = (
+    "", "fast role swap at default USB power", "fast role swap at 1.5 A", "fast role swap at 3 A",
+)  # fmt: skip
+"""What a sink needs at 5 V when it becomes the source at once. Source: USB PD R3.1, table 6-16, bits 24 to 23."""
+_PEAK_CURRENT = (
+    "", "peak 150 % for 1 ms, 125 % for 2 ms, 110 % for 10 ms", "peak 200 % for 1 ms, 150 % for 2 ms, 125 % for 10 ms",
+    "peak 200 % for 1 ms, 175 % for 2 ms, 150 % for 10 ms",
+)  # fmt: skip
+"""Source: USB PD R3.1, table 6-10 (bits 21 to 20 of a fixed object, 27 to 26 of an adjustable one)."""
+
 
 def decode_object(word: int, position: int, *, of_source: bool = True) -> PowerDataObject:
     """One power data object. Never raises; more than 32 bits are cut off."""
@@ -92,6 +102,10 @@ def decode_object(word: int, position: int, *, of_source: bool = True) -> PowerD
     if kind == 0:
         named = (_SOURCE_TRAITS if of_source else _SINK_TRAITS) if position == 1 else ()
         traits = tuple(name for place, name in named if bit(word, place))
+        if of_source:
+            traits += _told(_PEAK_CURRENT[bits(word, 21, 20)])
+        elif position == 1:
+            traits += _told(_FAST_ROLE_SWAP[bits(word, 24, 23)])
         return PowerDataObject(
             position, Supply.FIXED, word, voltage_mv=bits(word, 19, 10) * 50, current_ma=bits(word, 9, 0) * 10,
             traits=traits,
@@ -109,6 +123,10 @@ def decode_object(word: int, position: int, *, of_source: bool = True) -> PowerD
     )
 
 
+def _told(words: str) -> tuple[str, ...]:
+    return (words,) if words else ()
+
+
 def _adjustable(word: int, position: int) -> PowerDataObject:
     kind = bits(word, 29, 28)
     if kind == 0:
@@ -121,12 +139,14 @@ def _adjustable(word: int, position: int) -> PowerDataObject:
         return PowerDataObject(
             position, Supply.AVS_EXTENDED, word, least_voltage_mv=bits(word, 15, 8) * 100,
             most_voltage_mv=bits(word, 25, 17) * 100, power_mw=bits(word, 7, 0) * 1000,
+            traits=_told(_PEAK_CURRENT[bits(word, 27, 26)]),
         )  # fmt: skip
     if kind == 2:
         low, high = bits(word, 19, 10) * 10, bits(word, 9, 0) * 10
         return PowerDataObject(
             position, Supply.AVS, word, least_voltage_mv=9000, most_voltage_mv=20_000 if high else 15_000,
             current_ma=low, high_current_ma=high or None,
+            traits=_told(_PEAK_CURRENT[bits(word, 27, 26)]),
         )  # fmt: skip
     return PowerDataObject(position, Supply.UNKNOWN, word)
 
