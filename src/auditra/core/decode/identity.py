@@ -5,6 +5,7 @@ Source: USB PD R3.1 V1.8, 6.4.4.3.1 "Discover Identity"; SuperSpeed and USB4 spe
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -18,6 +19,10 @@ _CURRENTS_MA = {0: 500, 1: 3000, 2: 5000}
 _VBUS_MV = (20_000, 20_000, 20_000, 50_000)
 """30 and 40 V are deprecated, and are to be read as 20 V. Source: USB PD R3.1, table 6-42, "Maximum VBUS Voltage"."""
 _UNDISCOVERED = 0
+_LAST_DFP_TYPE = 4
+"""3, and 4 before R3.1. Source: USB PD R3.1, table 6-36."""
+_LONGEST_PASSIVE_LATENCY, _LONGEST_ACTIVE_LATENCY = 8, 10
+"""The last codes that have a meaning. Source: USB PD R3.1, tables 6-42 and 6-43, "Cable Latency"."""
 
 
 class Sort(StrEnum):
@@ -85,6 +90,18 @@ class CableIdentity:
     two_lanes: bool | None = None
     usb2: bool = True
     usb4: bool | None = None
+    usb3: bool | None = None
+    asymmetric: bool | None = None
+    """USB4 with three lanes one way. Source: table 6-44, bit 1."""
+    isolated: bool | None = None
+    hub_hops: int | None = None
+    """How many USB 2.0 hubs it stands for. Source: table 6-44, bits 7 to 6."""
+    sideband: bool | None = None
+    """It has SBU wires. Source: table 6-43, bit 8."""
+    far_plug_answers: bool | None = None
+    """Its far plug answers too (SOP''). Source: table 6-43, bit 3."""
+    working_c: int | None = None
+    """The temperature of its plug up to which it works."""
     shutdown_c: int | None = None
     """The temperature of its plug at which it ends."""
 
@@ -109,6 +126,16 @@ class PartnerIdentity:
 
 
 @dataclass(frozen=True)
+class HostIdentity:
+    """What a partner could be as a host, and which of its ports this is. Source: table 6-38 (DFP VDO)."""
+
+    usb2: bool
+    usb3: bool
+    usb4: bool
+    port: int
+
+
+@dataclass(frozen=True)
 class Identity:
     """Everything that an identity says; `raw` are the VDOs as they came."""
 
@@ -120,6 +147,9 @@ class Identity:
     release: str
     cable: CableIdentity | None = None
     partner: PartnerIdentity | None = None
+    host: HostIdentity | None = None
+    reserved: tuple[str, ...] = ()
+    """Values in it that the standard keeps for later, in words."""
     raw: tuple[int, ...] = ()
 
 
@@ -136,7 +166,7 @@ def decode_identity(
         return None
     header = _header(header_word)
     sort = _CABLE_SORTS.get(bits(header_word, 29, 27), Sort.UNKNOWN_PLUG) if of_cable else Sort.PARTNER
-    first, second = (*types, 0, 0)[:2]
+    first, second = (*types, 0)[0], (types[1] if len(types) > 1 else 0) or None
     cable = partner = None
     if sort is Sort.PASSIVE:
         cable = _passive(first)
@@ -144,8 +174,11 @@ def decode_identity(
         cable = _active(first, second)
     elif sort is Sort.PARTNER and header.partner_type in ("hub", "peripheral") and first:
         partner = _partner(first)
+    host = _host(header, types) if sort is Sort.PARTNER else None
+    reserved = (*_reserved_in_header(header_word, of_cable=of_cable), *_reserved_in_cable(first, sort))
     return Identity(
         header, sort, cert_stat & 0xFFFFFFFF, bits(product, 31, 16), version_of(bits(product, 15, 0)), cable, partner,
+        host, reserved,
         (header_word, cert_stat & 0xFFFFFFFF, product & 0xFFFFFFFF, *(each & 0xFFFFFFFF for each in types)),
     )  # fmt: skip
 
@@ -167,15 +200,21 @@ def _passive(word: int) -> CableIdentity:
     )  # fmt: skip
 
 
-def _active(first: int, second: int) -> CableIdentity:
+def _active(first: int, second: int | None) -> CableIdentity:
+    """Its second object says what it carries; without it, or where it is empty as the kernel shows a missing one,
+    nothing of that is known."""
+    told = second or 0
     latency = {8: 1000, 9: 2000, 10: 3000}.get(bits(first, 16, 13))
     return CableIdentity(
         active=True, end=_CABLE_ENDS.get(bits(first, 19, 18), ""), speed=LANE_SPEEDS.get(bits(first, 2, 0)),
         current_ma=_CURRENTS_MA.get(bits(first, 6, 5)) if bit(first, 4) else 0,
         max_vbus_mv=_VBUS_MV[bits(first, 10, 9)], epr=bit(first, 17),
-        latency_ns=latency or (bits(first, 16, 13) * 10 or None), vconn_needed=True, optical=bit(second, 10),
-        retimer=bit(second, 9), two_lanes=bit(second, 3), usb2=not bit(second, 5), usb4=not bit(second, 8),
-        shutdown_c=bits(second, 23, 16) or None,
+        latency_ns=latency or (bits(first, 16, 13) * 10 or None), vconn_needed=True, optical=bit(told, 10),
+        retimer=bit(told, 9), usb2=not bit(told, 5), sideband=not bit(first, 8), far_plug_answers=bit(first, 3),
+        two_lanes=None if second is None else bit(told, 3), usb4=None if second is None else not bit(told, 8),
+        usb3=None if second is None else not bit(told, 4), asymmetric=None if second is None else bit(told, 1),
+        isolated=None if second is None else bit(told, 2), hub_hops=None if second is None else bits(told, 7, 6),
+        working_c=bits(told, 31, 24) or None, shutdown_c=bits(told, 23, 16) or None,
     )  # fmt: skip
 
 
@@ -183,6 +222,42 @@ def _partner(word: int) -> PartnerIdentity:
     return PartnerIdentity(
         bit(word, 24), bit(word, 26), bit(word, 27), bit(word, 25), LANE_SPEEDS.get(bits(word, 2, 0))
     )
+
+
+def _host(header: IdHeader, types: tuple[int, ...]) -> HostIdentity | None:
+    """A device and host in one has the object of a device, an empty one, then this. Source: 6.4.4.3.1.3."""
+    at = 2 if header.partner_type in ("hub", "peripheral") else 0
+    if not header.dfp_type or len(types) <= at:
+        return None
+    word = types[at]
+    return HostIdentity(bit(word, 24), bit(word, 25), bit(word, 26), bits(word, 4, 0))
+
+
+def _reserved_in_header(word: int, *, of_cable: bool) -> Iterator[str]:
+    kind, dfp = bits(word, 29, 27), bits(word, 25, 23)
+    if of_cable and kind and kind not in _CABLE_SORTS:
+        yield f"cable type {kind}"
+    if not of_cable and kind and kind not in _PARTNER_TYPES:
+        yield f"device type {kind}"
+    if not of_cable and dfp > _LAST_DFP_TYPE:
+        yield f"host type {dfp}"
+
+
+def _reserved_in_cable(word: int, sort: Sort) -> Iterator[str]:
+    """Codes of a marker without a meaning. Source: tables 6-42 and 6-43."""
+    if sort not in (Sort.PASSIVE, Sort.ACTIVE):
+        return
+    latency, ends = bits(word, 16, 13), bits(word, 12, 11)
+    if bits(word, 2, 0) not in LANE_SPEEDS:
+        yield f"cable speed {bits(word, 2, 0)}"
+    if bits(word, 6, 5) not in _CURRENTS_MA:
+        yield f"cable current {bits(word, 6, 5)}"
+    if bits(word, 19, 18) not in _CABLE_ENDS:
+        yield f"cable plug {bits(word, 19, 18)}"
+    if not 1 <= latency <= (_LONGEST_PASSIVE_LATENCY if sort is Sort.PASSIVE else _LONGEST_ACTIVE_LATENCY):
+        yield f"cable latency {latency}"
+    if (ends > 1) is (sort is Sort.PASSIVE):
+        yield f"cable termination {ends}"
 
 
 def limits_in_words(cable: CableIdentity) -> str:

@@ -252,7 +252,7 @@ def _said(message: Message, state: _State, line: int, from_start_s: float) -> st
         case "Accept" | "Reject" | "Wait" | "PS_RDY":
             return _answers(message, state, line, from_start_s)
         case "Vendor_Defined":
-            return _vendor(message, state)
+            return _vendor(message, state, line)
         case "Soft_Reset" | "Data_Reset":
             state.asked = state.granted = None
             return message.name
@@ -333,7 +333,7 @@ def _contract(request: Request, offered: tuple[PowerDataObject, ...]) -> Contrac
     return Contract(request.position, kind, volts, request.current_ma, power, request.mismatch)
 
 
-def _vendor(message: Message, state: _State) -> str:
+def _vendor(message: Message, state: _State, line: int) -> str:
     vendor = message.vendor
     if vendor is None:
         return "Vendor_Defined, empty"
@@ -342,6 +342,8 @@ def _vendor(message: Message, state: _State) -> str:
     of_cable = message.start in (Start.NEAR_PLUG, Start.FAR_PLUG)
     state.cable_asked = state.cable_asked or (of_cable and message.sender == "port")
     if vendor.identity is not None:
+        for words in vendor.identity.reserved:
+            state.fault(f"line {line}: {words} is kept for later")
         if of_cable:
             state.cable = vendor.identity
         else:
