@@ -63,15 +63,21 @@ def test_the_way_that_large_sheets_are_ordered_is_near_the_best_of_small_ones(tr
         assert cost_of(route(trials)) <= max(1.05 * best, best)
 
 
-# H6 has one or two trials for a socket, so that less can stay connected from one to the next, in any order.
-MOST_MOVES_OF_THE_LIST = {"OP-6": 0.7, "BW-11": 0.7, "H6": 0.9}
-
-
-@pytest.mark.parametrize("audit", DEMO_AUDITS, ids=lambda audit: audit.name)
-def test_the_demos_take_fewer_moves_than_going_down_the_list(audit: Audit) -> None:
+@pytest.mark.parametrize("audit", DEMO_AUDITS[:2], ids=lambda audit: audit.name)
+def test_the_demos_take_three_moves_where_going_down_the_list_takes_ten_over_two(audit: Audit) -> None:
     routed, listed = work_of(route(run_sheet_of(audit).trials), None), work_of(down_the_list(audit), None)
-    assert routed.moves <= MOST_MOVES_OF_THE_LIST[audit.name] * listed.moves
+    assert routed.moves <= 0.7 * listed.moves
     assert routed.seconds < listed.seconds
+
+
+def test_no_order_of_the_stand_dock_costs_less() -> None:
+    """It has a trial or two for a socket: no order saves it so many moves, and none saves more than its route."""
+    trials = run_sheet_of(DEMO_AUDITS[2]).trials
+    found = route(trials)
+    assert work_of(found, None).moves < work_of(down_the_list(DEMO_AUDITS[2]), None).moves
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(routing, "MOST_FOR_EXACT", len(trials))
+        assert cost_of(found) == cost_of(route(trials))
 
 
 @settings(max_examples=40, deadline=None)
