@@ -45,4 +45,4 @@ def test_parts_and_marks_that_differ_are_named() -> None:
     audit = audit_of("A1 data 5 Gb/s")
     now = replace(audit, rig=rig, device=replace(audit.device, firmware="2"))
     found = beside(audit, now)
-    assert (found.parts, found.marks) == (("CC-1",), ("firmware",))
+    assert (found.parts, found.marks) == (("lead CC-1",), ("firmware",))

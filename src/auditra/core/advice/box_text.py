@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from auditra.core.advice.praise import trials_of
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Finding, Sureness
 from auditra.core.judge.judgement import Judgement
@@ -66,7 +65,7 @@ def box_text(device: Device, judgement: Judgement, answers: Mapping[str, str]) -
 
 
 def _line(verdict: ClaimVerdict, judgement: Judgement) -> BoxLine | None:
-    claim, trials = verdict.claim, trials_of(verdict)
+    claim, trials = verdict.claim, verdict.trials
     if verdict.verdict is Verdict.HOLDS:
         return BoxLine(str(claim), claim.id, trials=trials)
     honest = judgement.honest_sentence(claim.id)

@@ -6,7 +6,6 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 
-from auditra.core.advice.praise import trials_of
 from auditra.core.claims.claim import Claim, Joined
 from auditra.core.claims.kinds.shows import OneAtATime, Shows
 from auditra.core.claims.promise import Promise, Sense
@@ -219,7 +218,7 @@ def _always_enough(verdict: ClaimVerdict, need: Need) -> bool:
 
 def _ground(text: str, fit: Fit, verdicts: Iterable[ClaimVerdict]) -> Ground:
     kept = tuple(verdicts)
-    trials = dict.fromkeys(trial for each in kept for trial in trials_of(each))
+    trials = dict.fromkeys(trial for each in kept for trial in each.trials)
     return Ground(text, fit, tuple(dict.fromkeys(each.claim.id for each in kept)), tuple(trials))
 
 

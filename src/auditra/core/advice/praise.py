@@ -24,7 +24,7 @@ class Remark:
 def praise(judgement: Judgement) -> tuple[Remark, ...]:
     """Claims that hold, what weighs most first: with what was shown, and under what."""
     held = [each for each in judgement.claims if each.verdict is Verdict.HOLDS]
-    return tuple(Remark(_shown(each), (each.claim.id,), trials_of(each)) for each in _weightiest(held, judgement))
+    return tuple(Remark(_shown(each), (each.claim.id,), each.trials) for each in _weightiest(held, judgement))
 
 
 def warnings(judgement: Judgement) -> tuple[Remark, ...]:
@@ -40,13 +40,13 @@ def _dangers(judgement: Judgement) -> Iterator[Remark]:
 def _failures(judgement: Judgement) -> Iterator[Remark]:
     failing = [each for each in judgement.claims if each.verdict.accuses]
     for each in _weightiest(failing, judgement):
-        yield Remark(f"{each.claim}: {each.verdict.word}, {each.shown}", (each.claim.id,), trials_of(each))
+        yield Remark(f"{each.claim}: {each.verdict.word}, {each.shown}", (each.claim.id,), each.trials)
 
 
 def _conditions(judgement: Judgement) -> Iterator[Remark]:
     limited = [each for each in judgement.claims if each.verdict is Verdict.HOLDS_IF]
     for each in _weightiest(limited, judgement):
-        yield Remark(f"{each.claim}, but {each.shown}", (each.claim.id,), trials_of(each))
+        yield Remark(f"{each.claim}, but {each.shown}", (each.claim.id,), each.trials)
 
 
 def _unstated(judgement: Judgement) -> Iterator[Remark]:
@@ -63,8 +63,3 @@ def _weightiest(verdicts: Sequence[ClaimVerdict], judgement: Judgement) -> list[
 def _shown(verdict: ClaimVerdict) -> str:
     """A claim that holds with its figure, unless that only says the claim again."""
     return f"{verdict.claim}" if verdict.shown in str(verdict.claim) else f"{verdict.claim}: {verdict.shown}"
-
-
-def trials_of(verdict: ClaimVerdict) -> tuple[str, ...]:
-    """The trials behind a verdict, each once, in order."""
-    return tuple(dict.fromkeys(trial for set_up in verdict.set_ups for trial in set_up.trials))

@@ -5,15 +5,15 @@ Verdicts are set side by side; nothing is averaged, and a contradiction is shown
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.judge.took_part import parts_behind
+from auditra.core.model.device import MARKS
 from auditra.core.model.verdict import Verdict
-
-MARKS = ("variant", "revision", "firmware", "seller")
 
 
 class Agreement(StrEnum):
@@ -75,7 +75,7 @@ def differences(beside: Beside, own: JudgedAudit, others: Sequence[Other]) -> tu
     audits = (own, *(other.judged for other in others))
     names = ("own", *(other.reviewer or other.name for other in others))
     used = {
-        name: set(_parts(judged, verdict))
+        name: set(parts_behind(verdict, judged))
         for name, judged, verdict in zip(names, audits, beside.verdicts, strict=True)
         if verdict is not None and verdict.verdict.decided
     }
@@ -88,17 +88,3 @@ def differences(beside: Beside, own: JudgedAudit, others: Sequence[Other]) -> tu
 def _marks(mark: str, audits: Iterable[JudgedAudit]) -> list[str]:
     values = {str(value) for judged in audits if isinstance(value := getattr(judged.audit.device, mark), str)}
     return sorted(values) if len(values) > 1 else []
-
-
-def _parts(judged: JudgedAudit, verdict: ClaimVerdict) -> Iterator[str]:
-    """Hosts, gear and leads of the trials behind a verdict, by their names."""
-    trials = {trial for set_up in verdict.set_ups for trial in set_up.trials}
-    rig = judged.audit.rig
-    for record in (each for each in judged.audit.trials if each.trial.id in trials):
-        setup = record.trial.setup
-        yield rig.name_of(setup.host)
-        for plug in setup.plugged:
-            if rig.part(plug.gear) is not None:
-                yield rig.name_of(plug.gear)
-            if plug.lead is not None:
-                yield f"lead {plug.lead}"

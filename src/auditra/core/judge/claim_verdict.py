@@ -85,6 +85,11 @@ class ClaimVerdict:
     """Trials of the claim that decide nothing, or only what they reached."""
 
     @property
+    def trials(self) -> tuple[str, ...]:
+        """The trials behind it, each once, in order."""
+        return tuple(dict.fromkeys(trial for set_up in self.set_ups for trial in set_up.trials))
+
+    @property
     def failing(self) -> tuple[SetUpVerdict, ...]:
         """The set-ups that speak against it."""
         return tuple(set_up for set_up in self.set_ups if set_up.speaks_against)

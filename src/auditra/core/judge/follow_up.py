@@ -8,6 +8,9 @@ from dataclasses import dataclass, replace
 from auditra.core.journal.facts import DoubtEnd
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.judge.took_part import parts_behind
+from auditra.core.model.device import MARKS
+from auditra.core.model.rig import part_name
 from auditra.core.model.verdict import Verdict
 
 
@@ -76,18 +79,9 @@ def _why(old: ClaimVerdict, new: ClaimVerdict, before: JudgedAudit, now: JudgedA
     for each in now.judgement.reasons_so_far:
         if new.claim.id in each.claims and each.sentence not in then:
             yield each.sentence
-    only_now = sorted(set(_used(new, now)) - set(_used(old, before)))
+    only_now = sorted(set(parts_behind(new, now)) - set(parts_behind(old, before)))
     if only_now:
         yield f"took part now alone: {', '.join(only_now)}"
-
-
-def _used(verdict: ClaimVerdict, judged: JudgedAudit) -> Iterator[str]:
-    """The parts of the rig in the trials behind a verdict, by their names."""
-    trials = {trial for set_up in verdict.set_ups for trial in set_up.trials}
-    for record in (each for each in judged.audit.trials if each.trial.id in trials):
-        setup = record.trial.setup
-        names = {setup.host, *(part for plug in setup.plugged for part in (plug.gear, plug.lead) if part)}
-        yield from (judged.audit.rig.name_of(each) for each in names if judged.audit.rig.part(each) is not None)
 
 
 def _closed(before: JudgedAudit, now: JudgedAudit) -> Iterator[str]:
@@ -103,11 +97,10 @@ def _parts(before: JudgedAudit, now: JudgedAudit) -> Iterator[str]:
     new = {part.id: part for part in now.audit.rig.parts()}
     for part_id in dict.fromkeys([*new, *old]):
         if old.get(part_id) != new.get(part_id):
-            part = new.get(part_id) or old[part_id]
-            yield str(getattr(part, "name", part.id))
+            yield part_name(new.get(part_id) or old[part_id])
 
 
 def _marks(before: JudgedAudit, now: JudgedAudit) -> Iterator[str]:
-    for mark in ("variant", "revision", "firmware", "seller"):
+    for mark in MARKS:
         if getattr(before.audit.device, mark) != getattr(now.audit.device, mark):
             yield mark

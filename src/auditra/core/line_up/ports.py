@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
-from auditra.core.advice.praise import trials_of
 from auditra.core.claims.kinds.shows import Shows
 from auditra.core.claims.promise import Scale, Sense
 from auditra.core.decide.estimates import estimate
@@ -81,7 +80,7 @@ def _answer(group: Sequence[ClaimVerdict]) -> Cell | Gap:
         return Gap.HAS_NONE
     worst = _worst(group)
     ports = ", ".join(dict.fromkeys(port for each in group for port in each.claim.ports))
-    return Cell(f"{ports}", None, worst.verdict, ports, "", worst.claim.id, trials_of(worst))
+    return Cell(f"{ports}", None, worst.verdict, ports, "", worst.claim.id, worst.trials)
 
 
 def _measured(
@@ -98,8 +97,8 @@ def _measured(
     ]
     if not found:
         worst = _worst(group)
-        return Gap.NOT_TRIED if not trials_of(worst) else Cell(worst.shown, None, worst.verdict, worst.claim.port, "",
-                                                               worst.claim.id, trials_of(worst))  # fmt: skip
+        return Gap.NOT_TRIED if not worst.trials else Cell(worst.shown, None, worst.verdict, worst.claim.port, "",
+                                                               worst.claim.id, worst.trials)  # fmt: skip
     pick = max if scale.sense is Sense.AT_MOST else min
     value, verdict, reading = pick(found, key=lambda each: each[0].value)
     words = fmt.pair(value.value, value.expanded)

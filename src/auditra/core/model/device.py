@@ -101,6 +101,10 @@ class InnerStorage:
     size_bytes: Noted[int] = NOT_NOTED
 
 
+MARKS = ("variant", "revision", "firmware", "seller")
+"""What tells one piece from another of its model, by the fields of a device."""
+
+
 @dataclass(frozen=True)
 class Device:
     """What is under audit."""

@@ -337,5 +337,10 @@ class Rig:
         return gear.name if gear else gear_id
 
 
+def part_name(part: Part) -> str:
+    """What to call a part by itself: a lead has an id alone."""
+    return f"lead {part.id}" if isinstance(part, Lead) else part.name
+
+
 def _number(noted: object) -> float:
     return noted if isinstance(noted, float | int) else 0.0

@@ -28,11 +28,6 @@ def part_words(part: Part) -> str:
     return ", ".join((*_of_kind(part), *_of_label(part)))
 
 
-def name_of(part: Part) -> str:
-    """A lead has an id alone; anything else a name."""
-    return f"lead {part.id}" if isinstance(part, Lead) else part.name
-
-
 def _of_kind(part: Part) -> Iterator[str]:
     match part:
         case Host():

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from auditra.core.advice.praise import trials_of
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.device import DEVICE
@@ -54,7 +53,7 @@ def _blocks(material: Material) -> Iterator[Block]:
 
 def _row(verdict: ClaimVerdict, judgement: Judgement) -> tuple[tuple[Said, ...], ...]:
     claim = verdict.claim
-    about = of_claims([claim.id], trials_of(verdict))
+    about = of_claims([claim.id], verdict.trials)
     mark = (Said(verdict.verdict.word, about, verdict=verdict.verdict),)
     words = [said(str(claim), refs(From.CLAIM, claim.id), tone=Tone.STRONG), *_source(verdict)]
     if honest := judgement.honest_sentence(claim.id):
@@ -91,7 +90,7 @@ def _evidence(verdict: ClaimVerdict, about: tuple[Ref, ...]) -> Iterator[Said]:
         by = ", ".join(dict.fromkeys(each.instrument for each in readings if each.grade == best))
         yield said(f"grade {best.value}: {GRADE_WORDS[best]}", about)
         yield said(by, about, tone=Tone.QUIET)
-    if trials := trials_of(verdict):
+    if trials := verdict.trials:
         yield said(", ".join(trials), about, tone=Tone.QUIET)
     for each in verdict.set_aside:
         yield said(f"set aside {each.trial}: {each.why}", about, tone=Tone.QUIET)

@@ -8,11 +8,11 @@ from auditra.core.decide.circumstance_text import circumstance_text
 from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.device import DEVICE
-from auditra.core.model.rig import Instrument, Lead, Meter, Origin, Part, Thermometer
+from auditra.core.model.rig import Instrument, Lead, Meter, Origin, Part, Thermometer, part_name
 from auditra.core.report.chapter import ChapterRule
 from auditra.core.report.document import Block, From, Heading, Items, Para, Said, Table, Tone, refs, said
 from auditra.core.report.material import Material
-from auditra.core.report.rig_words import name_of, part_words
+from auditra.core.report.rig_words import part_words
 from auditra.core.wiring.trial_profile import departures_of
 
 _RIG_FIRST = (
@@ -50,15 +50,15 @@ def _names(record: TrialRecord) -> set[str]:
 def _used(audit: Audit) -> list[Part]:
     """Parts of the rig that were in a trial, in the order of the rig."""
     named = {name for record in audit.trials for name in _names(record)}
-    return [part for part in audit.rig.parts() if part.id in named or name_of(part) in named]
+    return [part for part in audit.rig.parts() if part.id in named or part_name(part) in named]
 
 
 def _part(part: Part, audit: Audit) -> tuple[tuple[Said, ...], ...]:
     rig = refs(From.RIG, part.id)
-    trials = [record.trial.id for record in audit.trials if {part.id, name_of(part)} & _names(record)]
+    trials = [record.trial.id for record in audit.trials if {part.id, part_name(part)} & _names(record)]
     is_instrument = isinstance(part, Instrument | Thermometer)
     return (
-        (said(name_of(part), rig, tone=Tone.STRONG if is_instrument else Tone.PLAIN),),
+        (said(part_name(part), rig, tone=Tone.STRONG if is_instrument else Tone.PLAIN),),
         (said(part_words(part), rig),),
         (said(_in_brief(trials), rig, refs(From.TRIAL, *trials), tone=Tone.QUIET),),
     )  # fmt: skip
@@ -75,7 +75,7 @@ def _departures(material: Material) -> Iterator[tuple[Said, ...]]:
         yield (said(words, refs(From.JOURNAL, "bench")),)
     for lead in _other_leads(audit):
         trials = [each.trial.id for each in audit.trials if lead.id in _host_leads(each)]
-        what = f"{name_of(lead)} ({part_words(lead)})"
+        what = f"{part_name(lead)} ({part_words(lead)})"
         words = f"Its lead to the host was {what}, not one from its box, in {_in_brief(trials)}."
         yield (said(words, refs(From.RIG, lead.id), refs(From.TRIAL, *trials)),)
     for meter in (part for part in _used(audit) if isinstance(part, Meter)):

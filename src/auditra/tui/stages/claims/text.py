@@ -13,7 +13,7 @@ from auditra.core.journal.audit import Audit, UnreadableClaim
 from auditra.core.judge.capabilities import Cell, Row, capability_grid, look_alikes
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.capability import Capability
-from auditra.core.model.device import Device, Role
+from auditra.core.model.device import MARKS, Device, Role
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.noted import in_words as noted_in_words
 from auditra.core.model.rig import Origin, Rig
@@ -173,8 +173,7 @@ def _count_lines(device: Device, width: int, palette: Palette) -> list[Content]:
 def _known_lines(device: Device, rig: Rig, width: int, palette: Palette) -> Iterator[Content]:
     """What marks it, what came with it, what it costs, and how the reviewer came by it."""
     texts = as_typed(device, ("faces",))
-    marks = ("variant", "revision", "firmware", "seller")
-    yield from _told("marks", ", ".join(f"{mark} {_of(texts, mark)}" for mark in marks), width, palette)
+    yield from _told("marks", ", ".join(f"{mark} {_of(texts, mark)}" for mark in MARKS), width, palette)
     for key, name in _DETAILS.items():
         yield from _told(name, _of(texts, key), width, palette)
     if (cost := device.cost) is not None and isinstance(device.extras, tuple):
