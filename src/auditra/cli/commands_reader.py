@@ -90,7 +90,7 @@ def key(file: Annotated[Path, typer.Argument(help="File for the private key.", s
 @reader.command(name="line-up")
 def line_up(
     context: typer.Context,
-    audits: Annotated[list[str], typer.Argument(help="Two to six audits.", show_default=False)],
+    audits: Annotated[list[str], typer.Argument(help="Two to six audits, or up to 40 of leads.", show_default=False)],
     out: Annotated[Path | None, typer.Option(help="Write HTML, PDF, Markdown and CSV into this folder.")] = None,
 ) -> None:
     """Compare audited devices: like ports with like, a winner and a reason for every row."""

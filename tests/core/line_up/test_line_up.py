@@ -170,6 +170,33 @@ def test_leads_have_a_drawer_with_a_row_each() -> None:
     )
 
 
+def test_many_leads_have_a_row_each_where_devices_have_a_column() -> None:
+    leads = [cable(f"C{number}") for number in range(12)]
+    document = document_of_line_up(line_up_of(leads))
+    assert [chapter.id for chapter in document.chapters] == ["in-short", "drawer"]
+    assert all(judged.audit.device.name in str(document.chapters[1]) for judged in leads)
+    with pytest.raises(InputError, match="13 cannot be lined up"):
+        line_up_of([*leads, hub("a", 450)])
+    with pytest.raises(InputError, match="Choose 2 to 40 audits"):
+        line_up_of([cable(f"C{number}") for number in range(41)])
+
+
+@pytest.mark.parametrize(
+    ("connector", "bps", "pairs"),
+    [
+        ("usb-c plug", 480e6, "none fast shown"), ("usb-c plug", 10e9, "2 fast at least"),
+        ("usb-c plug", 40e9, "2 fast at least"), ("usb-c plug", 80e9, "4 fast at least"),
+        ("rj45", 100e6, "2 at least"), ("rj45", 1e9, "4"), ("usb-c plug", None, ""),
+    ],
+)  # fmt: skip
+def test_a_link_proves_how_many_pairs_a_lead_has(connector: str, bps: float | None, pairs: str) -> None:
+    faces = (Face("plug end", (Port("K1", connector, Role.UPSTREAM),)), Face("tail end", (Port("K2", connector),)))
+    audit = audit_of("body length 1.2 m", device=Device("Sluisgate", "C", "cable", faces))
+    readings = [] if bps is None else [number(Quantity.LINK, bps, at="K2")]
+    lead = as_judged(with_trial(audit, "body/rule", *readings))
+    assert drawer_of([lead]).rows[0][COLUMNS.index("pairs")] == pairs
+
+
 def test_the_table_reads_back_with_values_and_no_cell_is_a_formula() -> None:
     made = line_up_of([hub("=cmd()", 450), hub("other", 430)])
     lines = list(csv.reader(StringIO(csv_of(table_of_line_up(made)).decode())))

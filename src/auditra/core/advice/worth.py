@@ -16,6 +16,7 @@ from enum import StrEnum
 
 from auditra.core.judge.score import Score
 from auditra.core.model.device import Device, Price, PriceKind
+from auditra.core.model.kind import is_cable
 
 _CENT = Decimal("0.01")
 _HUNDRED = Decimal(100)
@@ -82,25 +83,18 @@ class Worth:
 
 def worth_of(device: Device, score: Score, profile: str, peers: Iterable[Peer]) -> Worth | None:
     """The worth of a device beside those of its kind that were scored with the same profile."""
-    prices = _prices(device)
+    prices = tuple(each for each in device.prices if each.amount > 0)  # of no price nothing can be said
     if score.value is None or not prices:
         return None
     money = prices[0].money
     extras, elsewhere = _extras(device, money)
     alike = [each for each in peers if each.money == money and each.profile == profile
-             and _is_cable(each.kind) == _is_cable(device.kind)]  # fmt: skip
+             and is_cable(each.kind) == is_cable(device.kind)]  # fmt: skip
     best = max(alike, key=lambda each: each.per_money, default=None)
     return Worth(
         tuple(_at(price, extras if price.money == money else Decimal(0), score, best) for price in prices),
         extras, elsewhere, best, _matches_at(score.value, best, extras), _discount(prices),
     )  # fmt: skip
-
-
-def _prices(device: Device) -> tuple[Price, ...]:
-    """Every price that was noted, dearest first; of no price nothing can be said."""
-    first = (device.price,) if isinstance(device.price, Price) else ()
-    others = device.other_prices if isinstance(device.other_prices, tuple) else ()
-    return tuple(each for each in (*first, *others) if each.amount > 0)
 
 
 def _extras(device: Device, money: str) -> tuple[Decimal, tuple[str, ...]]:
@@ -142,8 +136,3 @@ def _discount(prices: Sequence[Price]) -> Decimal | None:
 
 def _decimal(price: Price) -> Decimal:
     return Decimal(str(price.amount)).quantize(_CENT, ROUND_HALF_EVEN)
-
-
-def _is_cable(kind: str) -> bool:
-    """A lead and a dock give points for quite different work: they are no alternatives."""
-    return "cable" in kind.casefold()

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from auditra.core.decide.estimates import estimate
+from auditra.core.decode.identity import LANE_SPEEDS
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.reasoning.loops import loops_of
-from auditra.core.model.device import Price
+from auditra.core.links.ethernet import TWO_PAIRS_BPS
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.quantities.display import bit_rate, length, power
 
-COLUMNS = ("data", "power", "marker", "loop", "length", "display", "price", "score")
+COLUMNS = ("data", "pairs", "power", "marker", "loop", "length", "display", "price", "score")
 
 
 @dataclass(frozen=True)
@@ -23,12 +25,8 @@ class Drawer:
     rows: tuple[tuple[str, ...], ...]
 
 
-def is_cable(judged: JudgedAudit) -> bool:
-    return "cable" in judged.audit.device.kind.casefold()
-
-
 def drawer_of(audits: Sequence[JudgedAudit]) -> Drawer:
-    """The drawer of these leads: what was measured through each, best first where several were."""
+    """The drawer of these leads, in their order: what was shown through each."""
     return Drawer(tuple(audits), tuple(tuple(column(judged) for column in _COLUMNS) for judged in audits))
 
 
@@ -45,6 +43,20 @@ def _most(judged: JudgedAudit, quantity: Quantity) -> float | None:
 def _data(judged: JudgedAudit) -> str:
     rate = _most(judged, Quantity.LINK)
     return bit_rate(rate) if rate is not None else ""
+
+
+def _pairs(judged: JudgedAudit) -> str:
+    """What a link proves of the wires: a lane takes a pair each way, and one lane carries no more than `_LANE_BPS`."""
+    rate, connectors = _most(judged, Quantity.LINK), {port.connector for port in judged.audit.device.ports()}
+    if rate is None:
+        return ""
+    if any(each.startswith("rj45") for each in connectors):
+        return "4" if rate > TWO_PAIRS_BPS else "2 at least"
+    return f"{2 * math.ceil(rate / _LANE_BPS)} fast at least" if rate > _USB_2_BPS else "none fast shown"
+
+
+_USB_2_BPS = LANE_SPEEDS[0].lane_mbps * 1e6
+_LANE_BPS = max(each.lane_mbps for each in LANE_SPEEDS.values()) * 1e6
 
 
 def _power(judged: JudgedAudit) -> str:
@@ -76,8 +88,8 @@ def _display(judged: JudgedAudit) -> str:
 
 
 def _price(judged: JudgedAudit) -> str:
-    price = judged.audit.device.price
-    return f"{price.amount:.2f} {price.money}" if isinstance(price, Price) else ""
+    price = next(iter(judged.audit.device.prices), None)
+    return f"{price.amount:.2f} {price.money}" if price is not None else ""
 
 
 def _score(judged: JudgedAudit) -> str:
@@ -86,5 +98,5 @@ def _score(judged: JudgedAudit) -> str:
 
 
 _COLUMNS: tuple[Callable[[JudgedAudit], str], ...] = (
-    _data, _power, _marker, _loop, _length, _display, _price, _score,
+    _data, _pairs, _power, _marker, _loop, _length, _display, _price, _score,
 )  # fmt: skip

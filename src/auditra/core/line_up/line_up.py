@@ -15,10 +15,9 @@ from auditra.core.claims.promise import Sense
 from auditra.core.decide.estimates import Estimate
 from auditra.core.errors import InputError
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.line_up.size import FEWEST, most_of
 from auditra.core.model.verdict import Verdict
 from auditra.core.quantities.display import Format
-
-FEWEST, MOST = 2, 6
 
 
 class Gap(Enum):
@@ -122,10 +121,11 @@ class LineUp:
 
 
 def require_enough(audits: Sequence[JudgedAudit]) -> None:
-    """Raises: InputError for fewer than two, or more than six."""
-    if not FEWEST <= len(audits) <= MOST:
+    """Raises: InputError for fewer than two, or more than there is room for: six devices, or a drawer of leads."""
+    most = most_of(judged.audit.device.kind for judged in audits)
+    if not FEWEST <= len(audits) <= most:
         why = f"{len(audits)} cannot be lined up"
-        raise InputError("the line-up", why=why, do=f"Choose {FEWEST} to {MOST} audits")
+        raise InputError("the line-up", why=why, do=f"Choose {FEWEST} to {most} audits")
 
 
 def reason_of(row: Row, names: Sequence[str]) -> str:

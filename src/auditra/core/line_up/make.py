@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from auditra.core.judge.judged_audit import JudgedAudit
-from auditra.core.line_up.drawer import COLUMNS, drawer_of, is_cable
+from auditra.core.line_up.drawer import COLUMNS, drawer_of
 from auditra.core.line_up.line_up import Checked, Gap, LineUp, Row, reason_of, require_enough
 from auditra.core.line_up.ports import port_rows
+from auditra.core.line_up.size import MOST
 from auditra.core.line_up.superlatives import superlatives_of
 from auditra.core.line_up.whole import whole_rows
+from auditra.core.model.kind import is_cable
 from auditra.core.report.document import Block, Chapter, Document, From, Items, Para, Ref, Said, Table, Tone, refs, said
 
 _REASON_SHARE = 0.24
@@ -17,7 +19,7 @@ _TITLE_SHARE = 0.2
 
 
 def line_up_of(audits: Sequence[JudgedAudit]) -> LineUp:
-    """Two to six audits beside each other. Raises: InputError."""
+    """Two to six audits beside each other, or a drawer of leads. Raises: InputError."""
     require_enough(audits)
     rows = (*whole_rows(audits), *port_rows(audits))
     return LineUp(tuple(audits), rows, superlatives_of(audits, rows), tuple(_differences(audits)))
@@ -41,13 +43,12 @@ def document_of_line_up(line_up: LineUp) -> Document:
     ports = sorted(
         (row for row in line_up.rows if not row.of_whole), key=lambda row: (not row.leaders, not row.measured)
     )
-    chapters = [
-        Chapter("in-short", "In short", tuple(_in_short(line_up))),
-        Chapter("devices", "The devices", (_table(whole, names, line_up),)),
-        Chapter("ports", "Like ports with like", (_table(ports, names, line_up),)),
-    ]
-    if all(map(is_cable, line_up.audits)):
-        chapters.insert(1, Chapter("drawer", "The cable drawer", (_drawer(line_up),)))
+    chapters = [Chapter("in-short", "In short", tuple(_in_short(line_up)))]
+    if all(is_cable(judged.audit.device.kind) for judged in line_up.audits):
+        chapters.append(Chapter("drawer", "The cable drawer", (_drawer(line_up),)))
+    if len(names) <= MOST:  # a column each has no room for more
+        chapters.append(Chapter("devices", "The devices", (_table(whole, names, line_up),)))
+        chapters.append(Chapter("ports", "Like ports with like", (_table(ports, names, line_up),)))
     if line_up.superlatives:
         chapters.append(Chapter("superlatives", "What the sellers say of being best", (_superlatives(line_up),)))
     kept = tuple(chapter for chapter in chapters if chapter.blocks and chapter.blocks[0] != Items(()))

@@ -1,4 +1,4 @@
-"""Rows of whole devices: score, verdicts, size, weight, heat, own use, price and worth."""
+"""Rows of whole devices: score, verdicts, sockets, length, weight, own use, prices and worth."""
 
 from __future__ import annotations
 
@@ -10,8 +10,9 @@ from auditra.core.claims.promise import Sense
 from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.judge.causes.own_use import OwnUse
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.judge.score import Score
 from auditra.core.line_up.line_up import Cell, Gap, Row
-from auditra.core.model.device import BODY, PriceKind
+from auditra.core.model.device import BODY, Price, PriceKind
 from auditra.core.model.reading import Quantity
 from auditra.core.model.verdict import Verdict
 from auditra.core.quantities.display import WATTS, Format, format_for
@@ -55,9 +56,13 @@ def _score(judged: JudgedAudit) -> Cell | Gap:
     score = judged.judgement.score
     if score.value is None:
         return Gap.NOT_TRIED
-    band = float(max(score.highest - score.value, score.value - score.lowest))
     shown = f"{score.value}" if score.lowest == score.highest else f"{score.value} ({score.lowest} to {score.highest})"
-    return Cell(shown, Estimate(float(score.value), band, 1))
+    return Cell(shown, Estimate(float(score.value), float(_band(score)), 1))
+
+
+def _band(score: Score) -> Decimal:
+    """How far it may still move, either way."""
+    return Decimal(0) if score.value is None else max(score.highest - score.value, score.value - score.lowest)
 
 
 def _decided(judged: JudgedAudit) -> Cell:
@@ -103,34 +108,33 @@ def _own_use(judged: JudgedAudit) -> Cell | Gap:
 
 
 def _prices(audits: Sequence[JudgedAudit]) -> Iterator[Row]:
-    """A row a kind of price, and one for worth; only where all of it is in one money."""
+    """A row a kind of price, and one for worth; compared only where all of it is in one money."""
     for kind in PriceKind:
-        cells = tuple(_price(judged, kind) for judged in audits)
-        monies = {cell.words.split()[-1] for cell in cells if isinstance(cell, Cell)}
-        sense = Sense.AT_MOST if len(monies) == 1 else Sense.SIZE
-        yield Row(f"{kind} price", cells, sense, Format("", 1.0, 2), of_whole=True)
-    costs = tuple(_worth(judged) for judged in audits)
-    monies = {cell.words.split()[-1] for cell in costs if isinstance(cell, Cell)}
-    sense = Sense.AT_LEAST if len(monies) == 1 else Sense.SIZE
+        asked = [next((each for each in judged.audit.device.prices if each.kind is kind), None) for judged in audits]
+        yield _in_one_money(f"{kind} price", asked, tuple(map(_price, asked)), Sense.AT_MOST, 2)
+    paid = [judged.audit.device.cost for judged in audits]
+    cells = tuple(_worth(judged, cost) for judged, cost in zip(audits, paid, strict=True))
     title = "points of the score for 100 of its price, extras included"
-    yield Row(title, costs, sense, Format("", 1.0, 1), of_whole=True)
+    yield _in_one_money(title, paid, cells, Sense.AT_LEAST, 1)
 
 
-def _price(judged: JudgedAudit, kind: PriceKind) -> Cell | Gap:
-    device = judged.audit.device
-    others = device.other_prices if isinstance(device.other_prices, tuple) else ()
-    found = next((each for each in (device.price, *others) if getattr(each, "kind", None) is kind), None)
-    if found is None or isinstance(found, str):
+def _in_one_money(
+    title: str, prices: Sequence[Price | None], cells: tuple[Cell | Gap, ...], sense: Sense, digits: int
+) -> Row:
+    monies = {each.money for each, cell in zip(prices, cells, strict=True) if each and isinstance(cell, Cell)}
+    return Row(title, cells, sense if len(monies) == 1 else Sense.SIZE, Format("", 1.0, digits), of_whole=True)
+
+
+def _price(asked: Price | None) -> Cell | Gap:
+    if asked is None:
         return Gap.NOT_TRIED
-    amount = getattr(found, "amount", 0.0)
-    return Cell(f"{amount:.2f} {getattr(found, 'money', '')}", Estimate(amount, 0.0, 1))
+    return Cell(f"{asked.amount:.2f} {asked.money}", Estimate(asked.amount, 0.0, 1))
 
 
-def _worth(judged: JudgedAudit) -> Cell | Gap:
-    cost, score = judged.audit.device.cost, judged.judgement.score
+def _worth(judged: JudgedAudit, cost: Price | None) -> Cell | Gap:
+    score = judged.judgement.score
     if cost is None or score.value is None or not cost.amount:
         return Gap.NOT_TRIED
     per = 100 / Decimal(str(cost.amount))
     value = float(score.value * per)
-    band = float(max(score.highest - score.value, score.value - score.lowest) * per)
-    return Cell(f"{value:.1f} for 100 {cost.money}", Estimate(value, band, 1))
+    return Cell(f"{value:.1f} for 100 {cost.money}", Estimate(value, float(_band(score) * per), 1))

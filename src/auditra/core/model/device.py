@@ -154,6 +154,12 @@ class Device:
         return Price(round(sum(price.amount for price in prices), 2), prices[0].money)
 
     @property
+    def prices(self) -> tuple[Price, ...]:
+        """Every price that was noted, that of the audited one first."""
+        others = self.other_prices if isinstance(self.other_prices, tuple) else ()
+        return (*((self.price,) if isinstance(self.price, Price) else ()), *others)
+
+    @property
     def name(self) -> str:
         return f"{self.maker} {self.model}"
 

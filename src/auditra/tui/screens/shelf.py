@@ -16,6 +16,7 @@ from textual.worker import get_current_worker
 
 from auditra.core.counted import counted
 from auditra.core.errors import AuditraError
+from auditra.core.line_up.size import FEWEST, most_of
 from auditra.core.sanitize import sanitize
 from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
@@ -33,8 +34,6 @@ _EMPTY = "No audits yet. Press n to start one. `auditra demo` puts two on the sh
 _MORE = "n starts an audit, f follows one up, / filters; `auditra import` adds one from files."
 _LOOKS_AGAIN_AFTER_S = 0.2
 _POSTS_EVERY_S = 0.3
-FEWEST, MOST = 2, 6
-"""How many audits are lined up."""
 _ORDERS = ("as they were begun", "by name", "by score", "by what is left to do")
 
 
@@ -176,8 +175,9 @@ class ShelfScreen(ResponsiveScreen):
         if (row := self._chosen) is None:
             return
         shelf = self.query_one(ShelfList)
-        if row.name not in shelf.marked and len(shelf.marked) == MOST:
-            self._say(f"{MOST} audits are the most that are lined up.")
+        most = most_of(each.kind for each in shelf.rows if each.name in (*shelf.marked, row.name))
+        if row.name not in shelf.marked and len(shelf.marked) >= most:
+            self._say(f"{most} audits are the most that are lined up.")
             return
         shelf.mark(row.name)
         self.refresh_bindings()

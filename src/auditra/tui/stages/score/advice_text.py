@@ -10,7 +10,7 @@ from auditra.core.advice.for_whom import Fit, Suits
 from auditra.core.advice.profile_change import ProfileChange
 from auditra.core.advice.worth import AtPrice, Relation, Worth
 from auditra.core.advice.worth_text import best_text, extras_text, price_text
-from auditra.core.model.device import Device, Price
+from auditra.core.model.device import Device
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.cells import fill
 from auditra.tui.renderables.labels import heading
@@ -36,8 +36,7 @@ def render_worth(worth: Worth | None, device: Device, palette: Palette) -> Conte
     """A line a price, and how it stands beside the best of the shelf."""
     lines = [heading("worth", palette, "points of the score for money"), Content("")]
     if worth is None:
-        no_price = not isinstance(device.price, Price) and not isinstance(device.other_prices, tuple)
-        words = "i on stage 1 notes a price." if no_price else "There is no score yet."
+        words = "There is no score yet." if device.prices else "i on stage 1 notes a price."
         return Content("\n").join([*lines, Content.styled(words, palette.quiet)])
     lines += [_at(each, palette) for each in worth.at]
     told = (*extras_text(worth), *best_text(worth))
