@@ -28,6 +28,7 @@ if TYPE_CHECKING:
     from auditra.core.journal.facts import Entry, Fact
     from auditra.core.judge.charts import Chart
     from auditra.core.judge.judged_audit import JudgedAudit
+    from auditra.core.line_up.line_up import LineUp
     from auditra.core.model.profile import Profile
     from auditra.core.report.document import Document
     from auditra.store.library import Library
@@ -166,17 +167,23 @@ class LibraryHandle:
 
     def line_up(self, names: Sequence[str]) -> Document:
         """Audits side by side. Raises: InputError, StoreError."""
-        from auditra.core.line_up.make import document_of_line_up, line_up_of
+        from auditra.core.line_up.make import document_of_line_up
 
-        return document_of_line_up(line_up_of([self.session(name).judged for name in names]))
+        return document_of_line_up(self.lined_up(names))
+
+    def lined_up(self, names: Sequence[str]) -> LineUp:
+        """The rows of a line-up. Raises: InputError, StoreError."""
+        from auditra.core.line_up.make import line_up_of
+
+        return line_up_of([self.session(name).judged for name in names])
 
     def write_line_up(self, names: Sequence[str], folder: Path) -> tuple[Path, ...]:
         """The line-up as HTML, PDF, Markdown and CSV. Raises: InputError, StoreError."""
-        from auditra.core.line_up.make import document_of_line_up, line_up_of
+        from auditra.core.line_up.make import document_of_line_up
         from auditra.publish import line_up_files, stem_of, write_files
         from auditra.publish.templates import FOLDER as TEMPLATES
 
-        made = line_up_of([self.session(name).judged for name in names])
+        made = self.lined_up(names)
         stem = "-".join(stem_of(name) for name in names)[:80]
         return write_files(line_up_files(made, document_of_line_up(made), stem, self.folder / TEMPLATES), folder)
 

@@ -7,12 +7,11 @@ from collections.abc import Sequence
 from auditra.cli.composition import LibraryHandle
 from auditra.cli.judging import say
 from auditra.core.line_up.line_up import Gap, reason_of
-from auditra.core.line_up.make import line_up_of
 
 
 def print_line_up(handle: LibraryHandle, names: Sequence[str]) -> None:
     """A row a line: each device's cell, then the best and why. Raises: InputError, StoreError."""
-    made = line_up_of([handle.session(name).judged for name in names])
+    made = handle.lined_up(names)
     for row in made.rows:
         say(row.title)
         for number, cell in enumerate(row.cells):

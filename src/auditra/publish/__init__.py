@@ -84,6 +84,5 @@ def write_files(files: dict[str, bytes], folder: Path) -> tuple[Path, ...]:
             make_folder(path.parent)
             written.append(write_atomically(path, data))
     except OSError as error:
-        do = "Choose another folder with --out"
-        raise StoreError(f"{folder}", why=error.strerror or str(error), do=do) from error
+        raise StoreError(f"{folder}", why=error.strerror or str(error), do="Choose another folder with --out") from error
     return tuple(written)

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from auditra.core.errors import InputError, StoreError
+from auditra.core.errors import InputError
 from auditra.core.judge.charts import Chart
+from auditra.publish import write_files
 from auditra.publish.drawings.chart import draw_chart
 from auditra.publish.drawings.print import FORMATS, drawing_bytes
-from auditra.workflows.output_files import make_folder, write_atomically
 
 
 def write_chart(charts: Sequence[Chart], path: Path) -> Path:
@@ -19,9 +19,5 @@ def write_chart(charts: Sequence[Chart], path: Path) -> Path:
         raise InputError(str(path), why=f'"{kind}" is not a format of charts', do="End the name in .svg or .pdf")
     if not charts or not all(charts[0].beside(chart) for chart in charts):
         raise InputError(str(path), why="these charts have no axes in common", do="Choose charts of one quantity")
-    try:
-        make_folder(path.parent)
-        write_atomically(path, drawing_bytes(draw_chart(charts), kind, ", ".join(chart.name for chart in charts)))
-    except OSError as error:
-        raise StoreError(f"{path}", why=error.strerror or str(error), do="Choose another folder") from error
-    return path
+    title = ", ".join(chart.name for chart in charts)
+    return write_files({path.name: drawing_bytes(draw_chart(charts), kind, title)}, path.parent)[0]

@@ -35,7 +35,6 @@ from auditra.publish.drawings.paper import BOLD, COPPER, FONT, INK, INKS, OXIDE,
 from auditra.publish.figures import drawing_of
 from auditra.publish.pictures import Keeper, page_picture
 
-MAX_TEXT = 4000
 _BODY = ParagraphStyle("body", fontName=FONT, fontSize=8.6, leading=11.6, textColor=INK, splitLongWords=1)
 _LEAD = ParagraphStyle(
     "lead", parent=_BODY, fontSize=10.2, leading=14.4, borderPadding=(6, 8, 6, 8), backColor="#f6f1e7", spaceBefore=8,
@@ -144,7 +143,7 @@ class _Contents(Flowable):  # type: ignore[misc]
 class _ChapterTitle(Paragraph):  # type: ignore[misc]
     def __init__(self, chapter: doc.Chapter) -> None:
         self.words, self.anchor = sanitize(chapter.title, 120), chapter.id
-        super().__init__(_safe(chapter.title), _CHAPTER)
+        super().__init__(escape(chapter.title), _CHAPTER)
 
 
 class _Setter:
@@ -154,12 +153,12 @@ class _Setter:
         self._judged, self._evidence, self._width = judged, evidence, width
 
     def story(self, document: doc.Document) -> Iterator[Flowable]:
-        yield Paragraph(_safe(document.subtitle), _SMALL)
-        yield Paragraph(_safe(document.title), _TITLE)
+        yield Paragraph(escape(document.subtitle), _SMALL)
+        yield Paragraph(escape(document.title), _TITLE)
         if document.summary is not None:
             yield Paragraph(_score(document.summary), _SCORE)
         by = f", by {document.summary.reviewer}" if document.summary and document.summary.reviewer else ""
-        yield Paragraph(_safe(f"{document.version}{by}"), _SMALL)
+        yield Paragraph(escape(f"{document.version}{by}"), _SMALL)
         for chapter in document.chapters[:1]:
             yield from self._chapter(chapter)
         yield Paragraph("Contents", _HEAD)
@@ -181,7 +180,7 @@ class _Setter:
             case doc.Para(said, lead):
                 yield Paragraph(_line(said), _LEAD if lead else _BODY)
             case doc.Heading(text):
-                yield Paragraph(_safe(text), _HEAD)
+                yield Paragraph(escape(text), _HEAD)
             case doc.Items(items):
                 yield from (Paragraph(_line(item), _ITEM, bulletText="\N{EN DASH}") for item in items)
             case doc.Table():
@@ -197,7 +196,7 @@ class _Setter:
     def _paste(self, lines: Iterable[doc.Said]) -> Iterator[Flowable]:
         yield Spacer(1, 3)
         for line in lines:
-            text = escape(sanitize(line.text, MAX_TEXT))
+            text = escape(line.text)
             yield Paragraph(f"<b>{text}</b>" if line.tone is doc.Tone.STRONG else text, _CODE)
         yield Spacer(1, 3)
 
@@ -217,7 +216,7 @@ class _Setter:
         rows: list[list[Any]] = []
         if any(table.head):
             styles = (_SMALL_RIGHT if column in table.numbers else _SMALL for column in range(len(table.head)))
-            rows.append([Paragraph(_safe(each), style) for each, style in zip(table.head, styles, strict=True)])
+            rows.append([Paragraph(escape(each), style) for each, style in zip(table.head, styles, strict=True)])
         rows += [self._row(row, table) for row in table.rows]
         style: list[tuple[object, ...]] = [
             ("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE),
@@ -249,7 +248,7 @@ def _line(said: Iterable[doc.Said]) -> str:
 
 
 def _said(said: doc.Said) -> str:
-    text = _safe(said.text)
+    text = escape(said.text)
     if said.verdict is not None:
         ink = VERDICT_INK[said.verdict].hexval()[2:]
         mark = f'<font color="#{ink}"><b>{escape(said.verdict.mark)} {said.verdict.word}</b></font>'
@@ -268,7 +267,7 @@ def _said(said: doc.Said) -> str:
 def _score(summary: doc.Summary) -> str:
     value = "no score" if summary.score is None else f"{summary.score}"
     number = f'<font size="20" color="#{COPPER.hexval()[2:]}"><b>{value}</b></font>'
-    return f"{number}  {_safe(summary.advice)}{_safe(band_text(summary))}"
+    return f"{number}  {escape(summary.advice)}{escape(band_text(summary))}"
 
 
 def _scaled(drawing: Drawing, width: float) -> Drawing:
@@ -277,8 +276,3 @@ def _scaled(drawing: Drawing, width: float) -> Drawing:
     drawing.width, drawing.height = drawing.width * factor, drawing.height * factor
     drawing.hAlign = "LEFT"
     return drawing
-
-
-def _safe(text: str) -> str:
-    """Words from outside, shown as words."""
-    return escape(sanitize(text, MAX_TEXT))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 from auditra.core.errors import InputError, SheetError, StoreError
@@ -49,8 +50,6 @@ class ProfileShelf:
 
     def write_copy(self, name: str, own_name: str) -> Path:
         """A copy of a profile under a name of the reviewer's, to be edited. Raises: InputError, StoreError."""
-        from dataclasses import replace
-
         if not own_name.replace("-", "").isalnum() or len(own_name) > 40:
             raise InputError(f'"{sanitize(own_name, 60)}"', why="letters, digits and dashes make a name")
         path, copy = self.folder / f"{own_name}.toml", replace(self.profile(name), name=own_name)

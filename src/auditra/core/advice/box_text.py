@@ -22,7 +22,6 @@ class BoxLine:
     claim: str = ""
     finding: str = ""
     trials: tuple[str, ...] = ()
-
     is_changed: bool = False
     """It says something else than the seller does."""
 

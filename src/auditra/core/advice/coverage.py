@@ -32,6 +32,10 @@ class Advice(StrEnum):
     DANGER = "not recommended: it is dangerous"
     SO_FAR = "no recommendation yet"
 
+    def of(self, name: str) -> str:
+        """As a sentence about a device."""
+        return f"Of the {name}: {self}." if self is Advice.SO_FAR else f"The {name} is {self}."
+
 
 @dataclass(frozen=True)
 class Tried:

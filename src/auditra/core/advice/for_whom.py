@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 
@@ -243,9 +243,3 @@ def covers(shown: Promise, need: Promise) -> bool:
     if ours.quantities != theirs.quantities:
         return False
     return ours.limit <= theirs.limit if ours.sense is Sense.AT_MOST else ours.limit >= theirs.limit
-
-
-def words_of(found: Iterable[Suits]) -> Iterator[str]:
-    """A line an answer."""
-    for each in found:
-        yield f"{each.user}: {each.fit.word}; {'; '.join(ground.text for ground in each.grounds)}"

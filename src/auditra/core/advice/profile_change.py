@@ -31,7 +31,6 @@ class ProfileChange:
     before: str
     now: str
     score_before: Decimal | None
-    score_now: Decimal | None
     moved: tuple[Moved, ...]
     """What moved the score, the most first."""
 
@@ -45,7 +44,7 @@ def profile_change(judgement: Judgement, before: Profile, now: Profile, device: 
         for text in dict.fromkeys([*lost_now, *lost_before])
     )
     changed = sorted((each for each in moved if each.by), key=lambda each: -abs(each.by))
-    return ProfileChange(before.name, now.name, old.value, new.value, tuple(changed))
+    return ProfileChange(before.name, now.name, old.value, tuple(changed))
 
 
 def _lost(score: Score) -> dict[str, Decimal]:

@@ -29,8 +29,7 @@ def honest_sentence(verdict: ClaimVerdict, records: Records) -> str:
         return ""
     if verdict.verdict is Verdict.HOLDS_IF:
         return f"{claim} {verdict.condition}"
-    names = dict.fromkeys(trial for set_up in verdict.set_ups if set_up.meets_conditions for trial in set_up.trials)
-    trials = [trial for trial in records.bearing_on(claim.id) if trial.id in names]
+    trials = _as_claimed(verdict, records)
     if verdict.verdict.accuses:
         return _sentence(claim, _as_shown(claim, trials, records, min) or claim.promise.denied)
     if verdict.shown_under:
@@ -43,13 +42,17 @@ def shown_promise(verdict: ClaimVerdict, records: Records) -> Promise | None:
     """The promise that was shown: the claim's own where it holds, else what every trial of it keeps; None for none."""
     if verdict.verdict in (Verdict.HOLDS, Verdict.HOLDS_IF):
         return verdict.claim.promise
-    names = {trial for set_up in verdict.set_ups if set_up.meets_conditions for trial in set_up.trials}
-    trials = [trial for trial in records.bearing_on(verdict.claim.id) if trial.id in names]
-    words = _as_shown(verdict.claim, trials, records, min) if verdict.verdict.accuses else ""
+    words = _as_shown(verdict.claim, _as_claimed(verdict, records), records, min) if verdict.verdict.accuses else ""
     try:
         return parse_claim(f"{verdict.claim.port} {words}", claim_id=verdict.claim.id).promise if words else None
     except ClaimError:
         return None  # it shows nothing of the kind: "does not ..."
+
+
+def _as_claimed(verdict: ClaimVerdict, records: Records) -> list[Counted]:
+    """The trials that had what the claim names."""
+    names = {trial for set_up in verdict.set_ups if set_up.meets_conditions for trial in set_up.trials}
+    return [trial for trial in records.bearing_on(verdict.claim.id) if trial.id in names]
 
 
 def _promised(claim: Claim) -> str:

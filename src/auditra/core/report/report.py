@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cache
 
 from auditra.core.advice.coverage import coverage_of
+from auditra.core.counted import counted
 from auditra.core.found import values_in
 from auditra.core.model.device import Price
 from auditra.core.report import chapters
@@ -24,7 +25,7 @@ def make_report(material: Material) -> Document:
     audit = material.judged.audit
     made = ((rule, tuple(rule.blocks(material))) for rule in all_chapters())
     return Document(
-        title=f"{audit.device.name}",
+        title=audit.device.name,
         subtitle=_subtitle(material),
         chapters=tuple(Chapter(rule.id, rule.title, blocks) for rule, blocks in made if blocks),
         version=version_text(audit),
@@ -35,7 +36,7 @@ def make_report(material: Material) -> Document:
 def _subtitle(material: Material) -> str:
     audit = material.judged.audit
     until = f", until {last:%Y-%m-%d}" if (last := audit.last_trial_at) else ""
-    trials = "1 trial" if len(audit.trials) == 1 else f"{len(audit.trials)} trials"
+    trials = counted(len(audit.trials), "trial")
     return f"{audit.device.kind}, examined on the rig {audit.rig.name} in {trials}{until}, on a {material.judged.bench}"
 
 

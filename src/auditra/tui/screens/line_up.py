@@ -12,9 +12,9 @@ from textual.containers import VerticalScroll
 from textual.content import Content
 from textual.message import Message
 
-from auditra.core.errors import AuditraError
 from auditra.core.report.document import Document
 from auditra.core.sanitize import sanitize
+from auditra.tui.controllers.fault_words import fault_words
 from auditra.tui.renderables.report_page import render_chapter
 from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine, palette_of
@@ -87,12 +87,8 @@ class LineUpScreen(ResponsiveScreen):
     def _work(self, make: Callable[[], LineUpScreen.Made]) -> None:
         try:
             self.post_message(make())
-        except AuditraError as error:
-            self.post_message(self.Made(None, str(error)))
         except Exception as error:
-            self._services.log("fault in a line-up", error)
-            words = f"Unexpected fault: {type(error).__name__}; the log has the details."
-            self.post_message(self.Made(None, words))
+            self.post_message(self.Made(None, fault_words(error, "fault in a line-up", self._services.log)))
 
     def on_line_up_screen_made(self, message: Made) -> None:
         self._document = message.document or self._document

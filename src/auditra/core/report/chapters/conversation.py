@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from auditra.core.counted import counted
 from auditra.core.report.chapter import ChapterRule
 from auditra.core.report.document import Block, From, Heading, Items, Said, Table, Tone, refs, said
 from auditra.core.report.material import Material, Rung
@@ -24,7 +25,7 @@ def _blocks(material: Material) -> Iterator[Block]:
         rows = tuple(_row(rung, ladder.trial) for rung in ladder.rungs[:MAX_RUNGS])
         yield Table(("time", "source", "sink, cable"), rows, (0.12, 0.44, 0.44))
         if (more := len(ladder.rungs) - MAX_RUNGS) > 0:
-            yield Items(((said(f"And {more} messages more.", about),),))
+            yield Items(((said(f"And {counted(more, 'message')} more.", about),),))
 
 
 def _row(rung: Rung, trial: str) -> tuple[tuple[Said, ...], ...]:

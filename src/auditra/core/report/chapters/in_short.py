@@ -23,9 +23,7 @@ def _blocks(material: Material) -> Iterator[Block]:
     coverage = coverage_of(audit, judgement, audit.device)
     warn, good = warnings(judgement), praise(judgement)
     lead = [
-        said(f"The {audit.device.name} is {coverage.advice}."
-             if not coverage.advice.startswith("n") else f"{audit.device.name}: {coverage.advice}.",
-             refs(From.JUDGEMENT, "advice"), tone=Tone.STRONG),
+        said(coverage.advice.of(audit.device.name), refs(From.JUDGEMENT, "advice"), tone=Tone.STRONG),
         said(_score_text(judgement.score), _JUDGED), said(_coverage_text(coverage), refs(From.JUDGEMENT, "coverage")),
     ]  # fmt: skip
     if judgement.score.danger:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from auditra.core.advice.replication import Agreement, Beside, Other, beside_each_other, differences
+from auditra.core.counted import counted
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.report.chapter import ChapterRule
 from auditra.core.report.document import Block, From, Heading, Items, Para, Ref, Said, Table, Tone, refs, said
@@ -35,7 +36,7 @@ def _blocks(material: Material) -> Iterator[Block]:
 
 def _provenance(other: Other) -> str:
     who, audit = other.reviewer or "a reviewer without a name", other.judged.audit
-    bench = f"{len(audit.trials)} trials on the rig {audit.rig.name}, {other.judged.bench}"
+    bench = f"{counted(len(audit.trials), 'trial')} on the rig {audit.rig.name}, {other.judged.bench}"
     return f"{who}, audit {other.name}: {bench}; its journal ends in {other.head[:16]}."
 
 

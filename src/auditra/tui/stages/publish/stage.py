@@ -11,11 +11,11 @@ from textual.binding import Binding, BindingType
 from textual.content import Content
 from textual.message import Message
 
-from auditra.core.errors import AuditraError
 from auditra.core.journal.audit import Audit
 from auditra.core.report.document import Document
 from auditra.core.report.missing import missing_from
 from auditra.tui.audit_state import AuditState
+from auditra.tui.controllers.fault_words import fault_words
 from auditra.tui.forms.device import disclosure_form, lacks_disclosure
 from auditra.tui.messages import FormWanted, PromptWanted
 from auditra.tui.prompt import Facts, Prompt
@@ -102,11 +102,8 @@ class PublishStage(Stage):
     def _make(self, state: AuditState, head: str) -> None:
         try:
             self.post_message(ReportMade(head, state.services.report(state.session)))
-        except AuditraError as error:
-            self.post_message(ReportMade(head, None, str(error)))
         except Exception as error:
-            state.services.log("fault in making the report", error)
-            words = f"Unexpected fault: {type(error).__name__}; the log has the details."
+            words = fault_words(error, "fault in making the report", state.services.log)
             self.post_message(ReportMade(head, None, words))
 
     @on(ReportMade)
@@ -154,11 +151,8 @@ class PublishStage(Stage):
             files = services.publish(state.session, services.publish_folder, why)
             names = [path.name for path in files if path.parent == files[0].parent]
             words = "\n".join([f"Written into {files[0].parent}:", *names])
-        except AuditraError as error:
-            words = str(error)
         except Exception as error:
-            services.log("fault in publishing", error)
-            words = f"Unexpected fault: {type(error).__name__}; the log has the details."
+            words = fault_words(error, "fault in publishing", services.log)
         self.app.call_from_thread(self._tell, words)
 
     def _tell(self, message: str) -> None:

@@ -10,9 +10,9 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.content import Content
 
-from auditra.core.errors import AuditraError
 from auditra.core.judge.charts import Chart, charts_of
 from auditra.tui.audit_state import AuditState
+from auditra.tui.controllers.fault_words import fault_words
 from auditra.tui.renderables.chart import render_chart
 from auditra.tui.stages.stage import NEXT_PANEL, Panel, Stage
 from auditra.tui.stages.traces.ladder import ladder_foot, ladder_head, ladder_text
@@ -173,11 +173,8 @@ class TracesStage(Stage):
         try:
             written = [str(state.services.write_chart(charts, path)) for path in paths]
             words = f"Written: {', '.join(written)}"
-        except AuditraError as error:
-            words = str(error)
         except Exception as error:
-            state.services.log("fault in writing a chart", error)
-            words = f"Unexpected fault: {type(error).__name__}; the log has the details."
+            words = fault_words(error, "fault in writing a chart", state.services.log)
         self.app.call_from_thread(self._say, words)
 
     def _say(self, message: str) -> None:
