@@ -14,7 +14,7 @@ from collections.abc import Callable
 from auditra.core.decode.display.comparison import compare_displays
 from auditra.core.decode.display.edid import decode_edid
 from auditra.core.decode.identity import decode_identity
-from auditra.core.decode.power_delivery.conversation import hold_conversation
+from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.decode.power_delivery.messages import decode_message
 from auditra.core.decode.usb_capabilities import decode_capabilities

@@ -12,7 +12,7 @@ import pytest
 
 from auditra.cli.decode import cable_of
 from auditra.core.claims.language import promise_kinds, split_claims
-from auditra.core.decode.power_delivery.conversation import hold_conversation
+from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.decode.problem import Code
 from auditra.core.journal.facts import FACT_KINDS

@@ -15,7 +15,8 @@ from auditra.core.decode.cable import CableKnown, allows, side_by_side
 from auditra.core.decode.display.edid import Edid
 from auditra.core.decode.display.needs import LinkNeed
 from auditra.core.decode.display.timing import DisplayTiming
-from auditra.core.decode.power_delivery.conversation import hold_conversation, identity_in_words
+from auditra.core.decode.identity import identity_in_words
+from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import MAX_LINE_LENGTH, read_log
 from auditra.core.decode.problem import Problem
 from auditra.core.decode.usb_capabilities import Capabilities

@@ -84,5 +84,6 @@ def write_files(files: dict[str, bytes], folder: Path) -> tuple[Path, ...]:
             make_folder(path.parent)
             written.append(write_atomically(path, data))
     except OSError as error:
-        raise StoreError(f"{folder}", why=error.strerror or str(error), do="Choose another folder with --out") from error
+        do = "Choose another folder with --out"
+        raise StoreError(f"{folder}", why=error.strerror or str(error), do=do) from error
     return tuple(written)

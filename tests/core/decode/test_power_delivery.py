@@ -9,7 +9,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from auditra.core.decode.identity import Sort, decode_identity
-from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation
+from auditra.core.decode.power_delivery.conversation import Conversation
+from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import Line, TornLine, read_log
 from auditra.core.decode.power_delivery.messages import Start, decode_message
 from auditra.core.decode.power_delivery.objects import (

@@ -17,7 +17,7 @@ _CONNECTORS = {2: "receptacle", 3: "plug"}
 _CABLE_ENDS = {2: "C plug", 3: "captive"}
 _CURRENTS_MA = {0: 500, 1: 3000, 2: 5000}
 _VBUS_MV = (20_000, 20_000, 20_000, 50_000)
-"""30 and 40 V are deprecated, and are to be read as 20 V. Source: USB PD R3.1, table 6-42, "Maximum VBUS Voltage"."""
+"""The codes for 30 V and 40 V are deprecated and mean 20 V. Source: USB PD R3.1, table 6-42, "Maximum VBUS Voltage"."""
 _UNDISCOVERED = 0
 _LAST_DFP_TYPE = 4
 """3, and 4 before R3.1. Source: USB PD R3.1, table 6-36."""
@@ -270,3 +270,10 @@ def limits_in_words(cable: CableIdentity) -> str:
         parts.append(cable.speed.name)
     parts += [word for word, so in (("active", cable.active), ("optical", cable.optical)) if so]
     return ", ".join(parts)
+
+
+def identity_in_words(identity: Identity) -> str:
+    """``passive cable of 1f6e: 5 A at up to 50 V (240 W), USB4 Gen 3``."""
+    what = str(identity.sort) if identity.sort is not Sort.PARTNER else identity.header.partner_type or "partner"
+    limits = f": {limits_in_words(identity.cable)}" if identity.cable is not None else ""
+    return f"{what} of {identity.header.vid:04x}{limits}"

@@ -10,7 +10,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from auditra.core.decode.display.edid import Edid, decode_edid
-from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation, identity_in_words
+from auditra.core.decode.identity import identity_in_words
+from auditra.core.decode.power_delivery.conversation import Conversation
+from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.errors import InputError
 from auditra.core.journal.audit import Audit, TrialRecord

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from auditra.core.decode.power_delivery.conversation import Conversation, hold_conversation
+from auditra.core.decode.power_delivery.conversation import Conversation
+from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.errors import AuditraError
 from auditra.core.journal.audit import Audit
