@@ -44,7 +44,8 @@ async def until(pilot: Pilot[None], true: Callable[[], bool], within_s: float = 
             await pilot.pause()
             return
         await asyncio.sleep(0.02)
-    raise AssertionError(f"it did not come to this; the screen was {pilot.app.screen}")
+    shown = "\n".join(str(each.render()) for each in pilot.app.screen.query(Static) if each.display)
+    raise AssertionError(f"it did not come to this; {pilot.app.screen} had:\n{shown}")
 
 
 async def open_audit(pilot: Pilot[None]) -> AuditScreen:
