@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+import signal
+
 import pytest
 from hypothesis import settings
 
 from auditra.bench.simulated import doors
 from auditra.workflows.trials.measure import network, rates, storage
+
+for each in (signal.SIGINT, signal.SIGHUP):
+    if signal.getsignal(each) is signal.SIG_IGN:  # so started in the background; every program under test would be too
+        signal.signal(each, signal.default_int_handler if each is signal.SIGINT else signal.SIG_DFL)
 
 settings.register_profile("repeatable", derandomize=True, deadline=None, print_blob=True)
 settings.load_profile("repeatable")

@@ -7,19 +7,19 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from auditra.bench.kernel import other_classes, type_c, usb
+from auditra.bench.kernel import other_classes, routers, type_c, usb
 from auditra.bench.kernel.attributes import Attributes
 from auditra.core.host.snapshot import HUB_CLASS, DisplayConnector, RunningMode, Snapshot
 from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import Connector, Links, NetworkInterface, UsbDevice
 
 CLASSES = {
-    "usb": usb.FOLDER, "type_c": type_c.FOLDER, "routers": type_c.ROUTERS, "displays": other_classes.DISPLAYS,
+    "usb": usb.FOLDER, "type_c": type_c.FOLDER, "routers": routers.FOLDER, "displays": other_classes.DISPLAYS,
     "network": other_classes.NETWORK, "power": other_classes.POWER, "sensors": other_classes.SENSORS,
     "blocks": other_classes.BLOCKS,
 }  # fmt: skip
 """What a snapshot has, by the folder that it comes from."""
-_USB_DEVICE = re.compile(r"\d{1,3}-\d{1,3}(?:\.\d{1,3}){0,6}")
+_USB_DEVICE = re.compile(r"[0-9]{1,3}-[0-9]{1,3}(?:\.[0-9]{1,3}){0,6}")
 RunningModes = Callable[[], dict[int, RunningMode]]
 """The modes that outputs run now, by connector id."""
 
@@ -35,7 +35,8 @@ class KernelTree:
         files = Attributes(self._root)
         return Snapshot(
             host=other_classes.read_maker(files), usb=usb.read_usb(files), type_c=type_c.read_type_c(files),
-            routers=type_c.read_routers(files), displays=self._displays(files),
+            routers=routers.read_routers(files), domains=routers.read_domains(files),
+            retimers=routers.read_retimers(files), displays=self._displays(files),
             network=other_classes.read_network(files), power=other_classes.read_power(files),
             sensors=other_classes.read_sensors(files), blocks=other_classes.read_blocks(files),
             absent=tuple(name for name, folder in CLASSES.items() if not files.has(folder)), flaws=files.flaws,
@@ -77,4 +78,5 @@ def _usb(files: Attributes, name: str, place: str) -> UsbDevice:
 
 def _interface(files: Attributes, name: str, place: str) -> NetworkInterface:
     """Without a link there is no speed; the kernel says -1, or refuses."""
-    return NetworkInterface(name, files.rate(place, "speed") if files.text(place, "operstate") == "up" else None)
+    has_link = files.text(place, "operstate") == "up" or files.flag(place, "carrier")
+    return NetworkInterface(name, files.rate(place, "speed") if has_link else None)

@@ -1,5 +1,5 @@
 """C sockets, what is attached to them, and what was offered. Source: Linux, Documentation/ABI (sysfs-class-typec,
-sysfs-class-usb_power_delivery, sysfs-bus-thunderbolt)."""
+sysfs-class-usb_power_delivery)."""
 
 from __future__ import annotations
 
@@ -11,21 +11,19 @@ from auditra.core.host.snapshot import (
     AlternateMode,
     PowerObject,
     PowerOffer,
-    Router,
     TypeCCable,
     TypeCPartner,
     TypeCPort,
 )
+from auditra.core.sanitize import sanitize
 
-FOLDER, MODES, OFFERS, ROUTERS = (
-    "class/typec", "bus/typec/devices", "class/usb_power_delivery", "bus/thunderbolt/devices",
-)  # fmt: skip
-_PORT = re.compile(r"port\d{1,3}")
-_USB_PORT = re.compile(r"(?:usb\d{1,3}|\d{1,3}-[\d.]{1,30})-port\d{1,3}")
-_OBJECT = re.compile(r"(\d{1,2}):([a-z_]{1,30})")
-_ROUTER = re.compile(r"\d{1,3}-[0-9a-f]{1,16}")
+FOLDER, OFFERS = "class/typec", "class/usb_power_delivery"
+_PORT = re.compile(r"port[0-9]{1,3}")
+_USB_PORT = re.compile(r"(?:usb[0-9]{1,3}|[0-9]{1,3}-[0-9.]{1,30})-port[0-9]{1,3}")
+_OBJECT = re.compile(r"([0-9]{1,3}):(.{1,60})")
 _PIN = re.compile(r"\[([A-F])\]")
 _MAX_OBJECTS = 32
+_IDENTITY = ("id_header", "cert_stat", "product")
 
 
 def read_type_c(files: Attributes) -> tuple[TypeCPort, ...]:
@@ -40,7 +38,7 @@ def _port(files: Attributes, name: str, place: str) -> TypeCPort:
     return TypeCPort(
         name=name, data_role=files.chosen(place, "data_role"), power_role=files.chosen(place, "power_role"),
         operation=files.text(place, "power_operation_mode") or None,
-        orientation=files.text(place, "orientation") or None,
+        orientation=files.word(place, "orientation"),
         vconn_source=files.flag(place, "vconn_source"), type_c_revision=files.text(place, "usb_typec_revision") or None,
         power_delivery_revision=_revision(files, place), modes=_modes_in(files, place, name),
         offer=_offer(files, place),
@@ -76,16 +74,25 @@ def _cable(files: Attributes, place: str, port: str) -> TypeCCable:
 
 
 def _identity(files: Attributes, place: str, *, of_cable: bool) -> Identity | None:
-    words = [
-        files.hexadecimal(f"{place}/identity", each) or 0
-        for each in ("id_header", "cert_stat", "product", "product_type_vdo1", "product_type_vdo2", "product_type_vdo3")
-    ]
-    return decode_identity(words[0], words[1], words[2], tuple(words[3:]), of_cable=of_cable)
+    header, test, product = (files.hexadecimal(f"{place}/identity", each) or 0 for each in _IDENTITY)
+    types = _types(files, f"{place}/identity")
+    return decode_identity(header, test, product, types, of_cable=of_cable)
+
+
+def _types(files: Attributes, place: str) -> tuple[int, ...]:
+    """The objects of its product type, up to the first that is not reported: older kernels have none."""
+    found: list[int] = []
+    for number in (1, 2, 3):
+        word = files.hexadecimal(place, f"product_type_vdo{number}")
+        if word is None:
+            break
+        found.append(word)
+    return tuple(found)
 
 
 def _modes_in(files: Attributes, place: str, owner: str) -> tuple[AlternateMode, ...]:
     """The modes inside their owner's folder: ``port0.0``, ``port0-partner.1``."""
-    names = [entry for entry in files.entries(place) if re.fullmatch(rf"{re.escape(owner)}\.\d{{1,2}}", entry)]
+    names = [entry for entry in files.entries(place) if re.fullmatch(rf"{re.escape(owner)}\.[0-9]{{1,2}}", entry)]
     return tuple(_mode(files, f"{place}/{name}", name) for name in names)
 
 
@@ -103,7 +110,7 @@ def _mode(files: Attributes, place: str, name: str) -> AlternateMode:
 
 def _offer(files: Attributes, place: str) -> PowerOffer | None:
     name = files.points_to(place, "usb_power_delivery")
-    home = files.home(OFFERS, name) if name is not None and re.fullmatch(r"pd\d{1,4}", name) else None
+    home = files.home(OFFERS, name) if name is not None else None
     if name is None or home is None:
         return None
     return PowerOffer(
@@ -122,30 +129,9 @@ def _object(files: Attributes, place: str, position: int, kind: str) -> PowerObj
     current = files.integer(place, "maximum_current", "mA")
     power = files.integer(place, "maximum_power", "mW")
     return PowerObject(
-        position, kind.removesuffix("_supply").replace("_", " "), files.integer(place, "voltage", "mV"),
+        position, sanitize(kind).removesuffix("_supply").replace("_", " "), files.integer(place, "voltage", "mV"),
         files.integer(place, "minimum_voltage", "mV"), files.integer(place, "maximum_voltage", "mV"),
         current if current is not None else files.integer(place, "operational_current", "mA"),
         power if power is not None else files.integer(place, "operational_power", "mW"),
+        files.flag(place, "pps_power_limited"),
     )  # fmt: skip
-
-
-def read_routers(files: Attributes) -> tuple[Router, ...]:
-    """USB4 and Thunderbolt routers with the link towards the host."""
-    names = [name for name in files.entries(ROUTERS) if _ROUTER.fullmatch(name)]
-    return tuple(_router(files, name, place) for name in names if (place := files.home(ROUTERS, name)) is not None)
-
-
-def _router(files: Attributes, name: str, place: str) -> Router:
-    authorized = files.integer(place, "authorized")
-    return Router(
-        name, files.text(place, "device_name", 80) or "", files.text(place, "vendor_name", 80) or "",
-        files.integer(place, "generation"), _mbps(files, place, "rx_speed"), _mbps(files, place, "tx_speed"),
-        files.integer(place, "rx_lanes"), files.integer(place, "tx_lanes"),
-        None if authorized is None else authorized > 0,
-    )  # fmt: skip
-
-
-def _mbps(files: Attributes, place: str, name: str) -> float | None:
-    """``20.0 Gb/s`` in Mb/s."""
-    gbps = files.decimal(place, name, "Gb/s")
-    return None if gbps is None else gbps * 1000

@@ -7,16 +7,19 @@ import re
 
 from auditra.bench.kernel.attributes import Attributes
 from auditra.core.decode.usb_capabilities import Capabilities, decode_capabilities
-from auditra.core.decode.usb_descriptors import MAX_BYTES
+from auditra.core.decode.usb_descriptors import MAX_BYTES, Configuration, decode_descriptors
 from auditra.core.host.max_rate import could_mbps
-from auditra.core.host.snapshot import HubPort, UsbDevice, UsbFunction
+from auditra.core.host.snapshot import HubPort, UsbConfiguration, UsbDevice, UsbFunction
 from auditra.core.sanitize import sanitize
 
 FOLDER = "bus/usb/devices"
-_DEVICE = re.compile(r"usb\d{1,3}|\d{1,3}-\d{1,3}(?:\.\d{1,3}){0,6}")
+_DEVICE = re.compile(r"usb[0-9]{1,3}|[0-9]{1,3}-[0-9]{1,3}(?:\.[0-9]{1,3}){0,6}")
+_NOT_CONFIGURED = ("", "0")
+"""Source: USB 2.0, 9.4.7: a value of zero puts a device back into the address state."""
+_VALUES = frozenset(map(str, range(1, 256)))
 _CODES = ("Class", "SubClass", "Protocol")
-_FUNCTION = re.compile(r"(.+):\d{1,3}\.(\d{1,3})")
-_PORT = re.compile(r"(?:usb\d{1,3}|\d{1,3}-[\d.]{1,30})-port(\d{1,3})")
+_FUNCTION = re.compile(r"(.+):[0-9]{1,3}\.([0-9]{1,3})")
+_PORT = re.compile(r"(?:usb[0-9]{1,3}|[0-9]{1,3}-[0-9.]{1,30})-port([0-9]{1,3})")
 
 
 def read_usb(files: Attributes) -> tuple[UsbDevice, ...]:
@@ -54,7 +57,8 @@ def _device(files: Attributes, name: str, place: str, functions: list[str]) -> U
     told = _capabilities(files, place)
     could, told_by = could_mbps(version, speed, told)
     traits = files.hexadecimal(place, "bmAttributes")
-    ports = files.integer(place, "maxchild") or 0
+    ports = files.integer(place, "maxchild")
+    value = files.text(place, "bConfigurationValue")
     return UsbDevice(
         name=name, parent=parent_of(name), speed_mbps=speed,
         vid=files.hexadecimal(place, "idVendor", 4),
@@ -69,6 +73,9 @@ def _device(files: Attributes, name: str, place: str, functions: list[str]) -> U
         billboard_modes=_modes(told), functions=tuple(_function(files, each) for each in functions),
         ports=_ports(files, place, name) if ports else (),
         controller=sanitize(os.path.basename(os.path.dirname(place)), 60) if name.startswith("usb") else None,
+        configuration_value=int(value) if value in _VALUES else None,
+        configured=None if value is None else value not in _NOT_CONFIGURED,
+        configurations=_configurations(files, place),
     )  # fmt: skip
 
 
@@ -80,6 +87,23 @@ def _capabilities(files: Attributes, place: str) -> Capabilities | None:
     for problem in told.problems:
         files.flaw(f"{place}/bos_descriptors", f"byte {problem.offset}: {problem.words}")
     return told
+
+
+def _configurations(files: Attributes, place: str) -> tuple[UsbConfiguration, ...]:
+    data = files.raw(place, "descriptors", MAX_BYTES)
+    if not data:
+        return ()
+    told = decode_descriptors(data)
+    for problem in told.problems:
+        files.flaw(f"{place}/descriptors", f"byte {problem.offset}: {problem.words}")
+    return tuple(map(_configuration, told.configurations))
+
+
+def _configuration(each: Configuration) -> UsbConfiguration:
+    classes = {interface.number: interface.class_code for interface in reversed(each.interfaces)}
+    return UsbConfiguration(
+        each.value, each.max_power_ma, each.self_powered, tuple(classes[number] for number in sorted(classes))
+    )
 
 
 def _modes(told: Capabilities | None) -> tuple[str, ...]:
@@ -109,7 +133,7 @@ def _ports(files: Attributes, place: str, name: str) -> tuple[HubPort, ...]:
         found.append(
             HubPort(
                 entry, int(match[1]), files.points_to(port, "device"), files.points_to(port, "peer"),
-                files.text(port, "connect_type") or None, files.text(port, "location") or None,
+                files.word(port, "connect_type"), files.text(port, "location") or None,
                 files.points_to(port, "connector"), files.integer(port, "over_current_count"),
             )
         )  # fmt: skip

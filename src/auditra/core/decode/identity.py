@@ -168,9 +168,9 @@ def decode_identity(
     sort = _CABLE_SORTS.get(bits(header_word, 29, 27), Sort.UNKNOWN_PLUG) if of_cable else Sort.PARTNER
     first, second = (*types, 0)[0], (types[1] if len(types) > 1 else 0) or None
     cable = partner = None
-    if sort is Sort.PASSIVE:
+    if sort is Sort.PASSIVE and first:
         cable = _passive(first)
-    elif sort is Sort.ACTIVE:
+    elif sort is Sort.ACTIVE and first:
         cable = _active(first, second)
     elif sort is Sort.PARTNER and header.partner_type in ("hub", "peripheral") and first:
         partner = _partner(first)
@@ -245,7 +245,7 @@ def _reserved_in_header(word: int, *, of_cable: bool) -> Iterator[str]:
 
 def _reserved_in_cable(word: int, sort: Sort) -> Iterator[str]:
     """Codes of a marker without a meaning. Source: tables 6-42 and 6-43."""
-    if sort not in (Sort.PASSIVE, Sort.ACTIVE):
+    if sort not in (Sort.PASSIVE, Sort.ACTIVE) or not word:
         return
     latency, ends = bits(word, 16, 13), bits(word, 12, 11)
     if bits(word, 2, 0) not in LANE_SPEEDS:

@@ -9,6 +9,7 @@ from typing import TypeVar
 
 from auditra.core.host.link import other_half
 from auditra.core.host.max_rate import HIGH_SPEED_MBPS
+from auditra.core.host.report import network_link
 from auditra.core.host.snapshot import (
     BlockDevice,
     DisplayConnector,
@@ -153,19 +154,15 @@ def _mode(connector: DisplayConnector) -> str:
 def _network(before: Snapshot, after: Snapshot) -> Iterator[Change]:
     went, came, both = _sides(before.network, after.network)
     yield from (_gone(each, "network", "the interface is gone") for each in went)
-    yield from (Change(ChangeKind.CAME, each.name, _network_link(each), "network") for each in came)
+    yield from (Change(ChangeKind.CAME, each.name, network_link(each), "network") for each in came)
     for old, new in both:
         if old.speed_mbps != new.speed_mbps:
             kind = _faster(old.speed_mbps, new.speed_mbps)
-            yield Change(kind, new.name, f"{_network_link(old)} to {_network_link(new)}", "network")
+            yield Change(kind, new.name, f"{network_link(old)} to {network_link(new)}", "network")
         elif old.state != new.state:
             yield Change(ChangeKind.CHANGED, new.name, f"{old.state} to {new.state}", "network")
         if old.duplex != new.duplex and None not in (old.duplex, new.duplex):
             yield Change(ChangeKind.CHANGED, new.name, f"{old.duplex} to {new.duplex} duplex", "network")
-
-
-def _network_link(each: NetworkInterface) -> str:
-    return "no link" if each.speed_mbps is None else _rate(each.speed_mbps)
 
 
 def _type_c(before: Snapshot, after: Snapshot) -> Iterator[Change]:
@@ -198,14 +195,19 @@ def _routers(before: Snapshot, after: Snapshot) -> Iterator[Change]:
     yield from (_gone(each, "router", each.device_name or "a router") for each in went)
     yield from (Change(ChangeKind.CAME, each.name, each.device_name or "a router", "router") for each in came)
     for old, new in both:
-        one, other = (_router_mbps(each) for each in (old, new))
-        if one != other:
-            yield Change(_faster(one, other), new.name, f"{_rate(one)} to {_rate(other)}", "router")
+        yield from _router_rates(old, new)
+        if old.authorized != new.authorized and None not in (old.authorized, new.authorized):
+            yield Change(ChangeKind.CHANGED, new.name, "authorized" if new.authorized else "not authorized", "router")
 
 
-def _router_mbps(each: Router) -> float | None:
-    """Towards the device: speed of a lane times lanes."""
-    return each.tx_mbps_a_lane * each.tx_lanes if each.tx_mbps_a_lane and each.tx_lanes else None
+def _router_rates(old: Router, new: Router) -> Iterator[Change]:
+    """A direction is named where the other did otherwise."""
+    to_it, from_it = (old.to_it_mbps, new.to_it_mbps), (old.from_it_mbps, new.from_it_mbps)
+    alike = to_it == from_it or (None, None) in (to_it, from_it)
+    changed = {pair: way for pair, way in ((to_it, " from the host"), (from_it, " towards it")) if pair[0] != pair[1]}
+    for (one, other), way in changed.items():
+        words = f"{_rate(one)} to {_rate(other)}{'' if alike else way}"
+        yield Change(_faster(one, other), new.name, words, "router")
 
 
 def _blocks(before: Snapshot, after: Snapshot) -> Iterator[Change]:

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from operator import itemgetter
 
 from auditra.core.decode.identity import CableIdentity, limits_in_words
 from auditra.core.host.snapshot import AlternateMode, PowerOffer, TypeCPort
 
 _CURRENT_W = {"default": (7.5, "5 V at up to 1.5 A"), "1.5A": (7.5, "5 V 1.5 A"), "3.0A": (15.0, "5 V 3 A")}
 """Source: USB Type-C R2.2, table 4-24 (Type-C current); default USB power is 900 mA or less, 1.5 A with BC 1.2."""
-_CABLE_WITHOUT_MARKER_W = 60.0
+_CABLE_WITHOUT_MARKER_W, _MOST_WITHOUT_MARKER_MA = 60.0, 3000
+"""Source: USB Type-C R2.2, 4.9: more than 3 A only over a cable whose marker says so."""
+_PLUG = "plug"
 _FOUR_LANES, _TWO_LANES = "ACE", "BDF"
 DISPLAYPORT_SVID = 0xFF01
 
@@ -27,9 +30,36 @@ def power_limits(port: TypeCPort) -> Iterator[str]:
     cable = port.cable.identity.cable if port.cable and port.cable.identity else None
     if cable is not None and cable.most_w is not None:
         found.append((cable.most_w, f"the cable's marker allows {limits_in_words(cable)}"))
-    elif port.cable is None and port.partner is not None:
-        found.append((_CABLE_WITHOUT_MARKER_W, "no cable answered: without a marker 3 A (60 W) is the limit"))
-    return (words for _, words in sorted(found))
+    elif port.cable is not None:
+        found.append((_CABLE_WITHOUT_MARKER_W, "a cable answered, but not how much it carries"))
+    elif _could_have_answered(port):
+        found += ((_CABLE_WITHOUT_MARKER_W, words) for words in _without_cable(port))
+    return (words for _, words in sorted(found, key=itemgetter(0)))
+
+
+def _could_have_answered(port: TypeCPort) -> bool:
+    """A cable is asked in power delivery alone, and only one that is no part of what is attached.
+
+    Source: USB PD R3.1, 6.4.4.3.1 (Discover Identity to SOP'); connector types: table 6-33.
+    """
+    partner = port.partner
+    if partner is None or partner.power_delivery is False or partner.accessory not in (None, "", "none"):
+        return False
+    if port.operation is not None and port.operation != "usb_power_delivery":
+        return False
+    if port.operation is None and partner.power_delivery is None:
+        return False
+    return partner.identity is None or partner.identity.header.connector != _PLUG
+
+
+def _without_cable(port: TypeCPort) -> Iterator[str]:
+    if port.vconn_source is False:
+        yield "no cable is shown: the port does not feed a marker (VCONN) now, so it may have one or not"
+    else:
+        yield "no cable answered: without a marker 3 A (60 W) is the limit"
+    offer = port.partner.offer if port.partner is not None else None
+    if offer is not None and any((each.current_ma or 0) > _MOST_WITHOUT_MARKER_MA for each in offer.gives):
+        yield "yet the partner offers more than 3 A, so it takes its lead to be good for that"
 
 
 def _sources(port: TypeCPort) -> Iterator[tuple[str, PowerOffer]]:

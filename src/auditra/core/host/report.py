@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 from enum import Enum
+from functools import partial
 from typing import TypeVar
 
 from auditra.core.host.limits import lane_limits, power_limits
@@ -15,6 +16,7 @@ from auditra.core.host.snapshot import (
     DisplayConnector,
     NetworkInterface,
     PowerSource,
+    Retimer,
     Router,
     Sensor,
     Snapshot,
@@ -63,9 +65,10 @@ def report_lines(snapshot: Snapshot) -> Iterator[ReportLine]:
     parts = (
         ("USB", usb_lines(snapshot)),
         ("USB-C ports", (line for port in snapshot.type_c for line in _type_c(port))),
-        ("USB4", _each(_router, snapshot.routers)), ("displays", _each(_display, snapshot.displays)),
-        ("network", _each(_interface, snapshot.network)), ("power", _each(_source, snapshot.power)),
-        ("sensors", _each(_sensor, snapshot.sensors)), ("disks", _each(_block, snapshot.blocks)),
+        ("USB4", _routers(snapshot)), ("displays", _each(_display, snapshot.displays)),
+        ("network", _each(partial(_interface, snapshot=snapshot), snapshot.network)),
+        ("power", _each(_source, snapshot.power)), ("sensors", _each(_sensor, snapshot.sensors)),
+        ("disks", _each(_block, snapshot.blocks)),
     )  # fmt: skip
     for name, lines in parts:
         yield from _section(name, lines)
@@ -116,7 +119,16 @@ def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width
     yield _detail(_chain(device, snapshot))
     besides = [state.why, device.usb_id, f"at most {device.max_power_ma} mA" if device.max_power_ma else ""]
     besides.append(f"its USB 2.0 half is {half.name}" if half is not None else "")
+    besides.append(_not_configured(device))
     yield _detail(", ".join(filter(None, besides)))
+
+
+def _not_configured(device: UsbDevice) -> str:
+    """``not configured: it may draw 500 mA once it is``."""
+    if device.configured is not False:
+        return ""
+    most = max((each.max_power_ma for each in device.configurations), default=None)
+    return "not configured" + ("" if most is None else f": it may draw {most} mA once it is")
 
 
 def _chain(device: UsbDevice, snapshot: Snapshot) -> str:
@@ -138,12 +150,46 @@ def _type_c(port: TypeCPort) -> Iterator[ReportLine]:
         yield from map(_detail, (*power_limits(port), *lane_limits(port)))
 
 
+def _routers(snapshot: Snapshot) -> Iterator[ReportLine]:
+    for domain in snapshot.domains:
+        yield ReportLine(f"{domain.name}  security: {domain.security or 'not reported'}")
+    for each in snapshot.routers:
+        yield ReportLine(_router(each))
+        if each.authorized is False:
+            yield _detail("not authorized: no data goes through it until the host allows it")
+        for port in each.ports:
+            if port.link not in (None, "none"):
+                where = f", at {port.type_c}" if port.type_c else ""
+                yield _detail(f"port {port.number}: {_LINKS.get(port.link, port.link)}{where}")
+        yield from (_detail(_retimer(other)) for other in snapshot.retimers if other.router == each.name)
+
+
+_LINKS = {"usb4": "a USB4 link", "tbt": "a Thunderbolt link"}
+
+
 def _router(each: Router) -> str:
-    if each.tx_mbps_a_lane is None or each.tx_lanes is None:
+    """One rate where both directions are alike, else each with its own."""
+    if each.name.endswith("-0"):
         return f"{each.name}  {each.device_name or 'the host'}"
-    rate = bit_rate(each.tx_mbps_a_lane * each.tx_lanes * 1e6)
-    lanes = f"{each.tx_lanes} x {bit_rate(each.tx_mbps_a_lane * 1e6)}"
-    return f"{each.name}  {each.vendor_name} {each.device_name}  {rate} ({lanes})"
+    words = " ".join(filter(None, (each.vendor_name, each.device_name))) or "a router"
+    to_it, from_it = (
+        _over_lanes(*side) for side in ((each.rx_mbps_a_lane, each.rx_lanes), (each.tx_mbps_a_lane, each.tx_lanes))
+    )
+    link = to_it if to_it == from_it else f"{to_it} to it, {from_it} from it"
+    return f"{each.name}  {words}  {link}"
+
+
+def _over_lanes(mbps_a_lane: float | None, lanes: int | None) -> str:
+    """``40 Gb/s (2 x 20 Gb/s)``."""
+    if mbps_a_lane is None:
+        return "rate unknown"
+    lane = bit_rate(mbps_a_lane * 1e6)
+    return f"{lane} a lane, lanes unknown" if not lanes else f"{bit_rate(mbps_a_lane * lanes * 1e6)} ({lanes} x {lane})"
+
+
+def _retimer(each: Retimer) -> str:
+    maker = "" if each.vendor is None else f" of {each.vendor:04x}"
+    return f"retimer {each.name}{maker}" + (f", firmware {each.firmware}" if each.firmware else "")
 
 
 def _display(each: DisplayConnector) -> str:
@@ -162,6 +208,9 @@ def _described(edid_hex: str) -> str:
     from auditra.core.decode.display.edid import decode_edid  # its tables are loaded once they are wanted
 
     edid = decode_edid(bytes.fromhex(edid_hex))
+    if not edid.is_whole:
+        first = edid.problems[0]
+        return f", its description is damaged and shows nothing (byte {first.offset}: {first.words})"
     preferred = f", prefers {edid.preferred.name}" if edid.preferred is not None else ""
     more = [name for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)) if has]
     return f": {edid.name or 'a display'}{preferred}, {', '.join([*map(_bits, edid.depths_bits), *more])}"
@@ -171,14 +220,31 @@ def _bits(depth: int) -> str:
     return f"{depth} bit"
 
 
-def _interface(each: NetworkInterface) -> str:
-    unknown = "a link, rate unknown" if each.carrier and each.state == "up" else "no link"
-    link = unknown if each.speed_mbps is None else bit_rate(each.speed_mbps * 1e6)
+def _interface(each: NetworkInterface, snapshot: Snapshot) -> str:
+    link = network_link(each)
     duplex = f" {each.duplex} duplex" if each.speed_mbps is not None and each.duplex else ""
-    where = f", on {each.usb}" if each.usb else ""
+    where = f", on {each.usb}{_narrower(each, snapshot)}" if each.usb else ""
     flaps = f", link changed {each.carrier_changes} times" if (each.carrier_changes or 0) > 2 else ""
     kind = "virtual" if each.virtual and each.speed_mbps is None else link
     return f"{each.name}  {kind}{duplex}{where}{flaps}"
+
+
+def network_link(each: NetworkInterface) -> str:
+    """Its rate; without one, whether there is a link at all, as far as the kernel says."""
+    if each.speed_mbps is not None:
+        return bit_rate(each.speed_mbps * 1e6)
+    if each.carrier or (each.carrier is None and each.state == "up"):
+        return "a link, rate unknown"
+    return "link unknown" if each.carrier is None and each.state in (None, "unknown") else "no link"
+
+
+def _narrower(each: NetworkInterface, snapshot: Snapshot) -> str:
+    """A USB link on its way that is slower than its own."""
+    way = [(stage.speed_mbps, stage.name) for stage in snapshot.way_to(each.usb or "") if stage.speed_mbps is not None]
+    if each.speed_mbps is None or not way or min(way)[0] >= each.speed_mbps:
+        return ""
+    speed, name = min(way)
+    return f": the USB link of {name} carries no more than {bit_rate(speed * 1e6)}"
 
 
 def _source(each: PowerSource) -> str:

@@ -63,6 +63,17 @@ class UsbFunction:
 
 
 @dataclass(frozen=True)
+class UsbConfiguration:
+    """One way of running a device, as its own descriptors say it, whether it runs so or not."""
+
+    value: int
+    max_power_ma: int
+    self_powered: bool
+    class_codes: tuple[int, ...] = ()
+    """Of its interfaces, in their order."""
+
+
+@dataclass(frozen=True)
 class UsbDevice:
     """A device on a bus. `could_mbps` is the fastest link that it says it can make, `could_from` where it says so."""
 
@@ -80,7 +91,7 @@ class UsbDevice:
     tx_lanes: int | None = None
     max_power_ma: int | None = None
     self_powered: bool | None = None
-    port_count: int = 0
+    port_count: int | None = None
     could_mbps: float | None = None
     could_from: str = ""
     container_id: str | None = None
@@ -90,10 +101,15 @@ class UsbDevice:
     ports: tuple[HubPort, ...] = ()
     controller: str | None = None
     """Of a root hub: what it is part of; the two buses of one controller say the same."""
+    configuration_value: int | None = None
+    """Which of its configurations it runs."""
+    configured: bool | None = None
+    """It has been given one; without one it draws little and does nothing."""
+    configurations: tuple[UsbConfiguration, ...] = ()
 
     @property
     def is_hub(self) -> bool:
-        return self.class_code == HUB_CLASS or self.port_count > 0
+        return self.class_code == HUB_CLASS or (self.port_count or 0) > 0
 
     @property
     def is_root(self) -> bool:
@@ -123,6 +139,8 @@ class PowerObject:
     most_voltage_mv: int | None = None
     current_ma: int | None = None
     power_mw: int | None = None
+    power_limited: bool | None = None
+    """A programmable one whose highest voltage and current are not to be had together."""
 
 
 @dataclass(frozen=True)
@@ -136,12 +154,13 @@ class PowerOffer:
 
     @property
     def most_w(self) -> float | None:
-        """The most of any one object that it gives; None where it gives none."""
-        return max((each for each in map(object_w, self.gives) if each is not None), default=None)
+        """The most of any one object that it gives; None where it gives none, or only what is limited further."""
+        told = (object_w(each) for each in self.gives if not each.power_limited)
+        return max((each for each in told if each is not None), default=None)
 
 
 def object_w(each: PowerObject) -> float | None:
-    """Watts of a power object. A programmable one can be limited further; see `auditra decode pd`."""
+    """Watts of a power object, at its highest voltage."""
     if each.power_mw is not None:
         return each.power_mw / 1000
     volts = each.voltage_mv if each.voltage_mv is not None else each.most_voltage_mv
@@ -210,8 +229,20 @@ class TypeCPort:
 
 
 @dataclass(frozen=True)
+class RouterPort:
+    """A socket of a router: which kind of link it has, and which C socket it is."""
+
+    number: int
+    link: str | None = None
+    """usb4, tbt or none, as the kernel says it."""
+    type_c: str | None = None
+
+
+@dataclass(frozen=True)
 class Router:
-    """A USB4 or Thunderbolt router. Rates are of one lane, from the link towards the host."""
+    """A USB4 or Thunderbolt router. Rates are of one lane of its link towards the host, seen from it: it receives what
+    the host sends. Source: Linux, Documentation/ABI (sysfs-bus-thunderbolt, rx_lanes).
+    """
 
     name: str
     device_name: str = ""
@@ -222,6 +253,42 @@ class Router:
     rx_lanes: int | None = None
     tx_lanes: int | None = None
     authorized: bool | None = None
+    ports: tuple[RouterPort, ...] = ()
+
+    @property
+    def to_it_mbps(self) -> float | None:
+        """What the host can send to it, over all lanes."""
+        return _over_lanes(self.rx_mbps_a_lane, self.rx_lanes)
+
+    @property
+    def from_it_mbps(self) -> float | None:
+        """What it can send to the host, over all lanes."""
+        return _over_lanes(self.tx_mbps_a_lane, self.tx_lanes)
+
+
+def _over_lanes(mbps_a_lane: float | None, lanes: int | None) -> float | None:
+    return mbps_a_lane * lanes if mbps_a_lane and lanes else None
+
+
+@dataclass(frozen=True)
+class Retimer:
+    """What repairs the signal behind a router's port: on the board, or in a cable that is plugged in there."""
+
+    name: str
+    router: str
+    vendor: int | None = None
+    device: int | None = None
+    firmware: str | None = None
+
+
+@dataclass(frozen=True)
+class RouterDomain:
+    """One USB4 or Thunderbolt controller, and what has to be asked before a device may work on it."""
+
+    name: str
+    security: str | None = None
+    guards_memory: bool | None = None
+    """Devices reach only the memory that is meant for them (IOMMU)."""
 
 
 @dataclass(frozen=True)
@@ -320,6 +387,8 @@ class Snapshot:
     usb: tuple[UsbDevice, ...] = ()
     type_c: tuple[TypeCPort, ...] = ()
     routers: tuple[Router, ...] = ()
+    domains: tuple[RouterDomain, ...] = ()
+    retimers: tuple[Retimer, ...] = ()
     displays: tuple[DisplayConnector, ...] = ()
     network: tuple[NetworkInterface, ...] = ()
     power: tuple[PowerSource, ...] = ()
