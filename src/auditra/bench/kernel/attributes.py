@@ -93,6 +93,7 @@ class Attributes:
         if not os.path.isdir(place):
             self.flaw(path, "its links go in a circle" if os.path.islink(place) else "it went while it was read")
             return None
+        self._inner_folders[place] = place
         return place
 
     def _resolved(self, path: str) -> str:
