@@ -117,6 +117,20 @@ def test_associations_and_alternate_settings() -> None:
         (usb.capabilities(usb.superspeed()[:5] + bytes(1)), Code.SHORT),
         (bytes((5, 15, 0xFF, 0xFF, 1)) + usb.superspeed(), Code.SHORT),
         (usb.capabilities(usb.billboard((0xFF01, 1))[:-4]), Code.SHORT),
+        (b"\x05\x0f\x02\x00\x00", Code.LENGTH),
+        (usb.capabilities(b"\x0b\x10\x03" + bytes(8)), Code.LENGTH),
+        (usb.capabilities(usb.superspeed_plus(10)[:-4]), Code.SHORT),
+        (usb.capabilities(usb.superspeed(), usb.superspeed()), Code.ORDER),
+        (usb.capabilities(b"\x0a\x11" + usb.superspeed()[2:]), Code.ORDER),
+        (usb.device() + usb.configuration(interfaces=0)[:2] + b"\x0a\0\0\x01\0\x80\x32", Code.COUNT),
+        (
+            usb.device()
+            + usb.configuration(usb.interface(endpoints=0))[:2]
+            + b"\x08\0\x01\x01\0\x80\x32"
+            + usb.interface(endpoints=0),
+            Code.COUNT,
+        ),
+        (usb.device()[:1] + b"\x01" + usb.device()[2:] + bytes((10, 2)) + usb.configuration()[2:] + b"\0", Code.LENGTH),
     ],
 )
 def test_what_is_wrong_is_told_and_the_rest_is_read(data: bytes, code: Code) -> None:
@@ -134,6 +148,46 @@ def test_a_length_of_zero_never_goes_round() -> None:
     decode_descriptors(b"\x00" * MAX_BYTES)
     decode_descriptors(b"\x02\x00" * (MAX_BYTES // 2))
     assert time.process_time() - begun < 1.0
+
+
+@pytest.mark.parametrize("header", [b"\x06\x0f", b"\x04\x0f", b"\x05\x10", b"\x05\x02", b"\x00\x0f"])
+def test_what_is_no_header_of_capabilities_gives_none(header: bytes) -> None:
+    found, _ = decode_capabilities(header + usb.capabilities(usb.superspeed(), usb.superspeed_plus(20))[2:])
+    assert (found.most_mbps, [each.code for each in found.problems]) == (None, [Code.ORDER])
+
+
+RICH = usb.capabilities(
+    usb.usb2_extension(), usb.superspeed(), usb.superspeed_plus(10), usb.container("6f1e0601" + "0" * 24),
+    usb.billboard((0xFF01, 1), (0x8087, 1)),
+)  # fmt: skip
+_LENGTHS_TYPES_AND_COUNTS = (0, 1, 2, 3, 4, 5, 6, 12, 13, 22, 23, 42, 43, 62, 63)
+_CUT = st.integers(0, len(RICH)).map(lambda at: RICH[:at])
+_CHANGED = st.builds(
+    lambda at, to: RICH[:at] + bytes((to,)) + RICH[at + 1 :],
+    st.sampled_from(_LENGTHS_TYPES_AND_COUNTS), st.integers(0, 255),
+)  # fmt: skip
+_GROWN = st.builds(
+    lambda at, put: RICH[:at] + put + RICH[at:], st.integers(0, len(RICH) - 1), st.binary(min_size=1, max_size=3)
+)
+
+
+def modes_of(found: Capabilities) -> set[int]:
+    return {mode.svid for mode in found.billboard.modes} if found.billboard is not None else set()
+
+
+@given(_CUT | _CHANGED)
+def test_damage_to_how_capabilities_are_laid_out_is_told_and_adds_none(data: bytes) -> None:
+    sound, found = decode_capabilities(RICH)[0], decode_capabilities(data)[0]
+    assert (found.most_mbps or 0) <= (sound.most_mbps or 0)
+    assert modes_of(found) <= modes_of(sound)
+    assert data == RICH or found.problems
+
+
+@given(_GROWN)
+def test_bytes_put_in_between_give_no_faster_link(data: bytes) -> None:
+    found, end = decode_capabilities(data)
+    assert (found.most_mbps or 0) <= (decode_capabilities(RICH)[0].most_mbps or 0)
+    assert found.problems or end < len(data)
 
 
 @given(st.binary(max_size=400))

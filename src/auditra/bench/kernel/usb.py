@@ -83,7 +83,9 @@ def _capabilities(files: Attributes, place: str) -> Capabilities | None:
     data = files.raw(place, "bos_descriptors", MAX_BYTES)
     if not data:
         return None
-    told, _ = decode_capabilities(data)
+    told, end = decode_capabilities(data)
+    if end < len(data):
+        files.flaw(f"{place}/bos_descriptors", f"byte {end}: {len(data) - end} bytes more than it declares")
     for problem in told.problems:
         files.flaw(f"{place}/bos_descriptors", f"byte {problem.offset}: {problem.words}")
     return told

@@ -7,16 +7,19 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from auditra.core.decode.bits import bit, bits, u16, u32, version_of
 from auditra.core.decode.problem import Code, Problem, Problems
 
 _HEADER_BYTES = 5
-_CAPABILITY = 16
+_STORE, _CAPABILITY = 15, 16
 _MAX_CAPABILITIES = 255
+_WENT_ASTRAY = frozenset({Code.LENGTH, Code.ORDER})
 _EXPONENTS = (1, 10**3, 10**6, 10**9)
 _SPEEDS = ((0, 1.5), (1, 12.0), (2, 480.0), (3, 5000.0))
+_LANES_MBPS, _TWO = (5000.0, 10_000.0, 20_000.0), 2
+"""Gen 1 and Gen 2 of USB 3.2, section 3.2, and what a Gen 3 lane carries."""
 _MODE_STATES = ("error", "not tried", "failed", "entered")
 _BILLBOARD_MODES_AT = 44
 
@@ -108,36 +111,67 @@ class Capabilities:
 
 def decode_capabilities(data: bytes, at: int = 0) -> tuple[Capabilities, int]:
     """The capabilities that begin at a place, and the place behind them. Never raises."""
-    problems = Problems()
-    found: dict[str, object] = {}
-    platforms: list[str] = []
-    others: list[int] = []
-    if len(data) - at < _HEADER_BYTES:
-        problems.add(at, Code.SHORT, f"{max(0, len(data) - at)} bytes where {_HEADER_BYTES} belong")
-        return Capabilities(problems=tuple(problems)), len(data)
-    total, count = u16(data, at + 2), data[at + 4]
-    end = at + max(total, _HEADER_BYTES)
-    if end > len(data):
-        problems.add(at + 2, Code.SHORT, f"{total} bytes are declared, {len(data) - at} are there")
-        end = len(data)
-    pieces = list(_pieces(data, at + max(_HEADER_BYTES, data[at]), end, problems))
-    if len(pieces) != count:
-        problems.add(at + 4, Code.COUNT, f"{count} capabilities are declared, {len(pieces)} are there")
+    found = _Found()
+    begun, end = _extent(data, at, found.problems)
+    pieces = list(_pieces(data, begun, end, found.problems))
+    if begun < len(data) and len(pieces) != (count := data[at + 4]):
+        found.problems.add(at + 4, Code.COUNT, f"{count} capabilities are declared, {len(pieces)} are there")
+    if any(problem.code in _WENT_ASTRAY for problem in found.problems) and pieces:
+        pieces.pop()  # what stands before a place where nothing fits may be what was damaged
     for place, piece in pieces:
-        kind = piece[2]
-        if kind in _MIN_BYTES and len(piece) < _MIN_BYTES[kind]:
-            problems.add(place, Code.SHORT, f"capability {kind} has {len(piece)} bytes, {_MIN_BYTES[kind]} belong")
-        elif kind in _DECODERS:
-            name, decode = _DECODERS[kind]
-            found[name] = decode(piece, place, problems)
-        elif kind == _PLATFORM and len(piece) >= _UUID_END:
-            platforms.append(_uuid(piece))
+        found.take(place, piece)
+    return found.all(), end
+
+
+def _extent(data: bytes, at: int, problems: Problems) -> tuple[int, int]:
+    """Where the capabilities begin and end by their header; nothing is between where it is none."""
+    left = len(data) - at
+    if left < _HEADER_BYTES:
+        problems.add(at, Code.SHORT, f"{max(0, left)} bytes where {_HEADER_BYTES} belong")
+        return len(data), len(data)
+    if data[at] != _HEADER_BYTES or data[at + 1] != _STORE:
+        words = f"a header of {data[at]} bytes and type {data[at + 1]}, where {_HEADER_BYTES} and {_STORE} belong"
+        problems.add(at, Code.ORDER, f"{words}: nothing of it is read")
+        return len(data), len(data)
+    total = u16(data, at + 2)
+    if total < _HEADER_BYTES:
+        problems.add(at + 2, Code.LENGTH, f"a total of {total} bytes, less than its own header")
+    if total > left:
+        problems.add(at + 2, Code.SHORT, f"{total} bytes are declared, {left} are there")
+    return at + _HEADER_BYTES, at + min(max(total, _HEADER_BYTES), left)
+
+
+@dataclass
+class _Found:
+    """What has been read so far."""
+
+    problems: Problems = field(default_factory=Problems)
+    read: dict[str, object] = field(default_factory=dict)
+    platforms: list[str] = field(default_factory=list)
+    others: list[int] = field(default_factory=list)
+
+    def take(self, place: int, piece: bytes) -> None:
+        """One capability; of two of a kind, the first."""
+        kind, belong = piece[2], _bytes_of(piece)
+        if len(piece) < belong:
+            self.problems.add(place, Code.SHORT, f"capability {kind} has {len(piece)} bytes, {belong} belong")
+        elif kind in _FIXED_BYTES and len(piece) > belong:
+            self.problems.add(place, Code.LENGTH, f"capability {kind} has {len(piece)} bytes, {belong} belong")
+        elif kind == _PLATFORM:
+            self.platforms.append(_uuid(piece))
+        elif kind not in _DECODERS:
+            self.others.append(kind)
+        elif (name := _DECODERS[kind][0]) in self.read:
+            self.problems.add(place, Code.ORDER, f"a second capability {kind}")
         else:
-            others.append(kind)
-    if (board := found.get("billboard")) is not None and isinstance(board, tuple):
-        found["billboard"], found["billboard_version"] = board
-    made = Capabilities(**found, platforms=tuple(platforms), other_kinds=tuple(others), problems=tuple(problems))  # type: ignore[arg-type]
-    return made, end
+            self.read[name] = _DECODERS[kind][1](piece, place, self.problems)
+
+    def all(self) -> Capabilities:
+        read = dict(self.read)
+        if isinstance(board := read.get("billboard"), tuple):
+            read["billboard"], read["billboard_version"] = board
+        more = {"platforms": tuple(self.platforms), "other_kinds": tuple(self.others)}
+        return Capabilities(**read, **more, problems=tuple(self.problems))  # type: ignore[arg-type]
 
 
 def _pieces(data: bytes, at: int, end: int, problems: Problems) -> Iterator[tuple[int, bytes]]:
@@ -152,7 +186,10 @@ def _pieces(data: bytes, at: int, end: int, problems: Problems) -> Iterator[tupl
             problems.add(at, Code.SHORT, f"a capability of {length} bytes, of which {end - at} are there")
             return
         if data[at + 1] != _CAPABILITY:
-            problems.add(at + 1, Code.ORDER, f"descriptor type {data[at + 1]} among the capabilities")
+            problems.add(
+                at + 1, Code.ORDER, f"descriptor type {data[at + 1]} among the capabilities: the rest is not read"
+            )
+            return
         yield at, data[at : at + length]
         at += length
 
@@ -171,12 +208,17 @@ def _superspeed(piece: bytes, at: int, problems: Problems) -> SuperSpeed:
 
 
 def _superspeed_plus(piece: bytes, at: int, problems: Problems) -> SuperSpeedPlus:
-    count = bits(u32(piece, 4), 4, 0) + 1
-    fits = (len(piece) - 12) // 4
-    if fits < count:
-        problems.add(at + 4, Code.COUNT, f"{count} speeds are declared, {fits} are there")
-    sublinks = tuple(_sublink(u32(piece, 12 + 4 * n)) for n in range(min(count, fits)))
-    return SuperSpeedPlus(sublinks, max(1, bits(u16(piece, 8), 11, 8)))
+    sublinks = []
+    for place in range(12, len(piece), 4):
+        sublink = _sublink(u32(piece, place))
+        if sublink.lane_mbps in _LANES_MBPS:
+            sublinks.append(sublink)
+        else:
+            problems.add(at + place, Code.RESERVED, f"{sublink.lane_mbps:g} Mb/s is no rate of a lane")
+    lanes = bits(u16(piece, 8), 11, 8)
+    if lanes not in (1, 2):
+        problems.add(at + 8, Code.RESERVED, f"{lanes} lanes; a link has one or two")
+    return SuperSpeedPlus(tuple(sublinks), lanes if lanes == _TWO else 1)
 
 
 def _sublink(word: int) -> Sublink:
@@ -217,10 +259,20 @@ def _state(piece: bytes, mode: int) -> str:
     return _MODE_STATES[piece[8 + mode // 4] >> 2 * (mode % 4) & 3]
 
 
-_PLATFORM, _UUID_END = 5, 20
+_PLATFORM = 5
 _DECODERS = {
     2: ("usb2_extension", _usb2_extension), 3: ("superspeed", _superspeed), 4: ("container_id", _container),
     10: ("superspeed_plus", _superspeed_plus), 13: ("billboard", _billboard),
 }  # fmt: skip
 _MIN_BYTES = {2: 7, 3: 10, 4: 20, 5: 20, 10: 16, 13: 44}
 """Source: USB 3.2, 9.6.2, sizes of each capability."""
+_FIXED_BYTES = frozenset({2, 3, 4, 10})
+_SUPERSPEED_PLUS = 10
+
+
+def _bytes_of(piece: bytes) -> int:
+    """How long it has to be at least; that of SuperSpeedPlus follows from how many speeds it counts."""
+    kind = piece[2]
+    if kind == _SUPERSPEED_PLUS and len(piece) >= _MIN_BYTES[kind]:
+        return 12 + 4 * (bits(u32(piece, 4), 4, 0) + 1)
+    return _MIN_BYTES.get(kind, 3)

@@ -43,6 +43,15 @@ _MIN_BYTES: dict[int, int] = {
     Kind.DEVICE: 18, Kind.CONFIGURATION: 9, Kind.OTHER_SPEED: 9, Kind.INTERFACE: 9, Kind.ENDPOINT: 7,
     Kind.ASSOCIATION: 8, Kind.COMPANION: 6, Kind.HUB: 7, Kind.SUPERSPEED_HUB: 12, Kind.CAPABILITIES: 5,
 }  # fmt: skip
+_EXACT_BYTES: dict[int, int] = {
+    Kind.DEVICE: 18, Kind.CONFIGURATION: 9, Kind.OTHER_SPEED: 9, Kind.INTERFACE: 9, Kind.ASSOCIATION: 8,
+    Kind.COMPANION: 6,
+}  # fmt: skip
+"""Those that no class makes longer; an endpoint of sound has two bytes more (Audio 1.0, 4.6.1.1)."""
+_ENDS_CONFIGURATION = frozenset({
+    Kind.DEVICE, Kind.CONFIGURATION, Kind.OTHER_SPEED, Kind.QUALIFIER, Kind.CAPABILITIES, Kind.HUB,
+    Kind.SUPERSPEED_HUB,
+})  # fmt: skip
 _TRANSFERS = ("control", "isochronous", "bulk", "interrupt")
 
 
@@ -171,6 +180,7 @@ def decode_descriptors(data: bytes) -> Descriptors:
         data = data[:MAX_BYTES]
     for piece in _pieces(data, found.problems):
         found.take(piece, data)
+        found.until = piece.offset + len(piece.data)
     return found.all()
 
 
@@ -206,6 +216,9 @@ class _Found:
     skip_until: int = 0
     last: int = 0
     begun: int = 0
+    ended: bool = True
+    """The last configuration is whole; what comes now is not its own."""
+    until: int = 0
 
     def take(self, piece: _Piece, whole: bytes) -> None:
         if piece.offset < self.skip_until:
@@ -214,6 +227,11 @@ class _Found:
         if len(piece.data) < least:
             self.problems.add(piece.offset, Code.SHORT, f"{len(piece.data)} bytes where {least} belong")
             return
+        exact = _EXACT_BYTES.get(piece.kind)
+        if exact is not None and len(piece.data) > exact:
+            self.problems.add(piece.offset, Code.LENGTH, f"{len(piece.data)} bytes where {exact} belong")
+        if piece.kind in _ENDS_CONFIGURATION:
+            self.end_configuration(piece.offset)
         reader = _READERS.get(piece.kind)
         if reader is not None:
             reader(self, piece, whole)
@@ -234,11 +252,10 @@ class _Found:
         )  # fmt: skip
 
     def take_configuration(self, piece: _Piece, _: bytes) -> None:
-        self.end_configuration()
         data = piece.data
         superspeed = self.device is not None and self.device.is_superspeed
         step = _SUPERSPEED_POWER_STEP_MA if superspeed else _POWER_STEP_MA
-        self.begun = piece.offset
+        self.begun, self.ended = piece.offset, False
         self.configurations.append(
             Configuration(data[5], bit(data[7], 6), bit(data[7], 5), data[8] * step, data[4], u16(data, 2))
         )
@@ -317,21 +334,25 @@ class _Found:
                 self.problems.add(self.begun, Code.COUNT, words)
         self.endpoints = []
 
-    def end_configuration(self) -> None:
+    def end_configuration(self, at: int) -> None:
         self.end_interface()
-        if self.configurations:
+        if self.configurations and not self.ended:
+            self.ended = True
             last = self.configurations[-1]
             numbers = {interface.number for interface in self.interfaces}
             if len(numbers) != last.interface_count:
                 words = f"configuration {last.value} has {len(numbers)} interfaces and says {last.interface_count}"
                 self.problems.add(self.begun, Code.COUNT, words)
+            if last.total_bytes != at - self.begun:
+                words = f"configuration {last.value} has {at - self.begun} bytes and says {last.total_bytes}"
+                self.problems.add(self.begun + 2, Code.COUNT, words)
             self.configurations[-1] = replace(
                 last, interfaces=tuple(self.interfaces), associations=tuple(self.associations)
             )
         self.interfaces, self.associations = [], []
 
     def all(self) -> Descriptors:
-        self.end_configuration()
+        self.end_configuration(self.until)
         counted = self.device.configuration_count if self.device is not None else len(self.configurations)
         if counted != len(self.configurations):
             words = f"the device says {counted} configurations, {len(self.configurations)} are there"
