@@ -68,9 +68,25 @@ def test_what_an_adapter_does_to_a_description(folder: Path) -> None:
 
 
 def test_a_damaged_description_is_told_with_place_and_code() -> None:
-    told = said("edid", "--hex", (WHOLE[:127] + bytes((WHOLE[127] ^ 1,)) + RICH).hex())
+    told = said("edid", "--hex", (WHOLE[:127] + bytes((WHOLE[127] ^ 1,)) + RICH).hex(), code=1)
     assert "! byte 127: the block adds up to" in told
     assert "(checksum)" in told
+
+
+@pytest.mark.parametrize("kind", ["edid", "usb", "pd"])
+@pytest.mark.parametrize("how", [(), ("--json",)])
+def test_what_cannot_be_read_at_all_ends_with_1(kind: str, how: tuple[str, ...], folder: Path) -> None:
+    (folder / "noise").write_bytes(b"\0nothing of any kind\n" * 3)
+    told = said(kind, folder / "noise", *how, code=1)
+    assert told
+    assert "prefer" not in told.replace('"preferred": null', "")
+
+
+def test_a_display_that_cannot_be_read_is_no_gear(folder: Path) -> None:
+    (folder / "noise").write_bytes(b"nothing of any kind")
+    result = RUN.invoke(app, ["decode", "edid", str(folder / "noise"), "--as-rig"])
+    assert result.exit_code != 0
+    assert "[[display]]" not in result.output
 
 
 def test_a_power_conversation_for_a_person_and_as_json(folder: Path) -> None:

@@ -17,6 +17,12 @@ def echo_json(text: str) -> None:
     typer.echo(escaped_json(text))
 
 
+def end_unless(anything: bool) -> None:
+    """What could not be read at all ends with 1, whatever was printed of why not."""
+    if not anything:
+        raise typer.Exit(1)
+
+
 DecodeFile = Annotated[Path | None, typer.Argument(help="File, or - for standard input.", show_default=False)]
 Hexadecimal = Annotated[str | None, typer.Option("--hex", help="Bytes in hexadecimal.", show_default=False)]
 AsJson = Annotated[bool, typer.Option("--json", help="As JSON.")]
@@ -25,10 +31,11 @@ AsJson = Annotated[bool, typer.Option("--json", help="As JSON.")]
 @decode.command(name="usb")
 def decode_usb(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
     """Decode USB descriptors, capabilities and hubs."""
-    from auditra.cli.decode import as_json, bytes_of, usb_in_words, usb_of
+    from auditra.cli.decode import as_json, bytes_of, is_anything_read, usb_in_words, usb_of
 
     found = usb_of(bytes_of(file, written))
     echo_json(as_json(found)) if json else usb_in_words(found)
+    end_unless(is_anything_read(found.descriptors))
 
 
 @decode.command(name="edid")
@@ -51,6 +58,7 @@ def decode_edid(
         edid_as_rig(found)
     else:
         echo_json(as_json(found)) if json else edid_in_words(found)
+    end_unless(found.edid.is_readable)
 
 
 @decode.command(name="pd")
@@ -60,6 +68,7 @@ def decode_pd(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson
 
     found = power_of(file, written)
     echo_json(as_json(found)) if json else power_in_words(found)
+    end_unless(bool(found.conversation.messages))
 
 
 @decode.command(name="cable")

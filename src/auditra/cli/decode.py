@@ -12,7 +12,7 @@ from pydantic import BaseModel
 
 from auditra.cli.input_file import STANDARD_INPUT, read_bounded
 from auditra.core.decode.cable import CableKnown, allows, side_by_side
-from auditra.core.decode.display.edid import Edid
+from auditra.core.decode.display.description import Edid
 from auditra.core.decode.display.needs import LinkNeed
 from auditra.core.decode.display.timing import DisplayTiming
 from auditra.core.decode.identity import identity_in_words
@@ -20,7 +20,7 @@ from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import MAX_LINE_LENGTH, read_log
 from auditra.core.decode.problem import Problem
 from auditra.core.decode.usb_capabilities import Capabilities
-from auditra.core.decode.usb_descriptors import Configuration, decode_descriptors
+from auditra.core.decode.usb_descriptors import Configuration, Descriptors, decode_descriptors
 from auditra.core.errors import InputError
 from auditra.core.model.rig import Host, Rig
 from auditra.core.quantities.display import bit_rate
@@ -75,6 +75,11 @@ def usb_of(data: bytes) -> UsbFile:
     return UsbFile(descriptors=decode_descriptors(data))
 
 
+def is_anything_read(told: Descriptors) -> bool:
+    """Whether there was any descriptor that is known."""
+    return bool(told.device or told.configurations or told.hubs or told.capabilities)
+
+
 def usb_in_words(found: UsbFile) -> None:
     """For a person: the device, its configurations, what it could do."""
     told = found.descriptors
@@ -118,7 +123,11 @@ def _tell_capabilities(told: Capabilities) -> None:
 def edid_in_words(found: EdidFile) -> None:
     """For a person: who it is, what it takes, every mode with where it stands and what link it needs."""
     edid = found.edid
-    _echo(f"{edid.name or 'display'} ({edid.maker or '?'} {edid.product or 0:04x}), EDID {edid.version}")
+    if not edid.is_readable:
+        _echo("it cannot be read as the description of a display")
+        tell_problems(edid.problems)
+        return
+    _echo(f"{edid.name or 'display'} ({edid.maker or '?'} {_product(edid)}), {_version(edid)}")
     for line in _display_traits(edid):
         _echo(f"  {line}")
     _echo(f"{len(found.modes)} modes")
@@ -143,15 +152,30 @@ def edid_as_rig(found: EdidFile) -> None:
 
 def _display_traits(edid: Edid) -> Iterator[str]:
     if edid.preferred is not None:
-        yield f"preferred {edid.preferred.name}, native {', '.join(each.name for each in edid.native)}"
+        yield f"preferred {edid.preferred.name}"
+    if edid.native:
+        yield f"native {', '.join(each.name for each in edid.native)}"
     if edid.year is not None:
         yield f"made in {edid.year}" + (f", week {edid.week}" if edid.week else "")
+    if edid.model_year is not None:
+        yield f"model of {edid.model_year}"
     if edid.width_cm is not None:
         yield f"{edid.width_cm} x {edid.height_cm} cm"
-    yield f"depths {', '.join(map(str, edid.depths_bits))} bit{', hdr' if edid.hdr else ''}"
+    if edid.depths_bits:
+        yield f"depths {', '.join(map(str, edid.depths_bits))} bit{', hdr' if edid.hdr else ''}"
+    if edid.colour_formats:
+        yield f"colour as {', '.join(edid.colour_formats)}"
     if edid.adaptive is not None:
         least, most = edid.adaptive
         yield f"variable refresh {least} to {most if most is not None else 'the mode'} Hz"
+
+
+def _product(edid: Edid) -> str:
+    return "????" if edid.product is None else f"{edid.product:04x}"
+
+
+def _version(edid: Edid) -> str:
+    return edid.version if edid.displayid and not edid.maker else f"EDID {edid.version}"
 
 
 def _mode_line(timing: DisplayTiming, need: LinkNeed) -> str:

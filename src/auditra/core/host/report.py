@@ -208,12 +208,13 @@ def _described(edid_hex: str) -> str:
     from auditra.core.decode.display.edid import decode_edid  # its tables are loaded once they are wanted
 
     edid = decode_edid(bytes.fromhex(edid_hex))
-    if not edid.is_whole:
+    if not edid.is_readable:
         first = edid.problems[0]
         return f", its description is damaged and shows nothing (byte {first.offset}: {first.words})"
     preferred = f", prefers {edid.preferred.name}" if edid.preferred is not None else ""
+    damaged = "" if edid.is_whole else "; part of its description is damaged"
     more = [name for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)) if has]
-    return f": {edid.name or 'a display'}{preferred}, {', '.join([*map(_bits, edid.depths_bits), *more])}"
+    return f": {edid.name or 'a display'}{preferred}, {', '.join([*map(_bits, edid.depths_bits), *more])}{damaged}"
 
 
 def _bits(depth: int) -> str:

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from auditra.core.decode.display.edid import Edid, decode_edid
+from auditra.core.decode.display.description import Edid
+from auditra.core.decode.display.edid import decode_edid
 from auditra.core.decode.identity import identity_in_words
 from auditra.core.decode.power_delivery.conversation import Conversation
 from auditra.core.decode.power_delivery.hearing import hold_conversation
@@ -63,14 +64,17 @@ def _of_display(edid: Edid, record: TrialRecord) -> Iterator[Reading]:
     def reading(quantity: Quantity | str, value: Value) -> Reading:
         return Reading(record.trial.id, quantity, record.trial.place, DESCRIPTION, Grade.READ, value)
 
+    if not edid.is_readable:
+        yield reading(Quantity.DESCRIBED, Words(f"damaged: {edid.problems[0].words}"))
+        return
     preferred = edid.preferred.name if edid.preferred is not None else "no mode"
     yield reading(
         Quantity.DESCRIBED, Words(f"{edid.name or 'display'}, preferred {preferred}, {len(edid.modes)} modes")
     )
     if not edid.is_whole:  # what it lacks may just not have been read
         return
-    most_bits = max(edid.depths_bits)
-    if direct or most_bits == _PLAIN_BITS:
+    most_bits = max(edid.depths_bits, default=None)
+    if most_bits is not None and (direct or most_bits == _PLAIN_BITS):
         yield reading(Quantity.DEPTH, Number((float(most_bits),)))
     for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)):
         if direct or not has:

@@ -8,7 +8,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from auditra.core.decode.cable import CableKnown, allows
-from auditra.core.decode.display.edid import Edid, decode_edid
+from auditra.core.decode.display.description import Edid
+from auditra.core.decode.display.edid import decode_edid
 from auditra.core.decode.identity import limits_in_words
 from auditra.core.errors import InputError
 from auditra.core.journal.audit import Audit
@@ -60,7 +61,9 @@ def _filled(part: Part, name: str, data: bytes) -> tuple[Part, str]:
 
 
 def _display(display: Display, edid: Edid) -> Display:
-    """Modes, variable refresh and serial as the description has them."""
+    """Modes, variable refresh and serial as the description has them; nothing of one that is damaged."""
+    if not edid.is_whole:
+        return display
     modes = {
         str(timing.mode): timing.mode.pixels_a_second
         for timing in edid.timings

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from auditra.core.decode.display.edid import Edid
-from auditra.core.decode.display.timing import DisplayTiming
+from auditra.core.decode.display.description import YCBCR_420, Edid
+from auditra.core.decode.display.timing import Blanking, DisplayTiming
 
 
 @dataclass(frozen=True)
@@ -29,15 +29,14 @@ _MAX_MODES = 12
 def compare_displays(direct: Edid, through: Edid) -> tuple[DisplayChange, ...]:
     """What a display says through something else, against what it says direct; nothing where both agree.
 
-    What is missing from a description that was cut or damaged in the reading may just not have been read.
+    A description that was cut or damaged in the reading accuses nobody: what it lacks may just not have been read, and
+    what it has besides may be the damage.
     """
-    changes = [change for find in _FINDERS for change in find(direct, through)]
     damaged = [side for side, edid in (("direct", direct), ("through", through)) if not edid.is_whole]
-    if not damaged:
-        return tuple(changes)
-    unsure = {TAKEN: "through" in damaged, ADDED: "direct" in damaged, CHANGED: True}
-    words = f"the {' and the '.join(damaged)} description was cut or damaged in the reading"
-    return (DisplayChange(DAMAGED, words), *(change for change in changes if not unsure[change.kind]))
+    if damaged:
+        words = f"the {' and the '.join(damaged)} description was cut or damaged in the reading"
+        return (DisplayChange(DAMAGED, words),)
+    return tuple(change for find in _FINDERS for change in find(direct, through))
 
 
 def _identity(one: Edid, other: Edid) -> Iterator[DisplayChange]:
@@ -66,6 +65,29 @@ def _modes(one: Edid, other: Edid) -> Iterator[DisplayChange]:
         clocks = before[name].pixel_clock_khz, after[name].pixel_clock_khz
         if None not in clocks and clocks[0] != clocks[1]:
             yield DisplayChange(CHANGED, f"{name} has a clock of {clocks[0]} kHz direct, {clocks[1]} kHz here")
+        yield from _blankings(name, before[name].blanking, after[name].blanking)
+
+
+def _blankings(name: str, before: Blanking | None, after: Blanking | None) -> Iterator[DisplayChange]:
+    if before is None or after is None:
+        return
+    for words, attributes in _BLANKINGS:
+        one, other = ([getattr(side, each) for each in attributes] for side in (before, after))
+        if one != other:
+            direct, here = (" and ".join(map(_pulse, side)) for side in (one, other))
+            yield DisplayChange(CHANGED, f"{name} has {words} {direct} direct, {here} here")
+
+
+_BLANKINGS = (
+    ("front porches (pixels and lines) of", ("front_porch_pixels", "front_porch_lines")),
+    ("sync (pixels and lines) of", ("sync_pixels", "sync_lines")),
+    ("sync pulses (across and down)", ("positive_across", "positive_down")),
+)
+
+
+def _pulse(value: object) -> str:
+    words: dict[object, str] = {None: "unlike pulses", True: "positive", False: "negative"}
+    return words[value] if value is None or isinstance(value, bool) else str(value)
 
 
 def _preferred(one: Edid, other: Edid) -> Iterator[DisplayChange]:
@@ -109,6 +131,11 @@ def _depths(edid: Edid) -> tuple[str, ...]:
     return tuple(f"{each} bit" for each in edid.depths_bits)
 
 
+def _formats(edid: Edid) -> tuple[str, ...]:
+    deep = any(each.hdmi is not None and each.hdmi.deep_ycbcr_444 for each in edid.cta)
+    return (*(each for each in edid.colour_formats if each != YCBCR_420), *(("deep YCbCr 4:4:4",) if deep else ()))
+
+
 def _hdr(edid: Edid) -> tuple[str, ...]:
     return tuple(name for each in edid.cta if each.hdr for name in each.hdr.transfer_functions)
 
@@ -128,7 +155,8 @@ def _chroma(edid: Edid) -> tuple[str, ...]:
 
 
 _FEATURES: tuple[tuple[str, Callable[[Edid], tuple[str, ...]]], ...] = (
-    ("depth", _depths), ("hdr", _hdr), ("colour", _colours), ("compression", _compression), ("chroma", _chroma),
+    ("depth", _depths), ("colour format", _formats), ("hdr", _hdr), ("colour", _colours),
+    ("compression", _compression), ("chroma", _chroma),
 )  # fmt: skip
 
 

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 
 from auditra.core.decode.bits import bit, bits
-from auditra.core.decode.display.timing import DisplayTiming, Source, decode_detailed
+from auditra.core.decode.display.timing import DisplayTiming, decode_detailed
 from auditra.core.decode.display.video_codes import timing_of_code, timing_of_hdmi_code
 from auditra.core.decode.problem import Code, Problem, Problems
 
@@ -18,6 +18,10 @@ BLOCK_BYTES = 128
 _AUDIO, _VIDEO, _VENDOR, _SPEAKERS, _EXTENDED = 1, 2, 3, 4, 7
 _COLORIMETRY, _HDR_STATIC, _PREFERENCE, _ONLY_420, _MAP_420, _FORUM = 5, 6, 13, 14, 15, 0x79
 _HDMI, _HDMI_FORUM = 0x000C03, 0xC45DD8
+_REFRESH_RANGE = 0x00001A
+"""The registered number of a maker of display controllers: version, flags, and between which rates its displays follow.
+Source: no standard; the layout that displays which carry it have in common."""
+_OVERRIDE = 0x78
 _FIXED_RATES = {
     0: None, 1: (3, 3_000), 2: (3, 6_000), 3: (4, 6_000), 4: (4, 8_000), 5: (4, 10_000), 6: (4, 12_000),
     7: (4, 16_000), 8: (4, 20_000), 9: (4, 24_000),
@@ -54,7 +58,9 @@ class HdmiBlock:
     physical_address: str
     most_tmds_khz: int | None = None
     depths_bits: tuple[int, ...] = ()
-    """Bits a sample beyond 8, with 4:4:4 or RGB."""
+    """Bits a sample beyond 8, with RGB."""
+    deep_ycbcr_444: bool = False
+    """The same depths with YCbCr 4:4:4 too."""
 
 
 @dataclass(frozen=True)
@@ -88,6 +94,14 @@ class HdrStatic:
 
 
 @dataclass(frozen=True)
+class OwnRefresh:
+    """Between which rates a display follows its source, in Hz, by a display controller maker's own block."""
+
+    least_hz: int
+    most_hz: int
+
+
+@dataclass(frozen=True)
 class CtaExtension:
     """One extension block, and what is wrong with it."""
 
@@ -105,6 +119,9 @@ class CtaExtension:
     colorimetries: tuple[str, ...] = ()
     hdr: HdrStatic | None = None
     preferred_codes: tuple[int, ...] = ()
+    own_refresh: OwnRefresh | None = None
+    declared_extensions: int | None = None
+    """How many extensions there are in all, where it overrides what the base block says."""
     vendors: tuple[str, ...] = ()
     """Identifiers of vendor blocks that are not read here."""
     problems: tuple[Problem, ...] = field(default=())
@@ -116,6 +133,9 @@ class _Found:
 
     problems: Problems
     timings: list[DisplayTiming] = field(default_factory=list)
+    places: dict[int, int] = field(default_factory=dict)
+    """Of a timing, by its place in the list: which of the video codes it is, reserved ones counted."""
+    coded: int = 0
     audio: list[AudioFormat] = field(default_factory=list)
     speakers: tuple[str, ...] = ()
     hdmi: HdmiBlock | None = None
@@ -125,6 +145,8 @@ class _Found:
     preferred: tuple[int, ...] = ()
     vendors: list[str] = field(default_factory=list)
     map_420: bytes | None = None
+    own_refresh: OwnRefresh | None = None
+    override: int | None = None
 
 
 def decode_cta(block: bytes, at: int = 0) -> CtaExtension:
@@ -144,7 +166,8 @@ def decode_cta(block: bytes, at: int = 0) -> CtaExtension:
         revision, has_flags and bit(flags, 7), has_flags and bit(flags, 6), has_flags and bit(flags, 5),
         has_flags and bit(flags, 4), bits(flags, 3, 0) if has_flags else 0,
         (*_with_420(found), *detailed), tuple(found.audio), found.speakers, found.hdmi, found.forum,
-        found.colorimetries, found.hdr, found.preferred, tuple(found.vendors), tuple(found.problems),
+        found.colorimetries, found.hdr, found.preferred, found.own_refresh, found.override, tuple(found.vendors),
+        tuple(found.problems),
     )  # fmt: skip
 
 
@@ -170,21 +193,24 @@ def _detailed(block: bytes, start: int) -> Iterator[DisplayTiming]:
 
 
 def _with_420(found: _Found) -> Iterator[DisplayTiming]:
-    """Which of the video codes may be sent with 4:2:0 besides: a bit each in the map, or all where it is empty."""
-    place = 0
-    for timing in found.timings:
-        if timing.chroma_420_only or timing.source is not Source.VIDEO_CODE:
-            yield timing
-            continue
-        told = found.map_420
-        marked = told is not None and (not told or (place // 8 < len(told) and bit(told[place // 8], place % 8)))
+    """Which of the video codes may be sent with 4:2:0 besides: a bit each in the map, or all where it is empty.
+
+    A code that is kept for later has its bit too. Source: CTA-861-I, 7.5.11.
+    """
+    told = found.map_420
+    for index, timing in enumerate(found.timings):
+        place = found.places.get(index)
+        marked = told is not None and place is not None and (not told or _has_bit(told, place))
         yield replace(timing, chroma_420_too=True) if marked else timing
-        place += 1
+
+
+def _has_bit(told: bytes, place: int) -> bool:
+    return place // 8 < len(told) and bit(told[place // 8], place % 8)
 
 
 def _take(tag: int, payload: bytes, at: int, found: _Found) -> None:
     if tag == _VIDEO:
-        found.timings += _codes(payload, at, found)
+        _take_codes(payload, at, found)
     elif tag == _AUDIO:
         found.audio += (_audio(payload[n : n + 3]) for n in range(0, len(payload) - 2, 3))
     elif tag == _SPEAKERS and payload:
@@ -197,14 +223,22 @@ def _take(tag: int, payload: bytes, at: int, found: _Found) -> None:
             reader(payload[1:], at, found)
 
 
-def _codes(payload: bytes, at: int, found: _Found) -> Iterator[DisplayTiming]:
-    for place, byte in enumerate(payload, 1):
+def _take_codes(payload: bytes, at: int, found: _Found) -> None:
+    for place, timing in _codes(payload, at, found.problems):
+        found.places[len(found.timings)] = found.coded + place
+        found.timings.append(timing)
+    found.coded += len(payload)
+
+
+def _codes(payload: bytes, at: int, problems: Problems) -> Iterator[tuple[int, DisplayTiming]]:
+    """Each code that is known, with its place among all."""
+    for place, byte in enumerate(payload):
         native = 129 <= byte <= 192
         timing = timing_of_code(byte & 0x7F if native else byte, native=native)
         if timing is None:
-            found.problems.add(at + place, Code.RESERVED, f"video code {byte} is kept for later")
+            problems.add(at + 1 + place, Code.RESERVED, f"video code {byte} is kept for later")
         else:
-            yield timing
+            yield place, timing
 
 
 def _audio(data: bytes) -> AudioFormat:
@@ -225,6 +259,8 @@ def _vendor(payload: bytes, at: int, found: _Found) -> None:
         found.timings += _hdmi_codes(payload)
     elif vendor == _HDMI_FORUM:
         found.forum = _forum(payload[3:])
+    elif vendor == _REFRESH_RANGE and len(payload) > 6 and 0 < payload[5] < payload[6]:
+        found.own_refresh = OwnRefresh(payload[5], payload[6])
     else:
         found.vendors.append(f"{vendor:06x}")
 
@@ -234,7 +270,7 @@ def _hdmi(payload: bytes) -> HdmiBlock:
     flags = payload[5] if len(payload) > 5 else 0
     depths = tuple(depth for place, depth in ((4, 10), (5, 12), (6, 16)) if bit(flags, place))
     most = payload[6] * 5000 if len(payload) > 6 and payload[6] else None
-    return HdmiBlock(address, most, depths)
+    return HdmiBlock(address, most, depths, bool(depths) and bit(flags, 3))
 
 
 def _hdmi_codes(payload: bytes) -> Iterator[DisplayTiming]:
@@ -296,14 +332,24 @@ def _take_preference(payload: bytes, _: int, found: _Found) -> None:
 
 
 def _take_only_420(payload: bytes, at: int, found: _Found) -> None:
-    found.timings += (replace(each, chroma_420_only=True) for each in _codes(payload, at, found))
+    found.timings += (replace(each, chroma_420_only=True) for _, each in _codes(payload, at, found.problems))
 
 
 def _take_map_420(payload: bytes, _: int, found: _Found) -> None:
     found.map_420 = payload
 
 
+def _take_override(payload: bytes, _: int, found: _Found) -> None:
+    found.override = payload[0] if payload and payload[0] else None
+
+
+def override_of(data: bytes) -> int | None:
+    """The count of extensions in a first data block that overrides that of the base block; None for any other."""
+    is_one = len(data) > 2 and data[0] >> 5 == _EXTENDED and bits(data[0], 4, 0) >= 2 and data[1] == _OVERRIDE
+    return data[2] or None if is_one else None
+
+
 _EXTENDED_READERS: dict[int, Callable[[bytes, int, _Found], None]] = {
     _COLORIMETRY: _take_colorimetry, _HDR_STATIC: _take_hdr, _PREFERENCE: _take_preference, _ONLY_420: _take_only_420,
-    _MAP_420: _take_map_420, _FORUM: _take_forum,
+    _MAP_420: _take_map_420, _FORUM: _take_forum, _OVERRIDE: _take_override,
 }  # fmt: skip

@@ -9,11 +9,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from auditra.core.decode.bits import bit, bits, u16
-from auditra.core.decode.display.timing import DisplayTiming, Source, refresh_millihz
+from auditra.core.decode.display.timing import Blanking, DisplayTiming, Source, refresh_millihz
 from auditra.core.decode.display.video_codes import timing_of_code
 from auditra.core.decode.problem import Code, Problem, Problems
 
 _HEADER_BYTES = 4
+_VERSIONS = (1, 2)
 _MAX_BLOCKS = 128
 _DETAILED_1, _SHORT_1, _ENUMERATED_1, _RANGES_1 = 0x03, 0x05, 0x07, 0x09
 _PRODUCT_2, _DETAILED_2, _ENUMERATED_2, _FORMULA_2, _RANGES_2 = 0x20, 0x22, 0x23, 0x24, 0x25
@@ -74,13 +75,8 @@ def decode_displayid(data: bytes, at: int = 0) -> DisplayIdSection:
         return DisplayIdSection("", 0, problems=tuple(found.problems))
     version, length, product = data[0], data[1], data[2]
     end = _HEADER_BYTES + length
-    if end + 1 > len(data):
-        found.problems.add(
-            at + 1, Code.SHORT, f"{length} bytes are declared, {len(data) - _HEADER_BYTES - 1} are there"
-        )
-        end = len(data) - 1
-    elif sum(data[: end + 1]) % 256:
-        found.problems.add(at + end, Code.CHECKSUM, f"the section adds up to {sum(data[: end + 1]) % 256}, not to 0")
+    if not _is_whole(data, end, at, found.problems):
+        return DisplayIdSection("", 0, problems=tuple(found.problems))
     for place, tag, revision, payload in _blocks(data[:end], found.problems, at):
         found.tags.append(tag)
         _take(tag, revision, payload, at + place, found)
@@ -88,6 +84,20 @@ def decode_displayid(data: bytes, at: int = 0) -> DisplayIdSection:
         f"{version >> 4}.{version & 15}", product, tuple(found.timings), found.adaptive, found.interface, found.name,
         tuple(found.tags), tuple(found.problems),
     )  # fmt: skip
+
+
+def _is_whole(data: bytes, end: int, at: int, problems: Problems) -> bool:
+    """Whether a section is all there, adds up, and is of a version that is known; else why nothing of it is read."""
+    if end + 1 > len(data):
+        there = len(data) - _HEADER_BYTES - 1
+        problems.add(at + 1, Code.SHORT, f"{end - _HEADER_BYTES} bytes are declared, {there} are there")
+    elif left := sum(data[: end + 1]) % 256:
+        problems.add(at + end, Code.CHECKSUM, f"the section adds up to {left}, not to 0: nothing of it is read")
+    elif data[0] >> 4 not in _VERSIONS:
+        problems.add(at, Code.RESERVED, f"version {data[0] >> 4}.{data[0] & 15} is not known; nothing of it is read")
+    else:
+        return True
+    return False
 
 
 def _blocks(data: bytes, problems: Problems, at: int) -> Iterator[tuple[int, int, int, bytes]]:
@@ -144,7 +154,16 @@ def _detailed(data: bytes, step_khz: int) -> DisplayTiming:
     rate = refresh_millihz(clock, width + blank_x, total_y, interlaced=interlaced)
     return DisplayTiming(
         width, height * 2 if interlaced else height, rate, Source.DISPLAYID, clock, width + blank_x, total_y,
-        interlaced, preferred=bit(data[3], 7),
+        interlaced, preferred=bit(data[3], 7), blanking=_blanking(data),
+    )  # fmt: skip
+
+
+def _blanking(data: bytes) -> Blanking:
+    """The highest bit of a front porch is the polarity of its sync. Source: DisplayID 2.0, table 4-14."""
+    across, down = u16(data, 8), u16(data, 16)
+    return Blanking(
+        bits(across, 14, 0) + 1, u16(data, 10) + 1, bits(down, 14, 0) + 1, u16(data, 18) + 1,
+        bit(across, 15), bit(down, 15),
     )  # fmt: skip
 
 

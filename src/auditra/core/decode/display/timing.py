@@ -22,6 +22,21 @@ class Source(StrEnum):
 
 
 @dataclass(frozen=True)
+class Blanking:
+    """What stands between the lines and the pictures: front porches and sync pulses, and whether a pulse is positive.
+
+    None where the description has another kind of sync than two pulses of their own.
+    """
+
+    front_porch_pixels: int
+    sync_pixels: int
+    front_porch_lines: int
+    sync_lines: int
+    positive_across: bool | None = None
+    positive_down: bool | None = None
+
+
+@dataclass(frozen=True)
 class DisplayTiming:
     """A timing. The clock and totals are None where the description has a size and a rate alone.
 
@@ -43,6 +58,7 @@ class DisplayTiming:
     chroma_420_too: bool = False
     """May be sent with 4:2:0 colour besides."""
     chroma_420_only: bool = False
+    blanking: Blanking | None = None
 
     @property
     def name(self) -> str:
@@ -79,7 +95,21 @@ def decode_detailed(data: bytes) -> DisplayTiming | None:
     return DisplayTiming(
         width, height * 2 if interlaced else height,
         refresh_millihz(clock_khz, width + blank_x, total_y, interlaced=interlaced), Source.DETAILED, clock_khz,
-        width + blank_x, total_y, interlaced,
+        width + blank_x, total_y, interlaced, blanking=_blanking(data),
+    )  # fmt: skip
+
+
+_SEPARATE_SYNC = 3
+
+
+def _blanking(data: bytes) -> Blanking:
+    """Source: VESA E-EDID A2, tables 3.21 and 3.22."""
+    high, flags = data[11], data[17]
+    separate = bits(flags, 4, 3) == _SEPARATE_SYNC
+    return Blanking(
+        data[8] | bits(high, 7, 6) << 8, data[9] | bits(high, 5, 4) << 8,
+        bits(data[10], 7, 4) | bits(high, 3, 2) << 4, bits(data[10], 3, 0) | bits(high, 1, 0) << 4,
+        bit(flags, 1) if separate else None, bit(flags, 2) if separate else None,
     )  # fmt: skip
 
 
