@@ -18,6 +18,16 @@ ASKED = [
     (("gen 2x1", "ethernet 2.5 Gb/s", "--data", "2.3 Gb/s"), ("yes: 2.354 Gb/s at most, set by Ethernet 2.5 Gb/s",)),
     (("gen 1x1", "card UHS-I", "--data", "110 MB/s"), ("no: 832 Mb/s at most, set by UHS-I card", "880 Mb/s")),
     (("--amperes", "5 A", "--length", "1.2 m", "--gauge", "28"), ("beyond the 750 mV",)),
+    (("--amperes", "3 A", "--length", "1 m", "--gauge", "24", "--ground-gauge", "20"), ("117.5 mohm", "353 mV")),
+    (("--amperes", "3 A", "--length", "1 m", "--most", "250 mV"), ("gauge 20 or thicker", "200 mV")),
+    (("--amperes", "5 A", "--length", "80 m", "--most", "1 mV"), ("no gauge from 10 to 40",)),
+    (("--show", "4K@60Hz"), ("HDMI: HDMI 600 Mcsc at least", "594 million", ", scrambled", "5.4 Gb/s a lane at least")),
+    (("hdmi 340", "--show", "1080p60"), ("148.5 million characters", "not scrambled")),
+    (("--show", "8K60", "--depth", "10"), ("HDMI: none carries it whole", "DisplayPort 20 Gb/s")),
+    (("--data", "450 MB/s"), ("USB 3.2 Gen 1x1 at least (at most 3.879 Gb/s", "Ethernet 5 Gb/s at least")),
+    (("--data", "900 MB/s"), ("USB 3.2 Gen 2x1 at least", "Ethernet 10 Gb/s at least")),
+    (("--data", "90 GB/s"), ("USB: none is fast enough", "Ethernet: none is fast enough")),
+    (("gen 2x1", "--data", "1 GB/s"), ("a drive gets 1175 MB/s at most",)),
     (("--category", "5e", "--length", "50 m", "--data", "10 Gb/s"), ("no:", "the lowest category that will do: 6")),
 ]
 
@@ -40,3 +50,37 @@ def test_carries_answers_with_the_sum(words: tuple[str, ...], told: tuple[str, .
 def test_what_cannot_be_asked_is_refused_with_what_to_write(words: tuple[str, ...]) -> None:
     with pytest.raises(AuditraError):
         CliRunner().invoke(app, ["carries", *words], catch_exceptions=False)
+
+
+POWER = [
+    (("supply", "100 W", "--own", "8 W", "--gives", "15 W"),
+     ("60 W for the host: 100 W - 8 W - 15 W = 77 W left", "takes a cable marked 5 A", "20 V 3 A")),
+    (("supply", "100 W", "--own", "8 W", "--marked", "5 A"), ("92 W for the host", "20 V 4.6 A")),
+    (("supply", "240 W", "--own", "12 W", "--marked", "50 V 5 A"), ("228 W for the host", "marked 50 V 5 A")),
+    (("supply", "30 W", "--own", "8 W", "--gives", "30 W"), ("0 W for the host",)),
+    (("volts", "4.62 V"), ("4.62 V: below 4.75 to 5.50 V",)),
+    (("volts", "4.62 V", "--bus-powered"), ("4.62 V: within 4.40 to 5.50 V",)),
+    (("volts", "5.6 V"), ("above 4.75",)),
+    (("volts", "5.10 V at 0.5 A", "4.83V @ 3A", "--length", "1 m"),
+     ("loop: 108.0 mohm", "324 mV and 0.97 W are lost at 3 A", "as gauge 22")),
+    (("volts", "5 V at 1 A", "5.1 V at 2 A"), ("do not fall",)),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("words", "told"), POWER)
+def test_power_is_worked_out_with_its_sum(words: tuple[str, ...], told: tuple[str, ...]) -> None:
+    ran = CliRunner().invoke(app, words, catch_exceptions=False)
+    for each in told:
+        assert each in ran.output
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        ("supply", "300 W"), ("supply", "100 V"), ("supply", "100 W", "--marked", "thick"), ("volts", "5 A"),
+        ("volts", "5 V at 2 W"), ("volts", "5 V at 2 A", "4.9 V at 2 A"), ("supply", "100 W", "--own", "-5 W"),
+    ],
+)  # fmt: skip
+def test_power_that_cannot_be_asked_is_refused(words: tuple[str, ...]) -> None:
+    with pytest.raises(AuditraError):
+        CliRunner().invoke(app, words, catch_exceptions=False)

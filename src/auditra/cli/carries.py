@@ -10,12 +10,14 @@ from auditra.core.errors import InputError, QuantityError
 from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.carriage import Answer, Carriage, Picture, carries
 from auditra.core.links.chain import Chain, Stage, chain_of
-from auditra.core.links.copper import USB_C_GROUND_DROP_V, USB_C_VBUS_DROP_V, drop_in
+from auditra.core.links.copper import USB_C_GROUND_DROP_V, USB_C_VBUS_DROP_V, drop_in, thinnest_gauge
 from auditra.core.links.display import parse_mode
 from auditra.core.links.ethernet import RATES_BPS, cable_for, least_category, tcp_ceiling_bps
 from auditra.core.links.picture_links import DEPTHS, Chroma
+from auditra.core.links.slowest import slowest_for_payload, slowest_for_pictures
+from auditra.core.links.usb import LINKS
 from auditra.core.links.usb_c import Way, find_way
-from auditra.core.quantities.display import bit_rate
+from auditra.core.quantities.display import bit_rate, byte_rate
 from auditra.core.quantities.parsing import both_forms, parse_quantity
 from auditra.core.quantities.units import Dimension
 
@@ -58,7 +60,7 @@ def answer(links: Sequence[str], asked: Asked) -> str:
             stages.append(stage)
             continue
         way = find_way(name)
-        stages.append(Stage(way.name, max(each.data_bps for each in way.arrangements)))
+        stages.append(_usb_stage(way))
         if pictures:
             lines += _told(way, carries(way, pictures, data_bps))
     if not pictures:
@@ -68,12 +70,34 @@ def answer(links: Sequence[str], asked: Asked) -> str:
     return "\n".join(lines)
 
 
+def slowest_answer(asked: Asked) -> str:
+    """The slowest link of each kind that carries it. Raises: InputError."""
+    lines: list[str] = []
+    for picture in slowest_for_pictures(asked.pictures()) if asked.modes else ():
+        if picture.link is None or picture.carriage is None:
+            lines.append(f"{picture.kind}: none carries it whole")
+        else:
+            sums = (f"  {line}" for line in picture.carriage.sum)
+            lines += [f"{picture.kind}: {picture.link.name} at least", *sums]
+    for each in slowest_for_payload(asked.data_bps) if asked.data else ():
+        most = "" if each.most_bps is None else f" (at most {bit_rate(each.most_bps)} = {byte_rate(each.most_bps)})"
+        lines.append(f"{each.kind}: {each.link or 'none is fast enough'}{' at least' if each.link else ''}{most}")
+    return "\n".join(lines)
+
+
 def _told(way: Way, carriage: Carriage) -> list[str]:
     left = carriage.has_bps - carriage.takes_bps
     margin = f"{left / 1e9:.2f} Gb/s spare" if left >= 0 else f"{-left / 1e9:.2f} Gb/s too little"
     note = " Within a few per cent: the display's own timing and the link's overhead decide." if carriage.near else ""
     end = "" if carriage.answer is Answer.NO and not carriage.has_bps else f"  {margin}.{note}"
     return [f"{way.name}: {carriage.in_words}", *(f"  {line}" for line in carriage.sum), end]
+
+
+def _usb_stage(way: Way) -> Stage:
+    """Its payload, and what packets leave of it for a drive."""
+    most = max(each.data_bps for each in way.arrangements)
+    link = next((each for each in LINKS if each.name == way.name and each.bulk_ceiling_bps < most), None)
+    return Stage(way.name, most, "" if link is None else f"a drive gets {byte_rate(link.bulk_ceiling_bps)} at most")
 
 
 def _data_stage(name: str) -> Stage | None:
@@ -93,7 +117,10 @@ def _data_stage(name: str) -> Stage | None:
 
 
 def _chain_told(chain: Chain, data_bps: float) -> list[str]:
-    lines = [f"  {stage.name}: {bit_rate(stage.ceiling_bps)} of payload" for stage in chain.stages]
+    lines = [
+        f"  {stage.name}: {bit_rate(stage.ceiling_bps)} of payload{f'; {stage.why}' if stage.why else ''}"
+        for stage in chain.stages
+    ]
     limits = " and ".join(stage.name for stage in chain.limiting)
     if not data_bps:
         return [*lines, f"{bit_rate(chain.ceiling_bps)} at most, set by {limits}"]
@@ -101,20 +128,45 @@ def _chain_told(chain: Chain, data_bps: float) -> list[str]:
     return [f"{will_do}: {bit_rate(chain.ceiling_bps)} at most, set by {limits}", *lines]
 
 
-def copper_answer(amperes: str, length: str, gauge_awg: int) -> str:
+@dataclass(frozen=True)
+class Wire:
+    """The wires of a cable: power, ground where it is another, and how warm they are."""
+
+    gauge_awg: int
+    ground_awg: int | None = None
+    celsius: float = 20.0
+
+    def __str__(self) -> str:
+        ground = "" if self.ground_awg is None else f" and ground of gauge {self.ground_awg}"
+        warm = "" if self.celsius == 20.0 else f" at {self.celsius:g} C"
+        return f"gauge {self.gauge_awg}{ground}{warm}"
+
+
+def copper_answer(amperes: str, length: str, wire: Wire) -> str:
     """What a current leaves in a cable, beside the limits of Type-C. Raises: InputError."""
     current, metres = parse_quantity(amperes, Dimension.CURRENT), parse_quantity(length, Dimension.LENGTH)
     try:
-        drop = drop_in(gauge_awg, metres.value, current.value)
+        drop = drop_in(wire.gauge_awg, metres.value, current.value, wire.celsius, ground_awg=wire.ground_awg)
     except ValueError as error:
-        raise InputError(f"gauge {gauge_awg}", why=str(error)) from error
+        raise InputError(str(wire), why=str(error)) from error
     most = USB_C_VBUS_DROP_V + USB_C_GROUND_DROP_V
     verb = "within" if drop.volts <= most else "beyond"
-    way = f"2 x {metres.value:g} m of gauge {gauge_awg} = {drop.ohm * 1e3:.1f} mohm"
+    way = f"loop of 2 x {metres.value:g} m of {wire} = {drop.ohm * 1e3:.1f} mohm"
     limit = f"{most * 1e3:.0f} mV that USB Type-C allows over VBUS and ground together (R2.2, 4.4.1)"
     return (
         f"{way}; x {current} = {drop.volts * 1e3:.0f} mV, {drop.watts:.2f} W\n{verb} the {limit}, contacts not counted"
     )
+
+
+def gauge_answer(amperes: str, length: str, most: str) -> str:
+    """The thinnest wire that keeps a drop within a limit. Raises: InputError."""
+    current, metres = parse_quantity(amperes, Dimension.CURRENT), parse_quantity(length, Dimension.LENGTH)
+    limit = parse_quantity(most, Dimension.VOLTAGE)
+    gauge = thinnest_gauge(metres.value, current.value, limit.value)
+    if gauge is None:
+        return f"no gauge from 10 to 40 loses at most {limit} at {current} over {metres.value:g} m"
+    drop = drop_in(gauge, metres.value, current.value)
+    return f"gauge {gauge} or thicker: it loses {drop.volts * 1e3:.0f} mV at {current} over {metres.value:g} m"
 
 
 def category_answer(category: str, length: str, rate: str) -> str:

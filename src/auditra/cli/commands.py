@@ -10,6 +10,7 @@ import typer
 from auditra import __version__
 from auditra.cli.choices import BenchName, SchemaName
 from auditra.cli.commands_decode import decode, echo_json
+from auditra.cli.commands_figures import figures
 from auditra.cli.commands_reader import AuditName, reader
 from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, OnThisMachine, default_library, make_services
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
@@ -29,6 +30,7 @@ app = typer.Typer(
 
 app.add_typer(decode, name="decode")
 app.add_typer(reader)
+app.add_typer(figures)
 
 
 LibraryFolder = Annotated[
@@ -326,40 +328,6 @@ def check(
     echo_json(as_json(remarks)) if json else tell(remarks)
     if any(remark.weight is Weight.CANNOT_BE for remark in remarks):
         raise typer.Exit(1)
-
-
-@app.command(name="carries")
-def carries_(
-    links: Annotated[
-        list[str] | None,
-        typer.Argument(
-            help='Links in order from the host, such as "usb-c 8.1 + gen 2x1", "hdmi 600", "ethernet 2.5 Gb/s".',
-            show_default=False,
-        ),
-    ] = None,
-    show: Annotated[list[str] | None, typer.Option(help="Display mode; may be repeated.")] = None,
-    data: Annotated[str | None, typer.Option(help='Data payload at the same time, such as "400 MB/s".')] = None,
-    depth: Annotated[int, typer.Option(help="Bits per sample: 8, 10 or 12.")] = 8,
-    chroma: Annotated[str, typer.Option(help="4:4:4, 4:2:2 or 4:2:0.")] = "4:4:4",
-    compressed: Annotated[float | None, typer.Option(min=6, max=36, help="Compressed bits per pixel.")] = None,
-    amperes: Annotated[str | None, typer.Option(help="Current through the cable; needs --length and --gauge.")] = None,
-    length: Annotated[str | None, typer.Option(help='Cable length, such as "1.2 m" or "6 ft".')] = None,
-    gauge: Annotated[int | None, typer.Option(help="Wire gauge (AWG).")] = None,
-    category: Annotated[str | None, typer.Option(help="Network cable category; needs --length and --data.")] = None,
-) -> None:
-    """Check whether links or a cable can carry a picture and data at the same time, with the arithmetic."""
-    from auditra.cli.carries import Asked, answer, category_answer, copper_answer
-
-    if amperes and length and gauge is not None:
-        typer.echo(copper_answer(amperes, length, gauge))
-    if category and length and data:
-        typer.echo(category_answer(category, length, data))
-    if links:
-        typer.echo(answer(links, Asked(show or (), data, depth, chroma, compressed)))
-    elif not (length and ((amperes and gauge is not None) or (category and data))):
-        raise AuditraError(
-            "nothing to carry over", why="no link is named", do='Name one, such as "usb-c 8.1 + gen 2x1"'
-        )
 
 
 @app.command()

@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from auditra.core.errors import AmbiguousName, AuditraError, QuantityError
 from auditra.core.links.carriage import Answer, Picture, carries
 from auditra.core.links.chain import Stage, chain_of
 from auditra.core.links.charging import cable_allows, cable_needed, steps_of_source
-from auditra.core.links.copper import drop_in, thinnest_gauge, wire_ohm
+from auditra.core.links.copper import AtCurrent, drop_in, loop_ohm, thinnest_gauge, wire_ohm
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.ethernet import cable_for, frame_bytes, least_category, tcp_ceiling_bps
-from auditra.core.links.picture_links import PICTURE_LINKS, Chroma, find_picture_link
-from auditra.core.links.usb import LINKS, Transfer, find_link, packets_a_frame
+from auditra.core.links.picture_links import (
+    HDMI_CHARACTER_RATE_LINKS,
+    HDMI_FIXED_RATE_LINKS,
+    PICTURE_LINKS,
+    Chroma,
+    find_picture_link,
+)
+from auditra.core.links.timings import cta_timing
+from auditra.core.links.usb import LINKS, Transfer, find_link, packets_a_frame, slowest_usb_link
 from auditra.core.links.usb_c import find_way, plain_way
 from tests.support.vectors import vectors
 
@@ -103,6 +110,51 @@ def test_a_drop_goes_there_and_back_and_grows_with_heat() -> None:
     gauge = thinnest_gauge(1.2, 5.0, 0.75)
     assert gauge is not None
     assert drop_in(gauge, 1.2, 5.0).volts <= 0.75 < drop_in(gauge + 1, 1.2, 5.0).volts
+
+
+def test_ground_may_be_another_wire() -> None:
+    assert drop_in(24, 1.0, 3.0, ground_awg=20).ohm == pytest.approx(wire_ohm(24, 1.0) + wire_ohm(20, 1.0))
+    assert drop_in(24, 1.0, 3.0, ground_awg=24) == drop_in(24, 1.0, 3.0)
+
+
+@given(st.floats(0.001, 2), st.floats(4, 21), st.lists(st.floats(0, 5), min_size=2, max_size=6, unique=True))
+def test_a_loop_is_worked_out_of_what_it_loses(ohm: float, open_v: float, amperes: list[float]) -> None:
+    assume(max(amperes) - min(amperes) > 0.01)
+    readings = [AtCurrent(open_v - ohm * each, each) for each in amperes]
+    assert loop_ohm(readings) == pytest.approx(ohm, rel=1e-6, abs=1e-9)
+
+
+@pytest.mark.parametrize("readings", [[], [AtCurrent(5, 1)], [AtCurrent(5, 1), AtCurrent(4.9, 1)]])
+def test_one_current_has_no_slope(readings: list[AtCurrent]) -> None:
+    with pytest.raises(ValueError, match="different currents"):
+        loop_ohm(readings)
+
+
+@given(st.floats(1e4, 77.5e9))
+def test_the_slowest_link_carries_it_and_no_slower_one_does(payload_bps: float) -> None:
+    link = slowest_usb_link(payload_bps)
+    assert link is not None
+    assert link.bulk_ceiling_bps >= payload_bps
+    assert all(each.bulk_ceiling_bps < payload_bps for each in LINKS if each.rate_bps < link.rate_bps)
+
+
+@pytest.mark.parametrize(("mode", "depth", "chroma", "mcsc"), VECTORS["character rates"])
+def test_characters_of_hdmi(mode: str, depth: int, chroma: str, mcsc: float) -> None:
+    timing = cta_timing(parse_mode(mode))
+    assert timing is not None
+    colour = next(each for each in Chroma if each.words == chroma)
+    with_clock, fixed = HDMI_CHARACTER_RATE_LINKS[2], HDMI_FIXED_RATE_LINKS[0]
+    assert with_clock.character_rate_hz(timing.pixel_clock_hz, colour, depth) == pytest.approx(mcsc * 1e6)
+    assert fixed.character_rate_hz(timing.pixel_clock_hz, colour, depth) is None
+
+
+@pytest.mark.parametrize(("typed", "mode"), VECTORS["modes by name"])
+def test_modes_by_the_names_on_boxes(typed: str, mode: str | None) -> None:
+    if mode is None:
+        with pytest.raises(QuantityError, match="3840x2160@60"):
+            parse_mode(typed)
+    else:
+        assert str(parse_mode(typed)) == mode
 
 
 def test_copper_is_not_asked_outside_what_it_is_known_for() -> None:

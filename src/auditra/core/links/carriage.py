@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from enum import Enum
 
 from auditra.core.links.display import Mode
-from auditra.core.links.picture_links import Chroma, PictureLink
+from auditra.core.links.picture_links import SCRAMBLED_ABOVE_HZ, Chroma, PictureLink
 from auditra.core.links.timings import Timing, cta_timing, reduced_blanking_2_timing, reduced_blanking_timing
 from auditra.core.links.usb_c import Arrangement, Way, most_for_pictures
 
@@ -171,6 +171,10 @@ def _line(lines: list[str], picture: Picture, link: PictureLink, blanking: _Blan
     takes = timing.bit_rate_bps(bits)
     total = f"{timing.total_width} x {timing.total_height} x {timing.refresh_hz:.5g} Hz"
     lines.append(f"{picture}: {total} ({timing.source}) x {bits:g} bit = {takes / 1e9:.2f} Gb/s")
+    characters = link.character_rate_hz(timing.pixel_clock_hz, picture.chroma, picture.depth_bits)
+    if characters is not None:
+        scrambled = "scrambled" if characters > SCRAMBLED_ABOVE_HZ else "not scrambled"
+        lines.append(f"{characters / 1e6:.5g} million characters a second on each channel, {scrambled}")
     return takes
 
 

@@ -108,3 +108,27 @@ def cable_needed(watts: float) -> str:
     if watts > STANDARD_W:
         return "a cable marked 50 V 5 A"
     return "a cable marked 5 A" if watts > UNMARKED_W else "any C to C cable"
+
+
+@dataclass(frozen=True)
+class LeftForHost:
+    """What of a supply's watts can reach a host, and what sets it."""
+
+    watts: float
+    left_w: float
+    """Less what the device uses and gives away, before the lead is asked."""
+    cable: PowerAnswer
+    needed: str
+    """Which cable all that is left takes."""
+
+
+def left_for_host(
+    supply_w: float, *, own_w: float = 0.0, given_w: float = 0.0, marked_v: float | None = None,
+    marked_a: float | None = None,
+) -> LeftForHost:  # fmt: skip
+    """What is left to the host of a supply, over a lead with that marker. Raises: ValueError above 240 W or below 0."""
+    if min(supply_w, own_w, given_w) < 0:
+        raise ValueError("power cannot be negative")
+    left = max(0.0, supply_w - own_w - given_w)
+    cable = cable_allows(marked_v, marked_a)
+    return LeftForHost(min(left, cable.watts), left, cable, cable_needed(left))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 _RESISTIVITY_OHM_M = 1.7241e-8
@@ -10,7 +12,7 @@ _A_KELVIN = 0.00393
 """Source: IEC 60028:1925, 1.4 (temperature coefficient at 20 degrees Celsius)."""
 _REFERENCE_C = 20.0
 _COLDEST_C, _HOTTEST_C = -40.0, 105.0
-THERE_AND_BACK = 2
+MIN_CURRENTS = 2
 
 
 def diameter_m(gauge_awg: int) -> float:
@@ -48,10 +50,35 @@ class Drop:
 
 
 def drop_in(
-    gauge_awg: int, length_m: float, amperes: float, celsius: float = _REFERENCE_C, contacts_ohm: float = 0.0
-) -> Drop:
-    """The drop over both wires of a cable and its contacts, in volts and watts."""
-    return Drop(amperes, THERE_AND_BACK * wire_ohm(gauge_awg, length_m, celsius) + contacts_ohm)
+    gauge_awg: int, length_m: float, amperes: float, celsius: float = _REFERENCE_C, contacts_ohm: float = 0.0,
+    *, ground_awg: int | None = None,
+) -> Drop:  # fmt: skip
+    """The drop over both wires of a cable and its contacts; `ground_awg` where ground is another wire than power."""
+    there = wire_ohm(gauge_awg, length_m, celsius)
+    back = there if ground_awg is None else wire_ohm(ground_awg, length_m, celsius)
+    return Drop(amperes, there + back + contacts_ohm)
+
+
+@dataclass(frozen=True)
+class AtCurrent:
+    """A voltage that was read, and the current that flowed, in volts and amperes."""
+
+    volts: float
+    amperes: float
+
+
+def loop_ohm(readings: Sequence[AtCurrent]) -> float:
+    """There and back: by how much a voltage at the far end falls for each ampere more, by least squares, in ohms.
+
+    Raises: ValueError for less than two different currents.
+    """
+    count = len(readings)
+    mean_a = math.fsum(each.amperes for each in readings) / max(1, count)
+    mean_v = math.fsum(each.volts for each in readings) / max(1, count)
+    spread = math.fsum((each.amperes - mean_a) ** 2 for each in readings)
+    if count < MIN_CURRENTS or spread == 0:
+        raise ValueError("two readings at different currents are the least that has a slope")
+    return -math.fsum((each.amperes - mean_a) * (each.volts - mean_v) for each in readings) / spread
 
 
 def thinnest_gauge(length_m: float, amperes: float, most_v: float) -> int | None:

@@ -27,6 +27,11 @@ def tcp_ceiling_bps(
     return rate_bps * (mtu_bytes - packet) / on_the_wire
 
 
+def slowest_rate_bps(payload_bps: float) -> float | None:
+    """The slowest Ethernet that such a TCP payload can have come over; None where none over copper is fast enough."""
+    return next((rate for rate in RATES_BPS if tcp_ceiling_bps(rate) >= payload_bps), None)
+
+
 def frame_bytes(mtu_bytes: int, *, vlan: bool = False) -> int:
     """The frame around a packet of that size, header and check included: 1,518 B around 1,500 B.
 

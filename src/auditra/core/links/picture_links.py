@@ -85,10 +85,24 @@ class PictureLink:
             return 24.0
         return chroma.bits_a_pixel(depth_bits)
 
+    def character_rate_hz(self, pixel_clock_hz: float, chroma: Chroma, depth_bits: int) -> float | None:
+        """Characters a second on each channel of an HDMI link that sends a clock; None on any other.
+
+        Source: HDMI 1.4b, 6.5 "Color Depth Requirements" (a character is 8 bits of a sample); HDMI 2.0, 7.1 (4:2:0).
+        """
+        if self.coding is not Coding.HDMI_CHARACTERS:
+            return None
+        return pixel_clock_hz * self.bits_a_pixel(chroma, depth_bits) / _BITS_OF_THREE_CHARACTERS
+
     def sum(self) -> str:
         """Lanes, rate and coding as a product."""
         lanes = f"{self.lanes} lanes x {self.lane_bps / 1e9:g} Gb/s"
         return f"{lanes} x {self.coding.words} = {self.payload_bps / 1e9:.2f} Gb/s"
+
+
+_BITS_OF_THREE_CHARACTERS = 24.0
+SCRAMBLED_ABOVE_HZ = 340e6
+"""Characters a second above which they are scrambled. Source: HDMI 2.0, 6.1.2."""
 
 
 def _displayport(rate_gbps: float) -> PictureLink:

@@ -188,3 +188,9 @@ def payload_ceiling_bps(rate_bps: float) -> float:
     """The most payload that a link of that signalling rate carries; the rate itself where no coding is known."""
     link = link_at(rate_bps)
     return link.ceiling_bps if link else rate_bps
+
+
+def slowest_usb_link(payload_bps: float) -> UsbLink | None:
+    """The slowest link that such a rate can have come over, the plainer of two; None where none is fast enough."""
+    fit = (link for link in LINKS if link.bulk_ceiling_bps >= payload_bps)
+    return min(fit, key=lambda link: (link.rate_bps, link.lanes), default=None)
