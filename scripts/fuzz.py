@@ -1,5 +1,8 @@
 """Every decoder on damaged valid input, 200,000 times: nothing but the package's own errors, no run over 50 ms.
 
+Before that each byte is changed by itself, to ten other values, and each cut is tried: where the input proves itself
+by a checksum or a CRC, no such damage may yield more than the sound input does.
+
 `make fuzz` runs it. A run that is too slow is repeated, so that a busy machine accuses nobody.
 """
 
@@ -7,13 +10,16 @@ from __future__ import annotations
 
 import argparse
 import random
+import re
 import sys
 import time
-from collections.abc import Callable
+import zlib
+from collections.abc import Callable, Iterator
 
 from auditra.core.decode.display.comparison import compare_displays
 from auditra.core.decode.display.edid import decode_edid
 from auditra.core.decode.identity import decode_identity
+from auditra.core.decode.power_delivery.conversation import Conversation
 from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.decode.power_delivery.messages import decode_message
@@ -74,6 +80,68 @@ DECODERS: dict[str, tuple[Decode, bytes]] = {
 """Each with something valid to begin from."""
 
 
+def modes_and_more(data: bytes) -> set[object]:
+    """What a display's description gives that a claim could rest on."""
+    edid = decode_edid(data)
+    timings = {(each.width, each.height, each.interlaced, each.pixel_clock_khz) for each in edid.timings}
+    return {*timings, *edid.depths_bits, *edid.colour_formats, *([edid.adaptive] if edid.adaptive else []),
+            *(["hdr"] if edid.hdr else [])}  # fmt: skip
+
+
+def offers_and_contracts(data: bytes) -> set[object]:
+    """What a conversation gives: everything that was agreed on, and the most that was offered."""
+    told = conversation(data)
+    assert isinstance(told, Conversation)
+    agreed = {(each.voltage_mv, each.current_ma) for each in told.contracts if each.voltage_mv is not None}
+    return {*agreed, ("offered", told.most_offered_mw)}
+
+
+def _with_crc(line: bytes) -> bytes:
+    when, start, *octets = line.split()
+    message = bytes.fromhex(b"".join(octets).decode())
+    return b" ".join((when, start, (message + zlib.crc32(message).to_bytes(4, "little")).hex().encode()))
+
+
+_PROVED_LOG = b"\n".join(_with_crc(line) for line in _LOG.splitlines()[1:]) + b"\n"
+_LOG_HEX = re.compile(rb"[0-9a-f]{12,}")
+PROVED: dict[str, tuple[Callable[[bytes], set[object]], bytes]] = {
+    "displays": (modes_and_more, _DISPLAY),
+    "power logs": (offers_and_contracts, _PROVED_LOG),
+}
+"""What proves itself, with what it gives."""
+VALUES = (0x00, 0x01, 0x02, 0x04, 0x08, 0x10, 0x20, 0x40, 0x80, 0x7F, 0xFF)
+"""Each bit by itself, turned over; and the ends."""
+
+
+def each_field(name: str) -> list[str]:
+    """What went wrong with one byte changed, or the rest cut off."""
+    decode, whole = DECODERS[name]
+    gives, whole = PROVED.get(name, (None, whole))
+    sound = gives(whole) if gives is not None else set()
+    wrong = []
+    for data in _one_change_each(whole, text=name == "power logs"):
+        _, error = _run(decode, data)
+        if error:
+            wrong.append(f"{name}: {error} from {data.hex()[:200]}")
+        elif gives is not None and (more := gives(data) - sound - _NOTHING):
+            wrong.append(f"{name}: damage gave {more} from {data.hex()[:200]}")
+    return wrong
+
+
+_NOTHING: set[object] = {("offered", None)}
+
+
+def _one_change_each(whole: bytes, *, text: bool) -> Iterator[bytes]:
+    """In text, one digit of a message for another."""
+    places = [at for found in _LOG_HEX.finditer(whole) for at in range(*found.span())] if text else range(len(whole))
+    for at in places:
+        others = [digit for digit in b"0123456789abcdef" if digit != whole[at]] if text else [
+            whole[at] ^ value for value in VALUES if value
+        ]  # fmt: skip
+        yield from (whole[:at] + bytes((other,)) + whole[at + 1 :] for other in others)
+        yield whole[:at]
+
+
 def damaged(whole: bytes, chance: random.Random) -> bytes:
     """Bytes changed, cut out, doubled or put in; now and then noise alone, or far too much of it."""
     if chance.random() < 0.02:
@@ -126,7 +194,7 @@ def main() -> int:
     wrong = 0
     for name in DECODERS:
         begun = time.perf_counter()
-        found = fuzz(name, told.inputs, told.seed)
+        found = [*each_field(name), *fuzz(name, told.inputs, told.seed)]
         wrong += len(found)
         print(f"{name}: {told.inputs:,} inputs in {time.perf_counter() - begun:.0f} s, {len(found)} went wrong")
         for line in found[:10]:

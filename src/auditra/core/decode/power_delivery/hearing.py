@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
+from itertools import chain, islice
 
 from auditra.core.decode.bits import u32
 from auditra.core.decode.identity import identity_in_words
@@ -22,15 +23,17 @@ from auditra.core.decode.power_delivery.objects import (
 )
 
 MAX_TURNS = 10_000
-_SEALED_FROM = 3
-"""So many messages with a CRC, and none without, show that a log has them."""
+_SEALED_FROM, _TO_ONE, _LOOKED_AT = 3, 4, 64
+"""So many messages with a CRC, four to each without, among the first lines show that a log has them."""
 _QUIET = ("GoodCRC", "Ping")
 
 
 def hold_conversation(lines: Iterable[Line | TornLine]) -> Conversation:
     """What the messages of a log come to. Never raises."""
-    known = Knowledge()
-    for line in lines:
+    all_lines = iter(lines)
+    first = list(islice(all_lines, _LOOKED_AT))
+    known = Knowledge(sealed=_has_crcs(first))
+    for line in chain(first, all_lines):
         if isinstance(line, TornLine):
             known.fault(f"line {line.number}: {line.why}")
         else:
@@ -49,9 +52,10 @@ def _hear(line: Line, known: Knowledge) -> None:
     known.first_s = line.time_s if known.first_s is None else known.first_s
     for problem in message.problems:
         known.fault(f"line {line.number}, byte {problem.offset}: {problem.words}")
-    damaged = message.is_damaged or _lost_its_crc(message, known)
+    lost_its_crc = known.sealed and not message.has_crc and not message.start.is_reset
+    damaged = message.is_damaged or lost_its_crc
     if damaged and not message.is_damaged:
-        known.fault(f"line {line.number}: no CRC fits, and every message before has one")
+        known.fault(f"line {line.number}: no CRC fits, and the other messages have one")
     from_start_s = round(line.time_s - known.first_s, 9)
     is_retry = not damaged and message.name not in _QUIET and message == known.last.get(message.start)
     known.retries += is_retry
@@ -104,17 +108,12 @@ def _reset(start: Start, known: Knowledge) -> str:
     return "hard reset"
 
 
-def _lost_its_crc(message: Message, known: Knowledge) -> bool:
+def _has_crcs(lines: Iterable[Line | TornLine]) -> bool:
     """A log has CRCs or not: in one that has, a message without is cut, or its header was changed."""
-    if message.start.is_reset:
-        return False
-    if message.has_crc:
-        known.sealed += 1
-        return False
-    if known.sealed >= _SEALED_FROM and not known.has_unsealed:
-        return True
-    known.has_unsealed = True
-    return False
+    messages = [line.message for line in lines if isinstance(line, Line) and not line.message.start.is_reset]
+    closed = sum(each.has_crc for each in messages)
+    bare = sum(not each.has_crc and not each.is_damaged for each in messages)
+    return closed >= _SEALED_FROM and closed >= _TO_ONE * bare
 
 
 def _said(message: Message, known: Knowledge, line: int, from_start_s: float) -> str:

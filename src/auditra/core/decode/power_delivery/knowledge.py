@@ -36,9 +36,8 @@ class Knowledge:
     last: dict[Start, Message] = field(default_factory=dict)
     """The newest message that was heeded, by who is spoken to."""
     cable_asked: bool = False
-    sealed: int = 0
-    """Messages so far that had a CRC."""
-    has_unsealed: bool = False
+    sealed: bool = False
+    """The messages of this log have a CRC behind them."""
     extended: str = ""
     limited: tuple[str, ...] = ()
     turns: list[Turn] = field(default_factory=list)
