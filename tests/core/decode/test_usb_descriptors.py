@@ -205,3 +205,19 @@ def test_damaged_descriptors_give_what_is_left(data: st.DataObject) -> None:
     found = decode_descriptors(bytes(whole[:cut]))
     assert len(found.configurations) <= 2
     assert found.capabilities is None or isinstance(found.capabilities, Capabilities)
+
+
+SOUND = usb.device(0x0200) + usb.configuration(
+    usb.interface(0, endpoints=1), usb.endpoint(0x81, packet=512, burst=None),
+    usb.interface(1, endpoints=1, codes=(0x0E, 2, 0)), usb.endpoint(0x83, packet=512, burst=None), interfaces=2,
+)  # fmt: skip
+
+
+@given(st.integers(0, len(SOUND) - 1))
+def test_descriptors_that_were_cut_are_told_and_have_nothing_more(end: int) -> None:
+    sound, found = decode_descriptors(SOUND), decode_descriptors(SOUND[:end])
+    functions = {(each.number, each.class_code) for each in sound.configurations[0].interfaces}
+    for configuration in found.configurations:
+        assert {(each.number, each.class_code) for each in configuration.interfaces} <= functions
+        assert configuration.max_power_ma == sound.configurations[0].max_power_ma
+    assert found.problems or end == 0
