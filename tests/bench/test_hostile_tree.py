@@ -148,8 +148,8 @@ def test_routers_both_ways_with_domains_retimers_and_what_is_not_allowed_yet(tmp
     assert (found.domains[0].security, found.domains[0].guards_memory) == ("user", True)
     assert (found.retimers[0].router, found.retimers[0].firmware) == ("0-1", "20.7")
     lines = [line.text.strip() for line in report_lines(found)]
-    assert "0-1  Wherry dock  120 Gb/s (3 x 40 Gb/s) to it, 40 Gb/s (1 x 40 Gb/s) from it" in lines
-    assert "not authorized: no data goes through it until the host allows it" in lines
+    assert "0-1  Wherry dock  120 Gb/s (3 x 40 Gb/s) downstream, 40 Gb/s (1 x 40 Gb/s) upstream" in lines
+    assert "not authorized: carries no data until the host authorizes it" in lines
     assert "port 1: a USB4 link" in lines
     assert "retimer 0-1:1.1 of 1f6e, firmware 20.7" in lines
     assert "0-3  disk  rate unknown" in lines
@@ -170,7 +170,7 @@ def test_a_device_without_a_configuration_is_told_by_its_descriptors(tmp_path: P
     assert (idle.configured, idle.configuration_value, idle.configurations[0].max_power_ma) == (False, None, 224)
     assert (used.configured, used.configuration_value, used.configurations[0].class_codes) == (True, 1, (8,))
     lines = [line.text for line in report_lines(snapshot(tmp_path))]
-    assert sum("not configured: it may draw 224 mA once it is" in line for line in lines) == 1
+    assert sum("not configured; may draw 224 mA when configured" in line for line in lines) == 1
 
 
 def test_a_slow_device_by_nature_is_not_told_to_be_slow(tmp_path: Path) -> None:
@@ -187,7 +187,7 @@ def test_a_network_link_behind_a_narrower_usb_link_is_said(tmp_path: Path) -> No
     lan = add_files(tmp_path, "devices/pci0/usb1/1-1/1-1:1.0/net/usb0", {"operstate": "up", "speed": 2500})
     (lan / "device").symlink_to("../../../1-1:1.0")
     add_link(tmp_path, "class/net/usb0", "devices/pci0/usb1/1-1/1-1:1.0/net/usb0")
-    assert "2.5 Gb/s, on 1-1: the USB link of 1-1 carries no more than 480 Mb/s" in everything(tmp_path)
+    assert "2.5 Gb/s, on 1-1, limited by the 480 Mb/s USB link of 1-1" in everything(tmp_path)
 
 
 def test_a_damaged_description_is_told_as_damaged(tmp_path: Path) -> None:
@@ -196,5 +196,5 @@ def test_a_damaged_description_is_told_as_damaged(tmp_path: Path) -> None:
     broken = bytearray(WHOLE)
     broken[60] ^= 4
     add_files(tmp_path, "class/drm/card0-DP-1", {"status": "connected", "edid": bytes(broken)})
-    assert "its description is damaged" in everything(tmp_path)
+    assert "EDID unreadable" in everything(tmp_path)
     assert "prefers" not in everything(tmp_path)

@@ -75,13 +75,13 @@ def slowest_answer(asked: Asked) -> str:
     lines: list[str] = []
     for picture in slowest_for_pictures(asked.pictures()) if asked.modes else ():
         if picture.link is None or picture.carriage is None:
-            lines.append(f"{picture.kind}: none carries it whole")
+            lines.append(f"{picture.kind}: no link carries it in full")
         else:
             sums = (f"  {line}" for line in picture.carriage.sum)
-            lines += [f"{picture.kind}: {picture.link.name} at least", *sums]
+            lines += [f"{picture.kind}: at least {picture.link.name}", *sums]
     for each in slowest_for_payload(asked.data_bps) if asked.data else ():
-        most = "" if each.most_bps is None else f" (at most {bit_rate(each.most_bps)} = {byte_rate(each.most_bps)})"
-        lines.append(f"{each.kind}: {each.link or 'none is fast enough'}{' at least' if each.link else ''}{most}")
+        most = "" if each.most_bps is None else f" (up to {bit_rate(each.most_bps)} = {byte_rate(each.most_bps)})"
+        lines.append(f"{each.kind}: {f'at least {each.link}' if each.link else 'no link is fast enough'}{most}")
     return "\n".join(lines)
 
 
@@ -97,7 +97,7 @@ def _usb_stage(way: Way) -> Stage:
     """Its payload, and what packets leave of it for a drive."""
     most = max(each.data_bps for each in way.arrangements)
     link = next((each for each in LINKS if each.name == way.name and each.bulk_ceiling_bps < most), None)
-    return Stage(way.name, most, "" if link is None else f"a drive gets {byte_rate(link.bulk_ceiling_bps)} at most")
+    return Stage(way.name, most, "" if link is None else f"at most {byte_rate(link.bulk_ceiling_bps)} to a drive")
 
 
 def _data_stage(name: str) -> Stage | None:
@@ -137,9 +137,9 @@ class Wire:
     celsius: float = 20.0
 
     def __str__(self) -> str:
-        ground = "" if self.ground_awg is None else f" and ground of gauge {self.ground_awg}"
+        ground = "" if self.ground_awg is None else f" and {self.ground_awg} AWG ground"
         warm = "" if self.celsius == 20.0 else f" at {self.celsius:g} C"
-        return f"gauge {self.gauge_awg}{ground}{warm}"
+        return f"{self.gauge_awg} AWG{ground}{warm}"
 
 
 def copper_answer(amperes: str, length: str, wire: Wire) -> str:
@@ -151,7 +151,7 @@ def copper_answer(amperes: str, length: str, wire: Wire) -> str:
         raise InputError(str(wire), why=str(error)) from error
     most = USB_C_VBUS_DROP_V + USB_C_GROUND_DROP_V
     verb = "within" if drop.volts <= most else "beyond"
-    way = f"loop of 2 x {metres.value:g} m of {wire} = {drop.ohm * 1e3:.1f} mohm"
+    way = f"loop resistance: 2 x {metres.value:g} m of {wire} = {drop.ohm * 1e3:.1f} mohm"
     limit = f"{most * 1e3:.0f} mV that USB Type-C allows over VBUS and ground together (R2.2, 4.4.1)"
     return (
         f"{way}; x {current} = {drop.volts * 1e3:.0f} mV, {drop.watts:.2f} W\n{verb} the {limit}, contacts not counted"
@@ -164,9 +164,9 @@ def gauge_answer(amperes: str, length: str, most: str) -> str:
     limit = parse_quantity(most, Dimension.VOLTAGE)
     gauge = thinnest_gauge(metres.value, current.value, limit.value)
     if gauge is None:
-        return f"no gauge from 10 to 40 loses at most {limit} at {current} over {metres.value:g} m"
+        return f"no wire from 10 to 40 AWG keeps the drop within {limit} at {current} over {metres.value:g} m"
     drop = drop_in(gauge, metres.value, current.value)
-    return f"gauge {gauge} or thicker: it loses {drop.volts * 1e3:.0f} mV at {current} over {metres.value:g} m"
+    return f"{gauge} AWG or thicker: drops {drop.volts * 1e3:.0f} mV at {current} over {metres.value:g} m"
 
 
 def category_answer(category: str, length: str, rate: str) -> str:

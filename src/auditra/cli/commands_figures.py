@@ -1,4 +1,4 @@
-"""The commands that work out figures: what links and cables carry, what a supply leaves, what volts say."""
+"""The commands that calculate: link and cable capacity, host power, port voltages."""
 
 from __future__ import annotations
 
@@ -28,14 +28,16 @@ def carries_(
     amperes: Annotated[str | None, typer.Option(help="Current through the cable; needs --length.")] = None,
     length: Annotated[str | None, typer.Option(help='Cable length, such as "1.2 m" or "6 ft".')] = None,
     gauge: Annotated[int | None, typer.Option(help="Wire gauge (AWG).")] = None,
-    ground_gauge: Annotated[int | None, typer.Option(help="Gauge of the ground wire, where it is another.")] = None,
-    celsius: Annotated[float, typer.Option(help="Temperature of the wires.")] = 20.0,
-    most: Annotated[str | None, typer.Option(help="Highest drop allowed; finds the gauge.", show_default=False)] = None,
+    ground_gauge: Annotated[int | None, typer.Option(help="Gauge of the ground wire, if different.")] = None,
+    celsius: Annotated[float, typer.Option(help="Wire temperature in degrees Celsius.")] = 20.0,
+    most: Annotated[
+        str | None, typer.Option(help="Maximum drop; finds the thinnest gauge.", show_default=False)
+    ] = None,
     category: Annotated[str | None, typer.Option(help="Network cable category; needs --length and --data.")] = None,
 ) -> None:
     """Check whether links or a cable can carry a picture and data at the same time, with the arithmetic.
 
-    Without a link, names the slowest links that can.
+    Without a link, shows the slowest links that can.
     """
     from auditra.cli.carries import Asked, Wire, answer, category_answer, copper_answer, gauge_answer, slowest_answer
 
@@ -52,21 +54,21 @@ def carries_(
     elif (show or data) and not told:
         told.append(slowest_answer(asked))
     if not told:
-        do = 'Name one, such as "usb-c 8.1 + gen 2x1", or say what it has to carry with --show or --data'
+        do = 'Name one, such as "usb-c 8.1 + gen 2x1", or use --show or --data to find one'
         raise AuditraError("nothing to carry over", why="no link is named", do=do)
     typer.echo("\n".join(told))
 
 
 @figures.command()
 def supply(
-    watts: Annotated[str, typer.Argument(help='What the supply gives, such as "100 W".', show_default=False)],
-    own: Annotated[str, typer.Option(help="What the device itself uses.")] = "0 W",
-    gives: Annotated[list[str] | None, typer.Option(help="What an output gives away; may be repeated.")] = None,
+    watts: Annotated[str, typer.Argument(help='Supply power, such as "100 W".', show_default=False)],
+    own: Annotated[str, typer.Option(help="Power the device itself uses.")] = "0 W",
+    gives: Annotated[list[str] | None, typer.Option(help="Power drawn by an output; may be repeated.")] = None,
     marked: Annotated[
-        str | None, typer.Option(help='Marker of the lead to the host, such as "5 A" or "50 V 5 A".')
+        str | None, typer.Option(help='Marker of the cable to the host, such as "5 A" or "50 V 5 A".')
     ] = None,
 ) -> None:
-    """Work out what a supply leaves for the host behind a device, and which lead that takes."""
+    """Calculate the power a supply leaves for the host, and the cable it requires."""
     from auditra.cli.power_sums import supply_answer
 
     typer.echo(supply_answer(watts, own, gives or [], marked))
@@ -75,12 +77,13 @@ def supply(
 @figures.command()
 def volts(
     readings: Annotated[
-        list[str], typer.Argument(help='Volts at a USB port, such as "4.83 V" or "4.83 V at 3 A".', show_default=False)
+        list[str],
+        typer.Argument(help='Voltage at a USB port, such as "4.83 V" or "4.83 V at 3 A".', show_default=False),
     ],
-    bus_powered: Annotated[bool, typer.Option("--bus-powered", help="The port of a hub that its host feeds.")] = False,
-    length: Annotated[str | None, typer.Option(help="Length of the lead between; gives the gauge.")] = None,
+    bus_powered: Annotated[bool, typer.Option("--bus-powered", help="The port belongs to a bus-powered hub.")] = False,
+    length: Annotated[str | None, typer.Option(help="Cable length; adds the equivalent wire gauge.")] = None,
 ) -> None:
-    """Hold volts at a USB 2.0 port against its limits; with currents, work out the resistance of the loop."""
+    """Check port voltages against USB 2.0 limits; with currents, calculate the loop resistance."""
     from auditra.cli.power_sums import volts_answer
 
     typer.echo(volts_answer(readings, bus_powered=bus_powered, length=length))

@@ -124,7 +124,7 @@ def edid_in_words(found: EdidFile) -> None:
     """For a person: who it is, what it takes, every mode with where it stands and what link it needs."""
     edid = found.edid
     if not edid.is_readable:
-        _echo("it cannot be read as the description of a display")
+        _echo("not a valid display description (EDID or DisplayID)")
         tell_problems(edid.problems)
         return
     _echo(f"{edid.name or 'display'} ({edid.maker or '?'} {_product(edid)}), {_version(edid)}")
@@ -158,13 +158,13 @@ def _display_traits(edid: Edid) -> Iterator[str]:
     if edid.year is not None:
         yield f"made in {edid.year}" + (f", week {edid.week}" if edid.week else "")
     if edid.model_year is not None:
-        yield f"model of {edid.model_year}"
+        yield f"model year {edid.model_year}"
     if edid.width_cm is not None:
         yield f"{edid.width_cm} x {edid.height_cm} cm"
     if edid.depths_bits:
         yield f"depths {', '.join(map(str, edid.depths_bits))} bit{', hdr' if edid.hdr else ''}"
     if edid.colour_formats:
-        yield f"colour as {', '.join(edid.colour_formats)}"
+        yield f"colour formats {', '.join(edid.colour_formats)}"
     if edid.adaptive is not None:
         least, most = edid.adaptive
         yield f"variable refresh {least} to {most if most is not None else 'the mode'} Hz"

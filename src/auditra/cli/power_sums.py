@@ -1,4 +1,4 @@
-"""``auditra supply`` and ``auditra volts``: what is left of a supply, and what volts at a port say, with the sums."""
+"""``auditra supply`` and ``auditra volts``: host power left by a supply, port voltage limits, loop resistance."""
 
 from __future__ import annotations
 
@@ -24,15 +24,14 @@ def supply_answer(supply: str, own: str, given: Sequence[str], marked: str | Non
     try:
         found = left_for_host(has, own_w=uses, given_w=sum(away), marked_v=volts, marked_a=amperes)
     except ValueError as error:
-        raise InputError("the supply", why=str(error), do="Name up to 240 W") from error
+        raise InputError("the supply", why=str(error), do="Enter at most 240 W") from error
     less = "".join(f" - {each:g} W" for each in (uses, *away) if each)
-    lines = [f"{found.watts:g} W for the host: {has:g} W{less} = {found.left_w:g} W left"]
+    lines = [f"host gets up to {found.watts:g} W: {has:g} W{less} = {found.left_w:g} W left"]
     if found.left_w > found.cable.watts:
-        lines.append(
-            f"its lead lets {found.cable.watts:g} W through, {found.cable.why}; all of it takes {found.needed}"
-        )
+        lines.append(f"the cable limits it to {found.cable.watts:g} W, {found.cable.why}")
+        lines.append(f"{found.left_w:g} W requires {found.needed}")
     elif found.left_w:
-        lines.append(f"it takes {found.needed}")
+        lines.append(f"requires {found.needed}")
     if found.watts:
         best = steps_of_source(found.watts)[-1]
         lines.append(f"at best {best.volts:g} V {best.amperes:.3g} A (USB PD R3.1, 10.2.2)")
@@ -45,7 +44,7 @@ def _marker(marked: str | None) -> tuple[float | None, float | None]:
         return None, None
     match = _MARKED.fullmatch(marked.strip())
     if match is None:
-        raise InputError(f'"{marked}"', why="this is no marker", do='Write it as "5 A" or "50 V 5 A"')
+        raise InputError(f'"{marked}"', why="this is not a cable marker", do='Write it as "5 A" or "50 V 5 A"')
     return (float(match[1]) if match[1] else None), float(match[2])
 
 
@@ -56,7 +55,7 @@ def volts_answer(readings: Sequence[str], *, bus_powered: bool, length: str | No
     for text in readings:
         volts, amperes = _reading(text)
         side = "within" if limits.holds(volts) else "below" if volts < limits.least_v else "above"
-        lines.append(f"{volts:g} V: {side} {limits.least_v:.2f} to {limits.most_v:.2f} V ({limits.source})")
+        lines.append(f"{volts:g} V: {side} the limits {limits.least_v:.2f} to {limits.most_v:.2f} V ({limits.source})")
         if amperes is not None:
             pairs.append(AtCurrent(volts, amperes))
     if len(pairs) >= MIN_CURRENTS:
@@ -74,17 +73,16 @@ def _loop_told(pairs: Sequence[AtCurrent], length: str | None) -> list[str]:
     try:
         ohm = loop_ohm(pairs)
     except ValueError as error:
-        raise InputError("the loop", why=str(error), do="Read the volts at another current") from error
+        raise InputError("the loop", why=str(error), do="Add a reading at another current") from error
     if ohm <= 0:
-        return ["the volts do not fall with the current: no resistance can be worked out"]
+        return ["voltage does not fall with current: loop resistance cannot be calculated"]
     most = max(each.amperes for each in pairs)
     drop = Drop(most, ohm)
-    lost = f"{drop.volts * 1e3:.0f} mV and {drop.watts:.2f} W are lost at {most:g} A"
-    lines = [f"loop: {ohm * 1e3:.1f} mohm there and back; {lost}"]
+    lost = f"drops {drop.volts * 1e3:.0f} mV and loses {drop.watts:.2f} W at {most:g} A"
+    lines = [f"loop resistance {ohm * 1e3:.1f} mohm: {lost}"]
     if length is not None:
         metres = parse_quantity(length, Dimension.LENGTH).value
         gauge = thinnest_gauge(metres, 1.0, ohm)  # at one ampere, the volts are the ohms
-        lines.append(
-            f"over {metres:g} m: as {f'gauge {gauge}' if gauge is not None else 'wires thinner than gauge 40'}"
-        )
+        wire = f"{gauge} AWG copper" if gauge is not None else "copper thicker than 10 AWG"
+        lines.append(f"equivalent to {wire} over {metres:g} m")
     return lines

@@ -56,7 +56,8 @@ def display_as_gear(edid: Edid) -> Display:
     Raises: InputError, if its description cannot be read.
     """
     if not edid.is_readable:
-        raise InputError("no display", why="its description cannot be read", do="Read it again, or note its modes")
+        do = "Read it again, or enter the modes by hand"
+        raise InputError("the display description", why="it is unreadable", do=do)
     modes = tuple(mode.name for mode in edid.modes if not mode.interlaced) or (_BASE_MODE,)
     name = edid.name or "display"
     connector = "displayport" if edid.interface == "DisplayPort" and not edid.cta else "hdmi"

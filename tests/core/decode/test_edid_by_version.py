@@ -192,8 +192,7 @@ def test_blanking_that_an_adapter_wrote_anew_is_said() -> None:
     assert direct.preferred.blanking is not None
     assert (direct.preferred.blanking.front_porch_pixels, direct.preferred.blanking.sync_lines) == (48, 6)
     assert [each.sentence for each in compare_displays(direct, through)] == [
-        "changed: 3840x2160@60 has front porches (pixels and lines) of 48 and 3 direct, 100 and 3 here",
-        "changed: 3840x2160@60 has sync (pixels and lines) of 32 and 6 direct, 40 and 6 here",
-        "changed: 3840x2160@60 has sync pulses (across and down) positive and negative direct, "
-        "positive and positive here",
+        "changed: 3840x2160@60: front porch 48 px and 3 lines direct, 100 px and 3 lines here",
+        "changed: 3840x2160@60: sync pulse 32 px and 6 lines direct, 40 px and 6 lines here",
+        "changed: 3840x2160@60: sync polarity +h -v direct, +h +v here",
     ]

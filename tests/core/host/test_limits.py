@@ -51,7 +51,7 @@ def test_a_cable_that_nobody_could_ask_says_nothing(port: TypeCPort) -> None:
 def test_more_than_3_a_is_offered_only_over_a_lead_that_is_known_to_carry_it() -> None:
     five = of_partner(offer=PowerOffer("pd0", gives=(PowerObject(1, "fixed", 20_000, current_ma=5000),)))
     assert list(power_limits(five))[:2] == [
-        LIMIT, "yet the partner offers more than 3 A, so it takes its lead to be good for that",
+        LIMIT, "the partner offers more than 3 A, which requires a cable that it identified as 5 A",
     ]  # fmt: skip
 
 
@@ -61,7 +61,7 @@ def test_a_marker_whose_own_object_is_not_reported_carries_nothing_known(types: 
     told = decode_identity(0x18001F6E, 0, 0, types, of_cable=True)
     assert told is not None
     assert (told.cable, told.reserved) == (None, ())
-    assert "a cable answered, but not how much it carries" in power_limits(
+    assert "the cable answered, but its current rating is not reported" in power_limits(
         replace(ASKED, cable=TypeCCable(None, identity=told))
     )
 

@@ -182,7 +182,7 @@ class Attributes:
         value = int(plain)
         if abs(value) < _BEYOND:
             return value
-        self.flaw(path, "a number of more than 64 bits")
+        self.flaw(path, "the number exceeds 64 bits")
         return None
 
     def _is_number(self, form: re.Pattern[str], plain: str, path: str, unit: str) -> bool:

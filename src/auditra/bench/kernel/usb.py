@@ -85,7 +85,7 @@ def _capabilities(files: Attributes, place: str) -> Capabilities | None:
         return None
     told, end = decode_capabilities(data)
     if end < len(data):
-        files.flaw(f"{place}/bos_descriptors", f"byte {end}: {len(data) - end} bytes more than it declares")
+        files.flaw(f"{place}/bos_descriptors", f"byte {end}: {len(data) - end} bytes beyond the declared length")
     for problem in told.problems:
         files.flaw(f"{place}/bos_descriptors", f"byte {problem.offset}: {problem.words}")
     return told

@@ -117,7 +117,7 @@ def decode_capabilities(data: bytes, at: int = 0) -> tuple[Capabilities, int]:
     if begun < len(data) and len(pieces) != (count := data[at + 4]):
         found.problems.add(at + 4, Code.COUNT, f"{count} capabilities are declared, {len(pieces)} are there")
     if any(problem.code in _WENT_ASTRAY for problem in found.problems) and pieces:
-        pieces.pop()  # what stands before a place where nothing fits may be what was damaged
+        pieces.pop()  # the capability before a misfit may be the damaged one
     for place, piece in pieces:
         found.take(place, piece)
     return found.all(), end
@@ -130,12 +130,12 @@ def _extent(data: bytes, at: int, problems: Problems) -> tuple[int, int]:
         problems.add(at, Code.SHORT, f"{max(0, left)} bytes where {_HEADER_BYTES} belong")
         return len(data), len(data)
     if data[at] != _HEADER_BYTES or data[at + 1] != _STORE:
-        words = f"a header of {data[at]} bytes and type {data[at + 1]}, where {_HEADER_BYTES} and {_STORE} belong"
-        problems.add(at, Code.ORDER, f"{words}: nothing of it is read")
+        words = f"header length {data[at]} and type {data[at + 1]}; expected {_HEADER_BYTES} and {_STORE}"
+        problems.add(at, Code.ORDER, f"{words}. Not decoded")
         return len(data), len(data)
     total = u16(data, at + 2)
     if total < _HEADER_BYTES:
-        problems.add(at + 2, Code.LENGTH, f"a total of {total} bytes, less than its own header")
+        problems.add(at + 2, Code.LENGTH, f"total length {total} is shorter than the header")
     if total > left:
         problems.add(at + 2, Code.SHORT, f"{total} bytes are declared, {left} are there")
     return at + _HEADER_BYTES, at + min(max(total, _HEADER_BYTES), left)
@@ -154,15 +154,15 @@ class _Found:
         """One capability; of two of a kind, the first."""
         kind, belong = piece[2], _bytes_of(piece)
         if len(piece) < belong:
-            self.problems.add(place, Code.SHORT, f"capability {kind} has {len(piece)} bytes, {belong} belong")
+            self.problems.add(place, Code.SHORT, f"capability {kind} has {len(piece)} bytes, expected {belong}")
         elif kind in _FIXED_BYTES and len(piece) > belong:
-            self.problems.add(place, Code.LENGTH, f"capability {kind} has {len(piece)} bytes, {belong} belong")
+            self.problems.add(place, Code.LENGTH, f"capability {kind} has {len(piece)} bytes, expected {belong}")
         elif kind == _PLATFORM:
             self.platforms.append(_uuid(piece))
         elif kind not in _DECODERS:
             self.others.append(kind)
         elif (name := _DECODERS[kind][0]) in self.read:
-            self.problems.add(place, Code.ORDER, f"a second capability {kind}")
+            self.problems.add(place, Code.ORDER, f"duplicate capability {kind}")
         else:
             self.read[name] = _DECODERS[kind][1](piece, place, self.problems)
 
@@ -187,7 +187,7 @@ def _pieces(data: bytes, at: int, end: int, problems: Problems) -> Iterator[tupl
             return
         if data[at + 1] != _CAPABILITY:
             problems.add(
-                at + 1, Code.ORDER, f"descriptor type {data[at + 1]} among the capabilities: the rest is not read"
+                at + 1, Code.ORDER, f"descriptor type {data[at + 1]} inside the capabilities; the rest is not decoded"
             )
             return
         yield at, data[at : at + length]
@@ -214,10 +214,10 @@ def _superspeed_plus(piece: bytes, at: int, problems: Problems) -> SuperSpeedPlu
         if sublink.lane_mbps in _LANES_MBPS:
             sublinks.append(sublink)
         else:
-            problems.add(at + place, Code.RESERVED, f"{sublink.lane_mbps:g} Mb/s is no rate of a lane")
+            problems.add(at + place, Code.RESERVED, f"invalid lane rate {sublink.lane_mbps:g} Mb/s")
     lanes = bits(u16(piece, 8), 11, 8)
     if lanes not in (1, 2):
-        problems.add(at + 8, Code.RESERVED, f"{lanes} lanes; a link has one or two")
+        problems.add(at + 8, Code.RESERVED, f"invalid lane count {lanes}; expected 1 or 2")
     return SuperSpeedPlus(tuple(sublinks), lanes if lanes == _TWO else 1)
 
 

@@ -344,7 +344,7 @@ class _Found:
                 words = f"configuration {last.value} has {len(numbers)} interfaces and says {last.interface_count}"
                 self.problems.add(self.begun, Code.COUNT, words)
             if last.total_bytes != at - self.begun:
-                words = f"configuration {last.value} has {at - self.begun} bytes and says {last.total_bytes}"
+                words = f"configuration {last.value} has {at - self.begun} bytes but declares {last.total_bytes}"
                 self.problems.add(self.begun + 2, Code.COUNT, words)
             self.configurations[-1] = replace(
                 last, interfaces=tuple(self.interfaces), associations=tuple(self.associations)

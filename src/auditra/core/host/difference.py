@@ -204,7 +204,7 @@ def _router_rates(old: Router, new: Router) -> Iterator[Change]:
     """A direction is named where the other did otherwise."""
     to_it, from_it = (old.to_it_mbps, new.to_it_mbps), (old.from_it_mbps, new.from_it_mbps)
     alike = to_it == from_it or (None, None) in (to_it, from_it)
-    changed = {pair: way for pair, way in ((to_it, " from the host"), (from_it, " towards it")) if pair[0] != pair[1]}
+    changed = {pair: way for pair, way in ((to_it, " downstream"), (from_it, " upstream")) if pair[0] != pair[1]}
     for (one, other), way in changed.items():
         words = f"{_rate(one)} to {_rate(other)}{'' if alike else way}"
         yield Change(_faster(one, other), new.name, words, "router")

@@ -31,7 +31,7 @@ def power_limits(port: TypeCPort) -> Iterator[str]:
     if cable is not None and cable.most_w is not None:
         found.append((cable.most_w, f"the cable's marker allows {limits_in_words(cable)}"))
     elif port.cable is not None:
-        found.append((_CABLE_WITHOUT_MARKER_W, "a cable answered, but not how much it carries"))
+        found.append((_CABLE_WITHOUT_MARKER_W, "the cable answered, but its current rating is not reported"))
     elif _could_have_answered(port):
         found += ((_CABLE_WITHOUT_MARKER_W, words) for words in _without_cable(port))
     return (words for _, words in sorted(found, key=itemgetter(0)))
@@ -54,12 +54,12 @@ def _could_have_answered(port: TypeCPort) -> bool:
 
 def _without_cable(port: TypeCPort) -> Iterator[str]:
     if port.vconn_source is False:
-        yield "no cable is shown: the port does not feed a marker (VCONN) now, so it may have one or not"
+        yield "no cable reported: this port does not power the marker (VCONN), so the cable may still have one"
     else:
         yield "no cable answered: without a marker 3 A (60 W) is the limit"
     offer = port.partner.offer if port.partner is not None else None
     if offer is not None and any((each.current_ma or 0) > _MOST_WITHOUT_MARKER_MA for each in offer.gives):
-        yield "yet the partner offers more than 3 A, so it takes its lead to be good for that"
+        yield "the partner offers more than 3 A, which requires a cable that it identified as 5 A"
 
 
 def _sources(port: TypeCPort) -> Iterator[tuple[str, PowerOffer]]:

@@ -124,11 +124,11 @@ def _device(device: UsbDevice, half: UsbDevice | None, snapshot: Snapshot, width
 
 
 def _not_configured(device: UsbDevice) -> str:
-    """``not configured: it may draw 500 mA once it is``."""
+    """``not configured; may draw 500 mA when configured``."""
     if device.configured is not False:
         return ""
     most = max((each.max_power_ma for each in device.configurations), default=None)
-    return "not configured" + ("" if most is None else f": it may draw {most} mA once it is")
+    return "not configured" + ("" if most is None else f"; may draw {most} mA when configured")
 
 
 def _chain(device: UsbDevice, snapshot: Snapshot) -> str:
@@ -156,7 +156,7 @@ def _routers(snapshot: Snapshot) -> Iterator[ReportLine]:
     for each in snapshot.routers:
         yield ReportLine(_router(each))
         if each.authorized is False:
-            yield _detail("not authorized: no data goes through it until the host allows it")
+            yield _detail("not authorized: carries no data until the host authorizes it")
         for port in each.ports:
             if port.link not in (None, "none"):
                 where = f", at {port.type_c}" if port.type_c else ""
@@ -171,11 +171,11 @@ def _router(each: Router) -> str:
     """One rate where both directions are alike, else each with its own."""
     if each.name.endswith("-0"):
         return f"{each.name}  {each.device_name or 'the host'}"
-    words = " ".join(filter(None, (each.vendor_name, each.device_name))) or "a router"
+    words = " ".join(filter(None, (each.vendor_name, each.device_name))) or "unnamed router"
     to_it, from_it = (
         _over_lanes(*side) for side in ((each.rx_mbps_a_lane, each.rx_lanes), (each.tx_mbps_a_lane, each.tx_lanes))
     )
-    link = to_it if to_it == from_it else f"{to_it} to it, {from_it} from it"
+    link = to_it if to_it == from_it else f"{to_it} downstream, {from_it} upstream"
     return f"{each.name}  {words}  {link}"
 
 
@@ -184,7 +184,9 @@ def _over_lanes(mbps_a_lane: float | None, lanes: int | None) -> str:
     if mbps_a_lane is None:
         return "rate unknown"
     lane = bit_rate(mbps_a_lane * 1e6)
-    return f"{lane} a lane, lanes unknown" if not lanes else f"{bit_rate(mbps_a_lane * lanes * 1e6)} ({lanes} x {lane})"
+    if not lanes:
+        return f"{lane} per lane, lane count unknown"
+    return f"{bit_rate(mbps_a_lane * lanes * 1e6)} ({lanes} x {lane})"
 
 
 def _retimer(each: Retimer) -> str:
@@ -210,9 +212,9 @@ def _described(edid_hex: str) -> str:
     edid = decode_edid(bytes.fromhex(edid_hex))
     if not edid.is_readable:
         first = edid.problems[0]
-        return f", its description is damaged and shows nothing (byte {first.offset}: {first.words})"
+        return f", EDID unreadable (byte {first.offset}: {first.words})"
     preferred = f", prefers {edid.preferred.name}" if edid.preferred is not None else ""
-    damaged = "" if edid.is_whole else "; part of its description is damaged"
+    damaged = "" if edid.is_whole else "; EDID partly damaged"
     more = [name for name, has in (("hdr", edid.hdr), ("vrr", edid.adaptive is not None)) if has]
     return f": {edid.name or 'a display'}{preferred}, {', '.join([*map(_bits, edid.depths_bits), *more])}{damaged}"
 
@@ -245,7 +247,7 @@ def _narrower(each: NetworkInterface, snapshot: Snapshot) -> str:
     if each.speed_mbps is None or not way or min(way)[0] >= each.speed_mbps:
         return ""
     speed, name = min(way)
-    return f": the USB link of {name} carries no more than {bit_rate(speed * 1e6)}"
+    return f", limited by the {bit_rate(speed * 1e6)} USB link of {name}"
 
 
 def _source(each: PowerSource) -> str:

@@ -174,7 +174,7 @@ def _line(lines: list[str], picture: Picture, link: PictureLink, blanking: _Blan
     characters = link.character_rate_hz(timing.pixel_clock_hz, picture.chroma, picture.depth_bits)
     if characters is not None:
         scrambled = "scrambled" if characters > SCRAMBLED_ABOVE_HZ else "not scrambled"
-        lines.append(f"{characters / 1e6:.5g} million characters a second on each channel, {scrambled}")
+        lines.append(f"TMDS character rate {characters / 1e6:.5g} Mcsc per channel, {scrambled}")
     return takes
 
 

@@ -77,7 +77,7 @@ def loop_ohm(readings: Sequence[AtCurrent]) -> float:
     mean_v = math.fsum(each.volts for each in readings) / max(1, count)
     spread = math.fsum((each.amperes - mean_a) ** 2 for each in readings)
     if count < MIN_CURRENTS or spread == 0:
-        raise ValueError("two readings at different currents are the least that has a slope")
+        raise ValueError("at least two readings at different currents are required")
     return -math.fsum((each.amperes - mean_a) * (each.volts - mean_v) for each in readings) / spread
 
 

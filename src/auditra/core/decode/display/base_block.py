@@ -71,7 +71,7 @@ def _dated(made: Edid, block: bytes, problems: Problems) -> Edid:
     if week == _MODEL_YEAR and _is_modern(block):
         return replace(made, model_year=year)
     if week > _LAST_WEEK:
-        problems.add(16, Code.RESERVED, f"week {week}")
+        problems.add(16, Code.RESERVED, f"invalid week {week}")
     return replace(made, year=year, week=week if 1 <= week <= _LAST_WEEK else None)
 
 
@@ -152,7 +152,7 @@ def _ranges(piece: bytes, place: int, problems: Problems, *, modern: bool) -> Ra
     clock = piece[9] * 10_000
     formula = _FORMULAS.get(piece[10], "") if modern or piece[10] in _OLD_FORMULAS else ""
     if piece[4] != add or 1 in (vertical, horizontal) or add > _ALL_OFFSETS:
-        problems.add(place + 4, Code.RESERVED, f"offsets of ranges {piece[4]:#04x}")
+        problems.add(place + 4, Code.RESERVED, f"invalid range offsets {piece[4]:#04x}")
     if formula == "CVT":
         clock -= bits(piece[12], 7, 2) * 250
     if least_hz > most_hz or least_khz > most_khz:

@@ -71,23 +71,29 @@ def _modes(one: Edid, other: Edid) -> Iterator[DisplayChange]:
 def _blankings(name: str, before: Blanking | None, after: Blanking | None) -> Iterator[DisplayChange]:
     if before is None or after is None:
         return
-    for words, attributes in _BLANKINGS:
-        one, other = ([getattr(side, each) for each in attributes] for side in (before, after))
-        if one != other:
-            direct, here = (" and ".join(map(_pulse, side)) for side in (one, other))
-            yield DisplayChange(CHANGED, f"{name} has {words} {direct} direct, {here} here")
+    for label, describe in _BLANKINGS:
+        direct, through = describe(before), describe(after)
+        if direct != through:
+            yield DisplayChange(CHANGED, f"{name}: {label} {direct} direct, {through} here")
 
 
-_BLANKINGS = (
-    ("front porches (pixels and lines) of", ("front_porch_pixels", "front_porch_lines")),
-    ("sync (pixels and lines) of", ("sync_pixels", "sync_lines")),
-    ("sync pulses (across and down)", ("positive_across", "positive_down")),
-)
+def _porches(blanking: Blanking) -> str:
+    return f"{blanking.front_porch_pixels} px and {blanking.front_porch_lines} lines"
 
 
-def _pulse(value: object) -> str:
-    words: dict[object, str] = {None: "unlike pulses", True: "positive", False: "negative"}
-    return words[value] if value is None or isinstance(value, bool) else str(value)
+def _pulses(blanking: Blanking) -> str:
+    return f"{blanking.sync_pixels} px and {blanking.sync_lines} lines"
+
+
+def _polarity(blanking: Blanking) -> str:
+    if blanking.positive_across is None or blanking.positive_down is None:
+        return "not separate"
+    return f"{'+' if blanking.positive_across else '-'}h {'+' if blanking.positive_down else '-'}v"
+
+
+_BLANKINGS: tuple[tuple[str, Callable[[Blanking], str]], ...] = (
+    ("front porch", _porches), ("sync pulse", _pulses), ("sync polarity", _polarity),
+)  # fmt: skip
 
 
 def _preferred(one: Edid, other: Edid) -> Iterator[DisplayChange]:

@@ -92,9 +92,9 @@ def _is_whole(data: bytes, end: int, at: int, problems: Problems) -> bool:
         there = len(data) - _HEADER_BYTES - 1
         problems.add(at + 1, Code.SHORT, f"{end - _HEADER_BYTES} bytes are declared, {there} are there")
     elif left := sum(data[: end + 1]) % 256:
-        problems.add(at + end, Code.CHECKSUM, f"the section adds up to {left}, not to 0: nothing of it is read")
+        problems.add(at + end, Code.CHECKSUM, f"the section checksum is {left}, expected 0: section ignored")
     elif data[0] >> 4 not in _VERSIONS:
-        problems.add(at, Code.RESERVED, f"version {data[0] >> 4}.{data[0] & 15} is not known; nothing of it is read")
+        problems.add(at, Code.RESERVED, f"DisplayID version {data[0] >> 4}.{data[0] & 15} is not supported")
     else:
         return True
     return False

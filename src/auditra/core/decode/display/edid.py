@@ -61,13 +61,13 @@ def _is_readable(data: bytes, problems: Problems) -> bool:
     if len(data) < BLOCK_BYTES:
         problems.add(len(data), Code.SHORT, f"{len(data)} bytes where {BLOCK_BYTES} belong")
     elif _is_edid_2(data):
-        problems.add(0, Code.RESERVED, "version 2.0, which is laid out otherwise and is not read")
+        problems.add(0, Code.RESERVED, "EDID 2.0 is not supported")
     elif data[: len(_MAGIC)] != _MAGIC:
-        problems.add(0, Code.ORDER, "it does not begin as a description does")
+        problems.add(0, Code.ORDER, "the EDID header is missing")
     elif not _adds_up(data[:BLOCK_BYTES], 0, problems):
         pass
     elif data[18] != 1:
-        problems.add(18, Code.RESERVED, f"version {data[18]}.{data[19]} is not known; nothing of it is read")
+        problems.add(18, Code.RESERVED, f"EDID version {data[18]}.{data[19]} is not supported")
     else:
         return True
     return False
@@ -76,7 +76,7 @@ def _is_readable(data: bytes, problems: Problems) -> bool:
 def _adds_up(block: bytes, at: int, problems: Problems) -> bool:
     left = sum(block) % 256
     if left:
-        words = f"the block adds up to {left}, not to 0: nothing of it is read"
+        words = f"the block checksum is {left}, expected 0: block ignored"
         problems.add(at + BLOCK_BYTES - 1, Code.CHECKSUM, words)
     return not left
 
@@ -111,11 +111,11 @@ def _extensions(data: bytes, problems: Problems) -> Iterator[tuple[int, bytes]]:
         elif not _adds_up(block, at, problems):
             continue
         elif block in seen:
-            problems.add(at, Code.ORDER, "the same block once more: it counts once")
+            problems.add(at, Code.ORDER, "duplicate of an earlier block: ignored")
         else:
             seen.add(block)
             if block[0] not in (_CTA, _DISPLAYID, *_OTHER_KINDS):
-                problems.add(at, Code.RESERVED, f"an extension of the unknown kind {block[0]:#04x}: it is not read")
+                problems.add(at, Code.RESERVED, f"unknown extension type {block[0]:#04x}: ignored")
             yield at, block
 
 

@@ -55,7 +55,7 @@ def _hear(line: Line, known: Knowledge) -> None:
     lost_its_crc = known.sealed and not message.has_crc and not message.start.is_reset
     damaged = message.is_damaged or lost_its_crc
     if damaged and not message.is_damaged:
-        known.fault(f"line {line.number}: no CRC fits, and the other messages have one")
+        known.fault(f"line {line.number}: no valid CRC, although the other messages have one")
     from_start_s = round(line.time_s - known.first_s, 9)
     is_retry = not damaged and message.name not in _QUIET and message == known.last.get(message.start)
     known.retries += is_retry
