@@ -28,7 +28,7 @@ def test_standard_input_and_json() -> None:
     told = CliRunner().invoke(app, ["read", "-", "--json"], input=BOX, catch_exceptions=False).output
     read = json.loads(told)
     assert [each["says"] for each in read["proposals"]] == ["A1 data 5 Gb/s", "A2 data 5 Gb/s"]
-    assert read["proposals"][0]["quoted"] == "5 Gbps"
+    assert read["proposals"][0]["quoted"] == "Hub with 2 USB-A ports, 5 Gbps"
 
 
 @pytest.mark.parametrize("data", [b"\xff\xfe\x00binary", b"x" * 500_000])

@@ -16,7 +16,7 @@ from tests.tui.stages.test_claims import claims, open_claims
 from tests.tui.test_application import WIDE
 
 pytestmark = pytest.mark.usefixtures("quick")
-BOX = "Two USB-A ports, each 4.5 W. Works on laptop, tablet. Lovely [b]colours[/b] \x1b[31m."
+BOX = "Works on laptop, tablet. Two USB-A ports, each 4.5 W. Lovely [b]colours[/b] \x1b[31m."
 
 
 def told(screen: PasteScreen, widget: str) -> str:
@@ -45,7 +45,7 @@ async def test_proposals_are_taken_mended_and_dropped_and_nothing_enters_unseen(
         assert claims(audit) == before
         await pilot.press("y")
         assert claims(audit) == [*before, "body works on laptop, tablet"]
-        assert audit.judged.audit.claims[-1].source.quoted == "on laptop, tablet"
+        assert audit.judged.audit.claims[-1].source.quoted == "Works on laptop, tablet"
         await pilot.press("e")
         line = screen.query_one("#edited", Input)
         assert line.value == "A1 gives 4.5 W"

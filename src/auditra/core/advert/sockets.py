@@ -1,112 +1,271 @@
-"""Which sockets a text speaks of, and what each is called: a letter by connector, then a number in order of mention."""
+"""Sockets in a text: of which class, how many, which of them; and the numbers that they get."""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass, field
-
-from auditra.core.advert.mentions import NUMBERS, Mention, count_of
 
 LETTERS = {
     "usb-a": "A", "usb-c": "C", "hdmi": "H", "displayport": "D", "vga": "V", "rj45": "N", "sd": "S", "microsd": "M",
     "3.5 mm": "J",
 }  # fmt: skip
+"""The letter of each connector in the numbers of sockets."""
 MAX_SOCKETS = 16
-_NEAR = 60
-"""How many letters before and behind a socket may tell how many there are."""
-_BETWEEN = (
-    r"(?:more|ports?|porte|puertos|porten|poorten|prises|anschl(?:ü|ue)sse|buchsen|sockets?|slots?|powered"
-    r"|of|von|de|da"
-    r"|pcs|monitors?|front|rear|back|side|full[- ]size|fast|high[- ]speed|superspeed|additional|extra"
-    r"|further|downstream"
-    r"|\d{1,2}(?:[.,]\d)?\s?(?:gbps|gbit/s|gb/s|g)|usb(?: ?3[.]\d)?)"
+REST = -1
+"""As a count: those that have no such promise yet."""
+NUMBERS = {
+    "a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
+    "ten": 10, "eleven": 11, "twelve": 12, "both": 2, "pair": 2, "brace": 2, "couple": 2, "trio": 3, "single": 1,
+    "dual": 2, "double": 2, "triple": 3, "twin": 2, "quad": 4, "another": 1, "half a dozen": 6, "dozen": 12,
+    "second": 1, "first": 1, "third": 1, "either": 2, "zwei": 2, "drei": 3, "vier": 4, "deux": 2, "trois": 3,
+    "quatre": 4, "dos": 2, "tres": 3, "cuatro": 4, "due": 2, "tre": 3, "quattro": 4, "drie": 3, "twee": 2,
+}  # fmt: skip
+_TIMES_SAID = {"once": 1, "twice": 2, "three times": 3, "four times": 4, "five times": 5, "six times": 6}
+_NUMBER = rf"(?:\d{{1,2}}(?![.,]?\d)|{'|'.join(sorted(NUMBERS, key=len, reverse=True))})"
+_ADJECTIVES = (
+    r"(?:(?:full-size|more|other|own|new|fast|rear|front|side|plain|same|such|downstream|data|sized?|real|separate|extra"
+    r"|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
+    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
+    r"|prises|puertos|buchsen|anschl(?:ü|ue)sse|sockets?|ports?|outputs?|slots?|of|USB \d\.\d)\s+)*"
 )
-"""What may stand between a number of sockets and their connector."""
-_SAME_AGAIN = re.compile(
-    r"\b(?:each|every|the|its|both|all|per|this|that|these|chaque|jede[rs]?)\s+(?:of the\s+)?$", re.IGNORECASE
-)
-_SAME_BEHIND = re.compile(r"\s*(?:(?:data |transfer )?(?:speed|rate)|resolution|charging:)", re.IGNORECASE)
-_USUALLY_ONE = ("3.5 mm", "sd", "microsd", "vga")
 _COUNT_BEFORE = re.compile(
-    rf"(?<![/@.,x])(?<!4k )(?<!8k )\b({NUMBERS})\s*(?:x\s*)?(?:{_BETWEEN}\s+){{0,3}}(?:pcs\s*\()?$",
+    r"(?<![\w.,-])(?:(?P<all>all|each of|every one of|any of|both|each|every|either)\s+)?(?:of )?"
+    r"(?:the\s+|its\s+|these\s+|those\s+|our\s+)?"
+    rf"(?P<count>{_NUMBER})?\s*(?:x(?=\s|$)\s*|x$|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
+_TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _COUNT_BEHIND = re.compile(
-    rf"\s*(?:(?:sockets?|ports?|slots?|rear|front|back)\s*)?(?::\s*({NUMBERS})\s*(?=\n|$)"
-    rf"|\(\s*x?\s*({NUMBERS})\s*x?\s*\)|\(({NUMBERS})\s*x|[^,;\n(]{{0,20}}\(({NUMBERS}) (?:sockets|ports)\)"
-    rf"|x\s?(\d{{1,2}})\b|:\s*({NUMBERS})\s*x\b)",
+    r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
+    rf"\(\s*x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)|x\s?(?P<times>\d{{1,2}})(?![\d.]|\s?\d)"
+    rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;)))",
     re.IGNORECASE,
 )
-_INDEX_BEHIND = re.compile(
-    r"\s?([1-9])(?![\d.,kKx]|\s*(?:x\b|hz|g|m|w\b|v\b|a\b|port|stück|st\.|pcs|pieces|,?\d))", re.IGNORECASE
+_PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
+_UNITS_BEHIND = r"(?:x\b|W\b|A\b|V\b|Gb|Mb|MB|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
+_IDS_BEHIND = re.compile(
+    r"\s*(?:sockets?|slots?|ports?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
+    rf"(?![\d.A-Za-z]|\s?{_UNITS_BEHIND})"
 )
-_TIMES_BEHIND = re.compile(r"[^,;]{1,14}?\bx\s?(\d{1,2})\b(?!\s*(?:mm|cm|x))", re.IGNORECASE)
-_TWO_PICTURES = re.compile(r"\b(two|dual|2\s?x|three|triple|3\s?x)\s+(?:4k|8k|1080p|1440p|\d{4}\s*x)", re.IGNORECASE)
-_PCS_BEHIND = re.compile(
-    rf".{{0,24}}?\b({NUMBERS})\s*(?:pcs|pieces|stück|pièces|pezzi|piezas|unidades)\b", re.IGNORECASE
+_NOUN_BEHIND = re.compile(
+    r"[\s-]*(?:sockets?|ports?|poorten|outputs?|slots?|jacks?|inputs?|connectors?|receptacles?)", re.IGNORECASE
 )
+_PLUG_BEHIND = re.compile(
+    r"[\s-]*(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b|->|auf\b|host\b|laptops?|computers?|phones?|drives?"
+    r"|sticks?)",
+    re.IGNORECASE,
+)
+_LEAD_BEHIND = re.compile(r"[\s-]*(?:cables?|leads?|cords?|wires?)\b", re.IGNORECASE)
+_INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and)|\s*[,)]|$))")
+_OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
+_TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
+_NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
+_OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
+_OF_HOST_BEFORE = re.compile(
+    r"(?i)\b(?:turns? an?|to any|to an?|into (?:any|an?|the)|in any|an? host's|your host's|host's own"
+    r"|of your laptop's) $"
+)
+_CLASSES = (
+    ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
+    ("S", r"\b(?:SD|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
+          r"|\bsd\b(?= ?[:=])", False),
+    ("H", r"\bHDMI\b", True),
+    ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)\b(?!\s?alt)", True),
+    ("V", r"\bVGA\b", True),
+    ("N", r"\b(?:RJ-?45|LAN|Ethernet|network sockets?|network ports?|network|netzwerk|r.seau|uplinks?)\b", True),
+    ("C", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
+          r"|\b[Tt]ype-?[Cc]\b", False),
+    ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
+          r"|\b[Tt]ype-?A\b|(?:\b|(?<=\dx))USB(?= ?(?:3|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
+          r"|\bUSB (?:sockets?|ports?)\b", False),
+    ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headset|audio|microphones?|mic"
+          r"|optical(?: output)?|line out|jack)\b"
+          r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
+    ("B", r"\b(?:button|key)\b", True),
+)  # fmt: skip
+_PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) for letter, form, any_case in _CLASSES)
+_LONE = re.compile(
+    r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
+    r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s)"
+    r"|(?<=\dx )([AC])(?=\s\d)"
+)
+_NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
+_LABEL = re.compile(
+    r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey|gray|black|red"
+    r"|blue|green|near|far|inner)\b",
+    re.IGNORECASE,
+)
+_MOST_OF_PICTURES = 4
+"""Sockets for pictures that a device has of one class: a higher number before is of something else."""
+_LOOK_BEFORE, _LOOK_BEHIND = 44, 40
+
+
+@dataclass(frozen=True)
+class Socket:
+    """Sockets of one class at a place of the text."""
+
+    start: int
+    end: int
+    letter: str
+    count: int | None = None
+    ids: tuple[int, ...] = ()
+    """Numbers or order that the seller gave them."""
+    label: str = ""
+    whole: bool = False
+    """All of those that there are: both, all, each of the."""
+    is_plug: bool = False
+    is_part: bool = False
+    """Some of sockets that were counted before."""
+
+
+def sockets(text: str) -> list[Socket]:
+    """Every mention of sockets, in order of place."""
+    taken = bytearray(len(text) + 1)
+    found: list[Socket] = []
+
+    def take(start: int, end: int, socket: Socket) -> None:
+        if not any(taken[start:end]):
+            taken[start : max(end, socket.end)] = b"\1" * (max(end, socket.end) - start)
+            found.append(socket)
+
+    for letter, pattern in _PATTERNS:
+        for match in pattern.finditer(text):
+            take(*match.span(), _counted(letter, match.start(), match.end(), text))
+    for match in _NAMED.finditer(text):
+        take(*match.span(), _named(match, text))
+    for match in _LONE.finditer(text):
+        take(*match.span(), _counted(match[0], match.start(), match.end(), text))
+    found.sort(key=lambda socket: socket.start)
+    return [socket for n, socket in enumerate(found) if not n or not _is_other_name(found[n - 1], socket, text)]
+
+
+def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:
+    """``4 USB-A (USB 2.0)``: the same sockets once more."""
+    same = before.letter == socket.letter and socket.count is None and not socket.ids
+    return same and re.fullmatch(r"[\w ]{0,12}\(", text[before.end : socket.start]) is not None
+
+
+def _named(match: re.Match[str], text: str) -> Socket:
+    """``C1``, ``A1-A3``."""
+    first = int(match[2])
+    to = re.match(rf"\s?-\s?{match[1]}(\d)\b", text[match.end() :])
+    ids = tuple(range(first, int(to[1]) + 1)) if to else (first,)
+    return Socket(match.start(), match.end() + (to.end() if to else 0), match[1], len(ids), ids, match[0])
+
+
+def _counted(letter: str, start: int, end: int, text: str) -> Socket:
+    before = text[max(0, start - _LOOK_BEFORE) : start].rpartition("\n")[2]
+    behind = text[end : end + _LOOK_BEHIND].partition("\n")[0]
+    if _OF_HOST_BEFORE.search(before) or (letter in "HDV" and _INPUT_BEHIND.match(behind)):
+        return Socket(start, end, letter, is_plug=True)
+    if named := _NAMED_BEFORE.search(before):
+        return Socket(start, end, letter, len(re.findall(r"\d", named[1])), label=f"named {named[1]}")
+    if pieces := _PIECES_BEHIND.match(behind):
+        return Socket(start, end + pieces.end(), letter, _value(pieces[1]))
+    if letter in "ACHDSN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
+        return Socket(start, end + match.end(1), letter, len(ids), ids)
+    if often := _OFTEN_BEHIND.match(behind):
+        return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
+    count, whole = _count_before(letter, before)
+    twin = _TWIN_BEHIND.match(behind)
+    if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
+        return Socket(start, end + twin.end(), letter, 2)
+    after = _COUNT_BEHIND.match(behind)
+    if count in (None, 1) and after is not None:
+        count = _value(next(group for group in after.groups() if group))
+    is_plug = _LEAD_BEHIND.match(behind) is not None or (
+        count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None
+    )
+    return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
+
+
+def _count_before(letter: str, before: str) -> tuple[int | None, bool]:
+    """How many, and whether these are all that there are."""
+    whole = _OF_ALL_BEFORE.search(before) is not None
+    times = _TIMES_BEFORE.search(before)
+    if times is not None:
+        return int(times[1]), whole
+    number = _COUNT_BEFORE.search(before)
+    if number is None or not (number["count"] or number["all"]):
+        return None, whole
+    of_two = (number["all"] or "").lower() in ("both", "either")
+    count = _value(number["count"]) if number["count"] else 2 if of_two else None
+    too_many = letter in "HDV" and count is not None and count > _MOST_OF_PICTURES
+    return None if too_many else count, bool(number["all"]) or whole
+
+
+def _value(word: str) -> int:
+    return int(word) if word.isdigit() else NUMBERS[word.lower()]
+
+
+def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
+    if match is None:
+        return ()
+    numbers = [int(digit) for digit in re.findall(r"\d", match[1])]
+    if len(numbers) == 2 and re.search(r"-|to", match[1]):
+        return tuple(range(numbers[0], numbers[1] + 1))
+    return tuple(numbers)
+
+
+def _label(text: str, start: int, end: int) -> str:
+    before = text[max(0, start - 18) : start].rpartition(".")[2]
+    found = _LABEL.search(f"{before} {re.split(r'[.;:,]|$', text[end : end + 26], maxsplit=1)[0]}")
+    return found[1].lower() if found else ""
 
 
 @dataclass
-class Sockets:
-    """The sockets found so far, in order, by connector."""
+class Numbers:
+    """Which numbers the sockets of each class have, in order of mention."""
 
     found: dict[str, list[str]] = field(default_factory=dict)
+    labels: dict[tuple[str, str], list[str]] = field(default_factory=dict)
+    next_for: dict[tuple[str, str], int] = field(default_factory=dict)
+    """By class and kind of promise: behind the last socket that has one."""
 
-    def of(self, mention: Mention, text: str, sentence_start: int, sentence_end: int) -> tuple[str, ...]:
-        """The ids that a mention of a connector stands for, made where they are new."""
-        if mention.value == "up":
-            return ("UP",)
-        if mention.value == "3.5 mm":
-            return self.only(mention.value)
-        known = self.found.setdefault(mention.value, [])
-        behind = text[mention.end : min(sentence_end, mention.end + _NEAR)]
-        before = text[max(sentence_start, mention.start - _NEAR) : mention.start]
-        if (index := _INDEX_BEHIND.match(behind)) is not None:
-            return self._up_to(mention.value, int(index[1]))[-1:]
-        count = _counted(before, behind)
-        if mention.value == "rj45" and count is None:
-            return self.only(mention.value)
-        if (
-            known
-            and count is None
-            and (mention.value in _USUALLY_ONE or _SAME_AGAIN.search(before) or _SAME_BEHIND.match(behind))
-        ):
-            return tuple(known)
-        if count is None and mention.value in ("hdmi", "displayport") and (two := _TWO_PICTURES.search(before)):
-            count = count_of(two[1].lower().replace("x", "").strip())
-        if count is None and known and re.match(r"\s*(?:ports|sockets)\b", behind, re.IGNORECASE):
-            return tuple(known)
-        return self._more(mention.value, count if count is not None and count <= MAX_SOCKETS else 1)
+    def ids(self, letter: str) -> list[str]:
+        return self.found.setdefault(letter, [])
 
-    def more_like(self, port: str, count: int) -> tuple[str, ...]:
-        """More sockets of the connector that a socket has."""
-        return self._more(next(name for name, letter in LETTERS.items() if letter == port[0]), count)
+    def declare(self, letter: str, count: int) -> None:
+        known = self.ids(letter)
+        known.extend(f"{letter}{n}" for n in range(len(known) + 1, min(count, MAX_SOCKETS) + 1))
 
-    def only(self, connector: str) -> tuple[str, ...]:
-        """The sockets of a connector; one is made where there is none yet."""
-        return tuple(self.found.get(connector) or self._more(connector, 1))
+    def of(self, socket: Socket, kind: str, *, again: bool = False) -> list[str]:
+        """The sockets of a mention for a promise of a kind: named, labelled, or the next that have none of it."""
+        letter, key = socket.letter, (socket.letter, socket.label)
+        if socket.ids:
+            self.declare(letter, max(socket.ids))
+            return [f"{letter}{n}" for n in socket.ids]
+        if socket.label and key in self.labels:
+            return self.labels[key]
+        chosen = self._chosen(socket, kind, again=again)
+        if socket.label:
+            self.labels[key] = chosen
+        return chosen
 
-    def _more(self, connector: str, count: int) -> tuple[str, ...]:
-        known = self.found.setdefault(connector, [])
-        first = len(known) + 1
-        new = [f"{LETTERS[connector]}{n}" for n in range(first, min(first + count, MAX_SOCKETS + 1))]
-        known += new
-        return tuple(new or known[-1:])
+    def _chosen(self, socket: Socket, kind: str, *, again: bool) -> list[str]:
+        letter, known = socket.letter, self.ids(socket.letter)
+        at = self.next_for.get((letter, kind), 0)
+        if socket.count is None and not socket.label and at == 0 and len(known) > 1:
+            self.next_for[letter, kind] = len(known)
+            return list(known)
+        if socket.count is None and (socket.whole or (again and known)):
+            return list(known) or self._take(letter, 0, 1)
+        is_rest = socket.count == REST or (socket.count is not None and 0 < at < len(known) == socket.count)
+        left = max(1, len(known) - at)
+        count = left if is_rest else socket.count or (left if socket.whole else 1)
+        at = 0 if again or (socket.whole and at >= len(known) > 0) else at
+        if socket.is_part and known and at + count > len(known):
+            return list(known) if socket.count is None else []  # there are no more of those that it is a part of
+        self.next_for[letter, kind] = at + count
+        return self._take(letter, at, count)
 
-    def _up_to(self, connector: str, index: int) -> tuple[str, ...]:
-        known = self.found.setdefault(connector, [])
-        while len(known) < index:
-            known.append(f"{LETTERS[connector]}{len(known) + 1}")
-        return tuple(known[:index])
+    def _take(self, letter: str, at: int, count: int) -> list[str]:
+        self.declare(letter, at + count)
+        return self.ids(letter)[at : at + count]
 
-
-def _counted(before: str, behind: str) -> int | None:
-    match = _COUNT_BEFORE.search(before)
-    if match is not None:
-        return count_of(match[1])
-    match = _COUNT_BEHIND.match(behind)
-    if match is not None:
-        return count_of(next(group for group in match.groups() if group))
-    match = _PCS_BEHIND.match(behind) or _TIMES_BEHIND.match(behind)
-    return count_of(match[1]) if match is not None else None
+    def all_of(self, letters: str) -> Iterator[str]:
+        """All of some classes, in the order in which the classes were first named."""
+        for letter in self.found:
+            if letter in letters:
+                yield from self.found[letter]

@@ -1,0 +1,197 @@
+"""A text cut into clauses: rows of tables, lines of key and value, sentences, with the words that stand over them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+MAX_CLAUSES = 2000
+MAX_CLAUSE_LENGTH = 800
+_KEY = re.compile(
+    r"[ \t]*(?:[-*+>o]\s+|\d{1,2}[.)]\s+)?([A-Za-z][^:=\n\t|]{0,38}?)\s*(?::(?!\d)|=(?!=)|\s\.{3,}\s?)\s*(?=\S)"
+)
+_QUESTION = re.compile(r"[ \t]*([A-Z][^?:.\n]{4,60})\?\s+(?=\S)")
+_SHORTENED = "|".join(rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp"))
+_SENTENCE = re.compile(
+    r"[^.!?;\n]+(?:\.(?=\d|\w\.|[a-z])[^.!?;\n]*|\.(?! [A-Z]|\s|$)[^.!?;\n]*"
+    rf"|(?:{_SHORTENED})\.(?! [A-Z][a-z])[^.!?;\n]*)*"
+    r"[.!?;]?|\n"
+)
+_BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
+_RULE = re.compile(r"[\s|:=+-]*")
+_WIDE = re.compile(r"\s{2,}")
+_SLASHES = re.compile(r"\s//\s")
+_MAX_HEADING = 44
+
+
+@dataclass(frozen=True)
+class Clause:
+    """A stretch of the text. `over` are the words that it stands under: a key, the heads of its row and column."""
+
+    start: int
+    end: int
+    over: str = ""
+    column: str = ""
+    heading: str = ""
+    model: str = ""
+    """The device that a column of a table is of."""
+    row: str = ""
+    """Which row of a table it is in, where that is a number."""
+    begins_line: bool = True
+
+
+def clauses(text: str) -> list[Clause]:
+    """In order of place."""
+    found: list[Clause] = []
+    lines = list(_lines(text))
+    heading, at = "", 0
+    while at < len(lines) and len(found) < MAX_CLAUSES:
+        rows = _table(text, lines, at)
+        if rows:
+            found += _cells(text, lines[at : at + rows])
+            at += rows
+            continue
+        start, end = lines[at]
+        at += 1
+        line = text[start:end]
+        if not line.strip():
+            heading = "" if not line.strip() and _blank_run(text, lines, at) else heading
+            continue
+        if _is_heading(line):
+            heading = line.strip(" -*#:=\t")
+            found.append(Clause(start, end, heading=heading))
+            continue
+        found += _of_line(text, start, end, heading)
+    return found
+
+
+def _lines(text: str) -> Iterator[tuple[int, int]]:
+    start = 0
+    for line in text.split("\n"):
+        for part_start, part_end in _parts(line):
+            yield start + part_start, start + part_end
+        start += len(line) + 1
+
+
+def _parts(line: str) -> Iterator[tuple[int, int]]:
+    last = 0
+    for match in _SLASHES.finditer(line):
+        yield last, match.start()
+        last = match.end()
+    yield last, len(line)
+
+
+def _blank_run(text: str, lines: list[tuple[int, int]], at: int) -> bool:
+    return at < len(lines) and not text[slice(*lines[at])].strip()
+
+
+def _is_heading(line: str) -> bool:
+    words = line.strip()
+    return (
+        0 < len(words.strip(" -*#")) <= _MAX_HEADING
+        and not re.search(r"\d", words)
+        and not words.rstrip(" -").endswith((".", ",", ";", "!", "?"))
+        and (words.endswith((":", "-")) or len(words.split()) <= 3)
+        and not re.search(r"\b(?:no|not|without|HDR|VRR|needs?|in|out)\b", words)
+        and not re.search(r":\s*\S", words)
+    )
+
+
+def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
+    bullet = _BULLET.match(text, start, end)
+    begin = bullet.end() if bullet else start
+    key = _QUESTION.match(text, begin, end) or _KEY.match(text, begin, end)
+    over = ""
+    if key is not None and not re.search(r"[.!?]\s", key[1]) and len(key[1].split()) <= (9 if "?" in key[0] else 6):
+        over, begin = key[1], key.end()
+    first = True
+    for match in _SENTENCE.finditer(text, begin, end):
+        if not match[0].strip():
+            continue
+        if match.end() - match.start() > MAX_CLAUSE_LENGTH:
+            yield from _pieces(text, match.start(), match.end(), heading)
+            continue
+        at, name = match.start(), over
+        if not first:
+            own = _KEY.match(text, at, match.end())
+            at, name = (own.end(), own[1]) if own is not None and len(own[1].split()) <= 4 else (at, "")
+            name = name or (over if not first and text[match.start() - 1 : match.start()] == ";" else "")
+        yield Clause(at, match.end(), name, "", heading, begins_line=first)
+        first = False
+
+
+def _pieces(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
+    """A sentence that is longer than any is cut at its commas, or anywhere."""
+    while start < end:
+        stop = min(end, start + MAX_CLAUSE_LENGTH)
+        comma = text.rfind(", ", start + MAX_CLAUSE_LENGTH // 2, stop) if stop < end else -1
+        stop = comma + 1 if comma > 0 else stop
+        yield Clause(start, stop, heading=heading)
+        start = stop
+
+
+def _table(text: str, lines: list[tuple[int, int]], at: int) -> int:
+    """How many lines from one on are rows of one table; 0 for none."""
+    first = _split(text, *lines[at])
+    if len(first) < 2:
+        return 0
+    count = 1
+    while at + count < len(lines):
+        start, end = lines[at + count]
+        if _RULE.fullmatch(text[start:end]) and text[start:end].strip():
+            count += 1
+            continue
+        if abs(len(_split(text, start, end)) - len(first)) > (1 if len(first) > 3 else 0):
+            break
+        count += 1
+    return count if count > 1 else 0
+
+
+def _split(text: str, start: int, end: int) -> list[tuple[int, int]]:
+    """The cells of a line: by bars, tabs, wide gaps, or commas without a space behind them."""
+    line = text[start:end]
+    if line.count("|") >= 2:
+        inner = [(match.start(), match.end()) for match in re.finditer(r"[^|]+", line)]
+        return [(start + a, start + b) for a, b in inner if line[a:b].strip() or a]
+    if "\t" in line:
+        return [(start + m.start(), start + m.end()) for m in re.finditer(r"[^\t]+", line)]
+    if line.count(",") >= 2 and not re.search(r",\s", line) and len(line) < 160:
+        cells, last = [], 0
+        for match in re.finditer(r",", line):
+            cells.append((start + last, start + match.start()))
+            last = match.end()
+        return [*cells, (start + last, end)]
+    parts = [(m.start(), m.end()) for m in re.finditer(r"\S+(?:\s\S+)*", line)]
+    return [(start + a, start + b) for a, b in parts] if len(parts) >= 3 and not line.rstrip().endswith(".") else []
+
+
+def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
+    rows = [_split(text, *line) for line in lines if not _RULE.fullmatch(text[slice(*line)])]
+    has_head = len(rows[0]) >= 3 and not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|cm|m\b)", text[a:b]) for a, b in rows[0])
+    head = rows[0] if has_head else []
+    by_model = has_head and not text[slice(*rows[0][0])].strip() and len(rows[0]) > 2
+    rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
+    for row in rows[1:] if has_head else rows:
+        name = text[slice(*row[0])].strip()
+        if not has_head:
+            first = row[0] if not re.search(r"[A-Za-z]", name) else None
+            for cell in row[1:]:
+                yield Clause(
+                    cell[0], cell[1], name if first is None else "", row="model" if re.search(r"\d", name) else ""
+                )
+            continue
+        number_of_row = ""
+        if len(row) > 1 and (re.fullmatch(r"#?\d{1,2}", name) or (rows_are_numbered and len(name) <= 6)):
+            number_of_row, name = (
+                name,
+                text[slice(*row[1])].strip()
+                if name.lstrip("#").isdigit()
+                else f"{name} {text[slice(*row[1])].strip()}",
+            )
+        for number, cell in enumerate(row[1:], 1):
+            column = text[slice(*head[number])].strip() if number < len(head) else ""
+            if by_model:
+                yield Clause(cell[0], cell[1], name, model=re.sub(r"[^a-z0-9]", "", column.lower()))
+                continue
+            yield Clause(cell[0], cell[1], name, column, row=number_of_row)

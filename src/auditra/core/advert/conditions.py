@@ -1,0 +1,146 @@
+"""Under what a figure is promised: with or without others, a display, a supply; on which host; in other words."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Means(StrEnum):
+    """What a condition comes to."""
+
+    ALONE = "without others"
+    WITHOUT_DISPLAY = "without display"
+    WITH_DISPLAY = "with display"
+    WITHOUT_NETWORK = "without network"
+    WITHOUT_SUPPLY = "without supply"
+    WITHOUT_DATA = "without data"
+    ON = "on"
+    WITH = "with"
+    ALL = ""
+    """With all of them in use, which every promise is tried under."""
+    UNREAD = "?"
+
+
+@dataclass(frozen=True)
+class Condition:
+    """A condition at a place; `words` is how a claim writes it, empty for one that changes nothing."""
+
+    start: int
+    end: int
+    means: Means
+    words: str
+    leads: bool = False
+    """It stands before what it is about."""
+
+
+_DISPLAYS = r"(?:displays?|screens?|monitors?|pictures?)"
+_SUPPLY = r"(?:power supply|supply|charger|power adapter|mains adapter|wall adapter|adapter|power brick|mains)"
+SYSTEM = (
+    r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|macOS(?: \d+)?|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
+    r"|ChromeOS)"
+)
+SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /) {SYSTEM})*")
+"""Operating systems in a row."""
+_HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
+_WHEN = r"(?:while|when|if|as long as|so long as|provided|only if|only when)"
+_ON = r"[^,.;)]*"
+"""What else belongs to it, up to the next mark."""
+_FORMS: dict[Means, tuple[str, ...]] = {
+    Means.WITHOUT_SUPPLY: (
+        rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {_HOSTS} alone",
+        r"on bus power(?: alone)?", "bus[- ]powered", f"with no {_SUPPLY}", r"(?<=, )else", "otherwise",
+    ),
+    Means.WITHOUT_DISPLAY: (
+        f"without (?:a |any |the )?{_DISPLAYS}", f"{_WHEN} no {_DISPLAYS}{_ON}", f"with no {_DISPLAYS}{_ON}",
+    ),
+    Means.WITHOUT_NETWORK: (
+        f"unless the network{_ON}", "without (?:the |a )?network",
+        rf"{_WHEN} (?:the )?(?:network|LAN)(?: socket)? is (?:not|un){_ON}",
+    ),
+    Means.WITHOUT_DATA: ("without (?:any )?data",),
+    Means.WITH_DISPLAY: (
+        r"with one(?= ?[.;]|$)",
+        f"(?:with|beside) (?:a |one |any |the )?{_DISPLAYS}(?: connected| attached| running| in use| on)?",
+        f"(?:{_WHEN}|once) (?:a|one|any|the) {_DISPLAYS}{_ON}",
+    ),
+    Means.ALONE: (
+        rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
+        rf"|used (?:alone|by itself|on its own)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
+        f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself", "on its own",
+        "only one in use", "single[- ]port use", "when used singly", "each by itself", "single use", "one at a time",
+        f"when it is the only one{_ON}", "if you use one",
+    ),
+    Means.ALL: (
+        r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
+        "(?:in use|used|busy|filled|taken|connected|occupied|running|at work|at once)",
+        "even with every socket taken", "fill both", "all at once", "at the same time", "all running side by side",
+        "side by side", "all in one go", "at once", "always",
+    ),
+    Means.ON: (
+        rf"(?:on|from|with) (?:any )?{_HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
+        rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
+        rf"on (?:the )?(?:left |right |first |second |computer |host )?{_HOSTS}(?: \d)?(?: only)?(?! box)",
+        "on (?:hosts with )?USB4(?: hosts?| only)?",
+    ),
+}  # fmt: skip
+_NAMED_FORMS = (
+    r"(?:with|over) (Cat\.? ?\d[a-zA-Z]?)(?: (?:network )?(?:lead|cable))?",
+    r"(?:with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
+    rf"((?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
+    "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
+    rf"({_SUPPLY} of \d+ ?W) (?:needed|required)",
+)
+_UNREAD = (
+    r"(?:once|unless|if|only while|while|when|as long as|so long as|provided|only with|only on|in case) "
+    r"(?!you |your |stocks? |others? )[^,.;)]+"
+)
+_COMPILED = (
+    *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
+    *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
+    (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
+)
+_ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
+_ON_BEGINS = re.compile(r"^(?:on|from|with|for|under) (?:any |the )?", re.IGNORECASE)
+_BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
+_UNREAD_BEGINS = re.compile(
+    r"^(?:only )?(?:once|if|while|when|as long as|so long as|provided|with|on|in case|unless)\s+(?:its |the |a )?",
+    re.IGNORECASE,
+)
+_BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or))$")
+_MAX_WORDS = 8
+
+
+def conditions(text: str) -> list[Condition]:
+    """Every condition in order of place; of two that overlap, the one whose meaning is known better."""
+    found: list[Condition] = []
+    for means, pattern in _COMPILED:
+        for match in pattern.finditer(text):
+            start, end = match.span()
+            if not any(start < each.end and each.start < end for each in found):
+                found.append(Condition(start, end, means, _words(means, match), _leads(text, start, end)))
+    return sorted(found, key=lambda condition: condition.start)
+
+
+def _words(means: Means, match: re.Match[str]) -> str:
+    """As a claim writes it."""
+    if means is Means.ON:
+        return f"on {_short(_BESIDES.sub('', _ON_BEGINS.sub('', match[0])))}"
+    if means is Means.WITH:
+        if _ONLY_SUPPLY.fullmatch(match[1].strip()):
+            return "with charger" if "charger" in match[1].lower() else "with supply"
+        return f"with {_short(match[1])}"
+    if means is Means.UNREAD:
+        return f"with {_short(_UNREAD_BEGINS.sub('', match[0]))}"
+    return str(means)
+
+
+def _short(words: str) -> str:
+    return " ".join(re.sub(r"[^\w.+-]+", " ", words).split()[:_MAX_WORDS])
+
+
+def _leads(text: str, start: int, end: int) -> bool:
+    """Whether it begins its part of the sentence and what it is about follows."""
+    before = text[:start].rstrip()
+    return not before or (_BEGINS_PART.search(before) is not None and text[end : end + 1] in (",", ":"))

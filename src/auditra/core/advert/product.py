@@ -1,0 +1,174 @@
+"""What a text sells: a lead, a switch, a charger, a kit of several; or nothing at all."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field, replace
+
+from auditra.core.advert.phrases import any_of
+
+_LEAD = re.compile(
+    r"\b(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble|cavo)\b", re.IGNORECASE
+)
+_BOX = re.compile(
+    r"\b(?:hub|dock|docking|adapter|adapters|charger|reader|switch|stand|cradle|strip|stick|netplug|extender|box|kit|case)\b",
+    re.IGNORECASE,
+)
+_PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
+_PLUGS = re.compile(rf"\b{_PLUG}(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?{_PLUG}\b", re.IGNORECASE)
+_ALIKE_PLUGS = re.compile(r"\b(USB-C|C) (?:to|auf) (USB-C|C)\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE)
+_SOCKETS = re.compile(
+    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\bcard slots?\b", re.IGNORECASE
+)
+_NO_PRODUCT = any_of(
+    # a page about something else
+    "we look for", "apply by", "how we test", "our test bench", "what you need before", "words you will meet",
+    "glossary", "how to update", "updating the software", "before first use", "daisy-chain", "which cable",
+    "next charger",    "repair",
+    # a shop's own pages
+    "packing note", "tariff", "your order", "has been packed", "turnover", r"average of \d+ ratings", "not for sale",
+    "figures on this site", "liability", "newsletter", r"article\s+colour", "pieces per", "per page", "sort by",
+    "filter by", "what buyers write",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Product:
+    """What is sold."""
+
+    is_lead: bool = False
+    is_nothing: bool = False
+    is_desk_switch: bool = False
+    is_network_switch: bool = False
+    is_reader: bool = False
+    is_charger: bool = False
+    is_drive: bool = False
+    is_extension: bool = False
+    is_one_link: bool = False
+    """Its only USB link is the one to the host: a reader, a drive's case, a network adapter."""
+    is_network_adapter: bool = False
+    devices: dict[str, str] = field(default_factory=dict)
+
+    @property
+    def is_kit(self) -> bool:
+        return len(self.devices) > 1
+
+
+_PARTS = (
+    r"(?:desk|wall|near|far|between|sender|receiver|left|right|travel)(?:[ -](?:box|end|unit|side|part))?"
+    "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|sender|receiver"
+    "|supply unit|transmitter"
+)
+_NAMED_PART = re.compile(
+    rf"(?im)(?:^[ \t]*[-*#]*\s*|(?<=[.;:!])\s+)(?:the |one )?({_PARTS})\b"
+    r"(?=\s*[:(]|\s*-?\s*$|,? (?:gives|carries|turns|has|is|joins|\d)|, \d)"
+)
+
+
+def parts_of(text: str) -> dict[str, str]:
+    """The parts of a kit by the words that they are called, with an id each; empty for a single thing."""
+    found: dict[str, str] = {}
+    for match in _NAMED_PART.finditer(text):
+        words = match[1].lower()
+        found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[0]))
+    kinds = set(found.values())
+    looks = re.search(r"(?i)\b(?:kit|set|two in|twin|pair|between|ends?|both by|bag|parts?)\b", text) is not None
+    return found if len(kinds) > 1 and looks else {}
+
+
+_MODEL_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*((?:[A-Z][\w-]* ){0,2}[A-Z][\w-]*)\s*:(?=[^\n]*\d[^\n]*[,.][^\n]*\d)")
+_NO_MODEL = any_of(
+    "usb", "hdmi", "displayport", "power", "input", "output", "ports?", "sockets?", "cards?", "network", "lan", "video",
+    "data", r"charg\w*", "weight", "size", "case", "cord", "cable", "lead", _PARTS, "supply", "screens?", "laptop",
+    "host", "speed", "front", "rear", "back", "included", "contents?", "wired", "price", "name", "model", "audio",
+    "headphones?", "microphones?", "sound", "optical", "sd", "slot", "item", "length", "rate", "direction", "current",
+    "distance", "range", "switching", "hosts", "tv", "left", "right", "linux", "windows", "macos", "android",
+    "downstream", "upstream", "features?", "specifications?",
+)  # fmt: skip
+"""Heads of lines that name no model."""
+
+
+def models_of(text: str) -> dict[str, str]:
+    """Several devices of one family, each on a line of its own behind its name."""
+    if not re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text):
+        return {}
+    names = [match[1] for match in _MODEL_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
+    found = {
+        name.lower(): re.sub(r"[^a-z0-9]", "", name.split()[-1].lower()) for name in names if name.lower() != "both"
+    }
+    return found if len(set(found.values())) > 1 else {}
+
+
+def part_at(text: str, parts: dict[str, str]) -> str:
+    """Which part of a kit a stretch begins with; empty for none."""
+    if not parts:
+        return ""
+    names = "|".join(re.escape(each) for each in sorted(parts, key=len, reverse=True))
+    match = re.match(rf"(?i)[\s\-*#.;:]*(?:the |one )?({names})\b", text)
+    return match[1].lower() if match else ""
+
+
+_LEADS = frozenset({"lead", "cord", "cable"})
+
+
+def of_part(product: Product, words: str) -> Product:
+    """The product as which a part of it is read."""
+    return replace(product, is_lead=words in _LEADS, is_charger=words == "charger")
+
+
+_DESK_SWITCH = any_of(
+    "kvm", "two (?:pcs|computers|laptops)", "[234] (?:computers|laptops)", "2 hosts", "computers? (?:1|share)",
+    r"hosts: \d", "desk switch", "two hosts", r"switches? (?:between|\d)",
+)  # fmt: skip
+_SWITCH = any_of("switch")
+_SWITCHES_MORE = re.compile(r"hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
+_READER = any_of("(?:card )?reader")
+_CHARGER = any_of("charger")
+_ARTICLE = re.compile(r"\b(?:a|the|your|any)\s+$", re.IGNORECASE)
+"""Before a charger that is spoken of, and not sold."""
+_EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
+_EXTENSION_LEAD = any_of("(?:extension|repeater) (?:cord|lead|cable)", "verl(?:ä|ae)ngerung")
+_ONE_LINK = any_of(
+    "reader", "enclosure", "drive case", "network adapter", "netplug", "ethernet adapter", "external (?:ssd|drive)"
+)
+_HUB = any_of("hub", "dock")
+_NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
+_MORE_THAN_NETWORK = re.compile(r"hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
+_DRIVE = any_of(r"m\.2", "nvme", "ssd", "enclosure", "drive case", "inner drive")
+_BEGINNING = 150
+"""Characters in which a text says what it sells."""
+
+
+def product_of(text: str) -> Product:
+    """By the words of its first lines, and of the whole."""
+    first = text.strip()[:_BEGINNING]
+    return Product(
+        is_lead=_is_lead(text, first),
+        is_nothing=_NO_PRODUCT.search(text) is not None,
+        is_desk_switch=_DESK_SWITCH.search(text) is not None,
+        is_network_switch=_SWITCH.search(text) is not None and _SWITCHES_MORE.search(text) is None,
+        is_reader=_READER.search(text) is not None,
+        is_charger=any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
+        is_extension=_EXTENSION.search(first) is not None,
+        is_one_link=_ONE_LINK.search(text) is not None and _HUB.search(text) is None,
+        is_network_adapter=_NETWORK.search(text) is not None and _MORE_THAN_NETWORK.search(text) is None,
+        is_drive=_DRIVE.search(text) is not None,
+        devices=models_of(text) or parts_of(text),
+    )
+
+
+def _is_lead(text: str, first: str) -> bool:
+    """Whether plugs alone are sold: no box among the first words, and no sockets in the text."""
+    title = first.split("\n")[0][:110]
+    start = re.split(r"[.\n:]\s", first)[0]
+    is_boxed = _BOX.search(title) is not None
+    named = _LEAD.search(start) or _LEAD.search(first[:64])
+    extension = _EXTENSION_LEAD.search(first) is not None
+    by_name = (
+        named is not None
+        and not re.search(r"(?i)\badapter|converts?\b", start)
+        and (not is_boxed or _PLUGS.search(first) is not None)
+    )
+    by_plugs = _PLUGS.search(title) is not None and _ALIKE_PLUGS.search(title) is not None and not is_boxed
+    has_sockets = _SOCKETS.search(text) is not None and _EXTENSION.search(first) is None
+    return (by_name or by_plugs or extension) and not has_sockets

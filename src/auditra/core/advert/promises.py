@@ -1,0 +1,75 @@
+"""In which sentence of the claim language something is promised."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.reading import BOTH, Said, State, under_what
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sureness import assumptions_of
+
+_OF_SOCKET = re.compile(r"[A-Z]\d")
+
+
+def say(state: State, sentence: Sentence, *claims: str) -> None:
+    """Note claims, of every device of a kit where they are made for both."""
+    devices = sorted(set(state.product.devices.values())) if state.device == BOTH else [state.device]
+    for words in claims:
+        carried = state.assumed if _OF_SOCKET.match(words) is not None else []
+        assumed = (*carried, *assumptions_of(sentence, words, state.is_corrected(sentence)))
+        for device in devices:
+            whole = f"{device}:{words}" if device else words
+            state.said.append(Said(whole, sentence.clause.start, sentence.clause.end, tuple(dict.fromkeys(assumed))))
+    state.assumed.clear()
+
+
+@dataclass(frozen=True)
+class Verb:
+    """A kind of promise with its verb for one socket and for several."""
+
+    one: str
+    several: str
+
+
+DATA, LINKS, SHOWS, GIVES = Verb("data", "data"), Verb("links", "link"), Verb("shows", "show"), Verb("gives", "give")
+FEEDS, CARDS, READS, WRITES = (
+    Verb("feeds", "feed"),
+    Verb("cards", "cards"),
+    Verb("reads", "read"),
+    Verb("writes", "write"),
+)
+NO_DATA, NO_DISPLAY = Verb("no data", "no data"), Verb("no display", "no display")
+FRAMES, ACCEPTS, CHARGES = Verb("frames", "frames"), Verb("accepts", "accept"), Verb("fast charges", "fast charge")
+_AT_ONCE = any_of(
+    "side by side", "at once", "at the same time", "simultaneous(?:ly)?", "together", "in parallel", "all at full speed"
+)
+_SEVERAL_SCREENS = re.compile(
+    r"(?i)^\W*(?:dual|triple|quad|two|three|four)\b|\beach\b|\b(?:two|dual|three|triple|four|both|all)(?: \w+)?"
+    r" (?:monitors|displays|screens|pictures)\b|\bevery one\b|\bdual\b"
+)
+
+
+def promise(
+    state: State, sentence: Sentence, ids: Sequence[str], verb: Verb, figure: Figure, *, tail: str = "", value: str = ""
+) -> None:
+    """A figure of some sockets, with its conditions."""
+    say_of(state, sentence, ids, verb, f"{value or figure.hedged}{tail}", under=under_what(sentence, figure))
+
+
+def say_of(
+    state: State, sentence: Sentence, ids: Sequence[str], verb: Verb, words: str = "", *, under: str = ""
+) -> None:
+    """Of each socket by itself; of all at once, which promises more, only where the words say so."""
+    at_once = _AT_ONCE.search(sentence.text) or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text))
+    groups = [ids] if at_once and ids else [[port] for port in ids]
+    say(state, sentence, *(joined(group, verb, words) + under for group in groups))
+
+
+def joined(ids: Sequence[str], verb: Verb, words: str, joint: str = "+") -> str:
+    """``A1+A2 data 5 Gb/s each``, ``A1 data 5 Gb/s``."""
+    several = len(ids) > 1
+    return f"{joint.join(ids)} {verb.several if several else verb.one} {words}".rstrip() + (" each" if several else "")

@@ -1,0 +1,257 @@
+"""A text read clause by clause: to which sockets a figure belongs, under what, and in which sentence it is promised."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+
+from auditra.core.advert.clauses import Clause, clauses
+from auditra.core.advert.conditions import SYSTEMS, Condition, Means
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.product import Product, of_part, part_at
+from auditra.core.advert.sentence import Sentence, sentence_of
+from auditra.core.advert.sockets import Numbers, Socket
+from auditra.core.advert.spelling import Plain
+from auditra.core.advert.sureness import CARRIED
+
+_OF_SOCKET = re.compile(r"[A-Z]\d")
+BOTH = "*"
+"""What is said of every device of a kit."""
+_COUNT = r"(?:\d{1,2}|one|two|three|four|five|six|pair of|both)"
+_TO_NEXT = re.compile(
+    r"\s*(?:\)\s*)?(?:(?:from|at|on|over|out of|in|of|for|through|with|to|,)\s+)?"
+    r"(?:(?:each|all|both|every one|any)(?: of)?\s+)?(?:the|its|a|an|your|this|our)?\s*"
+    rf"(?:(?:{_COUNT}|front|rear|left|right|white|grey|other|wired|plain|side)\s*x?\s+)*(?:the )?$",
+    re.IGNORECASE,
+)
+"""What stands between a figure and the socket behind it that it is of."""
+_STRONG = re.compile(r"\s*(?:from|at|on|over|out of|through|of each|for each of)\b", re.IGNORECASE)
+_JOINT = re.compile(
+    rf"(?:\s|,|and|&|\+|/|plus|as well as|the|sockets?|ports?|outputs?|slots?|x|a|an|{_COUNT}|\d|\(|\)|with|USB|front"
+    r"|rear|also)*",
+    re.IGNORECASE,
+)
+_JOINT_CLOSE = re.compile(
+    r"\s*(?:sockets?|ports?|outputs?|slots?)?\s*(?:and|or|&|\+|/|plus|as well as)\s*"
+    rf"(?:the|a|an|{_COUNT}|x|\s)*",
+    re.IGNORECASE,
+)
+_ALL_OF = any_of("all", "each", "both", "every", "on every one", "apiece")
+_LIST_END = re.compile(r",\s*(?:and )?$|\band\s*$", re.IGNORECASE)
+_PACKAGING = any_of(
+    "carton", "outer box", "inner box", "pallet", "shipping (?:weight|size|box)?", "packed", "packaging", "polybag",
+    "parcel", "storage temperature", "operating temperature", "humidity", "rugged", "diameter", "is short for",
+    "stands for", "order (?:code|no)", "patent", "EAN", "item no", "part no", "to be decided", "tbd",
+    "not (?:promised|guaranteed)", "efficiency",
+)  # fmt: skip
+"""Sentences that promise nothing, whatever figures they have."""
+_MEASURED = re.compile(r"(?i)measured|tested")
+_COLUMN_OF_HOST = re.compile(r"(?i)(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
+_GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
+_OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
+_FOR_ALL = re.compile(r"(?i)both|all|all of them")
+_FOR_ALL_START = re.compile(r"(?i)\s*(?:both|all) (?:have|come|are)\b")
+_MODEL = re.compile(r"[^a-z0-9]")
+
+
+@dataclass(frozen=True)
+class Said:
+    """A claim that was read, with where it stands, how many conditions it was given, and what had to be assumed."""
+
+    sentence: str
+    start: int
+    end: int
+    assumed: tuple[str, ...] = ()
+
+
+@dataclass
+class State:
+    """What has been read so far."""
+
+    product: Product
+    text: str = ""
+    corrected: tuple[int, ...] = ()
+    """Where the spelling of the text was corrected."""
+    numbers: Numbers = field(default_factory=Numbers)
+    subject: list[Socket] = field(default_factory=list)
+    said: list[Said] = field(default_factory=list)
+    left: list[tuple[int, int]] = field(default_factory=list)
+    assumed: list[str] = field(default_factory=list)
+    """What has to be assumed for the claim that is being read."""
+    device: str = ""
+    in_use: dict[str, list[tuple[str, str]]] = field(default_factory=dict)
+    """By column or sentence: what each of two sockets gives while both are in use."""
+    numbers_of: dict[str, Numbers] = field(default_factory=dict)
+    to_host_in: int = -1
+    """Where the clause begins in which a figure was what the host gets."""
+
+    def turn_to(self, device: str, product: Product) -> None:
+        """What follows is of another part of a kit, with sockets of its own."""
+        if device != self.device:
+            self.numbers_of[self.device] = self.numbers
+            self.numbers = self.numbers_of.get(device, Numbers())
+            self.device, self.product, self.subject = device, product, []
+
+    def is_corrected(self, sentence: Sentence) -> bool:
+        """Whether the clause was not written as it is read."""
+        start, end = sentence.clause.start, sentence.clause.end
+        return any(start <= place < end for place in self.corrected)
+
+    def has_said(self, beginning: str) -> bool:
+        return any(said.sentence.startswith(beginning) for said in self.said)
+
+
+Rule = Callable[[State, Sentence], None]
+
+
+def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
+    """Everything that is promised, clause by clause."""
+    state = State(product, plain.text, plain.corrected)
+    for clause in clauses(plain.text):
+        _turn(state, clause, product)
+        sentence = sentence_of(plain.text, clause)
+        if _PACKAGING.search(sentence.text) or _MEASURED.search(clause.column):
+            state.left.append((clause.start, clause.end))
+            continue
+        before = len(state.said)
+        for rule in rules:
+            rule(state, sentence)
+        if sentence.sockets and not (len(sentence.sockets) == 1 and sentence.sockets[0].is_plug):
+            state.subject = list(sentence.sockets)
+        if len(state.said) == before:
+            state.left.append((clause.start, clause.end))
+    return state
+
+
+def _turn(state: State, clause: Clause, product: Product) -> None:
+    """To the device that a clause is of, where there are several."""
+    own = state.text[clause.start : clause.end]
+    if clause.model:
+        state.turn_to(clause.model, product)
+    elif product.devices:
+        line_start = state.text.rfind("\n", 0, clause.start) + 1
+        words = state.text[line_start : clause.end] if clause.begins_line else own
+        part = part_at(words, product.devices) or part_at(clause.over, product.devices)
+        if part:
+            state.turn_to(product.devices[part], of_part(product, part))
+        elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
+            state.turn_to(BOTH, product)
+    elif product.is_lead and clause.over and re.search(r"\d", clause.over) and (clause.row or clause.column):
+        state.turn_to(_MODEL.sub("", clause.over.lower()), product)
+    elif product.is_lead and state.device and not clause.over:
+        state.turn_to("", product)
+
+
+# To which sockets a figure belongs
+
+
+def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> tuple[list[Socket], bool]:
+    """The sockets that a figure is of; and whether they were named in an earlier sentence."""
+    fit = sentence.sockets_of(letters)
+    if figure.end <= sentence.shift and any(socket.start >= sentence.shift for socket in fit):
+        return [socket for socket in fit if socket.start >= sentence.shift], False
+    before = [socket for socket in fit if socket.end <= figure.start]
+    behind = [socket for socket in fit if socket.start >= figure.end]
+    if behind and _belongs_to_next(sentence, figure, before, behind[0]):
+        return _run_forward(sentence, behind), False
+    if before:
+        return _run_back(sentence, before, figure), False
+    if behind and not re.search(r"[.;]", sentence.text[figure.end : behind[0].start]):
+        return _run_forward(sentence, behind), False
+    carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
+    if carried:
+        state.assumed.append(CARRIED)
+    return [replace(socket, is_part=True) for socket in carried], bool(carried)
+
+
+def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:
+    gap = sentence.text[figure.end : following.start]
+    if _TO_NEXT.match(gap) is None or re.search(r"[.;:\n]", gap):
+        return False
+    comma_before = bool(before) and "," in sentence.text[before[-1].end : figure.start]
+    return _STRONG.match(gap) is not None or not before or (comma_before and "," not in gap)
+
+
+def _run_forward(sentence: Sentence, behind: Sequence[Socket]) -> list[Socket]:
+    run = [behind[0]]
+    is_list = len(behind) > 2 and _LIST_END.search(sentence.text[behind[-2].end : behind[-1].start]) is not None
+    for socket in behind[1:]:
+        gap = sentence.text[run[-1].end : socket.start]
+        if not _JOINT_CLOSE.fullmatch(gap) and not (is_list and _JOINT.fullmatch(gap)):
+            break
+        run.append(socket)
+    return run
+
+
+def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> list[Socket]:
+    run = [before[-1]]
+    tail = sentence.text[before[-1].end : figure.start]
+    ends_each = sentence.text[before[-1].end : figure.end + 20].rstrip().endswith("each")
+    pattern = _JOINT if _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
+    for socket in reversed(before[:-1]):
+        if not pattern.fullmatch(sentence.text[socket.end : run[0].start]):
+            break
+        if not (socket.letter == run[0].letter and socket.count is None and run[0].count is None and not socket.ids):
+            run.insert(0, socket)  # else it is the same socket by another name
+    return run
+
+
+def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = False) -> list[str]:
+    """The numbers of sockets for a promise of a kind; `again` where it is one more of the same sockets."""
+    ids: list[str] = []
+    for socket in found:
+        ids += [port for port in state.numbers.of(socket, kind, again=again) if port not in ids]
+    return ids
+
+
+# Under what
+
+
+def under_what(sentence: Sentence, figure: Figure) -> str:
+    """The conditions that a figure is under, as a claim writes them; one of each sort."""
+    words: list[str] = []
+    if SYSTEMS.fullmatch(sentence.clause.over.strip()):
+        words.append(f"on {sentence.clause.over.strip()}")
+    if _COLUMN_OF_HOST.fullmatch(sentence.clause.column):
+        words.append(f"on {sentence.clause.column[0].lower()}{sentence.clause.column[1:]}")
+    words += (each.words for each in sentence.conditions if each.words and _is_of(sentence, each, figure))
+    sorts = ([each for each in words if each.startswith(f"{sort}")] for sort in ("without", "on ", "with "))
+    return "".join(f" {each}" for each in dict.fromkeys(first for sort in sorts for first in sort[:1]))
+
+
+def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
+    """Of the figure that it leads to; else of those up to the next condition, or of the nearest before it."""
+    if condition.end <= sentence.shift:
+        return True
+    if condition.start <= figure.start < condition.end or _is_of_device(sentence, condition, figure):
+        return False
+    behind = next((each for each in sentence.figures if each.start >= condition.end), None)
+    goes_on = behind is not None and behind.start > condition.end
+    if behind is not None and goes_on and _GOES_TO.fullmatch(sentence.text[condition.end : behind.start]):
+        return behind is figure
+    if condition.leads or (figure.start > condition.end and not _any_before(sentence, condition)):
+        return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
+    if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
+        return False
+    nearer = (each for each in sentence.figures if figure.end <= each.start < condition.start)
+    return not any(each.dim is figure.dim for each in nearer)
+
+
+def _is_of_device(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
+    """``2.5 Gb/s, driver-free on laptops``: the host is of what stands between."""
+    start, end = min(figure.end, condition.start), max(figure.start, condition.start)
+    return condition.means is Means.ON and _OF_THE_DEVICE.search(sentence.text[start:end]) is not None
+
+
+def _any_before(sentence: Sentence, condition: Condition) -> bool:
+    return any(
+        each.end <= condition.start and not re.search(r"[;.]", sentence.text[each.end : condition.start])
+        for each in sentence.figures
+    )
+
+
+def _nothing_between(sentence: Sentence, condition: Condition, start: int, end: int) -> bool:
+    others = (each for each in sentence.conditions if each is not condition)
+    return not re.search(r"[;.]", sentence.text[start:end]) and not any(start <= each.start < end for each in others)

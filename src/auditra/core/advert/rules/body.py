@@ -1,0 +1,203 @@
+"""The body: its size, weight, warmth and material, the length of its lead, how far it reaches, how many sockets."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.promises import say
+from auditra.core.advert.reading import State, under_what
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import NUMBERS
+
+IN_THE_BOX = any_of(
+    "in the box", "included", "includes", "package contents", "contents", "scope of delivery", "what is in the box"
+)
+_TAIL = any_of(
+    "cord", "cable", "lead", "tail", "captive", "wire", "pigtail", "leash", "cordon", "c.ble", r"kabel\w*", "cavo"
+)
+_REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
+_OTHER_LENGTH = any_of(
+    "drops?", "falls? from", "desk", "screen", "above sea", "mains", "power lead", "bag", "jack", "mm socket",
+    "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply",
+)  # fmt: skip
+_CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
+_SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
+_SPREAD = re.compile(r",? (?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
+_SPREAD_BEFORE = re.compile(r"(?:give or take|\+/-|±)\s*$", re.IGNORECASE)
+_BELOW = any_of("below", "under", "never above", "at most", "cooler than", "up to", "max", "no more than", "not above")
+_NOT_BELOW = re.compile(r"\bwarmer than|from -|-\s*$|storage", re.IGNORECASE)
+_WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
+_LEAST_TAIL_M, _MOST_TAIL_M = 0.05, 1.0
+_COUNT_WORDS = "|".join(
+    sorted(
+        (word for word in NUMBERS if word not in ("a", "an", "both", "first", "second", "third")), key=len, reverse=True
+    )
+)
+_COUNTED = re.compile(
+    rf"\b(\d{{1,2}}|{_COUNT_WORDS}) (?:sockets|ports|connections)\b(?! (?:of|at|run|for(?! your)))", re.IGNORECASE
+)
+_PORT_HUB = re.compile(
+    r"\b(\d{1,2})[- ]port (?:[\w.]+ ){0,3}(?:hub|dock)|\b(?:number of )?ports?: (\d{1,2})(?=\s*(?:[.,;]|$))",
+    re.IGNORECASE,
+)
+_COUNT_KEY = re.compile(r"in one|ports|sockets|number of (?:ports|sockets)", re.IGNORECASE)
+_HAS = any_of("has", "in one", "in one slim", "with", "row of")
+_LEAST_PORTS = 3
+_MATERIAL = any_of(
+    "(recycled ABS|solid oak|sheet steel|stainless steel|anodi[sz]ed alumini?um|alumini?um|zinc|steel|metal|ABS|oak"
+    "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
+    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use))(?!-to|[ -]?gr[ea]y)"
+)
+_NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
+_JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")
+
+
+def body(state: State, sentence: Sentence) -> None:
+    """Each figure of the body; then how many sockets there are."""
+    if IN_THE_BOX.search(sentence.clause.over):
+        return
+    for figure in sentence.figures:
+        read = _READERS.get(figure.dim)
+        if read is not None and not figure.negated:
+            read(state, sentence, figure)
+    if not state.product.is_lead:
+        _count(state, sentence)
+
+
+def _mass(state: State, sentence: Sentence, figure: Figure) -> None:
+    if state.product.is_lead or sentence.is_said_in_metric(figure) or "gross" in sentence.part_of(figure).lower():
+        return
+    say(state, sentence, f"body weighs {figure.hedged}")
+
+
+def _size(state: State, sentence: Sentence, figure: Figure) -> None:
+    if not sentence.is_said_in_metric(figure):
+        say(state, sentence, f"body size {figure.text}")
+
+
+def _in_one(state: State, sentence: Sentence, figure: Figure) -> None:
+    say(state, sentence, f"body ports {figure.text}")
+
+
+def _warmth(state: State, sentence: Sentence, figure: Figure) -> None:
+    before = re.split(r"[,;]| and ", sentence.before(figure, 40))[-1]
+    near = before + sentence.text[figure.start : figure.end + 14]
+    if figure.least is None and not _NOT_BELOW.search(before) and _BELOW.search(near):
+        say(state, sentence, f"body below {figure.text}")
+
+
+def _length(state: State, sentence: Sentence, figure: Figure) -> None:
+    """The first reader that knows what is so long takes it."""
+    if state.product.is_lead:
+        return
+    if sentence.is_said_in_metric(figure):
+        return
+    any(read(state, sentence, figure, sentence.part_of(figure)) for read in _LENGTHS)
+
+
+def _slot(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    if not _SLOT.search(part) or figure.value >= _WIDEST_SLOT_M or _JACKS.search(part):
+        return False
+    say(state, sentence, f"body slot width {figure.hedged}")
+    return True
+
+
+def _by_category(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
+    near = sentence.before(figure, 34) + sentence.text[figure.start : figure.end] + sentence.behind(figure, 26)
+    match = _CATEGORY.search(sentence.behind(figure, 26)) or _CATEGORY.search(near)
+    if match is None:
+        return False
+    category = re.sub(r"(?i)cat\.? ?", "Cat ", match[1])
+    say(state, sentence, f"body reaches {figure.hedged} with {category}")
+    return True
+
+
+def _reach(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    near = sentence.before(figure, 34) + sentence.text[figure.start : figure.end] + sentence.behind(figure, 26)
+    if not _REACH.search(near) or figure.value < 1 or _TAIL.search(part.replace("network lead", "")):
+        return False
+    if not re.search(r"(?i)through a wall", sentence.behind(figure, 20)):
+        say(state, sentence, f"body reaches {figure.hedged}{under_what(sentence, figure)}")
+    return True
+
+
+def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    if not (_TAIL.search(part) or _TAIL.search(sentence.clause.over)) or _OTHER_LENGTH.search(part):
+        return False
+    if not _SPREAD_BEFORE.search(sentence.before(figure)):
+        spread = _SPREAD.match(sentence.behind(figure))
+        words = figure.hedged if figure.hedge == "about" else figure.text
+        say(state, sentence, f"UP length {words}{f' give or take {spread[1]}' if spread else ''}")
+    return True
+
+
+def _long_tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    """``Length 2 m`` of an adapter: longer than any body is."""
+    if not re.search(r"(?i)\blength\b", part + sentence.clause.over) or figure.value < _LONGEST_ADAPTER_M:
+        return False
+    say(state, sentence, f"UP length {figure.text}")
+    return True
+
+
+def _mains(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    if not re.search(r"(?i)\bmains lead\b", part):
+        return False
+    say(state, sentence, f"P1 length {figure.text}")
+    return True
+
+
+def _bare(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    """A length in a list by itself is that of the tail."""
+    alone = re.fullmatch(r"\W*", part.replace(sentence.text[figure.start : figure.end], ""))
+    if not alone or not _LEAST_TAIL_M <= figure.value <= _MOST_TAIL_M or "," not in sentence.text:
+        return False
+    say(state, sentence, f"UP length {figure.text}")
+    return True
+
+
+def _long(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    if not re.search(r"(?i)\blong\b", part) or figure.value >= _LONGEST_BODY_M:
+        return False
+    say(state, sentence, f"body length {figure.text}")
+    return True
+
+
+_LENGTHS: tuple[Callable[[State, Sentence, Figure, str], bool], ...] = (
+    _slot, _by_category, _reach, _tail, _long_tail, _mains, _bare, _long,
+)  # fmt: skip
+_READERS: dict[Dim, Callable[[State, Sentence, Figure], None]] = {
+    Dim.MASS: _mass, Dim.BOX: _size, Dim.LENGTH: _length, Dim.CELSIUS: _warmth, Dim.IN_ONE: _in_one,
+}  # fmt: skip
+
+
+def _count(state: State, sentence: Sentence) -> None:
+    if state.has_said("body ports"):
+        return
+    if _COUNT_KEY.fullmatch(sentence.clause.over) and re.fullmatch(r"\s*\d{1,2}\s*\.?\s*", sentence.own):
+        say(state, sentence, f"body ports {int(re.sub(r'[^0-9]', '', sentence.own))}")
+        return
+    plain = _PORT_HUB.search(sentence.text)
+    if plain and not (plain[2] and sentence.sockets):
+        say(state, sentence, f"body ports {plain[1] or plain[2]}")
+        return
+    match = _COUNTED.search(sentence.text)
+    if match is None or not (_HAS.search(sentence.text) or sentence.clause.begins_line):
+        return
+    beside = (s for s in sentence.sockets if match.start() - 20 <= s.start and s.end <= match.start() + 30)
+    count = int(match[1]) if match[1].isdigit() else NUMBERS[match[1].lower()]
+    if count >= _LEAST_PORTS and not any(beside):
+        say(state, sentence, f"body ports {count}")
+
+
+def made_of(state: State, sentence: Sentence) -> None:
+    """What the body, or the jacket of a lead, is made of."""
+    match = _MATERIAL.search(sentence.text)
+    if match is None or _NO_BODY.search(sentence.text):
+        return
+    if state.product.is_lead and not _JACKET.search(sentence.text):
+        return
+    word = match[1] if "ABS" in match[1] else match[1].lower().replace("aluminum", "aluminium")
+    say(state, sentence, f"body made of {word}")

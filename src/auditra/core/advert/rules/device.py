@@ -1,0 +1,107 @@
+"""The device as a whole: drivers, hosts, protections, lock, buttons, and what switches between hosts."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.conditions import SYSTEM
+from auditra.core.advert.figures import Dim
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.promises import say
+from auditra.core.advert.reading import State
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import NUMBERS
+
+_NO_DRIVER = any_of(
+    "no (?:app |extra )?(?:driver|drivers|drv)", "needs? no driver", "without (?:a |any )?drivers?", "driver-?free",
+    "driverless", "sans pilote", "plug (?:and|&) play", "nothing to install", "has it already", "no software", "pnp",
+)  # fmt: skip
+_SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
+_NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
+_WITH_DRIVER = any_of("on Windows with", "driver for Windows")
+_EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
+_PROTECTS = any_of(r"protect\w*", "guards?", "against", "before a", r"\w+[- ]proof", "safety")
+_DANGERS = (
+    ("over-current", any_of("over[- ]?current", "OCP")), ("over-voltage", any_of("over[- ]?voltage", "OVP")),
+    ("over-heating", any_of("over[- ]?heat(?:ing)?", "over[- ]?temperature", "OTP")),
+    ("short circuit", any_of("short[- ]?circuits?", "SCP")), ("surge", any_of("surges?", "lightning")),
+    ("static", any_of("static(?: charge| discharge)?", "ESD", "electrostatic")),
+    ("reverse current", any_of("reverse current", r"back-?feed\w*")),
+)  # fmt: skip
+_WORKS_ON = re.compile(r"\b(?:works? (?:on|with)|fits|compatible with)\b([^.;]{3,60})", re.IGNORECASE)
+_HOST_NAMES = re.compile(
+    r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|Windows(?: \d+)?|macOS|Linux|Android|iPadOS"
+    r"|ChromeOS)\b",
+    re.IGNORECASE,
+)
+_ANY_HOST = any_of("every", "any", "all", "that")
+_LOCK = any_of("lock slot", "security slot", "slot for a (?:cable )?lock")
+_HOSTS = re.compile(r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b[Hh]osts: (\d)")
+_OTHER_TIME = any_of("last one", "wait", "hold", "before")
+
+
+def drivers(state: State, sentence: Sentence) -> None:
+    """Without a driver, everywhere or on the systems that are named."""
+    if not _NO_DRIVER.search(sentence.text):
+        return
+    systems = [match[1] for match in _SYSTEM.finditer(sentence.text)]
+    if _WITH_DRIVER.search(sentence.text):
+        systems = [system for system in systems if not system.lower().startswith("windows")]
+    if not systems and not _EXCEPT.search(sentence.text):
+        say(state, sentence, "body without driver")
+        if on := _NO_DRIVER_ON.search(sentence.text):
+            _works_on(state, sentence, on[1])
+    for system in systems:
+        say(state, sentence, f"body without driver on {re.sub('(?i) from', '', system)}")
+
+
+def protections(state: State, sentence: Sentence) -> None:
+    """What it guards against."""
+    if not _PROTECTS.search(sentence.text):
+        return
+    for danger, pattern in _DANGERS:
+        if pattern.search(sentence.text):
+            say(state, sentence, f"body guards against {danger}")
+
+
+def hosts(state: State, sentence: Sentence) -> None:
+    """On which hosts it works."""
+    for match in _WORKS_ON.finditer(sentence.text):
+        if not _ANY_HOST.search(match[1]):
+            _works_on(state, sentence, match[1])
+
+
+def _works_on(state: State, sentence: Sentence, words: str) -> None:
+    names = [name.lower() if name[0].islower() else name for name in _HOST_NAMES.findall(words)]
+    if names:
+        say(state, sentence, f"body works on {', '.join(dict.fromkeys(names))}")
+
+
+def lock(state: State, sentence: Sentence) -> None:
+    if _LOCK.search(sentence.text) and not re.search(r"(?i)\bno\b", sentence.text):
+        say(state, sentence, "body has lock slot")
+
+
+def buttons(state: State, sentence: Sentence) -> None:
+    """A key that wakes the host, or turns it off."""
+    named = re.search(r"(?i)\b(?:button|key)\b", sentence.text)
+    wakes = named and re.search(r"(?i)\bwakes?\b", sentence.text)
+    if wakes:
+        lid = " lid closed" if re.search(r"(?i)\blid (?:is )?closed|closed lid", sentence.text) else ""
+        say(state, sentence, f"B1 button wakes{lid}")
+    if (wakes or state.has_said("B1 button")) and re.search(r"(?i)\bturns? off\b", sentence.text):
+        say(state, sentence, "B1 button turns off")
+
+
+def desk_switch(state: State, sentence: Sentence) -> None:
+    """How many hosts it switches, and how fast."""
+    if not state.product.is_desk_switch:
+        return
+    match = _HOSTS.search(sentence.text)
+    if match and not state.has_said("body switches"):
+        word = match[1] or match[2]
+        say(state, sentence, f"body switches {int(word) if word.isdigit() else NUMBERS[word.lower()]} hosts")
+    for figure in sentence.of_dim(Dim.SECONDS):
+        if not _OTHER_TIME.search(sentence.part_of(figure)):
+            words = figure.hedged if figure.hedge == "about" else figure.text
+            say(state, sentence, f"body switches in {words}")

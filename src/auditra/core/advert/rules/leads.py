@@ -1,0 +1,110 @@
+"""Leads and extensions: how long, what they carry, what they lose, how they are marked."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.promises import say
+from auditra.core.advert.reading import State, under_what
+from auditra.core.advert.sentence import Sentence
+
+_LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
+_NOT_LENGTH = any_of("drops?", "bend", "bag", "diameter")
+_MARKED = any_of(r"e-?mark(?:er|ed|ing)?", "marked")
+_NO_MARK = any_of(r"no e-?mark(?:er)?")
+_COMPRESSED = any_of("with (?:DSC|compression)", "compressed")
+_NO_PICTURE = any_of(
+    "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?", "carries no picture", "not carry a picture"
+)
+_PICTURE = any_of("picture", "video")
+_NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
+_NO_DATA = any_of("charg(?:e|ing) only", "no data", "power only")
+_HIGH_SPEED = any_of("USB 2.0 high[- ]speed", "high[- ]speed USB 2.0")
+"""A rate by name. Source: USB 2.0, 4.2.1: high speed is 480 Mb/s."""
+_MAX_DROP_V = 3.0
+_LEAST_MARK_V, _LEAST_MARK_A = 20.0, 3.0
+
+
+def lead(state: State, sentence: Sentence) -> None:
+    """Every figure of a lead, then what it says in words."""
+    if not state.product.is_lead:
+        return
+    for figure in sentence.figures:
+        read = _READERS.get(figure.dim)
+        if read is not None and not figure.negated:
+            read(state, sentence, figure)
+    over_pictures = _PICTURE.search(sentence.clause.column) and _NOTHING.fullmatch(sentence.own)
+    if _NO_PICTURE.search(sentence.text) or over_pictures:
+        say(state, sentence, "body no display")
+    if _MARKED.search(sentence.text) and not _NO_MARK.search(sentence.text):
+        _mark(state, sentence)
+    if _NO_DATA.search(sentence.text):
+        say(state, sentence, "body no data")
+    if _HIGH_SPEED.search(sentence.text) and not any(sentence.of_dim(Dim.RATE)):
+        say(state, sentence, "body carries 480 Mb/s")
+
+
+def _length(state: State, sentence: Sentence, figure: Figure) -> None:
+    is_reach = figure.hedge == "up to" and any(sentence.of_dim(Dim.RATE, Dim.MODE))
+    if not is_reach and not _NOT_LENGTH.search(sentence.part_of(figure)) and not sentence.is_said_in_metric(figure):
+        say(state, sentence, f"body length {figure.text}")
+
+
+def _drop(state: State, sentence: Sentence, figure: Figure) -> None:
+    every = list(sentence.of_dim(Dim.AMPERES))
+    at = next((each for each in every if each.start >= figure.end), every[0] if every else None)
+    if figure.value < _MAX_DROP_V and at is not None and _LOSES.search(sentence.text):
+        say(state, sentence, f"body drops at most {figure.value * 1000:g} mV at {at.text}")
+
+
+def _carries(state: State, sentence: Sentence, figure: Figure) -> None:
+    say(state, sentence, f"body carries {figure.hedged}{under_what(sentence, figure)}")
+
+
+def _rate(state: State, sentence: Sentence, figure: Figure) -> None:
+    """Of an extension the rate of its socket."""
+    if state.product.is_extension and (sentence.sockets_of("A") or re.search(r"USB-?A|\bA\b", state.text)):
+        say(state, sentence, f"A1 data {figure.hedged}{under_what(sentence, figure)}")
+    else:
+        _carries(state, sentence, figure)
+
+
+def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
+    if _LOSES.search(sentence.text) or _MARKED.search(sentence.part_of(figure)):
+        return
+    if state.product.is_extension:
+        state.numbers.declare("A", 1)
+        say(state, sentence, f"A1 feeds {figure.hedged}{under_what(sentence, figure)}")
+        return
+    volts = next((each for each in sentence.of_dim(Dim.VOLTS) if 0 <= figure.start - each.end < 4), None)
+    if volts is not None:
+        say(state, sentence, f"body carries {volts.value * figure.value:g} W")
+    else:
+        _carries(state, sentence, figure)
+
+
+def _picture(state: State, sentence: Sentence, figure: Figure) -> None:
+    near = sentence.part_of(figure) + sentence.behind(figure, 20)
+    compressed = " with compression" if _COMPRESSED.search(near) else ""
+    say(state, sentence, f"body carries picture {figure.hedged}{compressed}{under_what(sentence, figure)}")
+
+
+def _mass(state: State, sentence: Sentence, figure: Figure) -> None:
+    if "gross" not in sentence.part_of(figure).lower():
+        say(state, sentence, f"body weighs {figure.hedged}")
+
+
+_READERS: dict[Dim, Callable[[State, Sentence, Figure], None]] = {
+    Dim.LENGTH: _length, Dim.VOLTS: _drop, Dim.WATTS: _carries, Dim.RATE: _rate, Dim.AMPERES: _amperes,
+    Dim.MODE: _picture, Dim.MASS: _mass,
+}  # fmt: skip
+
+
+def _mark(state: State, sentence: Sentence) -> None:
+    beside = [figure for figure in sentence.figures if _MARKED.search(sentence.part_of(figure))]
+    volts = next((f.text for f in beside if f.dim is Dim.VOLTS and f.value >= _LEAST_MARK_V), "")
+    amperes = next((f.text for f in beside if f.dim is Dim.AMPERES and f.value >= _LEAST_MARK_A), "")
+    say(state, sentence, " ".join(filter(None, ("body is marked", volts, amperes))))

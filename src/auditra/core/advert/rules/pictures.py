@@ -1,0 +1,147 @@
+"""Pictures: which modes sockets show, how many at once, and sockets that show none."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.phrases import any_of, begins_with
+from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
+from auditra.core.advert.reading import State, ids_of, subjects, under_what
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import NUMBERS, Socket
+
+_PICTURE_SOCKETS = "HDV"
+_SHOWN = any_of("picture", "video", "screen", "display")
+_ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
+_USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
+_SCREENS = re.compile(
+    r"\b(\d|two|three|four|dual|triple|double|twin)\s+(?:[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
+    re.IGNORECASE,
+)
+_TELEVISION = any_of("TV", "its picture", "big screen")
+_TRAITS = (
+    ("extended", any_of("extended")), ("hdr", re.compile(r"\bHDR", re.IGNORECASE)),
+    ("vrr", any_of("VRR", "variable refresh")), ("mirrored", any_of(r"mirror\w*", "repeats", "same picture")),
+)  # fmt: skip
+_COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
+_SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
+_NO_DISPLAY = any_of("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))")
+_EXCLUSIVE = any_of(
+    r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
+    "nur einer gleichzeitig", "one (?:display|screen) at a time", "not at the same time", "(?:but )?not both at once",
+    "cannot be used together", "one or the other", "either HDMI or",
+)  # fmt: skip
+
+
+def pictures(state: State, sentence: Sentence) -> None:
+    """Each mode of the sentence on its sockets."""
+    if state.product.is_lead:
+        return
+    for figure in sentence.of_dim(Dim.MODE):
+        found = _whole_list(state, sentence, figure, _counted_by_screens(sentence, _sockets(state, sentence, figure)))
+        if found and not _is_repeated(sentence, figure, found):
+            _show(state, sentence, figure, found)
+
+
+def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
+    """Sockets for pictures; a C socket where the sentence is about one, or speaks of a picture."""
+    usb_c = sentence.sockets_of("C")
+    if usb_c and not sentence.sockets_of(_PICTURE_SOCKETS):
+        named = [socket for socket in usb_c if socket.end <= sentence.shift or socket.ids]
+        if named or _SHOWN.search(sentence.text):
+            return named or usb_c[:1]
+    found, _ = subjects(state, sentence, figure, _PICTURE_SOCKETS)
+    if found or not _TELEVISION.search(sentence.text):
+        return found
+    said_here = state.said and state.said[-1].start == sentence.clause.start and state.has_said("H1 shows")
+    none_yet = not state.numbers.ids("H") and not state.numbers.ids("D")
+    return [Socket(0, 0, "H", 1)] if none_yet or said_here else []
+
+
+def _counted_by_screens(sentence: Sentence, found: list[Socket]) -> list[Socket]:
+    """``two 4K monitors via DisplayPort``."""
+    match = _SCREENS.search(sentence.text)
+    if match is None or len(found) != 1 or found[0].count is not None or found[0].ids:
+        return found
+    if re.search(r"\bor\b", sentence.text):
+        return found
+    word = match[1].lower()
+    return [replace(found[0], count=int(word) if word.isdigit() else NUMBERS[word], label="")]
+
+
+def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    """``(2 x HDMI, 1 x DisplayPort): 2560x1440@75 on every one``: all that are listed."""
+    known = [letter for letter in _PICTURE_SOCKETS if state.numbers.ids(letter)]
+    if not sentence.sockets_of(_PICTURE_SOCKETS) and len(known) > 1 and _USING_BOTH.search(sentence.before(figure)):
+        return [Socket(0, 0, letter, whole=True) for letter in state.numbers.found if letter in known]
+    every = sentence.sockets_of(_PICTURE_SOCKETS)
+    if every and _ON_ALL.search(sentence.behind(figure, 40)):
+        return every
+    listed = len({socket.letter for socket in every}) > 1 and all(socket.end <= figure.start for socket in every)
+    closed = listed and re.search(r"[)]\s*:?", sentence.text[every[-1].end : figure.start])
+    return every if closed and sentence.text.count("(") == 1 else found
+
+
+def _is_repeated(sentence: Sentence, figure: Figure, found: list[Socket]) -> bool:
+    """The same mode once more of the same sockets."""
+    same = [each for each in sentence.figures if each.end <= figure.start and each.text == figure.text]
+    if not same or under_what(sentence, figure):
+        return False
+    return not any(socket.start > same[-1].end or socket.ids for socket in found)
+
+
+def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> None:
+    under = under_what(sentence, figure)
+    several_modes = sum(each.dim is Dim.MODE for each in sentence.figures) > 1
+    ids: list[str] = []
+    for letter in dict.fromkeys(socket.letter for socket in found):
+        mine = [socket for socket in found if socket.letter == letter]
+        again = bool(under) or (several_modes and len(mine) == 1)
+        ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
+    tail = _tail(sentence, figure)
+    if len(ids) > 1 and (_SINGLE.match(sentence.behind(figure)) or under == " without others"):
+        say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}", "|"))
+    else:
+        promise(state, sentence, ids, SHOWS, figure, tail=tail)
+
+
+def _tail(sentence: Sentence, figure: Figure) -> str:
+    """Depth, chroma, and what is named with this mode: of several, only what stands before the next."""
+    modes = [each for each in sentence.figures if each.dim is Dim.MODE]
+    following = min((each.start for each in modes if each.start > figure.start), default=len(sentence.text))
+    own = sentence.text[figure.start : following] if len(modes) > 1 else sentence.text
+    here = [
+        each
+        for each in sentence.of_dim(Dim.DEPTH, Dim.CHROMA)
+        if len(modes) < 2 or figure.start < each.start < following
+    ]
+    depth = next((each for each in here if each.dim is Dim.DEPTH), None)
+    chroma = next((each for each in here if each.dim is Dim.CHROMA and each.start > figure.start), None)
+    words = [each.text for each in (depth, chroma) if each is not None]
+    words += [word for word, pattern in _TRAITS if pattern.search(own)]
+    words += ["compressed"] if _COMPRESSED.match(sentence.behind(figure, 30)) else []
+    return "".join(f" {word}" for word in words)
+
+
+def no_display(state: State, sentence: Sentence) -> None:
+    """Sockets without a picture; those of the last sentence where none is named."""
+    if state.product.is_lead or not _NO_DISPLAY.search(sentence.text):
+        return
+    found = sentence.sockets_of("AC") or [each for each in state.subject if each.letter in "AC" and not each.is_plug]
+    if found:
+        ids = ids_of(state, found[-1:], "display", again=True)
+        say_of(state, sentence, ids, NO_DISPLAY)
+
+
+def one_at_a_time(state: State, sentence: Sentence) -> None:
+    """Sockets of which one shows a picture at a time."""
+    if state.product.is_lead or not _EXCLUSIVE.search(sentence.text):
+        return
+    named = sentence.sockets_of(_PICTURE_SOCKETS)
+    named = named or [each for each in state.subject if each.letter in _PICTURE_SOCKETS and not each.is_plug]
+    ids = ids_of(state, named, "exclusive", again=True)
+    ids = ids if len(ids) > 1 else list(state.numbers.all_of("DHV"))
+    if len(ids) > 1:
+        say(state, sentence, f"{'|'.join(ids)} one at a time")

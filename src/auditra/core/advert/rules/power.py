@@ -1,0 +1,396 @@
+"""Power: what sockets give and share, what the host gets, what the inlet takes, what the device uses."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+
+from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
+from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
+from auditra.core.advert.reading import State, ids_of, subjects, under_what
+from auditra.core.advert.rules.body import IN_THE_BOX
+from auditra.core.advert.rules.rates import counted_part
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Socket
+
+_HOST = (
+    r"(?:hosts?|ordinateur|portatil|rechner|laptops?|notebooks?|computers?|phones?|consoles?|tablets?|handhelds?|PCs?"
+    r"|macbooks?|device)"
+)
+_THE = r"(?:the |your |my |its |a |an |das |de |la |il )?"
+_CHARGES = re.compile(
+    r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?|deliver\w*|supplies"
+    r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
+    rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
+    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|is charged|charg\w*|receives?|mit|ladung|jusqu|with|power|reach|arrive)\b"
+    rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
+    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|^\s*host \d)",
+    re.IGNORECASE,
+)
+_KEY_OF_HOST = re.compile(
+    rf"^\s*(?:power (?:to|for) )?(?:the |your )?{_HOST}\b|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
+    r"|\bcharging:?\s*$",
+    re.IGNORECASE,
+)
+_SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
+_TAKES = any_of(
+    "inlets?", "inputs?", "takes?", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
+    "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", "W in", "charger of",
+    r"in(?=\s*\d+\s*W)", "power_in", "plug your",
+)  # fmt: skip
+_TAKES_SURELY = any_of("inlet", "input", "entr.e", "power_in", r"PD[- ]?in", r"(?:\d+ ?)?W in")
+_INLET_BEFORE = ends_with(r"\bPD[- ]in\b[,:]?", r"\bPD charging:? \(")
+_GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
+_USES = any_of(
+    "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself", "reserves?", "stays? in", "power draw",
+    "idle", "standby", "for itself",
+)  # fmt: skip
+_SHARED = any_of(
+    "shared?(?: by| between| among)?", "together", "in total", "total", "between them", "combined", "split",
+    "for (?:the|all) (?:two|three|four|five)", "altogether", "sum",
+)  # fmt: skip
+_PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
+_ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the")
+_SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
+_POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
+_POWER_DELIVERY_BEFORE = re.compile(
+    r"(?:\bPD (?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? |power delivery[^.;,]{0,16}"
+    r"|pass-through[^.;,]{0,10})$",
+    re.IGNORECASE,
+)
+_GIVES = any_of("gives", "out")
+_REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
+_HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?on")
+_YES = re.compile(r"\W*yes\b", re.IGNORECASE)
+_WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
+_CHARGES_WITH = any_of("charges? with", r"charging[^.;,]{0,12}$")
+_OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
+_IN_OF_TWO = any_of("W in")
+_BARE_PD = ends_with(r"\bPD")
+_SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
+_IN_USE = any_of("in use", "used", "busy", "active", "together")
+_BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|taken)", re.IGNORECASE)
+_TWO_IN_USE = any_of(
+    "both", "together", "in use", "at once", "at the same time", "simultaneously", "dual(?:[- ]port)?", "with two"
+)
+_AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
+_NAMED = re.compile(r"\b[AC]\d\b")
+_DECIMAL = r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)"
+_STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@] ?{_DECIMAL} ?A")
+_STEP_OF = re.compile(rf"{_DECIMAL} ?V ?[/x] ?{_DECIMAL} ?A \((USB-([AC]))\)")
+_COMBINED = re.compile(
+    r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:\s*"
+    r"(?P<watts>\d+(?:[.,]\d+)? ?W(?:\s?\+\s?\d+(?:[.,]\d+)? ?W)+)"
+)
+_INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
+_ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total)\b[^;.]{0,12}$", re.IGNORECASE)
+_IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
+_OF_SOME = ends_with(r"\b\d x \w+ \(")
+"""``3 x charging (2.4 A``: of sockets that are not named."""
+_NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
+_STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
+_USB_V = 5.0
+Reader = Callable[[State, Sentence, Figure, str], bool]
+
+
+def power(state: State, sentence: Sentence) -> None:
+    """Tables of steps first; then each figure of watts and of amperes."""
+    if state.product.is_lead:
+        return
+    if IN_THE_BOX.search(sentence.clause.over):
+        return
+    if _steps(state, sentence):
+        _total_of_steps(state, sentence)
+        return
+    if _two_at_once(state, sentence):
+        return
+    for figure in sentence.of_dim(Dim.WATTS):
+        in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
+        if not in_condition and not _is_of_supply(sentence, figure):
+            any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
+    for figure in sentence.of_dim(Dim.AMPERES):
+        _amperes(state, sentence, figure)
+
+
+def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
+    """``a 65 W charger``, ``19.5 V, 7.7 A (150 W)``: what another thing gives."""
+    if _SUPPLY_BEHIND.search(sentence.behind(figure, 18)) and not re.search(r"(?i)\bin\b", sentence.over):
+        return True
+    worked = re.search(r"\d ?A\s*\(\s*$", sentence.before(figure, 16))
+    return bool(worked) and re.search(r"(?i)supply|adapter|input", sentence.over + sentence.text[:24]) is not None
+
+
+# Whose watts, the surest first
+
+
+def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
+    if not _KEY_OF_HOST.search(sentence.over.rstrip(": ")) or _SOCKET_OR_USB.search(sentence.over):
+        return False
+    host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
+    under = under_what(sentence, figure) or (f" on host {host[1]}" if host else "")
+    say(state, sentence, f"UP charges host {figure.hedged}{under}")
+    return True
+
+
+def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    kept = _WE_KEEP.search(sentence.before(figure)) is not None
+    needed = state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None
+    if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
+        return False
+    say(state, sentence, f"body uses {figure.hedged}{under_what(sentence, figure)}")
+    return True
+
+
+def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    if figure.each or not (_SHARED.search(sentence.behind(figure, 40)) or _SHARED.search(local)):
+        return False
+    letters = _letters(state)
+    found = sentence.sockets_of(letters)
+    behind = [socket for socket in found if socket.start > figure.end]
+    if behind and re.search(r"(?i)shared by", sentence.text[figure.end : behind[0].start]):
+        found = behind
+    ids = ids_of(state, found, "shares") if found else list(state.numbers.all_of(letters))
+    if not found and re.search(r"(?i)between them", sentence.text):
+        ids = ids_of(state, [socket for socket in state.subject if socket.letter in letters], "shares") or ids
+    if len(ids) > 1:
+        say(state, sentence, f"{'+'.join(ids)} share {figure.hedged}")
+    return True
+
+
+def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    surely = _TAKES_SURELY.search(local) or _INLET_BEFORE.search(sentence.before(figure))
+    if not surely or _GIVEN_ON.search(local):
+        return False
+    return _inlet(state, sentence, figure)
+
+
+def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
+    state.numbers.declare("P", 1)
+    say(state, sentence, f"P1 takes {figure.hedged}{under_what(sentence, figure)}")
+    return True
+
+
+def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
+    out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
+    named = _CHARGES.search(local) or (not sentence.sockets_of("AC") and _CHARGES.search(sentence.part_of(figure)))
+    asked = _YES.match(sentence.own) and _CHARGES.search(sentence.over)
+    if not (
+        named or handed or out or asked or _HAND_ON.search(sentence.before(figure)) or _goes_on(state, sentence, figure)
+    ):
+        return False
+    verb = "UP passes" if _PASSES.search(local) else "UP charges host"
+    state.to_host_in = sentence.clause.start
+    say(state, sentence, f"{verb} {figure.hedged}{under_what(sentence, figure)}")
+    return True
+
+
+def _goes_on(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``65 W to the laptop without a display, 45 W with one``: the second figure is of the same as the first."""
+    earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
+    if state.to_host_in != sentence.clause.start or not earlier or not under_what(sentence, figure):
+        return False
+    return not any(earlier[-1].end <= socket.start for socket in sentence.sockets_of("AC"))
+
+
+def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    """``PD 87W``, ``100 W PD``: of a hub the inlet."""
+    behind, before = sentence.behind(figure, 16), sentence.before(figure)
+    told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-4:])
+    if not told or state.product.is_charger or _GIVES.search(local):
+        return False
+    return _inlet(state, sentence, figure)
+
+
+def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
+    if _found(state, sentence, figure) or not _CHARGES_WITH.search(sentence.before(figure, 30)):
+        return False
+    say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
+    return True
+
+
+def _passed(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    """Through to the host; where another figure is what arrives there, it is what the inlet takes."""
+    if not _PASSES.search(local):
+        return False
+    others = (each for each in sentence.of_dim(Dim.WATTS) if each is not figure)
+    if any(_ARRIVES.match(sentence.behind(each, 14)) for each in others):
+        return _inlet(state, sentence, figure)
+    say(state, sentence, f"UP passes {figure.hedged}{under_what(sentence, figure)}")
+    return True
+
+
+def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    of_charger = not state.product.is_charger and re.search(r"(?i)\bcharger\b", sentence.over)
+    by_key = bool(sentence.over) and (_TAKES.search(sentence.over) or of_charger)
+    if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
+        return False
+    if _SUPPLY.search(local + sentence.over) and not sentence.clause.over:
+        return True
+    return _inlet(state, sentence, figure)
+
+
+def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    found = _found(state, sentence, figure)
+    none_known = not state.numbers.ids("C") and not state.numbers.ids("A")
+    if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
+        found = [Socket(0, 0, "C", 1)]
+    chosen = counted_part(state, sentence, figure, found) or found
+    ids = ids_of(state, chosen, "gives", again=bool(under_what(sentence, figure)))
+    if ids and not _while(state, sentence, figure, ids):
+        promise(state, sentence, ids, GIVES, figure)
+    return bool(ids)
+
+
+_READERS: tuple[Reader, ...] = (
+    _host_by_key, _own_use, _shared, _inlet_surely, _host_by_words, _power_delivery, _charges_with, _passed,
+    _inlet_by_words, _socket_gives,
+)  # fmt: skip
+
+
+def _letters(state: State) -> str:
+    return "ACN" if state.product.is_network_switch else "AC"
+
+
+def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
+    """The sockets of a figure; those of an earlier sentence only where it refers to them."""
+    found, carried = subjects(state, sentence, figure, _letters(state))
+    if carried and not (figure.each or _REFERS.search(sentence.own_words(figure)) or sentence.clause.over):
+        return []
+    return found
+
+
+def _two_at_once(state: State, sentence: Sentence) -> bool:
+    """``Both in use: 45 W and 18 W``: what each of two alike sockets gives beside the other."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    together = len(watts) == 2 and _TWO_IN_USE.search(sentence.before(watts[0]))
+    if not together or not _AND.fullmatch(sentence.text[watts[0].end : watts[1].start]):
+        return False
+    named = [socket for socket in sentence.sockets_of("AC") if socket.end <= watts[0].start]
+    letters = {socket.letter for socket in named or state.subject if socket.letter in "AC"}
+    ids = [port for letter in sorted(letters) for port in state.numbers.ids(letter)]
+    if len(ids) == 2:
+        say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
+    return True
+
+
+def _while(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> bool:
+    """``C1 and C2 in use``: what two sockets give at the same time, each under the other."""
+    column = sentence.clause.column
+    if column and _IN_USE.search(column):
+        if not set(ids) <= set(_NAMED.findall(column)):
+            return False
+        key = column
+    elif len(ids) == 1 and _BOTH_BUSY.search(sentence.before(figure)):
+        key = str(sentence.clause.start)
+    else:
+        return False
+    pair = state.in_use.setdefault(key, [])
+    pair.append(("+".join(ids), figure.text))
+    if len(pair) == 2 and pair[0][0] != pair[1][0]:
+        say(state, sentence, f"{pair[0][0]} gives {pair[0][1]} while {pair[1][0]} gives {pair[1][1]}")
+    return True
+
+
+# Steps of volts and amperes
+
+
+def _steps(state: State, sentence: Sentence) -> bool:
+    """``C1 + C2: 30 W + 15 W``, ``5V=2.5A 20V=3.35A (67W)``; whether the clause was one of those."""
+    done = _combined(state, sentence)
+    head = sentence.over or sentence.text[:16]
+    if _INPUT.match(head) or re.search(r"(?i)\binput\b", head):
+        pairs = [] if done or any(sentence.of_dim(Dim.WATTS)) else _pairs(sentence.text)
+        if pairs:
+            say(state, sentence, f"P1 takes {max(volts * amperes for volts, amperes in pairs):g} W")
+            return True
+    for match in _STEP_OF.finditer(sentence.text):
+        state.numbers.declare(match[4], 1)
+        say(state, sentence, f"{match[4]}1 gives {_number(match[1]) * _number(match[2]):g} W")
+        done = True
+    return done or _steps_of_socket(state, sentence)
+
+
+def _combined(state: State, sentence: Sentence) -> bool:
+    done = False
+    for match in _COMBINED.finditer(sentence.text):
+        names = [name.strip() for name in match["names"].split("+")]
+        watts = re.findall(r"\d+(?:[.,]\d+)?", match["watts"])
+        if len(names) != len(watts):
+            continue
+        ids = [name if re.search(r"\d", name) else f"{name}1" for name in names]
+        if len(ids) == 2:
+            say(state, sentence, f"{ids[0]} gives {watts[0]} W while {ids[1]} gives {watts[1]} W")
+        done = True
+    return done
+
+
+def _steps_of_socket(state: State, sentence: Sentence) -> bool:
+    steps = _pairs(sentence.own)
+    found = [socket for socket in sentence.sockets_of("AC") if socket.end <= sentence.shift]
+    if not steps or not found:
+        return False
+    ids = ids_of(state, found, "gives")
+    told = next(sentence.of_dim(Dim.WATTS), None)
+    most = told.text if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
+    say_of(state, sentence, ids, GIVES, most)
+    if re.search(r"\bPPS\b", sentence.text):
+        say_of(state, sentence, ids, CHARGES, "by PD PPS")
+    return True
+
+
+def _total_of_steps(state: State, sentence: Sentence) -> None:
+    for figure in sentence.of_dim(Dim.WATTS):
+        ids = list(state.numbers.all_of("CA"))
+        if _ALL_BEFORE.search(sentence.before(figure)) and len(ids) > 1:
+            say(state, sentence, f"{'+'.join(ids)} share {figure.text}")
+
+
+def _pairs(text: str) -> list[tuple[float, float]]:
+    return [(_number(volts), _number(amperes)) for volts, amperes in _STEP.findall(text)]
+
+
+def _number(written: str) -> float:
+    return float(written.replace(",", "."))
+
+
+# Amperes and standards
+
+
+def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
+    outputs = sentence.sockets_of("AC")
+    near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)
+    if sentence.shift and _INPUT.match(sentence.text):
+        most_v = max((each.value for each in sentence.of_dim(Dim.VOLTS)), default=0.0)
+        if most_v:
+            say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
+    elif outputs and _IN_SUM.match(sentence.behind(figure)):
+        ids = ids_of(state, outputs, "shares", again=True)
+        if len(ids) > 1:
+            say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W")
+    elif near is None or (sentence.shift and outputs and near.value == _USB_V):
+        _feeds(state, sentence, figure)
+
+
+def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
+    if _NOT_OF_SOCKET.search(sentence.text):
+        return
+    found, _ = subjects(state, sentence, figure, "AC")
+    if not found or (_SHARED.search(sentence.behind(figure, 40)) and not figure.each):
+        return
+    if _OF_SOME.search(sentence.before(figure)):
+        return
+    promise(state, sentence, ids_of(state, found, "feeds", again=bool(under_what(sentence, figure))), FEEDS, figure)
+
+
+def standards(state: State, sentence: Sentence) -> None:
+    """What sockets fast charge by."""
+    found = sentence.sockets_of("AC")
+    if state.product.is_lead or not found or _STEP.search(sentence.text):
+        return
+    for name, pattern in _STANDARDS:
+        if re.search(pattern, sentence.text):
+            on = [socket for socket in found if re.search(rf"{pattern} (?:on|at) $", sentence.text[: socket.start])]
+            ids = ids_of(state, on or found, f"by {name}", again=True)
+            say_of(state, sentence, ids, CHARGES, f"by {name}")

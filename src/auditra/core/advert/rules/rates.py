@@ -1,0 +1,330 @@
+"""Rates of links: of USB sockets, of the link to the host, of networks; and sockets that have no data."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import replace
+
+from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
+from auditra.core.advert.promises import CARDS, DATA, LINKS, NO_DATA, promise, say, say_of
+from auditra.core.advert.reading import State, ids_of, subjects, under_what
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import NUMBERS, REST, Socket
+
+_HOST = r"(?:hosts?|laptops?|notebooks?|computers?|phones?|consoles?|tablets?|PCs?)"
+_WORDS = "|".join(sorted(NUMBERS, key=len, reverse=True))
+_OF_A_HOST = ends_with(r"\b(?:on hosts? of|in an?|host socket|in a socket of)")
+_NETWORK_RATE = re.compile(r"gigabit\b|G(?:b?E)\b|BASE-?T|GigE", re.IGNORECASE)
+_NETWORK_RATE_BEHIND = re.compile(r"[ -]?\(?(?:\d+(?:\.\d+)?G ?)?(?:BASE-?T|b?E\b)", re.IGNORECASE)
+_NETWORK = any_of("network", "ethernet", "LAN")
+_UPLINK = any_of(
+    "upstream", "host port", "connects? (?:via|by|over)", "tunnels?", "links? at", "links? (?:to|up)", "link to",
+    "host (?:link|connection|rate)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "plug", "hangs? on",
+    f"to (?:the |your )?{_HOST}", "between your", "joins", "near end", "host:",
+)  # fmt: skip
+_KEY_OF_UPLINK = any_of("plug", "upstream", "host port", "link to", "to computer", "connection")
+_UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
+_ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
+_LINKS = any_of("links? at", "it links", "the link")
+_REFERS = any_of(
+    "each", "all", "they", "them", "both", "rate", "speed", "data", "the (?:two|three|four|rest|others?|left|right)",
+    r"(?:one|two|three|\d) (?:at|on|run)",
+)  # fmt: skip
+"""What makes a figure one of sockets that were named before."""
+_PART = re.compile(
+    rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bsockets|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}|{_WORDS})\b"
+    r"(?! ?(?:x (?:USB|HDMI|RJ)|socket of))[^,;:.()]{0,60}$",
+    re.IGNORECASE,
+)
+_LABELLED = re.compile(
+    r"(?:^|[,;:(]|\band|\bthe|\bfor)\s*(?:the )?(left|right|upper|lower|front|rear|other|white|grey|black|blue|red"
+    r"|first|second)(?: (?:one|socket|ring|port))?\b[^,;:.()]{0,24}$",
+    re.IGNORECASE,
+)
+_OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
+_REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
+_TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
+_TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
+_SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2}) (?:sockets|ports)\s*\)", re.IGNORECASE)
+_NO_PART = ("a", "an", "second", "first", "third", "both")
+_FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
+_NAMED_OF_SWITCH = re.compile(r"\bsockets? (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
+_X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
+_NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
+_NO_DATA = any_of(
+    "no data", "without data", "sans donn.es", "data: none", "neither data", "power only", "charging only",
+    "charge[- ]only", "only charges", "have none",
+)  # fmt: skip
+_INLET = any_of("inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", "in")
+_NO_PICTURE = any_of("nor picture", "no picture")
+_NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
+_GENERATIONS = (
+    (any_of(r"(?:USB )?3\.2 Gen ?2 ?x ?2", "Gen 2x2"), "20 Gb/s"),
+    (any_of(r"(?:USB )?3\.[12] Gen ?2(?: ?x ?1)?(?! ?x ?2)", "Gen 2(?:x1)?"), "10 Gb/s"),
+    (any_of(r"USB ?3\.0", r"(?:USB )?3\.[12] Gen ?1(?: ?x ?1)?", "Gen 1(?:x1)?", "SuperSpeed(?! ?plus)"), "5 Gb/s"),
+)
+"""Names that one rate goes by. Source: USB 3.2, 1.1; USB 2.0 is high or full speed, and is left to the reviewer."""
+_POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
+_FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
+_OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
+
+
+def declare(state: State, sentence: Sentence) -> None:
+    """``Of the five USB-A sockets``, ``USB-A ports: 4``: how many there are, before any is promised something."""
+    for socket in sentence.sockets_of("ACHDV"):
+        if not socket.count or socket.count < 1 or socket.ids:
+            continue
+        of_all = _OF_ALL.search(sentence.text[max(0, socket.start - 34) : socket.start])
+        if of_all or not any(figure.dim in _FITS[socket.letter] for figure in sentence.figures):
+            state.numbers.declare(socket.letter, socket.count)
+
+
+def rates(state: State, sentence: Sentence) -> None:
+    """Each rate in bits: the first reader that knows whose it is takes it."""
+    if state.product.is_lead:
+        return
+    for figure in sentence.of_dim(Dim.RATE):
+        if not any(read(state, sentence, figure) for read in _READERS):
+            continue
+
+
+def _is_of_a_host(_: State, sentence: Sentence, figure: Figure) -> bool:
+    """``On hosts of 10 Gb/s``: what the host has to do."""
+    in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions if each.words)
+    return in_condition or _OF_A_HOST.search(sentence.before(figure, 24)) is not None
+
+
+def _of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
+    if not state.product.is_network_switch or sentence.sockets_of("AC"):
+        return False
+    if re.search(r"\d-port\b", sentence.text, re.IGNORECASE) and re.search(r"\d ?x ?RJ", state.text, re.IGNORECASE):
+        return True
+    before = sentence.before(figure)
+    named = _NAMED_OF_SWITCH.search(before)
+    if named:
+        ids = [f"N{n}" for n in range(int(named[1]), int(named[2] or named[1]) + 1)]
+        ids += [f"N{named[3]}"] if named[3] else []
+        state.numbers.declare("N", max(int(each[1:]) for each in ids))
+    else:
+        ids = _counted_of_switch(state, before)
+    promise(state, sentence, ids, LINKS, figure)
+    return True
+
+
+def _counted_of_switch(state: State, before: str) -> list[str]:
+    times, part = _X_SOCKETS.search(before), _PART.search(re.split(r"[;]", before)[-1])
+    word = times[1] if times else part[1] if part and part[1].lower() not in _NO_PART else ""
+    if word:
+        return ids_of(state, [Socket(0, 0, "N", _value(word))], "links")
+    numbers = _NUMBERS_BEFORE.findall(before)
+    known = len(state.numbers.ids("N")) or (int(numbers[-1]) if numbers and numbers[-1].isdigit() else 1)
+    return ids_of(state, [Socket(0, 0, "N", known)], "links", again=True)
+
+
+def _of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Gigabit``, ``2.5GbE``: rates that only networks are called by."""
+    own, behind = sentence.text[figure.start : figure.end], sentence.behind(figure, 24)
+    is_named = _NETWORK_RATE.search(own) or _NETWORK_RATE_BEHIND.match(behind)
+    if not is_named or "per second" in behind:
+        return False
+    if not (state.has_said(f"N1 links {figure.text}") or state.has_said(f"N1+N2 link {figure.text}")):
+        found = sentence.sockets_of("N")[:1] or [Socket(0, 0, "N", 1)]
+        promise(state, sentence, ids_of(state, found, "links"), LINKS, figure)
+    return True
+
+
+def _of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """A reader, a drive's case, a network adapter: its USB plug is the link to the host."""
+    found, carried = subjects(state, sentence, figure, "AC")
+    if not state.product.is_one_link or not found or carried or found[0].ids or found[0].count not in (None, 1):
+        return False
+    if re.match(r"[\s-]*sockets?", sentence.text[found[0].end :], re.IGNORECASE):
+        return False
+    _uplink(state, sentence, figure)
+    return True
+
+
+def _of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool:
+    if not state.product.is_network_adapter or sentence.sockets_of("AC"):
+        return False
+    fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
+    said_before = state.has_said("N1 links") and not under_what(sentence, figure)
+    if figure.value == fastest and not said_before:
+        promise(state, sentence, ["N1"], LINKS, figure)
+    return True
+
+
+def _falls_back(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``1 Gb/s, 100 Mb/s``: the slower rates of one network socket."""
+    networks = sentence.sockets_of("ACN")
+    if not networks or any(socket.letter != "N" for socket in networks):
+        return False
+    fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
+    return figure.value < fastest and not counted_part(state, sentence, figure, networks)
+
+
+def _attached_by(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Connects via USB-C at 5 Gb/s``."""
+    found, carried = subjects(state, sentence, figure, "AC")
+    if not found or carried or not _ATTACHES.search(sentence.text[: found[0].start]):
+        return False
+    _uplink(state, sentence, figure)
+    return True
+
+
+def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``sd slot 100mb/s``: bytes, written small."""
+    cards, own = sentence.sockets_of("SM"), sentence.sockets_of("ACN")
+    found, _ = subjects(state, sentence, figure, "ACN")
+    nearer = cards and found and cards[-1].end <= figure.start and cards[-1].start > found[-1].end
+    if not cards or (own and not nearer):
+        return False
+    value = figure.hedged.replace("Mb/s", "MB/s").replace("Gb/s", "GB/s")
+    promise(state, sentence, ids_of(state, cards[-1:], "cards"), CARDS, figure, value=value)
+    return True
+
+
+def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """The link to the host, by its key or the words around."""
+    own = sentence.sockets_of("ACN")
+    found, carried = _found(state, sentence, figure)
+    near = sentence.part_of(figure) if own else sentence.before(figure, 60) + sentence.behind(figure, 40)
+    plugs = [socket for socket in sentence.sockets if socket.is_plug and socket.end <= figure.start]
+    by_key = _KEY_OF_UPLINK.search(sentence.over)
+    by_words = (not own or carried) and _UPLINK.search(near)
+    by_plug = plugs and not own and re.search(r"(?i)\b(?:to (?:the|your) computer|plug|host)\b", sentence.text)
+    before = own and not found and _UPLINK.search(sentence.before(figure, 36))
+    upstream = _UPSTREAM_BEHIND.match(sentence.behind(figure))
+    if not (by_key or by_words or by_plug or before or upstream):
+        return False
+    _uplink(state, sentence, figure)
+    return True
+
+
+def _uplink(state: State, sentence: Sentence, figure: Figure) -> None:
+    say(state, sentence, f"UP data {figure.hedged}{under_what(sentence, figure)}")
+
+
+def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socket], bool]:
+    """The sockets of a rate; those of an earlier sentence only where it refers to them."""
+    found, carried = subjects(state, sentence, figure, "ACN")
+    if carried and not (_REFERS.search(sentence.text) or sentence.clause.over):
+        return [], False
+    return found, carried
+
+
+def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
+    if _found(state, sentence, figure)[0]:
+        return False
+    if _NETWORK.search(sentence.text):
+        promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
+    elif state.product.is_drive or _LINKS.search(sentence.text):
+        _uplink(state, sentence, figure)
+    return True
+
+
+def _from_one_to_other(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Data: C1 to A, 480 Mb/s``: the socket that is not the host's."""
+    pair = _FROM_TO.search(sentence.before(figure))
+    if pair is None:
+        return False
+    target = next((name for name in (pair[2], pair[1]) if name.startswith("A")), pair[2])
+    promise(state, sentence, [target if target[-1].isdigit() else f"{target}1"], DATA, figure)
+    return True
+
+
+def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
+    found, _ = _found(state, sentence, figure)
+    again = bool(under_what(sentence, figure))
+    partial = counted_part(state, sentence, figure, found)
+    for letter in dict.fromkeys(socket.letter for socket in partial or found):
+        chosen = [socket for socket in partial or found if socket.letter == letter]
+        ids = ids_of(state, chosen, "links" if letter == "N" else "data", again=again)
+        times = _TIMES_BEHIND.match(sentence.behind(figure))
+        if times and len(ids) == 1 and int(times[1]) > 1:
+            ids += ids_of(state, [replace(chosen[0], count=int(times[1]) - 1, ids=())], "data")
+        promise(state, sentence, ids, LINKS if letter == "N" else DATA, figure)
+    return True
+
+
+_READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
+    _is_of_a_host, _of_network_switch, _of_named_network, _of_one_link, _of_network_adapter, _falls_back, _attached_by,
+    _of_cards, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
+)  # fmt: skip
+
+
+def counted_part(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    """``one at 10 Gb/s, 2 at 480 Mb/s``: how many of the sockets that were named before; empty for all of them."""
+    part = _counted(sentence, figure, found)
+    if part and found[-1].count:
+        state.numbers.declare(found[-1].letter, found[-1].count)
+    return part
+
+
+def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    if not found or found[-1].ids or found[0].start > figure.start:
+        return []
+    exact = _TIMES.search(sentence.before(figure)) if found[-1].end < figure.start else None
+    exact = exact or _SOCKETS_BEHIND.match(sentence.behind(figure))
+    if exact:
+        return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=True)]
+    earlier = [f for f in sentence.figures if found[-1].end <= f.start < figure.start and f.dim is figure.dim]
+    return _part(sentence.text[(earlier[-1].end if earlier else found[-1].end) : figure.start].rstrip(" ("), found)
+
+
+def _part(text: str, found: list[Socket]) -> list[Socket]:
+    if _REST.search(text):
+        return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
+    match, labelled = _PART.search(text), _LABELLED.search(text)
+    if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
+        return [replace(found[-1], count=_value(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]
+    if labelled is not None and (match is None or match.start() < labelled.start()):
+        return [replace(found[-1], count=1, whole=False, label=labelled[1].lower(), is_part=True)]
+    if match is None or match[1].lower() in _NO_PART:
+        return []
+    if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:
+        return []
+    return [replace(found[-1], count=_value(match[1]), whole=False, label="", is_part=True)]
+
+
+def _value(word: str) -> int:
+    return int(word) if word.isdigit() else NUMBERS[word.lower()]
+
+
+def generations(state: State, sentence: Sentence) -> None:
+    """A generation's name without a figure beside it."""
+    if state.product.is_lead:
+        return
+    rated = [socket for each in sentence.of_dim(Dim.RATE) for socket in subjects(state, sentence, each, "ACN")[0]]
+    for socket in sentence.sockets_of("AC"):
+        if socket in rated:
+            continue
+        following = min(
+            (each.start for each in sentence.sockets if each.start >= socket.end), default=len(sentence.text)
+        )
+        near = re.split(r"[,;:+)]|\band\b", sentence.text[socket.start : min(following, socket.end + 24)])[0]
+        rate = next((rate for pattern, rate in _GENERATIONS if pattern.search(near)), None)
+        if rate is not None:
+            say_of(state, sentence, ids_of(state, [socket], "data"), DATA, rate)
+
+
+def no_data(state: State, sentence: Sentence) -> None:
+    """Sockets for power alone: the inlet where it is spoken of, else those that are named."""
+    if state.product.is_lead:
+        return
+    none = _NOTHING.fullmatch(sentence.own) is not None and re.search(r"(?i)\bdata\b", sentence.clause.column)
+    if not none and not _NO_DATA.search(sentence.text):
+        return
+    said_inlet = any(said.sentence.startswith("P1 takes") for said in state.said[-2:])
+    of_inlet = sentence.clause.over.lower() == "in" if none else _INLET.search(sentence.text) or said_inlet
+    if of_inlet:
+        say(state, sentence, "P1 no data")
+        if _NO_PICTURE.search(sentence.text):
+            say(state, sentence, "P1 no display")
+        return
+    found = sentence.sockets_of("AC")
+    for letter in dict.fromkeys(socket.letter for socket in found):
+        ids = ids_of(state, [socket for socket in found if socket.letter == letter], "data")
+        say_of(state, sentence, ids, NO_DATA)

@@ -1,0 +1,44 @@
+"""Sound: jacks that play and jacks that record."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.promises import say
+from auditra.core.advert.reading import State
+from auditra.core.advert.sentence import Sentence
+
+_SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
+_RECORDS = any_of("mic", "microphones?", "in/out", "in and out", "recording")
+_PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
+_MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
+
+
+def sound(state: State, sentence: Sentence) -> None:
+    """One jack for each size that is named; one for a headset both ways."""
+    jacks = sentence.sockets_of("J")
+    if state.product.is_lead or not jacks:
+        return
+    words = " ".join(sentence.text[jack.start : jack.end].lower() for jack in jacks)
+    if "optical" in words:
+        _jack(state, sentence, "plays", "optical")
+        return
+    plays = _PLAYS.search(sentence.text) is not None and not _MICROPHONE.fullmatch(words.strip())
+    sizes = [each for each in sentence.of_dim(Dim.LENGTH) if each.text in _SIZES]
+    choices: list[Figure | None] = [*sizes] or [None]
+    for size in choices:
+        ohm = next((each for each in sentence.of_dim(Dim.OHM) if size is None or each.start > size.start), None)
+        tail = " ".join(each.text for each in (size, ohm) if each is not None)
+        if plays:
+            _jack(state, sentence, "plays", tail)
+        if _RECORDS.search(sentence.text):
+            _jack(state, sentence, "records", tail, same=plays)
+
+
+def _jack(state: State, sentence: Sentence, verb: str, tail: str, *, same: bool = False) -> None:
+    known = len(state.numbers.ids("J"))
+    number = known if same and known else known + 1
+    state.numbers.declare("J", number)
+    say(state, sentence, f"J{number} {verb} {tail}".strip())

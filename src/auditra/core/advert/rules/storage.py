@@ -1,0 +1,120 @@
+"""Cards, drives inside, and the frames of networks: rates in bytes, card buses and sizes."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.promises import ACCEPTS, CARDS, FRAMES, READS, WRITES, Verb, promise, say, say_of
+from auditra.core.advert.reading import State, ids_of, subjects, under_what
+from auditra.core.advert.sentence import Sentence
+
+_READ = any_of("reads?", "reading", "rd", "read speed")
+_WRITE = any_of("writes?", "writing", "wr", "write speed")
+_BOTH_WAYS = any_of("either way", "both ways", "each way")
+_STORES = any_of("built[- ]in", "inner", "inside", "internal", "storage", "drive", "SSD", "NVMe", "capacity")
+_INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capacity", r"\d ?[TG]B (?:SSD|NVMe|drive)")
+"""A drive that comes with it, and not only a place for one."""
+_CAPITALS = re.compile(r".*B/S$")
+"""In capitals nobody can tell bits of a link from bytes."""
+_ON_THE_WIRE = any_of("that is", "on the wire", "copies")
+_FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
+_CARD_SIZE = any_of("cards?", "max")
+_DRIVES = any_of("drives?")
+_ONLY_ROOM = any_of("up to", "empty", "takes", "tried", "none is", "room for")
+_BESIDE = 16
+"""Characters between a bus and the rate in bytes that it is a name for."""
+_LEAST_CARD, _LEAST_DRIVE = 1e9, 1e10
+
+
+def cards(state: State, sentence: Sentence) -> None:
+    """Card buses, and rates in bytes of cards, drives inside and USB sockets."""
+    if state.product.is_lead:
+        return
+    in_bytes = list(sentence.of_dim(Dim.BYTE_RATE))
+    for figure in sentence.of_dim(Dim.BUS):
+        found, carried = subjects(state, sentence, figure, "SM")
+        is_only_name = any(max(figure.start - each.end, each.start - figure.end) < _BESIDE for each in in_bytes)
+        if not carried and not is_only_name:
+            promise(state, sentence, ids_of(state, found, "bus", again=_again(sentence, figure)), CARDS, figure)
+    for figure in sentence.of_dim(Dim.BYTE_RATE):
+        _byte_rate(state, sentence, figure, _way(sentence, figure))
+
+
+def _again(sentence: Sentence, figure: Figure) -> bool:
+    return bool(under_what(sentence, figure))
+
+
+def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> None:
+    found, carried = subjects(state, sentence, figure, "SM")
+    if found:
+        ids = ids_of(state, found, verb.one, again=_again(sentence, figure) or carried)
+        promise(state, sentence, ids, verb, figure)
+        return
+    if _ON_THE_WIRE.search(sentence.part_of(figure)):
+        return
+    usb, usb_carried = subjects(state, sentence, figure, "AC")
+    of_drive = state.product.is_drive or _STORES.search(sentence.text) or _follows_drive(state)
+    if usb and (not usb_carried or not of_drive) and not state.product.is_drive:
+        if not _CAPITALS.match(sentence.text[figure.start : figure.end]):
+            promise(state, sentence, ids_of(state, usb, "reads"), READS if verb is CARDS else verb, figure)
+    elif of_drive:
+        verbs = [READS, WRITES] if _BOTH_WAYS.search(sentence.text) else [READS if verb is CARDS else verb]
+        for each in verbs:
+            promise(state, sentence, ["D0" if _INSIDE.search(state.text) else "UP"], each, figure)
+
+
+def _follows_drive(state: State) -> bool:
+    return bool(state.said) and state.said[-1].sentence.startswith("D0 ")
+
+
+def _way(sentence: Sentence, figure: Figure) -> Verb:
+    """Whether a rate is of reading or of writing, by the nearest word; of cards where neither is said."""
+    text = sentence.text
+    alike = [each for each in sentence.figures if each.dim is figure.dim]
+    start = max((each.end for each in alike if each.end <= figure.start), default=0)
+    end = min((each.start for each in alike if each.start >= figure.end), default=len(text))
+    first = text[: alike[0].start]
+    if not _READ.search(first) and not _WRITE.search(first) and (only := _only(text[figure.end : end])):
+        return only
+    chunk_start = max((text.rfind(mark, start, figure.start) for mark in ",;("), default=start) + 1
+    if only := _only(text[max(start, chunk_start) : figure.start]):
+        return only
+    near = [
+        (min(abs(figure.start - match.end()), abs(match.start() - figure.end)), number)
+        for number, pattern in enumerate((_READ, _WRITE)) for match in pattern.finditer(text, start, end)
+    ]  # fmt: skip
+    return (READS, WRITES)[min(near)[1]] if near else CARDS
+
+
+def _only(words: str) -> Verb | None:
+    reads, writes = _READ.search(words), _WRITE.search(words)
+    return READS if reads and not writes else WRITES if writes and not reads else None
+
+
+def sizes(state: State, sentence: Sentence) -> None:
+    """Sizes in bytes: of frames, of the cards that fit, of a drive inside."""
+    if state.product.is_lead:
+        return
+    for figure in sentence.of_dim(Dim.BYTES):
+        if _FRAMES.search(sentence.text):
+            _frames(state, sentence, figure)
+        elif _CARD_SIZE.search(sentence.text) and not _DRIVES.search(sentence.text) and figure.value >= _LEAST_CARD:
+            _card_size(state, sentence, figure)
+        elif _STORES.search(sentence.text) and figure.value >= _LEAST_DRIVE and not _ONLY_ROOM.search(sentence.text):
+            say(state, sentence, f"D0 stores {figure.text}")
+
+
+def _frames(state: State, sentence: Sentence, figure: Figure) -> None:
+    names = state.numbers.ids("N") or ["N1"]
+    say_of(state, sentence, names, FRAMES, figure.hedged)
+
+
+def _card_size(state: State, sentence: Sentence, figure: Figure) -> None:
+    near = [socket for socket in sentence.sockets_of("SM") if 0 <= socket.start - figure.end < 4]
+    names = ids_of(state, near, f"accepts {figure.text}", again=True) or list(state.numbers.all_of("SM"))
+    names = names or ids_of(state, sentence.sockets_of("SM"), "accepts")
+    if names:
+        hedge = "up to " if figure.hedge != "at least" else ""
+        say_of(state, sentence, names, ACCEPTS, f"cards of {hedge}{figure.text}")

@@ -1,0 +1,163 @@
+"""A clause under reading: its words with those over it, and the figures, sockets and conditions among them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from auditra.core.advert.clauses import Clause
+from auditra.core.advert.conditions import Condition, conditions
+from auditra.core.advert.figures import Dim, Figure, figures
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.sockets import Socket, sockets
+
+_UNITS_IN_HEAD = (
+    (re.compile(r"(?i)(?:_|\(|\b)(cm|mm|kg|g|W|m)\)?$"), ""), (re.compile(r"(?i)\bmet(?:re|er)s?\b"), "m"),
+    (re.compile(r"(?i)\bwatts?\b"), "W"), (re.compile(r"(?i)\bgrams?\b"), "g"),
+    (re.compile(r"(?i)\binch(?:es)?\b"), "in"),
+)  # fmt: skip
+_OVER_MANY = frozenset({Dim.RATE, Dim.MODE})
+"""What may stand over the sockets that it is of: ``10 Gb/s: 3 x USB-A, 2 x USB-C``."""
+_BARE_NUMBER = re.compile(r"\s*\d+(?:[.,]\d+)?(?=\s*$|\s*,)")
+_SEGMENT = re.compile(
+    r"[;.]\s|[()]|:\s|,\s(?=(?:and none|against|our|the last|Mark|other|not|instead|expect|in a|and the)\b)",
+    re.IGNORECASE,
+)
+_OF_ANOTHER = any_of(
+    r"(?:other|others'|competing|most|many|cheap|older|rival|customers?'?) "
+    r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
+    r"(?:our|the) (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)", "Mark 1", "predecessor",
+    "last year", "version is another", r"that is \d", "on average", "expect about",
+    r"does not\b[^,.;]*\b(?:show|carry|charge)", "wait", r"hold (?:it|the)", "not for", "falls? back", "also talks",
+    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
+)  # fmt: skip
+"""What is beside a figure of another product, an example, a conversion or a need."""
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """The words over a clause and its own as one text; `shift` is where its own begin."""
+
+    clause: Clause
+    text: str
+    shift: int
+    figures: tuple[Figure, ...]
+    sockets: tuple[Socket, ...]
+    conditions: tuple[Condition, ...]
+
+    @property
+    def over(self) -> str:
+        return self.text[: self.shift]
+
+    @property
+    def own(self) -> str:
+        return self.text[self.shift :]
+
+    def of_dim(self, *dims: Dim) -> Iterator[Figure]:
+        """Its figures of a kind, but for those that are denied."""
+        return (figure for figure in self.figures if figure.dim in dims and not figure.negated)
+
+    def sockets_of(self, letters: str) -> list[Socket]:
+        """Its sockets of some classes, and no plugs."""
+        return [socket for socket in self.sockets if socket.letter in letters and not socket.is_plug]
+
+    def before(self, figure: Figure, length: int = 200) -> str:
+        return self.text[max(0, figure.start - length) : figure.start]
+
+    def behind(self, figure: Figure, length: int = 200) -> str:
+        return self.text[figure.end : figure.end + length]
+
+    def part_of(self, figure: Figure) -> str:
+        """The stretch between commas and brackets in which a figure stands."""
+        start = max((self.text.rfind(mark, 0, figure.start) for mark in ",;("), default=-1) + 1
+        ends = [at for mark in ",;)" if (at := self.text.find(mark, figure.end)) >= 0]
+        return self.text[start : min(ends, default=len(self.text))]
+
+    def own_words(self, figure: Figure) -> str:
+        """The part that is nearer to this figure than to another of its kind, up to the next key."""
+        others = [other for other in self.figures if other.dim is figure.dim and other is not figure]
+        start = max((self.text.rfind(mark, 0, figure.start) for mark in ",;("), default=-1) + 1
+        start = max([start, *(other.end for other in others if other.end <= figure.start)])
+        ends = [at for mark in ",;)" if (at := self.text.find(mark, figure.end)) >= 0]
+        end = min([min(ends, default=len(self.text)), *(other.start for other in others if other.start >= figure.end)])
+        key = _NEXT_KEY.search(self.text, figure.end, end)
+        return self.text[start : key.start() if key else end]
+
+    def is_converted(self, figure: Figure) -> bool:
+        """The same figure once more in other units, behind the first."""
+        unit = figure.text.split()[-1]
+        earlier = (other for other in self.figures if other.dim is figure.dim and other.end <= figure.start)
+        return any(other.text.split()[-1] != unit and _is_near(other.value, figure.value) for other in earlier)
+
+    def is_said_in_metric(self, figure: Figure) -> bool:
+        """Whether the same stands beside it in metric units, which are taken."""
+        if not figure.text.endswith(_IMPERIAL):
+            return False
+        later = (each for each in self.figures if each.dim is figure.dim and each.start > figure.start)
+        follows = any(not each.text.endswith(_IMPERIAL) and "(" in self.text[figure.end : each.start] for each in later)
+        return follows or self.is_converted(figure)
+
+
+_IMPERIAL = (" in", " oz", " lb", " ft")
+_NEXT_KEY = re.compile(r"\s[A-Z][\w ]{2,20}\s?:|\s{3,}")
+_NEAR = 0.06
+
+
+def _is_near(one: float, other: float) -> bool:
+    return abs(one - other) <= _NEAR * max(one, other)
+
+
+def sentence_of(text: str, clause: Clause) -> Sentence:
+    """A clause of the corrected text with everything that is found in it."""
+    over = " ".join(filter(None, (clause.over.replace("_", " "), clause.column.replace("_", " "))))
+    prefix = f"{over}: " if over else ""
+    own = text[clause.start : clause.end]
+    bare = _BARE_NUMBER.match(own)
+    if bare is not None and (unit := _unit_in(clause.over, clause.column)):
+        own = f"{bare[0].strip()} {unit}{own[bare.end() :]}"
+    whole = prefix + own
+    under = tuple(conditions(whole))
+    return Sentence(
+        clause, whole, len(prefix), _figures(whole, len(prefix)), _sockets(whole, len(prefix), clause, under), under
+    )
+
+
+def _figures(whole: str, shift: int) -> tuple[Figure, ...]:
+    found = figures(whole)
+    inside = {figure.dim for figure in found if figure.start >= shift}
+    above = {Dim.IN_ONE, *(_OVER_MANY - inside)}
+    of_another = list(_of_another(whole))
+    return tuple(
+        figure
+        for figure in found
+        if (figure.start >= shift or figure.dim in above)
+        and not any(start <= figure.start < end for start, end in of_another)
+    )
+
+
+def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...]) -> tuple[Socket, ...]:
+    found = [s for s in sockets(whole) if not any(condition.start <= s.start < condition.end for condition in under)]
+    if clause.column and any(socket.start < len(clause.over) for socket in found):
+        found = [socket for socket in found if socket.start < len(clause.over) or socket.start >= shift]
+    if clause.row and clause.row != "model":
+        found = [replace(s, count=1, label=f"row {clause.row}") if s.start < shift else s for s in found]
+    return tuple(found)
+
+
+def _unit_in(*heads: str) -> str:
+    """The unit that the head of a column or a key names for bare numbers."""
+    for head in heads:
+        for pattern, unit in _UNITS_IN_HEAD:
+            if match := pattern.search(head):
+                return unit or {"w": "W"}.get(match[1].lower(), match[1].lower())
+    return ""
+
+
+def _of_another(text: str) -> Iterator[tuple[int, int]]:
+    """The segments in which figures are of something else than what is sold."""
+    start = 0
+    for mark in (*_SEGMENT.finditer(text), None):
+        if _OF_ANOTHER.search(text, start, mark.start() if mark else len(text)):
+            yield start, mark.start() if mark else len(text)
+        start = mark.end() if mark else start

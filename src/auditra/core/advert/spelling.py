@@ -1,0 +1,260 @@
+"""A seller's text as it was meant: markup removed, slips of scanning and typing corrected, number words as digits.
+
+Each character keeps its place in the original, so that a proposal can quote the seller's own words.
+"""
+
+from __future__ import annotations
+
+import html
+import json
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from difflib import get_close_matches
+from functools import lru_cache
+from itertools import pairwise
+
+_SIGNS = str.maketrans({
+    "×": "x", "✕": "x", "–": "-", "—": "-", "−": "-", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "″": '"', "′": "'",
+    "’": "'", "“": '"', "”": '"', "„": '"', "µ": "u", "μ": "u", "✦": "\n", "⚡": "\n", "•": "\n", "▪": "\n",
+    "✓": "\n", "✔": "\n", "»": "\n", "►": "\n", "●": "\n", "★": "\n", "☑": "\n", "·": "\n", "‣": "\n",
+} | {chr(0xFF01 + n): chr(0x21 + n) for n in range(94)})  # fmt: skip
+_BREAK_TAG = re.compile(r"<\s*/?\s*(?:li|br|p|h\d|ul|ol|tr|div|table)\b[^>]{0,200}>", re.IGNORECASE)
+_TAG = re.compile(r"</?[a-zA-Z][^<>]{0,200}>")
+_ENTITY = re.compile(r"&(?:[a-zA-Z]{2,8}|#\d{1,5});")
+
+_WIDE_GAP, _BLANK_LINES = re.compile(r"[^\S\n\t]{4,}"), re.compile(r"\n\s+\n")
+_OHM_SIGN = re.compile("[\u03a9\u2126]")
+
+# What a scanner makes of digits, units and words
+_UNIT = (
+    r"(?:[GMk]b(?:it)?/?p?s|[GMTk]i?B(?:/s)?|[GM]bit|Hz|[mk]?W\b|mA|A\b|V\b|cm|crn|mm|rnm|rn\b|m\b|kg|g\b|in\b|oz"
+    r"|°?C\b)"
+)
+_SLIP = re.compile(rf"(?<![A-Za-z\d.,])([0-9OolISB](?:[0-9OolIB]|[.,](?=[0-9OolI]))*)(?=\s?(?:{_UNIT}|x\s?[0-9Ool]))")
+_MIXED = re.compile(r"(?<![A-Za-z\d.,])(?=[0-9OolI]*\d)(?=[0-9OolI]*[OolI])[0-9OolI]{2,}(?![A-Za-z\d])")
+_SLIP_OF_LIST = re.compile(r"(?<=[A-Za-z] )([lI])(?=\s?[,:]\s?\d)")
+_IN_ONE = re.compile(r"(?<![A-Za-z])(\d{1,2})([ -])(?:in|IN)([ -])([lI1])(?![A-Za-z\d])")
+_DIGITS = str.maketrans("OolISB", "001158")
+_WRONG_UNIT = re.compile(r"(?<=\d)(\s?)(crn|rnm|rn)(?![A-Za-z])")
+_UNITS_READ = {"crn": "cm", "rnm": "mm", "rn": "m"}
+_SCANNED_WORDS = {
+    "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "dlsplayport": "DisplayPort", "we1ght": "Weight",
+    "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
+}  # fmt: skip
+_SCANNED = re.compile(rf"(?<![A-Za-z\d])({'|'.join(_SCANNED_WORDS)})(?![A-Za-z\d])", re.IGNORECASE)
+
+# Numbers in words
+_ONES = {
+    "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
+    "eleven": 11, "twelve": 12, "thirteen": 13, "fourteen": 14, "fifteen": 15, "sixteen": 16, "eighteen": 18,
+}  # fmt: skip
+_TENS = {"twenty": 20, "thirty": 30, "forty": 40, "fifty": 50, "sixty": 60, "seventy": 70, "eighty": 80, "ninety": 90}
+_NUMBER_WORD = "|".join([*_ONES, *_TENS, "hundred"])
+_WRITTEN = re.compile(
+    rf"\b((?:{_NUMBER_WORD})(?:[ -](?:and[ -])?(?:{_NUMBER_WORD})){{0,5}})"
+    r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?|centimet|met(?:er|re)s?"
+    r"|millimet|inch|feet|grams?|seconds?|degrees?)\b)",
+    re.IGNORECASE,
+)
+# Slips of the keyboard
+_KNOWN = (
+    "adapter", "aluminium", "aluminum", "body", "cable", "captive", "cards", "charger", "charging", "display",
+    "displayport", "driver", "drivers", "ethernet", "headphone", "housing", "included", "input", "laptop", "length",
+    "maximum", "metal", "microphone", "monitor", "needed", "network", "output", "picture", "ports", "power",
+    "resolution", "slots", "socket", "sockets", "speed", "station", "supply", "together", "weight", "without",
+)  # fmt: skip
+_PLAIN_WORDS = frozenset((
+    "adapted", "adapters", "bodied", "bodies", "body's", "boy", "cabled", "cables", "captives", "cared", "carts",
+    "caves", "changer", "changing", "charge", "charged", "chargers", "charges", "charging", "cord", "displays",
+    "diver", "drive", "driven", "drives", "houses", "include", "includes", "inputs", "laptops", "lengths", "metals",
+    "monitors", "need", "needle", "nobody", "outputs", "parts", "pictures", "pocket", "ponds", "posts", "powered",
+    "powers", "river", "rocket", "speeds", "sport", "sports", "spread", "stations", "supple", "supplies", "table",
+    "tables", "weights", "worker",
+))  # fmt: skip
+"""Words that look like slips of known ones."""
+_LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")
+_UNITS_MEANT = {
+    "gpbs": "Gbps", "gbsp": "Gbps", "gbp": "Gbps", "gps": "Gbps", "mpbs": "Mbps", "mbsp": "Mbps",
+    "wat": "W", "wats": "W", "gr": "g", "grm": "g", "mtr": "m",
+}  # fmt: skip
+_UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
+_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2})")
+_GLUED = re.compile(
+    r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
+    r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|[a-z]{3,}[.!](?=[A-Z][a-z])"
+    r"|(?<![A-Za-z])[Aa]luminium(?=geh)"
+)
+_GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
+_WORD = re.compile(r"[A-Za-z]{4,14}")
+
+
+@dataclass(frozen=True)
+class Plain:
+    """The corrected text. `origin` has the place of each character in the original, and of the end."""
+
+    text: str
+    origin: tuple[int, ...]
+    corrected: tuple[int, ...] = ()
+    """Where words or numbers were corrected, as places of the corrected text."""
+
+    def span(self, start: int, end: int) -> tuple[int, int]:
+        """The same stretch of the original."""
+        return self.origin[start], self.origin[end]
+
+
+class _Draft:
+    """A text under correction."""
+
+    def __init__(self, text: str) -> None:
+        self.text, self.origin = text, list(range(len(text) + 1))
+        self.corrected: set[int] = set()
+        """Places of the original."""
+
+    def correct(self, pattern: re.Pattern[str], write: Callable[[re.Match[str]], str]) -> None:
+        """Replace what was a slip, and remember where."""
+        before = self.text, self.origin
+        self.replace(pattern, write)
+        if self.text != before[0]:
+            changed = (match for match in pattern.finditer(before[0]) if write(match) != match[0])
+            self.corrected |= {before[1][match.start()] for match in changed}
+
+    def replace(self, pattern: re.Pattern[str], write: Callable[[re.Match[str]], str]) -> None:
+        parts: list[str] = []
+        origin: list[int] = []
+        last = 0
+        for match in pattern.finditer(self.text):
+            start, end = match.span()
+            words = write(match)
+            parts += (self.text[last:start], words)
+            origin += self.origin[last:start]
+            origin += [self.origin[min(start + n, max(start, end - 1))] for n in range(len(words))]
+            last = end
+        if last:
+            self.text = "".join((*parts, self.text[last:]))
+            self.origin = origin + self.origin[last:]
+
+
+def plain(text: str) -> Plain:
+    """The text as it was meant."""
+    if text.lstrip().startswith("{") and (lines := _of_json(text)) is not None:
+        return Plain(lines, (*(0 for _ in lines), len(text)))
+    draft = _Draft(text.translate(_SIGNS))
+    draft.replace(_OHM_SIGN, lambda _: "ohm")
+    draft.replace(_WIDE_GAP, lambda _: "   ")
+    draft.replace(_BLANK_LINES, lambda _: "\n\n")
+    _without_markup(draft)
+    _without_slips(draft)
+    _spaced(draft)
+    draft.correct(_WORD, lambda match: _corrected(match[0]))
+    draft.text = _unwrapped(draft.text)
+    places = tuple(at for at, origin in enumerate(draft.origin) if origin in draft.corrected)
+    return Plain(draft.text, tuple(draft.origin), places)
+
+
+def _without_markup(draft: _Draft) -> None:
+    if "<" in draft.text or "&" in draft.text:
+        draft.replace(_BREAK_TAG, lambda _: "\n")
+        draft.replace(_TAG, lambda _: "")
+        draft.replace(_ENTITY, lambda match: html.unescape(match[0]).replace("\u00a0", " "))
+    draft.replace(_LABEL, lambda match: f"\n{match[1]}: ")
+
+
+def _without_slips(draft: _Draft) -> None:
+    draft.correct(_SCANNED, lambda match: _SCANNED_WORDS[match[0].lower()])
+    draft.correct(_SLIP, _digits)
+    draft.correct(_MIXED, lambda match: match[0].translate(_DIGITS))
+    draft.correct(_SLIP_OF_LIST, lambda _: "1")
+    draft.replace(_IN_ONE, lambda match: f"{match[1]}{match[2]}in{match[3]}1")
+    draft.correct(_WRONG_UNIT, lambda match: match[1] + _UNITS_READ[match[2]])
+    draft.replace(_WRITTEN, lambda match: str(_number(match[1])))
+    draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])
+
+
+def _spaced(draft: _Draft) -> None:
+    """Words that run together come apart; commas without a space are left where a table is written with them."""
+    draft.replace(_TIMES, lambda match: f"{match[1]} x ")
+    draft.replace(_GLUED, lambda match: f"{match[0]} ")
+    if sum(len(_CELL_END.findall(line)) >= 2 for line in draft.text.split("\n")) == 1:
+        draft.replace(_GLUED_LIST, lambda match: f"{match[0]} ")
+
+
+_GOES_ON = re.compile(r"[ \t]*(?:[a-z]|\d+ ?(?:Hz|W|V|A|Gb|Mb|MB|cm|m|g)\b|Hz\b|W\b)")
+_NEW_ITEM = re.compile(r"[ \t]*(?:[-*+>#|]|\d{1,2}[.)] |[A-Z][^:\n]{0,24}:)")
+_UNFINISHED = re.compile(
+    r"(?:,|\b(?:to|and|of|for|the|with|at|a|an|or|in|on|per|from|by|is|are|each|that|one|two|three|four|no))\s*$"
+)
+_CELL_END = re.compile(r",(?=\S)")
+_BEGINS_WITH_UNIT = re.compile(r"[ \t]*(?:Hz|W|V|Gb/s|Mb/s|MB/s)\b")
+_WRAPS_FROM = 76
+"""A line of so many characters may have been broken for its width."""
+
+
+def _unwrapped(text: str) -> str:
+    """Lines that were broken for their width alone run on; the text keeps its length."""
+    lines = text.split("\n")
+    out = [lines[0]]
+    for before, line in pairwise(lines):
+        out.append((" " if _runs_on(before, line) else "\n") + line)
+    return "".join(out)
+
+
+def _runs_on(before: str, line: str) -> bool:
+    is_row = "|" in line or "\t" in line or len(_CELL_END.findall(before)) > 1
+    if not before.strip() or not line.strip() or is_row:
+        return False
+    if _BEGINS_WITH_UNIT.match(line):
+        return True
+    unfinished = _UNFINISHED.search(before) is not None
+    is_open = unfinished or not before.rstrip().endswith((".", "!", "?", ":", ";"))
+    is_full = len(before) >= _WRAPS_FROM
+    goes_on = _GOES_ON.match(line) is not None and (is_full or unfinished)
+    return is_open and (goes_on or (is_full and not _NEW_ITEM.match(line)))
+
+
+def _of_json(text: str) -> str | None:
+    """An object as lines of key and value; None for what is none."""
+    try:
+        told = json.loads(text)
+    except (ValueError, RecursionError):
+        return None
+    return "\n".join(_json_lines(told, "")) if isinstance(told, dict) else None
+
+
+def _json_lines(told: dict[str, object], over: str) -> Iterator[str]:
+    count = told.get("count")
+    over = f"{count} x {over}" if isinstance(count, int) else over
+    for key, value in told.items():
+        if isinstance(value, dict):
+            yield from _json_lines(value, f"{over} {key}".strip())
+        elif key != "count":
+            yield f"{over} {key}".strip() + f": {value}"
+
+
+def _digits(match: re.Match[str]) -> str:
+    """Letters for digits, where a digit or a second such letter shows that it is a number."""
+    written = match[1]
+    is_number = any(c.isdigit() for c in written) or (len(written) > 1 and set(written) <= set("OolI"))
+    return written.translate(_DIGITS) if is_number else written
+
+
+def _number(words: str) -> int:
+    total = 0
+    for word in re.split(r"[ -]", words.lower()):
+        if word == "hundred":
+            total = max(1, total) * 100
+        elif word != "and":
+            total += _ONES.get(word) or _TENS[word]
+    return total
+
+
+@lru_cache(maxsize=4096)
+def _corrected(word: str) -> str:
+    low = word.lower()
+    if low in _KNOWN or low in _PLAIN_WORDS or low.rstrip("s") in _KNOWN or f"{low}s" in _KNOWN:
+        return word
+    near = [known for known in _KNOWN if known[0] == low[0] and abs(len(known) - len(low)) <= 1]
+    close = get_close_matches(low, near, n=1, cutoff=0.82) or [known for known in near if sorted(known) == sorted(low)]
+    if not close or re.fullmatch(rf"{close[0]}(?:s|d|ed|ing|er|y|ly|ic)", low):
+        return word
+    return close[0].capitalize() if word[0].isupper() else close[0]

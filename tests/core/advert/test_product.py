@@ -1,0 +1,58 @@
+"""What a text sells: a box, a lead, a kit, several models, or nothing."""
+
+from __future__ import annotations
+
+import pytest
+
+from auditra.core.advert.product import part_at, product_of
+
+
+@pytest.mark.parametrize(
+    ("text", "is_lead"),
+    [
+        ("Flat C-to-C cable, 1 m, 10 Gb/s", True),
+        ("USB-C to USB-C, 1.8 m, 100 W, nylon braid", True),
+        ("Ladekabel USB-C auf USB-C, 2 m", True),
+        ("USB extension cable 3 metres, plug A to socket A", True),
+        ("Network cable Cat 8, 5 m, RJ45 plugs", True),
+        ("USB-C to HDMI adapter with a cable of 15 cm", False),
+        ("Hub with a captive cable and 3 x USB-A", False),
+    ],
+)
+def test_a_lead_is_known_from_a_box_with_a_lead(text: str, is_lead: bool) -> None:
+    assert product_of(text).is_lead is is_lead
+
+
+@pytest.mark.parametrize(
+    ("text", "is_charger"),
+    [
+        ("65 W wall charger with two sockets", True),
+        ("GaN charger 100 W", True),
+        ("You plug a screen and a charger into one socket", False),
+        ("Hub for your charger and a screen", False),
+    ],
+)
+def test_a_charger_that_is_only_spoken_of_is_not_sold(text: str, is_charger: bool) -> None:
+    assert product_of(text).is_charger is is_charger
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["Your order 77-01 has been packed. Box 1 of 2 (0.9 kg).", "How we test: a load of 140 W, a peer of 10 Gb/s."],
+)
+def test_a_text_that_sells_nothing_is_known(text: str) -> None:
+    assert product_of(text).is_nothing
+
+
+def test_the_parts_of_a_kit_and_where_they_begin() -> None:
+    text = "A kit of two.\nSender: USB-C, 10 Gb/s\nReceiver: HDMI, 4K at 60 Hz"
+    parts = product_of(text).devices
+    assert parts == {"sender": "sender", "receiver": "receiver"}
+    assert part_at("Receiver: HDMI", parts) == "receiver"
+    assert part_at("HDMI", parts) == ""
+
+
+def test_models_of_one_family_and_no_models_among_keys() -> None:
+    text = "Two models.\nPlain One: 5 Gb/s, 60 W\nPlain Two: 10 Gb/s, 90 W"
+    assert product_of(text).devices == {"plain one": "one", "plain two": "two"}
+    assert product_of("Two sockets.\nPower: 5 W, 10 W\nData: 5 Gb/s, 10 Gb/s").devices == {}
