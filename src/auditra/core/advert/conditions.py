@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 
@@ -82,7 +82,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"(?:on|from|with) (?:any )?{_HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{_HOSTS}(?: \d)?(?: only)?(?! box)",
-        "on (?:hosts with )?USB4(?: hosts?| only)?",
+        "on (?:hosts with )?USB4(?: hosts?| only)?", rf"only (?:the )?{_HOSTS} \d",
     ),
 }  # fmt: skip
 _NAMED_FORMS = (
@@ -91,6 +91,8 @@ _NAMED_FORMS = (
     rf"((?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     rf"({_SUPPLY} of \d+ ?W) (?:needed|required)",
+    rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
+    r"(?:drawn by|through|with|needs?) (?:our|the|a|its) (driver)",
 )
 _UNREAD = (
     r"(?:once|unless|if|only while|while|when|as long as|so long as|provided|only with|only on|in case) "
@@ -101,8 +103,11 @@ _COMPILED = (
     *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
     (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
 )
+_MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
+_NOTE = re.compile(rf"(?m)^[ \t]*({_MARK})[ \t]*(\S[^\n]{{4,200}})")
+_MARKED = re.compile(rf"(?<=\S)[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
 _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
-_ON_BEGINS = re.compile(r"^(?:on|from|with|for|under) (?:any |the )?", re.IGNORECASE)
+_ON_BEGINS = re.compile(r"^(?:on|from|with|for|under|only) (?:any |the )?", re.IGNORECASE)
 _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
     r"^(?:only )?(?:once|if|while|when|as long as|so long as|provided|with|on|in case|unless)\s+(?:its |the |a )?",
@@ -121,6 +126,24 @@ def conditions(text: str) -> list[Condition]:
             if not any(start < each.end and each.start < end for each in found):
                 found.append(Condition(start, end, means, _words(means, match), _leads(text, start, end)))
     return sorted(found, key=lambda condition: condition.start)
+
+
+def notes_of(text: str) -> dict[str, Condition]:
+    """The footnotes of a text by their marks, as the condition that each comes to."""
+    found: dict[str, Condition] = {}
+    for match in _NOTE.finditer(text):
+        first = re.split(r"[.;] ", match[2])[0]
+        unread = Condition(0, 0, Means.UNREAD, "")
+        found.setdefault(match[1], next((each for each in conditions(first) if each.words), unread))
+    return found
+
+
+def marked(text: str, notes: dict[str, Condition]) -> list[Condition]:
+    """The conditions of the footnotes that a text refers to, where their marks stand."""
+    marks = _MARKED.finditer(text) if notes else ()
+    return [
+        replace(notes[each[1]], start=each.start(), end=each.end(), leads=False) for each in marks if each[1] in notes
+    ]
 
 
 def _words(means: Means, match: re.Match[str]) -> str:

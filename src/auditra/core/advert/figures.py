@@ -65,7 +65,7 @@ _BETWEEN = re.compile(
 _BARE_RATE = re.compile(
     r"\s?(?:@|/|p?)\s?(24|25|30|48|50|60|75|85|90|100|120|144|165|240)(?!\d|\.\d|\s?(?:x|W\b|cm|mm|m\b|g\b|A\b))"
 )
-_AT = re.compile(r"\s*(?:at|in|for|with|,)?\s*")
+_AT = re.compile(r"\s*(?:at|in|for|with|,|@)?\s*")
 _MAX_GAP, _MAX_DISTANCE = 34, 160
 
 

@@ -124,7 +124,7 @@ _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
 _READER = any_of("(?:card )?reader")
 _CHARGER = any_of("charger")
-_ARTICLE = re.compile(r"\b(?:a|the|your|any)\s+$", re.IGNORECASE)
+_ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
 _EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
 _EXTENSION_LEAD = any_of("(?:extension|repeater) (?:cord|lead|cable)", "verl(?:ä|ae)ngerung")
@@ -134,6 +134,7 @@ _ONE_LINK = any_of(
 _HUB = any_of("hub", "dock")
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
+_USB_A, _USB_C = any_of("USB-A"), any_of("USB-C")
 _DRIVE = any_of(r"m\.2", "nvme", "ssd", "enclosure", "drive case", "inner drive")
 _BEGINNING = 150
 """Characters in which a text says what it sells."""
@@ -151,7 +152,9 @@ def product_of(text: str) -> Product:
         is_charger=any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
         is_extension=_EXTENSION.search(first) is not None,
         is_one_link=_ONE_LINK.search(text) is not None and _HUB.search(text) is None,
-        is_network_adapter=_NETWORK.search(text) is not None and _MORE_THAN_NETWORK.search(text) is None,
+        is_network_adapter=_NETWORK.search(text) is not None
+        and _MORE_THAN_NETWORK.search(text) is None
+        and not (_USB_A.search(text) and _USB_C.search(text)),
         is_drive=_DRIVE.search(text) is not None,
         devices=models_of(text) or parts_of(text),
     )

@@ -7,8 +7,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 from auditra.core.advert.clauses import Clause, clauses
-from auditra.core.advert.conditions import SYSTEMS, Condition, Means
-from auditra.core.advert.figures import Figure
+from auditra.core.advert.conditions import SYSTEMS, Condition, Means, notes_of
+from auditra.core.advert.figures import Dim, Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.sentence import Sentence, sentence_of
@@ -17,6 +17,7 @@ from auditra.core.advert.spelling import Plain
 from auditra.core.advert.sureness import CARRIED
 
 _OF_SOCKET = re.compile(r"[A-Z]\d")
+USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
 BOTH = "*"
 """What is said of every device of a kit."""
 _COUNT = r"(?:\d{1,2}|one|two|three|four|five|six|pair of|both)"
@@ -48,6 +49,8 @@ _PACKAGING = any_of(
 )  # fmt: skip
 """Sentences that promise nothing, whatever figures they have."""
 _MEASURED = re.compile(r"(?i)measured|tested")
+_WITH_IT = re.compile(r"\b(with|without) (?:it|one)\b(?=\s*[,:;.]|$)", re.IGNORECASE)
+_THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
 _COLUMN_OF_HOST = re.compile(r"(?i)(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
@@ -84,6 +87,10 @@ class State:
     in_use: dict[str, list[tuple[str, str]]] = field(default_factory=dict)
     """By column or sentence: what each of two sockets gives while both are in use."""
     numbers_of: dict[str, Numbers] = field(default_factory=dict)
+    thing: str = ""
+    """What the last condition was with or without, for an "it" behind it."""
+    pixels: str = ""
+    """Of the last mode that was read, for a refresh rate that stands alone."""
     to_host_in: int = -1
     """Where the clause begins in which a figure was what the host gets."""
 
@@ -109,9 +116,11 @@ Rule = Callable[[State, Sentence], None]
 def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
     """Everything that is promised, clause by clause."""
     state = State(product, plain.text, plain.corrected)
+    notes = notes_of(plain.text)
     for clause in clauses(plain.text):
         _turn(state, clause, product)
-        sentence = sentence_of(plain.text, clause)
+        sentence = sentence_of(plain.text, clause, notes)
+        sentence = _with_pixels(state, _with_things(state, sentence))
         if _PACKAGING.search(sentence.text) or _MEASURED.search(clause.column):
             state.left.append((clause.start, clause.end))
             continue
@@ -123,6 +132,34 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         if len(state.said) == before:
             state.left.append((clause.start, clause.end))
     return state
+
+
+def _with_things(state: State, sentence: Sentence) -> Sentence:
+    """``Without a charger it stays dark. With it: 60 Hz``: a condition of the thing that was named before."""
+    found = [
+        Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {state.thing}", leads=True)
+        for match in (_WITH_IT.finditer(sentence.text) if state.thing else ())
+    ]
+    things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
+    state.thing = things[-1] if things else state.thing if found else ""
+    return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
+
+
+def _with_pixels(state: State, sentence: Sentence) -> Sentence:
+    """``4K at 30 Hz; at 60 Hz from USB4``, ``Both together: 75 Hz``: a rate alone is of the pixels before."""
+    modes = [each for each in sentence.figures if each.dim is Dim.MODE]
+    goes_on = state.text[: sentence.clause.start].rstrip().endswith(";") or USING_BOTH.search(sentence.text)
+    if not modes and state.pixels and goes_on and not any(sentence.of_dim(Dim.PICTURE)):
+        sentence = replace(sentence, figures=tuple(_of_pixels(state.pixels, each) for each in sentence.figures))
+    elif modes:
+        state.pixels = modes[-1].text.partition("@")[0]
+    return sentence
+
+
+def _of_pixels(pixels: str, figure: Figure) -> Figure:
+    if figure.dim is not Dim.HERTZ:
+        return figure
+    return replace(figure, dim=Dim.MODE, text=f"{pixels}@{figure.text.split()[0]}")
 
 
 def _turn(state: State, clause: Clause, product: Product) -> None:

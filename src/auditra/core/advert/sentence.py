@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from auditra.core.advert.clauses import Clause
-from auditra.core.advert.conditions import Condition, conditions
+from auditra.core.advert.conditions import Condition, conditions, marked
 from auditra.core.advert.figures import Dim, Figure, figures
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.sockets import Socket, sockets
@@ -108,8 +108,8 @@ def _is_near(one: float, other: float) -> bool:
     return abs(one - other) <= _NEAR * max(one, other)
 
 
-def sentence_of(text: str, clause: Clause) -> Sentence:
-    """A clause of the corrected text with everything that is found in it."""
+def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = None) -> Sentence:
+    """A clause of the corrected text with everything that is found in it; `notes` are the footnotes by mark."""
     over = " ".join(filter(None, (clause.over.replace("_", " "), clause.column.replace("_", " "))))
     prefix = f"{over}: " if over else ""
     own = text[clause.start : clause.end]
@@ -117,7 +117,7 @@ def sentence_of(text: str, clause: Clause) -> Sentence:
     if bare is not None and (unit := _unit_in(clause.over, clause.column)):
         own = f"{bare[0].strip()} {unit}{own[bare.end() :]}"
     whole = prefix + own
-    under = tuple(conditions(whole))
+    under = tuple(sorted((*conditions(whole), *marked(whole, notes or {})), key=lambda condition: condition.start))
     return Sentence(
         clause, whole, len(prefix), _figures(whole, len(prefix)), _sockets(whole, len(prefix), clause, under), under
     )
@@ -127,12 +127,12 @@ def _figures(whole: str, shift: int) -> tuple[Figure, ...]:
     found = figures(whole)
     inside = {figure.dim for figure in found if figure.start >= shift}
     above = {Dim.IN_ONE, *(_OVER_MANY - inside)}
-    of_another = list(_of_another(whole))
+    others = list(of_another(whole))
     return tuple(
         figure
         for figure in found
         if (figure.start >= shift or figure.dim in above)
-        and not any(start <= figure.start < end for start, end in of_another)
+        and not any(start <= figure.start < end for start, end in others)
     )
 
 
@@ -154,7 +154,7 @@ def _unit_in(*heads: str) -> str:
     return ""
 
 
-def _of_another(text: str) -> Iterator[tuple[int, int]]:
+def of_another(text: str) -> Iterator[tuple[int, int]]:
     """The segments in which figures are of something else than what is sold."""
     start = 0
     for mark in (*_SEGMENT.finditer(text), None):

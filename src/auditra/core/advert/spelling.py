@@ -16,14 +16,16 @@ from itertools import pairwise
 
 _SIGNS = str.maketrans({
     "×": "x", "✕": "x", "–": "-", "—": "-", "−": "-", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "″": '"', "′": "'",
-    "’": "'", "“": '"', "”": '"', "„": '"', "µ": "u", "μ": "u", "✦": "\n", "⚡": "\n", "•": "\n", "▪": "\n",
-    "✓": "\n", "✔": "\n", "»": "\n", "►": "\n", "●": "\n", "★": "\n", "☑": "\n", "·": "\n", "‣": "\n",
+    "’": "'", "“": '"', "”": '"', "„": '"', "µ": "u", "μ": "u", "✦": "•", "⚡": "•", "•": "•", "▪": "•",
+    "✓": "•", "✔": "•", "»": "•", "►": "•", "●": "•", "★": "•", "☑": "•", "·": "•", "‣": "•",
 } | {chr(0xFF01 + n): chr(0x21 + n) for n in range(94)})  # fmt: skip
 _BREAK_TAG = re.compile(r"<\s*/?\s*(?:li|br|p|h\d|ul|ol|tr|div|table)\b[^>]{0,200}>", re.IGNORECASE)
 _TAG = re.compile(r"</?[a-zA-Z][^<>]{0,200}>")
 _ENTITY = re.compile(r"&(?:[a-zA-Z]{2,8}|#\d{1,5});")
 
 _WIDE_GAP, _BLANK_LINES = re.compile(r"[^\S\n\t]{4,}"), re.compile(r"\n\s+\n")
+_RAISED = re.compile("(?<![a-z]m)(?<=\\S)[\u00b9\u00b2\u00b3]|(?m:^)[\u00b9\u00b2\u00b3]")
+"""Marks of footnotes."""
 _OHM_SIGN = re.compile("[\u03a9\u2126]")
 
 # What a scanner makes of digits, units and words
@@ -141,13 +143,14 @@ def plain(text: str) -> Plain:
         return Plain(lines, (*(0 for _ in lines), len(text)))
     draft = _Draft(text.translate(_SIGNS))
     draft.replace(_OHM_SIGN, lambda _: "ohm")
+    draft.replace(_RAISED, lambda match: f"[{int(match[0])}]")
     draft.replace(_WIDE_GAP, lambda _: "   ")
     draft.replace(_BLANK_LINES, lambda _: "\n\n")
     _without_markup(draft)
     _without_slips(draft)
     _spaced(draft)
     draft.correct(_WORD, lambda match: _corrected(match[0]))
-    draft.text = _unwrapped(draft.text)
+    draft.text = _unwrapped(draft.text).replace("•", "\n")
     places = tuple(at for at, origin in enumerate(draft.origin) if origin in draft.corrected)
     return Plain(draft.text, tuple(draft.origin), places)
 
@@ -180,7 +183,7 @@ def _spaced(draft: _Draft) -> None:
 
 
 _GOES_ON = re.compile(r"[ \t]*(?:[a-z]|\d+ ?(?:Hz|W|V|A|Gb|Mb|MB|cm|m|g)\b|Hz\b|W\b)")
-_NEW_ITEM = re.compile(r"[ \t]*(?:[-*+>#|]|\d{1,2}[.)] |[A-Z][^:\n]{0,24}:)")
+_NEW_ITEM = re.compile(r"[ \t]*(?:[-*+>#|•]|\d{1,2}[.)] |[A-Z][^:\n]{0,24}:)")
 _UNFINISHED = re.compile(
     r"(?:,|\b(?:to|and|of|for|the|with|at|a|an|or|in|on|per|from|by|is|are|each|that|one|two|three|four|no))\s*$"
 )

@@ -221,7 +221,7 @@ FORMS = (
         _box,
         any_case=True,
     ),
-    _form(Dim.PICTURE, r"(?<![\w.])(\d{3,5}) ?x ?(\d{3,4})(?!\d|\s?x|\s*mm)p?", _picture, any_case=True),
+    _form(Dim.PICTURE, r"(?<![\w.])(\d{3,5}) ?(?:x|by) ?(\d{3,4})(?!\d|\s?x|\s*mm)p?", _picture, any_case=True),
     _form(Dim.PICTURE, rf"(?<![A-Za-z\d])({_PICTURE_NAMES})(?![A-Za-z])", _named_picture, any_case=True),
     _measured(Dim.HERTZ, "(?:Hz|hertz)", _hertz, any_case=True),
     _measured(Dim.RATE, rf"([GMgm]){_PER_SECOND}", _rate),

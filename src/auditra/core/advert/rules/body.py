@@ -9,7 +9,7 @@ from auditra.core.advert.figures import Dim, Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State, under_what
-from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sentence import Sentence, of_another
 from auditra.core.advert.sockets import NUMBERS
 
 IN_THE_BOX = any_of(
@@ -143,7 +143,7 @@ def _long_tail(state: State, sentence: Sentence, figure: Figure, part: str) -> b
 
 
 def _mains(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
-    if not re.search(r"(?i)\bmains lead\b", part):
+    if not re.search(r"(?i)\b(?:mains|supply|power) lead\b", part):
         return False
     say(state, sentence, f"P1 length {figure.text}")
     return True
@@ -152,7 +152,8 @@ def _mains(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 def _bare(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     """A length in a list by itself is that of the tail."""
     alone = re.fullmatch(r"\W*", part.replace(sentence.text[figure.start : figure.end], ""))
-    if not alone or not _LEAST_TAIL_M <= figure.value <= _MOST_TAIL_M or "," not in sentence.text:
+    is_item = "," in sentence.text or sentence.own.strip(" .") == sentence.text[figure.start : figure.end].strip(" .")
+    if not alone or not _LEAST_TAIL_M <= figure.value <= _MOST_TAIL_M or not is_item:
         return False
     say(state, sentence, f"UP length {figure.text}")
     return True
@@ -161,7 +162,8 @@ def _bare(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 def _long(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     if not re.search(r"(?i)\blong\b", part) or figure.value >= _LONGEST_BODY_M:
         return False
-    say(state, sentence, f"body length {figure.text}")
+    of_tail = re.search(r"(?i)\b(?:lead|cord|cable|tail|wire), $", sentence.before(figure))
+    say(state, sentence, f"{'UP' if of_tail else 'body'} length {figure.text}")
     return True
 
 
@@ -184,7 +186,10 @@ def _count(state: State, sentence: Sentence) -> None:
         say(state, sentence, f"body ports {plain[1] or plain[2]}")
         return
     match = _COUNTED.search(sentence.text)
-    if match is None or not (_HAS.search(sentence.text) or sentence.clause.begins_line):
+    if match is not None and any(start <= match.start() < end for start, end in of_another(sentence.text)):
+        return
+    alone = match is not None and match[0] == sentence.own.strip(" .")
+    if match is None or not (alone or _HAS.search(sentence.text) or sentence.clause.begins_line):
         return
     beside = (s for s in sentence.sockets if match.start() - 20 <= s.start and s.end <= match.start() + 30)
     count = int(match[1]) if match[1].isdigit() else NUMBERS[match[1].lower()]

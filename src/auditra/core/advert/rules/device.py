@@ -17,13 +17,23 @@ _NO_DRIVER = any_of(
     "driverless", "sans pilote", "plug (?:and|&) play", "nothing to install", "has it already", "no software", "pnp",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
+_BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
+"""A driver that some of it needs."""
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
-_PROTECTS = any_of(r"protect\w*", "guards?", "against", "before a", r"\w+[- ]proof", "safety")
+_PROTECTS = any_of(
+    r"protect\w*",
+    "guard(?:s|ed)?",
+    "(?:switches|shuts|turns)(?: itself)? (?:off|down) (?:on|at|when)",
+    "against",
+    "before a",
+    r"\w+[- ]proof",
+    "safety",
+)
 _DANGERS = (
     ("over-current", any_of("over[- ]?current", "OCP")), ("over-voltage", any_of("over[- ]?voltage", "OVP")),
-    ("over-heating", any_of("over[- ]?heat(?:ing)?", "over[- ]?temperature", "OTP")),
+    ("over-heating", any_of("over[- ]?heat(?:ing)?", "over[- ]?temperature", "too much heat", "OTP")),
     ("short circuit", any_of("short[- ]?circuits?", "SCP")), ("surge", any_of("surges?", "lightning")),
     ("static", any_of("static(?: charge| discharge)?", "ESD", "electrostatic")),
     ("reverse current", any_of("reverse current", r"back-?feed\w*")),
@@ -42,7 +52,7 @@ _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
-    if not _NO_DRIVER.search(sentence.text):
+    if not _NO_DRIVER.search(sentence.text) or _BY_DRIVER.search(state.text):
         return
     systems = [match[1] for match in _SYSTEM.finditer(sentence.text)]
     if _WITH_DRIVER.search(sentence.text):

@@ -11,7 +11,7 @@ from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.sentence import Sentence
 
 _COMES_WITH = re.compile(
-    r"\b(?:comes with|is delivered with|supplied with) (.{4,120}?)(?:\.|$|;| for the host)", re.IGNORECASE
+    r"\b(?:comes with|is delivered with|supplied with) (.{4,120}?)(?:\.(?!\d)|$|;| for the host)", re.IGNORECASE
 )
 _INCLUDED = re.compile(
     r"\b(\d+ ?[WV] (?:\d+ ?A )?(?:power )?(?:supply|charger|adapter|brick)"

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import replace
 
 from auditra.core.advert.figures import Dim, Figure
 from auditra.core.advert.phrases import any_of, begins_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
-from auditra.core.advert.reading import State, ids_of, subjects, under_what
+from auditra.core.advert.reading import USING_BOTH, Said, State, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import NUMBERS, Socket
 
 _PICTURE_SOCKETS = "HDV"
 _SHOWN = any_of("picture", "video", "screen", "display")
 _ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
-_USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
 _SCREENS = re.compile(
     r"\b(\d|two|three|four|dual|triple|double|twin)\s+(?:[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
     re.IGNORECASE,
@@ -26,12 +26,18 @@ _TRAITS = (
     ("vrr", any_of("VRR", "variable refresh")), ("mirrored", any_of(r"mirror\w*", "repeats", "same picture")),
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
+_WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
+_TRAIT_PARTS = re.compile(r"[^,;.]+")
+_EVERY = any_of("all", "both", "every", "each")
+_SHOWN_MODE = re.compile(
+    r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
+)
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY = any_of("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))")
 _EXCLUSIVE = any_of(
     r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
     "nur einer gleichzeitig", "one (?:display|screen) at a time", "not at the same time", "(?:but )?not both at once",
-    "cannot be used together", "one or the other", "either HDMI or",
+    "cannot be used together", "one or the other", "either HDMI or", r"not both(?=\s*[.;,)]|$)",
 )  # fmt: skip
 
 
@@ -74,10 +80,10 @@ def _counted_by_screens(sentence: Sentence, found: list[Socket]) -> list[Socket]
 def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``(2 x HDMI, 1 x DisplayPort): 2560x1440@75 on every one``: all that are listed."""
     known = [letter for letter in _PICTURE_SOCKETS if state.numbers.ids(letter)]
-    if not sentence.sockets_of(_PICTURE_SOCKETS) and len(known) > 1 and _USING_BOTH.search(sentence.before(figure)):
+    if not sentence.sockets_of(_PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure)):
         return [Socket(0, 0, letter, whole=True) for letter in state.numbers.found if letter in known]
     every = sentence.sockets_of(_PICTURE_SOCKETS)
-    if every and _ON_ALL.search(sentence.behind(figure, 40)):
+    if len(every) > 1 and _ON_ALL.search(sentence.behind(figure, 40)):
         return every
     listed = len({socket.letter for socket in every}) > 1 and all(socket.end <= figure.start for socket in every)
     closed = listed and re.search(r"[)]\s*:?", sentence.text[every[-1].end : figure.start])
@@ -121,8 +127,33 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
     chroma = next((each for each in here if each.dim is Dim.CHROMA and each.start > figure.start), None)
     words = [each.text for each in (depth, chroma) if each is not None]
     words += [word for word, pattern in _TRAITS if pattern.search(own)]
-    words += ["compressed"] if _COMPRESSED.match(sentence.behind(figure, 30)) else []
+    named = _WITH_COMPRESSION.search(own) if len(modes) < 2 else None
+    words += ["compressed"] if named or _COMPRESSED.match(sentence.behind(figure, 30)) else []
     return "".join(f" {word}" for word in words)
+
+
+def traits(state: State, sentence: Sentence) -> None:
+    """``HDR on all three, VRR on DP 1 only``: what modes that were promised before have besides."""
+    if state.product.is_lead or any(sentence.of_dim(Dim.MODE)):
+        return
+    for part in _TRAIT_PARTS.finditer(sentence.text):
+        words = [word for word, pattern in _TRAITS if pattern.search(part[0])]
+        named = [each for each in sentence.sockets_of(_PICTURE_SOCKETS) if part.start() <= each.start < part.end()]
+        every = list(state.numbers.all_of(_PICTURE_SOCKETS)) if _EVERY.search(part[0]) else []
+        ids = (
+            set(every or ids_of(state, named, "traits", again=True))
+            if words and "no " not in part[0].lower()
+            else set()
+        )
+        state.said[:] = [_with_traits(said, words, ids) for said in state.said]
+
+
+def _with_traits(said: Said, words: Sequence[str], ids: set[str]) -> Said:
+    match = _SHOWN_MODE.match(said.sentence)
+    if match is None or not set(re.split(r"[+|]", match["ports"])) <= ids:
+        return said
+    new = [word for word in words if f" {word}" not in said.sentence]
+    return replace(said, sentence=" ".join((match[0], *new)) + said.sentence[match.end() :])
 
 
 def no_display(state: State, sentence: Sentence) -> None:

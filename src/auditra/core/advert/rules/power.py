@@ -33,6 +33,11 @@ _KEY_OF_HOST = re.compile(
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
+_SMALL_HOST = any_of("phones?", "tablets?")
+_FROM_SOCKET = re.compile(
+    r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
+)
+"""A phone at a socket is charged by it; a phone alone is the host."""
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 _TAKES = any_of(
     "inlets?", "inputs?", "takes?", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
@@ -40,7 +45,7 @@ _TAKES = any_of(
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
 )  # fmt: skip
 _TAKES_SURELY = any_of("inlet", "input", "entr.e", "power_in", r"PD[- ]?in", r"(?:\d+ ?)?W in")
-_INLET_BEFORE = ends_with(r"\bPD[- ]in\b[,:]?", r"\bPD charging:? \(")
+_INLET_BEFORE = ends_with(r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]?", r"\bPD charging:? \(")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _USES = any_of(
     "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself", "reserves?", "stays? in", "power draw",
@@ -62,6 +67,7 @@ _POWER_DELIVERY_BEFORE = re.compile(
 _GIVES = any_of("gives", "out")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
 _HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?on")
+_IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
 _CHARGES_WITH = any_of("charges? with", r"charging[^.;,]{0,12}$")
@@ -172,9 +178,13 @@ def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    if _SMALL_HOST.search(local) and _FROM_SOCKET.match(sentence.behind(figure, 60)):
+        return False
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
     named = _CHARGES.search(local) or (not sentence.sockets_of("AC") and _CHARGES.search(sentence.part_of(figure)))
+    is_with = local.lstrip().startswith("with ")
+    named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
     asked = _YES.match(sentence.own) and _CHARGES.search(sentence.over)
     if not (
         named or handed or out or asked or _HAND_ON.search(sentence.before(figure)) or _goes_on(state, sentence, figure)

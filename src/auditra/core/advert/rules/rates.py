@@ -43,6 +43,7 @@ _LABELLED = re.compile(
     r"|first|second)(?: (?:one|socket|ring|port))?\b[^,;:.()]{0,24}$",
     re.IGNORECASE,
 )
+_LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
@@ -149,6 +150,10 @@ def _of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not state.product.is_network_adapter or sentence.sockets_of("AC"):
         return False
+    label = _LABEL_KEY.fullmatch(sentence.clause.over.strip())
+    if label is not None and _UPLINK.search(label[0]) is None:
+        promise(state, sentence, state.numbers.of(Socket(0, 0, "N", 1, label=label[1].lower()), "links"), LINKS, figure)
+        return True
     fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
     said_before = state.has_said("N1 links") and not under_what(sentence, figure)
     if figure.value == fastest and not said_before:
@@ -210,7 +215,8 @@ def _uplink(state: State, sentence: Sentence, figure: Figure) -> None:
 def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socket], bool]:
     """The sockets of a rate; those of an earlier sentence only where it refers to them."""
     found, carried = subjects(state, sentence, figure, "ACN")
-    if carried and not (_REFERS.search(sentence.text) or sentence.clause.over):
+    is_all = sentence.own.strip(" .") == sentence.text[figure.start : figure.end]
+    if carried and not (is_all or _REFERS.search(sentence.text) or sentence.clause.over):
         return [], False
     return found, carried
 

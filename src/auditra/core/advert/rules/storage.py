@@ -18,7 +18,7 @@ _INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capac
 """A drive that comes with it, and not only a place for one."""
 _CAPITALS = re.compile(r".*B/S$")
 """In capitals nobody can tell bits of a link from bytes."""
-_ON_THE_WIRE = any_of("that is", "on the wire", "copies")
+_ON_THE_WIRE = any_of(r"that is(?! \w+er\b)", "on the wire", "copies")
 _FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
 _CARD_SIZE = any_of("cards?", "max")
 _DRIVES = any_of("drives?")
