@@ -77,6 +77,7 @@ def parts_of(text: str) -> dict[str, str]:
 
 
 _MODEL_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*((?:[A-Z][\w-]* ){0,2}[A-Z][\w-]*)\s*:(?=[^\n]*\d[^\n]*[,.][^\n]*\d)")
+_ANY_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*([A-Z][\w-]* (?:[A-Z][\w-]* )?[A-Z\d][\w-]*)\s*:(?=[^\n]*\d)")
 _NO_MODEL = any_of(
     "usb", "hdmi", "displayport", "power", "input", "output", "ports?", "sockets?", "cards?", "network", "lan", "video",
     "data", r"charg\w*", "weight", "size", "case", "cord", "cable", "lead", _PARTS, "supply", "screens?", "laptop",
@@ -93,6 +94,9 @@ def models_of(text: str) -> dict[str, str]:
     if not re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text):
         return {}
     names = [match[1] for match in _MODEL_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
+    keys = [match[1] for match in _ANY_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
+    alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]
+    names = alike or names  # names that begin alike are of one family, whatever stands behind them
     found = {
         name.lower(): re.sub(r"[^a-z0-9]", "", name.split()[-1].lower()) for name in names if name.lower() != "both"
     }
@@ -122,6 +126,11 @@ _DESK_SWITCH = any_of(
 )  # fmt: skip
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
+_RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?[GM]b/?p?s?\b")
+_NOT_NETWORK = re.compile(
+    r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card|screen|monitor"
+    r"|charg|drive|adapter|dock|\bhub\b|\b[ACHD]\d?\b|phone|plug"
+)
 _READER = any_of("(?:card )?reader")
 _CHARGER = any_of("charger")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
@@ -147,7 +156,7 @@ def product_of(text: str) -> Product:
         is_lead=_is_lead(text, first),
         is_nothing=_NO_PRODUCT.search(text) is not None,
         is_desk_switch=_DESK_SWITCH.search(text) is not None,
-        is_network_switch=_SWITCH.search(text) is not None and _SWITCHES_MORE.search(text) is None,
+        is_network_switch=_is_network_switch(text),
         is_reader=_READER.search(text) is not None,
         is_charger=any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
         is_extension=_EXTENSION.search(first) is not None,
@@ -158,6 +167,12 @@ def product_of(text: str) -> Product:
         is_drive=_DRIVE.search(text) is not None,
         devices=models_of(text) or parts_of(text),
     )
+
+
+def _is_network_switch(text: str) -> bool:
+    """By its name; or where rates of sockets are told, and of nothing but networks."""
+    named = _SWITCH.search(text) is not None and _SWITCHES_MORE.search(text) is None
+    return named or (_RATED_SOCKETS.search(text) is not None and _NOT_NETWORK.search(text) is None)
 
 
 def _is_lead(text: str, first: str) -> bool:

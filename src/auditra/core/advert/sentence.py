@@ -156,8 +156,11 @@ def _unit_in(*heads: str) -> str:
 
 def of_another(text: str) -> Iterator[tuple[int, int]]:
     """The segments in which figures are of something else than what is sold."""
-    start = 0
+    start, follows = 0, False
     for mark in (*_SEGMENT.finditer(text), None):
-        if _OF_ANOTHER.search(text, start, mark.start() if mark else len(text)):
-            yield start, mark.start() if mark else len(text)
+        end = mark.start() if mark else len(text)
+        is_other = follows or _OF_ANOTHER.search(text, start, end) is not None
+        if is_other:
+            yield start, end
+        follows = is_other and mark is not None and mark[0].startswith(":")  # what it says of the other
         start = mark.end() if mark else start

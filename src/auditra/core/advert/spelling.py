@@ -8,6 +8,7 @@ from __future__ import annotations
 import html
 import json
 import re
+import unicodedata
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from difflib import get_close_matches
@@ -55,8 +56,8 @@ _TENS = {"twenty": 20, "thirty": 30, "forty": 40, "fifty": 50, "sixty": 60, "sev
 _NUMBER_WORD = "|".join([*_ONES, *_TENS, "hundred"])
 _WRITTEN = re.compile(
     rf"\b((?:{_NUMBER_WORD})(?:[ -](?:and[ -])?(?:{_NUMBER_WORD})){{0,5}})"
-    r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?|centimet|met(?:er|re)s?"
-    r"|millimet|inch|feet|grams?|seconds?|degrees?)\b)",
+    r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?|(?:centi|milli)?met(?:er|re)s?|feet"
+    r"|inch(?:es)?|foot|grams?|seconds?|degrees?)\b)",
     re.IGNORECASE,
 )
 # Slips of the keyboard
@@ -143,7 +144,7 @@ def plain(text: str) -> Plain:
         return Plain(lines, (*(0 for _ in lines), len(text)))
     draft = _Draft(text.translate(_SIGNS))
     draft.replace(_OHM_SIGN, lambda _: "ohm")
-    draft.replace(_RAISED, lambda match: f"[{int(match[0])}]")
+    draft.replace(_RAISED, lambda match: f"[{unicodedata.digit(match[0])}]")
     draft.replace(_WIDE_GAP, lambda _: "   ")
     draft.replace(_BLANK_LINES, lambda _: "\n\n")
     _without_markup(draft)

@@ -52,12 +52,12 @@ _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
-    if not _NO_DRIVER.search(sentence.text) or _BY_DRIVER.search(state.text):
+    if not _NO_DRIVER.search(sentence.text):
         return
     systems = [match[1] for match in _SYSTEM.finditer(sentence.text)]
     if _WITH_DRIVER.search(sentence.text):
         systems = [system for system in systems if not system.lower().startswith("windows")]
-    if not systems and not _EXCEPT.search(sentence.text):
+    if not systems and not _EXCEPT.search(sentence.text) and not _BY_DRIVER.search(state.text):
         say(state, sentence, "body without driver")
         if on := _NO_DRIVER_ON.search(sentence.text):
             _works_on(state, sentence, on[1])

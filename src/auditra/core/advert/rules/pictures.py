@@ -27,6 +27,7 @@ _TRAITS = (
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
+_BOTH = 2
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
 _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
@@ -80,7 +81,9 @@ def _counted_by_screens(sentence: Sentence, found: list[Socket]) -> list[Socket]
 def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``(2 x HDMI, 1 x DisplayPort): 2560x1440@75 on every one``: all that are listed."""
     known = [letter for letter in _PICTURE_SOCKETS if state.numbers.ids(letter)]
-    if not sentence.sockets_of(_PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure)):
+    both = len(known) == _BOTH and re.search(r"(?i)\bboth(?: at)? $", sentence.before(figure))
+    using = not sentence.sockets_of(_PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure))
+    if both or using:
         return [Socket(0, 0, letter, whole=True) for letter in state.numbers.found if letter in known]
     every = sentence.sockets_of(_PICTURE_SOCKETS)
     if len(every) > 1 and _ON_ALL.search(sentence.behind(figure, 40)):

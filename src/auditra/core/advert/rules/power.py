@@ -401,6 +401,6 @@ def standards(state: State, sentence: Sentence) -> None:
         return
     for name, pattern in _STANDARDS:
         if re.search(pattern, sentence.text):
-            on = [socket for socket in found if re.search(rf"{pattern} (?:on|at) $", sentence.text[: socket.start])]
+            on = [socket for socket in found if re.search(rf"{pattern} (?:on|at)\b", sentence.text[: socket.start])]
             ids = ids_of(state, on or found, f"by {name}", again=True)
             say_of(state, sentence, ids, CHARGES, f"by {name}")

@@ -44,6 +44,11 @@ _LABELLED = re.compile(
     re.IGNORECASE,
 )
 _LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
+_WAY_BEHIND = re.compile(r"\s*\(?(up|down)\b(?! to)", re.IGNORECASE)
+_LABEL_BEHIND = re.compile(
+    r"\s*(?:for|at|on) the (left|right|upper|lower|front|rear|first|second|white|grey|black) (?:one|socket)\b",
+    re.IGNORECASE,
+)
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
@@ -67,6 +72,7 @@ _GENERATIONS = (
     (any_of(r"USB ?3\.0", r"(?:USB )?3\.[12] Gen ?1(?: ?x ?1)?", "Gen 1(?:x1)?", "SuperSpeed(?! ?plus)"), "5 Gb/s"),
 )
 """Names that one rate goes by. Source: USB 3.2, 1.1; USB 2.0 is high or full speed, and is left to the reviewer."""
+_PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
 _OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
@@ -251,7 +257,9 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
         times = _TIMES_BEHIND.match(sentence.behind(figure))
         if times and len(ids) == 1 and int(times[1]) > 1:
             ids += ids_of(state, [replace(chosen[0], count=int(times[1]) - 1, ids=())], "data")
-        promise(state, sentence, ids, LINKS if letter == "N" else DATA, figure)
+        way = _WAY_BEHIND.match(sentence.behind(figure))
+        tail = f" {way[1].lower()}" if way and letter != "N" else ""
+        promise(state, sentence, ids, LINKS if letter == "N" else DATA, figure, tail=tail)
     return True
 
 
@@ -276,6 +284,8 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     exact = exact or _SOCKETS_BEHIND.match(sentence.behind(figure))
     if exact:
         return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=True)]
+    if label := _LABEL_BEHIND.match(sentence.behind(figure)):
+        return [replace(found[-1], count=1, whole=False, label=label[1].lower(), is_part=True)]
     earlier = [f for f in sentence.figures if found[-1].end <= f.start < figure.start and f.dim is figure.dim]
     return _part(sentence.text[(earlier[-1].end if earlier else found[-1].end) : figure.start].rstrip(" ("), found)
 
@@ -304,6 +314,10 @@ def generations(state: State, sentence: Sentence) -> None:
     if state.product.is_lead:
         return
     rated = [socket for each in sentence.of_dim(Dim.RATE) for socket in subjects(state, sentence, each, "ACN")[0]]
+    plug = _PLUG_IS.search(sentence.text)
+    named = plug and next((rate for pattern, rate in _GENERATIONS if pattern.match(plug[1])), None)
+    if named:
+        say(state, sentence, f"UP data {named}")
     for socket in sentence.sockets_of("AC"):
         if socket in rated:
             continue
