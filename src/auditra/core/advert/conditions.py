@@ -68,7 +68,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.ALONE: (
         rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
         rf"|used (?:alone|by itself|on its own)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
-        f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself", "on its own",
+        f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
+        r"on its own(?! (?:two )?feet)",
         "only one in use", "single[- ]port use", "when used singly", "each by itself", "single use", "one at a time",
         f"when it is the only one{_ON}", "if you use one",
     ),

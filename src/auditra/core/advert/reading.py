@@ -39,6 +39,8 @@ _JOINT_CLOSE = re.compile(
     rf"(?:the|a|an|{_COUNT}|x|\s)*",
     re.IGNORECASE,
 )
+_DASH = re.compile(r"\s*(?:[-:]|slots? [-:])\s*")
+"""Between a list of sockets and the figure that they all have."""
 _ALL_OF = any_of("all", "each", "both", "every", "on every one", "apiece")
 _LIST_END = re.compile(r",\s*(?:and )?$|\band\s*$", re.IGNORECASE)
 _PACKAGING = any_of(
@@ -91,6 +93,10 @@ class State:
     """What the last condition was with or without, for an "it" behind it."""
     pixels: str = ""
     """Of the last mode that was read, for a refresh rate that stands alone."""
+    at: int = 0
+    """Where the clause begins that is being read."""
+    mentions: dict[tuple[int, int, str, int | None], list[str]] = field(default_factory=dict)
+    """The sockets of each mention: one mention is of the same sockets, whatever is promised of them."""
     to_host_in: int = -1
     """Where the clause begins in which a figure was what the host gets."""
 
@@ -124,7 +130,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         if _PACKAGING.search(sentence.text) or _MEASURED.search(clause.column):
             state.left.append((clause.start, clause.end))
             continue
-        before = len(state.said)
+        before, state.at = len(state.said), clause.start
         for rule in rules:
             rule(state, sentence)
         if sentence.sockets and not (len(sentence.sockets) == 1 and sentence.sockets[0].is_plug):
@@ -226,7 +232,8 @@ def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> l
     run = [before[-1]]
     tail = sentence.text[before[-1].end : figure.start]
     ends_each = sentence.text[before[-1].end : figure.end + 20].rstrip().endswith("each")
-    pattern = _JOINT if _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
+    is_list = _DASH.fullmatch(tail) is not None
+    pattern = _JOINT if is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
     for socket in reversed(before[:-1]):
         if not pattern.fullmatch(sentence.text[socket.end : run[0].start]):
             break
@@ -239,7 +246,15 @@ def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = Fa
     """The numbers of sockets for a promise of a kind; `again` where it is one more of the same sockets."""
     ids: list[str] = []
     for socket in found:
-        ids += [port for port in state.numbers.of(socket, kind, again=again) if port not in ids]
+        mention = (state.at, socket.start, socket.letter, socket.count)
+        is_named = socket.end > socket.start and not socket.is_part
+        same = state.mentions.get(mention) if is_named and not again else None
+        own = same or state.numbers.of(socket, kind, again=again)
+        if same:
+            state.numbers.pass_over(same, kind)
+        if is_named and own:
+            state.mentions[mention] = own
+        ids += [port for port in own if port not in ids]
     return ids
 
 
@@ -272,8 +287,10 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
-    nearer = (each for each in sentence.figures if figure.end <= each.start < condition.start)
-    return not any(each.dim is figure.dim for each in nearer)
+    nearer = [f for f in sentence.figures if figure.end <= f.start < condition.start and f.dim is figure.dim]
+    if nearer and sentence.text[: condition.start].rstrip().endswith(","):
+        return not re.search(r"[,;:]", sentence.text[figure.end : nearer[-1].start])  # of all that are joined before it
+    return not nearer
 
 
 def _is_of_device(sentence: Sentence, condition: Condition, figure: Figure) -> bool:

@@ -260,6 +260,12 @@ class Numbers:
         self.next_for[letter, kind] = at + count
         return self._take(letter, at, count)
 
+    def pass_over(self, ids: list[str], kind: str) -> None:
+        """These have a promise of a kind: the next is of those behind them."""
+        letter = ids[-1][0]
+        at = self.ids(letter).index(ids[-1]) + 1 if ids[-1] in self.ids(letter) else 0
+        self.next_for[letter, kind] = max(at, self.next_for.get((letter, kind), 0))
+
     def _take(self, letter: str, at: int, count: int) -> list[str]:
         self.declare(letter, at + count)
         return self.ids(letter)[at : at + count]

@@ -56,8 +56,8 @@ _TENS = {"twenty": 20, "thirty": 30, "forty": 40, "fifty": 50, "sixty": 60, "sev
 _NUMBER_WORD = "|".join([*_ONES, *_TENS, "hundred"])
 _WRITTEN = re.compile(
     rf"\b((?:{_NUMBER_WORD})(?:[ -](?:and[ -])?(?:{_NUMBER_WORD})){{0,5}})"
-    r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?|(?:centi|milli)?met(?:er|re)s?|feet"
-    r"|inch(?:es)?|foot|grams?|seconds?|degrees?)\b)",
+    r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?"
+    r"|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?|seconds?|degrees?)\b)",
     re.IGNORECASE,
 )
 # Slips of the keyboard
@@ -188,7 +188,7 @@ _NEW_ITEM = re.compile(r"[ \t]*(?:[-*+>#|•]|\d{1,2}[.)] |[A-Z][^:\n]{0,24}:)")
 _UNFINISHED = re.compile(
     r"(?:,|\b(?:to|and|of|for|the|with|at|a|an|or|in|on|per|from|by|is|are|each|that|one|two|three|four|no))\s*$"
 )
-_CELL_END = re.compile(r",(?=\S)")
+_CELL_END = re.compile(r",(?=\S)(?!\d{3}\b)")
 _BEGINS_WITH_UNIT = re.compile(r"[ \t]*(?:Hz|W|V|Gb/s|Mb/s|MB/s)\b")
 _WRAPS_FROM = 76
 """A line of so many characters may have been broken for its width."""

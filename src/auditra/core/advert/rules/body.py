@@ -40,7 +40,8 @@ _COUNTED = re.compile(
     rf"\b(\d{{1,2}}|{_COUNT_WORDS}) (?:sockets|ports|connections)\b(?! (?:of|at|run|for(?! your)))", re.IGNORECASE
 )
 _PORT_HUB = re.compile(
-    r"\b(\d{1,2})[- ]port (?:[\w.]+ ){0,3}(?:hub|dock)|\b(?:number of )?ports?: (\d{1,2})(?=\s*(?:[.,;]|$))",
+    rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.]+ ){{0,3}}(?:hub|dock)"
+    r"|\b(?:number of )?ports?: (\d{1,2})(?=\s*(?:[.,;]|$))",
     re.IGNORECASE,
 )
 _COUNT_KEY = re.compile(r"in one|ports|sockets|number of (?:ports|sockets)", re.IGNORECASE)
@@ -183,7 +184,7 @@ def _count(state: State, sentence: Sentence) -> None:
         return
     plain = _PORT_HUB.search(sentence.text)
     if plain and not (plain[2] and sentence.sockets):
-        say(state, sentence, f"body ports {plain[1] or plain[2]}")
+        say(state, sentence, f"body ports {_number(plain[1] or plain[2])}")
         return
     match = _COUNTED.search(sentence.text)
     if match is not None and any(start <= match.start() < end for start, end in of_another(sentence.text)):
@@ -192,9 +193,13 @@ def _count(state: State, sentence: Sentence) -> None:
     if match is None or not (alone or _HAS.search(sentence.text) or sentence.clause.begins_line):
         return
     beside = (s for s in sentence.sockets if match.start() - 20 <= s.start and s.end <= match.start() + 30)
-    count = int(match[1]) if match[1].isdigit() else NUMBERS[match[1].lower()]
+    count = _number(match[1])
     if count >= _LEAST_PORTS and not any(beside):
         say(state, sentence, f"body ports {count}")
+
+
+def _number(word: str) -> int:
+    return int(word) if word.isdigit() else NUMBERS[word.lower()]
 
 
 def made_of(state: State, sentence: Sentence) -> None:

@@ -33,6 +33,7 @@ _KEY_OF_HOST = re.compile(
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
+_TO_HOST = re.compile(rf"(?:power )?(?:to|for) (?:the |your )?{_HOST}", re.IGNORECASE)
 _SMALL_HOST = any_of("phones?", "tablets?")
 _FROM_SOCKET = re.compile(
     r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
@@ -131,7 +132,8 @@ def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
 
 
 def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
-    if not _KEY_OF_HOST.search(sentence.over.rstrip(": ")) or _SOCKET_OR_USB.search(sentence.over):
+    by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
+    if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
     host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
     under = under_what(sentence, figure) or (f" on host {host[1]}" if host else "")
@@ -178,7 +180,8 @@ def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    if _SMALL_HOST.search(local) and _FROM_SOCKET.match(sentence.behind(figure, 60)):
+    of_socket = any(socket.end <= figure.start for socket in sentence.sockets_of("AC"))
+    if _SMALL_HOST.search(local) and (of_socket or _FROM_SOCKET.match(sentence.behind(figure, 60))):
         return False
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)

@@ -324,7 +324,8 @@ def generations(state: State, sentence: Sentence) -> None:
         following = min(
             (each.start for each in sentence.sockets if each.start >= socket.end), default=len(sentence.text)
         )
-        near = re.split(r"[,;:+)]|\band\b", sentence.text[socket.start : min(following, socket.end + 24)])[0]
+        begin = sentence.shift if socket.end <= sentence.shift else socket.start
+        near = re.split(r"[,;:+)]|\band\b", sentence.text[begin : min(following, max(begin, socket.end) + 24)])[0]
         rate = next((rate for pattern, rate in _GENERATIONS if pattern.search(near)), None)
         if rate is not None:
             say_of(state, sentence, ids_of(state, [socket], "data"), DATA, rate)

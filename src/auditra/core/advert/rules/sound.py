@@ -11,7 +11,7 @@ from auditra.core.advert.reading import State
 from auditra.core.advert.sentence import Sentence
 
 _SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
-_RECORDS = any_of("mic", "microphones?", "in/out", "in and out", "recording")
+_RECORDS = any_of("headset", "mic", "microphones?", "in/out", "in and out", "recording")
 _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
 _MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
 
