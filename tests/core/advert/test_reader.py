@@ -60,7 +60,7 @@ def test_the_corpus_has_ninety_texts_a_third_of_them_set_aside_and_their_claims_
 
 @pytest.mark.parametrize(
     ("name", "precision", "recall"),
-    [("read_while_building", 0.96, 0.96), ("read_later", 0.97, 0.96), ("set_aside", 0.87, 0.81)],
+    [("read_while_building", 0.96, 0.96), ("read_later", 0.98, 0.97), ("set_aside", 0.87, 0.82)],
 )
 def test_no_change_reads_worse_than_what_was_reached(name: str, precision: float, recall: float) -> None:
     """Floors at what the rules reach today; the aim for the part set aside is 0.95 and 0.9."""

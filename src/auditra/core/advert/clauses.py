@@ -18,6 +18,9 @@ _SENTENCE = re.compile(
     rf"|(?:{_SHORTENED})\.(?! [A-Z][a-z])[^.!?;\n]*)*"
     r"[.!?;]?|\n"
 )
+_SPOKEN_HEADING = re.compile(r"\s*[A-Z]{4,}(?: [A-Z]{2,}){0,3}\.")
+"""A sentence of capitals over those behind it: ``PROTECTION.``"""
+_ASKED = re.compile(r"[ \t]*[A-Z][^?.:\n]{4,60}\?\s*")
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
 _RULE = re.compile(r"[\s|:=+-]*")
 _WIDE = re.compile(r"\s{2,}")
@@ -58,7 +61,7 @@ def clauses(text: str) -> list[Clause]:
         if not line.strip():
             heading = "" if not line.strip() and _blank_run(text, lines, at) else heading
             continue
-        if _is_heading(line):
+        if _is_heading(line) or _ASKED.fullmatch(line):
             heading = line.strip(" -*#:=\t")
             found.append(Clause(start, end, heading=heading))
             continue
@@ -108,6 +111,10 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
     first = True
     for match in _SENTENCE.finditer(text, begin, end):
         if not match[0].strip():
+            continue
+        if _SPOKEN_HEADING.fullmatch(match[0]):
+            heading = match[0].strip(" .:")
+            yield Clause(match.start(), match.end(), heading=heading)
             continue
         if match.end() - match.start() > MAX_CLAUSE_LENGTH:
             yield from _pieces(text, match.start(), match.end(), heading)

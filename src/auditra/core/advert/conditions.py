@@ -51,6 +51,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
         rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {_HOSTS} alone",
         r"on bus power(?: alone)?", "bus[- ]powered", f"with no {_SUPPLY}", r"(?<=, )else", "otherwise",
+        rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {_HOSTS}(?:'s)?(?: battery)?(?: alone)?",
+        f"no {_SUPPLY}",
     ),
     Means.WITHOUT_DISPLAY: (
         f"without (?:a |any |the )?{_DISPLAYS}", f"{_WHEN} no {_DISPLAYS}{_ON}", f"with no {_DISPLAYS}{_ON}",

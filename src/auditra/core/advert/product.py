@@ -144,7 +144,7 @@ _HUB = any_of("hub", "dock")
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
 _USB_A, _USB_C = any_of("USB-A"), any_of("USB-C")
-_DRIVE = any_of(r"m\.2", "nvme", "ssd", "enclosure", "drive case", "inner drive")
+_DRIVE = any_of("drive dock", r"m\.2", "nvme", "ssd", "enclosure", "drive case", "inner drive")
 _BEGINNING = 150
 """Characters in which a text says what it sells."""
 

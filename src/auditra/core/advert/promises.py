@@ -12,19 +12,32 @@ from auditra.core.advert.reading import BOTH, Said, State, under_what
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sureness import assumptions_of
 
+_METRIC = {"in": (25.4, "mm"), "ft": (0.3048, "m"), "oz": (28.349523125, "g"), "lb": (453.59237, "g")}
+"""Source: the international yard and pound, 1959."""
+_IMPERIAL = re.compile(r"(?<![\d.])(\d+(?:\.\d+)?(?: x \d+(?:\.\d+)?){0,2}) (in|ft|oz|lb)\b")
 _OF_SOCKET = re.compile(r"[A-Z]\d")
 
 
 def say(state: State, sentence: Sentence, *claims: str) -> None:
     """Note claims, of every device of a kit where they are made for both."""
     devices = sorted(set(state.product.devices.values())) if state.device == BOTH else [state.device]
-    for words in claims:
+    for words in map(_in_metric, claims):
         carried = state.assumed if _OF_SOCKET.match(words) is not None else []
         assumed = (*carried, *assumptions_of(sentence, words, state.is_corrected(sentence)))
         for device in devices:
             whole = f"{device}:{words}" if device else words
             state.said.append(Said(whole, sentence.clause.start, sentence.clause.end, tuple(dict.fromkeys(assumed))))
     state.assumed.clear()
+
+
+def _in_metric(words: str) -> str:
+    """Inches, feet, ounces and pounds in metric units, with as many digits as anybody would write."""
+    match = _IMPERIAL.search(words)
+    if match is None:
+        return words
+    factor, unit = _METRIC[match[2]]
+    figures = " x ".join(f"{float(side) * factor:.5g}" for side in match[1].split(" x "))
+    return f"{words[: match.start()]}{figures} {unit}{words[match.end() :]}"
 
 
 @dataclass(frozen=True)

@@ -51,7 +51,9 @@ _PACKAGING = any_of(
 )  # fmt: skip
 """Sentences that promise nothing, whatever figures they have."""
 _MEASURED = re.compile(r"(?i)measured|tested")
-_WITH_IT = re.compile(r"\b(with|without) (?:it|one)\b(?=\s*[,:;.]|$)", re.IGNORECASE)
+_LEADS = 4
+"""Before this place in a sentence a condition is of what follows."""
+_WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$)", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
 _COLUMN_OF_HOST = re.compile(r"(?i)(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
@@ -142,11 +144,12 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
 
 def _with_things(state: State, sentence: Sentence) -> Sentence:
     """``Without a charger it stays dark. With it: 60 Hz``: a condition of the thing that was named before."""
-    found = [
-        Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {state.thing}", leads=True)
-        for match in (_WITH_IT.finditer(sentence.text) if state.thing else ())
-    ]
     things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
+    thing = state.thing or (things[0] if things else "")
+    found = [
+        Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", leads=match.start() < _LEADS)
+        for match in (_WITH_IT.finditer(sentence.text) if thing else ())
+    ]
     state.thing = things[-1] if things else state.thing if found else ""
     return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
 

@@ -46,7 +46,7 @@ _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|
 _UNITS_BEHIND = r"(?:x\b|W\b|A\b|V\b|Gb|Mb|MB|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
 _IDS_BEHIND = re.compile(
     r"\s*(?:sockets?|slots?|ports?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
-    rf"(?!\d|\.\d|[A-Za-z]|\s?{_UNITS_BEHIND})"
+    rf"(?!\d|[.,]\d|[A-Za-z]|\s?{_UNITS_BEHIND})"
 )
 _NOUN_BEHIND = re.compile(
     r"[\s-]*(?:sockets?|ports?|poorten|outputs?|slots?|jacks?|inputs?|connectors?|receptacles?)", re.IGNORECASE

@@ -25,8 +25,8 @@ _OTHER_LENGTH = any_of(
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
 _SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
-_SPREAD = re.compile(r",? (?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
-_SPREAD_BEFORE = re.compile(r"(?:give or take|\+/-|±)\s*$", re.IGNORECASE)
+SPREAD = re.compile(r",? (?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
+SPREAD_BEFORE = re.compile(r"(?:give or take|\+/-|±)\s*$", re.IGNORECASE)
 _BELOW = any_of("below", "under", "never above", "at most", "cooler than", "up to", "max", "no more than", "not above")
 _NOT_BELOW = re.compile(r"\bwarmer than|from -|-\s*$|storage", re.IGNORECASE)
 _WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
@@ -128,8 +128,8 @@ def _reach(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     if not (_TAIL.search(part) or _TAIL.search(sentence.clause.over)) or _OTHER_LENGTH.search(part):
         return False
-    if not _SPREAD_BEFORE.search(sentence.before(figure)):
-        spread = _SPREAD.match(sentence.behind(figure))
+    if not SPREAD_BEFORE.search(sentence.before(figure)):
+        spread = SPREAD.match(sentence.behind(figure))
         words = figure.hedged if figure.hedge == "about" else figure.text
         say(state, sentence, f"UP length {words}{f' give or take {spread[1]}' if spread else ''}")
     return True

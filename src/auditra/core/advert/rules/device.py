@@ -32,7 +32,7 @@ _PROTECTS = any_of(
     "safety",
 )
 _DANGERS = (
-    ("over-current", any_of("over[- ]?current", "OCP")), ("over-voltage", any_of("over[- ]?voltage", "OVP")),
+    ("over-current", any_of("over(?:load)?[- ]?current", "OCP")), ("over-voltage", any_of("over[- ]?voltage", "OVP")),
     ("over-heating", any_of("over[- ]?heat(?:ing)?", "over[- ]?temperature", "too much heat", "OTP")),
     ("short circuit", any_of("short[- ]?circuits?", "SCP")), ("surge", any_of("surges?", "lightning")),
     ("static", any_of("static(?: charge| discharge)?", "ESD", "electrostatic")),
@@ -67,7 +67,7 @@ def drivers(state: State, sentence: Sentence) -> None:
 
 def protections(state: State, sentence: Sentence) -> None:
     """What it guards against."""
-    if not _PROTECTS.search(sentence.text):
+    if not _PROTECTS.search(f"{sentence.clause.heading} {sentence.text}"):
         return
     for danger, pattern in _DANGERS:
         if pattern.search(sentence.text):

@@ -9,6 +9,7 @@ from auditra.core.advert.figures import Dim, Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State, under_what
+from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
 from auditra.core.advert.sentence import Sentence
 
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
@@ -48,9 +49,12 @@ def lead(state: State, sentence: Sentence) -> None:
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:
+    if SPREAD_BEFORE.search(sentence.before(figure)):
+        return
     is_reach = figure.hedge == "up to" and any(sentence.of_dim(Dim.RATE, Dim.MODE))
     if not is_reach and not _NOT_LENGTH.search(sentence.part_of(figure)) and not sentence.is_said_in_metric(figure):
-        say(state, sentence, f"body length {figure.text}")
+        spread = SPREAD.search(sentence.behind(figure, 30))
+        say(state, sentence, f"body length {figure.text}{f' give or take {spread[1]}' if spread else ''}")
 
 
 def _drop(state: State, sentence: Sentence, figure: Figure) -> None:

@@ -11,6 +11,7 @@ from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, sa
 from auditra.core.advert.reading import State, ids_of, subjects, under_what
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.rates import counted_part
+from auditra.core.advert.rules.steps import INPUT, STEP, steps, total_of_steps
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 
@@ -33,7 +34,7 @@ _KEY_OF_HOST = re.compile(
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
-_TO_HOST = re.compile(rf"(?:power )?(?:to|for) (?:the |your )?{_HOST}", re.IGNORECASE)
+_TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
 _SMALL_HOST = any_of("phones?", "tablets?")
 _FROM_SOCKET = re.compile(
     r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
@@ -59,6 +60,7 @@ _SHARED = any_of(
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 _ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the")
 _SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
+_WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
     r"(?:\bPD (?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? |power delivery[^.;,]{0,16}"
@@ -83,15 +85,6 @@ _TWO_IN_USE = any_of(
 )
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _NAMED = re.compile(r"\b[AC]\d\b")
-_DECIMAL = r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)"
-_STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@] ?{_DECIMAL} ?A")
-_STEP_OF = re.compile(rf"{_DECIMAL} ?V ?[/x] ?{_DECIMAL} ?A \((USB-([AC]))\)")
-_COMBINED = re.compile(
-    r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:\s*"
-    r"(?P<watts>\d+(?:[.,]\d+)? ?W(?:\s?\+\s?\d+(?:[.,]\d+)? ?W)+)"
-)
-_INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
-_ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total)\b[^;.]{0,12}$", re.IGNORECASE)
 _IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
@@ -107,8 +100,8 @@ def power(state: State, sentence: Sentence) -> None:
         return
     if IN_THE_BOX.search(sentence.clause.over):
         return
-    if _steps(state, sentence):
-        _total_of_steps(state, sentence)
+    if steps(state, sentence):
+        total_of_steps(state, sentence)
         return
     if _two_at_once(state, sentence):
         return
@@ -122,7 +115,8 @@ def power(state: State, sentence: Sentence) -> None:
 
 def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
     """``a 65 W charger``, ``19.5 V, 7.7 A (150 W)``: what another thing gives."""
-    if _SUPPLY_BEHIND.search(sentence.behind(figure, 18)) and not re.search(r"(?i)\bin\b", sentence.over):
+    behind = sentence.behind(figure, 18)
+    if _SUPPLY_BEHIND.search(behind) and not _WITH_BEHIND.match(behind) and not re.search(r"(?i)\bin\b", sentence.over):
         return True
     worked = re.search(r"\d ?A\s*\(\s*$", sentence.before(figure, 16))
     return bool(worked) and re.search(r"(?i)supply|adapter|input", sentence.over + sentence.text[:24]) is not None
@@ -188,7 +182,7 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     named = _CHARGES.search(local) or (not sentence.sockets_of("AC") and _CHARGES.search(sentence.part_of(figure)))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
-    asked = _YES.match(sentence.own) and _CHARGES.search(sentence.over)
+    asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
     if not (
         named or handed or out or asked or _HAND_ON.search(sentence.before(figure)) or _goes_on(state, sentence, figure)
     ):
@@ -306,75 +300,13 @@ def _while(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str])
     return True
 
 
-# Steps of volts and amperes
-
-
-def _steps(state: State, sentence: Sentence) -> bool:
-    """``C1 + C2: 30 W + 15 W``, ``5V=2.5A 20V=3.35A (67W)``; whether the clause was one of those."""
-    done = _combined(state, sentence)
-    head = sentence.over or sentence.text[:16]
-    if _INPUT.match(head) or re.search(r"(?i)\binput\b", head):
-        pairs = [] if done or any(sentence.of_dim(Dim.WATTS)) else _pairs(sentence.text)
-        if pairs:
-            say(state, sentence, f"P1 takes {max(volts * amperes for volts, amperes in pairs):g} W")
-            return True
-    for match in _STEP_OF.finditer(sentence.text):
-        state.numbers.declare(match[4], 1)
-        say(state, sentence, f"{match[4]}1 gives {_number(match[1]) * _number(match[2]):g} W")
-        done = True
-    return done or _steps_of_socket(state, sentence)
-
-
-def _combined(state: State, sentence: Sentence) -> bool:
-    done = False
-    for match in _COMBINED.finditer(sentence.text):
-        names = [name.strip() for name in match["names"].split("+")]
-        watts = re.findall(r"\d+(?:[.,]\d+)?", match["watts"])
-        if len(names) != len(watts):
-            continue
-        ids = [name if re.search(r"\d", name) else f"{name}1" for name in names]
-        if len(ids) == 2:
-            say(state, sentence, f"{ids[0]} gives {watts[0]} W while {ids[1]} gives {watts[1]} W")
-        done = True
-    return done
-
-
-def _steps_of_socket(state: State, sentence: Sentence) -> bool:
-    steps = _pairs(sentence.own)
-    found = [socket for socket in sentence.sockets_of("AC") if socket.end <= sentence.shift]
-    if not steps or not found:
-        return False
-    ids = ids_of(state, found, "gives")
-    told = next(sentence.of_dim(Dim.WATTS), None)
-    most = told.text if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
-    say_of(state, sentence, ids, GIVES, most)
-    if re.search(r"\bPPS\b", sentence.text):
-        say_of(state, sentence, ids, CHARGES, "by PD PPS")
-    return True
-
-
-def _total_of_steps(state: State, sentence: Sentence) -> None:
-    for figure in sentence.of_dim(Dim.WATTS):
-        ids = list(state.numbers.all_of("CA"))
-        if _ALL_BEFORE.search(sentence.before(figure)) and len(ids) > 1:
-            say(state, sentence, f"{'+'.join(ids)} share {figure.text}")
-
-
-def _pairs(text: str) -> list[tuple[float, float]]:
-    return [(_number(volts), _number(amperes)) for volts, amperes in _STEP.findall(text)]
-
-
-def _number(written: str) -> float:
-    return float(written.replace(",", "."))
-
-
 # Amperes and standards
 
 
 def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     outputs = sentence.sockets_of("AC")
     near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)
-    if sentence.shift and _INPUT.match(sentence.text):
+    if sentence.shift and INPUT.match(sentence.text):
         most_v = max((each.value for each in sentence.of_dim(Dim.VOLTS)), default=0.0)
         if most_v:
             say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
@@ -400,7 +332,7 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
 def standards(state: State, sentence: Sentence) -> None:
     """What sockets fast charge by."""
     found = sentence.sockets_of("AC")
-    if state.product.is_lead or not found or _STEP.search(sentence.text):
+    if state.product.is_lead or not found or STEP.search(sentence.text):
         return
     for name, pattern in _STANDARDS:
         if re.search(pattern, sentence.text):

@@ -63,6 +63,7 @@ _NO_DATA = any_of(
     "no data", "without data", "sans donn.es", "data: none", "neither data", "power only", "charging only",
     "charge[- ]only", "only charges", "have none",
 )  # fmt: skip
+_CHARGED_AT = re.compile(r"(?i)\bcharging only\)?:? \d+ ?W")
 _INLET = any_of("inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", "in")
 _NO_PICTURE = any_of("nor picture", "no picture")
 _NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
@@ -74,12 +75,15 @@ _GENERATIONS = (
 """Names that one rate goes by. Source: USB 3.2, 1.1; USB 2.0 is high or full speed, and is left to the reviewer."""
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
+_PORTS = re.compile(r"\b(?:ports?|sockets?)\s*:\s*(\d{1,2})\b|\b(\d{1,2})[- ](?:ports?|sockets?)\b", re.IGNORECASE)
 _FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
 _OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
 
 
 def declare(state: State, sentence: Sentence) -> None:
     """``Of the five USB-A sockets``, ``USB-A ports: 4``: how many there are, before any is promised something."""
+    if state.product.is_network_switch and (all_of := _PORTS.search(sentence.text)):
+        state.numbers.declare("N", int(all_of[1] or all_of[2]))
     for socket in sentence.sockets_of("ACHDV"):
         if not socket.count or socket.count < 1 or socket.ids:
             continue
@@ -128,6 +132,15 @@ def _counted_of_switch(state: State, before: str) -> list[str]:
     numbers = _NUMBERS_BEFORE.findall(before)
     known = len(state.numbers.ids("N")) or (int(numbers[-1]) if numbers and numbers[-1].isdigit() else 1)
     return ids_of(state, [Socket(0, 0, "N", known)], "links", again=True)
+
+
+def _under_network(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """Under a heading that names the network."""
+    if not _NETWORK.search(sentence.clause.heading) or sentence.sockets_of("AC"):
+        return False
+    found = sentence.sockets_of("N")[:1] or [Socket(0, 0, "N", 1)]
+    promise(state, sentence, ids_of(state, found, "links", again=bool(state.numbers.ids("N"))), LINKS, figure)
+    return True
 
 
 def _of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -264,8 +277,8 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
-    _is_of_a_host, _of_network_switch, _of_named_network, _of_one_link, _of_network_adapter, _falls_back, _attached_by,
-    _of_cards, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
+    _is_of_a_host, _of_network_switch, _under_network, _of_named_network, _of_one_link, _of_network_adapter,
+    _falls_back, _attached_by, _of_cards, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
 )  # fmt: skip
 
 
@@ -338,7 +351,8 @@ def no_data(state: State, sentence: Sentence) -> None:
     none = _NOTHING.fullmatch(sentence.own) is not None and re.search(r"(?i)\bdata\b", sentence.clause.column)
     if not none and not _NO_DATA.search(sentence.text):
         return
-    said_inlet = any(said.sentence.startswith("P1 takes") for said in state.said[-2:])
+    of_charging = not state.product.is_charger and _CHARGED_AT.search(sentence.text) is not None
+    said_inlet = of_charging or any(said.sentence.startswith("P1 takes") for said in state.said[-2:])
     of_inlet = sentence.clause.over.lower() == "in" if none else _INLET.search(sentence.text) or said_inlet
     if of_inlet:
         say(state, sentence, "P1 no data")

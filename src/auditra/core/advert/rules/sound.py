@@ -13,28 +13,38 @@ from auditra.core.advert.sentence import Sentence
 _SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
 _RECORDS = any_of("headset", "mic", "microphones?", "in/out", "in and out", "recording")
 _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
+_NETWORK = any_of("network", "ethernet", "LAN")
+_SAME = any_of("(?:through|on|in|via|over) the same (?:socket|jack)")
 _MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
 
 
 def sound(state: State, sentence: Sentence) -> None:
     """One jack for each size that is named; one for a headset both ways."""
     jacks = sentence.sockets_of("J")
-    if state.product.is_lead or not jacks:
+    of_network = _NETWORK.search(sentence.clause.heading) is not None
+    if state.product.is_lead or not jacks or of_network:
         return
     words = " ".join(sentence.text[jack.start : jack.end].lower() for jack in jacks)
     if "optical" in words:
         _jack(state, sentence, "plays", "optical")
         return
     plays = _PLAYS.search(sentence.text) is not None and not _MICROPHONE.fullmatch(words.strip())
+    if _SAME.search(sentence.text) and state.numbers.ids("J"):
+        last = next((said.sentence for said in reversed(state.said) if " plays" in said.sentence), "")
+        known = next((size for size in _SIZES if size in last), "")
+        say(state, sentence, f"{state.numbers.ids('J')[-1]} records {known}".strip())
+        return
     sizes = [each for each in sentence.of_dim(Dim.LENGTH) if each.text in _SIZES]
     choices: list[Figure | None] = [*sizes] or [None]
     for size in choices:
-        ohm = next((each for each in sentence.of_dim(Dim.OHM) if size is None or each.start > size.start), None)
+        ohm = next(
+            (each for each in sentence.of_dim(Dim.OHM) if len(choices) == 1 or (size and each.start > size.start)), None
+        )
         tail = " ".join(each.text for each in (size, ohm) if each is not None)
         if plays:
             _jack(state, sentence, "plays", tail)
         if _RECORDS.search(sentence.text):
-            _jack(state, sentence, "records", tail, same=plays)
+            _jack(state, sentence, "records", size.text if size else "", same=plays)
 
 
 def _jack(state: State, sentence: Sentence, verb: str, tail: str, *, same: bool = False) -> None:

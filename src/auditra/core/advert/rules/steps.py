@@ -1,0 +1,79 @@
+"""Tables of power: steps of volts and amperes, and what sockets give together."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.figures import Dim
+from auditra.core.advert.promises import CHARGES, GIVES, say, say_of
+from auditra.core.advert.reading import State, ids_of
+from auditra.core.advert.sentence import Sentence
+
+_DECIMAL = r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)"
+STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@] ?{_DECIMAL} ?A")
+_STEP_OF = re.compile(rf"{_DECIMAL} ?V ?[/x] ?{_DECIMAL} ?A \((USB-([AC]))\)")
+_COMBINED = re.compile(
+    r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:\s*"
+    r"(?P<watts>\d+(?:[.,]\d+)? ?W(?:\s?\+\s?\d+(?:[.,]\d+)? ?W)+)"
+)
+INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
+_ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total)\b[^;.]{0,12}$", re.IGNORECASE)
+
+
+def steps(state: State, sentence: Sentence) -> bool:
+    """``C1 + C2: 30 W + 15 W``, ``5V=2.5A 20V=3.35A (67W)``; whether the clause was one of those."""
+    done = _combined(state, sentence)
+    head = sentence.over or sentence.text[:16]
+    if INPUT.match(head) or re.search(r"(?i)\binput\b", head):
+        pairs = [] if done or any(sentence.of_dim(Dim.WATTS)) else _pairs(sentence.text)
+        if pairs:
+            say(state, sentence, f"P1 takes {max(volts * amperes for volts, amperes in pairs):g} W")
+            return True
+    for match in _STEP_OF.finditer(sentence.text):
+        state.numbers.declare(match[4], 1)
+        say(state, sentence, f"{match[4]}1 gives {_number(match[1]) * _number(match[2]):g} W")
+        done = True
+    return done or _steps_of_socket(state, sentence)
+
+
+def _combined(state: State, sentence: Sentence) -> bool:
+    done = False
+    for match in _COMBINED.finditer(sentence.text):
+        names = [name.strip() for name in match["names"].split("+")]
+        watts = re.findall(r"\d+(?:[.,]\d+)?", match["watts"])
+        if len(names) != len(watts):
+            continue
+        ids = [name if re.search(r"\d", name) else f"{name}1" for name in names]
+        if len(ids) == 2:
+            say(state, sentence, f"{ids[0]} gives {watts[0]} W while {ids[1]} gives {watts[1]} W")
+        done = True
+    return done
+
+
+def _steps_of_socket(state: State, sentence: Sentence) -> bool:
+    steps = _pairs(sentence.own)
+    found = [socket for socket in sentence.sockets_of("AC") if socket.end <= sentence.shift]
+    if not steps or not found:
+        return False
+    ids = ids_of(state, found, "gives")
+    told = next(sentence.of_dim(Dim.WATTS), None)
+    most = told.text if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
+    say_of(state, sentence, ids, GIVES, most)
+    if re.search(r"\bPPS\b", sentence.text):
+        say_of(state, sentence, ids, CHARGES, "by PD PPS")
+    return True
+
+
+def total_of_steps(state: State, sentence: Sentence) -> None:
+    for figure in sentence.of_dim(Dim.WATTS):
+        ids = list(state.numbers.all_of("CA"))
+        if _ALL_BEFORE.search(sentence.before(figure)) and len(ids) > 1:
+            say(state, sentence, f"{'+'.join(ids)} share {figure.text}")
+
+
+def _pairs(text: str) -> list[tuple[float, float]]:
+    return [(_number(volts), _number(amperes)) for volts, amperes in STEP.findall(text)]
+
+
+def _number(written: str) -> float:
+    return float(written.replace(",", "."))
