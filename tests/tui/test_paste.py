@@ -73,6 +73,26 @@ async def test_a_socket_that_the_device_does_not_have_yet_is_added_with_its_clai
         assert audit.judged.audit.device.port("A3") is None
 
 
+async def test_all_that_is_sure_is_accepted_with_one_key_and_the_rest_is_left(tmp_path: Path) -> None:
+    text = "Four USB-A ports at 5 Gbps. HDMI 4K at 3O Hz. Weight 85 g."
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        audit, screen = await pasted(pilot, text)
+        before = claims(audit)
+        await pilot.press("Y")
+        assert [claim for claim in claims(audit) if claim not in before] == [
+            "A3 data 5 Gb/s",
+            "A4 data 5 Gb/s",
+            "body weighs 85 g",
+        ]
+        assert "left for you to decide" in told(screen, "#paste-message")
+        shown = told(screen, "#proposed-text")
+        assert shown.index("USB-A") < shown.index("HDMI") < shown.index("the whole device")
+        assert shown.count("taken") == 3
+        await pilot.press("escape", "u", "u", "u")
+        await pilot.pause()
+        assert claims(audit) == before
+
+
 async def test_what_does_not_fit_the_device_is_refused_in_words_and_stays(tmp_path: Path) -> None:
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         audit, screen = await pasted(pilot, "Four USB-A ports at 5 Gbps")

@@ -16,7 +16,7 @@ from textual.widgets import Input, TextArea
 from auditra.core.advert.reader import Proposal, read_text
 from auditra.core.errors import AuditraError
 from auditra.core.sanitize import sanitize
-from auditra.tui.renderables.proposals import Fate, proposals_in_words
+from auditra.tui.renderables.proposals import Fate, by_group, is_sure, proposals_in_words
 from auditra.tui.screens.base import LeavingScreen
 from auditra.tui.widgets.draft import TEXT, Draft
 from auditra.tui.widgets.frame_lines import KeyLine, palette_of
@@ -42,6 +42,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("ctrl+r", "read", "read"),
         Binding("y", "take", "accept"),
+        Binding("Y", "take_sure", "accept all sure", key_display="Y"),
         Binding("e", "edit", "edit"),
         Binding("d", "drop", "drop"),
         Binding("j", "choose(1)", "claim"),
@@ -106,7 +107,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         except AuditraError as error:
             self.show(str(error))
             return
-        self._proposals, self._left, self._at = read.proposals, read.left_over, 0
+        self._proposals, self._left, self._at = by_group(read.proposals), read.left_over, 0
         self.set_focus(None)
         self.call_after_refresh(self.repaint)
 
@@ -123,6 +124,14 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         if self._proposals:
             chosen = self._proposals[self._at]
             self._write(chosen, chosen.sentence)
+
+    def action_take_sure(self) -> None:
+        """Accept what nothing was assumed for, each as an action of its own; what does not fit is left."""
+        open_ones = [each for each in self._proposals if is_sure(each) and each.sentence not in self._fates]
+        taken = sum(self._write(each, each.sentence, quietly=True) for each in open_ones)
+        left = sum(each.sentence not in self._fates for each in self._proposals)
+        self._at = next((n for n, each in enumerate(self._proposals) if each.sentence not in self._fates), self._at)
+        self.show(f"{taken} accepted, {left} left for you to decide. Press u in the Claims stage to undo one.")
 
     def action_drop(self) -> None:
         if self._proposals and self._fates.get(self._proposals[self._at].sentence) is not Fate.TAKEN:
@@ -146,7 +155,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         if not super().check_action(action, parameters):
             return False
         in_text, edits = isinstance(self.focused, TextArea), self.has_class("edits")
-        if action in ("take", "edit", "drop", "choose"):
+        if action in ("take", "take_sure", "edit", "drop", "choose"):
             return bool(self._proposals) and not in_text and not edits
         if action in ("read", "text", "leave"):
             return not edits and not (action == "text" and in_text)
@@ -165,16 +174,19 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         self.set_focus(None)
         self.call_after_refresh(self.repaint)
 
-    def _write(self, proposal: Proposal, sentence: str) -> bool:
+    def _write(self, proposal: Proposal, sentence: str, *, quietly: bool = False) -> bool:
         if self._fates.get(proposal.sentence) is Fate.TAKEN:
             self.show("Already accepted. Press u in the Claims stage to undo.")
             return False
         try:
             self._take(sentence, " ".join(proposal.quoted.split()))
         except AuditraError as error:
-            self.show(str(error))
+            if not quietly:
+                self.show(str(error))
             return False
         self._fates[proposal.sentence] = Fate.TAKEN
+        if quietly:
+            return True
         self._at = min(len(self._proposals) - 1, self._at + 1)
         self.show()
         return True

@@ -63,6 +63,7 @@ _NO_DATA = any_of(
     "no data", "without data", "sans donn.es", "data: none", "neither data", "power only", "charging only",
     "charge[- ]only", "only charges", "have none",
 )  # fmt: skip
+_DELIVERY = any_of("PD", "power delivery", "feed it")
 _CHARGED_AT = re.compile(r"(?i)\bcharging only\)?:? \d+ ?W")
 _INLET = any_of("inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", "in")
 _NO_PICTURE = any_of("nor picture", "no picture")
@@ -352,7 +353,8 @@ def no_data(state: State, sentence: Sentence) -> None:
     if not none and not _NO_DATA.search(sentence.text):
         return
     of_charging = not state.product.is_charger and _CHARGED_AT.search(sentence.text) is not None
-    said_inlet = of_charging or any(said.sentence.startswith("P1 takes") for said in state.said[-2:])
+    of_delivery = not sentence.sockets_of("AC") and any(sentence.of_dim(Dim.WATTS)) and _DELIVERY.search(sentence.text)
+    said_inlet = of_charging or of_delivery or any(said.sentence.startswith("P1 takes") for said in state.said[-2:])
     of_inlet = sentence.clause.over.lower() == "in" if none else _INLET.search(sentence.text) or said_inlet
     if of_inlet:
         say(state, sentence, "P1 no data")
