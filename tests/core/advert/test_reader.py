@@ -82,6 +82,7 @@ def test_every_proposal_has_its_words_and_how_sure_it_is() -> None:
     [
         ("Hub. 3 x USB-A, 5 Gb/s.", ()),
         ("Hub. 3 x USB-A. All of them run at 5 Gb/s.", (CARRIED,)),
+        ("Hub. 3 x USB-A and 2 x USB-C. All of them run at 5 Gb/s.", (CARRIED,)),
         ("Hub. 3 x U5B-A, 5 Gb/s.", (CORRECTED,)),
         ("Hub. 3 x USB-A, 5 Gb/s while the fan turns.", (OWN_WORDS,)),
         ("Hub. 3 x USB-A, 5 Gb/s, but it depends.", (MAYBE_CONDITION,)),

@@ -27,7 +27,6 @@ def say(state: State, sentence: Sentence, *claims: str) -> None:
         for device in devices:
             whole = f"{device}:{words}" if device else words
             state.said.append(Said(whole, sentence.clause.start, sentence.clause.end, tuple(dict.fromkeys(assumed))))
-    state.assumed.clear()
 
 
 def _in_metric(words: str) -> str:

@@ -134,6 +134,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
             continue
         before, state.at = len(state.said), clause.start
         for rule in rules:
+            state.assumed.clear()
             rule(state, sentence)
         if sentence.sockets and not (len(sentence.sockets) == 1 and sentence.sockets[0].is_plug):
             state.subject = list(sentence.sockets)
@@ -195,6 +196,7 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
 
 def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> tuple[list[Socket], bool]:
     """The sockets that a figure is of; and whether they were named in an earlier sentence."""
+    state.assumed.clear()
     fit = sentence.sockets_of(letters)
     if figure.end <= sentence.shift and any(socket.start >= sentence.shift for socket in fit):
         return [socket for socket in fit if socket.start >= sentence.shift], False
