@@ -21,6 +21,7 @@ _SENTENCE = re.compile(
 _SPOKEN_HEADING = re.compile(r"\s*[A-Z]{4,}(?: [A-Z]{2,}){0,3}\.")
 """A sentence of capitals over those behind it: ``PROTECTION.``"""
 _ASKED = re.compile(r"[ \t]*[A-Z][^?.:\n]{4,60}\?\s*")
+_ASKS, _ASKS_OR_ANSWERS = re.compile(r"(?m)^[ \t]*Q[:.][ \t]"), re.compile(r"[ \t]*[QA][:.][ \t]+")
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
 _RULE = re.compile(r"[\s|:=+-]*")
 _WIDE = re.compile(r"\s{2,}")
@@ -47,7 +48,8 @@ class Clause:
 def clauses(text: str) -> list[Clause]:
     """In order of place."""
     found: list[Clause] = []
-    lines = list(_lines(text))
+    asks = _ASKS.search(text) is not None
+    lines = [_answer(text, start, end) if asks else (start, end) for start, end in _lines(text)]
     heading, at = "", 0
     while at < len(lines) and len(found) < MAX_CLAUSES:
         rows = _table(text, lines, at)
@@ -67,6 +69,12 @@ def clauses(text: str) -> list[Clause]:
             continue
         found += _of_line(text, start, end, heading)
     return found
+
+
+def _answer(text: str, start: int, end: int) -> tuple[int, int]:
+    """Without the ``Q:`` and ``A:`` of questions and answers, of which one could be a socket."""
+    mark = _ASKS_OR_ANSWERS.match(text, start, end)
+    return (mark.end() if mark else start), end
 
 
 def _lines(text: str) -> Iterator[tuple[int, int]]:

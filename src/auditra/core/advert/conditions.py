@@ -44,7 +44,7 @@ SYSTEM = (
 SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /) {SYSTEM})*")
 """Operating systems in a row."""
 _HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
-_WHEN = r"(?:while|when|if|as long as|so long as|provided|only if|only when)"
+_WHEN = r"(?:while|whenever|when|if|as long as|so long as|provided|only if|only when)"
 _ON = r"[^,.;)]*"
 """What else belongs to it, up to the next mark."""
 _FORMS: dict[Means, tuple[str, ...]] = {
@@ -74,6 +74,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"on its own(?! (?:two )?feet)",
         "only one in use", "single[- ]port use", "when used singly", "each by itself", "single use", "one at a time",
         f"when it is the only one{_ON}", "if you use one",
+        "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
         r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
@@ -98,13 +99,15 @@ _NAMED_FORMS = (
     r"(?:drawn by|through|with|needs?) (?:our|the|a|its) (driver)",
 )
 _UNREAD = (
-    r"(?:once|unless|if|only while|while|when|as long as|so long as|provided|only with|only on|in case) "
+    r"(?:once|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided|only with|only on"
+    r"|in case) "
     r"(?!you |your |stocks? |others? )[^,.;)]+"
 )
 _COMPILED = (
     *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
     *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
     (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
+    (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
 )
 _MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
 _NOTE = re.compile(rf"(?m)^[ \t]*({_MARK})[ \t]*(\S[^\n]{{4,200}})")
@@ -113,7 +116,8 @@ _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
 _ON_BEGINS = re.compile(r"^(?:on|from|with|for|under|only) (?:any |the )?", re.IGNORECASE)
 _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
-    r"^(?:only )?(?:once|if|while|when|as long as|so long as|provided|with|on|in case|unless)\s+(?:its |the |a )?",
+    r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided|with|on|in case|unless)\s+"
+    r"(?:its |the |a )?",
     re.IGNORECASE,
 )
 _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or))$")
@@ -169,4 +173,6 @@ def _short(words: str) -> str:
 def _leads(text: str, start: int, end: int) -> bool:
     """Whether it begins its part of the sentence and what it is about follows."""
     before = text[:start].rstrip()
+    if before.endswith("("):
+        return re.search(r"\d", text[end:].partition(")")[0]) is not None
     return not before or (_BEGINS_PART.search(before) is not None and text[end : end + 1] in (",", ":"))

@@ -53,7 +53,8 @@ _PACKAGING = any_of(
 _MEASURED = re.compile(r"(?i)measured|tested")
 _LEADS = 4
 """Before this place in a sentence a condition is of what follows."""
-_WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$)", re.IGNORECASE)
+_WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)", re.IGNORECASE)
+_SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
 _COLUMN_OF_HOST = re.compile(r"(?i)(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
@@ -151,7 +152,8 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
         Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", leads=match.start() < _LEADS)
         for match in (_WITH_IT.finditer(sentence.text) if thing else ())
     ]
-    state.thing = things[-1] if things else state.thing if found else ""
+    spoken = "supply" if _SUPPLY_NAMED.search(sentence.text) else ""
+    state.thing = things[-1] if things else state.thing if found else spoken
     return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
 
 

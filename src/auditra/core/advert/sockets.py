@@ -77,7 +77,8 @@ _CLASSES = (
     ("C", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
-          r"|\b[Tt]ype-?A\b|(?:\b|(?<=\dx))USB(?= ?(?:3|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
+          r"|\b[Tt]ype-?A\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
+          r"|(?:\b|(?<=\dx))USB(?= ?(?:3|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|\bUSB (?:sockets?|ports?)\b", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headset|audio|microphones?|mic"
           r"|optical(?: output)?|line out|jack)\b"
@@ -88,7 +89,7 @@ _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) f
 _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s)"
-    r"|(?<=\dx )([AC])(?=\s\d)"
+    r"|(?<=\dx )([AC])(?=\s\d)|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
 _LABEL = re.compile(
@@ -135,7 +136,7 @@ def sockets(text: str) -> list[Socket]:
     for match in _NAMED.finditer(text):
         take(*match.span(), _named(match, text))
     for match in _LONE.finditer(text):
-        take(*match.span(), _counted(match[0], match.start(), match.end(), text))
+        take(*match.span(), _counted(match[0].strip(), match.start(), match.end(), text))
     found.sort(key=lambda socket: socket.start)
     return [socket for n, socket in enumerate(found) if not n or not _is_other_name(found[n - 1], socket, text)]
 

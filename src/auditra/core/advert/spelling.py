@@ -89,6 +89,9 @@ _GLUED = re.compile(
     r"|(?<![A-Za-z])[Aa]luminium(?=geh)"
 )
 _GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
+_ALL_OF_ONE_CLASS = re.compile(r"(?i)\ball (?:of them |sockets |ports )?(?:are )?USB-([AC])\b")
+_NUMBERED = re.compile(r"(?i)\b(?<!USB-[AC] )(?:sockets?|ports?) (?=\d)")
+"""Sockets by number alone, where all are said to be of one class."""
 _WORD = re.compile(r"[A-Za-z]{4,14}")
 
 
@@ -149,6 +152,8 @@ def plain(text: str) -> Plain:
     draft.replace(_BLANK_LINES, lambda _: "\n\n")
     _without_markup(draft)
     _without_slips(draft)
+    if every := _ALL_OF_ONE_CLASS.search(draft.text):
+        draft.replace(_NUMBERED, lambda match: f"USB-{every[1]} {match[0]}")
     _spaced(draft)
     draft.correct(_WORD, lambda match: _corrected(match[0]))
     draft.text = _unwrapped(draft.text).replace("•", "\n")

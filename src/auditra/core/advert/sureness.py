@@ -24,7 +24,7 @@ _FACTORS = {
 }  # fmt: skip
 _LEAST = 0.2
 _CONDITIONAL = any_of(
-    "if", "when", "while", "unless", "only", "except", "but", "needs?", "requires?", "depending", "once"
+    "if", "when", "whenever", "while", "unless", "only", "except", "but", "needs?", "requires?", "depending", "once"
 )
 _DENIED = any_of("not", "never", "neither", "nor")
 

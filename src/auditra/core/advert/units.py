@@ -53,6 +53,7 @@ NUMBER = r"(?<![\w.,])(?<!\d/)(\d{1,3}(?: \d{3})+|\d{1,3}(?:,\d{3})+|\d+(?:[.,]\
 _TO = r"(?:\s*(?:-|to|\.\.)\s*(\d+(?:[.,]\d+)?))?"
 _END = r"(?![A-Za-z])"
 _SIDE = r"(\d+(?:[.,]\d+)?)"
+_SIDE_UNIT = r"(?:\s*(?:mm|cm|in|\"))?"
 _PER_SECOND = (
     r"(?:bit/s|BIT/S|b/s|bits/s|bits?/sec|bps|BPS|bits? per second|bits?|igabits? per second|egabits? per second"
     r"|igabits?|egabits?)"
@@ -217,13 +218,13 @@ FORMS = (
     _form(Dim.MONEY, rf"(?<![\w.])({_AMOUNT}\s?{_CURRENCY}(?![A-Za-z]))|{_CURRENCY}\s?({_AMOUNT})", _money),
     _form(
         Dim.BOX,
-        rf"(?<![\w.]){_SIDE}\s*x\s*{_SIDE}\s*x\s*{_SIDE}\s*(mm|cm|in\.?|inch(?:es)?|\"){_END}",
+        rf"(?<![\w.]){_SIDE}{_SIDE_UNIT}\s*x\s*{_SIDE}{_SIDE_UNIT}\s*x\s*{_SIDE}\s*(mm|cm|in\.?|inch(?:es)?|\"){_END}",
         _box,
         any_case=True,
     ),
     _form(Dim.PICTURE, r"(?<![\w.])(\d{3,5}) ?(?:x|by) ?(\d{3,4})(?!\d|\s?x|\s*mm)p?", _picture, any_case=True),
     _form(Dim.PICTURE, rf"(?<![A-Za-z\d])({_PICTURE_NAMES})(?![A-Za-z])", _named_picture, any_case=True),
-    _measured(Dim.HERTZ, "(?:Hz|hertz)", _hertz, any_case=True),
+    _measured(Dim.HERTZ, "(?:Hz|hertz|fps)", _hertz, any_case=True),
     _measured(Dim.RATE, rf"([GMgm]){_PER_SECOND}", _rate),
     _measured(Dim.BYTE_RATE, rf"([GMgmk]){_BYTES_PER_SECOND}", _byte_rate),
     _form(Dim.RATE, rf"{NUMBER}\s?(G)(?:bE|BASE-?T|igE)?(?=[\s,;.)/]|$)", _short_rate),

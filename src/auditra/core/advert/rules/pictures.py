@@ -28,6 +28,7 @@ _TRAITS = (
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
 _BOTH = 2
+_OF_A_MODE = ("hdr", "vrr")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
 _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
@@ -141,7 +142,7 @@ def traits(state: State, sentence: Sentence) -> None:
     if state.product.is_lead or any(sentence.of_dim(Dim.MODE)):
         return
     for part in _TRAIT_PARTS.finditer(sentence.text):
-        words = [word for word, pattern in _TRAITS if pattern.search(part[0])]
+        words = [word for word, pattern in _TRAITS if word in _OF_A_MODE and pattern.search(part[0])]
         named = [each for each in sentence.sockets_of(_PICTURE_SOCKETS) if part.start() <= each.start < part.end()]
         every = list(state.numbers.all_of(_PICTURE_SOCKETS)) if _EVERY.search(part[0]) else []
         ids = (

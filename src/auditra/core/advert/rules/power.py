@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
+from itertools import pairwise
 
 from auditra.core.advert.figures import Dim, Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
@@ -47,15 +48,17 @@ _TAKES = any_of(
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
 )  # fmt: skip
 _TAKES_SURELY = any_of("inlet", "input", "entr.e", "power_in", r"PD[- ]?in", r"(?:\d+ ?)?W in")
-_INLET_BEFORE = ends_with(r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]?", r"\bPD charging:? \(")
+_INLET_BEFORE = ends_with(
+    r"\b(?:give|feed) it(?: up to)?", r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]?", r"\bPD charging:? \("
+)
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _USES = any_of(
-    "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself", "reserves?", "stays? in", "power draw",
+    "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself", "reserve[sd]?", "stays? in", "power draw",
     "idle", "standby", "for itself",
 )  # fmt: skip
 _SHARED = any_of(
     "shared?(?: by| between| among)?", "together", "in total", "total", "between them", "combined", "split",
-    "for (?:the|all) (?:two|three|four|five)", "altogether", "sum",
+    "for (?:the|all) (?:two|three|four|five)", "over all", "altogether", "sum",
 )  # fmt: skip
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 _ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the")
@@ -83,6 +86,8 @@ _BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|
 _TWO_IN_USE = any_of(
     "both", "together", "in use", "at once", "at the same time", "simultaneously", "dual(?:[- ]port)?", "with two"
 )
+_TWO = 2
+_AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _NAMED = re.compile(r"\b[AC]\d\b")
 _IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
@@ -103,7 +108,7 @@ def power(state: State, sentence: Sentence) -> None:
     if steps(state, sentence):
         total_of_steps(state, sentence)
         return
-    if _two_at_once(state, sentence):
+    if _two_at_once(state, sentence) or _one_each(state, sentence) or _is_sum(sentence):
         return
     for figure in sentence.of_dim(Dim.WATTS):
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
@@ -268,15 +273,38 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     return found
 
 
+def _is_sum(sentence: Sentence) -> bool:
+    """``All in use: 65 W + 30 W + 15 W``, of which nobody can tell whose each is."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
+    return bool(gaps) and all(gap.strip() == "+" for gap in gaps)
+
+
+def _one_each(state: State, sentence: Sentence) -> bool:
+    """``two C sockets (27 W and 7.5 W)``: as many figures as sockets, one of each."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    found = [socket for socket in sentence.sockets_of("AC") if watts and socket.end <= watts[0].start]
+    if len(watts) < _TWO or not found or found[-1].count != len(watts) or found[-1].ids:
+        return False
+    gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
+    if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not _AND.fullmatch(gaps[-1]):
+        return False
+    for port, figure in zip(ids_of(state, found[-1:], "gives"), watts, strict=False):
+        promise(state, sentence, [port], GIVES, figure)
+    return True
+
+
 def _two_at_once(state: State, sentence: Sentence) -> bool:
     """``Both in use: 45 W and 18 W``: what each of two alike sockets gives beside the other."""
     watts = list(sentence.of_dim(Dim.WATTS))
     together = len(watts) == 2 and _TWO_IN_USE.search(sentence.before(watts[0]))
     if not together or not _AND.fullmatch(sentence.text[watts[0].end : watts[1].start]):
         return False
+    before = sentence.before(watts[0])
+    ids = list(dict.fromkeys(_NAMED.findall(before)))
     named = [socket for socket in sentence.sockets_of("AC") if socket.end <= watts[0].start]
     letters = {socket.letter for socket in named or state.subject if socket.letter in "AC"}
-    ids = [port for letter in sorted(letters) for port in state.numbers.ids(letter)]
+    ids = ids or [port for letter in sorted(letters) for port in state.numbers.ids(letter)]
     if len(ids) == 2:
         say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
     return True
