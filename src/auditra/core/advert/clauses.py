@@ -117,23 +117,35 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
     if key is not None and not re.search(r"[.!?]\s", key[1]) and len(key[1].split()) <= (9 if "?" in key[0] else 6):
         over, begin = key[1], key.end()
     first = True
-    for match in _SENTENCE.finditer(text, begin, end):
-        if not match[0].strip():
+    for start_at, end_at in _sentences(text, begin, end):
+        if not text[start_at:end_at].strip():
             continue
-        if _SPOKEN_HEADING.fullmatch(match[0]):
-            heading = match[0].strip(" .:")
-            yield Clause(match.start(), match.end(), heading=heading)
+        if _SPOKEN_HEADING.fullmatch(text[start_at:end_at]):
+            heading = text[start_at:end_at].strip(" .:")
+            yield Clause(start_at, end_at, heading=heading)
             continue
-        if match.end() - match.start() > MAX_CLAUSE_LENGTH:
-            yield from _pieces(text, match.start(), match.end(), heading)
+        if end_at - start_at > MAX_CLAUSE_LENGTH:
+            yield from _pieces(text, start_at, end_at, heading)
             continue
-        at, name = match.start(), over
+        at, name = start_at, over
         if not first:
-            own = _KEY.match(text, at, match.end())
+            own = _KEY.match(text, at, end_at)
             at, name = (own.end(), own[1]) if own is not None and len(own[1].split()) <= 4 else (at, "")
-            name = name or (over if not first and text[match.start() - 1 : match.start()] == ";" else "")
-        yield Clause(at, match.end(), name, "", heading, begins_line=first)
+            name = name or (over if not first and text[start_at - 1 : start_at] == ";" else "")
+        yield Clause(at, end_at, name, "", heading, begins_line=first)
         first = False
+
+
+def _sentences(text: str, begin: int, end: int) -> Iterator[tuple[int, int]]:
+    """Where sentences are; what stands in brackets is not parted."""
+    start, open_ones = begin, 0
+    for match in _SENTENCE.finditer(text, begin, end):
+        start = start if open_ones > 0 else match.start()
+        open_ones = max(0, open_ones + match[0].count("(") - match[0].count(")"))
+        if open_ones and match.end() - start < MAX_CLAUSE_LENGTH and match.end() < end:
+            continue
+        open_ones = 0
+        yield start, match.end()
 
 
 def _pieces(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:

@@ -97,6 +97,7 @@ _NAMED_FORMS = (
     rf"({_SUPPLY} of \d+ ?W) (?:needed|required)",
     rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?:drawn by|through|with|needs?) (?:our|the|a|its) (driver)",
+    r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
 )
 _UNREAD = (
     r"(?:once|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided|only with|only on"
@@ -110,7 +111,7 @@ _COMPILED = (
     (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
 )
 _MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
-_NOTE = re.compile(rf"(?m)^[ \t]*({_MARK})[ \t]*(\S[^\n]{{4,200}})")
+_NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
 _MARKED = re.compile(rf"(?<=\S)[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
 _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
 _ON_BEGINS = re.compile(r"^(?:on|from|with|for|under|only) (?:any |the )?", re.IGNORECASE)
@@ -160,7 +161,7 @@ def _words(means: Means, match: re.Match[str]) -> str:
     if means is Means.WITH:
         if _ONLY_SUPPLY.fullmatch(match[1].strip()):
             return "with charger" if "charger" in match[1].lower() else "with supply"
-        return f"with {_short(match[1])}"
+        return f"with {_short(match[1]).replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
         return f"with {_short(_UNREAD_BEGINS.sub('', match[0]))}"
     return str(means)
@@ -174,5 +175,5 @@ def _leads(text: str, start: int, end: int) -> bool:
     """Whether it begins its part of the sentence and what it is about follows."""
     before = text[:start].rstrip()
     if before.endswith("("):
-        return re.search(r"\d", text[end:].partition(")")[0]) is not None
+        return re.match(r"[^;)]*\d", text[end:]) is not None
     return not before or (_BEGINS_PART.search(before) is not None and text[end : end + 1] in (",", ":"))

@@ -208,8 +208,16 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
         return _run_forward(sentence, behind), False
     if before:
         return _run_back(sentence, before, figure), False
-    if behind and not re.search(r"[.;]", sentence.text[figure.end : behind[0].start]):
+    between = behind and any(
+        each.dim is figure.dim
+        and figure.end <= each.start < behind[0].start
+        and re.search(r"[,(]", sentence.text[figure.end : each.start])
+        for each in sentence.figures
+    )
+    if behind and not between and not re.search(r"[.;)]", sentence.text[figure.end : behind[0].start]):
         return _run_forward(sentence, behind), False
+    if any(not socket.is_plug for socket in sentence.sockets):
+        return [], False
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
     if carried:
         state.assumed.append(CARRIED)
@@ -295,7 +303,8 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
     nearer = [f for f in sentence.figures if figure.end <= f.start < condition.start and f.dim is figure.dim]
-    if nearer and sentence.text[: condition.start].rstrip().endswith(","):
+    is_mark = re.search(r"\w", sentence.text[condition.start : condition.end].strip("[]()123456789")) is None
+    if nearer and (is_mark or sentence.text[: condition.start].rstrip().endswith(",")):
         return not re.search(r"[,;:]", sentence.text[figure.end : nearer[-1].start])  # of all that are joined before it
     return not nearer
 

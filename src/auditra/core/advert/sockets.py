@@ -38,7 +38,7 @@ _COUNT_BEFORE = re.compile(
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
-    rf"\(\s*x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)|x\s?(?P<times>\d{{1,2}})(?![\d.]|\s?\d)"
+    rf"\(\s*x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
     rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;)))",
     re.IGNORECASE,
 )
@@ -57,6 +57,7 @@ _PLUG_BEHIND = re.compile(
     re.IGNORECASE,
 )
 _LEAD_BEHIND = re.compile(r"[\s-]*(?:cables?|leads?|cords?|wires?)\b", re.IGNORECASE)
+_OF_HOST_BEHIND = re.compile(r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)", re.IGNORECASE)
 _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and)|\s*[,)]|$))")
 _OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
 _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
@@ -89,7 +90,8 @@ _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) f
 _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s)"
-    r"|(?<=\dx )([AC])(?=\s\d)|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
+    r"|(?<=\dx )([AC])(?=\s\d)|(?<=[:,] )([AC])(?= \(\d)"
+    r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
 _LABEL = re.compile(
@@ -175,8 +177,11 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     after = _COUNT_BEHIND.match(behind)
     if count in (None, 1) and after is not None:
         count = _value(next(group for group in after.groups() if group))
-    is_plug = _LEAD_BEHIND.match(behind) is not None or (
-        count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None
+    of_host = _OF_HOST_BEHIND.match(behind) is not None
+    is_plug = (
+        of_host
+        or _LEAD_BEHIND.match(behind) is not None
+        or (count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None)
     )
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
 

@@ -44,6 +44,7 @@ _HOST_NAMES = re.compile(
     r"|ChromeOS)\b",
     re.IGNORECASE,
 )
+_DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _ANY_HOST = any_of("every", "any", "all", "that")
 _LOCK = any_of("lock slot", "security slot", "slot for a (?:cable )?lock")
 _HOSTS = re.compile(r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b[Hh]osts: (\d)")
@@ -77,7 +78,8 @@ def protections(state: State, sentence: Sentence) -> None:
 def hosts(state: State, sentence: Sentence) -> None:
     """On which hosts it works."""
     for match in _WORKS_ON.finditer(sentence.text):
-        if not _ANY_HOST.search(match[1]):
+        is_denied = _DENIED.search(sentence.text[: match.start()]) is not None
+        if not is_denied and not _ANY_HOST.search(match[1]):
             _works_on(state, sentence, match[1])
 
 

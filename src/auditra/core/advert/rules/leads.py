@@ -13,6 +13,7 @@ from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
 from auditra.core.advert.sentence import Sentence
 
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
+_TOLD_OF = re.compile(r"\s*[(:-]\s*\d+ ?(?:Gb|Mb|W|A)")
 _NOT_LENGTH = any_of("drops?", "bend", "bag", "diameter")
 _MARKED = any_of(r"e-?mark(?:er|ed|ing)?", "marked")
 _NO_MARK = any_of(r"no e-?mark(?:er)?")
@@ -33,6 +34,8 @@ def lead(state: State, sentence: Sentence) -> None:
     """Every figure of a lead, then what it says in words."""
     if not state.product.is_lead:
         return
+    if _is_range_of_leads(sentence):
+        return
     for figure in sentence.figures:
         read = _READERS.get(figure.dim)
         if read is not None and not figure.negated:
@@ -46,6 +49,13 @@ def lead(state: State, sentence: Sentence) -> None:
         say(state, sentence, "body no data")
     if _HIGH_SPEED.search(sentence.text) and not any(sentence.of_dim(Dim.RATE)):
         say(state, sentence, "body carries 480 Mb/s")
+
+
+def _is_range_of_leads(sentence: Sentence) -> bool:
+    """``0.5 m (40 Gb/s), 2 m (480 Mb/s)``: several leads, of which none is named."""
+    lengths = [each for each in sentence.of_dim(Dim.LENGTH) if not sentence.is_converted(each)]
+    told = [each for each in lengths if _TOLD_OF.match(sentence.behind(each))]
+    return len(told) > 1
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:

@@ -24,7 +24,16 @@ _UPLINK = any_of(
     "host (?:link|connection|rate)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "plug", "hangs? on",
     f"to (?:the |your )?{_HOST}", "between your", "joins", "near end", "host:",
 )  # fmt: skip
-_KEY_OF_UPLINK = any_of("plug", "upstream", "host port", "link to", "to computer", "connection")
+_KEY_OF_UPLINK = any_of(
+    f"(?:interface|link|connection) to (?:the |your )?{_HOST}",
+    "interface",
+    "plug",
+    "upstream",
+    "host port",
+    "link to",
+    "to computer",
+    "connection",
+)
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 _ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
 _LINKS = any_of("links? at", "it links", "the link")
@@ -65,7 +74,9 @@ _NO_DATA = any_of(
 )  # fmt: skip
 _DELIVERY = any_of("PD", "power delivery", "feed it")
 _CHARGED_AT = re.compile(r"(?i)\bcharging only\)?:? \d+ ?W")
-_INLET = any_of("inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", "in")
+_INLET = any_of(
+    "inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", r"in(?= ?\d+ ?W)", "(?:charger|power|DC) in"
+)
 _NO_PICTURE = any_of("nor picture", "no picture")
 _NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
 _GENERATIONS = (
@@ -77,6 +88,8 @@ _GENERATIONS = (
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(r"\b(?:ports?|sockets?)\s*:\s*(\d{1,2})\b|\b(\d{1,2})[- ](?:ports?|sockets?)\b", re.IGNORECASE)
+_FASTEST_CARD = 2e9
+"""In the bits that were written for bytes. Source: SD Physical Layer 9.10 ends at 1969 MB/s for one lane."""
 _FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
 _OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
 
@@ -204,7 +217,8 @@ def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
     cards, own = sentence.sockets_of("SM"), sentence.sockets_of("ACN")
     found, _ = subjects(state, sentence, figure, "ACN")
     nearer = cards and found and cards[-1].end <= figure.start and cards[-1].start > found[-1].end
-    if not cards or (own and not nearer):
+    follows = cards and cards[-1].end <= figure.start and figure.value < _FASTEST_CARD
+    if not follows or (own and not nearer):
         return False
     value = figure.hedged.replace("Mb/s", "MB/s").replace("Gb/s", "GB/s")
     promise(state, sentence, ids_of(state, cards[-1:], "cards"), CARDS, figure, value=value)
