@@ -38,10 +38,21 @@ def test_a_charger_that_is_only_spoken_of_is_not_sold(text: str, is_charger: boo
 
 @pytest.mark.parametrize(
     "text",
-    ["Your order 77-01 has been packed. Box 1 of 2 (0.9 kg).", "How we test: a load of 140 W, a peer of 10 Gb/s."],
+    [
+        "USB-C leads (86) Hubs (40) Docks (27)\nLength 1.2 m [33] 1.8 m [24]\nPower 60 W [44]",
+        "Which dock do I need? One with 100 W.",
+        "Your order 77-01 has been packed. Box 1 of 2 (0.9 kg).",
+        "How we test: a load of 140 W, a peer of 10 Gb/s.",
+    ],
 )
 def test_a_text_that_sells_nothing_is_known(text: str) -> None:
     assert product_of(text).is_nothing
+
+
+def test_one_such_word_further_down_does_not_hide_a_product() -> None:
+    text = f"Hub with 3 x USB-A, 5 Gb/s.{' It is very good.' * 12} Add to cart."
+    assert not product_of(text).is_nothing
+    assert product_of(f"{text} Sort by price.").is_nothing
 
 
 def test_the_parts_of_a_kit_and_where_they_begin() -> None:

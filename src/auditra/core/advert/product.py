@@ -20,16 +20,32 @@ _ALIKE_PLUGS = re.compile(r"\b(USB-C|C) (?:to|auf) (USB-C|C)\b|\b(?:USB-)?A to (
 _SOCKETS = re.compile(
     r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\bcard slots?\b", re.IGNORECASE
 )
-_NO_PRODUCT = any_of(
-    # a page about something else
-    "we look for", "apply by", "how we test", "our test bench", "what you need before", "words you will meet",
-    "glossary", "how to update", "updating the software", "before first use", "daisy-chain", "which cable",
-    "next charger",    "repair",
-    # a shop's own pages
-    "packing note", "tariff", "your order", "has been packed", "turnover", r"average of \d+ ratings", "not for sale",
-    "figures on this site", "liability", "newsletter", r"article\s+colour", "pieces per", "per page", "sort by",
-    "filter by", "what buyers write",
-)  # fmt: skip
+_OTHER_PAGES = tuple(any_of(*words) for words in (
+    # orders and deliveries
+    (r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
+     "delivery note", "tracking number", "invoice (?:no|number)"),
+    # the pages of a shop
+    ("sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
+     r"article\s+colou?r", "price without tax", "prices without tax"),
+    # jobs, investors, the press
+    ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)", "salary", "turnover",
+     "press (?:note|release)", "for the press", "newsletter", "unsubscribe"),
+    # guides
+    ("glossary", "words you will meet", "which (?:cable|lead|dock|hub|charger|adapter) (?:do|should|is)", "which cable",
+     "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
+     "what you need", "before you (?:begin|start)"),
+    # tests and opinions
+    ("how we (?:test|measure)", "our (?:test )?(?:bench|lab)", "what (?:buyers|customers|people) (?:write|say)",
+     r"average of \d+ ratings", "customer reviews", "stars from"),
+    # safety and law
+    ("before first use", "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",
+     "terms of use", "figures on this site", "not for sale"),
+))  # fmt: skip
+"""Words of pages that sell nothing, by the kind of page."""
+_SHELF_COUNT, _LEAST_SHELF = re.compile(r"\w[ \t]*[(\[]\d{2,4}[)\]]"), 5
+"""``1.2 m [33]``: how many of a kind a shop has; so many of them are its shelf, and no footnotes."""
+_TITLE = 160
+"""Characters in which a page says what it is."""
 
 
 @dataclass(frozen=True)
@@ -154,7 +170,7 @@ def product_of(text: str) -> Product:
     first = text.strip()[:_BEGINNING]
     return Product(
         is_lead=_is_lead(text, first),
-        is_nothing=_NO_PRODUCT.search(text) is not None,
+        is_nothing=_is_other_page(text),
         is_desk_switch=_DESK_SWITCH.search(text) is not None,
         is_network_switch=_is_network_switch(text),
         is_reader=_READER.search(text) is not None,
@@ -167,6 +183,14 @@ def product_of(text: str) -> Product:
         is_drive=_DRIVE.search(text) is not None,
         devices=models_of(text) or parts_of(text),
     )
+
+
+def _is_other_page(text: str) -> bool:
+    """By its beginning; or by two sorts of words, of which a page that sells has at most one."""
+    begins = any(words.search(text.strip()[:_TITLE]) for words in _OTHER_PAGES)
+    if begins or len(_SHELF_COUNT.findall(text)) >= _LEAST_SHELF:
+        return True
+    return sum(len(words.findall(text)) for words in _OTHER_PAGES) > 1
 
 
 def _is_network_switch(text: str) -> bool:
