@@ -9,7 +9,8 @@ from dataclasses import dataclass
 MAX_CLAUSES = 2000
 MAX_CLAUSE_LENGTH = 800
 _KEY = re.compile(
-    r"[ \t]*(?:[-*+>o]\s+|\d{1,2}[.)]\s+)?([A-Za-z][^:=\n\t|]{0,38}?)\s*(?::(?!\d)|=(?!=)|\s\.{3,}\s?)\s*(?=\S)"
+    r"[ \t]*(?:[-*+>o]\s+|\d{1,2}[.)]\s+)?"
+    r"((?:\d{1,2} ?x ?)?[A-Za-z][^:=\n\t|]{0,38}?)\s*(?::(?!\d)|=(?!=)|\s\.{3,}\s?)\s*(?=\S)"
 )
 _QUESTION = re.compile(r"[ \t]*([A-Z][^?:.\n]{4,60})\?\s+(?=\S)")
 _SHORTENED = "|".join(rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp"))

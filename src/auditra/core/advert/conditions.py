@@ -72,14 +72,16 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|used (?:alone|by itself|on its own)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
-        "only one in use", "single[- ]port use", "when used singly", "each by itself", "single use", "one at a time",
+        "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
+        "one at a time",
         f"when it is the only one{_ON}", "if you use one",
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
         r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
         "(?:in use|used|busy|filled|taken|connected|occupied|running|at work|at once)",
-        "even with every socket taken", "fill both", "all at once", "at the same time", "all running side by side",
+        "both in use", "even with every socket taken", "fill both", "all at once", "at the same time",
+        "all running side by side",
         "side by side", "all in one go", "at once", "always",
     ),
     Means.ON: (
@@ -102,7 +104,7 @@ _NAMED_FORMS = (
 _UNREAD = (
     r"(?:once|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided|only with|only on"
     r"|in case) "
-    r"(?!you |your |stocks? |others? )[^,.;)]+"
+    r"(?!you |your |stocks? |others? )(?:(?! (?:and|or|but) \d)[^,.;)])+"
 )
 _COMPILED = (
     *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
@@ -123,6 +125,7 @@ _UNREAD_BEGINS = re.compile(
 )
 _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or))$")
 _MAX_WORDS = 8
+_NO_WORDS = ("", "not", "so", "it", "it is", "needed", "possible", "necessary")
 
 
 def conditions(text: str) -> list[Condition]:
@@ -163,7 +166,8 @@ def _words(means: Means, match: re.Match[str]) -> str:
             return "with charger" if "charger" in match[1].lower() else "with supply"
         return f"with {_short(match[1]).replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
-        return f"with {_short(_UNREAD_BEGINS.sub('', match[0]))}"
+        words = _short(_UNREAD_BEGINS.sub("", match[0]))
+        return f"with {words}" if words not in _NO_WORDS else ""
     return str(means)
 
 

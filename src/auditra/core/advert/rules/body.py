@@ -19,6 +19,7 @@ _TAIL = any_of(
     "cord", "cable", "lead", "tail", "captive", "wire", "pigtail", "leash", "cordon", "c.ble", r"kabel\w*", "cavo"
 )
 _REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
+_SURELY_REACH = any_of("distance", "reach(?:es)?")
 _OTHER_LENGTH = any_of(
     "drops?", "falls? from", "desk", "screen", "above sea", "mains", "power lead", "bag", "jack", "mm socket",
     "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply",
@@ -118,7 +119,8 @@ def _by_category(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
 
 def _reach(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     near = sentence.before(figure, 34) + sentence.text[figure.start : figure.end] + sentence.behind(figure, 26)
-    if not _REACH.search(near) or figure.value < 1 or _TAIL.search(part.replace("network lead", "")):
+    is_tail = _TAIL.search(part.replace("network lead", "")) and not _SURELY_REACH.search(part)
+    if not _REACH.search(near) or figure.value < 1 or is_tail:
         return False
     if not re.search(r"(?i)through a wall", sentence.behind(figure, 20)):
         say(state, sentence, f"body reaches {figure.hedged}{under_what(sentence, figure)}")

@@ -11,7 +11,7 @@ from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
 from auditra.core.advert.reading import State, ids_of, subjects, under_what
 from auditra.core.advert.rules.body import IN_THE_BOX
-from auditra.core.advert.rules.rates import counted_part
+from auditra.core.advert.rules.rates import HOST_PLUG, counted_part
 from auditra.core.advert.rules.steps import INPUT, STEP, steps, total_of_steps
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
@@ -49,7 +49,10 @@ _TAKES = any_of(
 )  # fmt: skip
 _TAKES_SURELY = any_of("inlet", "input", "entr.e", "power_in", r"PD[- ]?in", r"(?:\d+ ?)?W in")
 _INLET_BEFORE = ends_with(
-    r"\b(?:give|feed) it(?: up to)?", r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]?", r"\bPD charging:? \("
+    r"\bpower in,?(?: up to)?",
+    r"\b(?:give|feed) it(?: up to)?",
+    r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]?",
+    r"\bPD charging:? \(",
 )
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _USES = any_of(
@@ -84,7 +87,15 @@ _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _IN_USE = any_of("in use", "used", "busy", "active", "together")
 _BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|taken)", re.IGNORECASE)
 _TWO_IN_USE = any_of(
-    "both", "together", "in use", "at once", "at the same time", "simultaneously", "dual(?:[- ]port)?", "with two"
+    "both",
+    "together",
+    "in use",
+    "at once",
+    "at the same time",
+    "simultaneously",
+    "dual(?:[- ]port)?",
+    "two (?:ports|sockets)",
+    "with two",
 )
 _TWO = 2
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&)\s*", re.IGNORECASE)
@@ -188,9 +199,9 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
-    if not (
-        named or handed or out or asked or _HAND_ON.search(sentence.before(figure)) or _goes_on(state, sentence, figure)
-    ):
+    of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
+    handed_on = _HAND_ON.search(sentence.before(figure)) is not None
+    if not (of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
         return False
     verb = "UP passes" if _PASSES.search(local) else "UP charges host"
     state.to_host_in = sentence.clause.start

@@ -35,6 +35,7 @@ _KEY_OF_UPLINK = any_of(
     "connection",
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
+HOST_PLUG = re.compile(r"USB-C (?:to )?(?:the )?host(?: port| plug)?\s*[(:,][^();]{0,30}$", re.IGNORECASE)
 _ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
 _LINKS = any_of("links? at", "it links", "the link")
 _REFERS = any_of(
@@ -160,6 +161,15 @@ def _under_network(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Gigabit``, ``2.5GbE``: rates that only networks are called by."""
     own, behind = sentence.text[figure.start : figure.end], sentence.behind(figure, 24)
+    usb, carried = subjects(state, sentence, figure, "AC")
+    if (
+        usb
+        and not carried
+        and own[0].isdigit()
+        and own.lower().endswith(("gigabit", "b/s"))
+        and not sentence.sockets_of("N")
+    ):
+        return False
     is_named = _NETWORK_RATE.search(own) or _NETWORK_RATE_BEHIND.match(behind)
     if not is_named or "per second" in behind:
         return False
@@ -235,7 +245,8 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     by_words = (not own or carried) and _UPLINK.search(near)
     by_plug = plugs and not own and re.search(r"(?i)\b(?:to (?:the|your) computer|plug|host)\b", sentence.text)
     before = own and not found and _UPLINK.search(sentence.before(figure, 36))
-    upstream = _UPSTREAM_BEHIND.match(sentence.behind(figure))
+    of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
+    upstream = of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure))
     if not (by_key or by_words or by_plug or before or upstream):
         return False
     _uplink(state, sentence, figure)

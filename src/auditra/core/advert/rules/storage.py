@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.figures import Dim, Figure
-from auditra.core.advert.phrases import any_of, begins_with
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import ACCEPTS, CARDS, FRAMES, READS, WRITES, Verb, promise, say, say_of
 from auditra.core.advert.reading import State, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
@@ -19,6 +19,7 @@ _INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capac
 _CAPITALS = re.compile(r".*B/S$")
 """In capitals nobody can tell bits of a link from bytes."""
 _OLDER = any_of("(?:older|slower|other|ordinary) cards?")
+_SHARES = ends_with(r"\bshares?(?: up to)?")
 _IN_SUM = begins_with("in sum", "in total", "combined", "altogether", "shared")
 _ON_THE_WIRE = any_of(r"that is(?! \w+er\b)", "on the wire", "copies")
 _FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
@@ -49,7 +50,7 @@ def _again(sentence: Sentence, figure: Figure) -> bool:
 
 
 def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> None:
-    if _IN_SUM.match(sentence.behind(figure)):
+    if _IN_SUM.match(sentence.behind(figure)) or _SHARES.search(sentence.before(figure)):
         return
     found, carried = subjects(state, sentence, figure, "SM")
     if found:
