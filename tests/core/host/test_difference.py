@@ -10,6 +10,7 @@ from auditra.core.decode.identity import decode_identity
 from auditra.core.host.difference import ChangeKind, differences
 from auditra.core.host.limits import lane_limits, power_limits
 from auditra.core.host.report import report_lines
+from auditra.core.host.routers import Router
 from auditra.core.host.snapshot import (
     AlternateMode,
     BlockDevice,
@@ -18,7 +19,6 @@ from auditra.core.host.snapshot import (
     PowerObject,
     PowerOffer,
     PowerSource,
-    Router,
     Snapshot,
     TypeCCable,
     TypeCPartner,

@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 
 from auditra.bench.kernel.attributes import Attributes
-from auditra.core.host.snapshot import Retimer, Router, RouterDomain, RouterPort
+from auditra.core.host.routers import Retimer, Router, RouterDomain, RouterPort
 
 FOLDER = "bus/thunderbolt/devices"
 _ROUTER = re.compile(r"[0-9]{1,3}-[0-9a-f]{1,16}")

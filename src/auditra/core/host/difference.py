@@ -10,12 +10,12 @@ from typing import TypeVar
 from auditra.core.host.link import other_half
 from auditra.core.host.max_rate import HIGH_SPEED_MBPS
 from auditra.core.host.report import network_link
+from auditra.core.host.routers import Router
 from auditra.core.host.snapshot import (
     BlockDevice,
     DisplayConnector,
     NetworkInterface,
     PowerSource,
-    Router,
     Snapshot,
     TypeCPort,
     UsbDevice,

@@ -11,7 +11,7 @@ from auditra.core.host.snapshot import AlternateMode, PowerOffer, TypeCPort
 _CURRENT_W = {"default": (7.5, "5 V at up to 1.5 A"), "1.5A": (7.5, "5 V 1.5 A"), "3.0A": (15.0, "5 V 3 A")}
 """Source: USB Type-C R2.2, table 4-24 (Type-C current); default USB power is 900 mA or less, 1.5 A with BC 1.2."""
 _CABLE_WITHOUT_MARKER_W, _MOST_WITHOUT_MARKER_MA = 60.0, 3000
-"""Source: USB Type-C R2.2, 4.9: more than 3 A only over a cable whose marker says so."""
+"""Source: USB Type-C R2.2, 4.9: more than 3 A requires a cable with a 5 A marker."""
 _PLUG = "plug"
 _FOUR_LANES, _TWO_LANES = "ACE", "BDF"
 DISPLAYPORT_SVID = 0xFF01

@@ -11,13 +11,12 @@ from typing import TypeVar
 from auditra.core.host.limits import lane_limits, power_limits
 from auditra.core.host.link import link_state, other_half
 from auditra.core.host.max_rate import HIGH_SPEED_MBPS
+from auditra.core.host.routers import Retimer, Router
 from auditra.core.host.snapshot import (
     BlockDevice,
     DisplayConnector,
     NetworkInterface,
     PowerSource,
-    Retimer,
-    Router,
     Sensor,
     Snapshot,
     TypeCPort,
