@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from auditra.core.advert.figures import Dim, Figure, figures
+from auditra.core.advert.figures import Figure, figures
+from auditra.core.advert.units import Dim
 
 
 def of(text: str, dim: Dim) -> list[Figure]:

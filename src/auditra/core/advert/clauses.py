@@ -25,7 +25,6 @@ _ASKED = re.compile(r"[ \t]*[A-Z][^?.:\n]{4,60}\?\s*")
 _ASKS, _ASKS_OR_ANSWERS = re.compile(r"(?m)^[ \t]*Q[:.][ \t]"), re.compile(r"[ \t]*[QA][:.][ \t]+")
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
 _RULE = re.compile(r"[\s|:=+-]*")
-_WIDE = re.compile(r"\s{2,}")
 _SLASHES = re.compile(r"\s//\s")
 _MAX_HEADING = 44
 

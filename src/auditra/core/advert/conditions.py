@@ -43,15 +43,15 @@ SYSTEM = (
 )
 SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /) {SYSTEM})*")
 """Operating systems in a row."""
-_HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
+HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
 _WHEN = r"(?:while|whenever|when|if|as long as|so long as|provided|only if|only when)"
 _ON = r"[^,.;)]*"
 """What else belongs to it, up to the next mark."""
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
-        rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {_HOSTS} alone",
+        rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {HOSTS} alone",
         r"on bus power(?: alone)?", "bus[- ]powered", f"with no {_SUPPLY}", r"(?<=, )else", "otherwise",
-        rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {_HOSTS}(?:'s)?(?: battery)?(?: alone)?",
+        rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
         f"no {_SUPPLY}",
     ),
     Means.WITHOUT_DISPLAY: (
@@ -85,10 +85,10 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "side by side", "all in one go", "at once", "always",
     ),
     Means.ON: (
-        rf"(?:on|from|with) (?:any )?{_HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
+        rf"(?:on|from|with) (?:any )?{HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
-        rf"on (?:the )?(?:left |right |first |second |computer |host )?{_HOSTS}(?: \d)?(?: only)?(?! box)",
-        "on (?:hosts with )?USB4(?: hosts?| only)?", rf"only (?:the )?{_HOSTS} \d",
+        rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
+        "on (?:hosts with )?USB4(?: hosts?| only)?", rf"only (?:the )?{HOSTS} \d",
     ),
 }  # fmt: skip
 _NAMED_FORMS = (

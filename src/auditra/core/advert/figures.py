@@ -9,8 +9,6 @@ from dataclasses import dataclass, replace
 from auditra.core.advert.phrases import begins_with, ends_with
 from auditra.core.advert.units import FORMS, RANGED, Dim, Form, number_of
 
-__all__ = ["Dim", "Figure", "figures"]
-
 
 @dataclass(frozen=True)
 class Figure:

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import re
 
+NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
+"""A cell of a table that denies what its column is about."""
+
 
 def any_of(*forms: str) -> re.Pattern[str]:
     """Any of the forms as whole words."""

@@ -65,10 +65,6 @@ class Product:
     is_network_adapter: bool = False
     devices: dict[str, str] = field(default_factory=dict)
 
-    @property
-    def is_kit(self) -> bool:
-        return len(self.devices) > 1
-
 
 _PARTS = (
     r"(?:desk|wall|near|far|between|sender|receiver|left|right|travel)(?:[ -](?:box|end|unit|side|part))?"

@@ -8,15 +8,15 @@ from dataclasses import dataclass, field, replace
 
 from auditra.core.advert.clauses import Clause, clauses
 from auditra.core.advert.conditions import SYSTEMS, Condition, Means, notes_of
-from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.sentence import Sentence, sentence_of
 from auditra.core.advert.sockets import Numbers, Socket
 from auditra.core.advert.spelling import Plain
 from auditra.core.advert.sureness import CARRIED
+from auditra.core.advert.units import Dim
 
-_OF_SOCKET = re.compile(r"[A-Z]\d")
 USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
 BOTH = "*"
 """What is said of every device of a kit."""

@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 
 from auditra.core.advert.clauses import Clause
 from auditra.core.advert.conditions import Condition, conditions, marked
-from auditra.core.advert.figures import Dim, Figure, figures
+from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.sockets import Socket, sockets
+from auditra.core.advert.units import Dim
 
 _UNITS_IN_HEAD = (
     (re.compile(r"(?i)(?:_|\(|\b)(cm|mm|kg|g|W|m)\)?$"), ""), (re.compile(r"(?i)\bmet(?:re|er)s?\b"), "m"),

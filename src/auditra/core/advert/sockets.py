@@ -165,7 +165,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     if named := _NAMED_BEFORE.search(before):
         return Socket(start, end, letter, len(re.findall(r"\d", named[1])), label=f"named {named[1]}")
     if pieces := _PIECES_BEHIND.match(behind):
-        return Socket(start, end + pieces.end(), letter, _value(pieces[1]))
+        return Socket(start, end + pieces.end(), letter, count_of(pieces[1]))
     if letter in "ACHDSN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
         return Socket(start, end + match.end(1), letter, len(ids), ids)
     if often := _OFTEN_BEHIND.match(behind):
@@ -176,7 +176,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + twin.end(), letter, 2)
     after = _COUNT_BEHIND.match(behind)
     if count in (None, 1) and after is not None:
-        count = _value(next(group for group in after.groups() if group))
+        count = count_of(next(group for group in after.groups() if group))
     of_host = _OF_HOST_BEHIND.match(behind) is not None
     is_plug = (
         of_host
@@ -196,12 +196,13 @@ def _count_before(letter: str, before: str) -> tuple[int | None, bool]:
     if number is None or not (number["count"] or number["all"]):
         return None, whole
     of_two = (number["all"] or "").lower() in ("both", "either")
-    count = _value(number["count"]) if number["count"] else 2 if of_two else None
+    count = count_of(number["count"]) if number["count"] else 2 if of_two else None
     too_many = letter in "HDV" and count is not None and count > _MOST_OF_PICTURES
     return None if too_many else count, bool(number["all"]) or whole
 
 
-def _value(word: str) -> int:
+def count_of(word: str) -> int:
+    """A count in digits or words. Raises: KeyError for another word."""
     return int(word) if word.isdigit() else NUMBERS[word.lower()]
 
 

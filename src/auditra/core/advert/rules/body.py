@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State, under_what
 from auditra.core.advert.sentence import Sentence, of_another
-from auditra.core.advert.sockets import NUMBERS
+from auditra.core.advert.sockets import NUMBERS, count_of
+from auditra.core.advert.units import Dim
 
 IN_THE_BOX = any_of(
     "in the box", "included", "includes", "package contents", "contents", "scope of delivery", "what is in the box"
@@ -92,7 +93,7 @@ def _warmth(state: State, sentence: Sentence, figure: Figure) -> None:
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:
-    """The first reader that knows what is so long takes it."""
+    """Of the slot, the reach, the tail or the body: the first reader that recognises it."""
     if state.product.is_lead:
         return
     if sentence.is_said_in_metric(figure):
@@ -186,7 +187,7 @@ def _count(state: State, sentence: Sentence) -> None:
         return
     plain = _PORT_HUB.search(sentence.text)
     if plain and not (plain[2] and sentence.sockets):
-        say(state, sentence, f"body ports {_number(plain[1] or plain[2])}")
+        say(state, sentence, f"body ports {count_of(plain[1] or plain[2])}")
         return
     match = _COUNTED.search(sentence.text)
     if match is not None and any(start <= match.start() < end for start, end in of_another(sentence.text)):
@@ -195,13 +196,9 @@ def _count(state: State, sentence: Sentence) -> None:
     if match is None or not (alone or _HAS.search(sentence.text) or sentence.clause.begins_line):
         return
     beside = (s for s in sentence.sockets if match.start() - 20 <= s.start and s.end <= match.start() + 30)
-    count = _number(match[1])
+    count = count_of(match[1])
     if count >= _LEAST_PORTS and not any(beside):
         say(state, sentence, f"body ports {count}")
-
-
-def _number(word: str) -> int:
-    return int(word) if word.isdigit() else NUMBERS[word.lower()]
 
 
 def made_of(state: State, sentence: Sentence) -> None:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.conditions import SYSTEM
-from auditra.core.advert.figures import Dim
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import NUMBERS
+from auditra.core.advert.sockets import count_of
+from auditra.core.advert.units import Dim
 
 _NO_DRIVER = any_of(
     "no (?:app |extra )?(?:driver|drivers|drv)", "needs? no driver", "without (?:a |any )?drivers?", "driver-?free",
@@ -111,8 +111,7 @@ def desk_switch(state: State, sentence: Sentence) -> None:
         return
     match = _HOSTS.search(sentence.text)
     if match and not state.has_said("body switches"):
-        word = match[1] or match[2]
-        say(state, sentence, f"body switches {int(word) if word.isdigit() else NUMBERS[word.lower()]} hosts")
+        say(state, sentence, f"body switches {count_of(match[1] or match[2])} hosts")
     for figure in sentence.of_dim(Dim.SECONDS):
         if not _OTHER_TIME.search(sentence.part_of(figure)):
             words = figure.hedged if figure.hedge == "about" else figure.text

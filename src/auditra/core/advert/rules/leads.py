@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-from auditra.core.advert.figures import Dim, Figure
-from auditra.core.advert.phrases import any_of
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import NOTHING, any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State, under_what
 from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.units import Dim
 
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
 _TOLD_OF = re.compile(r"\s*[(:-]\s*\d+ ?(?:Gb|Mb|W|A)")
@@ -22,7 +23,6 @@ _NO_PICTURE = any_of(
     "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?", "carries no picture", "not carry a picture"
 )
 _PICTURE = any_of("picture", "video")
-_NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
 _NO_DATA = any_of("charg(?:e|ing) only", "no data", "power only")
 _HIGH_SPEED = any_of("USB 2.0 high[- ]speed", "high[- ]speed USB 2.0")
 """A rate by name. Source: USB 2.0, 4.2.1: high speed is 480 Mb/s."""
@@ -40,7 +40,7 @@ def lead(state: State, sentence: Sentence) -> None:
         read = _READERS.get(figure.dim)
         if read is not None and not figure.negated:
             read(state, sentence, figure)
-    over_pictures = _PICTURE.search(sentence.clause.column) and _NOTHING.fullmatch(sentence.own)
+    over_pictures = _PICTURE.search(sentence.clause.column) and NOTHING.fullmatch(sentence.own)
     if _NO_PICTURE.search(sentence.text) or over_pictures:
         say(state, sentence, "body no display")
     if _MARKED.search(sentence.text) and not _NO_MARK.search(sentence.text):

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.figures import Dim
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.units import Dim
 
 _COMES_WITH = re.compile(
     r"\b(?:comes with|is delivered with|supplied with) (.{4,120}?)(?:\.(?!\d)|$|;| for the host)", re.IGNORECASE

@@ -6,12 +6,13 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
 from auditra.core.advert.reading import USING_BOTH, Said, State, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import NUMBERS, Socket
+from auditra.core.advert.sockets import Socket, count_of
+from auditra.core.advert.units import Dim
 
 _PICTURE_SOCKETS = "HDV"
 _SHOWN = any_of("picture", "video", "screen", "display")
@@ -76,8 +77,7 @@ def _counted_by_screens(sentence: Sentence, found: list[Socket]) -> list[Socket]
         return found
     if re.search(r"\bor\b", sentence.text):
         return found
-    word = match[1].lower()
-    return [replace(found[0], count=int(word) if word.isdigit() else NUMBERS[word], label="")]
+    return [replace(found[0], count=count_of(match[1]), label="")]
 
 
 def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:

@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable, Sequence
 from itertools import pairwise
 
-from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
 from auditra.core.advert.reading import State, ids_of, subjects, under_what
@@ -15,6 +15,7 @@ from auditra.core.advert.rules.rates import HOST_PLUG, counted_part
 from auditra.core.advert.rules.steps import INPUT, STEP, steps, total_of_steps
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
+from auditra.core.advert.units import Dim
 
 _HOST = (
     r"(?:hosts?|ordinateur|portatil|rechner|laptops?|notebooks?|computers?|phones?|consoles?|tablets?|handhelds?|PCs?"
@@ -285,7 +286,7 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
 
 
 def _is_sum(sentence: Sentence) -> bool:
-    """``All in use: 65 W + 30 W + 15 W``, of which nobody can tell whose each is."""
+    """``All in use: 65 W + 30 W + 15 W``: the text does not name the socket of each figure."""
     watts = list(sentence.of_dim(Dim.WATTS))
     gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
     return bool(gaps) and all(gap.strip() == "+" for gap in gaps)

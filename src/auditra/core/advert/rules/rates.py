@@ -6,14 +6,15 @@ import re
 from collections.abc import Callable
 from dataclasses import replace
 
-from auditra.core.advert.figures import Dim, Figure
-from auditra.core.advert.phrases import any_of, begins_with, ends_with
+from auditra.core.advert.conditions import HOSTS
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, NO_DATA, promise, say, say_of
 from auditra.core.advert.reading import State, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import NUMBERS, REST, Socket
+from auditra.core.advert.sockets import NUMBERS, REST, Socket, count_of
+from auditra.core.advert.units import Dim
 
-_HOST = r"(?:hosts?|laptops?|notebooks?|computers?|phones?|consoles?|tablets?|PCs?)"
 _WORDS = "|".join(sorted(NUMBERS, key=len, reverse=True))
 _OF_A_HOST = ends_with(r"\b(?:on hosts? of|in an?|host socket|in a socket of)")
 _NETWORK_RATE = re.compile(r"gigabit\b|G(?:b?E)\b|BASE-?T|GigE", re.IGNORECASE)
@@ -22,10 +23,10 @@ _NETWORK = any_of("network", "ethernet", "LAN")
 _UPLINK = any_of(
     "upstream", "host port", "connects? (?:via|by|over)", "tunnels?", "links? at", "links? (?:to|up)", "link to",
     "host (?:link|connection|rate)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "plug", "hangs? on",
-    f"to (?:the |your )?{_HOST}", "between your", "joins", "near end", "host:",
+    f"to (?:the |your )?{HOSTS}", "between your", "joins", "near end", "host:",
 )  # fmt: skip
 _KEY_OF_UPLINK = any_of(
-    f"(?:interface|link|connection) to (?:the |your )?{_HOST}",
+    f"(?:interface|link|connection) to (?:the |your )?{HOSTS}",
     "interface",
     "plug",
     "upstream",
@@ -79,7 +80,6 @@ _INLET = any_of(
     "inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", r"in(?= ?\d+ ?W)", "(?:charger|power|DC) in"
 )
 _NO_PICTURE = any_of("nor picture", "no picture")
-_NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
 _GENERATIONS = (
     (any_of(r"(?:USB )?3\.2 Gen ?2 ?x ?2", "Gen 2x2"), "20 Gb/s"),
     (any_of(r"(?:USB )?3\.[12] Gen ?2(?: ?x ?1)?(?! ?x ?2)", "Gen 2(?:x1)?"), "10 Gb/s"),
@@ -143,7 +143,7 @@ def _counted_of_switch(state: State, before: str) -> list[str]:
     times, part = _X_SOCKETS.search(before), _PART.search(re.split(r"[;]", before)[-1])
     word = times[1] if times else part[1] if part and part[1].lower() not in _NO_PART else ""
     if word:
-        return ids_of(state, [Socket(0, 0, "N", _value(word))], "links")
+        return ids_of(state, [Socket(0, 0, "N", count_of(word))], "links")
     numbers = _NUMBERS_BEFORE.findall(before)
     known = len(state.numbers.ids("N")) or (int(numbers[-1]) if numbers and numbers[-1].isdigit() else 1)
     return ids_of(state, [Socket(0, 0, "N", known)], "links", again=True)
@@ -334,18 +334,14 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
     match, labelled = _PART.search(text), _LABELLED.search(text)
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
-        return [replace(found[-1], count=_value(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]
+        return [replace(found[-1], count=count_of(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]
     if labelled is not None and (match is None or match.start() < labelled.start()):
         return [replace(found[-1], count=1, whole=False, label=labelled[1].lower(), is_part=True)]
     if match is None or match[1].lower() in _NO_PART:
         return []
     if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:
         return []
-    return [replace(found[-1], count=_value(match[1]), whole=False, label="", is_part=True)]
-
-
-def _value(word: str) -> int:
-    return int(word) if word.isdigit() else NUMBERS[word.lower()]
+    return [replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=True)]
 
 
 def generations(state: State, sentence: Sentence) -> None:
@@ -374,7 +370,7 @@ def no_data(state: State, sentence: Sentence) -> None:
     """Sockets for power alone: the inlet where it is spoken of, else those that are named."""
     if state.product.is_lead:
         return
-    none = _NOTHING.fullmatch(sentence.own) is not None and re.search(r"(?i)\bdata\b", sentence.clause.column)
+    none = NOTHING.fullmatch(sentence.own) is not None and re.search(r"(?i)\bdata\b", sentence.clause.column)
     if not none and not _NO_DATA.search(sentence.text):
         return
     of_charging = not state.product.is_charger and _CHARGED_AT.search(sentence.text) is not None

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.units import Dim
 
 _SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
 _RECORDS = any_of("headset", "mic", "microphones?", "in/out", "in and out", "recording")

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.figures import Dim, Figure
+from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import ACCEPTS, CARDS, FRAMES, READS, WRITES, Verb, promise, say, say_of
 from auditra.core.advert.reading import State, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.units import Dim
 
 _READ = any_of("reads?", "reading", "rd", "read speed")
 _WRITE = any_of("writes?", "writing", "wr", "write speed")
@@ -17,7 +18,7 @@ _STORES = any_of("built[- ]in", "inner", "inside", "internal", "storage", "drive
 _INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capacity", r"\d ?[TG]B (?:SSD|NVMe|drive)")
 """A drive that comes with it, and not only a place for one."""
 _CAPITALS = re.compile(r".*B/S$")
-"""In capitals nobody can tell bits of a link from bytes."""
+"""In capitals, bits of a link cannot be distinguished from bytes."""
 _OLDER = any_of("(?:older|slower|other|ordinary) cards?")
 _SHARES = ends_with(r"\bshares?(?: up to)?")
 _IN_SUM = begins_with("in sum", "in total", "combined", "altogether", "shared")

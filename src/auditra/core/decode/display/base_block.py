@@ -118,8 +118,8 @@ def _descriptors(made: Edid, block: bytes, problems: Problems) -> Edid:
 
 
 def _marked(first: DisplayTiming, block: bytes) -> DisplayTiming:
-    """The first detailed timing is the preferred one, up to 1.2 only where a bit says so; in 1.4 the bit says that it
-    is the panel's own too. Source: VESA E-EDID A2, 3.6.4, table 3.14, bit 1."""
+    """The first detailed timing is the preferred one; up to version 1.2 only if a bit is set, which in 1.4 means that
+    it is the native timing too. Source: VESA E-EDID A2, 3.6.4, table 3.14, bit 1."""
     said, revision = bit(block[24], 1), block[19]
     return replace(first, preferred=revision >= _FIRST_PREFERRED or said, native=_is_modern(block) and said)
 

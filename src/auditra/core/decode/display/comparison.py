@@ -29,7 +29,7 @@ _MAX_MODES = 12
 def compare_displays(direct: Edid, through: Edid) -> tuple[DisplayChange, ...]:
     """What a display says through something else, against what it says direct; nothing where both agree.
 
-    A description that was cut or damaged in the reading accuses nobody: what it lacks may just not have been read, and
+    A truncated or damaged description proves nothing against the device: what it lacks may just not have been read, and
     what it has besides may be the damage.
     """
     damaged = [side for side, edid in (("direct", direct), ("through", through)) if not edid.is_whole]

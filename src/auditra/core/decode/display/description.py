@@ -81,7 +81,7 @@ class Edid:
 
     @property
     def preferred(self) -> DisplayTiming | None:
-        """What the display would rather have, where it says so."""
+        """The mode that the display declares as preferred, or None."""
         return next((timing for timing in self.timings if timing.preferred), None)
 
     @property
