@@ -193,14 +193,39 @@ def _split(text: str, start: int, end: int) -> list[tuple[int, int]]:
     return [(start + a, start + b) for a, b in parts] if len(parts) >= 3 and not line.rstrip().endswith(".") else []
 
 
+_COUNT_HEAD = re.compile(
+    r"\s*(?:number|count|how many|qty\.?|quantity|pcs\.?|pieces|amount|no\. of (?:ports|sockets)|x|ports|sockets|anzahl)\s*",
+    re.IGNORECASE,
+)
+_COUNT_CELL = re.compile(r"\s*x?\s*(\d{1,2})\s*x?\s*", re.IGNORECASE)
+
+
+def _without_counts(
+    text: str, rows: list[list[tuple[int, int]]], head: list[tuple[int, int]]
+) -> tuple[list[list[tuple[int, int]]], dict[int, str]]:
+    """The rows without the column that counts what each is of; and the counts by the place where a row begins."""
+    body = rows[1:] if head else rows
+    column = next((n for n, cell in enumerate(head) if n and _COUNT_HEAD.fullmatch(text[slice(*cell)])), 0)
+    if not head and all(len(row) > 2 and _COUNT_CELL.fullmatch(text[slice(*row[1])]) for row in body):
+        column = 1
+    cells = [_COUNT_CELL.fullmatch(text[slice(*row[column])]) if len(row) > column else None for row in body]
+    if not column or sum(cell is not None for cell in cells) < len(cells) - 1:
+        return rows, {}
+    counts = {row[0][0]: f"{cell[1]} x " for row, cell in zip(body, cells, strict=True) if cell is not None}
+    kept = [[cell for n, cell in enumerate(row) if n != column] for row in rows]
+    return kept, counts
+
+
 def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     rows = [_split(text, *line) for line in lines if not _RULE.fullmatch(text[slice(*line)])]
     has_head = len(rows[0]) >= 3 and not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|cm|m\b)", text[a:b]) for a, b in rows[0])
     head = rows[0] if has_head else []
+    rows, counts = _without_counts(text, rows, head)
+    head = rows[0] if has_head else []
     by_model = has_head and not text[slice(*rows[0][0])].strip() and len(rows[0]) > 2
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
     for row in rows[1:] if has_head else rows:
-        name = text[slice(*row[0])].strip()
+        name = counts.get(row[0][0], "") + text[slice(*row[0])].strip()
         if not has_head:
             first = row[0] if not re.search(r"[A-Za-z]", name) else None
             for cell in row[1:]:

@@ -50,7 +50,7 @@ _ON = r"[^,.;)]*"
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
         rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {HOSTS} alone",
-        r"on bus power(?: alone)?", "bus[- ]powered", f"with no {_SUPPLY}", r"(?<=, )else", "otherwise",
+        r"on bus power(?: alone)?", "bus[- ]powered", "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}", r"(?<=, )else", "otherwise",
         rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
         f"no {_SUPPLY}",
     ),
@@ -88,6 +88,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"(?:on|from|with) (?:any )?{HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
+        rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         "on (?:hosts with )?USB4(?: hosts?| only)?", rf"only (?:the )?{HOSTS} \d",
     ),
 }  # fmt: skip
@@ -97,6 +98,9 @@ _NAMED_FORMS = (
     rf"((?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     rf"({_SUPPLY} of \d+ ?W) (?:needed|required)",
+    rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its |our )?((?:\d+ ?[WV] )?{_SUPPLY})"
+    "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
+    rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{_SUPPLY})",
     rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?:drawn by|through|with|needs?) (?:our|the|a|its) (driver)",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
@@ -116,10 +120,10 @@ _MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
 _NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
 _MARKED = re.compile(rf"(?<=\S)[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
 _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
-_ON_BEGINS = re.compile(r"^(?:on|from|with|for|under|only) (?:any |the )?", re.IGNORECASE)
+_ON_BEGINS = re.compile(r"^(?:on|from|with|for|under|only|in|at) (?:any |the |an? )?", re.IGNORECASE)
 _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
-    r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided|with|on|in case|unless)\s+"
+    r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case|unless)\s+"
     r"(?:its |the |a )?",
     re.IGNORECASE,
 )

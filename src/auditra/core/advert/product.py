@@ -22,7 +22,8 @@ _SOCKETS = re.compile(
 )
 _OTHER_PAGES = tuple(any_of(*words) for words in (
     # orders and deliveries
-    (r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
+    (r"thanks? (?:you )?for (?:your|the|placing your) (?:order|purchase)", "the invoice", r"order no\.? ?\d",
+     r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
      "delivery note", "tracking number", "invoice (?:no|number)"),
     # the pages of a shop
     ("sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
@@ -35,7 +36,7 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
      "what you need", "before you (?:begin|start)"),
     # tests and opinions
-    ("how we (?:test|measure)", "our (?:test )?(?:bench|lab)", "what (?:buyers|customers|people) (?:write|say)",
+    ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)", "what (?:buyers|customers|people) (?:write|say)",
      r"average of \d+ ratings", "customer reviews", "stars from"),
     # safety and law
     ("before first use", "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",

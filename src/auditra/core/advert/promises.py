@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
-from auditra.core.advert.reading import BOTH, Said, State, under_what
+from auditra.core.advert.reading import BOTH, Said, State, under_what, with_all_in_use
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sureness import assumptions_of
 
@@ -69,14 +69,16 @@ def promise(
     state: State, sentence: Sentence, ids: Sequence[str], verb: Verb, figure: Figure, *, tail: str = "", value: str = ""
 ) -> None:
     """A figure of some sockets, with its conditions."""
-    say_of(state, sentence, ids, verb, f"{value or figure.hedged}{tail}", under=under_what(sentence, figure))
+    words = f"{value or figure.hedged}{tail}"
+    say_of(state, sentence, ids, verb, words, under=under_what(sentence, figure), all_in_use=with_all_in_use(sentence, figure))
 
 
 def say_of(
-    state: State, sentence: Sentence, ids: Sequence[str], verb: Verb, words: str = "", *, under: str = ""
-) -> None:
+    state: State, sentence: Sentence, ids: Sequence[str], verb: Verb, words: str = "", *, under: str = "",
+    all_in_use: bool = False,
+) -> None:  # fmt: skip
     """Of each socket by itself; of all at once, which promises more, only where the words say so."""
-    at_once = _AT_ONCE.search(sentence.text) or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text))
+    at_once = all_in_use or _AT_ONCE.search(sentence.text) or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text))
     groups = [ids] if at_once and ids else [[port] for port in ids]
     say(state, sentence, *(joined(group, verb, words) + under for group in groups))
 

@@ -57,6 +57,11 @@ _WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| i
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
 _COLUMN_OF_HOST = re.compile(r"(?i)(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
+_ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
+_REFERENCE = re.compile(
+    rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(_ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two|three|four|\d))?"
+    r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
+)
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
@@ -100,6 +105,8 @@ class State:
     """Where the clause begins that is being read."""
     mentions: dict[tuple[int, int, str, int | None], list[str]] = field(default_factory=dict)
     """The sockets of each mention: one mention is of the same sockets, whatever is promised of them."""
+    last: dict[str, list[str]] = field(default_factory=dict)
+    """By class: the sockets that were promised something last."""
     to_host_in: int = -1
     """Where the clause begins in which a figure was what the host gets."""
 
@@ -129,7 +136,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
     for clause in clauses(plain.text):
         _turn(state, clause, product)
         sentence = sentence_of(plain.text, clause, notes)
-        sentence = _with_pixels(state, _with_things(state, sentence))
+        sentence = _with_references(state, _with_pixels(state, _with_things(state, sentence)))
         if _PACKAGING.search(sentence.text) or _MEASURED.search(clause.column):
             state.left.append((clause.start, clause.end))
             continue
@@ -155,6 +162,28 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     spoken = "supply" if _SUPPLY_NAMED.search(sentence.text) else ""
     state.thing = things[-1] if things else state.thing if found else spoken
     return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
+
+
+def _with_references(state: State, sentence: Sentence) -> Sentence:
+    """``The fourth has no data``, ``The other two give 12 W``: sockets that are named by those before them."""
+    named = _REFERENCE.match(sentence.own)
+    letters = [socket.letter for socket in state.subject if not socket.is_plug]
+    if named is None or not letters or any(not socket.is_plug for socket in sentence.sockets):
+        return sentence
+    known, last = state.numbers.ids(letters[-1]), state.last.get(letters[-1], [])
+    word = named[1].lower()
+    if word in _ORDINALS:
+        ids = known[_ORDINALS[word] - 1 : _ORDINALS[word]]
+    elif word == "last":
+        ids = known[-1:]
+    else:
+        ids = [port for port in known if port not in last]
+    if not ids or len(ids) == len(known):
+        return sentence
+    start = sentence.shift + named.start(1)
+    numbers = tuple(int(port[1:]) for port in ids)
+    socket = Socket(start, sentence.shift + named.end(), letters[-1], len(ids), numbers)
+    return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
 
 
 def _with_pixels(state: State, sentence: Sentence) -> Sentence:
@@ -270,10 +299,16 @@ def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = Fa
         if is_named and own:
             state.mentions[mention] = own
         ids += [port for port in own if port not in ids]
+        state.last[socket.letter] = own
     return ids
 
 
 # Under what
+
+
+def with_all_in_use(sentence: Sentence, figure: Figure) -> bool:
+    """Whether a figure is promised while every one is in use."""
+    return any(each.means is Means.ALL and _is_of(sentence, each, figure) for each in sentence.conditions)
 
 
 def under_what(sentence: Sentence, figure: Figure) -> str:

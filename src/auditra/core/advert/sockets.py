@@ -35,6 +35,10 @@ _COUNT_BEFORE = re.compile(
     rf"(?P<count>{_NUMBER})?\s*(?:x(?=\s|$)\s*|x$|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
+_PART_BEFORE = re.compile(
+    rf"(?<![\w.,-])(?P<part>{_NUMBER}) of (?:the|its|our|these|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$", re.IGNORECASE
+)
+"""``Three of the four USB-A``."""
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
@@ -57,14 +61,18 @@ _PLUG_BEHIND = re.compile(
     re.IGNORECASE,
 )
 _LEAD_BEHIND = re.compile(r"[\s-]*(?:cables?|leads?|cords?|wires?)\b", re.IGNORECASE)
-_OF_HOST_BEHIND = re.compile(r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)", re.IGNORECASE)
+_OF_HOST_BEHIND = re.compile(
+    r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)"
+    r"|\s*\((?:[\w ]{1,16}, ?)?(?:to (?:the |your )?)?(?:hosts?|upstream|uplink|computer|laptop)(?: side| port)?(?:,[^)]{1,24})?\)",
+    re.IGNORECASE,
+)
 _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and)|\s*[,)]|$))")
 _OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
 _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
 _OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _OF_HOST_BEFORE = re.compile(
-    r"(?i)\b(?:turns? an?|to any|to an?|into (?:any|an?|the)|in any|an? host's|your host's|host's own"
+    r"(?i)\b(?:connect(?:s|ed)? (?:by|via|through)(?: an?| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)|in any|an? host's|your host's|host's own"
     r"|of your laptop's) $"
 )
 _CLASSES = (
@@ -120,6 +128,8 @@ class Socket:
     is_plug: bool = False
     is_part: bool = False
     """Some of sockets that were counted before."""
+    of_all: int = 0
+    """How many there are of those that it is a part of."""
 
 
 def sockets(text: str) -> list[Socket]:
@@ -170,6 +180,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + match.end(1), letter, len(ids), ids)
     if often := _OFTEN_BEHIND.match(behind):
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
+    if part := _PART_BEFORE.search(before):
+        return Socket(start, end, letter, count_of(part["part"]), of_all=count_of(part["all"]))
     count, whole = _count_before(letter, before)
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
@@ -216,6 +228,8 @@ def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
 
 
 def _label(text: str, start: int, end: int) -> str:
+    if text[start:end].upper().startswith("CF"):
+        return "cf"  # of another kind of card than those beside it
     before = text[max(0, start - 18) : start].rpartition(".")[2]
     found = _LABEL.search(f"{before} {re.split(r'[.;:,]|$', text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""

@@ -224,7 +224,7 @@ FORMS = (
     ),
     _form(Dim.PICTURE, r"(?<![\w.])(\d{3,5}) ?(?:x|by) ?(\d{3,4})(?!\d|\s?x|\s*mm)p?", _picture, any_case=True),
     _form(Dim.PICTURE, rf"(?<![A-Za-z\d])({_PICTURE_NAMES})(?![A-Za-z])", _named_picture, any_case=True),
-    _measured(Dim.HERTZ, "(?:Hz|hertz|fps)", _hertz, any_case=True),
+    _measured(Dim.HERTZ, "(?:Hz|hertz|fps|(?:frames|pictures|times) (?:a|per) second)", _hertz, any_case=True),
     _measured(Dim.RATE, rf"([GMgm]){_PER_SECOND}", _rate),
     _measured(Dim.BYTE_RATE, rf"([GMgmk]){_BYTES_PER_SECOND}", _byte_rate),
     _form(Dim.RATE, rf"{NUMBER}\s?(G)(?:bE|BASE-?T|igE)?(?=[\s,;.)/]|$)", _short_rate),

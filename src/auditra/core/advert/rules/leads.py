@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 
 from auditra.core.advert.figures import Figure
-from auditra.core.advert.phrases import NOTHING, any_of
+from auditra.core.advert.phrases import NOTHING, any_of, begins_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State, under_what
 from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
@@ -15,8 +15,15 @@ from auditra.core.advert.units import Dim
 
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
 _TOLD_OF = re.compile(r"\s*[(:-]\s*\d+ ?(?:Gb|Mb|W|A)")
-_NOT_LENGTH = any_of("drops?", "bend", "bag", "diameter")
-_MARKED = any_of(r"e-?mark(?:er|ed|ing)?", "marked")
+_NOT_LENGTH = any_of(
+    "drops?", "bend", "bag", "diameter",
+)
+_SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
+"""A length of several leads in a row."""
+_OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")
+_MARKED = any_of(
+    r"e-?mark(?:er|ed|ing)?", "marked", "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?", "(?:with|has) (?:a |its )?(?:marker|identity) chip"
+)
 _NO_MARK = any_of(r"no e-?mark(?:er)?")
 _COMPRESSED = any_of("with (?:DSC|compression)", "compressed")
 _NO_PICTURE = any_of(
@@ -59,7 +66,7 @@ def _is_range_of_leads(sentence: Sentence) -> bool:
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:
-    if SPREAD_BEFORE.search(sentence.before(figure)):
+    if SPREAD_BEFORE.search(sentence.before(figure)) or _SEVERAL.search(sentence.before(figure)):
         return
     is_reach = figure.hedge == "up to" and any(sentence.of_dim(Dim.RATE, Dim.MODE))
     if not is_reach and not _NOT_LENGTH.search(sentence.part_of(figure)) and not sentence.is_said_in_metric(figure):
@@ -87,7 +94,8 @@ def _rate(state: State, sentence: Sentence, figure: Figure) -> None:
 
 
 def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
-    if _LOSES.search(sentence.text) or _MARKED.search(sentence.part_of(figure)):
+    is_other = _LOSES.search(sentence.text) or _OF_SUPPLY.match(sentence.behind(figure))
+    if is_other or _MARKED.search(sentence.part_of(figure)):
         return
     if state.product.is_extension:
         state.numbers.declare("A", 1)
@@ -95,7 +103,9 @@ def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         return
     volts = next((each for each in sentence.of_dim(Dim.VOLTS) if 0 <= figure.start - each.end < 4), None)
     if volts is not None:
-        say(state, sentence, f"body carries {volts.value * figure.value:g} W")
+        watts = volts.value * figure.value
+        if not any(abs(each.value - watts) < 1 for each in sentence.of_dim(Dim.WATTS)):
+            say(state, sentence, f"body carries {watts:g} W")
     else:
         _carries(state, sentence, figure)
 

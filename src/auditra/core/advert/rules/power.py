@@ -162,7 +162,9 @@ def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bo
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    if figure.each or not (_SHARED.search(sentence.behind(figure, 40)) or _SHARED.search(local)):
+    following = min((f.start for f in sentence.of_dim(Dim.WATTS) if f.start > figure.start), default=len(sentence.text))
+    behind_it = sentence.text[figure.end : min(figure.end + 40, following)]
+    if figure.each or not (_SHARED.search(behind_it) or _SHARED.search(local)):
         return False
     letters = _letters(state)
     found = sentence.sockets_of(letters)

@@ -37,6 +37,7 @@ _KEY_OF_UPLINK = any_of(
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 HOST_PLUG = re.compile(r"USB-C (?:to )?(?:the )?host(?: port| plug)?\s*[(:,][^();]{0,30}$", re.IGNORECASE)
+_OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
 _ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
 _LINKS = any_of("links? at", "it links", "the link")
 _REFERS = any_of(
@@ -101,6 +102,9 @@ def declare(state: State, sentence: Sentence) -> None:
         state.numbers.declare("N", int(all_of[1] or all_of[2]))
     for socket in sentence.sockets_of("ACHDV"):
         if not socket.count or socket.count < 1 or socket.ids:
+            continue
+        if socket.of_all:
+            state.numbers.declare(socket.letter, socket.of_all)
             continue
         of_all = _OF_ALL.search(sentence.text[max(0, socket.start - 34) : socket.start])
         if of_all or not any(figure.dim in _FITS[socket.letter] for figure in sentence.figures):
@@ -243,7 +247,7 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     plugs = [socket for socket in sentence.sockets if socket.is_plug and socket.end <= figure.start]
     by_key = _KEY_OF_UPLINK.search(sentence.over)
     by_words = (not own or carried) and _UPLINK.search(near)
-    by_plug = plugs and not own and re.search(r"(?i)\b(?:to (?:the|your) computer|plug|host)\b", sentence.text)
+    by_plug = plugs and not own and _OF_PLUG.search(sentence.text)
     before = own and not found and _UPLINK.search(sentence.before(figure, 36))
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
     upstream = of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure))
