@@ -50,7 +50,7 @@ _ON = r"[^,.;)]*"
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
         rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {HOSTS} alone",
-        r"on bus power(?: alone)?", "bus[- ]powered", "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}", r"(?<=, )else", "otherwise",
+        r"on bus power(?: alone)?", "bus[- ]powered", "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}", r"(?<=[,;] )(?:or )?else", "otherwise",
         rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
         f"no {_SUPPLY}",
     ),
@@ -69,7 +69,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     ),
     Means.ALONE: (
         rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
-        rf"|used (?:alone|by itself|on its own)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
+        rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
@@ -85,8 +85,9 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "side by side", "all in one go", "at once", "always",
     ),
     Means.ON: (
-        rf"(?:on|from|with) (?:any )?{HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
+        rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
+        "on (?:all |any |the )?others?(?=,|:| it| they| the)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
         rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         "on (?:hosts with )?USB4(?: hosts?| only)?", rf"only (?:the )?{HOSTS} \d",
@@ -120,7 +121,7 @@ _MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
 _NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
 _MARKED = re.compile(rf"(?<=\S)[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
 _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
-_ON_BEGINS = re.compile(r"^(?:on|from|with|for|under|only|in|at) (?:any |the |an? )?", re.IGNORECASE)
+_ON_BEGINS = re.compile(r"^(?:only )?(?:on|from|with|for|under|only|in|at) (?:any |the |an? )?", re.IGNORECASE)
 _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
     r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case|unless)\s+"
@@ -140,7 +141,25 @@ def conditions(text: str) -> list[Condition]:
             start, end = match.span()
             if not any(start < each.end and each.start < end for each in found):
                 found.append(Condition(start, end, means, _words(means, match), _leads(text, start, end)))
-    return sorted(found, key=lambda condition: condition.start)
+    return _with_opposites(sorted(found, key=lambda condition: condition.start), text)
+
+
+_OPPOSITE = {
+    Means.ALONE: Means.ALL, Means.WITHOUT_DISPLAY: Means.WITH_DISPLAY, Means.WITH_DISPLAY: Means.WITHOUT_DISPLAY,
+    Means.ALL: Means.ALONE, Means.UNREAD: Means.UNREAD, Means.ON: Means.UNREAD,
+}  # fmt: skip
+_ELSE = re.compile(r"(?:or )?else|otherwise", re.IGNORECASE)
+
+
+def _with_opposites(found: list[Condition], text: str) -> list[Condition]:
+    """``45 W with a display, else 60 W``: the opposite of the condition before it."""
+    for n, each in enumerate(found):
+        before = found[n - 1].means if n else Means.WITH
+        if n and before in _OPPOSITE and _ELSE.fullmatch(text[each.start : each.end]):
+            means = _OPPOSITE[before]
+            words = "" if means is Means.UNREAD else str(means)
+            found[n] = replace(each, means=means, words=words)
+    return found
 
 
 def notes_of(text: str) -> dict[str, Condition]:

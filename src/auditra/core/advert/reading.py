@@ -63,6 +63,7 @@ _REFERENCE = re.compile(
     r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
+_ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
 _FOR_ALL_START = re.compile(r"(?i)\s*(?:both|all) (?:have|come|are)\b")
@@ -217,7 +218,7 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
         elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
             state.turn_to(BOTH, product)
     elif product.is_lead and clause.over and re.search(r"\d", clause.over) and (clause.row or clause.column):
-        state.turn_to(_MODEL.sub("", clause.over.lower()), product)
+        state.turn_to(f"lead{_MODEL.sub('', clause.over.lower())}", product)
     elif product.is_lead and state.device and not clause.over:
         state.turn_to("", product)
 
@@ -332,7 +333,7 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     behind = next((each for each in sentence.figures if each.start >= condition.end), None)
     goes_on = behind is not None and behind.start > condition.end
     if behind is not None and goes_on and _GOES_TO.fullmatch(sentence.text[condition.end : behind.start]):
-        return behind is figure
+        return behind is figure or _ALSO.fullmatch(sentence.text[behind.end : figure.start]) is not None
     if condition.leads or (figure.start > condition.end and not _any_before(sentence, condition)):
         return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):

@@ -82,8 +82,9 @@ class Sentence:
         start = max([start, *(other.end for other in others if other.end <= figure.start)])
         ends = [at for mark in ",;)" if (at := self.text.find(mark, figure.end)) >= 0]
         end = min([min(ends, default=len(self.text)), *(other.start for other in others if other.start >= figure.end)])
-        key = _NEXT_KEY.search(self.text, figure.end, end)
-        return self.text[start : key.start() if key else end]
+        key = _NEXT_KEY.search(self.text, figure.end, end) or _NEXT_VERB.search(self.text, figure.end, end)
+        verbs = [match.start() for match in _NEXT_VERB.finditer(self.text, start, figure.start)]
+        return self.text[max([start, *verbs]) : key.start() if key else end]
 
     def is_converted(self, figure: Figure) -> bool:
         """The same figure once more in other units, behind the first."""
@@ -102,6 +103,9 @@ class Sentence:
 
 _IMPERIAL = (" in", " oz", " lb", " ft")
 _NEXT_KEY = re.compile(r"\s[A-Z][\w ]{2,20}\s?:|\s{3,}")
+_NEXT_VERB = re.compile(
+    r"\band (?=(?:passes|gives|hands|sends|delivers|charges|feeds|keeps|uses|takes|draws|leaves)\b)", re.IGNORECASE
+)
 _NEAR = 0.06
 
 

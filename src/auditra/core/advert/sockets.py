@@ -32,7 +32,7 @@ _ADJECTIVES = (
 _COUNT_BEFORE = re.compile(
     r"(?<![\w.,-])(?:(?P<all>all|each of|every one of|any of|both|each|every|either)\s+)?(?:of )?"
     r"(?:the\s+|its\s+|these\s+|those\s+|our\s+)?"
-    rf"(?P<count>{_NUMBER})?\s*(?:x(?=\s|$)\s*|x$|\*\s*)?{_ADJECTIVES}\(?$",
+    rf"(?P<count>{_NUMBER})?(?: (?:at|on|in) the \w+)?(?: are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
 _PART_BEFORE = re.compile(
@@ -47,7 +47,7 @@ _COUNT_BEHIND = re.compile(
     re.IGNORECASE,
 )
 _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
-_UNITS_BEHIND = r"(?:x\b|W\b|A\b|V\b|Gb|Mb|MB|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
+_UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
 _IDS_BEHIND = re.compile(
     r"\s*(?:sockets?|slots?|ports?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
     rf"(?!\d|[.,]\d|[A-Za-z]|\s?{_UNITS_BEHIND})"

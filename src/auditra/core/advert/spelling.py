@@ -73,7 +73,7 @@ _PLAIN_WORDS = frozenset((
     "diver", "drive", "driven", "drives", "houses", "include", "includes", "inputs", "laptops", "lengths", "metals",
     "monitors", "need", "needle", "nobody", "outputs", "parts", "pictures", "pocket", "ponds", "posts", "powered",
     "powers", "river", "rocket", "speeds", "sport", "sports", "spread", "stations", "supple", "supplies", "table",
-    "tables", "weights", "worker",
+    "tables", "weighs", "weights", "worker",
 ))  # fmt: skip
 """Words that look like slips of known ones."""
 _LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")

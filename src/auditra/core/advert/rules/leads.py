@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-from auditra.core.advert.figures import Figure
+from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State, under_what
@@ -43,6 +43,7 @@ def lead(state: State, sentence: Sentence) -> None:
         return
     if _is_range_of_leads(sentence):
         return
+    _length_of_row(state, sentence)
     for figure in sentence.figures:
         read = _READERS.get(figure.dim)
         if read is not None and not figure.negated:
@@ -63,6 +64,15 @@ def _is_range_of_leads(sentence: Sentence) -> bool:
     lengths = [each for each in sentence.of_dim(Dim.LENGTH) if not sentence.is_converted(each)]
     told = [each for each in lengths if _TOLD_OF.match(sentence.behind(each))]
     return len(told) > 1
+
+
+def _length_of_row(state: State, sentence: Sentence) -> None:
+    """``2 m | 480 Mb/s``: of a table with a lead for each row."""
+    row = figures(sentence.clause.over)
+    if not state.device or len(row) != 1 or row[0].dim is not Dim.LENGTH or row[0].end - row[0].start < len(sentence.clause.over.strip()):
+        return
+    if not state.has_said(f"{state.device}:body length"):
+        say(state, sentence, f"body length {row[0].text}")
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:

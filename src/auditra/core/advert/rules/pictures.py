@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from auditra.core.advert.figures import Figure
-from auditra.core.advert.phrases import any_of, begins_with
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
 from auditra.core.advert.reading import USING_BOTH, Said, State, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
@@ -29,12 +29,14 @@ _TRAITS = (
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
 _BOTH = 2
+_PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _OF_A_MODE = ("hdr", "vrr")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
 _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
 )
+_SINGLE_BEFORE = ends_with(r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with))(?: up to)?")
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY = any_of("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))")
 _EXCLUSIVE = any_of(
@@ -49,10 +51,25 @@ def pictures(state: State, sentence: Sentence) -> None:
     """Each mode of the sentence on its sockets."""
     if state.product.is_lead:
         return
+    if _one_each(state, sentence):
+        return
     for figure in sentence.of_dim(Dim.MODE):
         found = _whole_list(state, sentence, figure, _counted_by_screens(sentence, _sockets(state, sentence, figure)))
         if found and not _is_repeated(sentence, figure, found):
             _show(state, sentence, figure, found)
+
+
+def _one_each(state: State, sentence: Sentence) -> bool:
+    """``both: 3840x2160@60 plus 1920x1080@60``: as many modes as sockets, one of each."""
+    modes = list(sentence.of_dim(Dim.MODE))
+    if len(modes) != _BOTH or not _PLUS.fullmatch(sentence.text[modes[0].end : modes[1].start]):
+        return False
+    ids = ids_of(state, _sockets(state, sentence, modes[0]), "plus", again=True)
+    if len(ids) != _BOTH:
+        return False
+    for port, mode in zip(ids, modes, strict=True):
+        promise(state, sentence, [port], SHOWS, mode)
+    return True
 
 
 def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
@@ -112,7 +129,8 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket])
         again = bool(under) or (several_modes and len(mine) == 1)
         ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
     tail = _tail(sentence, figure)
-    if len(ids) > 1 and (_SINGLE.match(sentence.behind(figure)) or under == " without others"):
+    single = _SINGLE_BEFORE.search(sentence.before(figure)) and several_modes
+    if len(ids) > 1 and (single or _SINGLE.match(sentence.behind(figure)) or under == " without others"):
         say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}", "|"))
     else:
         promise(state, sentence, ids, SHOWS, figure, tail=tail)
@@ -121,8 +139,9 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket])
 def _tail(sentence: Sentence, figure: Figure) -> str:
     """Depth, chroma, and what is named with this mode: of several, only what stands before the next."""
     modes = [each for each in sentence.figures if each.dim is Dim.MODE]
+    text = _without_conditions(sentence)
     following = min((each.start for each in modes if each.start > figure.start), default=len(sentence.text))
-    own = sentence.text[figure.start : following] if len(modes) > 1 else sentence.text
+    own = text[figure.start : following] if len(modes) > 1 else text
     here = [
         each
         for each in sentence.of_dim(Dim.DEPTH, Dim.CHROMA)
@@ -135,6 +154,14 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
     named = _WITH_COMPRESSION.search(own) if len(modes) < 2 else None
     words += ["compressed"] if named or _COMPRESSED.match(sentence.behind(figure, 30)) else []
     return "".join(f" {word}" for word in words)
+
+
+def _without_conditions(sentence: Sentence) -> str:
+    """With blanks for the conditions: a host with compression is no picture with it."""
+    text = sentence.text
+    for each in sentence.conditions:
+        text = text[: each.start] + " " * (each.end - each.start) + text[each.end :]
+    return text
 
 
 def traits(state: State, sentence: Sentence) -> None:

@@ -53,7 +53,7 @@ _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: up to)?",
     r"\b(?:give|feed) it(?: up to)?",
     r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]?",
-    r"\bPD charging:? \(",
+    r"\bPD charging:?(?: \()?",
 )
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _USES = any_of(
@@ -76,6 +76,8 @@ _POWER_DELIVERY_BEFORE = re.compile(
 )
 _GIVES = any_of("gives", "out")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
+_GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
+_HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
 _HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?on")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
@@ -85,6 +87,9 @@ _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
 _BARE_PD = ends_with(r"\bPD")
 _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
+_ALL_OF_THEM = re.compile(
+    r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
+)
 _IN_USE = any_of("in use", "used", "busy", "active", "together")
 _BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|taken)", re.IGNORECASE)
 _TWO_IN_USE = any_of(
@@ -122,7 +127,11 @@ def power(state: State, sentence: Sentence) -> None:
         return
     if _two_at_once(state, sentence) or _one_each(state, sentence) or _is_sum(sentence):
         return
+    several = len(list(sentence.of_dim(Dim.WATTS))) > 1 and _ALL_OF_THEM.match(sentence.over) is not None
     for figure in sentence.of_dim(Dim.WATTS):
+        if several and not figure.each:
+            _shared(state, sentence, figure, sentence.part_of(figure))
+            continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
         if not in_condition and not _is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
@@ -204,7 +213,8 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
     handed_on = _HAND_ON.search(sentence.before(figure)) is not None
-    if not (of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
+    gets = not sentence.sockets_of("AC") and _GETS.match(local) and _HOST_FIRST.match(sentence.text)
+    if not (gets or of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
         return False
     verb = "UP passes" if _PASSES.search(local) else "UP charges host"
     state.to_host_in = sentence.clause.start
@@ -318,7 +328,9 @@ def _two_at_once(state: State, sentence: Sentence) -> bool:
     ids = list(dict.fromkeys(_NAMED.findall(before)))
     named = [socket for socket in sentence.sockets_of("AC") if socket.end <= watts[0].start]
     letters = {socket.letter for socket in named or state.subject if socket.letter in "AC"}
-    ids = ids or [port for letter in sorted(letters) for port in state.numbers.ids(letter)]
+    if not named and re.search(r"(?i)\bboth\b", before) and len(list(state.numbers.all_of("AC"))) == _TWO:
+        letters = {"A", "C"}
+    ids = ids or list(state.numbers.all_of("".join(letters)))
     if len(ids) == 2:
         say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
     return True

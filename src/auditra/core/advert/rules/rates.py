@@ -68,6 +68,7 @@ _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2}) (?:sockets|ports)\s*\)", re.IGNORECASE)
 _NO_PART = ("a", "an", "second", "first", "third", "both")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
+_UPLINK_OF_SWITCH = re.compile(rf"(?:\b(\d|{_WORDS}) (?:x )?(?:more |further )?)?\buplinks?(?: (?:sockets?|ports?))?[^,;.]{{0,20}}$", re.IGNORECASE)
 _NAMED_OF_SWITCH = re.compile(r"\bsockets? (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
 _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
 _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
@@ -133,7 +134,11 @@ def _of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool
         return True
     before = sentence.before(figure)
     named = _NAMED_OF_SWITCH.search(before)
-    if named:
+    uplink = _UPLINK_OF_SWITCH.search(before)
+    if uplink:
+        count = count_of(uplink[1]) if uplink[1] else 1
+        ids = state.numbers.of(Socket(0, 0, "N", count, label="uplink"), "links")
+    elif named:
         ids = [f"N{n}" for n in range(int(named[1]), int(named[2] or named[1]) + 1)]
         ids += [f"N{named[3]}"] if named[3] else []
         state.numbers.declare("N", max(int(each[1:]) for each in ids))
