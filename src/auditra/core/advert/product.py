@@ -17,6 +17,9 @@ _BOX = re.compile(
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
 _PLUGS = re.compile(rf"\b{_PLUG}(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?{_PLUG}\b", re.IGNORECASE)
 _ALIKE_PLUGS = re.compile(r"\b(USB-C|C) (?:to|auf) (USB-C|C)\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE)
+_ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")
+_PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
+"""Keys of a list that only leads have."""
 _SOCKETS = re.compile(
     r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\bcard slots?\b", re.IGNORECASE
 )
@@ -208,6 +211,7 @@ def _is_lead(text: str, first: str) -> bool:
         and not re.search(r"(?i)\badapter|converts?\b", start)
         and (not is_boxed or _PLUGS.search(first) is not None)
     )
+    by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed
     by_plugs = _PLUGS.search(title) is not None and _ALIKE_PLUGS.search(title) is not None and not is_boxed
     has_sockets = _SOCKETS.search(text) is not None and _EXTENSION.search(first) is None
-    return (by_name or by_plugs or extension) and not has_sockets
+    return (by_name or by_plugs or by_keys or extension) and not has_sockets

@@ -25,7 +25,7 @@ _TIMES_SAID = {"once": 1, "twice": 2, "three times": 3, "four times": 4, "five t
 _NUMBER = rf"(?:\d{{1,2}}(?![.,]?\d)|{'|'.join(sorted(NUMBERS, key=len, reverse=True))})"
 _ADJECTIVES = (
     r"(?:(?:full-size|more|other|own|new|fast|rear|front|side|plain|same|such|downstream|data|sized?|real|separate|extra"
-    r"|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
+    r"|SuperSpeed|Super-Speed|[Hh]i-?[Ss]peed|high[- ]speed|USB(?: ?[234](?:\.\d)?)?(?: Gen ?\d(?: ?x ?\d)?)?|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
     r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
     r"|prises|puertos|buchsen|anschl(?:ü|ue)sse|sockets?|ports?|outputs?|slots?|of|USB \d\.\d)\s+)*"
 )
@@ -49,7 +49,7 @@ _COUNT_BEHIND = re.compile(
 _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
 _UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
 _IDS_BEHIND = re.compile(
-    r"\s*(?:sockets?|slots?|ports?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
+    r"\s*(?:[Ss]ockets?|[Ss]lots?|[Pp]orts?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
     rf"(?!\d|[.,]\d|[A-Za-z]|\s?{_UNITS_BEHIND})"
 )
 _NOUN_BEHIND = re.compile(
@@ -89,7 +89,7 @@ _CLASSES = (
           r"|\b[Tt]ype-?A\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
           r"|(?:\b|(?<=\dx))USB(?= ?(?:3|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|\bUSB (?:sockets?|ports?)\b", False),
-    ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headset|audio|microphones?|mic"
+    ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|microphones?|mic"
           r"|optical(?: output)?|line out|jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
     ("B", r"\b(?:button|key)\b", True),

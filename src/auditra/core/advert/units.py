@@ -210,6 +210,8 @@ def _measured(dim: Dim, unit: str, make: Callable[[re.Match[str]], Made], *, any
     return _form(dim, rf"{NUMBER}{_TO}\s?{unit}{_END}", make, any_case=any_case)
 
 
+_RATES_OF_LINKS = r"1|2[.,]5|5|10|20|25|40|50|80|100|120"
+"""In Gb/s, where the G stands alone: 108 G are grams."""
 _PICTURE_NAMES = "|".join(sorted(NAMED_PICTURES, key=len, reverse=True))
 _COUNT = rf"(\d{{1,2}}|{'|'.join(_ONE_TO_TWELVE[1:])})"
 FORMS = (
@@ -227,13 +229,13 @@ FORMS = (
     _measured(Dim.HERTZ, "(?:Hz|hertz|fps|(?:frames|pictures|times) (?:a|per) second)", _hertz, any_case=True),
     _measured(Dim.RATE, rf"([GMgm]){_PER_SECOND}", _rate),
     _measured(Dim.BYTE_RATE, rf"([GMgmk]){_BYTES_PER_SECOND}", _byte_rate),
-    _form(Dim.RATE, rf"{NUMBER}\s?(G)(?:bE|BASE-?T|igE)?(?=[\s,;.)/]|$)", _short_rate),
+    _form(Dim.RATE, rf"(?<![\w.,])(?<!\d/)({_RATES_OF_LINKS})\s?(G)(?:bE|BASE-?T|igE)?(?=[\s,;.)/]|$)", _short_rate),
     _form(
         Dim.RATE, r"(?<![\w.,])10/100(/1000)?(?:/2500)?(?: ?M(?:bit/s|b/s|bps)?)?(?!\w)", _of_old_networks
     ),
     _form(Dim.RATE, r"(?<![\w.,])(10|100|1000)(M)(?=[\s,;.)]|$|bE|BASE)", _short_rate),
     _form(Dim.RATE, r"\b(1|2\.5|5|10) (G)igabit\b(?! ports?)", _short_rate, any_case=True),
-    _form(Dim.RATE, r"(?<![\d.] )(?<![\d.])\bGigabit(?! per)\b", lambda _: (1e9, "1 Gb/s"), any_case=True),
+    _form(Dim.RATE, r"(?:(?<=RJ45 )|(?<=RJ-45 )|(?<![\d.] ))(?<![\d.])\bGigabit(?! per)\b", lambda _: (1e9, "1 Gb/s"), any_case=True),
     _form(Dim.BYTES, rf"{NUMBER}{_TO}\s?([TGMk]i?B|KB|[tgk]b)(?![A-Za-z/])", _bytes),
     _form(Dim.BYTES, rf"{NUMBER}\s?bytes\b", _plain_bytes),
     _measured(Dim.WATTS, "-?(m|k|milli)?(?:W|watts?|WATTS?|w)", _unit("W")),

@@ -14,7 +14,7 @@ from auditra.core.advert.units import Dim
 
 _NO_DRIVER = any_of(
     "no (?:app |extra )?(?:driver|drivers|drv)", "needs? no driver", "(?:not|never) (?:need|require) (?:an?|any) (?:extra )?drivers?",
-    "drivers?:? none", "drivers?: not needed", "without (?:a |any )?drivers?", "driver-?free",
+    "drivers?:? none", "drivers? (?:on|for) no (?:system|host|computer)", "drivers?: not needed", "without (?:a |any )?drivers?", "driver-?free",
     "driverless", "sans pilote", "plug (?:and|&) play", "nothing to install", "has it already", "no software", "pnp",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
@@ -85,7 +85,7 @@ def hosts(state: State, sentence: Sentence) -> None:
 
 
 def _works_on(state: State, sentence: Sentence, words: str) -> None:
-    names = [name.lower() if name[0].islower() else name for name in _HOST_NAMES.findall(words)]
+    names = [name.lower() if name[0].islower() and "OS" not in name else name for name in _HOST_NAMES.findall(words)]
     if names:
         say(state, sentence, f"body works on {', '.join(dict.fromkeys(names))}")
 
@@ -102,7 +102,7 @@ def buttons(state: State, sentence: Sentence) -> None:
     if wakes:
         lid = " lid closed" if re.search(r"(?i)\blid (?:is )?closed|closed lid", sentence.text) else ""
         say(state, sentence, f"B1 button wakes{lid}")
-    if (wakes or state.has_said("B1 button")) and re.search(r"(?i)\bturns? off\b", sentence.text):
+    if (wakes or state.has_said("B1 button")) and re.search(r"(?i)\bturns? (?:it |the \w+ )?off\b", sentence.text):
         say(state, sentence, "B1 button turns off")
 
 

@@ -48,7 +48,7 @@ _TAKES = any_of(
     "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", "W in", "charger of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
 )  # fmt: skip
-_TAKES_SURELY = any_of("inlet", "input", "entr.e", "power_in", r"PD[- ]?in", r"(?:\d+ ?)?W in")
+_TAKES_SURELY = any_of(r"W (?:go|goes|are taken|is taken) in", "inlet", "input", "entr.e", "power_in", r"PD[- ]?in", r"(?:\d+ ?)?W in")
 _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: up to)?",
     r"\b(?:give|feed) it(?: up to)?",
@@ -70,7 +70,7 @@ _SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
 _WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
-    r"(?:\bPD (?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? |power delivery[^.;,]{0,16}"
+    r"(?:\bPD ?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? |power delivery[^.;,]{0,16}"
     r"|pass-through[^.;,]{0,10})$",
     re.IGNORECASE,
 )
@@ -376,7 +376,7 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
     if _NOT_OF_SOCKET.search(sentence.text):
         return
     found, _ = subjects(state, sentence, figure, "AC")
-    if not found or (_SHARED.search(sentence.behind(figure, 40)) and not figure.each):
+    if not found or (_SHARED.search(re.split(r"[,;]", sentence.behind(figure, 40))[0]) and not figure.each):
         return
     if _OF_SOME.search(sentence.before(figure)):
         return

@@ -23,7 +23,7 @@ _NETWORK = any_of("network", "ethernet", "LAN")
 _UPLINK = any_of(
     "upstream", "host port", "connects? (?:via|by|over)", "tunnels?", "links? at", "links? (?:to|up)", "link to",
     "host (?:link|connection|rate)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "plug", "hangs? on",
-    f"to (?:the |your )?{HOSTS}", "between your", "joins", "near end", "host:",
+    f"to (?:the |your )?{HOSTS}", f"between (?:your|the|a) {HOSTS}", "joins", "near end", "host:",
 )  # fmt: skip
 _KEY_OF_UPLINK = any_of(
     f"(?:interface|link|connection) to (?:the |your )?{HOSTS}",
@@ -34,6 +34,7 @@ _KEY_OF_UPLINK = any_of(
     "link to",
     "to computer",
     "connection",
+    f"between (?:your|the|a) {HOSTS}",
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 HOST_PLUG = re.compile(r"USB-C (?:to )?(?:the )?host(?: port| plug)?\s*[(:,][^();]{0,30}$", re.IGNORECASE)
@@ -74,7 +75,7 @@ _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
 _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
 _NO_DATA = any_of(
     "no data", "without data", "sans donn.es", "data: none", "neither data", "power only", "charging only",
-    "charge[- ]only", "only charges", "have none",
+    "charge[- ]only", "only (?:for|to) charg(?:e|ing)", "(?:just )?for (?:charging|power) only", "only charges", "have none",
 )  # fmt: skip
 _DELIVERY = any_of("PD", "power delivery", "feed it")
 _CHARGED_AT = re.compile(r"(?i)\bcharging only\)?:? \d+ ?W")
@@ -83,11 +84,19 @@ _INLET = any_of(
 )
 _NO_PICTURE = any_of("nor picture", "no picture")
 _GENERATIONS = (
+    (any_of(r"USB ?4(?: 2\.0)? Gen ?4(?: ?x ?2)?"), "80 Gb/s"),
+    (any_of(r"(?:USB ?4 )?Gen ?3 ?x ?2"), "40 Gb/s"),
+    (any_of(r"USB ?4 Gen ?2 ?x ?2", r"Gen ?3 ?x ?1"), "20 Gb/s"),
     (any_of(r"(?:USB )?3\.2 Gen ?2 ?x ?2", "Gen 2x2"), "20 Gb/s"),
     (any_of(r"(?:USB )?3\.[12] Gen ?2(?: ?x ?1)?(?! ?x ?2)", "Gen 2(?:x1)?"), "10 Gb/s"),
     (any_of(r"USB ?3\.0", r"(?:USB )?3\.[12] Gen ?1(?: ?x ?1)?", "Gen 1(?:x1)?", "SuperSpeed(?! ?plus)"), "5 Gb/s"),
+    (any_of(r"Hi-?Speed USB", r"USB 2\.0 Hi-?Speed", r"(?:USB 2\.0 )?high[- ]speed USB 2\.0"), "480 Mb/s"),
 )
-"""Names that one rate goes by. Source: USB 3.2, 1.1; USB 2.0 is high or full speed, and is left to the reviewer."""
+"""Names that one rate goes by. Source: USB 3.2, 1.1; USB4, 1.1; USB 2.0, 4.2.1: high speed is 480 Mb/s. USB 2.0 alone may be full speed: not read."""
+_UPSTREAM_FIRST = re.compile(r"\W*(?:upstream|uplink|host|to (?:the |your )?host)\b", re.IGNORECASE)
+_BEHIND_COMMA = re.compile(r"(?: (?:connectors?|sockets?|ports?|receptacles?))?, ([^,;]{0,24})", re.IGNORECASE)
+_CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re.IGNORECASE)
+_SHARES = ends_with(r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(r"\b(?:ports?|sockets?)\s*:\s*(\d{1,2})\b|\b(\d{1,2})[- ](?:ports?|sockets?)\b", re.IGNORECASE)
@@ -117,7 +126,7 @@ def rates(state: State, sentence: Sentence) -> None:
     if state.product.is_lead:
         return
     for figure in sentence.of_dim(Dim.RATE):
-        if not any(read(state, sentence, figure) for read in _READERS):
+        if not _SHARES.search(sentence.before(figure)) and not any(read(state, sentence, figure) for read in _READERS):
             continue
 
 
@@ -360,6 +369,8 @@ def generations(state: State, sentence: Sentence) -> None:
     rated = [socket for each in sentence.of_dim(Dim.RATE) for socket in subjects(state, sentence, each, "ACN")[0]]
     plug = _PLUG_IS.search(sentence.text)
     named = plug and next((rate for pattern, rate in _GENERATIONS if pattern.match(plug[1])), None)
+    if not named and not sentence.sockets_of("ACN") and not rated and _UPSTREAM_FIRST.match(sentence.text):
+        named = next((rate for pattern, rate in _GENERATIONS if pattern.search(sentence.text)), None)
     if named:
         say(state, sentence, f"UP data {named}")
     for socket in sentence.sockets_of("AC"):
@@ -371,8 +382,22 @@ def generations(state: State, sentence: Sentence) -> None:
         begin = sentence.shift if socket.end <= sentence.shift else socket.start
         near = re.split(r"[,;:+)]|\band\b", sentence.text[begin : min(following, max(begin, socket.end) + 24)])[0]
         rate = next((rate for pattern, rate in _GENERATIONS if pattern.search(near)), None)
+        rate = rate or _generation_beside(sentence, socket)
         if rate is not None:
             say_of(state, sentence, ids_of(state, [socket], "data"), DATA, rate)
+
+
+def _generation_beside(sentence: Sentence, socket: Socket) -> str | None:
+    """``One USB 3.2 Gen 1 Type-A connector``, ``Type-C connector, USB 3.2 Gen 2x2``."""
+    words = re.split(r"[,;:+()]|\band\b", sentence.text[sentence.shift : socket.end])[-1]
+    behind = _BEHIND_COMMA.match(sentence.text, socket.end)
+    for pattern, rate in _GENERATIONS:
+        named = pattern.search(words)
+        if named is not None and _CLASS_ONLY.fullmatch(words[named.end() :]):
+            return rate
+        if behind is not None and pattern.match(behind[1]):
+            return rate
+    return None
 
 
 def no_data(state: State, sentence: Sentence) -> None:

@@ -16,6 +16,7 @@ _RECORDS = any_of("headset", "mic", "microphones?", "in/out", "in and out", "rec
 _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
 _NETWORK = any_of("network", "ethernet", "LAN")
 _SAME = any_of("(?:through|on|in|via|over) the same (?:socket|jack)")
+_OWN_JACK = re.compile(r"\band (?:one|another|an?other|a second)(?: (?:jack|socket))?,? for (?:a |the )?mic", re.IGNORECASE)
 _MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
 
 
@@ -45,7 +46,8 @@ def sound(state: State, sentence: Sentence) -> None:
         if plays:
             _jack(state, sentence, "plays", tail)
         if _RECORDS.search(sentence.text):
-            _jack(state, sentence, "records", size.text if size else "", same=plays)
+            own = _OWN_JACK.search(sentence.text) is not None
+            _jack(state, sentence, "records", size.text if size else "", same=plays and not own)
 
 
 def _jack(state: State, sentence: Sentence, verb: str, tail: str, *, same: bool = False) -> None:
