@@ -21,7 +21,7 @@ _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:"
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
 """Keys of a list that only leads have."""
 _SOCKETS = re.compile(
-    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\bcard slots?\b", re.IGNORECASE
+    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A|C|HDMI) (?:sockets|ports|outputs)\b|\bcard slots?\b", re.IGNORECASE
 )
 _OTHER_PAGES = tuple(any_of(*words) for words in (
     # orders and deliveries
@@ -138,7 +138,7 @@ def of_part(product: Product, words: str) -> Product:
 
 _DESK_SWITCH = any_of(
     "kvm", "two (?:pcs|computers|laptops)", "[234] (?:computers|laptops)", "2 hosts", "computers? (?:1|share)",
-    r"hosts: \d", "desk switch", "two hosts", r"switches? (?:between|\d)",
+    r"(?:hosts|computers|pcs): \d", "switch-?over", "desk switch", "two hosts", r"switches? (?:between|\d)",
 )  # fmt: skip
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)

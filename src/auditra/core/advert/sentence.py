@@ -36,6 +36,14 @@ _OF_ANOTHER = any_of(
 """What is beside a figure of another product, an example, a conversion or a need."""
 
 
+_COMPARED = re.compile(
+    r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most|cheap)\b)"
+    r"[^.;]{3,160}?,(?=\s(?:the|it|its|this|ours?|we|that)\b)",
+    re.IGNORECASE,
+)
+"""A comparison before what is said of the product itself."""
+
+
 @dataclass(frozen=True)
 class Sentence:
     """The words over a clause and its own as one text; `shift` is where its own begin."""
@@ -161,6 +169,8 @@ def _unit_in(*heads: str) -> str:
 
 def of_another(text: str) -> Iterator[tuple[int, int]]:
     """The segments in which figures are of something else than what is sold."""
+    for compared in _COMPARED.finditer(text):
+        yield compared.span()
     start, follows = 0, False
     for mark in (*_SEGMENT.finditer(text), None):
         end = mark.start() if mark else len(text)

@@ -21,6 +21,7 @@ _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
 _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
 """A driver that some of it needs."""
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
+_NEEDS_ONE = re.compile(r"[ \d.]*(?:does|do|needs? one|requires? one|with one)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
 _PROTECTS = any_of(
@@ -34,7 +35,7 @@ _PROTECTS = any_of(
 )
 _DANGERS = (
     ("over-current", any_of("over(?:load)?[- ]?current", "OCP")), ("over-voltage", any_of("over[- ]?voltage", "OVP")),
-    ("over-heating", any_of("over[- ]?heat(?:ing)?", "over[- ]?temperature", "too much heat", "OTP")),
+    ("over-heating", any_of("over[- ]?heat(?:ing)?", "over[- ]?temperature", "too (?:much heat|hot|warm)", "OTP")),
     ("short circuit", any_of("short[- ]?circuits?", "SCP")), ("surge", any_of("surges?", "lightning")),
     ("static", any_of("static(?: charge| discharge)?", "ESD", "electrostatic")),
     ("reverse current", any_of("reverse current", r"back-?feed\w*")),
@@ -48,7 +49,7 @@ _HOST_NAMES = re.compile(
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _ANY_HOST = any_of("every", "any", "all", "that")
 _LOCK = any_of("lock slot", "security slot", "slot for a (?:cable )?lock")
-_HOSTS = re.compile(r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b[Hh]osts: (\d)")
+_HOSTS = re.compile(r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers|PCs): (\d)")
 _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 
@@ -56,7 +57,11 @@ def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
     if not _NO_DRIVER.search(sentence.text):
         return
-    systems = [match[1] for match in _SYSTEM.finditer(sentence.text)]
+    every = list(_SYSTEM.finditer(sentence.text))
+    needing = [match for match in every if _NEEDS_ONE.match(sentence.text, match.end())]
+    for match in needing:
+        say(state, sentence, f"body needs driver on {match[1]}")
+    systems = [match[1] for match in every if match not in needing]
     if _WITH_DRIVER.search(sentence.text):
         systems = [system for system in systems if not system.lower().startswith("windows")]
     if not systems and not _EXCEPT.search(sentence.text) and not _BY_DRIVER.search(state.text):

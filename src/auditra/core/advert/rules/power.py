@@ -181,7 +181,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     if behind and re.search(r"(?i)shared by", sentence.text[figure.end : behind[0].start]):
         found = behind
     ids = ids_of(state, found, "shares") if found else list(state.numbers.all_of(letters))
-    if not found and re.search(r"(?i)between them", sentence.text):
+    goes_on = state.text[: sentence.clause.start].rstrip().endswith(";")
+    if not found and (goes_on or re.search(r"(?i)between them", sentence.text)):
         ids = ids_of(state, [socket for socket in state.subject if socket.letter in letters], "shares") or ids
     if len(ids) > 1:
         say(state, sentence, f"{'+'.join(ids)} share {figure.hedged}")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
@@ -17,6 +18,7 @@ _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical
 _NETWORK = any_of("network", "ethernet", "LAN")
 _SAME = any_of("(?:through|on|in|via|over) the same (?:socket|jack)")
 _OWN_JACK = re.compile(r"\band (?:one|another|an?other|a second)(?: (?:jack|socket))?,? for (?:a |the )?mic", re.IGNORECASE)
+_OVER_PICTURES = any_of("audio (?:on|over|through|via) (?:all|both|each|every|HDMI|DisplayPort)")
 _MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
 
 
@@ -24,7 +26,7 @@ def sound(state: State, sentence: Sentence) -> None:
     """One jack for each size that is named; one for a headset both ways."""
     jacks = sentence.sockets_of("J")
     of_network = _NETWORK.search(sentence.clause.heading) is not None
-    if state.product.is_lead or not jacks or of_network:
+    if state.product.is_lead or not jacks or of_network or _OVER_PICTURES.search(sentence.text):
         return
     words = " ".join(sentence.text[jack.start : jack.end].lower() for jack in jacks)
     if "optical" in words:
@@ -43,11 +45,20 @@ def sound(state: State, sentence: Sentence) -> None:
             (each for each in sentence.of_dim(Dim.OHM) if len(choices) == 1 or (size and each.start > size.start)), None
         )
         tail = " ".join(each.text for each in (size, ohm) if each is not None)
-        if plays:
+        words = _words_of(sentence, size, sizes)
+        plays_here = plays and (words is None or _PLAYS.search(words) is not None)
+        if plays_here:
             _jack(state, sentence, "plays", tail)
-        if _RECORDS.search(sentence.text):
+        if _RECORDS.search(words or sentence.text):
             own = _OWN_JACK.search(sentence.text) is not None
-            _jack(state, sentence, "records", size.text if size else "", same=plays and not own)
+            _jack(state, sentence, "records", size.text if size else "", same=plays_here and not own)
+
+
+def _words_of(sentence: Sentence, size: Figure | None, sizes: Sequence[Figure]) -> str | None:
+    """``3.5 mm out, 3.5 mm mic``: what stands behind one of several jacks; None where one is spoken of."""
+    following = [each.start for each in sizes if size is not None and each.start > size.start]
+    words = sentence.text[size.end : min(following, default=len(sentence.text))] if size is not None else ""
+    return words if len(sizes) > 1 and (_PLAYS.search(words) or _RECORDS.search(words)) else None
 
 
 def _jack(state: State, sentence: Sentence, verb: str, tail: str, *, same: bool = False) -> None:
