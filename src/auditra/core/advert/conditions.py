@@ -44,8 +44,9 @@ SYSTEM = (
 SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /) {SYSTEM})*")
 """Operating systems in a row."""
 HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
+_NOT_OF_HOST = r"(?:sockets?|ports?|front|rear|back|side|to|for|of|in|the|from|its|your|is|are|and)\b"
 _WHEN = r"(?:while|whenever|when|if|as long as|so long as|provided|only if|only when)"
-_ON = r"[^,.;)]*"
+_ON = r"[^,.;:)]*"
 """What else belongs to it, up to the next mark."""
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
@@ -69,7 +70,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     ),
     Means.ALONE: (
         rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
-        rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
+        rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at|plugged in(?:to)?|connected to|attached to)|(?:only |just )(?:the )?[\w-]+(?: socket| port| output)?(?: \d)? is (?:used|in use|connected|busy|plugged in)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
@@ -80,16 +81,17 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.ALL: (
         r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
         "(?:in use|used|busy|filled|taken|connected|occupied|running|at work|at once)",
-        "both in use", "even with every socket taken", "fill both", "all at once", "at the same time",
+        r"(?<=\()(?:dual|both|all)(?: (?:displays|screens|monitors))?(?=[),])", "both in use", "even with every socket taken", "fill both", "all at once", "at the same time",
         "all running side by side",
         "side by side", "all in one go", "at once", "always",
     ),
     Means.ON: (
-        rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
+        rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
         "on (?:all |any |the )?others?(?=,|:| it| they| the)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
         rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
+        rf"(?:on|with|from|at) (?:an?|any|most|some) (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
         "on (?:hosts with )?USB4(?: hosts?| only)?", rf"only (?:the )?{HOSTS} \d",
     ),
 }  # fmt: skip
@@ -103,13 +105,14 @@ _NAMED_FORMS = (
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{_SUPPLY})",
     rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
-    r"(?:drawn by|through|with|needs?) (?:our|the|a|its) (driver)",
+    r"(?:drawn by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
+    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older) cards?)",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
 )
 _UNREAD = (
     r"(?:once|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided|only with|only on"
     r"|in case) "
-    r"(?!you |your |stocks? |others? )(?:(?! (?:and|or|but) \d)[^,.;)])+"
+    r"(?!you |your |stocks? |others? )(?:(?! (?:and|or|but) (?:(?:with|at|then|runs?|gives?) )?\d)[^,.;:)])+"
 )
 _COMPILED = (
     *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
@@ -119,15 +122,19 @@ _COMPILED = (
 )
 _MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
 _NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
-_MARKED = re.compile(rf"(?<=\S)[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
+_OWN_FIGURE = re.compile(r"(?:only |at |up to )?\d[\d.x]* ?(?:K|Hz|W|[GM]b|x)|\dK\d", re.IGNORECASE)
+"""A footnote that begins with a figure tells of an exception."""
+_MARKED = re.compile(rf"(?<=[^\s*])[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
 _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
 _ON_BEGINS = re.compile(r"^(?:only )?(?:on|from|with|for|under|only|in|at) (?:any |the |an? )?", re.IGNORECASE)
 _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
     r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case|unless)\s+"
-    r"(?:its |the |a )?",
+    r"(?:it is (?=\w)|its |the |a )?",
     re.IGNORECASE,
 )
+_NEXT_CONDITION = re.compile(r"(?<=\w) (?:while|without|with|on)\b", re.IGNORECASE)
+"""Where the claim language would read another condition."""
 _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or))$")
 _MAX_WORDS = 8
 _NO_WORDS = ("", "not", "so", "it", "it is", "needed", "possible", "necessary")
@@ -148,18 +155,30 @@ _OPPOSITE = {
     Means.ALONE: Means.ALL, Means.WITHOUT_DISPLAY: Means.WITH_DISPLAY, Means.WITH_DISPLAY: Means.WITHOUT_DISPLAY,
     Means.ALL: Means.ALONE, Means.UNREAD: Means.UNREAD, Means.ON: Means.UNREAD,
 }  # fmt: skip
+_OF_SUPPLY = re.compile(rf"{_SUPPLY}$")
 _ELSE = re.compile(r"(?:or )?else|otherwise", re.IGNORECASE)
 
 
 def _with_opposites(found: list[Condition], text: str) -> list[Condition]:
     """``45 W with a display, else 60 W``: the opposite of the condition before it."""
     for n, each in enumerate(found):
-        before = found[n - 1].means if n else Means.WITH
-        if n and before in _OPPOSITE and _ELSE.fullmatch(text[each.start : each.end]):
-            means = _OPPOSITE[before]
-            words = "" if means is Means.UNREAD else str(means)
-            found[n] = replace(each, means=means, words=words)
+        if n and is_else(text[each.start : each.end]):
+            found[n] = opposite_of(each, found[n - 1])
     return found
+
+
+def is_else(words: str) -> bool:
+    return _ELSE.fullmatch(words.strip()) is not None
+
+
+def opposite_of(condition: Condition, before: Condition) -> Condition:
+    """An "else" behind a condition: what is left when that does not hold."""
+    means = _OPPOSITE.get(before.means)
+    if before.means is Means.WITH and not _OF_SUPPLY.search(before.words):
+        means = Means.UNREAD
+    if means is None:
+        return condition
+    return replace(condition, means=means, words="" if means is Means.UNREAD else str(means))
 
 
 def notes_of(text: str) -> dict[str, Condition]:
@@ -168,7 +187,9 @@ def notes_of(text: str) -> dict[str, Condition]:
     for match in _NOTE.finditer(text):
         first = re.split(r"[.;] ", match[2])[0]
         unread = Condition(0, 0, Means.UNREAD, "")
-        found.setdefault(match[1], next((each for each in conditions(first) if each.words), unread))
+        is_exception = _OWN_FIGURE.match(first) is not None
+        known = [each for each in conditions(first) if each.words and not is_exception]
+        found.setdefault(match[1], known[0] if known else unread)
     return found
 
 
@@ -189,7 +210,7 @@ def _words(means: Means, match: re.Match[str]) -> str:
             return "with charger" if "charger" in match[1].lower() else "with supply"
         return f"with {_short(match[1]).replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
-        words = _short(_UNREAD_BEGINS.sub("", match[0]))
+        words = _short(_NEXT_CONDITION.split(_UNREAD_BEGINS.sub("", match[0]))[0])
         return f"with {words}" if words not in _NO_WORDS else ""
     return str(means)
 

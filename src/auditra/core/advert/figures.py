@@ -33,7 +33,7 @@ _BEFORE = (
     ("up to", ends_with(
         r"\bup to", r"\bmax(?:imum|\.)?(?: of)?:?", r"\bat most",
         r"\bmax(?:imum|\.)? (?:resolution|rate|speed|power|total)(?: of)?:?",
-        r"\b(?:no|not|none \w+|never) more than", r"\bnever (?:exceeds?|above)", r"\bas much as", r"\bjusqu'(?:a|à)",
+        r"\b(?:no|not|none \w+|never) (?:more|hotter|warmer|thicker|wider|longer|heavier|higher|faster) than", r"\bnever (?:exceeds?|above)", r"\bas much as", r"\bjusqu'(?:a|à)",
         r"\bbis zu", r"\bfino a", r"\bhasta", r"\btot",
     )),
     ("at least", ends_with(
@@ -54,6 +54,7 @@ _EACH = begins_with(
 _NOT = ends_with(
     r"(?:\bnot|\bno|\bnever|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )\bthan|\bwithout)\s*(?:at)?"
 )
+_THAN = ends_with(r"\b(?:no|not|none \w+|never) \w+ than")
 _LOOK = 24
 """How far before and behind a figure the words that qualify it may stand."""
 _BETWEEN = re.compile(
@@ -91,7 +92,7 @@ def _firm(figure: Figure, text: str) -> Figure:
     before, behind = text[max(0, figure.start - _LOOK) : figure.start], text[figure.end : figure.end + _LOOK]
     hedge = next((word for word, pattern in _BEFORE if pattern.search(before)), "")
     hedge = hedge or next((word for word, pattern in _BEHIND if pattern.match(behind)), "")
-    return replace(figure, hedge=hedge, each=bool(_EACH.match(behind)), negated=bool(_NOT.search(before)))
+    return replace(figure, hedge=hedge, each=bool(_EACH.match(behind)), negated=bool(_NOT.search(before)) and not _THAN.search(before))
 
 
 def _with_modes(found: Sequence[Figure], text: str) -> list[Figure]:

@@ -179,7 +179,8 @@ def product_of(text: str) -> Product:
         is_one_link=_ONE_LINK.search(text) is not None and _HUB.search(text) is None,
         is_network_adapter=_NETWORK.search(text) is not None
         and _MORE_THAN_NETWORK.search(text) is None
-        and not (_USB_A.search(text) and _USB_C.search(text)),
+        and not (_USB_A.search(text) and _USB_C.search(text))
+        and not re.search(r"\b[AC] sockets\b", text),
         is_drive=_DRIVE.search(text) is not None,
         devices=models_of(text) or parts_of(text),
     )

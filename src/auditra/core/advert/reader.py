@@ -58,7 +58,8 @@ def read_text(text: str) -> ReadText:
         proposal = _proposal(said, text, meant)
         if proposal is not None and len(proposals) < MAX_PROPOSALS:
             proposals.setdefault(proposal.sentence, proposal)
-    left = (_quoted(text, meant, start, end) for start, end in state.left)
+    lost = [(said.start, said.end) for said in state.said if _proposal(said, text, meant) is None]
+    left = (_quoted(text, meant, start, end) for start, end in sorted({*state.left, *lost}))
     return ReadText(tuple(proposals.values()), tuple(words for words in left if words))
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 from auditra.core.advert.clauses import Clause, clauses
-from auditra.core.advert.conditions import SYSTEMS, Condition, Means, notes_of
+from auditra.core.advert.conditions import SYSTEMS, Condition, Means, is_else, notes_of, opposite_of
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
@@ -62,6 +62,7 @@ _REFERENCE = re.compile(
     rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(_ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two|three|four|\d))?"
     r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
 )
+_THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECASE)
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
@@ -100,6 +101,8 @@ class State:
     numbers_of: dict[str, Numbers] = field(default_factory=dict)
     thing: str = ""
     """What the last condition was with or without, for an "it" behind it."""
+    before: Condition | None = None
+    """The last condition, for an "else" behind it."""
     pixels: str = ""
     """Of the last mode that was read, for a refresh rate that stands alone."""
     at: int = 0
@@ -137,7 +140,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
     for clause in clauses(plain.text):
         _turn(state, clause, product)
         sentence = sentence_of(plain.text, clause, notes)
-        sentence = _with_references(state, _with_pixels(state, _with_things(state, sentence)))
+        sentence = _with_references(state, _with_pixels(state, _with_things(state, _with_earlier(state, sentence))))
         if _PACKAGING.search(sentence.text) or _MEASURED.search(clause.column):
             state.left.append((clause.start, clause.end))
             continue
@@ -154,6 +157,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
 
 def _with_things(state: State, sentence: Sentence) -> Sentence:
     """``Without a charger it stays dark. With it: 60 Hz``: a condition of the thing that was named before."""
+    is_near = state.text[: sentence.clause.start].rstrip(" ").endswith((".", ";", ",")) and not sentence.clause.over
     things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
     thing = state.thing or (things[0] if things else "")
     found = [
@@ -161,8 +165,38 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
         for match in (_WITH_IT.finditer(sentence.text) if thing else ())
     ]
     spoken = "supply" if _SUPPLY_NAMED.search(sentence.text) else ""
+    spoken = spoken or (state.thing if is_near else "")
     state.thing = things[-1] if things else state.thing if found else spoken
+    state.before = _last(sentence, state.before if is_near else None)
     return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
+
+
+def _last(sentence: Sentence, before: Condition | None) -> Condition | None:
+    """The condition that an "else" or a "then" behind this sentence is about."""
+    return sentence.conditions[-1] if sentence.conditions else before
+
+
+def _with_earlier(state: State, sentence: Sentence) -> Sentence:
+    """``Otherwise 15 W``, ``Then each gives 0.1 A``: what the last sentence was under, or its opposite."""
+    if state.before is None:
+        return sentence
+    first = sentence.conditions[0] if sentence.conditions else None
+    if first is not None and first.start == sentence.shift + _blanks(sentence.own) and is_else(sentence.text[first.start : first.end]):
+        return replace(sentence, conditions=(opposite_of(first, state.before), *sentence.conditions[1:]))
+    then = _THEN.match(sentence.own)
+    if then is None or not state.before.words:
+        return sentence
+    under = replace(state.before, start=sentence.shift, end=sentence.shift + then.end(), leads=True)
+    return replace(sentence, conditions=(under, *sentence.conditions))
+
+
+def _blanks(text: str) -> int:
+    return len(text) - len(text.lstrip())
+
+
+def goes_on(state: State, sentence: Sentence) -> bool:
+    """Whether a clause goes on with what was said before a semicolon."""
+    return state.text[: sentence.clause.start].rstrip().endswith(";")
 
 
 def _with_references(state: State, sentence: Sentence) -> Sentence:
@@ -190,8 +224,8 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
 def _with_pixels(state: State, sentence: Sentence) -> Sentence:
     """``4K at 30 Hz; at 60 Hz from USB4``, ``Both together: 75 Hz``: a rate alone is of the pixels before."""
     modes = [each for each in sentence.figures if each.dim is Dim.MODE]
-    goes_on = state.text[: sentence.clause.start].rstrip().endswith(";") or USING_BOTH.search(sentence.text)
-    if not modes and state.pixels and goes_on and not any(sentence.of_dim(Dim.PICTURE)):
+    same = goes_on(state, sentence) or USING_BOTH.search(sentence.text)
+    if not modes and state.pixels and same and not any(sentence.of_dim(Dim.PICTURE)):
         sentence = replace(sentence, figures=tuple(_of_pixels(state.pixels, each) for each in sentence.figures))
     elif modes:
         state.pixels = modes[-1].text.partition("@")[0]
@@ -251,7 +285,7 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
     if carried:
         state.assumed.append(CARRIED)
-    return [replace(socket, is_part=True) for socket in carried], bool(carried)
+    return [replace(socket, is_part=True, start=0, end=0) for socket in carried], bool(carried)
 
 
 def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:

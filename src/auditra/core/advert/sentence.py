@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from auditra.core.advert.clauses import Clause
-from auditra.core.advert.conditions import Condition, conditions, marked
+from auditra.core.advert.conditions import Condition, Means, conditions, marked
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.sockets import Socket, sockets
@@ -36,6 +36,7 @@ _OF_ANOTHER = any_of(
 """What is beside a figure of another product, an example, a conversion or a need."""
 
 
+_ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
     r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most|cheap)\b)"
     r"[^.;]{3,160}?,(?=\s(?:the|it|its|this|ours?|we|that)\b)",
@@ -150,7 +151,11 @@ def _figures(whole: str, shift: int) -> tuple[Figure, ...]:
 
 
 def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...]) -> tuple[Socket, ...]:
-    found = [s for s in sockets(whole) if not any(condition.start <= s.start < condition.end for condition in under)]
+    every = sockets(whole)
+    found = [s for s in every if not any(condition.start <= s.start < condition.end for condition in under)]
+    if not found:  # C1 in "when only C1 is used: 100 W" is what the figure is of
+        alone = [each for each in under if each.means is Means.ALONE and _ONLY_ONE.search(whole[each.start : each.end])]
+        found = [s for s in every if any(each.start <= s.start < each.end for each in alone)]
     if clause.column and any(socket.start < len(clause.over) for socket in found):
         found = [socket for socket in found if socket.start < len(clause.over) or socket.start >= shift]
     if clause.row and clause.row != "model":
@@ -169,8 +174,9 @@ def _unit_in(*heads: str) -> str:
 
 def of_another(text: str) -> Iterator[tuple[int, int]]:
     """The segments in which figures are of something else than what is sold."""
-    for compared in _COMPARED.finditer(text):
+    for compared in list(_COMPARED.finditer(text)):
         yield compared.span()
+        text = text[: compared.start()] + " " * len(compared[0]) + text[compared.end() :]
     start, follows = 0, False
     for mark in (*_SEGMENT.finditer(text), None):
         end = mark.start() if mark else len(text)

@@ -52,6 +52,7 @@ _IDS_BEHIND = re.compile(
     r"\s*(?:[Ss]ockets?|[Ss]lots?|[Pp]orts?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
     rf"(?!\d|[.,]\d|[A-Za-z]|\s?{_UNITS_BEHIND})"
 )
+_LETTERS_BEHIND = re.compile(r"\s*([A-D]\s*(?:,|and|&|\+|/)\s*[A-D])\b")
 _NOUN_BEHIND = re.compile(
     r"[\s-]*(?:sockets?|ports?|poorten|outputs?|slots?|jacks?|inputs?|connectors?|receptacles?)", re.IGNORECASE
 )
@@ -178,6 +179,9 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + pieces.end(), letter, count_of(pieces[1]))
     if letter in "ACHDSN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
         return Socket(start, end + match.end(1), letter, len(ids), ids)
+    if letter in "HDN" and (named := _LETTERS_BEHIND.match(behind)):
+        ids = tuple(ord(each) - ord("A") + 1 for each in re.findall("[A-D]", named[1]))
+        return Socket(start, end + named.end(1), letter, len(ids), ids)
     if often := _OFTEN_BEHIND.match(behind):
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
     if part := _PART_BEFORE.search(before):

@@ -21,6 +21,7 @@ _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
 _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
 """A driver that some of it needs."""
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
+_SYSTEM_NEEDS = re.compile(rf"\b({SYSTEM}) (?:needs?|requires?) (?:an?|our|the|its) (?:own )?driver\b", re.IGNORECASE)
 _NEEDS_ONE = re.compile(r"[ \d.]*(?:does|do|needs? one|requires? one|with one)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
@@ -55,6 +56,8 @@ _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
+    for match in _SYSTEM_NEEDS.finditer(sentence.text):
+        say(state, sentence, f"body needs driver on {match[1]}")
     if not _NO_DRIVER.search(sentence.text):
         return
     every = list(_SYSTEM.finditer(sentence.text))

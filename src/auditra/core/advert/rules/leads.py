@@ -20,6 +20,7 @@ _NOT_LENGTH = any_of(
 )
 _SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
 """A length of several leads in a row."""
+_IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNORECASE)
 _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")
 _MARKED = any_of(
     r"e-?mark(?:er|ed|ing)?", "marked", "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?", "(?:with|has) (?:a |its )?(?:marker|identity) chip"
@@ -104,7 +105,7 @@ def _rate(state: State, sentence: Sentence, figure: Figure) -> None:
 
 
 def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
-    is_other = _LOSES.search(sentence.text) or _OF_SUPPLY.match(sentence.behind(figure))
+    is_other = _IN_SUPPLY.search(sentence.before(figure, 40)) or _LOSES.search(sentence.text) or _OF_SUPPLY.match(sentence.behind(figure))
     if is_other or _MARKED.search(sentence.part_of(figure)):
         return
     if state.product.is_extension:

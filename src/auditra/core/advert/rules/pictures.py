@@ -29,6 +29,8 @@ _TRAITS = (
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
 _BOTH = 2
+_ONE = re.compile(r"(?i)\b(?:one|the first)\b[^,.;]{0,24}$")
+_THE_OTHER = re.compile(r"(?i)\s*,?\s*(?:and |but )?the (?:other|second)(?: one)?[\w ]{0,12}\s*")
 _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _OF_A_MODE = ("hdr", "vrr")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
@@ -62,7 +64,10 @@ def pictures(state: State, sentence: Sentence) -> None:
 def _one_each(state: State, sentence: Sentence) -> bool:
     """``both: 3840x2160@60 plus 1920x1080@60``: as many modes as sockets, one of each."""
     modes = list(sentence.of_dim(Dim.MODE))
-    if len(modes) != _BOTH or not _PLUS.fullmatch(sentence.text[modes[0].end : modes[1].start]):
+    one_and_other = len(modes) == _BOTH and _ONE.search(sentence.before(modes[0])) is not None
+    if one_and_other and _THE_OTHER.fullmatch(sentence.text[modes[0].end : modes[1].start]):
+        pass
+    elif len(modes) != _BOTH or not _PLUS.fullmatch(sentence.text[modes[0].end : modes[1].start]):
         return False
     ids = ids_of(state, _sockets(state, sentence, modes[0]), "plus", again=True)
     if len(ids) != _BOTH:

@@ -9,7 +9,7 @@ from itertools import pairwise
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
-from auditra.core.advert.reading import State, ids_of, subjects, under_what
+from auditra.core.advert.reading import State, goes_on, ids_of, subjects, under_what
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.rates import HOST_PLUG, counted_part
 from auditra.core.advert.rules.steps import INPUT, STEP, steps, total_of_steps
@@ -96,6 +96,7 @@ _TWO_IN_USE = any_of(
     "both",
     "together",
     "in use",
+    "are (?:both )?(?:used|busy|connected|taken)",
     "at once",
     "at the same time",
     "simultaneously",
@@ -181,8 +182,7 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     if behind and re.search(r"(?i)shared by", sentence.text[figure.end : behind[0].start]):
         found = behind
     ids = ids_of(state, found, "shares") if found else list(state.numbers.all_of(letters))
-    goes_on = state.text[: sentence.clause.start].rstrip().endswith(";")
-    if not found and (goes_on or re.search(r"(?i)between them", sentence.text)):
+    if not found and (goes_on(state, sentence) or re.search(r"(?i)between them", sentence.text)):
         ids = ids_of(state, [socket for socket in state.subject if socket.letter in letters], "shares") or ids
     if len(ids) > 1:
         say(state, sentence, f"{'+'.join(ids)} share {figure.hedged}")
@@ -293,6 +293,8 @@ def _letters(state: State) -> str:
 def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     """The sockets of a figure; those of an earlier sentence only where it refers to them."""
     found, carried = subjects(state, sentence, figure, _letters(state))
+    if carried and goes_on(state, sentence) and sentence.conditions:
+        return found
     if carried and not (figure.each or _REFERS.search(sentence.own_words(figure)) or sentence.clause.over):
         return []
     return found
@@ -302,7 +304,8 @@ def _is_sum(sentence: Sentence) -> bool:
     """``All in use: 65 W + 30 W + 15 W``: the text does not name the socket of each figure."""
     watts = list(sentence.of_dim(Dim.WATTS))
     gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
-    return bool(gaps) and all(gap.strip() == "+" for gap in gaps)
+    listed = len(gaps) > 1 and all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) and not sentence.sockets_of("AC")
+    return listed or (bool(gaps) and all(gap.strip() == "+" for gap in gaps))
 
 
 def _one_each(state: State, sentence: Sentence) -> bool:

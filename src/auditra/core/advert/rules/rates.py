@@ -10,7 +10,7 @@ from auditra.core.advert.conditions import HOSTS
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, NO_DATA, promise, say, say_of
-from auditra.core.advert.reading import State, ids_of, subjects, under_what
+from auditra.core.advert.reading import State, goes_on, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import NUMBERS, REST, Socket, count_of
 from auditra.core.advert.units import Dim
@@ -38,6 +38,13 @@ _KEY_OF_UPLINK = any_of(
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 HOST_PLUG = re.compile(r"USB-C (?:to )?(?:the )?host(?: port| plug)?\s*[(:,][^();]{0,30}$", re.IGNORECASE)
+_MARKED = any_of("(?:marked|labelled) with")
+_ALL_SOCKETS = re.compile(
+    r"\b(?:all|each of|every one of)(?: the| its| of the)?(?: (?:two|three|four|five|six|seven|eight|ten|\d{1,2}))?"
+    r" (?:USB )?(?:sockets|ports)\b",
+    re.IGNORECASE,
+)
+_EXCEPT = any_of("except", "but for", "apart from", "save")
 _OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
 _ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
 _LINKS = any_of("links? at", "it links", "the link")
@@ -63,6 +70,7 @@ _LABEL_BEHIND = re.compile(
     re.IGNORECASE,
 )
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
+_OTHERS = re.compile(rf"\bthe (?:other|remaining) ({_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
 _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
@@ -253,6 +261,16 @@ def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
     return True
 
 
+def _of_all_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``All sockets carry 10 Gb/s``: those of both classes; none is named where one of them is an exception."""
+    ids = list(state.numbers.all_of("AC"))
+    if sentence.sockets_of("ACN") or not ids or not _ALL_SOCKETS.search(sentence.before(figure)):
+        return False
+    if not _EXCEPT.search(sentence.text):
+        promise(state, sentence, ids, DATA, figure)
+    return True
+
+
 def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     """The link to the host, by its key or the words around."""
     own = sentence.sockets_of("ACN")
@@ -260,7 +278,7 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     near = sentence.part_of(figure) if own else sentence.before(figure, 60) + sentence.behind(figure, 40)
     plugs = [socket for socket in sentence.sockets if socket.is_plug and socket.end <= figure.start]
     by_key = _KEY_OF_UPLINK.search(sentence.over)
-    by_words = (not own or carried) and _UPLINK.search(near)
+    by_words = (not own or carried) and _UPLINK.search(near) and not _MARKED.search(near)
     by_plug = plugs and not own and _OF_PLUG.search(sentence.text)
     before = own and not found and _UPLINK.search(sentence.before(figure, 36))
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
@@ -279,6 +297,8 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socke
     """The sockets of a rate; those of an earlier sentence only where it refers to them."""
     found, carried = subjects(state, sentence, figure, "ACN")
     is_all = sentence.own.strip(" .") == sentence.text[figure.start : figure.end]
+    if carried and goes_on(state, sentence) and sentence.conditions:
+        return found, carried
     if carried and not (is_all or _REFERS.search(sentence.text) or sentence.clause.over):
         return [], False
     return found, carried
@@ -322,7 +342,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
     _is_of_a_host, _of_network_switch, _under_network, _of_named_network, _of_one_link, _of_network_adapter,
-    _falls_back, _attached_by, _of_cards, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
+    _falls_back, _attached_by, _of_cards, _of_all_sockets, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
 )  # fmt: skip
 
 
@@ -350,6 +370,8 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
 def _part(text: str, found: list[Socket]) -> list[Socket]:
     if _REST.search(text):
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
+    if others := _OTHERS.search(text):
+        return [replace(found[-1], count=count_of(others[1]), whole=False, label="", is_part=True)]
     match, labelled = _PART.search(text), _LABELLED.search(text)
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
         return [replace(found[-1], count=count_of(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]

@@ -19,7 +19,8 @@ _INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capac
 """A drive that comes with it, and not only a place for one."""
 _CAPITALS = re.compile(r".*B/S$")
 """In capitals, bits of a link cannot be distinguished from bytes."""
-_OLDER = any_of("(?:older|slower|other|ordinary) cards?")
+_OLDER = any_of("(?:older|slower|other|ordinary|UHS-I) cards?")
+_EVERYTHING = any_of("everything", "all", "both")
 _SHARES = ends_with(r"\bshares?(?: up to)?")
 _IN_SUM = begins_with("in sum", "in total", "combined", "altogether", "shared")
 _ON_THE_WIRE = any_of(r"that is(?! \w+er\b)", "on the wire", "copies")
@@ -55,9 +56,13 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
         return
     found, carried = subjects(state, sentence, figure, "SM")
     if found:
-        older = _OLDER.search(sentence.part_of(figure)) is not None
-        ids = ids_of(state, found, verb.one, again=_again(sentence, figure) or carried or older)
-        promise(state, sentence, ids, verb, figure, tail=" with older cards" if older else "")
+        older = _OLDER.search(sentence.part_of(figure))
+        everything = carried and _EVERYTHING.search(sentence.before(figure)) is not None
+        ids = ids_of(state, found, verb.one, again=_again(sentence, figure) or carried or older is not None)
+        ids = list(state.numbers.all_of("SM")) if everything else ids
+        first = not any(each.end <= figure.start for each in sentence.of_dim(Dim.BYTE_RATE))
+        tail = f" with {older[0] if older[0].startswith('UHS') else 'older cards'}" if older and not first else ""
+        promise(state, sentence, ids, verb, figure, tail=tail)
         return
     if _ON_THE_WIRE.search(sentence.part_of(figure)):
         return
