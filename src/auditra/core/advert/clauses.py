@@ -190,6 +190,8 @@ def _split(text: str, start: int, end: int) -> list[tuple[int, int]]:
             last = match.end()
         return [*cells, (start + last, end)]
     parts = [(m.start(), m.end()) for m in re.finditer(r"\S+(?:\s\S+)*", line)]
+    if len(parts) > 1 and re.match(r"[ \t]{3}", line):
+        parts.insert(0, (0, 0))  # the corner of a table, over its names and beside its heads
     return [(start + a, start + b) for a, b in parts] if len(parts) >= 3 and not line.rstrip().endswith(".") else []
 
 

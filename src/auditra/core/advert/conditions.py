@@ -133,6 +133,8 @@ _UNREAD_BEGINS = re.compile(
     r"(?:it is (?=\w)|its |the |a )?",
     re.IGNORECASE,
 )
+_ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECASE)
+"""``While`` between two promises, and before no condition."""
 _NEXT_CONDITION = re.compile(r"(?<=\w) (?:while|without|with|on)\b", re.IGNORECASE)
 """Where the claim language would read another condition."""
 _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or))$")
@@ -146,6 +148,8 @@ def conditions(text: str) -> list[Condition]:
     for means, pattern in _COMPILED:
         for match in pattern.finditer(text):
             start, end = match.span()
+            if means is Means.UNREAD and _ANOTHER_CLAUSE.match(match[0]):
+                continue
             if not any(start < each.end and each.start < end for each in found):
                 found.append(Condition(start, end, means, _words(means, match), _leads(text, start, end)))
     return _with_opposites(sorted(found, key=lambda condition: condition.start), text)

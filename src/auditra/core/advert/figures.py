@@ -54,6 +54,7 @@ _EACH = begins_with(
 _NOT = ends_with(
     r"(?:\bnot|\bno|\bnever|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )\bthan|\bwithout)\s*(?:at)?"
 )
+_NOT_BEHIND = begins_with("(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)")
 _THAN = ends_with(r"\b(?:no|not|none \w+|never) \w+ than")
 _LOOK = 24
 """How far before and behind a figure the words that qualify it may stand."""
@@ -92,7 +93,11 @@ def _firm(figure: Figure, text: str) -> Figure:
     before, behind = text[max(0, figure.start - _LOOK) : figure.start], text[figure.end : figure.end + _LOOK]
     hedge = next((word for word, pattern in _BEFORE if pattern.search(before)), "")
     hedge = hedge or next((word for word, pattern in _BEHIND if pattern.match(behind)), "")
-    return replace(figure, hedge=hedge, each=bool(_EACH.match(behind)), negated=bool(_NOT.search(before)) and not _THAN.search(before))
+    return replace(figure, hedge=hedge, each=bool(_EACH.match(behind)), negated=_is_denied(before, behind))
+
+
+def _is_denied(before: str, behind: str) -> bool:
+    return (_NOT.search(before) is not None and not _THAN.search(before)) or _NOT_BEHIND.match(behind) is not None
 
 
 def _with_modes(found: Sequence[Figure], text: str) -> list[Figure]:

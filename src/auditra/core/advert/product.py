@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from auditra.core.advert.phrases import any_of
 
 _LEAD = re.compile(
-    r"\b(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble|cavo)\b", re.IGNORECASE
+    r"\b(?<!\bone )(?<!\bsingle )(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble|cavo)\b", re.IGNORECASE
 )
 _BOX = re.compile(
     r"\b(?:hub|dock|docking|adapter|adapters|charger|reader|switch|stand|cradle|strip|stick|netplug|extender|box|kit|case)\b",
@@ -18,10 +18,11 @@ _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
 _PLUGS = re.compile(rf"\b{_PLUG}(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?{_PLUG}\b", re.IGNORECASE)
 _ALIKE_PLUGS = re.compile(r"\b(USB-C|C) (?:to|auf) (USB-C|C)\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE)
 _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")
+_LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V\b")
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
 """Keys of a list that only leads have."""
 _SOCKETS = re.compile(
-    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A|C|HDMI) (?:sockets|ports|outputs)\b|\bcard slots?\b", re.IGNORECASE
+    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A|C) (?:sockets|ports|outputs)\b|\b(?:HDMI|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b", re.IGNORECASE
 )
 _OTHER_PAGES = tuple(any_of(*words) for words in (
     # orders and deliveries
@@ -41,6 +42,9 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # tests and opinions
     ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)", "what (?:buyers|customers|people) (?:write|say)",
      r"average of \d+ ratings", "customer reviews", "stars from"),
+    # the maker about himself
+    (r"(?:our|the(?: \w+)?) story", r"founded in", r"in (?:19|20)\d\d,? (?:two|three|we|our|he|she|a)", "people work",
+     r"since (?:19|20)\d\d", r"plant \d+ trees", "our (?:workshop|founders?|family)", "soldered"),
     # safety and law
     ("before first use", "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",
      "terms of use", "figures on this site", "not for sale"),
@@ -88,7 +92,7 @@ def parts_of(text: str) -> dict[str, str]:
         words = match[1].lower()
         found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[0]))
     kinds = set(found.values())
-    looks = re.search(r"(?i)\b(?:kit|set|two in|twin|pair|between|ends?|both by|bag|parts?)\b", text) is not None
+    looks = re.search(r"(?i)\b(?:kit|set|two in|twin|pair|between box|ends?|both by|bag|parts?)\b|(?m:^)\W*between\b", text) is not None
     return found if len(kinds) > 1 and looks else {}
 
 
@@ -105,14 +109,21 @@ _NO_MODEL = any_of(
 """Heads of lines that name no model."""
 
 
+_PROSE_MODEL = re.compile(
+    r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings|takes|lacks)\b)"
+)
+
+
 def models_of(text: str) -> dict[str, str]:
-    """Several devices of one family, each on a line of its own behind its name."""
+    """Several devices of one family, each on a line of its own behind its name, or in sentences of its own."""
     if not re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text):
         return {}
     names = [match[1] for match in _MODEL_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
     keys = [match[1] for match in _ANY_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
+    told = list(dict.fromkeys(_PROSE_MODEL.findall(text)))
+    told = [name for name in told if sum(other.split()[0] == name.split()[0] for other in told) > 1]
     alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]
-    names = alike or names  # names that begin alike are of one family, whatever stands behind them
+    names = alike or told or names  # names that begin alike are of one family, whatever stands behind them
     found = {
         name.lower(): re.sub(r"[^a-z0-9]", "", name.split()[-1].lower()) for name in names if name.lower() != "both"
     }
@@ -212,7 +223,8 @@ def _is_lead(text: str, first: str) -> bool:
         and not re.search(r"(?i)\badapter|converts?\b", start)
         and (not is_boxed or _PLUGS.search(first) is not None)
     )
+    by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed
     by_plugs = _PLUGS.search(title) is not None and _ALIKE_PLUGS.search(title) is not None and not is_boxed
     has_sockets = _SOCKETS.search(text) is not None and _EXTENSION.search(first) is None
-    return (by_name or by_plugs or by_keys or extension) and not has_sockets
+    return (by_name or by_plugs or by_keys or by_drop or extension) and not has_sockets

@@ -84,6 +84,12 @@ class Sentence:
         ends = [at for mark in ",;)" if (at := self.text.find(mark, figure.end)) >= 0]
         return self.text[start : min(ends, default=len(self.text))]
 
+    def opened_before(self, figure: Figure) -> int:
+        """Where the bracket opens in which a figure stands; -1 for none."""
+        before = self.text[: figure.start]
+        opened = before.rfind("(")
+        return opened if opened > before.rfind(")") else -1
+
     def own_words(self, figure: Figure) -> str:
         """The part that is nearer to this figure than to another of its kind, up to the next key."""
         others = [other for other in self.figures if other.dim is figure.dim and other is not figure]

@@ -35,10 +35,20 @@ _COUNT_BEFORE = re.compile(
     rf"(?P<count>{_NUMBER})?(?: (?:at|on|in) the \w+)?(?: are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
+_WORDS_OF_COUNT = "|".join(word for word in NUMBERS if word not in ("a", "an", "another", "either", "first", "second", "third"))
+_DESCRIBED_BEFORE = re.compile(
+    rf"(?i)(?<![\w.,-])(?P<count>{_WORDS_OF_COUNT}) (?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|is|are|has|via)\b)[a-z-]+ "
+    r"(?:(?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|via)\b)[a-z-]+ )?$"
+)
+"""``Three quick USB-A``: whatever word describes them."""
 _PART_BEFORE = re.compile(
     rf"(?<![\w.,-])(?P<part>{_NUMBER}) of (?:the|its|our|these|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$", re.IGNORECASE
 )
 """``Three of the four USB-A``."""
+_UNIT_WORD = re.compile(
+    r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?|screens?|monitors?"
+    r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
+)
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
@@ -209,6 +219,11 @@ def _count_before(letter: str, before: str) -> tuple[int | None, bool]:
     if times is not None:
         return int(times[1]), whole
     number = _COUNT_BEFORE.search(before)
+    if number is None or not (number["count"] or number["all"]):
+        number = None
+    described = _DESCRIBED_BEFORE.search(before) if number is None and letter in "AC" else None
+    if described is not None and not _UNIT_WORD.search(described[0]):
+        return count_of(described["count"]), whole
     if number is None or not (number["count"] or number["all"]):
         return None, whole
     of_two = (number["all"] or "").lower() in ("both", "either")

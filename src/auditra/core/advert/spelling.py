@@ -44,6 +44,7 @@ _UNITS_READ = {"crn": "cm", "rnm": "mm", "rn": "m"}
 _SCANNED_WORDS = {
     "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "dlsplayport": "DisplayPort", "we1ght": "Weight",
     "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
+    "t0": "to", "0f": "of", "vide0": "video", "c0m": "com",
 }  # fmt: skip
 _SCANNED = re.compile(rf"(?<![A-Za-z\d])({'|'.join(_SCANNED_WORDS)})(?![A-Za-z\d])", re.IGNORECASE)
 
@@ -82,6 +83,8 @@ _UNITS_MEANT = {
     "wat": "W", "wats": "W", "gr": "g", "grm": "g", "mtr": "m",
 }  # fmt: skip
 _UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
+_RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
+_DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
 _TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2})")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
@@ -146,6 +149,7 @@ def plain(text: str) -> Plain:
     if text.lstrip().startswith("{") and (lines := _of_json(text)) is not None:
         return Plain(lines, (*(0 for _ in lines), len(text)))
     draft = _Draft(text.translate(_SIGNS))
+    draft.replace(_DENIED_ITEM, lambda _: "\nno ")
     draft.replace(_OHM_SIGN, lambda _: "ohm")
     draft.replace(_RAISED, lambda match: f"[{unicodedata.digit(match[0])}]")
     draft.replace(_WIDE_GAP, lambda _: "   ")
@@ -177,6 +181,7 @@ def _without_slips(draft: _Draft) -> None:
     draft.replace(_IN_ONE, lambda match: f"{match[1]}{match[2]}in{match[3]}1")
     draft.correct(_WRONG_UNIT, lambda match: match[1] + _UNITS_READ[match[2]])
     draft.replace(_WRITTEN, lambda match: str(_number(match[1])))
+    draft.correct(_RATE_SLIP, lambda match: f"{match[1]}/")
     draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.conditions import SYSTEM
+from auditra.core.advert.conditions import HOSTS, SYSTEM
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.reading import State
@@ -49,6 +49,7 @@ _HOST_NAMES = re.compile(
 )
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _ANY_HOST = any_of("every", "any", "all", "that")
+_WAKES = any_of(rf"wakes?(?: up)?(?: together)? with (?:the|your|its) {HOSTS}")
 _LOCK = any_of("lock slot", "security slot", "slot for a (?:cable )?lock")
 _HOSTS = re.compile(r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers|PCs): (\d)")
 _OTHER_TIME = any_of("last one", "wait", "hold", "before")
@@ -96,6 +97,12 @@ def _works_on(state: State, sentence: Sentence, words: str) -> None:
     names = [name.lower() if name[0].islower() and "OS" not in name else name for name in _HOST_NAMES.findall(words)]
     if names:
         say(state, sentence, f"body works on {', '.join(dict.fromkeys(names))}")
+
+
+def wakes(state: State, sentence: Sentence) -> None:
+    """Together with the host."""
+    if _WAKES.search(sentence.text):
+        say(state, sentence, "body wakes with host")
 
 
 def lock(state: State, sentence: Sentence) -> None:

@@ -16,7 +16,7 @@ from auditra.core.advert.units import Dim
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
 _TOLD_OF = re.compile(r"\s*[(:-]\s*\d+ ?(?:Gb|Mb|W|A)")
 _NOT_LENGTH = any_of(
-    "drops?", "bend", "bag", "diameter",
+    "drops?", "bend", "bag", "diameter", r"m+ (?:thick|across|wide)",
 )
 _SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
 """A length of several leads in a row."""

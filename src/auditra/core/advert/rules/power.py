@@ -26,7 +26,7 @@ _CHARGES = re.compile(
     r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?|deliver\w*|supplies"
     r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
     rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
-    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|is charged|charg\w*|receives?|mit|ladung|jusqu|with|power|reach|arrive)\b"
+    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|drinks?|sips?|is (?:charged|fed|powered|supplied)|charg\w*|receives?|mit|ladung|jusqu|with|power|reach|arrive)\b"
     rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
     r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|^\s*host \d)",
     re.IGNORECASE,
@@ -78,7 +78,7 @@ _GIVES = any_of("gives", "out")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
-_HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?on")
+_HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?(?:on|over)")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
@@ -178,6 +178,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
         return False
     letters = _letters(state)
     found = sentence.sockets_of(letters)
+    if (opened := sentence.opened_before(figure)) >= 0:
+        found = [socket for socket in found if socket.end <= opened][-1:]
     behind = [socket for socket in found if socket.start > figure.end]
     if behind and re.search(r"(?i)shared by", sentence.text[figure.end : behind[0].start]):
         found = behind

@@ -10,7 +10,7 @@ from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.units import Dim
 
 _DECIMAL = r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)"
-STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@] ?{_DECIMAL} ?A")
+STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@]? ?{_DECIMAL} ?A")
 _STEP_OF = re.compile(rf"{_DECIMAL} ?V ?[/x] ?{_DECIMAL} ?A \((USB-([AC]))\)")
 _COMBINED = re.compile(
     r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:\s*"
