@@ -14,6 +14,7 @@ class Means(StrEnum):
     WITHOUT_DISPLAY = "without display"
     WITH_DISPLAY = "with display"
     WITHOUT_NETWORK = "without network"
+    WITH_NETWORK = "with network"
     WITHOUT_SUPPLY = "without supply"
     WITHOUT_DATA = "without data"
     ON = "on"
@@ -62,7 +63,11 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"unless the network{_ON}", "without (?:the |a )?network",
         rf"{_WHEN} (?:the )?(?:network|LAN)(?: socket)? is (?:not|un){_ON}",
     ),
-    Means.WITHOUT_DATA: ("without (?:any )?data",),
+    Means.WITH_NETWORK: (
+        "with (?:the |a )?network(?: lead| socket)? (?:in use|connected|plugged in|attached|busy)",
+        rf"{_WHEN} (?:the |a )?network(?: lead| socket)? is (?:in use|used|connected|plugged in|busy)",
+    ),
+    Means.WITHOUT_DATA: ("without (?:any )?data", f"{_WHEN} no data{_ON}", f"with no data{_ON}"),
     Means.WITH_DISPLAY: (
         r"with one(?= ?[.;]|$)",
         f"(?:with|beside) (?:a |one |any |the )?{_DISPLAYS}(?: connected| attached| running| in use| on)?",
@@ -157,7 +162,8 @@ def conditions(text: str) -> list[Condition]:
 
 _OPPOSITE = {
     Means.ALONE: Means.ALL, Means.WITHOUT_DISPLAY: Means.WITH_DISPLAY, Means.WITH_DISPLAY: Means.WITHOUT_DISPLAY,
-    Means.ALL: Means.ALONE, Means.UNREAD: Means.UNREAD, Means.ON: Means.UNREAD,
+    Means.WITHOUT_NETWORK: Means.WITH_NETWORK, Means.WITH_NETWORK: Means.WITHOUT_NETWORK,
+    Means.WITHOUT_DATA: Means.ALL, Means.ALL: Means.ALONE, Means.UNREAD: Means.UNREAD, Means.ON: Means.UNREAD,
 }  # fmt: skip
 _OF_SUPPLY = re.compile(rf"{_SUPPLY}$")
 _ELSE = re.compile(r"(?:or )?else|otherwise", re.IGNORECASE)

@@ -47,7 +47,7 @@ _PACKAGING = any_of(
     "carton", "outer box", "inner box", "pallet", "shipping (?:weight|size|box)?", "packed", "packaging", "polybag",
     "parcel", "storage temperature", "operating temperature", "humidity", "rugged", "diameter", "is short for",
     "stands for", "order (?:code|no)", "patent", "EAN", "item no", "part no", "to be decided", "tbd",
-    "not (?:promised|guaranteed)", "efficiency",
+    "not (?:promised|guaranteed)", "(?:do not|don't|cannot|can't|won't) (?:promise|guarantee)", "efficiency",
 )  # fmt: skip
 """Sentences that promise nothing, whatever figures they have."""
 _MEASURED = re.compile(r"(?i)measured|tested")
@@ -57,6 +57,7 @@ _WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| i
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
 _COLUMN_OF_HOST = re.compile(r"(?i)(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
+_NUMBERED = re.compile(r"(?i)\b(?:sockets?|ports?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)")
 _ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
 _REFERENCE = re.compile(
     rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(_ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two|three|four|\d))?"
@@ -68,6 +69,9 @@ _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
 _FOR_ALL_START = re.compile(r"(?i)\s*(?:both|all) (?:have|come|are)\b")
+_LENGTH = r"(?:the |our )?\d+(?:[.,]\d+)? ?(?:m|cm|ft)(?: (?:version|lead|one|cable|model|cord|long))?"
+_LENGTH_KEY = re.compile(_LENGTH, re.IGNORECASE)
+_LENGTH_KEYS = re.compile(rf"(?i)(?:^|[.;\n•-]\s*){_LENGTH}\s*:")
 _MODEL = re.compile(r"[^a-z0-9]")
 
 
@@ -107,6 +111,8 @@ class State:
     """Of the last mode that was read, for a refresh rate that stands alone."""
     at: int = 0
     """Where the clause begins that is being read."""
+    previous: int = 0
+    """Where the clause before it began."""
     mentions: dict[tuple[int, int, str, int | None], list[str]] = field(default_factory=dict)
     """The sockets of each mention: one mention is of the same sockets, whatever is promised of them."""
     last: dict[str, list[str]] = field(default_factory=dict)
@@ -144,7 +150,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         if _PACKAGING.search(sentence.text) or _MEASURED.search(clause.column):
             state.left.append((clause.start, clause.end))
             continue
-        before, state.at = len(state.said), clause.start
+        before, state.previous, state.at = len(state.said), state.at, clause.start
         for rule in rules:
             state.assumed.clear()
             rule(state, sentence)
@@ -202,6 +208,8 @@ def goes_on(state: State, sentence: Sentence) -> bool:
 def _with_references(state: State, sentence: Sentence) -> Sentence:
     """``The fourth has no data``, ``The other two give 12 W``: sockets that are named by those before them."""
     named = _REFERENCE.match(sentence.own)
+    if named is None and (numbered := _by_number(state, sentence)) is not None:
+        return replace(sentence, sockets=tuple(sorted((*sentence.sockets, numbered), key=lambda each: each.start)))
     letters = [socket.letter for socket in state.subject if not socket.is_plug]
     if named is None or not letters or any(not socket.is_plug for socket in sentence.sockets):
         return sentence
@@ -219,6 +227,21 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     numbers = tuple(int(port[1:]) for port in ids)
     socket = Socket(start, sentence.shift + named.end(), letters[-1], len(ids), numbers)
     return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
+
+
+def _by_number(state: State, sentence: Sentence) -> Socket | None:
+    """``Socket 1``, ``ports 2 and 3``: of the only class that there is."""
+    match = _NUMBERED.search(sentence.own)
+    letters = [letter for letter in "AC" if state.numbers.ids(letter)]
+    if match is None or len(letters) != 1 or sentence.sockets_of("ACHDVNS"):
+        return None
+    digits = [int(digit) for digit in re.findall(r"\d", match[1])]
+    if len(digits) == 2 and re.search(r"to|-", match[1]):
+        digits = list(range(digits[0], digits[1] + 1))
+    if max(digits) > len(state.numbers.ids(letters[0])):
+        return None
+    start, end = sentence.shift + match.start(), sentence.shift + match.end()
+    return Socket(start, end, letters[0], len(digits), tuple(digits))
 
 
 def _with_pixels(state: State, sentence: Sentence) -> Sentence:
@@ -251,7 +274,9 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
             state.turn_to(product.devices[part], of_part(product, part))
         elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
             state.turn_to(BOTH, product)
-    elif product.is_lead and clause.over and re.search(r"\d", clause.over) and (clause.row or clause.column):
+    elif product.is_lead and clause.over and re.search(r"\d", clause.over) and (
+        clause.row or clause.column or (_LENGTH_KEY.fullmatch(clause.over) and len(_LENGTH_KEYS.findall(state.text)) > 1)
+    ):
         state.turn_to(f"lead{_MODEL.sub('', clause.over.lower())}", product)
     elif product.is_lead and state.device and not clause.over:
         state.turn_to("", product)

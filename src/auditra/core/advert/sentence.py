@@ -31,11 +31,12 @@ _OF_ANOTHER = any_of(
     r"(?:our|the) (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)", "Mark 1", "predecessor",
     "last year", "version is another", r"that is \d", "on average", "expect about",
     r"does not\b[^,.;]*\b(?:show|carry|charge)", "wait", r"hold (?:it|the)", "not for", "falls? back", "also talks",
-    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
+    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own", 
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""
 
 
+_SOLD_APART = any_of("(?:is|are|can be) (?:sold|bought|had) (?:apart|separately|as an extra)", "(?:is|are) optional", "available (?:apart|separately)")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
     r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most|cheap)\b)"
@@ -67,6 +68,14 @@ class Sentence:
     def of_dim(self, *dims: Dim) -> Iterator[Figure]:
         """Its figures of a kind, but for those that are denied."""
         return (figure for figure in self.figures if figure.dim in dims and not figure.negated)
+
+    @property
+    def without_conditions(self) -> str:
+        """With blanks for the conditions: what stands in one is no part of what is promised."""
+        text = self.text
+        for each in self.conditions:
+            text = text[: each.start] + " " * (each.end - each.start) + text[each.end :]
+        return text
 
     def sockets_of(self, letters: str) -> list[Socket]:
         """Its sockets of some classes, and no plugs."""
@@ -183,6 +192,8 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
     for compared in list(_COMPARED.finditer(text)):
         yield compared.span()
         text = text[: compared.start()] + " " * len(compared[0]) + text[compared.end() :]
+    if _SOLD_APART.search(text) and ";" not in text:
+        yield 0, len(text)
     start, follows = 0, False
     for mark in (*_SEGMENT.finditer(text), None):
         end = mark.start() if mark else len(text)

@@ -52,7 +52,7 @@ _UNIT_WORD = re.compile(
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
-    rf"\(\s*x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
+    rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
     rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;)))",
     re.IGNORECASE,
 )
@@ -278,10 +278,20 @@ class Numbers:
             return [f"{letter}{n}" for n in socket.ids]
         if socket.label and key in self.labels:
             return self.labels[key]
+        if letter == "S" and socket.label != "cf" and (taken := self.labels.get(("S", "cf"))):
+            return self._beside(taken, socket)
         chosen = self._chosen(socket, kind, again=again)
         if socket.label:
             self.labels[key] = chosen
         return chosen
+
+    def _beside(self, taken: list[str], socket: Socket) -> list[str]:
+        """Slots for plain cards, beside one for cards of another kind."""
+        others = [port for port in self.ids("S") if port not in taken]
+        wanted = socket.count or 1
+        if len(others) < wanted:
+            others += self._take("S", len(self.ids("S")), wanted - len(others))
+        return others if socket.count is None else others[:wanted]
 
     def _chosen(self, socket: Socket, kind: str, *, again: bool) -> list[str]:
         letter, known = socket.letter, self.ids(socket.letter)

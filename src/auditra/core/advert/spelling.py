@@ -18,7 +18,7 @@ from itertools import pairwise
 _SIGNS = str.maketrans({
     "×": "x", "✕": "x", "–": "-", "—": "-", "−": "-", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "″": '"', "′": "'",
     "’": "'", "“": '"', "”": '"', "„": '"', "µ": "u", "μ": "u", "✦": "•", "⚡": "•", "•": "•", "▪": "•",
-    "✓": "•", "✔": "•", "»": "•", "►": "•", "●": "•", "★": "•", "☑": "•", "·": "•", "‣": "•",
+    "✓": "•", "✔": "•", "»": "•", "►": "•", "●": "•", "★": "•", "☑": "•", "·": "•", "‣": "•", "⎓": "=",
 } | {chr(0xFF01 + n): chr(0x21 + n) for n in range(94)})  # fmt: skip
 _BREAK_TAG = re.compile(r"<\s*/?\s*(?:li|br|p|h\d|ul|ol|tr|div|table)\b[^>]{0,200}>", re.IGNORECASE)
 _TAG = re.compile(r"</?[a-zA-Z][^<>]{0,200}>")
@@ -42,7 +42,7 @@ _DIGITS = str.maketrans("OolISB", "001158")
 _WRONG_UNIT = re.compile(r"(?<=\d)(\s?)(crn|rnm|rn)(?![A-Za-z])")
 _UNITS_READ = {"crn": "cm", "rnm": "mm", "rn": "m"}
 _SCANNED_WORDS = {
-    "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "dlsplayport": "DisplayPort", "we1ght": "Weight",
+    "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "hdml": "HDMI", "usb~c": "USB-C", "dlsplayport": "DisplayPort", "we1ght": "Weight",
     "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
     "t0": "to", "0f": "of", "vide0": "video", "c0m": "com",
 }  # fmt: skip
@@ -200,6 +200,7 @@ _UNFINISHED = re.compile(
 )
 _CELL_END = re.compile(r",(?=\S)(?!\d{3}\b)")
 _BEGINS_WITH_UNIT = re.compile(r"[ \t]*(?:Hz|W|V|Gb/s|Mb/s|MB/s)\b")
+_BRACKETED = re.compile(r"[ \t]*\([^()]*\d[^()]*\)[ \t]*")
 _WRAPS_FROM = 76
 """A line of so many characters may have been broken for its width."""
 
@@ -217,7 +218,7 @@ def _runs_on(before: str, line: str) -> bool:
     is_row = "|" in line or "\t" in line or len(_CELL_END.findall(before)) > 1
     if not before.strip() or not line.strip() or is_row:
         return False
-    if _BEGINS_WITH_UNIT.match(line):
+    if _BEGINS_WITH_UNIT.match(line) or (_BRACKETED.fullmatch(line) and not before.rstrip().endswith((".", ":"))):
         return True
     unfinished = _UNFINISHED.search(before) is not None
     is_open = unfinished or not before.rstrip().endswith((".", "!", "?", ":", ";"))

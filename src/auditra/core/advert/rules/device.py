@@ -23,6 +23,7 @@ _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
 _SYSTEM_NEEDS = re.compile(rf"\b({SYSTEM}) (?:needs?|requires?) (?:an?|our|the|its) (?:own )?driver\b", re.IGNORECASE)
 _NEEDS_ONE = re.compile(r"[ \d.]*(?:does|do|needs? one|requires? one|with one)\b", re.IGNORECASE)
+_WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
 _PROTECTS = any_of(
@@ -68,6 +69,8 @@ def drivers(state: State, sentence: Sentence) -> None:
     systems = [match[1] for match in every if match not in needing]
     if _WITH_DRIVER.search(sentence.text):
         systems = [system for system in systems if not system.lower().startswith("windows")]
+    if _WORKS_BEHIND.search(sentence.text):
+        systems = []  # no driver anywhere, and then where it works
     if not systems and not _EXCEPT.search(sentence.text) and not _BY_DRIVER.search(state.text):
         say(state, sentence, "body without driver")
         if on := _NO_DRIVER_ON.search(sentence.text):

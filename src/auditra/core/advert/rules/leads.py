@@ -18,6 +18,7 @@ _TOLD_OF = re.compile(r"\s*[(:-]\s*\d+ ?(?:Gb|Mb|W|A)")
 _NOT_LENGTH = any_of(
     "drops?", "bend", "bag", "diameter", r"m+ (?:thick|across|wide)",
 )
+_ONLY_LENGTH = re.compile(r"(?i)(?:the |our )?[\d.,]+ ?(?:m|cm|ft|in)(?: (?:version|lead|one|cable|model|cord|long))?")
 _SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
 """A length of several leads in a row."""
 _IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNORECASE)
@@ -70,7 +71,7 @@ def _is_range_of_leads(sentence: Sentence) -> bool:
 def _length_of_row(state: State, sentence: Sentence) -> None:
     """``2 m | 480 Mb/s``: of a table with a lead for each row."""
     row = figures(sentence.clause.over)
-    if not state.device or len(row) != 1 or row[0].dim is not Dim.LENGTH or row[0].end - row[0].start < len(sentence.clause.over.strip()):
+    if not state.device or len(row) != 1 or row[0].dim is not Dim.LENGTH or not _ONLY_LENGTH.fullmatch(sentence.clause.over.strip()):
         return
     if not state.has_said(f"{state.device}:body length"):
         say(state, sentence, f"body length {row[0].text}")

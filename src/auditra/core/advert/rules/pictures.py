@@ -144,7 +144,7 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket])
 def _tail(sentence: Sentence, figure: Figure) -> str:
     """Depth, chroma, and what is named with this mode: of several, only what stands before the next."""
     modes = [each for each in sentence.figures if each.dim is Dim.MODE]
-    text = _without_conditions(sentence)
+    text = sentence.without_conditions  # a host with compression is no picture with it
     following = min((each.start for each in modes if each.start > figure.start), default=len(sentence.text))
     own = text[figure.start : following] if len(modes) > 1 else text
     here = [
@@ -159,14 +159,6 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
     named = _WITH_COMPRESSION.search(own) if len(modes) < 2 else None
     words += ["compressed"] if named or _COMPRESSED.match(sentence.behind(figure, 30)) else []
     return "".join(f" {word}" for word in words)
-
-
-def _without_conditions(sentence: Sentence) -> str:
-    """With blanks for the conditions: a host with compression is no picture with it."""
-    text = sentence.text
-    for each in sentence.conditions:
-        text = text[: each.start] + " " * (each.end - each.start) + text[each.end :]
-    return text
 
 
 def traits(state: State, sentence: Sentence) -> None:

@@ -192,8 +192,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 
 
 def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    surely = _TAKES_SURELY.search(local) or _INLET_BEFORE.search(sentence.before(figure))
-    if not surely or _GIVEN_ON.search(local):
+    named = _INLET_BEFORE.search(sentence.before(figure)) is not None
+    if not named and (not _TAKES_SURELY.search(local) or _GIVEN_ON.search(local)):
         return False
     return _inlet(state, sentence, figure)
 
@@ -227,7 +227,13 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
 
 def _goes_on(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``65 W to the laptop without a display, 45 W with one``: the second figure is of the same as the first."""
-    earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
+    earlier = [
+        each
+        for each in sentence.of_dim(Dim.WATTS)
+        if each.end <= figure.start and not any(c.start <= each.start < c.end for c in sentence.conditions)
+    ]
+    if not earlier and state.to_host_in == state.previous and goes_on(state, sentence) and not sentence.sockets_of("AC"):
+        return bool(under_what(sentence, figure))
     if state.to_host_in != sentence.clause.start or not earlier or not under_what(sentence, figure):
         return False
     return not any(earlier[-1].end <= socket.start for socket in sentence.sockets_of("AC"))

@@ -36,6 +36,7 @@ _KEY_OF_UPLINK = any_of(
     "connection",
     f"between (?:your|the|a) {HOSTS}",
 )
+_LEAD_GAP = re.compile(r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?", re.IGNORECASE)
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 HOST_PLUG = re.compile(r"USB-C (?:to )?(?:the )?host(?: port| plug)?\s*[(:,][^();]{0,30}$", re.IGNORECASE)
 _MARKED = any_of("(?:marked|labelled) with")
@@ -50,11 +51,11 @@ _ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|
 _LINKS = any_of("links? at", "it links", "the link")
 _REFERS = any_of(
     "each", "all", "they", "them", "both", "rate", "speed", "data", "the (?:two|three|four|rest|others?|left|right)",
-    r"(?:one|two|three|\d) (?:at|on|run)",
+    r"(?:one|two|three|\d) (?:at|on|run)", "it (?:is|runs|falls|drops|does)",
 )  # fmt: skip
 """What makes a figure one of sockets that were named before."""
 _PART = re.compile(
-    rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bsockets|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}|{_WORDS})\b"
+    rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}|{_WORDS})\b"
     r"(?! ?(?:x (?:USB|HDMI|RJ)|socket of))[^,;:.()]{0,60}$",
     re.IGNORECASE,
 )
@@ -257,7 +258,8 @@ def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not follows or (own and not nearer):
         return False
     value = figure.hedged.replace("Mb/s", "MB/s").replace("Gb/s", "GB/s")
-    promise(state, sentence, ids_of(state, cards[-1:], "cards"), CARDS, figure, value=value)
+    run = subjects(state, sentence, figure, "SM")[0] if figure.each else cards[-1:]
+    promise(state, sentence, ids_of(state, run or cards[-1:], "cards"), CARDS, figure, value=value)
     return True
 
 
@@ -282,7 +284,9 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     by_plug = plugs and not own and _OF_PLUG.search(sentence.text)
     before = own and not found and _UPLINK.search(sentence.before(figure, 36))
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
-    upstream = of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure))
+    last = max((s for s in sentence.sockets if s.end <= figure.start), key=lambda s: s.end, default=None)
+    of_lead = last is not None and last.is_plug and _LEAD_GAP.fullmatch(sentence.text[last.end : figure.start])
+    upstream = of_plug or of_lead or _UPSTREAM_BEHIND.match(sentence.behind(figure))
     if not (by_key or by_words or by_plug or before or upstream):
         return False
     _uplink(state, sentence, figure)
@@ -307,7 +311,7 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socke
 def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
     if _found(state, sentence, figure)[0]:
         return False
-    if _NETWORK.search(sentence.text):
+    if _NETWORK.search(sentence.without_conditions):
         promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
     elif state.product.is_drive or _LINKS.search(sentence.text):
         _uplink(state, sentence, figure)
