@@ -232,7 +232,7 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
 def _by_number(state: State, sentence: Sentence) -> Socket | None:
     """``Socket 1``, ``ports 2 and 3``: of the only class that there is."""
     match = _NUMBERED.search(sentence.own)
-    letters = [letter for letter in "AC" if state.numbers.ids(letter)]
+    letters = ["N"] if state.product.is_network_switch else [each for each in "AC" if state.numbers.ids(each)]
     if match is None or len(letters) != 1 or sentence.sockets_of("ACHDVNS"):
         return None
     digits = [int(digit) for digit in re.findall(r"\d", match[1])]

@@ -108,7 +108,7 @@ _CLASSES = (
 _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) for letter, form, any_case in _CLASSES)
 _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
-    r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s)"
+    r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(])|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )

@@ -14,7 +14,7 @@ from auditra.core.advert.units import Dim
 
 _NO_DRIVER = any_of(
     "no (?:app |extra )?(?:driver|drivers|drv)", "needs? no driver", "(?:not|never) (?:need|require) (?:an?|any) (?:extra )?drivers?",
-    "drivers?:? none", "drivers? (?:on|for) no (?:system|host|computer)", "drivers?: not needed", "without (?:a |any )?drivers?", "driver-?free",
+    "drivers?:? none", "drivers? (?:on|for) no (?:system|host|computer)", "drivers?: (?:not (?:needed|required|necessary)|no|none)", "without (?:a |any )?drivers?", "driver-?free",
     "driverless", "sans pilote", "plug (?:and|&) play", "nothing to install", "has it already", "no software", "pnp",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)

@@ -9,7 +9,7 @@ from itertools import pairwise
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
-from auditra.core.advert.reading import State, goes_on, ids_of, subjects, under_what
+from auditra.core.advert.reading import State, goes_on, ids_of, subjects, under_what, with_all_in_use
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.rates import HOST_PLUG, counted_part
 from auditra.core.advert.rules.steps import INPUT, STEP, steps, total_of_steps
@@ -62,7 +62,7 @@ _USES = any_of(
 )  # fmt: skip
 _SHARED = any_of(
     "shared?(?: by| between| among)?", "together", "in total", "total", "between them", "combined", "split",
-    "for (?:the|all) (?:two|three|four|five)", "over all", "altogether", "sum",
+    "for (?:the|all) (?:two|three|four|five)", "over all", "altogether", "sum", "in all",
 )  # fmt: skip
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 _ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the")
@@ -71,7 +71,7 @@ _WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
     r"(?:\bPD ?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? |power delivery[^.;,]{0,16}"
-    r"|pass-through[^.;,]{0,10})$",
+    r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) )$",
     re.IGNORECASE,
 )
 _GIVES = any_of("gives", "out")
@@ -86,6 +86,7 @@ _CHARGES_WITH = any_of("charges? with", r"charging[^.;,]{0,12}$")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
 _BARE_PD = ends_with(r"\bPD")
+_SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
@@ -199,8 +200,11 @@ def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
+    under = under_what(sentence, figure)
+    if not under and not state.device and state.has_said("P1 takes"):
+        return True  # a second figure without a condition: only a reviewer can say what it means
     state.numbers.declare("P", 1)
-    say(state, sentence, f"P1 takes {figure.hedged}{under_what(sentence, figure)}")
+    say(state, sentence, f"P1 takes {figure.hedged}{under}")
     return True
 
 
@@ -267,6 +271,8 @@ def _passed(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 
 
 def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    if _SOCKETS_SUPPLY.search(sentence.before(figure)):
+        return False
     of_charger = not state.product.is_charger and re.search(r"(?i)\bcharger\b", sentence.over)
     by_key = bool(sentence.over) and (_TAKES.search(sentence.over) or of_charger)
     if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
@@ -282,7 +288,8 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]
     chosen = counted_part(state, sentence, figure, found) or found
-    ids = ids_of(state, chosen, "gives", again=bool(under_what(sentence, figure)))
+    again = bool(under_what(sentence, figure)) or with_all_in_use(sentence, figure)
+    ids = ids_of(state, chosen, "gives", again=again)
     if ids and not _while(state, sentence, figure, ids):
         promise(state, sentence, ids, GIVES, figure)
     return bool(ids)

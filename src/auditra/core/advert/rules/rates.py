@@ -55,7 +55,7 @@ _REFERS = any_of(
 )  # fmt: skip
 """What makes a figure one of sockets that were named before."""
 _PART = re.compile(
-    rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}|{_WORDS})\b"
+    rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}|{_WORDS})\b"
     r"(?! ?(?:x (?:USB|HDMI|RJ)|socket of))[^,;:.()]{0,60}$",
     re.IGNORECASE,
 )
@@ -65,6 +65,7 @@ _LABELLED = re.compile(
     re.IGNORECASE,
 )
 _LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
+_LABEL_JUST_BEFORE = re.compile(r"(?i)\b(left|right|upper|lower|first|second|front|rear) (?:socket|port|one):? $")
 _WAY_BEHIND = re.compile(r"\s*\(?(up|down)\b(?! to)", re.IGNORECASE)
 _LABEL_BEHIND = re.compile(
     r"\s*(?:for|at|on) the (left|right|upper|lower|front|rear|first|second|white|grey|black) (?:one|socket)\b",
@@ -79,7 +80,7 @@ _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2}) (?:sockets|ports)\s
 _NO_PART = ("a", "an", "second", "first", "third", "both")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _UPLINK_OF_SWITCH = re.compile(rf"(?:\b(\d|{_WORDS}) (?:x )?(?:more |further )?)?\buplinks?(?: (?:sockets?|ports?))?[^,;.]{{0,20}}$", re.IGNORECASE)
-_NAMED_OF_SWITCH = re.compile(r"\bsockets? (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
+_NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
 _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
 _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
 _NO_DATA = any_of(
@@ -108,7 +109,7 @@ _CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re
 _SHARES = ends_with(r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
-_PORTS = re.compile(r"\b(?:ports?|sockets?)\s*:\s*(\d{1,2})\b|\b(\d{1,2})[- ](?:ports?|sockets?)\b", re.IGNORECASE)
+_PORTS = re.compile(rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE)
 _FASTEST_CARD = 2e9
 """In the bits that were written for bytes. Source: SD Physical Layer 9.10 ends at 1969 MB/s for one lane."""
 _FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
@@ -118,7 +119,7 @@ _OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
 def declare(state: State, sentence: Sentence) -> None:
     """``Of the five USB-A sockets``, ``USB-A ports: 4``: how many there are, before any is promised something."""
     if state.product.is_network_switch and (all_of := _PORTS.search(sentence.text)):
-        state.numbers.declare("N", int(all_of[1] or all_of[2]))
+        state.numbers.declare("N", count_of(all_of[1] or all_of[2]))
     for socket in sentence.sockets_of("ACHDV"):
         if not socket.count or socket.count < 1 or socket.ids:
             continue
@@ -143,6 +144,15 @@ def _is_of_a_host(_: State, sentence: Sentence, figure: Figure) -> bool:
     """``On hosts of 10 Gb/s``: what the host has to do."""
     in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions if each.words)
     return in_condition or _OF_A_HOST.search(sentence.before(figure, 24)) is not None
+
+
+def _of_plug_before(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``a USB-C lead of 60 cm (10 Gb/s)``: the plug is the nearest that is named."""
+    last = max((s for s in sentence.sockets if s.end <= figure.start), key=lambda s: s.end, default=None)
+    if last is None or not last.is_plug or not _LEAD_GAP.fullmatch(sentence.text[last.end : figure.start]):
+        return False
+    _uplink(state, sentence, figure)
+    return True
 
 
 def _of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -220,7 +230,7 @@ def _of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not state.product.is_network_adapter or sentence.sockets_of("AC"):
         return False
-    label = _LABEL_KEY.fullmatch(sentence.clause.over.strip())
+    label = _LABEL_KEY.fullmatch(sentence.clause.over.strip()) or _LABEL_JUST_BEFORE.search(sentence.before(figure))
     if label is not None and _UPLINK.search(label[0]) is None:
         promise(state, sentence, state.numbers.of(Socket(0, 0, "N", 1, label=label[1].lower()), "links"), LINKS, figure)
         return True
@@ -284,9 +294,7 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     by_plug = plugs and not own and _OF_PLUG.search(sentence.text)
     before = own and not found and _UPLINK.search(sentence.before(figure, 36))
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
-    last = max((s for s in sentence.sockets if s.end <= figure.start), key=lambda s: s.end, default=None)
-    of_lead = last is not None and last.is_plug and _LEAD_GAP.fullmatch(sentence.text[last.end : figure.start])
-    upstream = of_plug or of_lead or _UPSTREAM_BEHIND.match(sentence.behind(figure))
+    upstream = of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure))
     if not (by_key or by_words or by_plug or before or upstream):
         return False
     _uplink(state, sentence, figure)
@@ -345,7 +353,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
-    _is_of_a_host, _of_network_switch, _under_network, _of_named_network, _of_one_link, _of_network_adapter,
+    _is_of_a_host, _of_plug_before, _of_network_switch, _under_network, _of_named_network, _of_one_link, _of_network_adapter,
     _falls_back, _attached_by, _of_cards, _of_all_sockets, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
 )  # fmt: skip
 
@@ -385,7 +393,8 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return []
     if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:
         return []
-    return [replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=True)]
+    more = re.match(r"\W*(?:it )?has\b", text[match.start() :], re.IGNORECASE) is not None
+    return [replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)]
 
 
 def generations(state: State, sentence: Sentence) -> None:
