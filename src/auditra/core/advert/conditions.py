@@ -112,6 +112,7 @@ _NAMED_FORMS = (
     rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?:drawn by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
     r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older) cards?)",
+    r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
 )
 _UNREAD = (

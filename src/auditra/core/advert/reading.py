@@ -232,7 +232,7 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
 def _by_number(state: State, sentence: Sentence) -> Socket | None:
     """``Socket 1``, ``ports 2 and 3``: of the only class that there is."""
     match = _NUMBERED.search(sentence.own)
-    letters = ["N"] if state.product.is_network_switch else [each for each in "AC" if state.numbers.ids(each)]
+    letters = ["N"] if state.product.is_network_switch else [each for each in "AC" if state.numbers.found.get(each)]
     if match is None or len(letters) != 1 or sentence.sockets_of("ACHDVNS"):
         return None
     digits = [int(digit) for digit in re.findall(r"\d", match[1])]
@@ -390,6 +390,8 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     if condition.start <= figure.start < condition.end or _is_of_device(sentence, condition, figure):
         return False
     behind = next((each for each in sentence.figures if each.start >= condition.end), None)
+    if is_else(sentence.text[condition.start : condition.end]):
+        return behind is figure
     goes_on = behind is not None and behind.start > condition.end
     if behind is not None and goes_on and _GOES_TO.fullmatch(sentence.text[condition.end : behind.start]):
         return behind is figure or _ALSO.fullmatch(sentence.text[behind.end : figure.start]) is not None

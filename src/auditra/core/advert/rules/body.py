@@ -64,7 +64,8 @@ def body(state: State, sentence: Sentence) -> None:
         return
     for figure in sentence.figures:
         read = _READERS.get(figure.dim)
-        if read is not None and not figure.negated:
+        in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions if each.words)
+        if read is not None and not figure.negated and not in_condition:
             read(state, sentence, figure)
     if not state.product.is_lead:
         _count(state, sentence)

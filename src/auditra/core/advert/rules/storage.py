@@ -25,6 +25,9 @@ _SHARES = ends_with(r"\bshares?(?: up to)?")
 _IN_SUM = begins_with("in sum", "in total", "combined", "altogether", "shared")
 _ON_THE_WIRE = any_of(r"that is(?! \w+er\b)", "on the wire", "copies")
 _FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
+_ON_LABEL = re.compile(
+    r"\s*(?:\w+ )?(?:on|at|for|through) the (left|right|upper|lower|front|rear|first|second) (?:one|socket|port)", re.IGNORECASE
+)
 _CARD_SIZE = any_of("cards?", "max")
 _DRIVES = any_of("drives?")
 _ONLY_ROOM = any_of("up to", "empty", "takes", "tried", "none is", "room for")
@@ -119,7 +122,9 @@ def sizes(state: State, sentence: Sentence) -> None:
 
 
 def _frames(state: State, sentence: Sentence, figure: Figure) -> None:
-    names = state.numbers.ids("N") or ["N1"]
+    label = _ON_LABEL.match(sentence.behind(figure))
+    labelled = state.numbers.labels.get(("N", label[1].lower())) if label is not None else None
+    names = labelled or state.numbers.ids("N") or ["N1"]
     say_of(state, sentence, names, FRAMES, figure.hedged)
 
 
