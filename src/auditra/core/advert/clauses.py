@@ -23,6 +23,8 @@ _SPOKEN_HEADING = re.compile(r"\s*[A-Z]{4,}(?: [A-Z]{2,}){0,3}\.")
 """A sentence of capitals over those behind it: ``PROTECTION.``"""
 _ASKED = re.compile(r"[ \t]*[A-Z][^?.:\n]{4,60}\?\s*")
 _ASKS, _ASKS_OR_ANSWERS = re.compile(r"(?m)^[ \t]*Q[:.][ \t]"), re.compile(r"[ \t]*[QA][:.][ \t]+")
+_ANSWERED = re.compile(r"(?<=[?.]) (?=A[:.] )")
+"""Between a question and its answer on one line."""
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
 _RULE = re.compile(r"[\s|:=+-]*")
 _SLASHES = re.compile(r"\s//\s")
@@ -49,6 +51,7 @@ def clauses(text: str) -> list[Clause]:
     """In order of place."""
     found: list[Clause] = []
     asks = _ASKS.search(text) is not None
+    text = _ANSWERED.sub("\n", text) if asks else text
     lines = [_answer(text, start, end) if asks else (start, end) for start, end in _lines(text)]
     heading, at = "", 0
     while at < len(lines) and len(found) < MAX_CLAUSES:
@@ -199,6 +202,8 @@ _COUNT_HEAD = re.compile(
     r"\s*(?:number|count|how many|qty\.?|quantity|pcs\.?|pieces|amount|no\. of (?:ports|sockets)|x|ports|sockets|anzahl)\s*",
     re.IGNORECASE,
 )
+_HOST_HEAD = re.compile(r"\b(?:hosts?|computers?|laptops?|tablets?|phones?|supply|charger)\b", re.IGNORECASE)
+"""Heads of columns that are conditions, and no models."""
 _COUNT_CELL = re.compile(r"\s*x?\s*(\d{1,2})\s*x?\s*", re.IGNORECASE)
 
 
@@ -220,11 +225,13 @@ def _without_counts(
 
 def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     rows = [_split(text, *line) for line in lines if not _RULE.fullmatch(text[slice(*line)])]
-    has_head = len(rows[0]) >= 3 and not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|cm|m\b)", text[a:b]) for a, b in rows[0])
+    corner = not text[slice(*rows[0][0])].strip()
+    has_head = len(rows[0]) >= 3 and (corner or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|cm|m\b)", text[a:b]) for a, b in rows[0]))
     head = rows[0] if has_head else []
     rows, counts = _without_counts(text, rows, head)
     head = rows[0] if has_head else []
-    by_model = has_head and not text[slice(*rows[0][0])].strip() and len(rows[0]) > 2
+    of_hosts = any(_HOST_HEAD.search(text[a:b]) for a, b in rows[0])
+    by_model = has_head and corner and len(rows[0]) > 2 and not of_hosts
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
     for row in rows[1:] if has_head else rows:
         name = counts.get(row[0][0], "") + text[slice(*row[0])].strip()

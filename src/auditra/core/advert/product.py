@@ -215,13 +215,15 @@ def _is_lead(text: str, first: str) -> bool:
     """Whether plugs alone are sold: no box among the first words, and no sockets in the text."""
     title = first.split("\n")[0][:110]
     start = re.split(r"[.\n:]\s", first)[0]
-    is_boxed = _BOX.search(title) is not None
+    boxed, plugs = _BOX.search(title), _PLUGS.search(first)
+    is_boxed = boxed is not None
+    plugs_first = plugs is not None and (boxed is None or plugs.start() < boxed.start())
     named = _LEAD.search(start) or _LEAD.search(first[:64])
     extension = _EXTENSION_LEAD.search(first) is not None
     by_name = (
         named is not None
         and not re.search(r"(?i)\badapter|converts?\b", start)
-        and (not is_boxed or _PLUGS.search(first) is not None)
+        and (not is_boxed or plugs_first)
     )
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed

@@ -56,7 +56,7 @@ _LEADS = 4
 _WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)", re.IGNORECASE)
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
-_COLUMN_OF_HOST = re.compile(r"(?i)(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
+_COLUMN_OF_HOST = re.compile(r"(?i)(?!on\b|with|from\b|to\b)[\w./+-]+(?: [\w./+-]+){0,3} (?:hosts?|computers?|laptops?|tablets?|phones?)|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
 _NUMBERED = re.compile(r"(?i)\b(?:sockets?|ports?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)")
 _ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
 _REFERENCE = re.compile(
@@ -377,7 +377,8 @@ def under_what(sentence: Sentence, figure: Figure) -> str:
     if SYSTEMS.fullmatch(sentence.clause.over.strip()):
         words.append(f"on {sentence.clause.over.strip()}")
     if _COLUMN_OF_HOST.fullmatch(sentence.clause.column):
-        words.append(f"on {sentence.clause.column[0].lower()}{sentence.clause.column[1:]}")
+        column = sentence.clause.column
+        words.append(f"on {column if column[1:2].isupper() else column[0].lower() + column[1:]}")
     words += (each.words for each in sentence.conditions if each.words and _is_of(sentence, each, figure))
     sorts = ([each for each in words if each.startswith(f"{sort}")] for sort in ("without", "on ", "with "))
     return "".join(f" {each}" for each in dict.fromkeys(first for sort in sorts for first in sort[:1]))

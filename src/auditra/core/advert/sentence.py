@@ -37,6 +37,7 @@ _OF_ANOTHER = any_of(
 
 
 _SOLD_APART = any_of("(?:is|are|can be) (?:sold|bought|had) (?:apart|separately|as an extra)", "(?:is|are) optional", "available (?:apart|separately)")
+_ENCLOSED = re.compile(r"\bincl(?:\.|uding|udes)? (?:an? )?[^,;()]{0,24}\b(?:cable|lead|cord|supply|adapter|charger)\b[^,;()]{0,12}", re.IGNORECASE)
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
     r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most|cheap)\b)"
@@ -146,10 +147,19 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
     if bare is not None and (unit := _unit_in(clause.over, clause.column)):
         own = f"{bare[0].strip()} {unit}{own[bare.end() :]}"
     whole = prefix + own
+    is_first = not text[: clause.start].strip()
     under = tuple(sorted((*conditions(whole), *marked(whole, notes or {})), key=lambda condition: condition.start))
+    if is_first:
+        under = tuple(each for each in under if not _comes_with_it(whole, each))
     return Sentence(
         clause, whole, len(prefix), _figures(whole, len(prefix)), _sockets(whole, len(prefix), clause, under), under
     )
+
+
+def _comes_with_it(whole: str, condition: Condition) -> bool:
+    """``4x USB-A, with 24 W supply`` in a title: what is in the box."""
+    ends_list = whole[: condition.start].rstrip().endswith(",") and whole[: condition.start].count(",") > 1
+    return condition.means is Means.WITH and ends_list and re.match(r"with (?:an? )?\d", whole[condition.start :]) is not None
 
 
 def _figures(whole: str, shift: int) -> tuple[Figure, ...]:
@@ -192,6 +202,7 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
     for compared in list(_COMPARED.finditer(text)):
         yield compared.span()
         text = text[: compared.start()] + " " * len(compared[0]) + text[compared.end() :]
+    yield from (match.span() for match in _ENCLOSED.finditer(text))
     if _SOLD_APART.search(text) and ";" not in text:
         yield 0, len(text)
     start, follows = 0, False

@@ -56,6 +56,7 @@ _COUNT_BEHIND = re.compile(
     rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;)))",
     re.IGNORECASE,
 )
+_OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}\((?P<count>{_NUMBER}) of them\)")
 _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
 _UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
 _IDS_BEHIND = re.compile(
@@ -200,7 +201,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
         return Socket(start, end + twin.end(), letter, 2)
-    after = _COUNT_BEHIND.match(behind)
+    after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
     if count in (None, 1) and after is not None:
         count = count_of(next(group for group in after.groups() if group))
     of_host = _OF_HOST_BEHIND.match(behind) is not None

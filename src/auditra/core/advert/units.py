@@ -215,7 +215,7 @@ _RATES_OF_LINKS = r"1|2[.,]5|5|10|20|25|40|50|80|100|120"
 _PICTURE_NAMES = "|".join(sorted(NAMED_PICTURES, key=len, reverse=True))
 _COUNT = rf"(\d{{1,2}}|{'|'.join(_ONE_TO_TWELVE[1:])})"
 FORMS = (
-    _form(Dim.IN_ONE, rf"(?<![\d.]){_COUNT}[ -]?(?:in|en)[ -]?(?:1|one)(?!\d)", _in_one, any_case=True),
+    _form(Dim.IN_ONE, rf"(?<![\d.]){_COUNT}[ -]?(?:in|en)[ -]?(?:1|one)(?!\d| out)", _in_one, any_case=True),
     _form(Dim.DAY, r"(?<!\d)(20\d\d-\d\d-\d\d)(?!\d)", _as_written),
     _form(Dim.MONEY, rf"(?<![\w.])({_AMOUNT}\s?{_CURRENCY}(?![A-Za-z]))|{_CURRENCY}\s?({_AMOUNT})", _money),
     _form(

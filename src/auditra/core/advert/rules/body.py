@@ -42,7 +42,7 @@ _COUNTED = re.compile(
     rf"\b(\d{{1,2}}|{_COUNT_WORDS}) (?:sockets|ports|connections)\b(?! (?:of|at|run|for(?! your)))", re.IGNORECASE
 )
 _PORT_HUB = re.compile(
-    rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.]+ ){{0,3}}(?:hub|dock)"
+    rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.]+ ){{0,5}}(?:hub|dock)"
     r"|\b(?:number of )?ports?: (\d{1,2})(?=\s*(?:[.,;]|$))",
     re.IGNORECASE,
 )

@@ -22,6 +22,7 @@ _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
 """A driver that some of it needs."""
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
 _SYSTEM_NEEDS = re.compile(rf"\b({SYSTEM}) (?:needs?|requires?) (?:an?|our|the|its) (?:own )?driver\b", re.IGNORECASE)
+_NO = re.compile(r"\W*(?:no|none|never)\b(?! driver)", re.IGNORECASE)
 _NEEDS_ONE = re.compile(r"[ \d.]*(?:does|do|needs? one|requires? one|with one)\b", re.IGNORECASE)
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
@@ -60,7 +61,9 @@ def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
     for match in _SYSTEM_NEEDS.finditer(sentence.text):
         say(state, sentence, f"body needs driver on {match[1]}")
-    if not _NO_DRIVER.search(sentence.text):
+    asked = re.search(r"(?i)\bdrivers?\b", sentence.clause.heading + sentence.clause.over) is not None
+    denied = asked and _NO.match(sentence.own) is not None
+    if not denied and not _NO_DRIVER.search(sentence.text):
         return
     every = list(_SYSTEM.finditer(sentence.text))
     needing = [match for match in every if _NEEDS_ONE.match(sentence.text, match.end())]
@@ -71,7 +74,7 @@ def drivers(state: State, sentence: Sentence) -> None:
         systems = [system for system in systems if not system.lower().startswith("windows")]
     if _WORKS_BEHIND.search(sentence.text):
         systems = []  # no driver anywhere, and then where it works
-    if not systems and not _EXCEPT.search(sentence.text) and not _BY_DRIVER.search(state.text):
+    if not systems and not _EXCEPT.search(sentence.text) and (denied or not _BY_DRIVER.search(state.text)):
         say(state, sentence, "body without driver")
         if on := _NO_DRIVER_ON.search(sentence.text):
             _works_on(state, sentence, on[1])

@@ -18,6 +18,11 @@ _INCLUDED = re.compile(
     r"|(?:power )?(?:supply|charger) \d+ ?[WV](?: \d+ ?A)?)(?: that)?(?: is)? included\b",
     re.IGNORECASE,
 )
+_IN_TITLE = re.compile(
+    r"(?:, with (?:an? )?(?=\d)|\bincl(?:\.|uding|udes)? (?:an? )?)([^,;()]{0,24}\b(?:supply|adapter|charger|brick|lead|cable|cord)\b(?: \d+ ?W)?)",
+    re.IGNORECASE,
+)
+"""What is said to be in the box where a page says what it sells."""
 _PARTS = re.compile(r",\s+| and (?:a |an )?|\s\+\s")
 _PARTS_OF_SENTENCE = re.compile(r"(?:,| and) (?=an? )")
 _ARTICLE = re.compile(r"^(?:a|an|the|one|1 x|its own)\s+", re.IGNORECASE)
@@ -32,6 +37,9 @@ def included(state: State, sentence: Sentence) -> None:
             _comes(state, sentence, part)
     elif match := _INCLUDED.search(sentence.text):
         _comes(state, sentence, match[1])
+    elif not state.text[: sentence.clause.start].strip():
+        for match in _IN_TITLE.finditer(sentence.text):
+            _comes(state, sentence, match[1])
 
 
 def comes_with(state: State, sentence: Sentence) -> None:

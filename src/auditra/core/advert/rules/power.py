@@ -91,6 +91,7 @@ _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
 )
+_OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
 _IN_USE = any_of("in use", "used", "busy", "active", "together")
 _BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|taken)", re.IGNORECASE)
 _TWO_IN_USE = any_of(
@@ -214,7 +215,9 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
         return False
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
-    named = _CHARGES.search(local) or (not sentence.sockets_of("AC") and _CHARGES.search(sentence.part_of(figure)))
+    part = sentence.part_of(figure)
+    alone = len([each for each in sentence.of_dim(Dim.WATTS) if sentence.part_of(each) == part]) == 1
+    named = _CHARGES.search(local) or (alone and not sentence.sockets_of("AC") and _CHARGES.search(part))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
@@ -223,7 +226,7 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     gets = not sentence.sockets_of("AC") and _GETS.match(local) and _HOST_FIRST.match(sentence.text)
     if not (gets or of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
         return False
-    verb = "UP passes" if _PASSES.search(local) else "UP charges host"
+    verb = "UP passes" if _PASSES.search(local.split(":")[-1]) else "UP charges host"
     state.to_host_in = sentence.clause.start
     say(state, sentence, f"{verb} {figure.hedged}{under_what(sentence, figure)}")
     return True
@@ -284,6 +287,9 @@ def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str
 
 def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     found = _found(state, sentence, figure)
+    if state.product.is_charger and found and _OF_DELIVERY.search(sentence.before(figure, 12)):
+        by_delivery = [each for each in sentence.sockets_of("C") if each.end <= figure.start]
+        found = by_delivery[-1:] or found  # a USB-A socket has no Power Delivery
     none_known = not state.numbers.ids("C") and not state.numbers.ids("A")
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]
@@ -410,5 +416,6 @@ def standards(state: State, sentence: Sentence) -> None:
     for name, pattern in _STANDARDS:
         if re.search(pattern, sentence.text):
             on = [socket for socket in found if re.search(rf"{pattern} (?:on|at)\b", sentence.text[: socket.start])]
-            ids = ids_of(state, on or found, f"by {name}", again=True)
+            fit = [each for each in on or found if each.letter == "C" or not name.startswith("PD")]
+            ids = ids_of(state, fit or found, f"by {name}", again=True)
             say_of(state, sentence, ids, CHARGES, f"by {name}")

@@ -45,6 +45,7 @@ _ALL_SOCKETS = re.compile(
     r" (?:USB )?(?:sockets|ports)\b",
     re.IGNORECASE,
 )
+_EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:sockets?|ports?)\b", re.IGNORECASE)
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
 _ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
@@ -276,7 +277,9 @@ def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _of_all_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``All sockets carry 10 Gb/s``: those of both classes; none is named where one of them is an exception."""
     ids = list(state.numbers.all_of("AC"))
-    if sentence.sockets_of("ACN") or not ids or not _ALL_SOCKETS.search(sentence.before(figure)):
+    of_usb = _EVERY_USB.search(sentence.text) is not None and any(port.startswith("C") for port in ids)
+    of_all = not sentence.sockets_of("ACN") and _ALL_SOCKETS.search(sentence.before(figure)) is not None
+    if not ids or not (of_usb or of_all):
         return False
     if not _EXCEPT.search(sentence.text):
         promise(state, sentence, ids, DATA, figure)
