@@ -112,6 +112,8 @@ _NAMED_FORMS = (
     rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?:drawn by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
     r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older) cards?)",
+    rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
+    r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
 )
@@ -128,6 +130,8 @@ _COMPILED = (
 )
 _MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
 _NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
+_ONLY_SYSTEMS = re.compile(rf"({SYSTEMS.pattern})(?: only)?")
+"""A footnote of nothing but systems."""
 _OWN_FIGURE = re.compile(r"(?:only |at |up to )?\d[\d.x]* ?(?:K|Hz|W|[GM]b|x)|\dK\d", re.IGNORECASE)
 """A footnote that begins with a figure tells of an exception."""
 _MARKED = re.compile(rf"(?<=[^\s*])[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
@@ -200,6 +204,9 @@ def notes_of(text: str) -> dict[str, Condition]:
         unread = Condition(0, 0, Means.UNREAD, "")
         is_exception = _OWN_FIGURE.match(first) is not None
         known = [each for each in conditions(first) if each.words and not is_exception]
+        only = _ONLY_SYSTEMS.fullmatch(first.strip(" ."))
+        if only is not None:
+            known = [Condition(0, 0, Means.ON, f"on {only[1]}")]
         found.setdefault(match[1], known[0] if known else unread)
     return found
 

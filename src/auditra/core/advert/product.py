@@ -16,7 +16,7 @@ _BOX = re.compile(
 )
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
 _PLUGS = re.compile(rf"\b{_PLUG}(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?{_PLUG}\b", re.IGNORECASE)
-_ALIKE_PLUGS = re.compile(r"\b(USB-C|C) (?:to|auf) (USB-C|C)\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE)
+_ALIKE_PLUGS = re.compile(r"\b(USB-C|C|HDMI|DisplayPort) (?:to|auf) \1\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE)
 _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")
 _LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V\b")
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")

@@ -374,8 +374,8 @@ def with_all_in_use(sentence: Sentence, figure: Figure) -> bool:
 def under_what(sentence: Sentence, figure: Figure) -> str:
     """The conditions that a figure is under, as a claim writes them; one of each sort."""
     words: list[str] = []
-    if SYSTEMS.fullmatch(sentence.clause.over.strip()):
-        words.append(f"on {sentence.clause.over.strip()}")
+    heads = (sentence.clause.over.strip(), sentence.clause.column.strip())
+    words += (f"on {head}" for head in heads if SYSTEMS.fullmatch(head))
     if _COLUMN_OF_HOST.fullmatch(sentence.clause.column):
         column = sentence.clause.column
         words.append(f"on {column if column[1:2].isupper() else column[0].lower() + column[1:]}")

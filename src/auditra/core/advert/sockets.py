@@ -45,6 +45,7 @@ _PART_BEFORE = re.compile(
     rf"(?<![\w.,-])(?P<part>{_NUMBER}) of (?:the|its|our|these|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$", re.IGNORECASE
 )
 """``Three of the four USB-A``."""
+_ALL_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports),? (?:\(|- )?all (?:of them )?(?:are )?$")
 _UNIT_WORD = re.compile(
     r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?|screens?|monitors?"
     r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
@@ -110,6 +111,7 @@ _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) f
 _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
+    r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d|gets|carries)\b| ?x ?\d)"
     r"|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(])|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
@@ -195,6 +197,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + named.end(1), letter, len(ids), ids)
     if often := _OFTEN_BEHIND.match(behind):
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
+    if every := _ALL_BEFORE.search(before):
+        return Socket(start, end, letter, count_of(every[1]), whole=True)
     if part := _PART_BEFORE.search(before):
         return Socket(start, end, letter, count_of(part["part"]), of_all=count_of(part["all"]))
     count, whole = _count_before(letter, before)

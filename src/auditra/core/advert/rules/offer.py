@@ -19,7 +19,7 @@ _INCLUDED = re.compile(
     re.IGNORECASE,
 )
 _IN_TITLE = re.compile(
-    r"(?:, with (?:an? )?(?=\d)|\bincl(?:\.|uding|udes)? (?:an? )?)([^,;()]{0,24}\b(?:supply|adapter|charger|brick|lead|cable|cord)\b(?: \d+ ?W)?)",
+    r"(?:, with (?:an? )?(?=\d+ ?[WV])|\bincl(?:\.|uding|udes)? (?:an? )?)([^,;()]{0,24}\b(?:supply|adapter|charger|brick|lead|cable|cord)\b(?: \d+ ?W)?)",
     re.IGNORECASE,
 )
 """What is said to be in the box where a page says what it sells."""

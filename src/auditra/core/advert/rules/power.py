@@ -28,7 +28,7 @@ _CHARGES = re.compile(
     rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
     rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|drinks?|sips?|is (?:charged|fed|powered|supplied)|charg\w*|receives?|mit|ladung|jusqu|with|power|reach|arrive)\b"
     rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
-    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|^\s*host \d)",
+    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^|:)\s*host \d)",
     re.IGNORECASE,
 )
 _KEY_OF_HOST = re.compile(
@@ -64,6 +64,7 @@ _SHARED = any_of(
     "shared?(?: by| between| among)?", "together", "in total", "total", "between them", "combined", "split",
     "for (?:the|all) (?:two|three|four|five)", "over all", "altogether", "sum", "in all",
 )  # fmt: skip
+_SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 _ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the")
 _SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
@@ -87,6 +88,7 @@ _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
 _BARE_PD = ends_with(r"\bPD")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
+_IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied)")
 _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
@@ -174,7 +176,8 @@ def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bo
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    following = min((f.start for f in sentence.of_dim(Dim.WATTS) if f.start > figure.start), default=len(sentence.text))
+    later = (*sentence.of_dim(Dim.WATTS), *sentence.sockets_of("AC"))
+    following = min((each.start for each in later if each.start > figure.start), default=len(sentence.text))
     behind_it = sentence.text[figure.end : min(figure.end + 40, following)]
     if figure.each or not (_SHARED.search(behind_it) or _SHARED.search(local)):
         return False
@@ -182,6 +185,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     found = sentence.sockets_of(letters)
     if (opened := sentence.opened_before(figure)) >= 0:
         found = [socket for socket in found if socket.end <= opened][-1:]
+    if _SHARE_VERB.search(sentence.before(figure)):
+        found = subjects(state, sentence, figure, letters)[0]
     behind = [socket for socket in found if socket.start > figure.end]
     if behind and re.search(r"(?i)shared by", sentence.text[figure.end : behind[0].start]):
         found = behind
@@ -280,6 +285,9 @@ def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str
     by_key = bool(sentence.over) and (_TAKES.search(sentence.over) or of_charger)
     if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
         return False
+    if _SUPPLY.search(local + sentence.over) and _IN_BOX_BEHIND.match(sentence.behind(figure, 16)):
+        say(state, sentence, f"body comes with {figure.text} supply")
+        return True
     if _SUPPLY.search(local + sentence.over) and not sentence.clause.over:
         return True
     return _inlet(state, sentence, figure)

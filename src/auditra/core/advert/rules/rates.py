@@ -22,7 +22,7 @@ _NETWORK_RATE_BEHIND = re.compile(r"[ -]?\(?(?:\d+(?:\.\d+)?G ?)?(?:BASE-?T|b?E\
 _NETWORK = any_of("network", "ethernet", "LAN")
 _UPLINK = any_of(
     "upstream", "host port", "connects? (?:via|by|over)", "tunnels?", "links? at", "links? (?:to|up)", "link to",
-    "host (?:link|connection|rate)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "plug", "hangs? on",
+    "host (?:link|connection|rate)", r"host(?= \d)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "plug", "hangs? on",
     f"to (?:the |your )?{HOSTS}", f"between (?:your|the|a) {HOSTS}", "joins", "near end", "host:",
 )  # fmt: skip
 _KEY_OF_UPLINK = any_of(
@@ -235,9 +235,10 @@ def _of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> boo
     if label is not None and _UPLINK.search(label[0]) is None:
         promise(state, sentence, state.numbers.of(Socket(0, 0, "N", 1, label=label[1].lower()), "links"), LINKS, figure)
         return True
-    fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
-    said_before = state.has_said("N1 links") and not under_what(sentence, figure)
-    if figure.value == fastest and not said_before:
+    own = [each for each in sentence.of_dim(Dim.RATE) if not _is_of_a_host(state, sentence, each)]
+    under = under_what(sentence, figure)
+    is_fastest = figure.value == max(each.value for each in own)
+    if under or (is_fastest and not state.has_said("N1 links")):
         promise(state, sentence, ["N1"], LINKS, figure)
     return True
 

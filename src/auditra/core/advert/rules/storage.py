@@ -63,7 +63,7 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
         everything = carried and _EVERYTHING.search(sentence.before(figure)) is not None
         ids = ids_of(state, found, verb.one, again=_again(sentence, figure) or carried or older is not None)
         ids = list(state.numbers.all_of("SM")) if everything else ids
-        first = not any(each.end <= figure.start for each in sentence.of_dim(Dim.BYTE_RATE))
+        first = not any(state.has_said(f"{port} ") for port in ids)
         tail = f" with {older[0] if older[0].startswith('UHS') else 'older cards'}" if older and not first else ""
         promise(state, sentence, ids, verb, figure, tail=tail)
         return
@@ -125,7 +125,7 @@ def _frames(state: State, sentence: Sentence, figure: Figure) -> None:
     label = _ON_LABEL.match(sentence.behind(figure))
     labelled = state.numbers.labels.get(("N", label[1].lower())) if label is not None else None
     names = labelled or state.numbers.ids("N") or ["N1"]
-    say_of(state, sentence, names, FRAMES, figure.hedged)
+    say_of(state, sentence, names, FRAMES, figure.hedged, under=under_what(sentence, figure))
 
 
 def _card_size(state: State, sentence: Sentence, figure: Figure) -> None:
