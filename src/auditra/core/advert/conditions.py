@@ -114,6 +114,7 @@ _NAMED_FORMS = (
     r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older) cards?)",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
+    r"with ((?:two|three|four|\d)(?: of them)?)(?=\s*(?:[.;,)]|$))",
     r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
 )
@@ -128,7 +129,7 @@ _COMPILED = (
     (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
     (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
 )
-_MARK = r"\[\d\]|\(\d\)|\*{1,3}|[†‡]"
+_MARK = r"\[\d\]|\(\d\)|\*\d|\*{1,3}|[†‡]"
 _NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
 _ONLY_SYSTEMS = re.compile(rf"({SYSTEMS.pattern})(?: only)?")
 """A footnote of nothing but systems."""

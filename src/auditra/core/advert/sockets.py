@@ -97,9 +97,9 @@ _CLASSES = (
     ("V", r"\bVGA\b", True),
     ("N", r"\b(?:RJ-?45|LAN|Ethernet|network sockets?|network ports?|network|netzwerk|r.seau|uplinks?)\b", True),
     ("C", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
-          r"|\b[Tt]ype-?[Cc]\b", False),
+          r"|\b[Tt]ype-?[Cc]\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
-          r"|\b[Tt]ype-?A\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
+          r"|\b[Tt]ype-?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
           r"|(?:\b|(?<=\dx))USB(?= ?(?:3|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|\bUSB (?:sockets?|ports?)\b", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|microphones?|mic"

@@ -58,7 +58,7 @@ _NUMBER_WORD = "|".join([*_ONES, *_TENS, "hundred"])
 _WRITTEN = re.compile(
     rf"\b((?:{_NUMBER_WORD})(?:[ -](?:and[ -])?(?:{_NUMBER_WORD})){{0,5}})"
     r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?"
-    r"|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?|seconds?|degrees?)\b)",
+    r"|(?:times|frames|pictures) (?:a|per) second|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?|seconds?|degrees?)\b)",
     re.IGNORECASE,
 )
 # Slips of the keyboard
@@ -85,6 +85,8 @@ _UNITS_MEANT = {
 _UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
+_TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
+_STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
 _TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2})")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
@@ -187,6 +189,8 @@ def _without_slips(draft: _Draft) -> None:
 
 def _spaced(draft: _Draft) -> None:
     """Words that run together come apart; commas without a space are left where a table is written with them."""
+    if not _STARRED_NOTE.search(draft.text):
+        draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_GLUED, lambda match: f"{match[0]} ")
     if sum(len(_CELL_END.findall(line)) >= 2 for line in draft.text.split("\n")) == 1:

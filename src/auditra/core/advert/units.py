@@ -159,7 +159,8 @@ def _seconds(match: re.Match[str]) -> Made:
 
 
 def _picture(match: re.Match[str]) -> Made:
-    return float(match[1]) * float(match[2]), f"{match[1]}x{match[2]}"
+    width, height = (int(match[n].replace(",", "")) for n in (1, 2))
+    return float(width * height), f"{width}x{height}"
 
 
 def _named_picture(match: re.Match[str]) -> Made:
@@ -224,7 +225,7 @@ FORMS = (
         _box,
         any_case=True,
     ),
-    _form(Dim.PICTURE, r"(?<![\w.])(\d{3,5}) ?(?:x|by) ?(\d{3,4})(?!\d|\s?x|\s*mm)p?", _picture, any_case=True),
+    _form(Dim.PICTURE, r"(?<![\w.])(\d,\d{3}|\d{3,5}) ?(?:x|by) ?(\d,\d{3}|\d{3,4})(?!\d|\s?x|\s*mm)p?", _picture, any_case=True),
     _form(Dim.PICTURE, rf"(?<![A-Za-z\d])({_PICTURE_NAMES})(?![A-Za-z])", _named_picture, any_case=True),
     _measured(Dim.HERTZ, "(?:Hz|hertz|fps|(?:frames|pictures|times) (?:a|per) second)", _hertz, any_case=True),
     _measured(Dim.RATE, rf"([GMgm]){_PER_SECOND}", _rate),
@@ -240,7 +241,7 @@ FORMS = (
     _form(Dim.BYTES, rf"{NUMBER}\s?bytes\b", _plain_bytes),
     _measured(Dim.WATTS, "-?(m|k|milli)?(?:W|watts?|WATTS?|w)", _unit("W")),
     _form(Dim.CATEGORY, r"\b[Cc][Aa][Tt]\.? ?\d[A-Za-z]?\b", _category),
-    _measured(Dim.AMPERES, "(m|milli)?(?:A|amps?|amperes?)", _unit("A")),
+    _measured(Dim.AMPERES, "(m|milli)?(?:A(?!-type)|amps?|amperes?)", _unit("A")),
     _measured(Dim.VOLTS, "(m)?(?:V|volts?)", _unit("V")),
     _measured(Dim.OHM, "(m)?ohms?", _unit("ohm"), any_case=True),
     _measured(Dim.CELSIUS, r"(?:°\s?C|degrees?(?: C(?:elsius)?)?|℃|C)", _celsius),

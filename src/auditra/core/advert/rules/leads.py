@@ -29,7 +29,7 @@ _MARKED = any_of(
 _NO_MARK = any_of(r"no e-?mark(?:er)?")
 _COMPRESSED = any_of("with (?:DSC|compression)", "compressed")
 _NO_PICTURE = any_of(
-    "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?", "carries no picture", "not carry a picture"
+    "not for (?:pictures|video|displays)", "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?", "carries no picture", "not carry a picture"
 )
 _PICTURE = any_of("picture", "video")
 _NO_DATA = any_of("charg(?:e|ing) only", "no data", "power only")

@@ -38,6 +38,7 @@ _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
 )
+_OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with)|or one(?: \w+)?)(?: up to)?")
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY = any_of("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))")
@@ -131,7 +132,7 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket])
     ids: list[str] = []
     for letter in dict.fromkeys(socket.letter for socket in found):
         mine = [socket for socket in found if socket.letter == letter]
-        again = bool(under) or (several_modes and len(mine) == 1)
+        again = bool(under) or _OR.match(sentence.own) is not None or (several_modes and len(mine) == 1)
         ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
     tail = _tail(sentence, figure)
     single = _SINGLE_BEFORE.search(sentence.before(figure)) and several_modes

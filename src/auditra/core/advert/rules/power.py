@@ -52,7 +52,7 @@ _TAKES_SURELY = any_of(r"W (?:go|goes|are taken|is taken) in", "inlet", "input",
 _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: up to)?",
     r"\b(?:give|feed) it(?: up to)?",
-    r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]?",
+    r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
 )
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
@@ -79,6 +79,7 @@ _GIVES = any_of("gives", "out")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
+_NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
 _HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?(?:on|over)")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
@@ -112,6 +113,7 @@ _TWO = 2
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _NAMED = re.compile(r"\b[AC]\d\b")
+_INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
 _IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
@@ -233,7 +235,9 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
         return False
     verb = "UP passes" if _PASSES.search(local.split(":")[-1]) else "UP charges host"
     state.to_host_in = sentence.clause.start
-    say(state, sentence, f"{verb} {figure.hedged}{under_what(sentence, figure)}")
+    numbered = _NUMBERED_HOST.search(local)
+    under = under_what(sentence, figure) or (f" on {numbered[1].lower()}" if numbered else "")
+    say(state, sentence, f"{verb} {figure.hedged}{under}")
     return True
 
 
@@ -397,6 +401,8 @@ def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         most_v = max((each.value for each in sentence.of_dim(Dim.VOLTS)), default=0.0)
         if most_v:
             say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
+    elif near is not None and not outputs and _INTO_INLET.search(sentence.before(near)):
+        say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
     elif outputs and _IN_SUM.match(sentence.behind(figure)):
         ids = ids_of(state, outputs, "shares", again=True)
         if len(ids) > 1:

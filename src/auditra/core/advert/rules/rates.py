@@ -108,6 +108,7 @@ _UPSTREAM_FIRST = re.compile(r"\W*(?:upstream|uplink|host|to (?:the |your )?host
 _BEHIND_COMMA = re.compile(r"(?: (?:connectors?|sockets?|ports?|receptacles?))?, ([^,;]{0,24})", re.IGNORECASE)
 _CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re.IGNORECASE)
 _SHARES = ends_with(r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
+_DITTO = any_of("ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE)
@@ -424,6 +425,17 @@ def generations(state: State, sentence: Sentence) -> None:
         rate = rate or _generation_beside(sentence, socket)
         if rate is not None:
             say_of(state, sentence, ids_of(state, [socket], "data"), DATA, rate)
+
+
+def same_again(state: State, sentence: Sentence) -> None:
+    """``One USB-C socket, ditto``: the rate of the sockets before it."""
+    found = sentence.sockets_of("AC")
+    if not found or any(sentence.of_dim(Dim.RATE)) or not _DITTO.search(sentence.text):
+        return
+    last = next((said.sentence for said in reversed(state.said) if " data " in said.sentence), "")
+    if last:
+        ids = ids_of(state, found, "data")
+        say_of(state, sentence, ids, DATA, last.partition(" data ")[2].removesuffix(" each"))
 
 
 def _generation_beside(sentence: Sentence, socket: Socket) -> str | None:
