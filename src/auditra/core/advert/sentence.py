@@ -140,7 +140,8 @@ def _is_near(one: float, other: float) -> bool:
 
 def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = None) -> Sentence:
     """A clause of the corrected text with everything that is found in it; `notes` are the footnotes by mark."""
-    over = " ".join(filter(None, (clause.over.replace("_", " "), clause.column.replace("_", " "))))
+    name = f"USB-{clause.over.strip()}" if clause.over.strip() in ("A", "C") else clause.over
+    over = " ".join(filter(None, (name.replace("_", " "), clause.column.replace("_", " "))))
     prefix = f"{over}: " if over else ""
     own = text[clause.start : clause.end]
     bare = _BARE_NUMBER.match(own)

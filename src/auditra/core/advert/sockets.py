@@ -170,6 +170,9 @@ def sockets(text: str) -> list[Socket]:
 def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:
     """``4 USB-A (USB 2.0)``: the same sockets once more."""
     same = before.letter == socket.letter and socket.count is None and not socket.ids
+    alike = before.letter == socket.letter and not socket.ids and socket.count == before.count is not None
+    if alike and re.fullmatch(r"[\w ]{0,12} / (?:\d+(?: x)? )?", text[before.end : socket.start]):
+        return True  # the same in another language
     return same and re.fullmatch(r"[\w ]{0,12}\(", text[before.end : socket.start]) is not None
 
 
@@ -253,7 +256,7 @@ def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
 
 def _label(text: str, start: int, end: int) -> str:
     if text[start:end].upper().startswith("CF"):
-        return "cf"  # of another kind of card than those beside it
+        return text[start:end].split()[0].lower()  # of another kind of card than those beside it
     before = text[max(0, start - 18) : start].rpartition(".")[2]
     found = _LABEL.search(f"{before} {re.split(r'[.;:,]|$', text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""
@@ -283,7 +286,8 @@ class Numbers:
             return [f"{letter}{n}" for n in socket.ids]
         if socket.label and key in self.labels:
             return self.labels[key]
-        if letter == "S" and socket.label != "cf" and (taken := self.labels.get(("S", "cf"))):
+        taken = self.labels.get(("S", "cf"), []) + self.labels.get(("S", "cfexpress"), [])
+        if letter == "S" and taken and not socket.label.startswith("cf"):
             return self._beside(taken, socket)
         chosen = self._chosen(socket, kind, again=again)
         if socket.label:

@@ -36,6 +36,8 @@ _UNIT = (
 )
 _SLIP = re.compile(rf"(?<![A-Za-z\d.,])([0-9OolISB](?:[0-9OolIB]|[.,](?=[0-9OolI]))*)(?=\s?(?:{_UNIT}|x\s?[0-9Ool]))")
 _MIXED = re.compile(r"(?<![A-Za-z\d.,])(?=[0-9OolI]*\d)(?=[0-9OolI]*[OolI])[0-9OolI]{2,}(?![A-Za-z\d])")
+_FIVE = re.compile(r"(?<![A-Za-z\d])S(?=[GM]b(?:ps|/s))")
+_ONE_TIME = re.compile(r"(?m)(?:(?<=^)|(?<=[\s(,]))[lI](?= ?x [A-Z\d])|(?<=Gen)[ ]?[lI](?![A-Za-z])")
 _SLIP_OF_LIST = re.compile(r"(?<=[A-Za-z] )([lI])(?=\s?[,:]\s?\d)")
 _IN_ONE = re.compile(r"(?<![A-Za-z])(\d{1,2})([ -])(?:in|IN)([ -])([lI1])(?![A-Za-z\d])")
 _DIGITS = str.maketrans("OolISB", "001158")
@@ -44,7 +46,7 @@ _UNITS_READ = {"crn": "cm", "rnm": "mm", "rn": "m"}
 _SCANNED_WORDS = {
     "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "hdml": "HDMI", "usb~c": "USB-C", "dlsplayport": "DisplayPort", "we1ght": "Weight",
     "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
-    "t0": "to", "0f": "of", "vide0": "video", "c0m": "com",
+    "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45",
 }  # fmt: skip
 _SCANNED = re.compile(rf"(?<![A-Za-z\d])({'|'.join(_SCANNED_WORDS)})(?![A-Za-z\d])", re.IGNORECASE)
 
@@ -79,10 +81,10 @@ _PLAIN_WORDS = frozenset((
 """Words that look like slips of known ones."""
 _LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")
 _UNITS_MEANT = {
-    "gpbs": "Gbps", "gbsp": "Gbps", "gbp": "Gbps", "gps": "Gbps", "mpbs": "Mbps", "mbsp": "Mbps",
+    "gpbs": "Gbps", "gbs": "Gbps", "gbsp": "Gbps", "gbp": "Gbps", "gps": "Gbps", "mpbs": "Mbps", "mbsp": "Mbps",
     "wat": "W", "wats": "W", "gr": "g", "grm": "g", "mtr": "m",
 }  # fmt: skip
-_UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
+_UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
 _TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
@@ -91,9 +93,12 @@ _TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2})")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|[a-z]{3,}[.!](?=[A-Z][a-z])"
-    r"|(?<![A-Za-z])[Aa]luminium(?=geh)"
+    r"|(?<![A-Za-z])[Aa]luminium(?=geh|case|housing|body|shell)|(?<![A-Za-z])(?:metal|plastic)(?=case|housing|body|shell)"
+    r"|(?<=\d)(?:cm|mm|W(?!att|h\b)|Hz|bps)(?=[a-z]{2})|(?<![A-Za-z])no(?=drivers?\b|app\b)|(?<![A-Za-z])to(?=laptop|host\b)"
+    r"|USB-[AC](?=[Hh]ub|[Dd]ock|[Cc]able|[Ss]ocket|[Pp]ort)"
 )
 _GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
+_GLUED_COUNT = re.compile(r"(?<=[a-z]{3}),(?=\d{1,2} ?(?:x |usb|hdmi|[A-Za-z]{4}))", re.IGNORECASE)
 _ALL_OF_ONE_CLASS = re.compile(r"(?i)\ball (?:of them |sockets |ports )?(?:are )?USB-([AC])\b")
 _NUMBERED = re.compile(r"(?i)\b(?<!USB-[AC] )(?:sockets?|ports?) (?=\d)")
 """Sockets by number alone, where all are said to be of one class."""
@@ -178,6 +183,8 @@ def _without_markup(draft: _Draft) -> None:
 def _without_slips(draft: _Draft) -> None:
     draft.correct(_SCANNED, lambda match: _SCANNED_WORDS[match[0].lower()])
     draft.correct(_SLIP, _digits)
+    draft.correct(_FIVE, lambda _: "5")
+    draft.correct(_ONE_TIME, lambda _: "1")
     draft.correct(_MIXED, lambda match: match[0].translate(_DIGITS))
     draft.correct(_SLIP_OF_LIST, lambda _: "1")
     draft.replace(_IN_ONE, lambda match: f"{match[1]}{match[2]}in{match[3]}1")
@@ -193,7 +200,10 @@ def _spaced(draft: _Draft) -> None:
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_GLUED, lambda match: f"{match[0]} ")
-    if sum(len(_CELL_END.findall(line)) >= 2 for line in draft.text.split("\n")) == 1:
+    rows = sum(len(_CELL_END.findall(line)) >= 2 for line in draft.text.split("\n"))
+    if rows < 2:
+        draft.replace(_GLUED_COUNT, lambda _: ", ")
+    if rows == 1:
         draft.replace(_GLUED_LIST, lambda match: f"{match[0]} ")
 
 

@@ -52,7 +52,7 @@ _LEAST_PORTS = 3
 _MATERIAL = any_of(
     "(recycled ABS|solid oak|sheet steel|stainless steel|anodi[sz]ed alumini?um|alumini?um|zinc|steel|metal|ABS|oak"
     "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
-    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use))(?!-to|[ -]?gr[ea]y)"
+    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect|finish))"
 )
 _NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")

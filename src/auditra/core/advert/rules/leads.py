@@ -99,7 +99,7 @@ def _carries(state: State, sentence: Sentence, figure: Figure) -> None:
 
 def _rate(state: State, sentence: Sentence, figure: Figure) -> None:
     """Of an extension the rate of its socket."""
-    if state.product.is_extension and (sentence.sockets_of("A") or re.search(r"USB-?A|\bA\b", state.text)):
+    if state.product.is_extension and (sentence.sockets_of("A") or re.search(r"USB-?A\b|\bA (?:plug|socket|to)\b|to A\b", state.text)):
         say(state, sentence, f"A1 data {figure.hedged}{under_what(sentence, figure)}")
     else:
         _carries(state, sentence, figure)

@@ -14,7 +14,7 @@ _COMES_WITH = re.compile(
     r"\b(?:comes with|is delivered with|supplied with) (.{4,120}?)(?:\.(?!\d)|$|;| for the host)", re.IGNORECASE
 )
 _INCLUDED = re.compile(
-    r"\b(\d+ ?[WV] (?:\d+ ?A )?(?:power )?(?:supply|charger|adapter|brick)"
+    r"\b(\d+ ?[WV](?: |/)(?:\d+(?:\.\d+)? ?A )?(?:power )?(?:supply|charger|adapter|brick)"
     r"|(?:power )?(?:supply|charger) \d+ ?[WV](?: \d+ ?A)?)(?: that)?(?: is)? included\b",
     re.IGNORECASE,
 )

@@ -170,7 +170,9 @@ def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
 
 def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     kept = _WE_KEEP.search(sentence.before(figure)) is not None
-    needed = state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None
+    part = sentence.part_of(figure)
+    bare = state.product.is_network_switch and re.fullmatch(r"\W*\d+(?:\.\d+)? ?W(?: max\.?)?\W*", part) is not None
+    needed = bare or state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
     say(state, sentence, f"body uses {figure.hedged}{under_what(sentence, figure)}")
@@ -196,7 +198,7 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     if not found and (goes_on(state, sentence) or re.search(r"(?i)between them", sentence.text)):
         ids = ids_of(state, [socket for socket in state.subject if socket.letter in letters], "shares") or ids
     if len(ids) > 1:
-        say(state, sentence, f"{'+'.join(ids)} share {figure.hedged}")
+        say(state, sentence, f"{'+'.join(ids)} share {figure.hedged}{under_what(sentence, figure)}")
     return True
 
 
@@ -223,7 +225,7 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
     part = sentence.part_of(figure)
-    alone = len([each for each in sentence.of_dim(Dim.WATTS) if sentence.part_of(each) == part]) == 1
+    alone = sum(match is not None for match in re.finditer(r"\d ?W\b", part)) < _TWO
     named = _CHARGES.search(local) or (alone and not sentence.sockets_of("AC") and _CHARGES.search(part))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))

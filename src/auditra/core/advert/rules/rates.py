@@ -173,7 +173,8 @@ def _of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool
         ids += [f"N{named[3]}"] if named[3] else []
         state.numbers.declare("N", max(int(each[1:]) for each in ids))
     else:
-        ids = _counted_of_switch(state, before)
+        earlier = [each.end for each in sentence.of_dim(Dim.RATE) if each.end <= figure.start]
+        ids = _counted_of_switch(state, sentence.text[max(earlier, default=0) : figure.start])
     promise(state, sentence, ids, LINKS, figure)
     return True
 

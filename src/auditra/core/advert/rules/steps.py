@@ -17,6 +17,7 @@ _COMBINED = re.compile(
     r"(?P<watts>\d+(?:[.,]\d+)? ?W(?:\s?\+\s?\d+(?:[.,]\d+)? ?W)+)"
 )
 INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
+_PROGRAMMABLE = re.compile(r"\bPPS\b")
 _ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total)\b[^;.]{0,12}$", re.IGNORECASE)
 
 
@@ -55,6 +56,9 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
     found = [socket for socket in sentence.sockets_of("AC") if socket.end <= sentence.shift]
     if not steps or not found:
         return False
+    if _PROGRAMMABLE.search(sentence.over):
+        say_of(state, sentence, ids_of(state, found, "by PD PPS", again=True), CHARGES, "by PD PPS")
+        return True
     ids = ids_of(state, found, "gives")
     told = next(sentence.of_dim(Dim.WATTS), None)
     most = told.text if told else f"{max(volts * amperes for volts, amperes in steps):g} W"

@@ -21,7 +21,7 @@ _CAPITALS = re.compile(r".*B/S$")
 """In capitals, bits of a link cannot be distinguished from bytes."""
 _OLDER = any_of("(?:older|slower|other|ordinary|UHS-I) cards?")
 _EVERYTHING = any_of("everything", "all", "both")
-_SHARES = ends_with(r"\bshares?(?: up to)?")
+_SHARES = ends_with(r"\bshares?(?: up to)?", r"\btotal (?:is|of)")
 _IN_SUM = begins_with("in sum", "in total", "combined", "altogether", "shared")
 _ON_THE_WIRE = any_of(r"that is(?! \w+er\b)", "on the wire", "copies")
 _FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
