@@ -204,6 +204,12 @@ _COUNT_HEAD = re.compile(
 )
 _HOST_HEAD = re.compile(r"\b(?:hosts?|computers?|laptops?|tablets?|phones?|supply|charger)\b", re.IGNORECASE)
 """Heads of columns that are conditions, and no models."""
+_HEAD_OF_NAMES = re.compile(r"\s*(?:specifications?|specs?|features?|models?|item|property|version)\s*", re.IGNORECASE)
+_HEAD_OF_VALUES = re.compile(
+    r"(?i)\b(?:values?|number|count|rates?|speed|power|data|video|outputs?|inputs?|displays?|current|alone|use|both|notes?|type|"
+    r"function|what|does|sockets?|ports?|watts?|length|details?|windows|macos|linux|android|read|write|up|down|min|max|price)\b"
+)
+"""Heads of columns that are of values, and no models."""
 _COUNT_CELL = re.compile(r"\s*x?\s*(\d{1,2})\s*x?\s*", re.IGNORECASE)
 
 
@@ -231,7 +237,9 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     rows, counts = _without_counts(text, rows, head)
     head = rows[0] if has_head else []
     of_hosts = any(_HOST_HEAD.search(text[a:b]) for a, b in rows[0])
-    by_model = has_head and corner and len(rows[0]) > 2 and not of_hosts
+    named = corner or _HEAD_OF_NAMES.fullmatch(text[slice(*rows[0][0])]) is not None
+    plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
+    by_model = has_head and named and len(rows[0]) > 2 and not of_hosts and (corner or plain_heads)
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
     for row in rows[1:] if has_head else rows:
         name = counts.get(row[0][0], "") + text[slice(*row[0])].strip()

@@ -79,7 +79,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
-        "one at a time",
+        r"(?<!\()one at a time",
         f"when it is the only one{_ON}", "if you use one",
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
@@ -97,7 +97,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
         rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         rf"(?:on|with|from|at) (?:an?|any|most|some) (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
-        "on (?:hosts with )?USB4(?: hosts?| only)?", rf"only (?:the )?{HOSTS} \d",
+        "(?:on|at|over|with) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)", rf"only (?:the )?{HOSTS} \d",
     ),
 }  # fmt: skip
 _NAMED_FORMS = (

@@ -38,6 +38,7 @@ _OF_ANOTHER = any_of(
 
 _SOLD_APART = any_of("(?:is|are|can be) (?:sold|bought|had) (?:apart|separately|as an extra)", "(?:is|are) optional", "available (?:apart|separately)")
 _ENCLOSED = re.compile(r"\bincl(?:\.|uding|udes)? (?:an? )?[^,;()]{0,24}\b(?:cable|lead|cord|supply|adapter|charger)\b[^,;()]{0,12}", re.IGNORECASE)
+_COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
     r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most|cheap)\b)"
@@ -182,6 +183,9 @@ def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...
     if not found:  # C1 in "when only C1 is used: 100 W" is what the figure is of
         alone = [each for each in under if each.means is Means.ALONE and _ONLY_ONE.search(whole[each.start : each.end])]
         found = [s for s in every if any(each.start <= s.start < each.end for each in alone)]
+    cell = _COUNT_CELL.fullmatch(whole[shift:])
+    if cell is not None and (clause.model or clause.column):
+        found = [replace(s, count=int(cell[1])) if s.count is None else s for s in found]
     if clause.column and any(socket.start < len(clause.over) for socket in found):
         found = [socket for socket in found if socket.start < len(clause.over) or socket.start >= shift]
     if clause.row and clause.row != "model":

@@ -54,7 +54,7 @@ _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast 
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
     rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
-    rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;)))",
+    rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
 _OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}\((?P<count>{_NUMBER}) of them\)")
@@ -69,7 +69,7 @@ _NOUN_BEHIND = re.compile(
     r"[\s-]*(?:sockets?|ports?|poorten|outputs?|slots?|jacks?|inputs?|connectors?|receptacles?)", re.IGNORECASE
 )
 _PLUG_BEHIND = re.compile(
-    r"[\s-]*(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b|->|auf\b|host\b|laptops?|computers?|phones?|drives?"
+    r"[\s-]*(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b|->|auf\b|host\b|power(?:ed)?\b|laptops?|computers?|phones?|drives?"
     r"|sticks?)",
     re.IGNORECASE,
 )
@@ -91,11 +91,11 @@ _OF_HOST_BEFORE = re.compile(
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
-          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b", False),
+          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/)|(?<=: )sd\b", False),
     ("H", r"\bHDMI\b", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)\b(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
-    ("N", r"\b(?:RJ-?45|LAN|Ethernet|network sockets?|network ports?|network|netzwerk|r.seau|uplinks?)\b", True),
+    ("N", r"\b(?:RJ-?45|LAN|Ethernet|network sockets?|network ports?|network|net(?= ?:)|netzwerk|r.seau|uplinks?)\b", True),
     ("C", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"

@@ -88,6 +88,9 @@ _UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
 _TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
+_SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[^\n]*$")
+_SMALL_RATE = re.compile(r"(?<=\d)g\b|\b[ac](?= ?x ?\d)")
+"""``data: a x2 5g``: rates and sockets, written small."""
 _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
 _TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2})")
 _GLUED = re.compile(
@@ -196,6 +199,7 @@ def _without_slips(draft: _Draft) -> None:
 
 def _spaced(draft: _Draft) -> None:
     """Words that run together come apart; commas without a space are left where a table is written with them."""
+    draft.replace(_SMALL_LINE, lambda match: _SMALL_RATE.sub(lambda rate: rate[0].upper(), match[0]))
     if not _STARRED_NOTE.search(draft.text):
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")

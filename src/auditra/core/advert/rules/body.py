@@ -209,5 +209,5 @@ def made_of(state: State, sentence: Sentence) -> None:
         return
     if state.product.is_lead and not _JACKET.search(sentence.text):
         return
-    word = match[1] if "ABS" in match[1] else match[1].lower().replace("aluminum", "aluminium")
+    word = re.sub("(?i)abs", "ABS", match[1]) if "abs" in match[1].lower() else match[1].lower().replace("aluminum", "aluminium")
     say(state, sentence, f"body made of {word}")

@@ -24,9 +24,9 @@ _SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)ot
 _IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNORECASE)
 _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")
 _MARKED = any_of(
-    r"e-?mark(?:er|ed|ing)?", "marked", "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?", "(?:with|has) (?:a |its )?(?:marker|identity) chip"
+    r"e-?mark(?:er|ed|ing)?", "marked", "chip inside", "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?", "(?:with|has) (?:a |its )?(?:marker|identity) chip"
 )
-_NO_MARK = any_of(r"no e-?mark(?:er)?")
+_NO_MARK = any_of(r"no e-?mark(?:er)?", "no chip", "without (?:a )?chip")
 _COMPRESSED = any_of("with (?:DSC|compression)", "compressed")
 _NO_PICTURE = any_of(
     "not for (?:pictures|video|displays)", "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?", "carries no picture", "not carry a picture"
@@ -106,7 +106,8 @@ def _rate(state: State, sentence: Sentence, figure: Figure) -> None:
 
 
 def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
-    is_other = _IN_SUPPLY.search(sentence.before(figure, 40)) or _LOSES.search(sentence.text) or _OF_SUPPLY.match(sentence.behind(figure))
+    marked = _MARKED.search(re.split(r"[;.] ", sentence.before(figure))[-1])
+    is_other = marked or _IN_SUPPLY.search(sentence.before(figure, 40)) or _LOSES.search(sentence.text) or _OF_SUPPLY.match(sentence.behind(figure))
     if is_other or _MARKED.search(sentence.part_of(figure)):
         return
     if state.product.is_extension:
@@ -140,7 +141,11 @@ _READERS: dict[Dim, Callable[[State, Sentence, Figure], None]] = {
 
 
 def _mark(state: State, sentence: Sentence) -> None:
-    beside = [figure for figure in sentence.figures if _MARKED.search(sentence.part_of(figure))]
+    beside = [
+        figure
+        for figure in sentence.figures
+        if _MARKED.search(sentence.part_of(figure)) or _MARKED.search(re.split(r"[;.] ", sentence.before(figure))[-1])
+    ]
     volts = next((f.text for f in beside if f.dim is Dim.VOLTS and f.value >= _LEAST_MARK_V), "")
     amperes = next((f.text for f in beside if f.dim is Dim.AMPERES and f.value >= _LEAST_MARK_A), "")
     say(state, sentence, " ".join(filter(None, ("body is marked", volts, amperes))))

@@ -44,7 +44,7 @@ _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY = any_of("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))")
 _EXCLUSIVE = any_of(
     r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
-    "nur einer gleichzeitig", "one (?:display|screen) at a time", "not at the same time", "(?:but )?not both at once",
+    r"(?<=\()one at a time(?=\))", "nur einer gleichzeitig", "one (?:display|screen) at a time", "not at the same time", "(?:but )?not both at once",
     "cannot be used together", "one or the other", "either HDMI or", r"not both(?=\s*[.;,)]|$)",
     "two ends of one output", r"if both are (?:in use|used|connected)[^.;]*\b(?:dark|off|blank|black)",
 )  # fmt: skip

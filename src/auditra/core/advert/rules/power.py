@@ -43,12 +43,13 @@ _FROM_SOCKET = re.compile(
 )
 """A phone at a socket is charged by it; a phone alone is the host."""
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
+_NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
     "inlets?", "inputs?", "takes?", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
-    "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", "W in", "charger of",
+    "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}", "charger of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
 )  # fmt: skip
-_TAKES_SURELY = any_of(r"W (?:go|goes|are taken|is taken) in", "inlet", "input", "entr.e", "power_in", r"PD[- ]?in", r"(?:\d+ ?)?W in")
+_TAKES_SURELY = any_of(r"W (?:go|goes|are taken|is taken) in", "inlet", "input", "entr.e", "power_in", r"PD[- ]?in", rf"(?:\d+ ?)?W in{_NO_INLET}")
 _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: up to)?",
     r"\b(?:give|feed) it(?: up to)?",
@@ -84,7 +85,7 @@ _HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?(?:on|over)")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
-_CHARGES_WITH = any_of("charges? with", r"charging[^.;,]{0,12}$")
+_CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
 _BARE_PD = ends_with(r"\bPD")

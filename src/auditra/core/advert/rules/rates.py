@@ -210,6 +210,9 @@ def _of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
         and not sentence.sockets_of("N")
     ):
         return False
+    networks = [each.start for each in sentence.sockets_of("N") if each.end <= figure.start]
+    if usb and not carried and own[0].isdigit() and networks and networks[-1] < usb[-1].start < figure.start:
+        return False
     is_named = _NETWORK_RATE.search(own) or _NETWORK_RATE_BEHIND.match(behind)
     if not is_named or "per second" in behind:
         return False
@@ -272,7 +275,7 @@ def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not follows or (own and not nearer):
         return False
     value = figure.hedged.replace("Mb/s", "MB/s").replace("Gb/s", "GB/s")
-    run = subjects(state, sentence, figure, "SM")[0] if figure.each else cards[-1:]
+    run = subjects(state, sentence, figure, "SM")[0]
     promise(state, sentence, ids_of(state, run or cards[-1:], "cards"), CARDS, figure, value=value)
     return True
 

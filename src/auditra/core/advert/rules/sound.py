@@ -31,7 +31,7 @@ def sound(state: State, sentence: Sentence) -> None:
     if _TITLE.fullmatch(sentence.own) or state.product.is_lead or not jacks or of_network or _NOT_OFFERED.search(sentence.text):
         return
     words = " ".join(sentence.text[jack.start : jack.end].lower() for jack in jacks)
-    if "optical" in words:
+    if "optical" in words and not any(each.text in _SIZES for each in sentence.of_dim(Dim.LENGTH)):
         _jack(state, sentence, "plays", "optical")
         return
     plays = _PLAYS.search(sentence.text) is not None and not _MICROPHONE.fullmatch(words.strip())
@@ -54,6 +54,13 @@ def sound(state: State, sentence: Sentence) -> None:
         if _RECORDS.search(words or sentence.text):
             own = _OWN_JACK.search(sentence.text) is not None
             _jack(state, sentence, "records", size.text if size else "", same=plays_here and not own)
+
+
+def optical(state: State, sentence: Sentence) -> None:
+    """Beside jacks that are told by their size."""
+    named = any(sentence.text[each.start : each.end].lower().startswith("optical") for each in sentence.sockets_of("J"))
+    if named and any(each.text in _SIZES for each in sentence.of_dim(Dim.LENGTH)) and not state.product.is_lead:
+        _jack(state, sentence, "plays", "optical")
 
 
 def _words_of(sentence: Sentence, size: Figure | None, sizes: Sequence[Figure]) -> str | None:
