@@ -127,7 +127,9 @@ def test_a_kill_in_mid_trial_loses_nothing_that_was_shown_and_the_run_goes_on(
     audit = fold_audit("OP-6", library.journal("OP-6").entries())
     library.close()
     done = len([record for record in audit.trials if record.outcome is not None])
-    assert done >= max(2, shown.count(" complete"))  # the second was shown; the line of the first may have scrolled away
+    assert done >= max(
+        2, shown.count(" complete")
+    )  # the second was shown; the line of the first may have scrolled away
     again = open_terminal()
     again.wait_for("20 trials to do" if len(audit.trials) == 2 else "trials to do")
     again.press("Enter")

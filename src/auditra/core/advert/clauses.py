@@ -232,7 +232,9 @@ def _without_counts(
 def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     rows = [_split(text, *line) for line in lines if not _RULE.fullmatch(text[slice(*line)])]
     corner = not text[slice(*rows[0][0])].strip()
-    has_head = len(rows[0]) >= 3 and (corner or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|cm|m\b)", text[a:b]) for a, b in rows[0]))
+    has_head = len(rows[0]) >= 3 and (
+        corner or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|cm|m\b)", text[a:b]) for a, b in rows[0])
+    )
     head = rows[0] if has_head else []
     rows, counts = _without_counts(text, rows, head)
     head = rows[0] if has_head else []

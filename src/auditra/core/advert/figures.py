@@ -54,7 +54,10 @@ _EACH = begins_with(
 _NOT = ends_with(
     r"(?:\bnot|\bno|\bnever|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )\bthan|\bwithout)\s*(?:at)?"
 )
-_NOT_BEHIND = begins_with("(?:less|more|fewer) than", "(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)")
+_NOT_BEHIND = begins_with(
+    "(?:less|more|fewer) than",
+    "(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)",
+)
 _THAN = ends_with(r"\b(?:no|not|none \w+|never) \w+ than")
 _LOOK = 24
 """How far before and behind a figure the words that qualify it may stand."""

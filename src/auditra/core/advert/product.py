@@ -8,7 +8,8 @@ from dataclasses import dataclass, field, replace
 from auditra.core.advert.phrases import any_of
 
 _LEAD = re.compile(
-    r"\b(?<!\bone )(?<!\bsingle )(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble|cavo)\b", re.IGNORECASE
+    r"\b(?<!\bone )(?<!\bsingle )(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble|cavo)\b",
+    re.IGNORECASE,
 )
 _BOX = re.compile(
     r"\b(?:hub|dock|docking|adapter|adapters|charger|reader|switch|stand|cradle|strip|stick|netplug|extender|box|kit|case)\b",
@@ -16,13 +17,16 @@ _BOX = re.compile(
 )
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
 _PLUGS = re.compile(rf"\b{_PLUG}(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?{_PLUG}\b", re.IGNORECASE)
-_ALIKE_PLUGS = re.compile(r"\b(USB-C|C|HDMI|DisplayPort) (?:to|auf) \1\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE)
+_ALIKE_PLUGS = re.compile(
+    r"\b(USB-C|C|HDMI|DisplayPort) (?:to|auf) \1\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE
+)
 _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")
 _LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V\b")
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
 """Keys of a list that only leads have."""
 _SOCKETS = re.compile(
-    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A|C) (?:sockets|ports|outputs)\b|\b(?:HDMI|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b", re.IGNORECASE
+    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A|C) (?:sockets|ports|outputs)\b|\b(?:HDMI|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
+    re.IGNORECASE,
 )
 _OTHER_PAGES = tuple(any_of(*words) for words in (
     # orders and deliveries
@@ -92,7 +96,10 @@ def parts_of(text: str) -> dict[str, str]:
         words = match[1].lower()
         found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[0]))
     kinds = set(found.values())
-    looks = re.search(r"(?i)\b(?:kit|set|two in|twin|pair|between box|ends?|both by|bag|parts?)\b|(?m:^)\W*between\b", text) is not None
+    looks = (
+        re.search(r"(?i)\b(?:kit|set|two in|twin|pair|between box|ends?|both by|bag|parts?)\b|(?m:^)\W*between\b", text)
+        is not None
+    )
     return found if len(kinds) > 1 and looks else {}
 
 
@@ -171,7 +178,18 @@ _HUB = any_of("hub", "dock")
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
 _USB_A, _USB_C = any_of("USB-A"), any_of("USB-C")
-_DRIVE = any_of("drive dock", r"m\.2", "nvme", "ssd", "enclosure", "drive case", "inner drive")
+_DRIVE = any_of(
+    "drive dock",
+    r"m\.2",
+    "nvme",
+    "ssd",
+    "enclosure",
+    "drive case",
+    "inner drive",
+    "drive bays?",
+    "(?:two|four|2|4)-bay",
+    "each bay",
+)
 _BEGINNING = 150
 """Characters in which a text says what it sells."""
 
@@ -220,11 +238,7 @@ def _is_lead(text: str, first: str) -> bool:
     plugs_first = plugs is not None and (boxed is None or plugs.start() < boxed.start())
     named = _LEAD.search(start) or _LEAD.search(first[:64])
     extension = _EXTENSION_LEAD.search(first) is not None
-    by_name = (
-        named is not None
-        and not re.search(r"(?i)\badapter|converts?\b", start)
-        and (not is_boxed or plugs_first)
-    )
+    by_name = named is not None and not re.search(r"(?i)\badapter|converts?\b", start) and (not is_boxed or plugs_first)
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed
     by_plugs = _PLUGS.search(title) is not None and _ALIKE_PLUGS.search(title) is not None and not is_boxed

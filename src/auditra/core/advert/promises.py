@@ -57,7 +57,13 @@ FEEDS, CARDS, READS, WRITES = (
 NO_DATA, NO_DISPLAY = Verb("no data", "no data"), Verb("no display", "no display")
 FRAMES, ACCEPTS, CHARGES = Verb("frames", "frames"), Verb("accepts", "accept"), Verb("fast charges", "fast charge")
 _AT_ONCE = any_of(
-    "side by side", "at once", "at the same time", "simultaneous(?:ly)?", r"(?<!\dW )(?<!\d W )together", "in parallel", "all at full speed"
+    "side by side",
+    "at once",
+    "at the same time",
+    "simultaneous(?:ly)?",
+    r"(?<!\dW )(?<!\d W )together",
+    "in parallel",
+    "all at full speed",
 )
 _SEVERAL_SCREENS = re.compile(
     r"(?i)^\W*(?:dual|triple|quad|two|three|four)\b|\beach\b|\b(?:two|dual|three|triple|four|both|all)(?: \w+)?"
@@ -70,7 +76,15 @@ def promise(
 ) -> None:
     """A figure of some sockets, with its conditions."""
     words = f"{value or figure.hedged}{tail}"
-    say_of(state, sentence, ids, verb, words, under=under_what(sentence, figure), all_in_use=with_all_in_use(sentence, figure))
+    say_of(
+        state,
+        sentence,
+        ids,
+        verb,
+        words,
+        under=under_what(sentence, figure),
+        all_in_use=with_all_in_use(sentence, figure),
+    )
 
 
 def say_of(
@@ -78,7 +92,9 @@ def say_of(
     all_in_use: bool = False,
 ) -> None:  # fmt: skip
     """Of each socket by itself; of all at once, which promises more, only where the words say so."""
-    at_once = verb not in (NO_DATA, NO_DISPLAY) and (all_in_use or _AT_ONCE.search(sentence.text) or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text)))
+    at_once = verb not in (NO_DATA, NO_DISPLAY) and (
+        all_in_use or _AT_ONCE.search(sentence.text) or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text))
+    )
     groups = [ids] if at_once and ids else [[port] for port in ids]
     say(state, sentence, *(joined(group, verb, words) + under for group in groups))
 

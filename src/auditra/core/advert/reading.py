@@ -56,8 +56,12 @@ _LEADS = 4
 _WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)", re.IGNORECASE)
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
-_COLUMN_OF_HOST = re.compile(r"(?i)(?!on\b|with|from\b|to\b)[\w./+-]+(?: [\w./+-]+){0,3} (?:hosts?|computers?|laptops?|tablets?|phones?)|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])")
-_NUMBERED = re.compile(r"(?i)\b(?:sockets?|ports?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)")
+_COLUMN_OF_HOST = re.compile(
+    r"(?i)(?!on\b|with|from\b|to\b)[\w./+-]+(?: [\w./+-]+){0,3} (?:hosts?|computers?|laptops?|tablets?|phones?)|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])"
+)
+_NUMBERED = re.compile(
+    r"(?i)\b(?:sockets?|ports?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
+)
 _ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
 _REFERENCE = re.compile(
     rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(_ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two|three|four|\d))?"
@@ -187,7 +191,11 @@ def _with_earlier(state: State, sentence: Sentence) -> Sentence:
     if state.before is None:
         return sentence
     first = sentence.conditions[0] if sentence.conditions else None
-    if first is not None and first.start == sentence.shift + _blanks(sentence.own) and is_else(sentence.text[first.start : first.end]):
+    if (
+        first is not None
+        and first.start == sentence.shift + _blanks(sentence.own)
+        and is_else(sentence.text[first.start : first.end])
+    ):
         return replace(sentence, conditions=(opposite_of(first, state.before), *sentence.conditions[1:]))
     then = _THEN.match(sentence.own)
     if then is None or not state.before.words:
@@ -274,8 +282,15 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
             state.turn_to(product.devices[part], of_part(product, part))
         elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
             state.turn_to(BOTH, product)
-    elif product.is_lead and clause.over and re.search(r"\d", clause.over) and (
-        clause.row or clause.column or (_LENGTH_KEY.fullmatch(clause.over) and len(_LENGTH_KEYS.findall(state.text)) > 1)
+    elif (
+        product.is_lead
+        and clause.over
+        and re.search(r"\d", clause.over)
+        and (
+            clause.row
+            or clause.column
+            or (_LENGTH_KEY.fullmatch(clause.over) and len(_LENGTH_KEYS.findall(state.text)) > 1)
+        )
     ):
         state.turn_to(f"lead{_MODEL.sub('', clause.over.lower())}", product)
     elif product.is_lead and state.device and not clause.over:
@@ -338,7 +353,9 @@ def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> l
     ends_each = sentence.text[before[-1].end : figure.end + 20].rstrip().endswith("each")
     is_list = _DASH.fullmatch(tail) is not None
     of_cards = run[0].letter in "SM" and run[0].count is None
-    pattern = _JOINT if of_cards or is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
+    pattern = (
+        _JOINT if of_cards or is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
+    )
     for socket in reversed(before[:-1]):
         if not pattern.fullmatch(sentence.text[socket.end : run[0].start]):
             break
@@ -423,4 +440,6 @@ def _any_before(sentence: Sentence, condition: Condition) -> bool:
 
 def _nothing_between(sentence: Sentence, condition: Condition, start: int, end: int) -> bool:
     others = (each for each in sentence.conditions if each is not condition)
-    return not re.search(r"[;.]", sentence.text[start:end]) and not any(start <= each.start < end for each in others)
+    return not re.search(r";|\.(?!\d)", sentence.text[start:end]) and not any(
+        start <= each.start < end for each in others
+    )

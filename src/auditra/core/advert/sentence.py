@@ -22,22 +22,29 @@ _OVER_MANY = frozenset({Dim.RATE, Dim.MODE})
 """What may stand over the sockets that it is of: ``10 Gb/s: 3 x USB-A, 2 x USB-C``."""
 _BARE_NUMBER = re.compile(r"\s*\d+(?:[.,]\d+)?(?=\s*$|\s*,)")
 _SEGMENT = re.compile(
-    r"[;.]\s|[()]|:\s|,\s(?=(?:and none|against|our|the last|Mark|other|not|instead|expect|in a|and the)\b)",
+    r"[;.]\s|[()]|:\s|\s-\s|,\s(?=(?:and none|against|our|the last|Mark|other|not|instead|expect|in a|and the)\b)",
     re.IGNORECASE,
 )
 _OF_ANOTHER = any_of(
     r"(?:other|others'|competing|most|many|cheap|older|rival|customers?'?) "
     r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
     r"(?:our|the) (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)", "Mark 1", "predecessor",
-    "last year", "version is another", r"that is \d", "on average", "expect about",
+    "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d", "on average", "expect about",
     r"does not\b[^,.;]*\b(?:show|carry|charge)", "wait", r"hold (?:it|the)", "not for", "falls? back", "also talks",
     r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own", 
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""
 
 
-_SOLD_APART = any_of("(?:is|are|can be) (?:sold|bought|had) (?:apart|separately|as an extra)", "(?:is|are) optional", "available (?:apart|separately)")
-_ENCLOSED = re.compile(r"\bincl(?:\.|uding|udes)? (?:an? )?[^,;()]{0,24}\b(?:cable|lead|cord|supply|adapter|charger)\b[^,;()]{0,12}", re.IGNORECASE)
+_SOLD_APART = any_of(
+    "(?:is|are|can be) (?:sold|bought|had) (?:apart|separately|as an extra)",
+    "(?:is|are) optional",
+    "available (?:apart|separately)",
+)
+_ENCLOSED = re.compile(
+    r"\bincl(?:\.|uding|udes)? (?:an? )?[^,;()]{0,24}\b(?:cable|lead|cord|supply|adapter|charger)\b[^,;()]{0,12}",
+    re.IGNORECASE,
+)
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
@@ -161,7 +168,11 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
 def _comes_with_it(whole: str, condition: Condition) -> bool:
     """``4x USB-A, with 24 W supply`` in a title: what is in the box."""
     ends_list = whole[: condition.start].rstrip().endswith(",") and whole[: condition.start].count(",") > 1
-    return condition.means is Means.WITH and ends_list and re.match(r"with (?:an? )?\d", whole[condition.start :]) is not None
+    return (
+        condition.means is Means.WITH
+        and ends_list
+        and re.match(r"with (?:an? )?\d", whole[condition.start :]) is not None
+    )
 
 
 def _figures(whole: str, shift: int) -> tuple[Figure, ...]:

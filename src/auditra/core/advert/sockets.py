@@ -35,14 +35,17 @@ _COUNT_BEFORE = re.compile(
     rf"(?P<count>{_NUMBER})?(?: (?:at|on|in) the \w+)?(?: are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
-_WORDS_OF_COUNT = "|".join(word for word in NUMBERS if word not in ("a", "an", "another", "either", "first", "second", "third"))
+_WORDS_OF_COUNT = "|".join(
+    word for word in NUMBERS if word not in ("a", "an", "another", "either", "first", "second", "third")
+)
 _DESCRIBED_BEFORE = re.compile(
     rf"(?i)(?<![\w.,-])(?P<count>{_WORDS_OF_COUNT}) (?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|is|are|has|via)\b)[a-z-]+ "
     r"(?:(?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|via)\b)[a-z-]+ )?$"
 )
 """``Three quick USB-A``: whatever word describes them."""
 _PART_BEFORE = re.compile(
-    rf"(?<![\w.,-])(?P<part>{_NUMBER}) of (?:the|its|our|these|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$", re.IGNORECASE
+    rf"(?<![\w.,-])(?P<part>{_NUMBER}) of (?:the|its|our|these|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$",
+    re.IGNORECASE,
 )
 """``Three of the four USB-A``."""
 _ALL_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports),? (?:\(|- )?all (?:of them )?(?:are )?$")
@@ -76,7 +79,8 @@ _PLUG_BEHIND = re.compile(
 _LEAD_BEHIND = re.compile(r"[\s-]*(?:cables?|leads?|cords?|wires?)\b", re.IGNORECASE)
 _OF_HOST_BEHIND = re.compile(
     r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)"
-    r"|\s*\((?:[\w ]{1,16}, ?)?(?:to (?:the |your )?)?(?:hosts?|upstream|uplink|computer|laptop)(?: side| port)?(?:,[^)]{1,24})?\)",
+    r"|\s*\((?:[\w ]{1,16}, ?)?(?:to (?:the |your )?)?(?:hosts?|upstream|uplink|computer|laptop)(?: side| port)?(?:,[^)]{1,24})?\)"
+    r"|,? to (?:the |your )?(?:hosts?|computer|laptop)\b(?! and)",
     re.IGNORECASE,
 )
 _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and)|\s*[,)]|$))")
@@ -116,6 +120,8 @@ _LONE = re.compile(
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
+_MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stand|switch|type|series|station) $")
+"""``Adapter A7`` is no socket."""
 _LABEL = re.compile(
     r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey|gray|black|red"
     r"|blue|green|near|far|inner)\b",
@@ -160,9 +166,12 @@ def sockets(text: str) -> list[Socket]:
         for match in pattern.finditer(text):
             take(*match.span(), _counted(letter, match.start(), match.end(), text))
     for match in _NAMED.finditer(text):
+        if _MODEL_BEFORE.search(text[: match.start()]):
+            continue
         take(*match.span(), _named(match, text))
     for match in _LONE.finditer(text):
-        take(*match.span(), _counted(match[0].strip(), match.start(), match.end(), text))
+        if not _MODEL_BEFORE.search(text[: match.start()]):
+            take(*match.span(), _counted(match[0].strip(), match.start(), match.end(), text))
     found.sort(key=lambda socket: socket.start)
     return [socket for n, socket in enumerate(found) if not n or not _is_other_name(found[n - 1], socket, text)]
 

@@ -29,7 +29,20 @@ _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
 _SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
 SPREAD = re.compile(r",? (?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
 SPREAD_BEFORE = re.compile(r"(?:give or take|\+/-|±)\s*$", re.IGNORECASE)
-_BELOW = any_of("below", "under", "never above", "at most", "cooler than", "never (?:goes|gets|rises|climbs) (?:beyond|above|over|past)", "(?:never|not|no) (?:hotter|warmer) than", "(?:never|not) (?:gets?|becomes?) (?:hotter|warmer) than", "up to", "max", "no more than", "not above")
+_BELOW = any_of(
+    "below",
+    "under",
+    "never above",
+    "at most",
+    "cooler than",
+    "never (?:goes|gets|rises|climbs) (?:beyond|above|over|past)",
+    "(?:never|not|no) (?:hotter|warmer) than",
+    "(?:never|not) (?:gets?|becomes?) (?:hotter|warmer) than",
+    "up to",
+    "max",
+    "no more than",
+    "not above",
+)
 _NOT_BELOW = re.compile(r"(?<!never )(?<!not )(?<!no )\bwarmer than|from -|-\s*$|storage", re.IGNORECASE)
 _WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
 _LEAST_TAIL_M, _MOST_TAIL_M = 0.05, 1.0
@@ -209,5 +222,9 @@ def made_of(state: State, sentence: Sentence) -> None:
         return
     if state.product.is_lead and not _JACKET.search(sentence.text):
         return
-    word = re.sub("(?i)abs", "ABS", match[1]) if "abs" in match[1].lower() else match[1].lower().replace("aluminum", "aluminium")
+    word = (
+        re.sub("(?i)abs", "ABS", match[1])
+        if "abs" in match[1].lower()
+        else match[1].lower().replace("aluminum", "aluminium")
+    )
     say(state, sentence, f"body made of {word}")

@@ -53,7 +53,9 @@ _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\b
 _ANY_HOST = any_of("every", "any", "all", "that")
 _WAKES = any_of(rf"wakes?(?: up)?(?: together)? with (?:the|your|its) {HOSTS}")
 _LOCK = any_of("lock slot", "security slot", "slot for a (?:cable )?lock")
-_HOSTS = re.compile(r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers|PCs): (\d)")
+_HOSTS = re.compile(
+    r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers|PCs): (\d)"
+)
 _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 

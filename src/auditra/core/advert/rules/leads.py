@@ -16,7 +16,11 @@ from auditra.core.advert.units import Dim
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
 _TOLD_OF = re.compile(r"\s*[(:-]\s*\d+ ?(?:Gb|Mb|W|A)")
 _NOT_LENGTH = any_of(
-    "drops?", "bend", "bag", "diameter", r"m+ (?:thick|across|wide)",
+    "drops?",
+    "bend",
+    "bag",
+    "diameter",
+    r"m+ (?:thick|across|wide)",
 )
 _ONLY_LENGTH = re.compile(r"(?i)(?:the |our )?[\d.,]+ ?(?:m|cm|ft|in)(?: (?:version|lead|one|cable|model|cord|long))?")
 _SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
@@ -24,12 +28,19 @@ _SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)ot
 _IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNORECASE)
 _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")
 _MARKED = any_of(
-    r"e-?mark(?:er|ed|ing)?", "marked", "chip inside", "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?", "(?:with|has) (?:a |its )?(?:marker|identity) chip"
+    r"e-?mark(?:er|ed|ing)?",
+    "marked",
+    "chip inside",
+    "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?",
+    "(?:with|has) (?:a |its )?(?:marker|identity) chip",
 )
 _NO_MARK = any_of(r"no e-?mark(?:er)?", "no chip", "without (?:a )?chip")
 _COMPRESSED = any_of("with (?:DSC|compression)", "compressed")
 _NO_PICTURE = any_of(
-    "not for (?:pictures|video|displays)", "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?", "carries no picture", "not carry a picture"
+    "not for (?:pictures|video|displays)",
+    "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?",
+    "carries no picture",
+    "not carry a picture",
 )
 _PICTURE = any_of("picture", "video")
 _NO_DATA = any_of("charg(?:e|ing) only", "no data", "power only")
@@ -71,7 +82,12 @@ def _is_range_of_leads(sentence: Sentence) -> bool:
 def _length_of_row(state: State, sentence: Sentence) -> None:
     """``2 m | 480 Mb/s``: of a table with a lead for each row."""
     row = figures(sentence.clause.over)
-    if not state.device or len(row) != 1 or row[0].dim is not Dim.LENGTH or not _ONLY_LENGTH.fullmatch(sentence.clause.over.strip()):
+    if (
+        not state.device
+        or len(row) != 1
+        or row[0].dim is not Dim.LENGTH
+        or not _ONLY_LENGTH.fullmatch(sentence.clause.over.strip())
+    ):
         return
     if not state.has_said(f"{state.device}:body length"):
         say(state, sentence, f"body length {row[0].text}")
@@ -99,7 +115,9 @@ def _carries(state: State, sentence: Sentence, figure: Figure) -> None:
 
 def _rate(state: State, sentence: Sentence, figure: Figure) -> None:
     """Of an extension the rate of its socket."""
-    if state.product.is_extension and (sentence.sockets_of("A") or re.search(r"USB-?A\b|\bA (?:plug|socket|to)\b|to A\b", state.text)):
+    if state.product.is_extension and (
+        sentence.sockets_of("A") or re.search(r"USB-?A\b|\bA (?:plug|socket|to)\b|to A\b", state.text)
+    ):
         say(state, sentence, f"A1 data {figure.hedged}{under_what(sentence, figure)}")
     else:
         _carries(state, sentence, figure)
@@ -107,7 +125,12 @@ def _rate(state: State, sentence: Sentence, figure: Figure) -> None:
 
 def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     marked = _MARKED.search(re.split(r"[;.] ", sentence.before(figure))[-1])
-    is_other = marked or _IN_SUPPLY.search(sentence.before(figure, 40)) or _LOSES.search(sentence.text) or _OF_SUPPLY.match(sentence.behind(figure))
+    is_other = (
+        marked
+        or _IN_SUPPLY.search(sentence.before(figure, 40))
+        or _LOSES.search(sentence.text)
+        or _OF_SUPPLY.match(sentence.behind(figure))
+    )
     if is_other or _MARKED.search(sentence.part_of(figure)):
         return
     if state.product.is_extension:

@@ -39,7 +39,9 @@ _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
 )
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
-_SINGLE_BEFORE = ends_with(r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with)|or one(?: \w+)?)(?: up to)?")
+_SINGLE_BEFORE = ends_with(
+    r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with)|or one(?: \w+)?)(?: up to)?"
+)
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY = any_of("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))")
 _EXCLUSIVE = any_of(

@@ -49,7 +49,15 @@ _TAKES = any_of(
     "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}", "charger of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
 )  # fmt: skip
-_TAKES_SURELY = any_of(r"W (?:go|goes|are taken|is taken) in", "inlet", "input", "entr.e", "power_in", r"PD[- ]?in", rf"(?:\d+ ?)?W in{_NO_INLET}")
+_TAKES_SURELY = any_of(
+    r"W (?:go|goes|are taken|is taken) in",
+    "inlet",
+    "input",
+    "entr.e",
+    "power_in",
+    r"PD[- ]?in",
+    rf"(?:\d+ ?)?W in{_NO_INLET}",
+)
 _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: up to)?",
     r"\b(?:give|feed) it(?: up to)?",
@@ -111,7 +119,7 @@ _TWO_IN_USE = any_of(
     "with two",
 )
 _TWO = 2
-_AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&)\s*", re.IGNORECASE)
+_AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _NAMED = re.compile(r"\b[AC]\d\b")
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
@@ -251,7 +259,12 @@ def _goes_on(state: State, sentence: Sentence, figure: Figure) -> bool:
         for each in sentence.of_dim(Dim.WATTS)
         if each.end <= figure.start and not any(c.start <= each.start < c.end for c in sentence.conditions)
     ]
-    if not earlier and state.to_host_in == state.previous and goes_on(state, sentence) and not sentence.sockets_of("AC"):
+    if (
+        not earlier
+        and state.to_host_in == state.previous
+        and goes_on(state, sentence)
+        and not sentence.sockets_of("AC")
+    ):
         return bool(under_what(sentence, figure))
     if state.to_host_in != sentence.clause.start or not earlier or not under_what(sentence, figure):
         return False

@@ -38,11 +38,14 @@ _KEY_OF_UPLINK = any_of(
 )
 _LEAD_GAP = re.compile(r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?", re.IGNORECASE)
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
-HOST_PLUG = re.compile(r"USB-C (?:to )?(?:the )?host(?: port| plug)?\s*[(:,][^();]{0,30}$", re.IGNORECASE)
+HOST_PLUG = re.compile(
+    r"USB-C[ ,(]{1,3}(?:to )?(?:the |your )?(?:host|computer|laptop)(?: port| plug| side)?\s*[(:,)][^();]{0,30}$",
+    re.IGNORECASE,
+)
 _MARKED = any_of("(?:marked|labelled) with")
 _ALL_SOCKETS = re.compile(
     r"\b(?:all|each of|every one of)(?: the| its| of the)?(?: (?:two|three|four|five|six|seven|eight|ten|\d{1,2}))?"
-    r" (?:USB )?(?:sockets|ports)\b",
+    r" (?:USB )?(?:sockets|ports)\b|^\W*(?:all|each|every one)(?: of them)? (?:do|does|runs?|have|has|carry|carries|works?|reach)\b",
     re.IGNORECASE,
 )
 _EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:sockets?|ports?)\b", re.IGNORECASE)
@@ -80,7 +83,9 @@ _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2}) (?:sockets|ports)\s*\)", re.IGNORECASE)
 _NO_PART = ("a", "an", "second", "first", "third", "both")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
-_UPLINK_OF_SWITCH = re.compile(rf"(?:\b(\d|{_WORDS}) (?:x )?(?:more |further )?)?\buplinks?(?: (?:sockets?|ports?))?[^,;.]{{0,20}}$", re.IGNORECASE)
+_UPLINK_OF_SWITCH = re.compile(
+    rf"(?:\b(\d|{_WORDS}) (?:x )?(?:more |further )?)?\buplinks?(?: (?:sockets?|ports?))?[^,;.]{{0,20}}$", re.IGNORECASE
+)
 _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
 _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
 _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
@@ -111,7 +116,9 @@ _SHARES = ends_with(r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link o
 _DITTO = any_of("ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
-_PORTS = re.compile(rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE)
+_PORTS = re.compile(
+    rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE
+)
 _FASTEST_CARD = 2e9
 """In the bits that were written for bytes. Source: SD Physical Layer 9.10 ends at 1969 MB/s for one lane."""
 _FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}

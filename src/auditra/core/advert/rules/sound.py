@@ -17,10 +17,14 @@ _RECORDS = any_of("headset", "mic", "microphones?", "in/out", "in and out", "rec
 _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
 _NETWORK = any_of("network", "ethernet", "LAN")
 _SAME = any_of("(?:through|on|in|via|over) the same (?:socket|jack)")
-_OWN_JACK = re.compile(r"\band (?:one|another|an?other|a second)(?: (?:jack|socket))?,? for (?:a |the )?mic", re.IGNORECASE)
+_OWN_JACK = re.compile(
+    r"\band (?:one|another|an?other|a second)(?: (?:jack|socket))?,? for (?:a |the )?mic", re.IGNORECASE
+)
 _TITLE = re.compile(r"[\W]*(?:audio|sound|headphones?)[\W]*", re.IGNORECASE)
 """A heading over what is said of jacks."""
-_NOT_OFFERED = any_of("no (?:calls?|sound|audio|recording)", "audio (?:on|over|through|via) (?:all|both|each|every|HDMI|DisplayPort)")
+_NOT_OFFERED = any_of(
+    "no (?:calls?|sound|audio|recording)", "audio (?:on|over|through|via) (?:all|both|each|every|HDMI|DisplayPort)"
+)
 _MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
 
 
@@ -28,7 +32,13 @@ def sound(state: State, sentence: Sentence) -> None:
     """One jack for each size that is named; one for a headset both ways."""
     jacks = sentence.sockets_of("J")
     of_network = _NETWORK.search(sentence.clause.heading) is not None
-    if _TITLE.fullmatch(sentence.own) or state.product.is_lead or not jacks or of_network or _NOT_OFFERED.search(sentence.text):
+    if (
+        _TITLE.fullmatch(sentence.own)
+        or state.product.is_lead
+        or not jacks
+        or of_network
+        or _NOT_OFFERED.search(sentence.text)
+    ):
         return
     words = " ".join(sentence.text[jack.start : jack.end].lower() for jack in jacks)
     if "optical" in words and not any(each.text in _SIZES for each in sentence.of_dim(Dim.LENGTH)):

@@ -13,7 +13,7 @@ from auditra.core.advert.units import Dim
 
 _READ = any_of("reads?", "reading", "rd", "read speed")
 _WRITE = any_of("writes?", "writing", "wr", "write speed")
-_BOTH_WAYS = any_of("either way", "both ways", "each way")
+_BOTH_WAYS = any_of("reads? and writes?", "reading and writing", "either way", "both ways", "each way")
 _STORES = any_of("built[- ]in", "inner", "inside", "internal", "storage", "drive", "SSD", "NVMe", "capacity")
 _INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capacity", r"\d ?[TG]B (?:SSD|NVMe|drive)")
 """A drive that comes with it, and not only a place for one."""
@@ -26,7 +26,8 @@ _IN_SUM = begins_with("in sum", "in total", "combined", "altogether", "shared")
 _ON_THE_WIRE = any_of(r"that is(?! \w+er\b)", "on the wire", "copies")
 _FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
 _ON_LABEL = re.compile(
-    r"\s*(?:\w+ )?(?:on|at|for|through) the (left|right|upper|lower|front|rear|first|second) (?:one|socket|port)", re.IGNORECASE
+    r"\s*(?:\w+ )?(?:on|at|for|through) the (left|right|upper|lower|front|rear|first|second) (?:one|socket|port)",
+    re.IGNORECASE,
 )
 _CARD_SIZE = any_of("cards?", "max")
 _DRIVES = any_of("drives?")
