@@ -199,7 +199,8 @@ def _split(text: str, start: int, end: int) -> list[tuple[int, int]]:
 
 
 _COUNT_HEAD = re.compile(
-    r"\s*(?:number|count|how many|qty\.?|quantity|pcs\.?|pieces|amount|no\. of (?:ports|sockets)|x|ports|sockets|anzahl)\s*",
+    r"\s*(?:number|count|how many|qty\.?|quantity|pcs\.?|pieces|amount|no\. of (?:ports|sockets)|x|ports|sockets"
+    r"|anzahl)\s*",
     re.IGNORECASE,
 )
 _HOST_HEAD = re.compile(r"\b(?:hosts?|computers?|laptops?|tablets?|phones?|supply|charger)\b", re.IGNORECASE)

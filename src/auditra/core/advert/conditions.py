@@ -52,7 +52,9 @@ _ON = r"[^,.;:)]*"
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
         rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {HOSTS} alone",
-        r"on bus power(?: alone)?", "bus[- ]powered", "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}", r"(?<=[,;] )(?:or )?else", "otherwise",
+        r"on bus power(?: alone)?", "bus[- ]powered",
+        "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}",
+        r"(?<=[,;] )(?:or )?else", "otherwise",
         rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
         f"no {_SUPPLY}",
     ),
@@ -75,7 +77,9 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     ),
     Means.ALONE: (
         rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
-        rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at|plugged in(?:to)?|connected to|attached to)|(?:only |just )(?:the )?[\w-]+(?: socket| port| output)?(?: \d)? is (?:used|in use|connected|busy|plugged in)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
+        rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at|plugged in(?:to)?"
+        rf"|connected to|attached to)|(?:only |just )(?:the )?[\w-]+(?: socket| port| output)?(?: \d)? is (?:used"
+        rf"|in use|connected|busy|plugged in)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
@@ -86,17 +90,21 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.ALL: (
         r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
         "(?:in use|used|busy|filled|taken|connected|occupied|running|at work|at once)",
-        r"(?<=\()(?:dual|both|all)(?: (?:displays|screens|monitors))?(?=[),])", "both in use", "even with every socket taken", "fill both", "all at once", "at the same time",
+        r"(?<=\()(?:dual|both|all)(?: (?:displays|screens|monitors))?(?=[),])", "both in use",
+        "even with every socket taken", "fill both", "all at once", "at the same time",
         "all running side by side",
         "side by side", "all in one go", "at once", "always",
     ),
     Means.ON: (
-        rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they | the | we )[^,.;)])+",
+        rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
+        rf"| the | we )[^,.;)])+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
         "on (?:all |any |the )?others?(?=,|:| it| they| the)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
-        rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
-        rf"(?:on|with|from|at) (?:an?|any|most|some) (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
+        rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older"
+        rf"|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
+        rf"(?:on|with|from|at) (?:an?|any|most|some) (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
+        rf"|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
         "(?:on|at|over|with) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)", rf"only (?:the )?{HOSTS} \d",
     ),
 }  # fmt: skip
@@ -106,14 +114,16 @@ _NAMED_FORMS = (
     rf"((?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     rf"({_SUPPLY} of \d+ ?W) (?:needed|required)",
-    rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its |our )?((?:\d+ ?[WV] )?{_SUPPLY})"
+    rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
+    rf"|our )?((?:\d+ ?[WV] )?{_SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{_SUPPLY})",
     rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?:drawn by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
     r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older) cards?)",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
-    r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
+    r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
+    r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
     r"with ((?:two|three|four|\d)(?: of them)?)(?=\s*(?:[.;,)]|$))",
     r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
@@ -141,7 +151,8 @@ _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
 _ON_BEGINS = re.compile(r"^(?:only )?(?:on|from|with|for|under|only|in|at) (?:any |the |an? )?", re.IGNORECASE)
 _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
-    r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case|unless)\s+"
+    r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case"
+    r"|unless)\s+"
     r"(?:it is (?=\w)|its |the |a )?",
     re.IGNORECASE,
 )

@@ -8,7 +8,8 @@ from dataclasses import dataclass, field, replace
 from auditra.core.advert.phrases import any_of
 
 _LEAD = re.compile(
-    r"\b(?<!\bone )(?<!\bsingle )(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble|cavo)\b",
+    r"\b(?<!\bone )(?<!\bsingle )(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble"
+    r"|cavo)\b",
     re.IGNORECASE,
 )
 _BOX = re.compile(
@@ -25,7 +26,8 @@ _LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
 """Keys of a list that only leads have."""
 _SOCKETS = re.compile(
-    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A|C) (?:sockets|ports|outputs)\b|\b(?:HDMI|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
+    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A"
+    r"|C) (?:sockets|ports|outputs)\b|\b(?:HDMI|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
     re.IGNORECASE,
 )
 _OTHER_PAGES = tuple(any_of(*words) for words in (
@@ -44,7 +46,8 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
      "what you need", "before you (?:begin|start)"),
     # tests and opinions
-    ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)", "what (?:buyers|customers|people) (?:write|say)",
+    ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)",
+    "what (?:buyers|customers|people) (?:write|say)",
      r"average of \d+ ratings", "customer reviews", "stars from"),
     # the maker about himself
     (r"(?:our|the(?: \w+)?) story", r"founded in", r"in (?:19|20)\d\d,? (?:two|three|we|our|he|she|a)", "people work",
@@ -117,7 +120,8 @@ _NO_MODEL = any_of(
 
 
 _PROSE_MODEL = re.compile(
-    r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings|takes|lacks)\b)"
+    r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings"
+    r"|takes|lacks)\b)"
 )
 
 

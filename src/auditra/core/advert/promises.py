@@ -6,10 +6,11 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from auditra.core.advert.belonging import under_what, with_all_in_use
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
-from auditra.core.advert.reading import BOTH, Said, State, under_what, with_all_in_use
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import BOTH, Said, State
 from auditra.core.advert.sureness import assumptions_of
 
 _METRIC = {"in": (25.4, "mm"), "ft": (0.3048, "m"), "oz": (28.349523125, "g"), "lb": (453.59237, "g")}

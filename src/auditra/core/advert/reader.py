@@ -10,9 +10,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.advert.product import product_of
-from auditra.core.advert.reading import Said, read
+from auditra.core.advert.reading import read
 from auditra.core.advert.rules import RULES
 from auditra.core.advert.spelling import Plain, plain
+from auditra.core.advert.state import Said
 from auditra.core.advert.sureness import sure_of
 from auditra.core.claims.language import parse_claims
 from auditra.core.errors import ClaimError, InputError

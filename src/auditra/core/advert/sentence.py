@@ -29,9 +29,10 @@ _OF_ANOTHER = any_of(
     r"(?:other|others'|competing|most|many|cheap|older|rival|customers?'?) "
     r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
     r"(?:our|the) (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)", "Mark 1", "predecessor",
-    "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d", "on average", "expect about",
+    "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
+    "on average", "expect about",
     r"does not\b[^,.;]*\b(?:show|carry|charge)", "wait", r"hold (?:it|the)", "not for", "falls? back", "also talks",
-    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own", 
+    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""
 
@@ -48,7 +49,8 @@ _ENCLOSED = re.compile(
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
-    r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most|cheap)\b)"
+    r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most"
+    r"|cheap)\b)"
     r"[^.;]{3,160}?,(?=\s(?:the|it|its|this|ours?|we|that)\b)",
     re.IGNORECASE,
 )

@@ -21,25 +21,30 @@ NUMBERS = {
     "second": 1, "first": 1, "third": 1, "either": 2, "zwei": 2, "drei": 3, "vier": 4, "deux": 2, "trois": 3,
     "quatre": 4, "dos": 2, "tres": 3, "cuatro": 4, "due": 2, "tre": 3, "quattro": 4, "drie": 3, "twee": 2,
 }  # fmt: skip
+COUNT_WORDS = "|".join(sorted(NUMBERS, key=len, reverse=True))
+"""Counts in words, as a pattern."""
 _TIMES_SAID = {"once": 1, "twice": 2, "three times": 3, "four times": 4, "five times": 5, "six times": 6}
 _NUMBER = rf"(?:\d{{1,2}}(?![.,]?\d)|{'|'.join(sorted(NUMBERS, key=len, reverse=True))})"
 _ADJECTIVES = (
     r"(?:(?:full-size|more|other|own|new|fast|rear|front|side|plain|same|such|downstream|data|sized?|real|separate|extra"
-    r"|SuperSpeed|Super-Speed|[Hh]i-?[Ss]peed|high[- ]speed|USB(?: ?[234](?:\.\d)?)?(?: Gen ?\d(?: ?x ?\d)?)?|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
+    r"|SuperSpeed|Super-Speed|[Hh]i-?[Ss]peed|high[- ]speed|USB(?: ?[234](?:\.\d)?)?(?: Gen ?\d(?: ?x ?\d)?)?"
+    r"|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
     r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
     r"|prises|puertos|buchsen|anschl(?:ü|ue)sse|sockets?|ports?|outputs?|slots?|of|USB \d\.\d)\s+)*"
 )
 _COUNT_BEFORE = re.compile(
     r"(?<![\w.,-])(?:(?P<all>all|each of|every one of|any of|both|each|every|either)\s+)?(?:of )?"
     r"(?:the\s+|its\s+|these\s+|those\s+|our\s+)?"
-    rf"(?P<count>{_NUMBER})?(?: (?:at|on|in) the \w+)?(?: are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$|\*\s*)?{_ADJECTIVES}\(?$",
+    rf"(?P<count>{_NUMBER})?(?: (?:at|on|in) the \w+)?(?: are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$"
+    rf"|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
 _WORDS_OF_COUNT = "|".join(
     word for word in NUMBERS if word not in ("a", "an", "another", "either", "first", "second", "third")
 )
 _DESCRIBED_BEFORE = re.compile(
-    rf"(?i)(?<![\w.,-])(?P<count>{_WORDS_OF_COUNT}) (?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|is|are|has|via)\b)[a-z-]+ "
+    rf"(?i)(?<![\w.,-])(?P<count>{_WORDS_OF_COUNT}) (?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|is|are|has"
+    rf"|via)\b)[a-z-]+ "
     r"(?:(?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|via)\b)[a-z-]+ )?$"
 )
 """``Three quick USB-A``: whatever word describes them."""
@@ -56,7 +61,8 @@ _UNIT_WORD = re.compile(
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
-    rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
+    rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)"
+    rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
     rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
@@ -79,7 +85,8 @@ _PLUG_BEHIND = re.compile(
 _LEAD_BEHIND = re.compile(r"[\s-]*(?:cables?|leads?|cords?|wires?)\b", re.IGNORECASE)
 _OF_HOST_BEHIND = re.compile(
     r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)"
-    r"|\s*\((?:[\w ]{1,16}, ?)?(?:to (?:the |your )?)?(?:hosts?|upstream|uplink|computer|laptop)(?: side| port)?(?:,[^)]{1,24})?\)"
+    r"|\s*\((?:[\w ]{1,16}, ?)?(?:to (?:the |your )?)?(?:hosts?|upstream|uplink|computer|laptop)(?: side"
+    r"| port)?(?:,[^)]{1,24})?\)"
     r"|,? to (?:the |your )?(?:hosts?|computer|laptop)\b(?! and)",
     re.IGNORECASE,
 )
@@ -89,7 +96,8 @@ _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
 _OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _OF_HOST_BEFORE = re.compile(
-    r"(?i)\b(?:connect(?:s|ed)? (?:by|via|through)(?: an?| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)|in any|an? host's|your host's|host's own"
+    r"(?i)\b(?:connect(?:s|ed)? (?:by|via|through)(?: an?| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
+    r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's) $"
 )
 _CLASSES = (
@@ -99,7 +107,8 @@ _CLASSES = (
     ("H", r"\bHDMI\b", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)\b(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
-    ("N", r"\b(?:RJ-?45|LAN|Ethernet|network sockets?|network ports?|network|net(?= ?:)|netzwerk|r.seau|uplinks?)\b", True),
+    ("N", r"\b(?:RJ-?45|LAN|Ethernet|network sockets?|network ports?|network|net(?= ?:)|netzwerk|r.seau|uplinks?)\b",
+    True),
     ("C", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
@@ -209,10 +218,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + named.end(1), letter, len(ids), ids)
     if often := _OFTEN_BEHIND.match(behind):
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
-    if every := _ALL_BEFORE.search(before):
-        return Socket(start, end, letter, count_of(every[1]), whole=True)
-    if part := _PART_BEFORE.search(before):
-        return Socket(start, end, letter, count_of(part["part"]), of_all=count_of(part["all"]))
+    if told := _told_before(letter, start, end, before):
+        return told
     count, whole = _count_before(letter, before)
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
@@ -227,6 +234,15 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         or (count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None)
     )
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
+
+
+def _told_before(letter: str, start: int, end: int, before: str) -> Socket | None:
+    """``Four sockets, all USB-A``, ``three of the four USB-A``."""
+    if every := _ALL_BEFORE.search(before):
+        return Socket(start, end, letter, count_of(every[1]), whole=True)
+    if part := _PART_BEFORE.search(before):
+        return Socket(start, end, letter, count_of(part["part"]), of_all=count_of(part["all"]))
+    return None
 
 
 def _count_before(letter: str, before: str) -> tuple[int | None, bool]:

@@ -44,7 +44,8 @@ _DIGITS = str.maketrans("OolISB", "001158")
 _WRONG_UNIT = re.compile(r"(?<=\d)(\s?)(crn|rnm|rn)(?![A-Za-z])")
 _UNITS_READ = {"crn": "cm", "rnm": "mm", "rn": "m"}
 _SCANNED_WORDS = {
-    "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "hdml": "HDMI", "usb~c": "USB-C", "dlsplayport": "DisplayPort", "we1ght": "Weight",
+    "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "hdml": "HDMI", "usb~c": "USB-C",
+    "dlsplayport": "DisplayPort", "we1ght": "Weight",
     "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
     "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45",
 }  # fmt: skip
@@ -60,7 +61,8 @@ _NUMBER_WORD = "|".join([*_ONES, *_TENS, "hundred"])
 _WRITTEN = re.compile(
     rf"\b((?:{_NUMBER_WORD})(?:[ -](?:and[ -])?(?:{_NUMBER_WORD})){{0,5}})"
     r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?"
-    r"|(?:times|frames|pictures) (?:a|per) second|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?|seconds?|degrees?)\b)",
+    r"|(?:times|frames|pictures) (?:a|per) second|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?"
+    r"|seconds?|degrees?)\b)",
     re.IGNORECASE,
 )
 # Slips of the keyboard

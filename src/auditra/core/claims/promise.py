@@ -111,6 +111,13 @@ class Promise(ABC):
     """A person who looks needs a piece of gear for it too."""
     on_body: ClassVar[bool] = False
     """It is said of the whole device as a rule."""
+    sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {}
+    """How sellers say it where it takes words and no figure: by what stands behind its opening words, patterns of
+    theirs. The reader of sellers' texts proposes it from these, of the whole device."""
+    sold_near: ClassVar[tuple[str, ...]] = ()
+    """Patterns of words of which one must stand beside or over those; none where they say it by themselves."""
+    sold_of_ports: ClassVar[bool] = False
+    """Sellers say it of sockets: the reader has a rule of its own for which."""
 
     @classmethod
     def parse(cls, words: Words) -> Self:

@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
-from auditra.core.advert.reading import State, under_what
 from auditra.core.advert.sentence import Sentence, of_another
 from auditra.core.advert.sockets import NUMBERS, count_of
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 IN_THE_BOX = any_of(
@@ -65,7 +66,8 @@ _LEAST_PORTS = 3
 _MATERIAL = any_of(
     "(recycled ABS|solid oak|sheet steel|stainless steel|anodi[sz]ed alumini?um|alumini?um|zinc|steel|metal|ABS|oak"
     "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
-    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect|finish))"
+    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
+    "|finish))"
 )
 _NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")

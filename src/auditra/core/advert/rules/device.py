@@ -1,20 +1,22 @@
-"""The device as a whole: drivers, hosts, protections, lock, buttons, and what switches between hosts."""
+"""The device as a whole: drivers, hosts, buttons, and what switches between hosts."""
 
 from __future__ import annotations
 
 import re
 
-from auditra.core.advert.conditions import HOSTS, SYSTEM
+from auditra.core.advert.conditions import SYSTEM
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
-from auditra.core.advert.reading import State
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import count_of
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _NO_DRIVER = any_of(
-    "no (?:app |extra )?(?:driver|drivers|drv)", "needs? no driver", "(?:not|never) (?:need|require) (?:an?|any) (?:extra )?drivers?",
-    "drivers?:? none", "drivers? (?:on|for) no (?:system|host|computer)", "drivers?: (?:not (?:needed|required|necessary)|no|none)", "without (?:a |any )?drivers?", "driver-?free",
+    "no (?:app |extra )?(?:driver|drivers|drv)", "needs? no driver",
+    "(?:not|never) (?:need|require) (?:an?|any) (?:extra )?drivers?",
+    "drivers?:? none", "drivers? (?:on|for) no (?:system|host|computer)",
+    "drivers?: (?:not (?:needed|required|necessary)|no|none)", "without (?:a |any )?drivers?", "driver-?free",
     "driverless", "sans pilote", "plug (?:and|&) play", "nothing to install", "has it already", "no software", "pnp",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
@@ -27,22 +29,6 @@ _NEEDS_ONE = re.compile(r"[ \d.]*(?:does|do|needs? one|requires? one|with one)\b
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
-_PROTECTS = any_of(
-    r"protect\w*",
-    "guard(?:s|ed)?",
-    "(?:switches|shuts|turns)(?: itself)? (?:off|down) (?:on|at|when)",
-    "against",
-    "before a",
-    r"\w+[- ]proof",
-    "safety",
-)
-_DANGERS = (
-    ("over-current", any_of("over(?:load)?[- ]?current", "OCP")), ("over-voltage", any_of("over[- ]?voltage", "OVP")),
-    ("over-heating", any_of("over[- ]?heat(?:ing)?", "over[- ]?temperature", "too (?:much heat|hot|warm)", "OTP")),
-    ("short circuit", any_of("short[- ]?circuits?", "SCP")), ("surge", any_of("surges?", "lightning")),
-    ("static", any_of("static(?: charge| discharge)?", "ESD", "electrostatic")),
-    ("reverse current", any_of("reverse current", r"back-?feed\w*")),
-)  # fmt: skip
 _WORKS_ON = re.compile(r"\b(?:works? (?:on|with)|fits|compatible with)\b([^.;]{3,60})", re.IGNORECASE)
 _HOST_NAMES = re.compile(
     r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|Windows(?: \d+)?|macOS|Linux|Android|iPadOS"
@@ -51,8 +37,6 @@ _HOST_NAMES = re.compile(
 )
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _ANY_HOST = any_of("every", "any", "all", "that")
-_WAKES = any_of(rf"wakes?(?: up)?(?: together)? with (?:the|your|its) {HOSTS}")
-_LOCK = any_of("lock slot", "security slot", "slot for a (?:cable )?lock")
 _HOSTS = re.compile(
     r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers|PCs): (\d)"
 )
@@ -84,15 +68,6 @@ def drivers(state: State, sentence: Sentence) -> None:
         say(state, sentence, f"body without driver on {re.sub('(?i) from', '', system)}")
 
 
-def protections(state: State, sentence: Sentence) -> None:
-    """What it guards against."""
-    if not _PROTECTS.search(f"{sentence.clause.heading} {sentence.text}"):
-        return
-    for danger, pattern in _DANGERS:
-        if pattern.search(sentence.text):
-            say(state, sentence, f"body guards against {danger}")
-
-
 def hosts(state: State, sentence: Sentence) -> None:
     """On which hosts it works."""
     for match in _WORKS_ON.finditer(sentence.text):
@@ -105,17 +80,6 @@ def _works_on(state: State, sentence: Sentence, words: str) -> None:
     names = [name.lower() if name[0].islower() and "OS" not in name else name for name in _HOST_NAMES.findall(words)]
     if names:
         say(state, sentence, f"body works on {', '.join(dict.fromkeys(names))}")
-
-
-def wakes(state: State, sentence: Sentence) -> None:
-    """Together with the host."""
-    if _WAKES.search(sentence.text):
-        say(state, sentence, "body wakes with host")
-
-
-def lock(state: State, sentence: Sentence) -> None:
-    if _LOCK.search(sentence.text) and not re.search(r"(?i)\bno\b", sentence.text):
-        say(state, sentence, "body has lock slot")
 
 
 def buttons(state: State, sentence: Sentence) -> None:

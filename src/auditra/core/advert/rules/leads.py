@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with
 from auditra.core.advert.promises import say
-from auditra.core.advert.reading import State, under_what
 from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")

@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.promises import say
-from auditra.core.advert.reading import State
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _COMES_WITH = re.compile(
@@ -19,7 +19,8 @@ _INCLUDED = re.compile(
     re.IGNORECASE,
 )
 _IN_TITLE = re.compile(
-    r"(?:, with (?:an? )?(?=\d+ ?[WV])|\bincl(?:\.|uding|udes)? (?:an? )?)([^,;()]{0,24}\b(?:supply|adapter|charger|brick|lead|cable|cord)\b(?: \d+ ?W)?)",
+    r"(?:, with (?:an? )?(?=\d+ ?[WV])|\bincl(?:\.|uding|udes)? (?:an? )?)([^,;()]{0,24}\b(?:supply|adapter|charger"
+    r"|brick|lead|cable|cord)\b(?: \d+ ?W)?)",
     re.IGNORECASE,
 )
 """What is said to be in the box where a page says what it sells."""

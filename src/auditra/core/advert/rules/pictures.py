@@ -6,13 +6,17 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
+from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
-from auditra.core.advert.reading import USING_BOTH, Said, State, ids_of, subjects, under_what
+from auditra.core.advert.references import USING_BOTH
+from auditra.core.advert.rules.worded import sold_as
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket, count_of
+from auditra.core.advert.state import Said, State
 from auditra.core.advert.units import Dim
+from auditra.core.claims.kinds.shows import NoDisplay, OneAtATime
 
 _PICTURE_SOCKETS = "HDV"
 _SHOWN = any_of("picture", "video", "screen", "display")
@@ -43,13 +47,8 @@ _SINGLE_BEFORE = ends_with(
     r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with)|or one(?: \w+)?)(?: up to)?"
 )
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
-_NO_DISPLAY = any_of("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))")
-_EXCLUSIVE = any_of(
-    r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
-    r"(?<=\()one at a time(?=\))", "nur einer gleichzeitig", "one (?:display|screen) at a time", "not at the same time", "(?:but )?not both at once",
-    "cannot be used together", "one or the other", "either HDMI or", r"not both(?=\s*[.;,)]|$)",
-    "two ends of one output", r"if both are (?:in use|used|connected)[^.;]*\b(?:dark|off|blank|black)",
-)  # fmt: skip
+_NO_DISPLAY = sold_as(NoDisplay)
+_EXCLUSIVE = sold_as(OneAtATime)
 
 
 def pictures(state: State, sentence: Sentence) -> None:

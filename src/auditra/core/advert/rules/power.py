@@ -6,15 +6,19 @@ import re
 from collections.abc import Callable, Sequence
 from itertools import pairwise
 
+from auditra.core.advert.belonging import ids_of, subjects, under_what, with_all_in_use
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
-from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
-from auditra.core.advert.reading import State, goes_on, ids_of, subjects, under_what, with_all_in_use
+from auditra.core.advert.promises import GIVES, promise, say
+from auditra.core.advert.references import goes_on
+from auditra.core.advert.rules.amperes import SHARED, amperes
 from auditra.core.advert.rules.body import IN_THE_BOX
-from auditra.core.advert.rules.rates import HOST_PLUG, counted_part
-from auditra.core.advert.rules.steps import INPUT, STEP, steps, total_of_steps
+from auditra.core.advert.rules.parts import counted_part
+from auditra.core.advert.rules.rates import HOST_PLUG
+from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _HOST = (
@@ -26,9 +30,11 @@ _CHARGES = re.compile(
     r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?|deliver\w*|supplies"
     r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
     rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
-    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|drinks?|sips?|is (?:charged|fed|powered|supplied)|charg\w*|receives?|mit|ladung|jusqu|with|power|reach|arrive)\b"
+    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|drinks?|sips?|is (?:charged|fed|powered|supplied)|charg\w*|receives?"
+    rf"|mit|ladung|jusqu|with|power|reach|arrive)\b"
     rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
-    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^|:)\s*host \d)",
+    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^"
+    r"|:)\s*host \d)",
     re.IGNORECASE,
 )
 _KEY_OF_HOST = re.compile(
@@ -46,7 +52,8 @@ _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
     "inlets?", "inputs?", "takes?", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
-    "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}", "charger of",
+    "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}",
+    "charger of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
 )  # fmt: skip
 _TAKES_SURELY = any_of(
@@ -68,10 +75,6 @@ _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _USES = any_of(
     "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself", "reserve[sd]?", "stays? in", "power draw",
     "idle", "standby", "for itself",
-)  # fmt: skip
-_SHARED = any_of(
-    "shared?(?: by| between| among)?", "together", "in total", "total", "between them", "combined", "split",
-    "for (?:the|all) (?:two|three|four|five)", "over all", "altogether", "sum", "in all",
 )  # fmt: skip
 _SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
@@ -122,13 +125,6 @@ _TWO = 2
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _NAMED = re.compile(r"\b[AC]\d\b")
-_INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
-_IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
-_OF_SOME = ends_with(r"\b\d x \w+ \(")
-"""``3 x charging (2.4 A``: of sockets that are not named."""
-_NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
-_STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
-_USB_V = 5.0
 Reader = Callable[[State, Sentence, Figure, str], bool]
 
 
@@ -152,7 +148,7 @@ def power(state: State, sentence: Sentence) -> None:
         if not in_condition and not _is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
     for figure in sentence.of_dim(Dim.AMPERES):
-        _amperes(state, sentence, figure)
+        amperes(state, sentence, figure)
 
 
 def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
@@ -162,9 +158,6 @@ def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
         return True
     worked = re.search(r"\d ?A\s*\(\s*$", sentence.before(figure, 16))
     return bool(worked) and re.search(r"(?i)supply|adapter|input", sentence.over + sentence.text[:24]) is not None
-
-
-# Whose watts, the surest first
 
 
 def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
@@ -181,7 +174,7 @@ def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bo
     kept = _WE_KEEP.search(sentence.before(figure)) is not None
     part = sentence.part_of(figure)
     bare = state.product.is_network_switch and re.fullmatch(r"\W*\d+(?:\.\d+)? ?W(?: max\.?)?\W*", part) is not None
-    needed = bare or state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None
+    needed = bare or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
     say(state, sentence, f"body uses {figure.hedged}{under_what(sentence, figure)}")
@@ -189,10 +182,10 @@ def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bo
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    later = (*sentence.of_dim(Dim.WATTS), *sentence.sockets_of("AC"))
-    following = min((each.start for each in later if each.start > figure.start), default=len(sentence.text))
+    places = [each.start for each in sentence.of_dim(Dim.WATTS)] + [each.start for each in sentence.sockets_of("AC")]
+    following = min((place for place in places if place > figure.start), default=len(sentence.text))
     behind_it = sentence.text[figure.end : min(figure.end + 40, following)]
-    if figure.each or not (_SHARED.search(behind_it) or _SHARED.search(local)):
+    if figure.each or not (SHARED.search(behind_it) or SHARED.search(local)):
         return False
     letters = _letters(state)
     found = sentence.sockets_of(letters)
@@ -405,47 +398,3 @@ def _while(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str])
     if len(pair) == 2 and pair[0][0] != pair[1][0]:
         say(state, sentence, f"{pair[0][0]} gives {pair[0][1]} while {pair[1][0]} gives {pair[1][1]}")
     return True
-
-
-# Amperes and standards
-
-
-def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
-    outputs = sentence.sockets_of("AC")
-    near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)
-    if sentence.shift and INPUT.match(sentence.text):
-        most_v = max((each.value for each in sentence.of_dim(Dim.VOLTS)), default=0.0)
-        if most_v:
-            say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
-    elif near is not None and not outputs and _INTO_INLET.search(sentence.before(near)):
-        say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
-    elif outputs and _IN_SUM.match(sentence.behind(figure)):
-        ids = ids_of(state, outputs, "shares", again=True)
-        if len(ids) > 1:
-            say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W")
-    elif near is None or (sentence.shift and outputs and near.value == _USB_V):
-        _feeds(state, sentence, figure)
-
-
-def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
-    if _NOT_OF_SOCKET.search(sentence.text):
-        return
-    found, _ = subjects(state, sentence, figure, "AC")
-    if not found or (_SHARED.search(re.split(r"[,;]", sentence.behind(figure, 40))[0]) and not figure.each):
-        return
-    if _OF_SOME.search(sentence.before(figure)):
-        return
-    promise(state, sentence, ids_of(state, found, "feeds", again=bool(under_what(sentence, figure))), FEEDS, figure)
-
-
-def standards(state: State, sentence: Sentence) -> None:
-    """What sockets fast charge by."""
-    found = sentence.sockets_of("AC")
-    if state.product.is_lead or not found or STEP.search(sentence.text):
-        return
-    for name, pattern in _STANDARDS:
-        if re.search(pattern, sentence.text):
-            on = [socket for socket in found if re.search(rf"{pattern} (?:on|at)\b", sentence.text[: socket.start])]
-            fit = [each for each in on or found if each.letter == "C" or not name.startswith("PD")]
-            ids = ids_of(state, fit or found, f"by {name}", again=True)
-            say_of(state, sentence, ids, CHARGES, f"by {name}")

@@ -8,8 +8,8 @@ from collections.abc import Sequence
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
-from auditra.core.advert.reading import State
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
@@ -57,11 +57,11 @@ def sound(state: State, sentence: Sentence) -> None:
             (each for each in sentence.of_dim(Dim.OHM) if len(choices) == 1 or (size and each.start > size.start)), None
         )
         tail = " ".join(each.text for each in (size, ohm) if each is not None)
-        words = _words_of(sentence, size, sizes)
-        plays_here = plays and (words is None or _PLAYS.search(words) is not None)
+        own_words = _words_of(sentence, size, sizes)
+        plays_here = plays and (own_words is None or _PLAYS.search(own_words) is not None)
         if plays_here:
             _jack(state, sentence, "plays", tail)
-        if _RECORDS.search(words or sentence.text):
+        if _RECORDS.search(own_words or sentence.text):
             own = _OWN_JACK.search(sentence.text) is not None
             _jack(state, sentence, "records", size.text if size else "", same=plays_here and not own)
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 
+from auditra.core.advert.belonging import ids_of
 from auditra.core.advert.promises import CHARGES, GIVES, say, say_of
-from auditra.core.advert.reading import State, ids_of
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _DECIMAL = r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)"

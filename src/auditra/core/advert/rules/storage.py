@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 
+from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import ACCEPTS, CARDS, FRAMES, READS, WRITES, Verb, promise, say, say_of
-from auditra.core.advert.reading import State, ids_of, subjects, under_what
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _READ = any_of("reads?", "reading", "rd", "read speed")

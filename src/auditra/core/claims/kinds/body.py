@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import statistics
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from typing import ClassVar
 
 from auditra.core.claims.observed import Figure, Stated
 from auditra.core.claims.promise import Look, Promise, Sense
@@ -201,6 +203,9 @@ class HasLockSlot(Stated):
     """``body has lock slot``."""
 
     words, of_many = "has lock slot", "have lock slot"
+    sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
+        "": ("lock slot", "security slot", "slot for a (?:cable )?lock"),
+    }
     example = "has lock slot"
     on_body = True
     asks = "Is there a lock slot on {spot}, and does a lock hold in it?"

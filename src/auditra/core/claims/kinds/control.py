@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import ClassVar
 
 from auditra.core.claims.observed import Figure, Stated, Working
 from auditra.core.claims.promise import Look, Sense
@@ -93,6 +95,9 @@ class WakesWithHost(Working):
     """``body wakes with host``: what hangs on it works again when the host wakes."""
 
     words, of_many = "wakes with host", "wake with host"
+    sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
+        "": (r"wakes?(?: up)?(?: together)? with (?:the|your|its) (?:hosts?|computer|laptop|notebook|PC)",),
+    }
     example = "wakes with host"
     on_body = True
     asks = "Let the host sleep and wake: does everything on {spot} work again by itself?"
@@ -109,6 +114,19 @@ class Guards(Stated):
     danger: str = said(_DANGERS)
 
     words, of_many = "guards against", "guard against"
+    sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
+        "over-current": ("over(?:load)?[- ]?current", "OCP"),
+        "over-voltage": ("over[- ]?voltage", "OVP"),
+        "over-heating": ("over[- ]?heat(?:ing)?", "over[- ]?temperature", "too (?:much heat|hot|warm)", "OTP"),
+        "short circuit": ("short[- ]?circuits?", "SCP"),
+        "surge": ("surges?", "lightning"),
+        "static": ("static(?: charge| discharge)?", "ESD", "electrostatic"),
+        "reverse current": ("reverse current", r"back-?feed\w*"),
+    }
+    sold_near = (
+        r"protect\w*", "guard(?:s|ed)?", "(?:switches|shuts|turns)(?: itself)? (?:off|down) (?:on|at|when)", "against",
+        "before a", r"\w+[- ]proof", "safety",
+    )  # fmt: skip
     example = "guards against over-current"
     asks = "Was {it.danger} at {spot} tried safely, and did it cut off, with all whole afterwards?"
 

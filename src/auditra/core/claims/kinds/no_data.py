@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import ClassVar
 
 from auditra.core.claims.promise import Promise
 from auditra.core.decide.counts import refuses
@@ -23,6 +25,14 @@ class NoData(Promise):
     procedure = ProcedureId.APPEARANCE
     capability = Capability.DATA
     forbids = True
+    sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
+        "": (
+            "no data", "without data", "sans donn.es", "data: none", "neither data", "power only", "charging only",
+            "charge[- ]only", "only (?:for|to) charg(?:e|ing)", "(?:just )?for (?:charging|power) only", "only charges",
+            "have none",
+        ),
+    }  # fmt: skip
+    sold_of_ports = True
 
     @property
     def denied(self) -> str:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
+from typing import ClassVar
 
 from auditra.core.claims.observed import Stated, Working
 from auditra.core.claims.promise import CANNOT_PROVE, Look, Promise
@@ -180,6 +181,10 @@ class NoDisplay(Working):
 
     words = "no display"
     example = "no display"
+    sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
+        "": ("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))",),
+    }
+    sold_of_ports = True
     capability = Capability.PICTURE
     forbids = True
     asks = "Plug a display into {spot}: does a picture come?"
@@ -216,6 +221,16 @@ class OneAtATime(Stated):
 
     words = "one at a time"
     example = "one at a time"
+    sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
+        "": (
+            r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
+            r"(?<=\()one at a time(?=\))", "nur einer gleichzeitig", "one (?:display|screen) at a time",
+            "not at the same time", "(?:but )?not both at once", "cannot be used together", "one or the other",
+            "either HDMI or", r"not both(?=\s*[.;,)]|$)", "two ends of one output",
+            r"if both are (?:in use|used|connected)[^.;]*\b(?:dark|off|blank|black)",
+        ),
+    }  # fmt: skip
+    sold_of_ports = True
     of_group = True
 
     def question(self, spot: str) -> str:

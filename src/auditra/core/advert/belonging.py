@@ -1,0 +1,188 @@
+"""To which sockets a figure belongs, and under what it is promised."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+
+from auditra.core.advert.conditions import SYSTEMS, Condition, Means, is_else
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Socket
+from auditra.core.advert.state import State
+from auditra.core.advert.sureness import CARRIED
+
+_COUNT = r"(?:\d{1,2}|one|two|three|four|five|six|pair of|both)"
+_TO_NEXT = re.compile(
+    r"\s*(?:\)\s*)?(?:(?:from|at|on|over|out of|in|of|for|through|with|to|,)\s+)?"
+    r"(?:(?:each|all|both|every one|any)(?: of)?\s+)?(?:the|its|a|an|your|this|our)?\s*"
+    rf"(?:(?:{_COUNT}|front|rear|left|right|white|grey|other|wired|plain|side)\s*x?\s+)*(?:the )?$",
+    re.IGNORECASE,
+)
+"""What stands between a figure and the socket behind it that it is of."""
+_STRONG = re.compile(r"\s*(?:from|at|on|over|out of|through|of each|for each of)\b", re.IGNORECASE)
+_JOINT = re.compile(
+    rf"(?:\s|,|and|&|\+|/|plus|as well as|the|sockets?|ports?|outputs?|slots?|x|a|an|{_COUNT}|\d|\(|\)|with|USB|front"
+    r"|rear|also)*",
+    re.IGNORECASE,
+)
+_JOINT_CLOSE = re.compile(
+    r"\s*(?:sockets?|ports?|outputs?|slots?)?\s*(?:and|or|&|\+|/|plus|as well as)\s*"
+    rf"(?:the|a|an|{_COUNT}|x|\s)*",
+    re.IGNORECASE,
+)
+_DASH = re.compile(r"\s*(?:[-:]|slots? [-:])\s*")
+"""Between a list of sockets and the figure that they all have."""
+_ALL_OF = any_of("all", "each", "both", "every", "on every one", "apiece")
+_LIST_END = re.compile(r",\s*(?:and )?$|\band\s*$", re.IGNORECASE)
+_COLUMN_OF_HOST = re.compile(
+    r"(?i)(?!on\b|with|from\b|to\b)[\w./+-]+(?: [\w./+-]+){0,3} (?:hosts?|computers?|laptops?|tablets?|phones?)"
+    r"|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])"
+)
+_GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
+_ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
+_OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
+
+
+def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> tuple[list[Socket], bool]:
+    """The sockets that a figure is of; and whether they were named in an earlier sentence."""
+    state.assumed.clear()
+    fit = sentence.sockets_of(letters)
+    if figure.end <= sentence.shift and any(socket.start >= sentence.shift for socket in fit):
+        return [socket for socket in fit if socket.start >= sentence.shift], False
+    before = [socket for socket in fit if socket.end <= figure.start]
+    behind = [socket for socket in fit if socket.start >= figure.end]
+    if behind and _belongs_to_next(sentence, figure, before, behind[0]):
+        return _run_forward(sentence, behind), False
+    if before:
+        return _run_back(sentence, before, figure), False
+    between = behind and any(
+        each.dim is figure.dim
+        and figure.end <= each.start < behind[0].start
+        and re.search(r"[,(]", sentence.text[figure.end : each.start])
+        for each in sentence.figures
+    )
+    if behind and not between and not re.search(r"[.;)]", sentence.text[figure.end : behind[0].start]):
+        return _run_forward(sentence, behind), False
+    if any(not socket.is_plug for socket in sentence.sockets):
+        return [], False
+    carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
+    if carried:
+        state.assumed.append(CARRIED)
+    return [replace(socket, is_part=True, start=0, end=0) for socket in carried], bool(carried)
+
+
+def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:
+    gap = sentence.text[figure.end : following.start]
+    if _TO_NEXT.match(gap) is None or re.search(r"[.;:\n]", gap):
+        return False
+    comma_before = bool(before) and "," in sentence.text[before[-1].end : figure.start]
+    return _STRONG.match(gap) is not None or not before or (comma_before and "," not in gap)
+
+
+def _run_forward(sentence: Sentence, behind: Sequence[Socket]) -> list[Socket]:
+    run = [behind[0]]
+    is_list = len(behind) > 2 and _LIST_END.search(sentence.text[behind[-2].end : behind[-1].start]) is not None
+    for socket in behind[1:]:
+        gap = sentence.text[run[-1].end : socket.start]
+        if not _JOINT_CLOSE.fullmatch(gap) and not (is_list and _JOINT.fullmatch(gap)):
+            break
+        run.append(socket)
+    return run
+
+
+def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> list[Socket]:
+    run = [before[-1]]
+    tail = sentence.text[before[-1].end : figure.start]
+    ends_each = sentence.text[before[-1].end : figure.end + 20].rstrip().endswith("each")
+    is_list = _DASH.fullmatch(tail) is not None
+    of_cards = run[0].letter in "SM" and run[0].count is None
+    pattern = (
+        _JOINT if of_cards or is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
+    )
+    for socket in reversed(before[:-1]):
+        if not pattern.fullmatch(sentence.text[socket.end : run[0].start]):
+            break
+        if not (socket.letter == run[0].letter and socket.count is None and run[0].count is None and not socket.ids):
+            run.insert(0, socket)  # else it is the same socket by another name
+    return run
+
+
+def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = False) -> list[str]:
+    """The numbers of sockets for a promise of a kind; `again` where it is one more of the same sockets."""
+    ids: list[str] = []
+    for socket in found:
+        mention = (state.at, socket.start, socket.letter, socket.count)
+        is_named = socket.end > socket.start and not socket.is_part
+        same = state.mentions.get(mention) if is_named and not again else None
+        own = same or state.numbers.of(socket, kind, again=again)
+        if same:
+            state.numbers.pass_over(same, kind)
+        if is_named and own:
+            state.mentions[mention] = own
+        ids += [port for port in own if port not in ids]
+        state.last[socket.letter] = own
+    return ids
+
+
+def with_all_in_use(sentence: Sentence, figure: Figure) -> bool:
+    """Whether a figure is promised while every one is in use."""
+    return any(each.means is Means.ALL and _is_of(sentence, each, figure) for each in sentence.conditions)
+
+
+def under_what(sentence: Sentence, figure: Figure) -> str:
+    """The conditions that a figure is under, as a claim writes them; one of each sort."""
+    words: list[str] = []
+    heads = (sentence.clause.over.strip(), sentence.clause.column.strip())
+    words += (f"on {head}" for head in heads if SYSTEMS.fullmatch(head))
+    if _COLUMN_OF_HOST.fullmatch(sentence.clause.column):
+        column = sentence.clause.column
+        words.append(f"on {column if column[1:2].isupper() else column[0].lower() + column[1:]}")
+    words += (each.words for each in sentence.conditions if each.words and _is_of(sentence, each, figure))
+    sorts = ([each for each in words if each.startswith(f"{sort}")] for sort in ("without", "on ", "with "))
+    return "".join(f" {each}" for each in dict.fromkeys(first for sort in sorts for first in sort[:1]))
+
+
+def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
+    """Of the figure that it leads to; else of those up to the next condition, or of the nearest before it."""
+    if condition.end <= sentence.shift:
+        return True
+    if condition.start <= figure.start < condition.end or _is_of_device(sentence, condition, figure):
+        return False
+    behind = next((each for each in sentence.figures if each.start >= condition.end), None)
+    if is_else(sentence.text[condition.start : condition.end]):
+        return behind is figure
+    goes_on = behind is not None and behind.start > condition.end
+    if behind is not None and goes_on and _GOES_TO.fullmatch(sentence.text[condition.end : behind.start]):
+        return behind is figure or _ALSO.fullmatch(sentence.text[behind.end : figure.start]) is not None
+    if condition.leads or (figure.start > condition.end and not _any_before(sentence, condition)):
+        return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
+    if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
+        return False
+    nearer = [f for f in sentence.figures if figure.end <= f.start < condition.start and f.dim is figure.dim]
+    is_mark = re.search(r"\w", sentence.text[condition.start : condition.end].strip("[]()123456789")) is None
+    if nearer and (is_mark or sentence.text[: condition.start].rstrip().endswith(",")):
+        return not re.search(r"[,;:]", sentence.text[figure.end : nearer[-1].start])  # of all that are joined before it
+    return not nearer
+
+
+def _is_of_device(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
+    """``2.5 Gb/s, driver-free on laptops``: the host is of what stands between."""
+    start, end = min(figure.end, condition.start), max(figure.start, condition.start)
+    return condition.means is Means.ON and _OF_THE_DEVICE.search(sentence.text[start:end]) is not None
+
+
+def _any_before(sentence: Sentence, condition: Condition) -> bool:
+    return any(
+        each.end <= condition.start and not re.search(r"[;.]", sentence.text[each.end : condition.start])
+        for each in sentence.figures
+    )
+
+
+def _nothing_between(sentence: Sentence, condition: Condition, start: int, end: int) -> bool:
+    others = (each for each in sentence.conditions if each is not condition)
+    return not re.search(r";|\.(?!\d)", sentence.text[start:end]) and not any(
+        start <= each.start < end for each in others
+    )

@@ -1,0 +1,139 @@
+"""What a sentence says by pointing back: "with it", "else", "the fourth", "socket 1", a rate of pixels before."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from auditra.core.advert.conditions import Condition, Means, is_else, opposite_of
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Socket
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+
+USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
+_LEADS = 4
+"""Before this place in a sentence a condition is of what follows."""
+_WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)", re.IGNORECASE)
+_SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
+_THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
+_NUMBERED = re.compile(
+    r"(?i)\b(?:sockets?|ports?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
+)
+_ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
+_REFERENCE = re.compile(
+    rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(_ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two"
+    rf"|three|four|\d))?"
+    r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
+)
+_THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECASE)
+
+
+def _with_things(state: State, sentence: Sentence) -> Sentence:
+    """``Without a charger it stays dark. With it: 60 Hz``: a condition of the thing that was named before."""
+    is_near = state.text[: sentence.clause.start].rstrip(" ").endswith((".", ";", ",")) and not sentence.clause.over
+    things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
+    thing = state.thing or (things[0] if things else "")
+    found = [
+        Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", leads=match.start() < _LEADS)
+        for match in (_WITH_IT.finditer(sentence.text) if thing else ())
+    ]
+    spoken = "supply" if _SUPPLY_NAMED.search(sentence.text) else ""
+    spoken = spoken or (state.thing if is_near else "")
+    state.thing = things[-1] if things else state.thing if found else spoken
+    state.before = _last(sentence, state.before if is_near else None)
+    return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
+
+
+def _last(sentence: Sentence, before: Condition | None) -> Condition | None:
+    """The condition that an "else" or a "then" behind this sentence is about."""
+    return sentence.conditions[-1] if sentence.conditions else before
+
+
+def _with_earlier(state: State, sentence: Sentence) -> Sentence:
+    """``Otherwise 15 W``, ``Then each gives 0.1 A``: what the last sentence was under, or its opposite."""
+    if state.before is None:
+        return sentence
+    first = sentence.conditions[0] if sentence.conditions else None
+    if (
+        first is not None
+        and first.start == sentence.shift + _blanks(sentence.own)
+        and is_else(sentence.text[first.start : first.end])
+    ):
+        return replace(sentence, conditions=(opposite_of(first, state.before), *sentence.conditions[1:]))
+    then = _THEN.match(sentence.own)
+    if then is None or not state.before.words:
+        return sentence
+    under = replace(state.before, start=sentence.shift, end=sentence.shift + then.end(), leads=True)
+    return replace(sentence, conditions=(under, *sentence.conditions))
+
+
+def _blanks(text: str) -> int:
+    return len(text) - len(text.lstrip())
+
+
+def goes_on(state: State, sentence: Sentence) -> bool:
+    """Whether a clause goes on with what was said before a semicolon."""
+    return state.text[: sentence.clause.start].rstrip().endswith(";")
+
+
+def _with_references(state: State, sentence: Sentence) -> Sentence:
+    """``The fourth has no data``, ``The other two give 12 W``: sockets that are named by those before them."""
+    named = _REFERENCE.match(sentence.own)
+    if named is None and (numbered := _by_number(state, sentence)) is not None:
+        return replace(sentence, sockets=tuple(sorted((*sentence.sockets, numbered), key=lambda each: each.start)))
+    letters = [socket.letter for socket in state.subject if not socket.is_plug]
+    if named is None or not letters or any(not socket.is_plug for socket in sentence.sockets):
+        return sentence
+    known, last = state.numbers.ids(letters[-1]), state.last.get(letters[-1], [])
+    word = named[1].lower()
+    if word in _ORDINALS:
+        ids = known[_ORDINALS[word] - 1 : _ORDINALS[word]]
+    elif word == "last":
+        ids = known[-1:]
+    else:
+        ids = [port for port in known if port not in last]
+    if not ids or len(ids) == len(known):
+        return sentence
+    start = sentence.shift + named.start(1)
+    numbers = tuple(int(port[1:]) for port in ids)
+    socket = Socket(start, sentence.shift + named.end(), letters[-1], len(ids), numbers)
+    return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
+
+
+def _by_number(state: State, sentence: Sentence) -> Socket | None:
+    """``Socket 1``, ``ports 2 and 3``: of the only class that there is."""
+    match = _NUMBERED.search(sentence.own)
+    letters = ["N"] if state.product.is_network_switch else [each for each in "AC" if state.numbers.found.get(each)]
+    if match is None or len(letters) != 1 or sentence.sockets_of("ACHDVNS"):
+        return None
+    digits = [int(digit) for digit in re.findall(r"\d", match[1])]
+    if len(digits) == 2 and re.search(r"to|-", match[1]):
+        digits = list(range(digits[0], digits[1] + 1))
+    if max(digits) > len(state.numbers.ids(letters[0])):
+        return None
+    start, end = sentence.shift + match.start(), sentence.shift + match.end()
+    return Socket(start, end, letters[0], len(digits), tuple(digits))
+
+
+def _with_pixels(state: State, sentence: Sentence) -> Sentence:
+    """``4K at 30 Hz; at 60 Hz from USB4``, ``Both together: 75 Hz``: a rate alone is of the pixels before."""
+    modes = [each for each in sentence.figures if each.dim is Dim.MODE]
+    same = goes_on(state, sentence) or USING_BOTH.search(sentence.text)
+    if not modes and state.pixels and same and not any(sentence.of_dim(Dim.PICTURE)):
+        sentence = replace(sentence, figures=tuple(_of_pixels(state.pixels, each) for each in sentence.figures))
+    elif modes:
+        state.pixels = modes[-1].text.partition("@")[0]
+    return sentence
+
+
+def _of_pixels(pixels: str, figure: Figure) -> Figure:
+    if figure.dim is not Dim.HERTZ:
+        return figure
+    return replace(figure, dim=Dim.MODE, text=f"{pixels}@{figure.text.split()[0]}")
+
+
+def resolved(state: State, sentence: Sentence) -> Sentence:
+    """A sentence with everything that it points back to."""
+    return _with_references(state, _with_pixels(state, _with_things(state, _with_earlier(state, sentence))))

@@ -1,0 +1,67 @@
+"""Currents of sockets, and the standards that they charge by."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
+from auditra.core.advert.promises import CHARGES, FEEDS, promise, say, say_of
+from auditra.core.advert.rules.steps import INPUT, STEP
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+
+SHARED = any_of(
+    "shared?(?: by| between| among)?", "together", "in total", "total", "between them", "combined", "split",
+    "for (?:the|all) (?:two|three|four|five)", "over all", "altogether", "sum", "in all",
+)  # fmt: skip
+_INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
+_IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
+_OF_SOME = ends_with(r"\b\d x \w+ \(")
+"""``3 x charging (2.4 A``: of sockets that are not named."""
+_NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
+_STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
+_USB_V = 5.0
+
+
+def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
+    outputs = sentence.sockets_of("AC")
+    near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)
+    if sentence.shift and INPUT.match(sentence.text):
+        most_v = max((each.value for each in sentence.of_dim(Dim.VOLTS)), default=0.0)
+        if most_v:
+            say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
+    elif near is not None and not outputs and _INTO_INLET.search(sentence.before(near)):
+        say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
+    elif outputs and _IN_SUM.match(sentence.behind(figure)):
+        ids = ids_of(state, outputs, "shares", again=True)
+        if len(ids) > 1:
+            say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W")
+    elif near is None or (sentence.shift and outputs and near.value == _USB_V):
+        _feeds(state, sentence, figure)
+
+
+def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
+    if _NOT_OF_SOCKET.search(sentence.text):
+        return
+    found, _ = subjects(state, sentence, figure, "AC")
+    if not found or (SHARED.search(re.split(r"[,;]", sentence.behind(figure, 40))[0]) and not figure.each):
+        return
+    if _OF_SOME.search(sentence.before(figure)):
+        return
+    promise(state, sentence, ids_of(state, found, "feeds", again=bool(under_what(sentence, figure))), FEEDS, figure)
+
+
+def standards(state: State, sentence: Sentence) -> None:
+    """What sockets fast charge by."""
+    found = sentence.sockets_of("AC")
+    if state.product.is_lead or not found or STEP.search(sentence.text):
+        return
+    for name, pattern in _STANDARDS:
+        if re.search(pattern, sentence.text):
+            on = [socket for socket in found if re.search(rf"{pattern} (?:on|at)\b", sentence.text[: socket.start])]
+            fit = [each for each in on or found if each.letter == "C" or not name.startswith("PD")]
+            ids = ids_of(state, fit or found, f"by {name}", again=True)
+            say_of(state, sentence, ids, CHARGES, f"by {name}")

@@ -1,0 +1,79 @@
+"""Rates by name: a generation that one rate goes by, or the same as before."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.belonging import ids_of, subjects
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.promises import DATA, say, say_of
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Socket
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+
+_GENERATIONS = (
+    (any_of(r"USB ?4(?: 2\.0)? Gen ?4(?: ?x ?2)?"), "80 Gb/s"),
+    (any_of(r"(?:USB ?4 )?Gen ?3 ?x ?2"), "40 Gb/s"),
+    (any_of(r"USB ?4 Gen ?2 ?x ?2", r"Gen ?3 ?x ?1"), "20 Gb/s"),
+    (any_of(r"(?:USB )?3\.2 Gen ?2 ?x ?2", "Gen 2x2"), "20 Gb/s"),
+    (any_of(r"(?:USB )?3\.[12] Gen ?2(?: ?x ?1)?(?! ?x ?2)", "Gen 2(?:x1)?"), "10 Gb/s"),
+    (any_of(r"USB ?3\.0", r"(?:USB )?3\.[12] Gen ?1(?: ?x ?1)?", "Gen 1(?:x1)?", "SuperSpeed(?! ?plus)"), "5 Gb/s"),
+    (any_of(r"Hi-?Speed USB", r"USB 2\.0 Hi-?Speed", r"(?:USB 2\.0 )?high[- ]speed USB 2\.0"), "480 Mb/s"),
+)
+"""Names that one rate goes by. Source: USB 3.2, 1.1; USB4, 1.1; USB 2.0, 4.2.1: high speed is 480 Mb/s. USB 2.0 "
+"alone may be full speed: not read."""
+_UPSTREAM_FIRST = re.compile(r"\W*(?:upstream|uplink|host|to (?:the |your )?host)\b", re.IGNORECASE)
+_BEHIND_COMMA = re.compile(r"(?: (?:connectors?|sockets?|ports?|receptacles?))?, ([^,;]{0,24})", re.IGNORECASE)
+_CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re.IGNORECASE)
+_DITTO = any_of("ditto", "likewise", "the same", "as fast")
+_PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
+
+
+def generations(state: State, sentence: Sentence) -> None:
+    """A generation's name without a figure beside it."""
+    if state.product.is_lead:
+        return
+    rated = [socket for each in sentence.of_dim(Dim.RATE) for socket in subjects(state, sentence, each, "ACN")[0]]
+    plug = _PLUG_IS.search(sentence.text)
+    named = plug and next((rate for pattern, rate in _GENERATIONS if pattern.match(plug[1])), None)
+    if not named and not sentence.sockets_of("ACN") and not rated and _UPSTREAM_FIRST.match(sentence.text):
+        named = next((rate for pattern, rate in _GENERATIONS if pattern.search(sentence.text)), None)
+    if named:
+        say(state, sentence, f"UP data {named}")
+    for socket in sentence.sockets_of("AC"):
+        if socket in rated:
+            continue
+        following = min(
+            (each.start for each in sentence.sockets if each.start >= socket.end), default=len(sentence.text)
+        )
+        begin = sentence.shift if socket.end <= sentence.shift else socket.start
+        near = re.split(r"[,;:+)]|\band\b", sentence.text[begin : min(following, max(begin, socket.end) + 24)])[0]
+        rate = next((rate for pattern, rate in _GENERATIONS if pattern.search(near)), None)
+        rate = rate or _generation_beside(sentence, socket)
+        if rate is not None:
+            say_of(state, sentence, ids_of(state, [socket], "data"), DATA, rate)
+
+
+def same_again(state: State, sentence: Sentence) -> None:
+    """``One USB-C socket, ditto``: the rate of the sockets before it."""
+    found = sentence.sockets_of("AC")
+    if not found or any(sentence.of_dim(Dim.RATE)) or not _DITTO.search(sentence.text):
+        return
+    last = next((said.sentence for said in reversed(state.said) if " data " in said.sentence), "")
+    if last:
+        ids = ids_of(state, found, "data")
+        say_of(state, sentence, ids, DATA, last.partition(" data ")[2].removesuffix(" each"))
+
+
+def _generation_beside(sentence: Sentence, socket: Socket) -> str | None:
+    """``One USB 3.2 Gen 1 Type-A connector``, ``Type-C connector, USB 3.2 Gen 2x2``."""
+    words = re.split(r"[,;:+()]|\band\b", sentence.text[sentence.shift : socket.end])[-1]
+    behind = _BEHIND_COMMA.match(sentence.text, socket.end)
+    for pattern, rate in _GENERATIONS:
+        named = pattern.search(words)
+        if named is not None and _CLASS_ONLY.fullmatch(words[named.end() :]):
+            return rate
+        if behind is not None and pattern.match(behind[1]):
+            return rate
+    return None

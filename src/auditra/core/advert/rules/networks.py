@@ -1,0 +1,131 @@
+"""Rates of networks: of switches, adapters and single sockets."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.conditions import HOSTS
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of, ends_with
+from auditra.core.advert.promises import LINKS, promise
+from auditra.core.advert.rules.parts import NO_PART, PART, counted_part
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import COUNT_WORDS, NUMBERS, Socket, count_of
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+
+NETWORK = any_of("network", "ethernet", "LAN")
+UPLINK = any_of(
+    "upstream", "host port", "connects? (?:via|by|over)", "tunnels?", "links? at", "links? (?:to|up)", "link to",
+    "host (?:link|connection|rate)", r"host(?= \d)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "plug",
+    "hangs? on",
+    f"to (?:the |your )?{HOSTS}", f"between (?:your|the|a) {HOSTS}", "joins", "near end", "host:",
+)  # fmt: skip
+_OF_A_HOST = ends_with(r"\b(?:on hosts? of|in an?|host socket|in a socket of)")
+_NETWORK_RATE = re.compile(r"gigabit\b|G(?:b?E)\b|BASE-?T|GigE", re.IGNORECASE)
+_NETWORK_RATE_BEHIND = re.compile(r"[ -]?\(?(?:\d+(?:\.\d+)?G ?)?(?:BASE-?T|b?E\b)", re.IGNORECASE)
+_LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
+_LABEL_JUST_BEFORE = re.compile(r"(?i)\b(left|right|upper|lower|first|second|front|rear) (?:socket|port|one):? $")
+_UPLINK_OF_SWITCH = re.compile(
+    rf"(?:\b(\d|{COUNT_WORDS}) (?:x )?(?:more |further )?)?\buplinks?(?: (?:sockets?|ports?))?[^,;.]{{0,20}}$",
+    re.IGNORECASE,
+)
+_NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
+_X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
+_NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
+
+
+def is_of_a_host(_: State, sentence: Sentence, figure: Figure) -> bool:
+    """``On hosts of 10 Gb/s``: what the host has to do."""
+    in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions if each.words)
+    return in_condition or _OF_A_HOST.search(sentence.before(figure, 24)) is not None
+
+
+def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
+    if not state.product.is_network_switch or sentence.sockets_of("AC"):
+        return False
+    if re.search(r"\d-port\b", sentence.text, re.IGNORECASE) and re.search(r"\d ?x ?RJ", state.text, re.IGNORECASE):
+        return True
+    before = sentence.before(figure)
+    named = _NAMED_OF_SWITCH.search(before)
+    uplink = _UPLINK_OF_SWITCH.search(before)
+    if uplink:
+        count = count_of(uplink[1]) if uplink[1] else 1
+        ids = state.numbers.of(Socket(0, 0, "N", count, label="uplink"), "links")
+    elif named:
+        ids = [f"N{n}" for n in range(int(named[1]), int(named[2] or named[1]) + 1)]
+        ids += [f"N{named[3]}"] if named[3] else []
+        state.numbers.declare("N", max(int(each[1:]) for each in ids))
+    else:
+        earlier = [each.end for each in sentence.of_dim(Dim.RATE) if each.end <= figure.start]
+        ids = _counted_of_switch(state, sentence.text[max(earlier, default=0) : figure.start])
+    promise(state, sentence, ids, LINKS, figure)
+    return True
+
+
+def _counted_of_switch(state: State, before: str) -> list[str]:
+    times, part = _X_SOCKETS.search(before), PART.search(re.split(r"[;]", before)[-1])
+    word = times[1] if times else part[1] if part and part[1].lower() not in NO_PART else ""
+    if word:
+        return ids_of(state, [Socket(0, 0, "N", count_of(word))], "links")
+    numbers = _NUMBERS_BEFORE.findall(before)
+    known = len(state.numbers.ids("N")) or (int(numbers[-1]) if numbers and numbers[-1].isdigit() else 1)
+    return ids_of(state, [Socket(0, 0, "N", known)], "links", again=True)
+
+
+def under_network(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """Under a heading that names the network."""
+    if not NETWORK.search(sentence.clause.heading) or sentence.sockets_of("AC"):
+        return False
+    found = sentence.sockets_of("N")[:1] or [Socket(0, 0, "N", 1)]
+    promise(state, sentence, ids_of(state, found, "links", again=bool(state.numbers.ids("N"))), LINKS, figure)
+    return True
+
+
+def of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Gigabit``, ``2.5GbE``: rates that only networks are called by."""
+    own, behind = sentence.text[figure.start : figure.end], sentence.behind(figure, 24)
+    usb, carried = subjects(state, sentence, figure, "AC")
+    if (
+        usb
+        and not carried
+        and own[0].isdigit()
+        and own.lower().endswith(("gigabit", "b/s"))
+        and not sentence.sockets_of("N")
+    ):
+        return False
+    networks = [each.start for each in sentence.sockets_of("N") if each.end <= figure.start]
+    if usb and not carried and own[0].isdigit() and networks and networks[-1] < usb[-1].start < figure.start:
+        return False
+    is_named = _NETWORK_RATE.search(own) or _NETWORK_RATE_BEHIND.match(behind)
+    if not is_named or "per second" in behind:
+        return False
+    if not (state.has_said(f"N1 links {figure.text}") or state.has_said(f"N1+N2 link {figure.text}")):
+        found = sentence.sockets_of("N")[:1] or [Socket(0, 0, "N", 1)]
+        promise(state, sentence, ids_of(state, found, "links"), LINKS, figure)
+    return True
+
+
+def of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool:
+    if not state.product.is_network_adapter or sentence.sockets_of("AC"):
+        return False
+    label = _LABEL_KEY.fullmatch(sentence.clause.over.strip()) or _LABEL_JUST_BEFORE.search(sentence.before(figure))
+    if label is not None and UPLINK.search(label[0]) is None:
+        promise(state, sentence, state.numbers.of(Socket(0, 0, "N", 1, label=label[1].lower()), "links"), LINKS, figure)
+        return True
+    own = [each for each in sentence.of_dim(Dim.RATE) if not is_of_a_host(state, sentence, each)]
+    under = under_what(sentence, figure)
+    is_fastest = figure.value == max(each.value for each in own)
+    if under or (is_fastest and not state.has_said("N1 links")):
+        promise(state, sentence, ["N1"], LINKS, figure)
+    return True
+
+
+def falls_back(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``1 Gb/s, 100 Mb/s``: the slower rates of one network socket."""
+    networks = sentence.sockets_of("ACN")
+    if not networks or any(socket.letter != "N" for socket in networks):
+        return False
+    fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
+    return figure.value < fastest and not counted_part(state, sentence, figure, networks)

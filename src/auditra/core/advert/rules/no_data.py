@@ -1,0 +1,44 @@
+"""Sockets that have no data."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.belonging import ids_of
+from auditra.core.advert.phrases import NOTHING, any_of
+from auditra.core.advert.promises import NO_DATA, say, say_of
+from auditra.core.advert.rules.worded import sold_as
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+from auditra.core.claims.kinds.no_data import NoData
+
+_NO_DATA = sold_as(NoData)
+_DELIVERY = any_of("PD", "power delivery", "feed it")
+_CHARGED_AT = re.compile(r"(?i)\bcharging only\)?:? \d+ ?W")
+_INLET = any_of(
+    "inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", r"in(?= ?\d+ ?W)", "(?:charger|power|DC) in"
+)
+_NO_PICTURE = any_of("nor picture", "no picture")
+
+
+def no_data(state: State, sentence: Sentence) -> None:
+    """Sockets for power alone: the inlet where it is spoken of, else those that are named."""
+    if state.product.is_lead:
+        return
+    none = NOTHING.fullmatch(sentence.own) is not None and re.search(r"(?i)\bdata\b", sentence.clause.column)
+    if not none and not _NO_DATA.search(sentence.text):
+        return
+    of_charging = not state.product.is_charger and _CHARGED_AT.search(sentence.text) is not None
+    of_delivery = not sentence.sockets_of("AC") and any(sentence.of_dim(Dim.WATTS)) and _DELIVERY.search(sentence.text)
+    said_inlet = of_charging or of_delivery or any(said.sentence.startswith("P1 takes") for said in state.said[-2:])
+    of_inlet = sentence.clause.over.lower() == "in" if none else _INLET.search(sentence.text) or said_inlet
+    if of_inlet:
+        say(state, sentence, "P1 no data")
+        if _NO_PICTURE.search(sentence.text):
+            say(state, sentence, "P1 no display")
+        return
+    found = sentence.sockets_of("AC")
+    for letter in dict.fromkeys(socket.letter for socket in found):
+        ids = ids_of(state, [socket for socket in found if socket.letter == letter], "data")
+        say_of(state, sentence, ids, NO_DATA)

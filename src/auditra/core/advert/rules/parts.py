@@ -1,0 +1,72 @@
+"""How many of the sockets that were named before a figure is of: ``one at 10 Gb/s, the other two at 5``."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import COUNT_WORDS, REST, Socket, count_of
+from auditra.core.advert.state import State
+
+PART = re.compile(
+    rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}"
+    rf"|{COUNT_WORDS})\b"
+    r"(?! ?(?:x (?:USB|HDMI|RJ)|socket of))[^,;:.()]{0,60}$",
+    re.IGNORECASE,
+)
+NO_PART = ("a", "an", "second", "first", "third", "both")
+_LABELLED = re.compile(
+    r"(?:^|[,;:(]|\band|\bthe|\bfor)\s*(?:the )?(left|right|upper|lower|front|rear|other|white|grey|black|blue|red"
+    r"|first|second)(?: (?:one|socket|ring|port))?\b[^,;:.()]{0,24}$",
+    re.IGNORECASE,
+)
+_LABEL_BEHIND = re.compile(
+    r"\s*(?:for|at|on) the (left|right|upper|lower|front|rear|first|second|white|grey|black) (?:one|socket)\b",
+    re.IGNORECASE,
+)
+_OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
+_OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
+_REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
+_TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
+_SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2}) (?:sockets|ports)\s*\)", re.IGNORECASE)
+
+
+def counted_part(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    """``one at 10 Gb/s, 2 at 480 Mb/s``: how many of the sockets that were named before; empty for all of them."""
+    part = _counted(sentence, figure, found)
+    if part and found[-1].count:
+        state.numbers.declare(found[-1].letter, found[-1].count)
+    return part
+
+
+def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    if not found or found[-1].ids or found[0].start > figure.start:
+        return []
+    exact = _TIMES.search(sentence.before(figure)) if found[-1].end < figure.start else None
+    exact = exact or _SOCKETS_BEHIND.match(sentence.behind(figure))
+    if exact:
+        return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=True)]
+    if label := _LABEL_BEHIND.match(sentence.behind(figure)):
+        return [replace(found[-1], count=1, whole=False, label=label[1].lower(), is_part=True)]
+    earlier = [f for f in sentence.figures if found[-1].end <= f.start < figure.start and f.dim is figure.dim]
+    return _part(sentence.text[(earlier[-1].end if earlier else found[-1].end) : figure.start].rstrip(" ("), found)
+
+
+def _part(text: str, found: list[Socket]) -> list[Socket]:
+    if _REST.search(text):
+        return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
+    if others := _OTHERS.search(text):
+        return [replace(found[-1], count=count_of(others[1]), whole=False, label="", is_part=True)]
+    match, labelled = PART.search(text), _LABELLED.search(text)
+    if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
+        return [replace(found[-1], count=count_of(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]
+    if labelled is not None and (match is None or match.start() < labelled.start()):
+        return [replace(found[-1], count=1, whole=False, label=labelled[1].lower(), is_part=True)]
+    if match is None or match[1].lower() in NO_PART:
+        return []
+    if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:
+        return []
+    more = re.match(r"\W*(?:it )?has\b", text[match.start() :], re.IGNORECASE) is not None
+    return [replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)]

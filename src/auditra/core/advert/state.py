@@ -1,0 +1,78 @@
+"""What has been read of a text so far."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from auditra.core.advert.conditions import Condition
+from auditra.core.advert.product import Product
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Numbers, Socket
+
+BOTH = "*"
+"""What is said of every device of a kit."""
+
+
+@dataclass(frozen=True)
+class Said:
+    """A claim that was read, with where it stands, how many conditions it was given, and what had to be assumed."""
+
+    sentence: str
+    start: int
+    end: int
+    assumed: tuple[str, ...] = ()
+
+
+@dataclass
+class State:
+    """What has been read so far."""
+
+    product: Product
+    text: str = ""
+    corrected: tuple[int, ...] = ()
+    """Where the spelling of the text was corrected."""
+    numbers: Numbers = field(default_factory=Numbers)
+    subject: list[Socket] = field(default_factory=list)
+    said: list[Said] = field(default_factory=list)
+    left: list[tuple[int, int]] = field(default_factory=list)
+    assumed: list[str] = field(default_factory=list)
+    """What has to be assumed for the claim that is being read."""
+    device: str = ""
+    in_use: dict[str, list[tuple[str, str]]] = field(default_factory=dict)
+    """By column or sentence: what each of two sockets gives while both are in use."""
+    numbers_of: dict[str, Numbers] = field(default_factory=dict)
+    thing: str = ""
+    """What the last condition was with or without, for an "it" behind it."""
+    before: Condition | None = None
+    """The last condition, for an "else" behind it."""
+    pixels: str = ""
+    """Of the last mode that was read, for a refresh rate that stands alone."""
+    at: int = 0
+    """Where the clause begins that is being read."""
+    previous: int = 0
+    """Where the clause before it began."""
+    mentions: dict[tuple[int, int, str, int | None], list[str]] = field(default_factory=dict)
+    """The sockets of each mention: one mention is of the same sockets, whatever is promised of them."""
+    last: dict[str, list[str]] = field(default_factory=dict)
+    """By class: the sockets that were promised something last."""
+    to_host_in: int = -1
+    """Where the clause begins in which a figure was what the host gets."""
+
+    def turn_to(self, device: str, product: Product) -> None:
+        """What follows is of another part of a kit, with sockets of its own."""
+        if device != self.device:
+            self.numbers_of[self.device] = self.numbers
+            self.numbers = self.numbers_of.get(device, Numbers())
+            self.device, self.product, self.subject = device, product, []
+
+    def is_corrected(self, sentence: Sentence) -> bool:
+        """Whether the clause was not written as it is read."""
+        start, end = sentence.clause.start, sentence.clause.end
+        return any(start <= place < end for place in self.corrected)
+
+    def has_said(self, beginning: str) -> bool:
+        return any(said.sentence.startswith(beginning) for said in self.said)
+
+
+Rule = Callable[[State, Sentence], None]
