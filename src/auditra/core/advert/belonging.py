@@ -13,6 +13,7 @@ from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.sureness import CARRIED
+from auditra.core.advert.units import Dim
 
 _COUNT = r"(?:\d{1,2}|one|two|three|four|five|six|pair of|both)"
 _TO_NEXT = re.compile(
@@ -43,6 +44,7 @@ _COLUMN_OF_HOST = re.compile(
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
+_OTHER_WAY = re.compile(r"\b(?:reads?|writes?|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 
 
@@ -162,6 +164,12 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
     nearer = [f for f in sentence.figures if figure.end <= f.start < condition.start and f.dim is figure.dim]
+    if (
+        len(nearer) == 1
+        and figure.dim is Dim.BYTE_RATE
+        and _OTHER_WAY.search(sentence.text[figure.end : nearer[0].end + 8])
+    ):
+        return True  # of reading and of writing
     is_mark = re.search(r"\w", sentence.text[condition.start : condition.end].strip("[]()123456789")) is None
     if nearer and (is_mark or sentence.text[: condition.start].rstrip().endswith(",")):
         return not re.search(r"[,;:]", sentence.text[figure.end : nearer[-1].start])  # of all that are joined before it

@@ -103,7 +103,7 @@ _OF_HOST_BEFORE = re.compile(
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
-          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/)|(?<=: )sd\b", False),
+          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI\b", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)\b(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
@@ -124,7 +124,7 @@ _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) f
 _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
-    r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d|gets|carries)\b| ?x ?\d)"
+    r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
     r"|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(])|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )

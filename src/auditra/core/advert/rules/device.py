@@ -25,7 +25,9 @@ _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
 _SYSTEM_NEEDS = re.compile(rf"\b({SYSTEM}) (?:needs?|requires?) (?:an?|our|the|its) (?:own )?driver\b", re.IGNORECASE)
 _NO = re.compile(r"\W*(?:no|none|never)\b(?! driver)", re.IGNORECASE)
-_NEEDS_ONE = re.compile(r"[ \d.]*(?:does|do|needs? one|requires? one|with one)\b", re.IGNORECASE)
+_NEEDS_ONE = re.compile(
+    r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one)\b", re.IGNORECASE
+)
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")

@@ -48,6 +48,7 @@ _SINGLE_BEFORE = ends_with(
 )
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY = sold_as(NoDisplay)
+_ONE_CARD = any_of(r"(?:only )?one (?:card|slot)[^.;]{0,16}at a time")
 _EXCLUSIVE = sold_as(OneAtATime)
 
 
@@ -199,7 +200,10 @@ def no_display(state: State, sentence: Sentence) -> None:
 
 def one_at_a_time(state: State, sentence: Sentence) -> None:
     """Sockets of which one shows a picture at a time."""
-    if state.product.is_lead or not _EXCLUSIVE.search(sentence.text):
+    if state.product.is_lead or not (_EXCLUSIVE.search(sentence.text) or _ONE_CARD.search(sentence.text)):
+        return
+    if _ONE_CARD.search(sentence.text) and len(slots := list(state.numbers.all_of("SM"))) > 1:
+        say(state, sentence, f"{'|'.join(slots)} one at a time")
         return
     named = sentence.sockets_of(_PICTURE_SOCKETS)
     named = named or [each for each in state.subject if each.letter in _PICTURE_SOCKETS and not each.is_plug]

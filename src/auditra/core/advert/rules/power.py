@@ -97,6 +97,7 @@ _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
+_CHARGING_BEHIND = re.compile(r" charging(?=\s*(?:[*†‡,;.\[(]|$))", re.IGNORECASE)
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
 _BARE_PD = ends_with(r"\bPD")
@@ -274,7 +275,11 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
 
 
 def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
-    if _found(state, sentence, figure) or not _CHARGES_WITH.search(sentence.before(figure, 30)):
+    nearest = max((each for each in sentence.sockets if each.end <= figure.start), key=lambda s: s.end, default=None)
+    of_another = nearest is None or nearest.letter not in "AC"
+    charging = _CHARGING_BEHIND.match(sentence.behind(figure, 16)) is not None
+    is_charging = charging and of_another and not state.product.is_charger
+    if not is_charging and (_found(state, sentence, figure) or not _CHARGES_WITH.search(sentence.before(figure, 30))):
         return False
     say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
     return True
