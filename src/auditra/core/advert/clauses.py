@@ -119,7 +119,7 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
     over = ""
     if key is not None and not re.search(r"[.!?]\s", key[1]) and len(key[1].split()) <= (9 if "?" in key[0] else 6):
         over, begin = key[1], key.end()
-    first = True
+    first, last_name = True, ""
     for start_at, end_at in _sentences(text, begin, end):
         if not text[start_at:end_at].strip():
             continue
@@ -134,7 +134,8 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         if not first:
             own = _KEY.match(text, at, end_at)
             at, name = (own.end(), own[1]) if own is not None and len(own[1].split()) <= 4 else (at, "")
-            name = name or (over if not first and text[start_at - 1 : start_at] == ";" else "")
+            name = name or (last_name if text[start_at - 1 : start_at] == ";" else "")
+        last_name = name
         yield Clause(at, end_at, name, "", heading, begins_line=first)
         first = False
 

@@ -54,7 +54,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {HOSTS} alone",
         r"on bus power(?: alone)?", "bus[- ]powered",
         "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}",
-        r"(?<=[,;] )(?:or )?else", "otherwise",
+        r"(?:(?<=[,;:] )|(?<=:  )|^ ?)(?:or )?else", "otherwise",
         rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
         f"no {_SUPPLY}",
     ),

@@ -32,7 +32,8 @@ _THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECA
 
 def _with_things(state: State, sentence: Sentence) -> Sentence:
     """``Without a charger it stays dark. With it: 60 Hz``: a condition of the thing that was named before."""
-    is_near = state.text[: sentence.clause.start].rstrip(" ").endswith((".", ";", ",")) and not sentence.clause.over
+    behind = state.text[: sentence.clause.start].rstrip(" ")
+    is_near = behind.endswith(";") or (behind.endswith((".", ",")) and not sentence.clause.over)
     things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
     thing = state.thing or (things[0] if things else "")
     found = [

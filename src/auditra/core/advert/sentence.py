@@ -28,7 +28,9 @@ _SEGMENT = re.compile(
 _OF_ANOTHER = any_of(
     r"(?:other|others'|competing|most|many|cheap|older|rival|customers?'?) "
     r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
-    r"(?:our|the) (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)", "Mark 1", "predecessor",
+    r"our (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)",
+    r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ had)", "the (?:previous|old|earlier|former) one",
+    "Mark 1", "predecessor",
     "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
     "on average", "expect about",
     r"does not\b[^,.;]*\b(?:show|carry|charge)", "wait", r"hold (?:it|the)", "not for", "falls? back", "also talks",
@@ -110,8 +112,11 @@ class Sentence:
         opened = before.rfind("(")
         return opened if opened > before.rfind(")") else -1
 
-    def own_words(self, figure: Figure) -> str:
-        """The part that is nearer to this figure than to another of its kind, up to the next key."""
+    def own_words(self, figure: Figure, *, masked: bool = False) -> str:
+        """The part that is nearer to this figure than to another of its kind, up to the next key.
+
+        `masked` has blanks for conditions.
+        """
         others = [other for other in self.figures if other.dim is figure.dim and other is not figure]
         start = max((self.text.rfind(mark, 0, figure.start) for mark in ",;("), default=-1) + 1
         start = max([start, *(other.end for other in others if other.end <= figure.start)])
@@ -119,7 +124,8 @@ class Sentence:
         end = min([min(ends, default=len(self.text)), *(other.start for other in others if other.start >= figure.end)])
         key = _NEXT_KEY.search(self.text, figure.end, end) or _NEXT_VERB.search(self.text, figure.end, end)
         verbs = [match.start() for match in _NEXT_VERB.finditer(self.text, start, figure.start)]
-        return self.text[max([start, *verbs]) : key.start() if key else end]
+        text = self.without_conditions if masked else self.text
+        return text[max([start, *verbs]) : key.start() if key else end]
 
     def is_converted(self, figure: Figure) -> bool:
         """The same figure once more in other units, behind the first."""

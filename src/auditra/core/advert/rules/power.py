@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
-from itertools import pairwise
+from collections.abc import Callable
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what, with_all_in_use
 from auditra.core.advert.figures import Figure
@@ -15,6 +14,7 @@ from auditra.core.advert.rules.amperes import SHARED, amperes
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.rates import HOST_PLUG
+from auditra.core.advert.rules.several import is_sum, one_each, two_at_once, while_others
 from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
@@ -108,24 +108,7 @@ _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
 )
 _OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
-_IN_USE = any_of("in use", "used", "busy", "active", "together")
-_BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|taken)", re.IGNORECASE)
-_TWO_IN_USE = any_of(
-    "both",
-    "together",
-    "in use",
-    "are (?:both )?(?:used|busy|connected|taken)",
-    "at once",
-    "at the same time",
-    "simultaneously",
-    "dual(?:[- ]port)?",
-    "two (?:ports|sockets)",
-    "with two",
-)
-_TWO = 2
-_AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
-_AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
-_NAMED = re.compile(r"\b[AC]\d\b")
+
 Reader = Callable[[State, Sentence, Figure, str], bool]
 
 
@@ -138,7 +121,7 @@ def power(state: State, sentence: Sentence) -> None:
     if steps(state, sentence):
         total_of_steps(state, sentence)
         return
-    if _two_at_once(state, sentence) or _one_each(state, sentence) or _is_sum(sentence):
+    if two_at_once(state, sentence) or one_each(state, sentence) or is_sum(sentence):
         return
     several = len(list(sentence.of_dim(Dim.WATTS))) > 1 and _ALL_OF_THEM.match(sentence.over) is not None
     for figure in sentence.of_dim(Dim.WATTS):
@@ -228,7 +211,7 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
     part = sentence.part_of(figure)
-    alone = sum(match is not None for match in re.finditer(r"\d ?W\b", part)) < _TWO
+    alone = len(re.findall(r"\d ?W\b", part)) == 1
     named = _CHARGES.search(local) or (alone and not sentence.sockets_of("AC") and _CHARGES.search(part))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
@@ -300,6 +283,7 @@ def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str
     if _SOCKETS_SUPPLY.search(sentence.before(figure)):
         return False
     of_charger = not state.product.is_charger and re.search(r"(?i)\bcharger\b", sentence.over)
+    local = sentence.own_words(figure, masked=True)
     by_key = bool(sentence.over) and (_TAKES.search(sentence.over) or of_charger)
     if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
         return False
@@ -322,7 +306,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
     chosen = counted_part(state, sentence, figure, found) or found
     again = bool(under_what(sentence, figure)) or with_all_in_use(sentence, figure)
     ids = ids_of(state, chosen, "gives", again=again)
-    if ids and not _while(state, sentence, figure, ids):
+    if ids and not while_others(state, sentence, figure, ids):
         promise(state, sentence, ids, GIVES, figure)
     return bool(ids)
 
@@ -345,61 +329,3 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     if carried and not (figure.each or _REFERS.search(sentence.own_words(figure)) or sentence.clause.over):
         return []
     return found
-
-
-def _is_sum(sentence: Sentence) -> bool:
-    """``All in use: 65 W + 30 W + 15 W``: the text does not name the socket of each figure."""
-    watts = list(sentence.of_dim(Dim.WATTS))
-    gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
-    listed = len(gaps) > 1 and all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) and not sentence.sockets_of("AC")
-    return listed or (bool(gaps) and all(gap.strip() == "+" for gap in gaps))
-
-
-def _one_each(state: State, sentence: Sentence) -> bool:
-    """``two C sockets (27 W and 7.5 W)``: as many figures as sockets, one of each."""
-    watts = list(sentence.of_dim(Dim.WATTS))
-    found = [socket for socket in sentence.sockets_of("AC") if watts and socket.end <= watts[0].start]
-    if len(watts) < _TWO or not found or found[-1].count != len(watts) or found[-1].ids:
-        return False
-    gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
-    if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not _AND.fullmatch(gaps[-1]):
-        return False
-    for port, figure in zip(ids_of(state, found[-1:], "gives"), watts, strict=False):
-        promise(state, sentence, [port], GIVES, figure)
-    return True
-
-
-def _two_at_once(state: State, sentence: Sentence) -> bool:
-    """``Both in use: 45 W and 18 W``: what each of two alike sockets gives beside the other."""
-    watts = list(sentence.of_dim(Dim.WATTS))
-    together = len(watts) == 2 and _TWO_IN_USE.search(sentence.before(watts[0]))
-    if not together or not _AND.fullmatch(sentence.text[watts[0].end : watts[1].start]):
-        return False
-    before = sentence.before(watts[0])
-    ids = list(dict.fromkeys(_NAMED.findall(before)))
-    named = [socket for socket in sentence.sockets_of("AC") if socket.end <= watts[0].start]
-    letters = {socket.letter for socket in named or state.subject if socket.letter in "AC"}
-    if not named and re.search(r"(?i)\bboth\b", before) and len(list(state.numbers.all_of("AC"))) == _TWO:
-        letters = {"A", "C"}
-    ids = ids or list(state.numbers.all_of("".join(letters)))
-    if len(ids) == 2:
-        say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
-    return True
-
-
-def _while(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> bool:
-    """``C1 and C2 in use``: what two sockets give at the same time, each under the other."""
-    column = sentence.clause.column
-    if column and _IN_USE.search(column):
-        if not set(ids) <= set(_NAMED.findall(column)):
-            return False
-        key = column
-    elif len(ids) == 1 and _BOTH_BUSY.search(sentence.before(figure)):
-        key = str(sentence.clause.start)
-    else:
-        return False
-    pair = state.in_use.setdefault(key, [])
-    pair.append(("+".join(ids), figure.text))
-    if len(pair) == 2 and pair[0][0] != pair[1][0]:
-        say(state, sentence, f"{pair[0][0]} gives {pair[0][1]} while {pair[1][0]} gives {pair[1][1]}")
-    return True

@@ -1,0 +1,92 @@
+"""Watts of several sockets in one sentence: sums, one figure each, and what two give at the same time."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from itertools import pairwise
+
+from auditra.core.advert.belonging import ids_of
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of
+from auditra.core.advert.promises import GIVES, promise, say
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+
+_IN_USE = any_of("in use", "used", "busy", "active", "together")
+_BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|taken)", re.IGNORECASE)
+_TWO_IN_USE = any_of(
+    "both",
+    "together",
+    "in use",
+    "are (?:both )?(?:used|busy|connected|taken)",
+    "at once",
+    "at the same time",
+    "simultaneously",
+    "dual(?:[- ]port)?",
+    "two (?:ports|sockets)",
+    "with two",
+)
+_AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
+_AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
+_NAMED = re.compile(r"\b[AC]\d\b")
+_TWO = 2
+
+
+def is_sum(sentence: Sentence) -> bool:
+    """``All in use: 65 W + 30 W + 15 W``: the text does not name the socket of each figure."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
+    listed = len(gaps) > 1 and all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) and not sentence.sockets_of("AC")
+    return listed or (bool(gaps) and all(gap.strip() == "+" for gap in gaps))
+
+
+def one_each(state: State, sentence: Sentence) -> bool:
+    """``two C sockets (27 W and 7.5 W)``: as many figures as sockets, one of each."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    found = [socket for socket in sentence.sockets_of("AC") if watts and socket.end <= watts[0].start]
+    if len(watts) < _TWO or not found or found[-1].count != len(watts) or found[-1].ids:
+        return False
+    gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
+    if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not _AND.fullmatch(gaps[-1]):
+        return False
+    for port, figure in zip(ids_of(state, found[-1:], "gives"), watts, strict=False):
+        promise(state, sentence, [port], GIVES, figure)
+    return True
+
+
+def two_at_once(state: State, sentence: Sentence) -> bool:
+    """``Both in use: 45 W and 18 W``: what each of two alike sockets gives beside the other."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    together = len(watts) == 2 and _TWO_IN_USE.search(sentence.before(watts[0]))
+    if not together or not _AND.fullmatch(sentence.text[watts[0].end : watts[1].start]):
+        return False
+    before = sentence.before(watts[0])
+    ids = list(dict.fromkeys(_NAMED.findall(before)))
+    named = [socket for socket in sentence.sockets_of("AC") if socket.end <= watts[0].start]
+    letters = {socket.letter for socket in named or state.subject if socket.letter in "AC"}
+    if not named and re.search(r"(?i)\bboth\b", before) and len(list(state.numbers.all_of("AC"))) == _TWO:
+        letters = {"A", "C"}
+    ids = ids or list(state.numbers.all_of("".join(letters)))
+    if len(ids) == 2:
+        say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
+    return True
+
+
+def while_others(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> bool:
+    """``C1 and C2 in use``: what two sockets give at the same time, each under the other."""
+    column = sentence.clause.column
+    if column and _IN_USE.search(column):
+        if not set(ids) <= set(_NAMED.findall(column)):
+            return False
+        key = column
+    elif len(ids) == 1 and _BOTH_BUSY.search(sentence.before(figure)):
+        key = str(sentence.clause.start)
+    else:
+        return False
+    pair = state.in_use.setdefault(key, [])
+    pair.append(("+".join(ids), figure.text))
+    if len(pair) == 2 and pair[0][0] != pair[1][0]:
+        say(state, sentence, f"{pair[0][0]} gives {pair[0][1]} while {pair[1][0]} gives {pair[1][1]}")
+    return True
