@@ -71,8 +71,14 @@ def test_an_else_is_the_opposite_of_what_was_said(before: str, behind: str, want
             "Dock. With the 90 W supply the laptop gets 60 W; with the 150 W supply, 100 W.",
             ["UP charges host 60 W with 90 W supply", "UP charges host 100 W with 150 W supply"],
         ),
-        ("Dock. HDMI: 4K at 60 Hz; at 120 Hz on USB4 hosts.", ["H1 shows 3840x2160@60", "H1 shows 3840x2160@120 on USB4 hosts"]),
-        ("Hub. Two USB-A sockets, 5 Gb/s. One USB-C socket, ditto.", ["A1 data 5 Gb/s", "A2 data 5 Gb/s", "C1 data 5 Gb/s"]),
+        (
+            "Dock. HDMI: 4K at 60 Hz; at 120 Hz on USB4 hosts.",
+            ["H1 shows 3840x2160@60", "H1 shows 3840x2160@120 on USB4 hosts"],
+        ),
+        (
+            "Hub. Two USB-A sockets, 5 Gb/s. One USB-C socket, ditto.",
+            ["A1 data 5 Gb/s", "A2 data 5 Gb/s", "C1 data 5 Gb/s"],
+        ),
     ],
 )  # fmt: skip
 def test_a_condition_a_mode_and_a_rate_go_on(text: str, wanted: list[str]) -> None:

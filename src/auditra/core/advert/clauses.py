@@ -204,7 +204,10 @@ _COUNT_HEAD = re.compile(
     r"|anzahl)\s*",
     re.IGNORECASE,
 )
-_HOST_HEAD = re.compile(r"\b(?:hosts?|computers?|laptops?|tablets?|phones?|supply|charger)\b", re.IGNORECASE)
+_HOST_HEAD = re.compile(
+    r"\b(?:hosts?|computers?|laptops?|tablets?|phones?|supply|charger|windows|macos|linux|android|ipados)\b",
+    re.IGNORECASE,
+)
 """Heads of columns that are conditions, and no models."""
 _HEAD_OF_NAMES = re.compile(r"\s*(?:specifications?|specs?|features?|models?|item|property|version)\s*", re.IGNORECASE)
 _HEAD_OF_VALUES = re.compile(
@@ -235,7 +238,8 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     rows = [_split(text, *line) for line in lines if not _RULE.fullmatch(text[slice(*line)])]
     corner = not text[slice(*rows[0][0])].strip()
     has_head = len(rows[0]) >= 3 and (
-        corner or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|cm|m\b)", text[a:b]) for a, b in rows[0])
+        corner
+        or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|Hz|cm|m\b)|^\s*x?\d{1,2}x?\s*$", text[a:b]) for a, b in rows[0])
     )
     head = rows[0] if has_head else []
     rows, counts = _without_counts(text, rows, head)

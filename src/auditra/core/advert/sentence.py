@@ -29,8 +29,8 @@ _OF_ANOTHER = any_of(
     r"(?:other|others'|competing|most|many|cheap|older|rival|customers?'?) "
     r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
     r"our (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)",
-    r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ had)", "the (?:previous|old|earlier|former) one",
-    "Mark 1", "predecessor",
+    r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ had)",
+    "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor",
     "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
     "on average", "expect about",
     r"does not\b[^,.;]*\b(?:show|carry|charge)", "wait", r"hold (?:it|the)", "not for", "falls? back", "also talks",
