@@ -60,7 +60,12 @@ def test_the_corpus_has_ninety_texts_a_third_of_them_set_aside_and_their_claims_
 
 @pytest.mark.parametrize(
     ("name", "precision", "recall"),
-    [("read_while_building", 0.96, 0.96), ("read_later", 0.98, 0.97), ("set_aside", 0.87, 0.82)],
+    [
+        ("read_while_building", 0.96, 0.96),
+        ("read_later", 0.98, 0.97),
+        ("other_styles", 0.98, 0.96),
+        ("set_aside", 0.88, 0.83),
+    ],
 )
 def test_no_change_reads_worse_than_what_was_reached(name: str, precision: float, recall: float) -> None:
     """Floors at what the rules reach today; the aim for the part set aside is 0.95 and 0.9."""
@@ -96,7 +101,7 @@ def test_what_was_assumed_is_said_and_makes_it_less_sure(text: str, assumed: tup
 
 
 def test_a_surer_proposal_is_more_often_right() -> None:
-    """Over every text of the corpus, those set aside too: docs/reading.md has the table."""
+    """Over every text that was not written to widen the rules: docs/reading.md has the table."""
     right: dict[bool, list[bool]] = {True: [], False: []}
     for name in ("read_while_building", "read_later", "set_aside"):
         for text in texts(name):
@@ -140,7 +145,7 @@ def test_any_text_is_read_and_quoted_as_it_stands(text: str) -> None:
     assert all(each.quoted in text for each in read_text(text).proposals)
 
 
-@given(st.sampled_from(texts("read_while_building")), st.data())
+@given(st.sampled_from((*texts("read_while_building"), *texts("other_styles"))), st.data())
 def test_a_damaged_text_breaks_nothing(text: dict[str, Any], data: st.DataObject) -> None:
     whole = text["text"]
     at = data.draw(st.integers(0, len(whole)))

@@ -45,7 +45,7 @@ def test_the_whole_device_promises_it(text: str, claim: str) -> None:
 @pytest.mark.parametrize(
     "text",
     [
-        "No lock slot.", "Without protection against lightning.", "It never wakes with the host.",
+        "No lock slot.", "Lock slot: none", "Without protection against lightning.", "It never wakes with the host.",
         "We like surges of joy.", "The fuse lacks over-voltage protection.",
     ],
 )  # fmt: skip

@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 from functools import cache
 
-from auditra.core.advert.phrases import any_of
+from auditra.core.advert.phrases import NOTHING, any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import State
@@ -20,6 +20,8 @@ _DENIED = re.compile(r"\b(?:no|not|never|without|lacks?)\b[^,.;]{0,24}$", re.IGN
 
 def worded(state: State, sentence: Sentence) -> None:
     """What is promised of the whole device in words."""
+    if NOTHING.fullmatch(sentence.own):
+        return
     for kind, near, wordings in _worded_kinds():
         if near is not None and not near.search(f"{sentence.clause.heading} {sentence.text}"):
             continue
