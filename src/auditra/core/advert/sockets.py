@@ -175,11 +175,11 @@ def sockets(text: str) -> list[Socket]:
         for match in pattern.finditer(text):
             take(*match.span(), _counted(letter, match.start(), match.end(), text))
     for match in _NAMED.finditer(text):
-        if _MODEL_BEFORE.search(text[: match.start()]):
+        if _MODEL_BEFORE.search(text, max(0, match.start() - 24), match.start()):
             continue
         take(*match.span(), _named(match, text))
     for match in _LONE.finditer(text):
-        if not _MODEL_BEFORE.search(text[: match.start()]):
+        if not _MODEL_BEFORE.search(text, max(0, match.start() - 24), match.start()):
             take(*match.span(), _counted(match[0].strip(), match.start(), match.end(), text))
     found.sort(key=lambda socket: socket.start)
     return [socket for n, socket in enumerate(found) if not n or not _is_other_name(found[n - 1], socket, text)]

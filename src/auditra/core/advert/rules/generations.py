@@ -32,7 +32,7 @@ _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IG
 
 def generations(state: State, sentence: Sentence) -> None:
     """A generation's name without a figure beside it."""
-    if state.product.is_lead:
+    if state.product.is_lead or not any(pattern.search(sentence.text) for pattern, _ in _GENERATIONS):
         return
     rated = [socket for each in sentence.of_dim(Dim.RATE) for socket in subjects(state, sentence, each, "ACN")[0]]
     plug = _PLUG_IS.search(sentence.text)

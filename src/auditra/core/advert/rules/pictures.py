@@ -170,6 +170,8 @@ def traits(state: State, sentence: Sentence) -> None:
         return
     for part in _TRAIT_PARTS.finditer(sentence.text):
         words = [word for word, pattern in _TRAITS if word in _OF_A_MODE and pattern.search(part[0])]
+        if not words:
+            continue
         named = [each for each in sentence.sockets_of(_PICTURE_SOCKETS) if part.start() <= each.start < part.end()]
         every = list(state.numbers.all_of(_PICTURE_SOCKETS)) if _EVERY.search(part[0]) else []
         ids = (
