@@ -52,6 +52,7 @@ async def test_a_pasted_text_is_there_again_until_something_of_it_was_accepted(t
         await until(pilot, lambda: isinstance(pilot.app.screen, PasteScreen))
         assert pilot.app.screen.query_one(TextArea).text == "Four USB-A ports at 5 Gbps"
         await pilot.press("ctrl+r")
+        await pilot.app.workers.wait_for_complete()
         await pilot.pause()
         await pilot.press("j", "j", "y", "escape")
         await pilot.pause()

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from pathlib import Path
+from threading import Event
 
 import pytest
 from textual.pilot import Pilot
 from textual.widgets import Input, Static, TextArea
 
-from auditra.core.advert.reader import MAX_TEXT_LENGTH
+from auditra.core.advert.reader import MAX_TEXT_LENGTH, ReadText, read_text
+from auditra.tui.screens import paste
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.paste import PasteScreen
 from tests.support.workshops import demo_app
 from tests.tui.stages.test_claims import claims, open_claims
-from tests.tui.test_application import WIDE
+from tests.tui.test_application import WIDE, until
 
 pytestmark = pytest.mark.usefixtures("quick")
 BOX = "Works on laptop, tablet. Two USB-A ports, each 4.5 W. Lovely [b]colours[/b] \x1b[31m."
@@ -21,6 +23,12 @@ BOX = "Works on laptop, tablet. Two USB-A ports, each 4.5 W. Lovely [b]colours[/
 
 def told(screen: PasteScreen, widget: str) -> str:
     return str(screen.query_one(widget, Static).render())
+
+
+async def read(pilot: Pilot[None], screen: PasteScreen) -> None:
+    """Wait until the text was read, which is not done on the thread of the interface."""
+    await until(pilot, lambda: "reading the text" not in told(screen, "#paste-head"))
+    await pilot.pause()
 
 
 async def pasted(pilot: Pilot[None], text: str) -> tuple[AuditScreen, PasteScreen]:
@@ -31,7 +39,7 @@ async def pasted(pilot: Pilot[None], text: str) -> tuple[AuditScreen, PasteScree
     assert isinstance(screen, PasteScreen)
     screen.query_one(TextArea).text = text
     await pilot.press("ctrl+r")
-    await pilot.pause()
+    await read(pilot, screen)
     return audit, screen
 
 
@@ -100,5 +108,42 @@ async def test_what_does_not_fit_the_device_is_refused_in_words_and_stays(tmp_pa
         assert "already exists" in told(screen, "#paste-message")
         screen.query_one(TextArea).text = "x" * (MAX_TEXT_LENGTH + 1)
         await pilot.press("ctrl+r")
+        await read(pilot, screen)
         assert "longer than" in told(screen, "#paste-message")
         assert len(claims(audit)) == 8
+
+
+async def test_reading_leaves_the_interface_free_and_only_the_last_text_counts(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A text that takes long is read off the thread of the interface: keys are answered, leaving is possible."""
+    held, begun = Event(), Event()
+
+    def slowly(text: str) -> ReadText:
+        begun.set()
+        if "slow" in text:
+            assert held.wait(60)
+        return read_text(text)
+
+    monkeypatch.setattr(paste, "read_text", slowly)
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        audit = await open_claims(pilot)
+        await pilot.press("g")
+        await pilot.pause()
+        screen = pilot.app.screen
+        assert isinstance(screen, PasteScreen)
+        screen.query_one(TextArea).text = "slow. Weight 85 g."
+        await pilot.press("ctrl+r")
+        await until(pilot, begun.is_set)
+        await until(pilot, lambda: "reading the text" in told(screen, "#paste-head"))
+        await pilot.press("y", "Y")  # there is nothing yet to accept
+        assert len(claims(audit)) == 8
+        await pilot.press("ctrl+t")
+        screen.query_one(TextArea).text = "Weight 95 g."
+        await pilot.press("ctrl+r")
+        await read(pilot, screen)
+        held.set()
+        await pilot.app.workers.wait_for_complete()
+        await pilot.pause()
+        assert "body weighs 95 g" in told(screen, "#proposed-text")
+        assert "body weighs 85 g" not in told(screen, "#proposed-text")

@@ -5,15 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import ClassVar
 
-from textual import on
+from textual import on, work
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Vertical, VerticalScroll
 from textual.content import Content
+from textual.message import Message
 from textual.screen import ModalScreen
 from textual.widgets import Input, TextArea
+from textual.worker import get_current_worker
 
-from auditra.core.advert.reader import Proposal, read_text
+from auditra.core.advert.reader import Proposal, ReadText, read_text
 from auditra.core.errors import AuditraError
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.proposals import Fate, by_group, is_sure, proposals_in_words
@@ -56,8 +58,16 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
 
     NEEDS = (Vertical,)
 
+    class WasRead(Message):
+        """The text was read; or `words` say why it was not."""
+
+        def __init__(self, found: ReadText | None, words: str = "") -> None:
+            super().__init__()
+            self.found, self.words = found, words
+
     def __init__(self, take: Take, drafts: Drafts, name: str) -> None:
         super().__init__()
+        self._is_reading = False
         self._take, self._draft = take, Draft(drafts, name, self)
         self._proposals: tuple[Proposal, ...] = ()
         self._left: tuple[str, ...] = ()
@@ -90,7 +100,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
     def show(self, message: str = "") -> None:
         """Paint everything from what was read and decided."""
         palette = palette_of(self)
-        head = "paste the seller's text here, then press Ctrl+R"
+        head = "reading the text" if self._is_reading else "paste the seller's text here, then press Ctrl+R"
         self.query_one("#paste-head", ShownText).update(Content.styled(head, f"bold {palette.accent}"))
         scroll = self.query_one("#proposed", VerticalScroll)
         width = max(40, (scroll.content_size.width or 100) - 1)
@@ -101,14 +111,29 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         self.query_one("#paste-message", ShownText).update(Content(sanitize(message, 300)))
 
     def action_read(self) -> None:
-        """Read what was pasted; what was decided of the same claims stays decided."""
-        try:
-            read = read_text(self.query_one(TextArea).text)
-        except AuditraError as error:
-            self.show(str(error))
-            return
-        self._proposals, self._left, self._at = by_group(read.proposals), read.left_over, 0
+        """Read what was pasted, off this thread; what was decided of the same claims stays decided."""
+        self._is_reading, self._proposals, self._left = True, (), ()
         self.set_focus(None)
+        self.show()
+        self._read(self.query_one(TextArea).text)
+
+    @work(thread=True, exclusive=True, group="read", exit_on_error=False)
+    def _read(self, text: str) -> None:
+        worker = get_current_worker()
+        try:
+            found = self.WasRead(read_text(text))
+        except AuditraError as error:
+            found = self.WasRead(None, str(error))
+        if not worker.is_cancelled:  # by the same text, pasted once more
+            self.post_message(found)
+
+    def on_paste_screen_was_read(self, message: WasRead) -> None:
+        self._is_reading = False
+        if message.found is None:
+            self.query_one(TextArea).focus()
+            self.show(message.words)
+            return
+        self._proposals, self._left, self._at = by_group(message.found.proposals), message.found.left_over, 0
         self.call_after_refresh(self.repaint)
 
     def action_text(self) -> None:
