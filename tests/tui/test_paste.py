@@ -9,8 +9,9 @@ import pytest
 from textual.pilot import Pilot
 from textual.widgets import Input, Static, TextArea
 
-from auditra.core.advert.reader import MAX_TEXT_LENGTH, ReadText, read_text
-from auditra.tui.screens import paste
+from auditra.core.advert import reader
+from auditra.core.advert.proposal import MAX_TEXT_LENGTH, ReadText
+from auditra.core.advert.reader import read_text
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.paste import PasteScreen
 from tests.support.workshops import demo_app
@@ -125,7 +126,7 @@ async def test_reading_leaves_the_interface_free_and_only_the_last_text_counts(
             assert held.wait(60)
         return read_text(text)
 
-    monkeypatch.setattr(paste, "read_text", slowly)
+    monkeypatch.setattr(reader, "read_text", slowly)
     async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
         audit = await open_claims(pilot)
         await pilot.press("g")

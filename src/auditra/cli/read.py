@@ -8,7 +8,7 @@ import typer
 from pydantic import BaseModel
 
 from auditra.cli.input_file import read_bounded
-from auditra.core.advert.reader import MAX_TEXT_LENGTH, ReadText
+from auditra.core.advert.proposal import MAX_TEXT_LENGTH, ReadText
 from auditra.core.counted import counted
 from auditra.core.errors import InputError
 from auditra.core.sanitize import sanitize

@@ -11,7 +11,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.advert.reader import MAX_TEXT_LENGTH, read_text
+from auditra.core.advert.proposal import MAX_TEXT_LENGTH
+from auditra.core.advert.reader import read_text
 from auditra.core.advert.sureness import CARRIED, CORRECTED, MAYBE_CONDITION, OWN_WORDS
 from auditra.core.claims.language import parse_claim
 from auditra.core.errors import InputError

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.advert.reader import Proposal
+from auditra.core.advert.proposal import Proposal
 from auditra.core.paper_check.check import check
 from auditra.core.paper_check.remark import Remark, Weight
 from auditra.tui.renderables.proposals import Fate, proposals_in_words

@@ -7,9 +7,8 @@ in the sentences of `promises`), and how sure that is (`sureness`).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from auditra.core.advert.product import product_of
+from auditra.core.advert.proposal import MAX_TEXT_LENGTH, Proposal, ReadText
 from auditra.core.advert.reading import read
 from auditra.core.advert.rules import RULES
 from auditra.core.advert.spelling import Plain, plain
@@ -18,30 +17,8 @@ from auditra.core.advert.sureness import sure_of
 from auditra.core.claims.language import parse_claims
 from auditra.core.errors import ClaimError, InputError
 
-MAX_TEXT_LENGTH = 100_000
 MAX_PROPOSALS = 400
 _EDGES = " \t\r\n*-|>#.;,"
-
-
-@dataclass(frozen=True)
-class Proposal:
-    """A claim that a text seems to make. `sure` is 0 to 1: how often such a claim was right.
-
-    `unclear` has what was assumed, for a reviewer to look at before it is taken.
-    """
-
-    sentence: str
-    quoted: str
-    sure: float
-    unclear: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class ReadText:
-    """What was read: proposals in order, and the phrases from which nothing was taken."""
-
-    proposals: tuple[Proposal, ...]
-    left_over: tuple[str, ...]
 
 
 def read_text(text: str) -> ReadText:

@@ -8,7 +8,7 @@ from enum import Enum
 
 from textual.content import Content
 
-from auditra.core.advert.reader import Proposal
+from auditra.core.advert.proposal import Proposal
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.labels import heading
 from auditra.tui.theme import Palette

@@ -15,7 +15,7 @@ from textual.screen import ModalScreen
 from textual.widgets import Input, TextArea
 from textual.worker import get_current_worker
 
-from auditra.core.advert.reader import Proposal, ReadText, read_text
+from auditra.core.advert.proposal import Proposal, ReadText
 from auditra.core.errors import AuditraError
 from auditra.core.sanitize import sanitize
 from auditra.tui.renderables.proposals import Fate, by_group, is_sure, proposals_in_words
@@ -119,9 +119,11 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
 
     @work(thread=True, exclusive=True, group="read", exit_on_error=False)
     def _read(self, text: str) -> None:
+        from auditra.core.advert import reader  # its patterns take a while to load
+
         worker = get_current_worker()
         try:
-            found = self.WasRead(read_text(text))
+            found = self.WasRead(reader.read_text(text))
         except AuditraError as error:
             found = self.WasRead(None, str(error))
         if not worker.is_cancelled:  # by the same text, pasted once more
