@@ -100,9 +100,9 @@ def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> l
     tail = sentence.text[before[-1].end : figure.start]
     ends_each = sentence.text[before[-1].end : figure.end + 20].rstrip().endswith("each")
     is_list = _DASH.fullmatch(tail) is not None
-    of_cards = run[0].letter in "SM" and run[0].count is None
+    of_list = run[0].count is None and (run[0].letter in "SM" or run[0].end <= sentence.shift)
     pattern = (
-        _JOINT if of_cards or is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
+        _JOINT if of_list or is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
     )
     for socket in reversed(before[:-1]):
         if not pattern.fullmatch(sentence.text[socket.end : run[0].start]):

@@ -117,7 +117,11 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
     begin = bullet.end() if bullet else start
     key = _QUESTION.match(text, begin, end) or _KEY.match(text, begin, end)
     over = ""
-    if key is not None and not re.search(r"[.!?]\s", key[1]) and len(key[1].split()) <= (9 if "?" in key[0] else 6):
+    if (
+        key is not None
+        and not re.search(r"(?<!max)(?<!min)[.!?]\s", key[1].lower())
+        and len(key[1].split()) <= (9 if "?" in key[0] else 6)
+    ):
         over, begin = key[1], key.end()
     first, last_name = True, ""
     for start_at, end_at in _sentences(text, begin, end):

@@ -113,7 +113,7 @@ _NAMED_FORMS = (
     r"(?:with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
     rf"((?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
-    rf"({_SUPPLY} of \d+ ?W) (?:needed|required)",
+    rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
     rf"|our )?((?:\d+ ?[WV] )?{_SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",

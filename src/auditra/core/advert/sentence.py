@@ -43,12 +43,15 @@ _SOLD_APART = any_of(
     "(?:is|are|can be) (?:sold|bought|had) (?:apart|separately|as an extra)",
     "(?:is|are) optional",
     "available (?:apart|separately)",
+    "also (?:available|sold|to be had) (?:in|as|with)",
 )
 _ENCLOSED = re.compile(
     r"\bincl(?:\.|uding|udes)? (?:an? )?[^,;()]{0,24}\b(?:cable|lead|cord|supply|adapter|charger)\b[^,;()]{0,12}",
     re.IGNORECASE,
 )
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
+_LEAST_NAME = 2
+_NUMBER_BEHIND = re.compile(r"(?i)\s*(?:sockets?|ports?|outputs?|slots?)?\s*\d+$")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
     r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most"
@@ -169,7 +172,12 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
     if is_first:
         under = tuple(each for each in under if not _comes_with_it(whole, each))
     return Sentence(
-        clause, whole, len(prefix), _figures(whole, len(prefix)), _sockets(whole, len(prefix), clause, under), under
+        clause,
+        whole,
+        len(prefix),
+        _figures(whole, len(prefix)),
+        _sockets(whole, len(prefix), clause, under, text),
+        under,
     )
 
 
@@ -196,8 +204,17 @@ def _figures(whole: str, shift: int) -> tuple[Figure, ...]:
     )
 
 
-def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...]) -> tuple[Socket, ...]:
-    every = sockets(whole)
+def _counted(socket: Socket, whole: str, text: str) -> Socket:
+    """``HDMI 2`` is a count where the text has no ``HDMI 1``."""
+    name = _NUMBER_BEHIND.sub("", whole[socket.start : socket.end])
+    if len(socket.ids) != 1 or socket.ids[0] < 2 or len(name) < _LEAST_NAME:
+        return socket
+    other = rf"(?i){re.escape(name)}(?: (?:sockets?|ports?|outputs?))? ?(?:1|A)\b|\b{socket.letter}1\b"
+    return socket if re.search(other, text) else replace(socket, ids=(), count=socket.ids[0])
+
+
+def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...], text: str) -> tuple[Socket, ...]:
+    every = [_counted(each, whole, text) for each in sockets(whole)]
     found = [s for s in every if not any(condition.start <= s.start < condition.end for condition in under)]
     if not found:  # C1 in "when only C1 is used: 100 W" is what the figure is of
         alone = [each for each in under if each.means is Means.ALONE and _ONLY_ONE.search(whole[each.start : each.end])]

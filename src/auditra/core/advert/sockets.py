@@ -11,7 +11,7 @@ LETTERS = {
     "3.5 mm": "J",
 }  # fmt: skip
 """The letter of each connector in the numbers of sockets."""
-MAX_SOCKETS = 16
+MAX_SOCKETS = 32
 REST = -1
 """As a count: those that have no such promise yet."""
 NUMBERS = {
@@ -35,7 +35,7 @@ _ADJECTIVES = (
 _COUNT_BEFORE = re.compile(
     r"(?<![\w.,-])(?:(?P<all>all|each of|every one of|any of|both|each|every|either)\s+)?(?:of )?"
     r"(?:the\s+|its\s+|these\s+|those\s+|our\s+)?"
-    rf"(?P<count>{_NUMBER})?(?: (?:at|on|in) the \w+)?(?: are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$"
+    rf"(?P<count>{_NUMBER})?(?:(?: (?:at|on|in) the \w+)? are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$"
     rf"|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
@@ -75,10 +75,12 @@ _IDS_BEHIND = re.compile(
 )
 _LETTERS_BEHIND = re.compile(r"\s*([A-D]\s*(?:,|and|&|\+|/)\s*[A-D])\b")
 _NOUN_BEHIND = re.compile(
-    r"[\s-]*(?:sockets?|ports?|poorten|outputs?|slots?|jacks?|inputs?|connectors?|receptacles?)", re.IGNORECASE
+    r"[\s-]*(?:drive )?(?:sockets?|ports?|poorten|outputs?|slots?|jacks?|inputs?|connectors?|receptacles?)",
+    re.IGNORECASE,
 )
 _PLUG_BEHIND = re.compile(
-    r"[\s-]*(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b|->|auf\b|host\b|power(?:ed)?\b|laptops?|computers?|phones?|drives?"
+    r"[\s-]*(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b|->|auf\b|host\b|power(?:ed)?\b|laptops?"
+    r"|computers?|phones?|drives?(?! sockets?| ports?)"
     r"|sticks?)",
     re.IGNORECASE,
 )
@@ -87,7 +89,7 @@ _OF_HOST_BEHIND = re.compile(
     r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)"
     r"|\s*\((?:[\w ]{1,16}, ?)?(?:to (?:the |your )?)?(?:hosts?|upstream|uplink|computer|laptop)(?: side"
     r"| port)?(?:,[^)]{1,24})?\)"
-    r"|,? to (?:the |your )?(?:hosts?|computer|laptop)\b(?! and)",
+    r"|,? (?:to|for) (?:the |your )?(?:hosts?|computer|laptop)\b(?! and)",
     re.IGNORECASE,
 )
 _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and)|\s*[,)]|$))")
@@ -103,7 +105,7 @@ _OF_HOST_BEFORE = re.compile(
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
-          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/| (?:and|&|\+|or) )|(?<=: )sd\b", False),
+          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI\b", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)\b(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
@@ -116,7 +118,7 @@ _CLASSES = (
           r"|(?:\b|(?<=\dx))USB(?= ?(?:3|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|\bUSB (?:sockets?|ports?)\b", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|microphones?|mic"
-          r"|optical(?: output)?|line out|jack)\b"
+          r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
     ("B", r"\b(?:button|key)\b", True),
 )  # fmt: skip

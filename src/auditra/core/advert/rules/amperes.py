@@ -15,7 +15,7 @@ from auditra.core.advert.units import Dim
 
 SHARED = any_of(
     "shared?(?: by| between| among)?", "together", "in total", "total", "between them", "combined", "split",
-    "for (?:the|all) (?:two|three|four|five)", "over all", "altogether", "sum", "in all",
+    r"for (?:the|all) (?:two|three|four|five|six|seven|eight|ten|\d)", "over all", "altogether", "sum", "in all",
 )  # fmt: skip
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
 _IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")

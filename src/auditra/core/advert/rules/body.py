@@ -36,6 +36,8 @@ _BELOW = any_of(
     "never above",
     "at most",
     "cooler than",
+    "(?:never|not) over",
+    "(?:never|no|not) higher than",
     "never (?:goes|gets|rises|climbs) (?:beyond|above|over|past)",
     "(?:never|not|no) (?:hotter|warmer) than",
     "(?:never|not) (?:gets?|becomes?) (?:hotter|warmer) than",

@@ -31,7 +31,7 @@ _NEEDS_ONE = re.compile(
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
-_WORKS_ON = re.compile(r"\b(?:works? (?:on|with)|fits|compatible with)\b([^.;]{3,60})", re.IGNORECASE)
+_WORKS_ON = re.compile(r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with)\b([^.;]{3,60})", re.IGNORECASE)
 _HOST_NAMES = re.compile(
     r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|Windows(?: \d+)?|macOS|Linux|Android|iPadOS"
     r"|ChromeOS)\b",

@@ -25,6 +25,7 @@ _SCREENS = re.compile(
     r"\b(\d|two|three|four|dual|triple|double|twin)\s+(?:[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
     re.IGNORECASE,
 )
+_TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
 _TELEVISION = any_of("TV", "its picture", "big screen")
 _TRAITS = (
     ("extended", any_of("extended")), ("hdr", re.compile(r"\bHDR", re.IGNORECASE)),
@@ -59,7 +60,9 @@ def pictures(state: State, sentence: Sentence) -> None:
     if _one_each(state, sentence):
         return
     for figure in sentence.of_dim(Dim.MODE):
-        found = _whole_list(state, sentence, figure, _counted_by_screens(sentence, _sockets(state, sentence, figure)))
+        found = _whole_list(
+            state, sentence, figure, _counted_by_screens(sentence, figure, _sockets(state, sentence, figure))
+        )
         if found and not _is_repeated(sentence, figure, found):
             _show(state, sentence, figure, found)
 
@@ -95,8 +98,15 @@ def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     return [Socket(0, 0, "H", 1)] if none_yet or said_here else []
 
 
-def _counted_by_screens(sentence: Sentence, found: list[Socket]) -> list[Socket]:
+def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``two 4K monitors via DisplayPort``."""
+    if (
+        len(found) == 1
+        and found[0].count is None
+        and not found[0].ids
+        and (times := _TIMES_BEFORE.search(sentence.before(figure)))
+    ):
+        return [replace(found[0], count=int(times[1]), label="")]
     match = _SCREENS.search(sentence.text)
     if match is None or len(found) != 1 or found[0].count is not None or found[0].ids:
         return found

@@ -34,7 +34,7 @@ _CHARGES = re.compile(
     rf"|mit|ladung|jusqu|with|power|reach|arrive)\b"
     rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
     r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^"
-    r"|:)\s*host \d)",
+    r"|[:,;])\s*(?:host|laptop|notebook|computer) \d)",
     re.IGNORECASE,
 )
 _KEY_OF_HOST = re.compile(
@@ -102,7 +102,8 @@ _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
 _BARE_PD = ends_with(r"\bPD")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
-_IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied)")
+_IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|inkl|incl|inbegriffen)")
+_ENCLOSED_SUPPLY = ends_with("netzteil", "alimentation", "alimentatore")
 _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
@@ -138,7 +139,13 @@ def power(state: State, sentence: Sentence) -> None:
 def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
     """``a 65 W charger``, ``19.5 V, 7.7 A (150 W)``: what another thing gives."""
     behind = sentence.behind(figure, 18)
-    if _SUPPLY_BEHIND.search(behind) and not _WITH_BEHIND.match(behind) and not re.search(r"(?i)\bin\b", sentence.over):
+    if (
+        _SUPPLY_BEHIND.search(behind.partition("(")[0])
+        and not _WITH_BEHIND.match(behind)
+        and not re.search(r"(?i)\bin\b", sentence.over)
+    ):
+        return True
+    if _ENCLOSED_SUPPLY.search(sentence.before(figure, 24)) and _IN_BOX_BEHIND.match(sentence.behind(figure, 16)):
         return True
     worked = re.search(r"\d ?A\s*\(\s*$", sentence.before(figure, 16))
     return bool(worked) and re.search(r"(?i)supply|adapter|input", sentence.over + sentence.text[:24]) is not None
@@ -324,7 +331,8 @@ def _letters(state: State) -> str:
 def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     """The sockets of a figure; those of an earlier sentence only where it refers to them."""
     found, carried = subjects(state, sentence, figure, _letters(state))
-    if carried and goes_on(state, sentence) and sentence.conditions:
+    is_all = re.sub(r"\([^)]*\)|[ .]+$", "", sentence.own).strip() == sentence.text[figure.start : figure.end]
+    if carried and (is_all or (goes_on(state, sentence) and sentence.conditions)):
         return found
     if carried and not (figure.each or _REFERS.search(sentence.own_words(figure)) or sentence.clause.over):
         return []

@@ -42,7 +42,7 @@ _KEY_OF_UPLINK = any_of(
 _LEAD_GAP = re.compile(r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?", re.IGNORECASE)
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 HOST_PLUG = re.compile(
-    r"USB-C[ ,(]{1,3}(?:to )?(?:the |your )?(?:host|computer|laptop)(?: port| plug| side)?\s*[(:,)][^();]{0,30}$",
+    r"USB-C[ ,(]{1,3}(?:to |for )?(?:the |your )?(?:host|computer|laptop)(?: port| plug| side)?\s*[(:,)][^();]{0,30}$",
     re.IGNORECASE,
 )
 _MARKED = any_of("(?:marked|labelled) with")

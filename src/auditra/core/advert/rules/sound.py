@@ -13,10 +13,11 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
-_RECORDS = any_of("headset", "mic", "microphones?", "in/out", "in and out", "recording")
+_RECORDS = any_of("line[- ]in", "headset", "mic", "microphones?", "in/out", "in and out", "recording")
 _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
 _NETWORK = any_of("network", "ethernet", "LAN")
 _SAME = any_of("(?:through|on|in|via|over) the same (?:socket|jack)")
+_BOTH_LINES = re.compile(r"(?i)\bline[- ]in\b.*\bline[- ]out\b|\bline[- ]out\b.*\bline[- ]in\b")
 _OWN_JACK = re.compile(
     r"\band (?:one|another|an?other|a second)(?: (?:jack|socket))?,? for (?:a |the )?mic", re.IGNORECASE
 )
@@ -62,7 +63,7 @@ def sound(state: State, sentence: Sentence) -> None:
         if plays_here:
             _jack(state, sentence, "plays", tail)
         if _RECORDS.search(own_words or sentence.text):
-            own = _OWN_JACK.search(sentence.text) is not None
+            own = _OWN_JACK.search(sentence.text) is not None or _BOTH_LINES.search(sentence.text) is not None
             _jack(state, sentence, "records", size.text if size else "", same=plays_here and not own)
 
 
