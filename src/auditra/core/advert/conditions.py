@@ -132,7 +132,8 @@ _NAMED_FORMS = (
 _UNREAD = (
     r"(?:once|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided|only with|only on"
     r"|in case) "
-    r"(?!you |your |stocks? |others? )(?:(?! (?:and|or|but) (?:(?:with|at|then|runs?|gives?) )?\d)[^,.;:)])+"
+    r"(?!you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"
+    r"|but) (?:(?:with|at|then|runs?|gives?) )?\d)[^,.;:)])+"
 )
 _COMPILED = (
     *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
@@ -153,7 +154,7 @@ _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
     r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case"
     r"|unless)\s+"
-    r"(?:it is (?=\w)|its |the |a )?",
+    r"(?:it is (?=\w)|its |your |the |a )?",
     re.IGNORECASE,
 )
 _ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECASE)

@@ -54,9 +54,9 @@ def _last(sentence: Sentence, before: Condition | None) -> Condition | None:
 
 def _with_earlier(state: State, sentence: Sentence) -> Sentence:
     """``Otherwise 15 W``, ``Then each gives 0.1 A``: what the last sentence was under, or its opposite."""
+    first = sentence.conditions[0] if sentence.conditions else None
     if state.before is None:
         return sentence
-    first = sentence.conditions[0] if sentence.conditions else None
     if (
         first is not None
         and first.start == sentence.shift + _blanks(sentence.own)

@@ -20,11 +20,12 @@ IN_THE_BOX = any_of(
 _TAIL = any_of(
     "cord", "cable", "lead", "tail", "captive", "wire", "pigtail", "leash", "cordon", "c.ble", r"kabel\w*", "cavo"
 )
+_TAIL_BEFORE = re.compile(r"(?i)\b(?:host's|host|its|the|fixed|attached) (?:lead|cord|cable|tail) \($")
 _REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
 _SURELY_REACH = any_of("distance", "reach(?:es)?")
 _OTHER_LENGTH = any_of(
     "drops?", "falls? from", "desk", "screen", "above sea", "mains", "power lead", "bag", "jack", "mm socket",
-    "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply",
+    "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply", "remote", "button",
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
 _SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
@@ -147,7 +148,8 @@ def _reach(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 
 
 def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
-    if not (_TAIL.search(part) or _TAIL.search(sentence.clause.over)) or _OTHER_LENGTH.search(part):
+    told = _TAIL.search(part) or _TAIL.search(sentence.clause.over) or _TAIL_BEFORE.search(sentence.before(figure))
+    if not told or _OTHER_LENGTH.search(part):
         return False
     if not SPREAD_BEFORE.search(sentence.before(figure)):
         spread = SPREAD.match(sentence.behind(figure))

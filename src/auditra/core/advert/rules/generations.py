@@ -51,7 +51,9 @@ def generations(state: State, sentence: Sentence) -> None:
         near = re.split(r"[,;:+)]|\band\b", sentence.text[begin : min(following, max(begin, socket.end) + 24)])[0]
         rate = next((rate for pattern, rate in _GENERATIONS if pattern.search(near)), None)
         rate = rate or _generation_beside(sentence, socket)
-        if rate is not None:
+        if rate is not None and state.product.is_one_link and not socket.count:
+            say(state, sentence, f"UP data {rate}")
+        elif rate is not None:
             say_of(state, sentence, ids_of(state, [socket], "data"), DATA, rate)
 
 

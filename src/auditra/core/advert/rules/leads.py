@@ -24,7 +24,7 @@ _NOT_LENGTH = any_of(
     r"m+ (?:thick|across|wide)",
 )
 _ONLY_LENGTH = re.compile(r"(?i)(?:the |our )?[\d.,]+ ?(?:m|cm|ft|in)(?: (?:version|lead|one|cable|model|cord|long))?")
-_SEVERAL = any_of("joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
+_SEVERAL = any_of("one more", "joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
 """A length of several leads in a row."""
 _IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNORECASE)
 _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")

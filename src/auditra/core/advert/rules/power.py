@@ -51,7 +51,7 @@ _FROM_SOCKET = re.compile(
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
-    "inlets?", "inputs?", "takes?", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
+    "inlets?", "inputs?", "takes?(?! note)", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
     "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}",
     "charger of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
@@ -267,8 +267,9 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
 def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     nearest = max((each for each in sentence.sockets if each.end <= figure.start), key=lambda s: s.end, default=None)
     of_another = nearest is None or nearest.letter not in "AC"
-    charging = _CHARGING_BEHIND.match(sentence.behind(figure, 16)) is not None
-    is_charging = charging and of_another and not state.product.is_charger
+    before, behind = sentence.before(figure, 30), sentence.behind(figure, 16)
+    charging = _CHARGING_BEHIND.match(behind) or re.search(r"(?i), charging $", before)
+    is_charging = charging is not None and of_another and not state.product.is_charger
     if not is_charging and (_found(state, sentence, figure) or not _CHARGES_WITH.search(sentence.before(figure, 30))):
         return False
     say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
