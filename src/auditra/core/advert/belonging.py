@@ -44,6 +44,7 @@ _COLUMN_OF_HOST = re.compile(
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
+_BEGINNING = 3
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 
@@ -153,11 +154,18 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return True
     if condition.start <= figure.start < condition.end or _is_of_device(sentence, condition, figure):
         return False
+    if figure.end <= condition.start and ", of which" in sentence.text[figure.end : condition.start]:
+        return False  # it is of some of them
     behind = next((each for each in sentence.figures if each.start >= condition.end), None)
     if is_else(sentence.text[condition.start : condition.end]):
         return behind is figure
     goes_on = behind is not None and behind.start > condition.end
-    if behind is not None and goes_on and _GOES_TO.fullmatch(sentence.text[condition.end : behind.start]):
+    if (
+        behind is not None
+        and goes_on
+        and not _begins(sentence, condition)
+        and _GOES_TO.fullmatch(sentence.text[condition.end : behind.start])
+    ):
         return behind is figure or _ALSO.fullmatch(sentence.text[behind.end : figure.start]) is not None
     if condition.leads or (figure.start > condition.end and not _any_before(sentence, condition)):
         return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
@@ -174,6 +182,11 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     if nearer and (is_mark or sentence.text[: condition.start].rstrip().endswith(",")):
         return not re.search(r"[,;:]", sentence.text[figure.end : nearer[-1].start])  # of all that are joined before it
     return not nearer
+
+
+def _begins(sentence: Sentence, condition: Condition) -> bool:
+    """Whether the whole sentence is under it."""
+    return sentence.shift <= condition.start < sentence.shift + _BEGINNING
 
 
 def _is_of_device(sentence: Sentence, condition: Condition, figure: Figure) -> bool:

@@ -93,7 +93,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"(?<=\()(?:dual|both|all)(?: (?:displays|screens|monitors))?(?=[),])", "both in use",
         "even with every socket taken", "fill both", "all at once", "at the same time",
         "all running side by side",
-        "side by side", "all in one go", "at once", "always",
+        "side by side", "all in one go", "(?<!not )at once", "always",
     ),
     Means.ON: (
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
@@ -111,7 +111,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
 _NAMED_FORMS = (
     r"(?:with|over) (Cat\.? ?\d[a-zA-Z]?)(?: (?:network )?(?:lead|cable))?",
     r"(?:with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
-    rf"((?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
+    rf"((?:supplied |included )?(?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
@@ -130,7 +130,8 @@ _NAMED_FORMS = (
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
 )
 _UNREAD = (
-    r"(?:once|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided|only with|only on"
+    r"(?:once(?! [(\d])|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided"
+    r"|only with|only on"
     r"|in case) "
     r"(?!you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"
     r"|but) (?:(?:with|at|then|runs?|gives?) )?\d)[^,.;:)])+"

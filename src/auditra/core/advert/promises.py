@@ -59,7 +59,7 @@ NO_DATA, NO_DISPLAY = Verb("no data", "no data"), Verb("no display", "no display
 FRAMES, ACCEPTS, CHARGES = Verb("frames", "frames"), Verb("accepts", "accept"), Verb("fast charges", "fast charge")
 _AT_ONCE = any_of(
     "side by side",
-    "at once",
+    "(?<!not )at once",
     "at the same time",
     "simultaneous(?:ly)?",
     r"(?<!\dW )(?<!\d W )together",

@@ -167,6 +167,10 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
     if bare is not None and (unit := _unit_in(clause.over, clause.column)):
         own = f"{bare[0].strip()} {unit}{own[bare.end() :]}"
     whole = prefix + own
+    is_denied = (
+        own.rstrip().endswith("?")
+        and re.match(r"\s*no\b", text[clause.end : clause.end + 5], re.IGNORECASE) is not None
+    )
     is_first = not text[: clause.start].strip()
     under = tuple(sorted((*conditions(whole), *marked(whole, notes or {})), key=lambda condition: condition.start))
     if is_first:
@@ -175,7 +179,7 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         clause,
         whole,
         len(prefix),
-        _figures(whole, len(prefix)),
+        () if is_denied else _figures(whole, len(prefix)),
         _sockets(whole, len(prefix), clause, under, text),
         under,
     )

@@ -230,7 +230,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     if count in (None, 1) and after is not None:
         count = count_of(next(group for group in after.groups() if group))
     of_host = _OF_HOST_BEHIND.match(behind) is not None
-    is_plug = (
+    is_plug = letter not in "SMJB" and (
         of_host
         or _LEAD_BEHIND.match(behind) is not None
         or (count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None)

@@ -34,6 +34,8 @@ _TRAITS = (
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
 _BOTH = 2
+_ON_ONE = re.compile(r"(?i)\s*(?:on|at|over|via|through) (?:the )?(?:one|first)(?: \w+){0,2},?\s*(?:and |but )?")
+_ON_OTHER = re.compile(r"(?i)\s*(?:on|at|over|via|through) the (?:other|second)\b")
 _ONE = re.compile(r"(?i)\b(?:one|the first)\b[^,.;]{0,24}$")
 _THE_OTHER = re.compile(r"(?i)\s*,?\s*(?:and |but )?the (?:other|second)(?: one)?[\w ]{0,12}\s*")
 _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
@@ -70,6 +72,13 @@ def pictures(state: State, sentence: Sentence) -> None:
 def _one_each(state: State, sentence: Sentence) -> bool:
     """``both: 3840x2160@60 plus 1920x1080@60``: as many modes as sockets, one of each."""
     modes = list(sentence.of_dim(Dim.MODE))
+    if len(modes) == _BOTH and _ON_ONE.fullmatch(sentence.text[modes[0].end : modes[1].start]):
+        found = _sockets(state, sentence, modes[0])
+        if len(found) == 1 and _ON_OTHER.match(sentence.behind(modes[1], 30)):
+            ids = ids_of(state, [replace(found[0], count=_BOTH, ids=(), label="")], "one each")
+            for port, mode in zip(ids, modes, strict=False):
+                promise(state, sentence, [port], SHOWS, mode)
+            return True
     one_and_other = len(modes) == _BOTH and _ONE.search(sentence.before(modes[0])) is not None
     if one_and_other and _THE_OTHER.fullmatch(sentence.text[modes[0].end : modes[1].start]):
         pass

@@ -210,8 +210,8 @@ def _from_one_to_other(state: State, sentence: Sentence, figure: Figure) -> bool
 
 def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     found, _ = _found(state, sentence, figure)
-    again = bool(under_what(sentence, figure))
     partial = counted_part(state, sentence, figure, found)
+    again = bool(under_what(sentence, figure)) and not partial
     for letter in dict.fromkeys(socket.letter for socket in partial or found):
         chosen = [socket for socket in partial or found if socket.letter == letter]
         ids = ids_of(state, chosen, "links" if letter == "N" else "data", again=again)

@@ -14,7 +14,7 @@ _DECIMAL = r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)"
 STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@]? ?{_DECIMAL} ?A")
 _STEP_OF = re.compile(rf"{_DECIMAL} ?V ?[/x] ?{_DECIMAL} ?A \((USB-([AC]))\)")
 _COMBINED = re.compile(
-    r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:\s*"
+    r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:?\s*"
     r"(?P<watts>\d+(?:[.,]\d+)? ?W(?:\s?\+\s?\d+(?:[.,]\d+)? ?W)+)"
 )
 INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
@@ -45,7 +45,9 @@ def _combined(state: State, sentence: Sentence) -> bool:
         watts = re.findall(r"\d+(?:[.,]\d+)?", match["watts"])
         if len(names) != len(watts):
             continue
-        ids = [name if re.search(r"\d", name) else f"{name}1" for name in names]
+        ids = [
+            name if re.search(r"\d", name) else f"{name}{names[: n + 1].count(name)}" for n, name in enumerate(names)
+        ]
         if len(ids) == 2:
             say(state, sentence, f"{ids[0]} gives {watts[0]} W while {ids[1]} gives {watts[1]} W")
         done = True

@@ -225,7 +225,8 @@ class OneAtATime(Stated):
         "": (
             r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
             r"(?<=\()one at a time(?=\))", "nur einer gleichzeitig", "one (?:display|screen) at a time",
-            "not at the same time", "(?:but )?not both at once", "cannot be used together", "one or the other",
+            "not at the same time",
+            "not at once", "(?:but )?not both at once", "cannot be used together", "one or the other",
             "either HDMI or", r"not both(?=\s*[.;,)]|$)", "two ends of one output",
             r"if both are (?:in use|used|connected)[^.;]*\b(?:dark|off|blank|black)",
         ),
