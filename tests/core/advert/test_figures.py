@@ -98,3 +98,31 @@ def test_what_is_denied_or_compared_with_is_known(text: str) -> None:
 
 def test_each_behind_a_figure_is_known() -> None:
     assert [figure.each for figure in of("4.5 W each, 60 W in total", Dim.WATTS)] == [True, False]
+
+
+@pytest.mark.parametrize(
+    ("text", "dim", "wanted"),
+    [
+        ("3840 x 2160 at 60 frames a second", Dim.MODE, ["3840x2160@60"]),
+        ("3840 by 2160 pixels 60 times per second", Dim.MODE, ["3840x2160@60"]),
+        ("3,840 x 2,160 at 60 Hz", Dim.MODE, ["3840x2160@60"]),
+        ("RJ45 Gigabit", Dim.RATE, ["1 Gb/s"]),
+        ("NET: 108 G", Dim.RATE, []),
+        ("NET: 108 G", Dim.MASS, ["108 g"]),
+        ("3 A-type sockets", Dim.AMPERES, []),
+        ("2 in 1 out", Dim.IN_ONE, []),
+    ],
+)
+def test_figures_that_look_like_others(text: str, dim: Dim, wanted: list[str]) -> None:
+    assert [figure.text for figure in of(text, dim)] == wanted
+
+
+@pytest.mark.parametrize(
+    ("text", "negated"),
+    [
+        ("5 A won't be offered", True), ("5 A less than the charger gives", True), ("no hotter than 5 A", False),
+        ("never more than 5 A", False), ("5 A is not a problem", False),
+    ],
+)  # fmt: skip
+def test_what_is_denied_behind_a_figure_and_what_is_a_limit(text: str, negated: bool) -> None:
+    assert of(text, Dim.AMPERES)[0].negated is negated

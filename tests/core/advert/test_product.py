@@ -67,3 +67,44 @@ def test_models_of_one_family_and_no_models_among_keys() -> None:
     text = "Two models.\nPlain One: 5 Gb/s, 60 W\nPlain Two: 10 Gb/s, 90 W"
     assert product_of(text).devices == {"plain one": "one", "plain two": "two"}
     assert product_of("Two sockets.\nPower: 5 W, 10 W\nData: 5 Gb/s, 10 Gb/s").devices == {}
+
+
+@pytest.mark.parametrize(
+    ("text", "is_lead"),
+    [
+        ("HDMI to HDMI\n3 m\n4K 120 Hz", True),
+        ("Plug: USB-C\nSocket: USB-C\nLength: 1 m\nVoltage drop: under 250 mV at 3 A", True),
+        ("At 3 A the Osier loses 210 mV over its 2 m.", True),
+        ("Braided wire, C to C", True),
+        ("The Glede brings calm: one cable for all, and an HDMI output", False),
+        ("Drive case for one drive, with two leads (C to C and C to A)", False),
+        ("The Marlet has a 30 cm lead and four A sockets", False),
+    ],
+)
+def test_a_lead_by_its_plugs_its_keys_and_what_it_loses(text: str, is_lead: bool) -> None:
+    assert product_of(text).is_lead is is_lead
+
+
+def test_a_family_that_is_told_of_in_sentences() -> None:
+    text = "We make two docks. The Withy S has one HDMI output. The Withy L adds a second."
+    assert product_of(text).devices == {"withy s": "s", "withy l": "l"}
+    assert not product_of("We make two docks. The Withy S has one HDMI output. The Fen L is another.").devices
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "THE ALDERMAN STORY. Two brothers soldered a hub with 4 ports. Today 60 people work here.",
+        "Dear Mr Amble, thank you for your order. Your dock with 100 W leaves us today.",
+        "For the press: turnover rose to 41 million EUR. Docks with 4 ports, 9,000 a week.",
+    ],
+)
+def test_stories_letters_and_news_sell_nothing(text: str) -> None:
+    assert product_of(text).is_nothing
+
+
+@pytest.mark.parametrize(
+    "text", ["Cable, 2 m. Bent 20,000 times in our lab.", "Our bench says 9 Gb/s. Adapter, 10 Gb/s."]
+)
+def test_a_maker_may_speak_of_his_own_bench(text: str) -> None:
+    assert not product_of(text).is_nothing

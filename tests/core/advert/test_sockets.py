@@ -74,3 +74,49 @@ def test_a_label_stays_with_its_sockets() -> None:
 def test_no_text_makes_sockets_without_end() -> None:
     numbers = Numbers()
     assert len(numbers.of(Socket(0, 0, "A", 99), "data")) == MAX_SOCKETS
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        ("three quick USB-A doors", [("A", 3)]),
+        ("three watts USB-A", [("A", None)]),
+        ("three of the four USB-A sockets", [("A", 3)]),
+        ("4 sockets, all USB-A", [("A", 4)]),
+        ("the two at the back are USB-A", [("A", 2)]),
+        ("two at the front (USB-C and more)", [("C", None)]),
+        ("every USB-A socket (there are four)", [("A", 4)]),
+        ("USB-C sockets with 15 W each (two of them)", [("C", 2)]),
+        ("USB-A: four sockets", [("A", 4)]),
+        ("2 HDMI outputs / 2 HDMI-Ausgänge", [("H", 2)]),
+        ("3 A-type sockets", [("A", 3)]),
+        ("HDMI A + B", [("H", 2)]),
+        ("each USB-A drive socket", [("A", None)]),
+        ("USBC 5 gbps", [("C", None)]),
+        ("C1, and A up to 18 W", [("C", 1), ("A", None)]),
+        ("A metre of wire", []),
+        ("Adapter A7 and hub C2", []),
+    ],
+)
+def test_more_ways_to_count_and_to_name(text: str, wanted: list[tuple[str, int | None]]) -> None:
+    assert found(text) == wanted
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "USB-C (rear, host)", "USB-C (upstream)", "USB-C to the computer", "USB-C for the laptop", "connects by USB-C",
+        "USB-C power", "a USB-C lead",
+    ],
+)  # fmt: skip
+def test_sockets_that_lead_to_the_host_or_carry_no_more_than_power_are_plugs(text: str) -> None:
+    assert [socket.is_plug for socket in sockets(text)] == [True]
+
+
+def test_slots_for_cards_of_other_kinds_stand_beside_those_for_plain_ones() -> None:
+    numbers = Numbers()
+    assert numbers.of(sockets("CFexpress slot")[0], "cards") == ["S1"]
+    assert numbers.of(sockets("SD slot")[0], "cards") == ["S2"]
+    assert numbers.of(sockets("CFexpress slot")[0], "reads") == ["S1"]
+    assert numbers.of(sockets("SD slot")[0], "reads") == ["S2"]
+    assert numbers.of(sockets("CF slot")[0], "cards") == ["S3"]

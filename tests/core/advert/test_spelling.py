@@ -73,3 +73,43 @@ def test_every_character_has_a_place_in_the_original(text: str) -> None:
     assert all(0 <= place <= len(text) for place in meant.origin)
     assert list(meant.origin) == sorted(meant.origin)
     assert meant.span(0, len(meant.text))[1] == len(text)
+
+
+@pytest.mark.parametrize(
+    ("written", "meant"),
+    [
+        ("USB-A (SGb/s)", "USB-A (5Gb/s)"),
+        ("l x HDMI", "1 x HDMI"),
+        ("USB 3.2 Genl", "USB 3.2 Gen1"),
+        ("DATA: 10 Gbls", "DATA: 10 Gb/s"),
+        ("RJ4S 1OOO Mb/s", "RJ45 1000 Mb/s"),
+        ("3 ports with 10 gbs", "3 ports with 10 Gbps"),
+        ("HDMI 4K@30Hz,3 usb-a", "HDMI 4K@30Hz,3 usb-a"),
+        ("show 4k each,3 usb-a ports", "show 4k each, 3 usb-a ports"),
+        ("20cmcable", "20cm cable"),
+        ("aluminiumcase, nodriver", "aluminium case, no driver"),
+        ("85Wtolaptop", "85W to laptop"),
+        ("USB-C 10Gbps*2", "USB-C 10Gbps x2"),
+        ("sixty times per second", "60 times per second"),
+        ("20V⎓5A", "20V=5A"),
+        ("data: a x2 5g", "data: A x2 5G"),
+        ("weight 5g", "weight 5g"),
+        ("It weighs 5 g", "It weighs 5 g"),
+    ],
+)
+def test_more_slips_of_scanners_and_keyboards(written: str, meant: str) -> None:
+    assert plain(written).text == meant
+
+
+def test_a_star_and_a_digit_count_only_where_they_are_no_footnote() -> None:
+    assert plain("HDMI(4K60)*2").text == "HDMI(4K60) x2"
+    noted = "HDMI 4K60*1\n*1 with compression"
+    assert plain(noted).text == noted
+
+
+def test_a_list_that_denies_says_no() -> None:
+    assert plain("✓ jack\n✗ Calls\n✗ no app").text.split("\n") == ["", " jack", "", "no Calls", "", "no  app"]
+
+
+def test_what_stands_in_brackets_on_a_line_of_its_own_belongs_to_the_line_before() -> None:
+    assert plain("2 x USB-A\n(5 Gb/s)\nHDMI").text == "2 x USB-A (5 Gb/s)\nHDMI"

@@ -316,7 +316,11 @@ class Numbers:
         taken = self.labels.get(("S", "cf"), []) + self.labels.get(("S", "cfexpress"), [])
         if letter == "S" and taken and not socket.label.startswith("cf"):
             return self._beside(taken, socket)
-        chosen = self._chosen(socket, kind, again=again)
+        is_other_card = letter == "S" and socket.label.startswith("cf")
+        if is_other_card:
+            chosen = self._take("S", len(self.ids("S")), socket.count or 1)
+        else:
+            chosen = self._chosen(socket, kind, again=again)
         if socket.label:
             self.labels[key] = chosen
         return chosen

@@ -205,7 +205,8 @@ def _spaced(draft: _Draft) -> None:
     if not _STARRED_NOTE.search(draft.text):
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
-    draft.replace(_GLUED, lambda match: f"{match[0]} ")
+    for _ in range(2):  # what runs together twice: 85Wtolaptop
+        draft.replace(_GLUED, lambda match: f"{match[0]} ")
     rows = sum(len(_CELL_END.findall(line)) >= 2 for line in draft.text.split("\n"))
     if rows < 2:
         draft.replace(_GLUED_COUNT, lambda _: ", ")
