@@ -58,7 +58,7 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     before = [socket for socket in fit if socket.end <= figure.start]
     behind = [socket for socket in fit if socket.start >= figure.end]
     if behind and _belongs_to_next(sentence, figure, before, behind[0]):
-        return _run_forward(sentence, behind), False
+        return _run_forward(sentence, figure, behind), False
     if before:
         return _run_back(sentence, before, figure), False
     between = behind and any(
@@ -68,7 +68,7 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
         for each in sentence.figures
     )
     if behind and not between and not re.search(r"[.;)]", sentence.text[figure.end : behind[0].start]):
-        return _run_forward(sentence, behind), False
+        return _run_forward(sentence, figure, behind), False
     if any(not socket.is_plug for socket in sentence.sockets):
         return [], False
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
@@ -85,9 +85,12 @@ def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket
     return _STRONG.match(gap) is not None or not before or (comma_before and "," not in gap)
 
 
-def _run_forward(sentence: Sentence, behind: Sequence[Socket]) -> list[Socket]:
+def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -> list[Socket]:
     run = [behind[0]]
     is_list = len(behind) > 2 and _LIST_END.search(sentence.text[behind[-2].end : behind[-1].start]) is not None
+    is_key = sentence.text[figure.end : behind[0].start].strip() == ":"
+    is_key = is_key and all(each.letter in "AC" for each in behind)
+    is_list = is_list or (is_key and not any(each.start > behind[0].end for each in sentence.figures))
     for socket in behind[1:]:
         gap = sentence.text[run[-1].end : socket.start]
         if not _JOINT_CLOSE.fullmatch(gap) and not (is_list and _JOINT.fullmatch(gap)):

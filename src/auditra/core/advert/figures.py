@@ -53,7 +53,8 @@ _EACH = begins_with(
     r"\(?(?:each|apiece|per (?:socket|port|slot)|a piece|chacune?|je|cada|ognun\w|ea|on each|respectively)"
 )
 _NOT = ends_with(
-    r"(?:\bnot|\bno|\bnever|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )\bthan|\bwithout)\s*(?:at)?"
+    r"(?:\bnot|\bno|\bnever|\bminus|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )\bthan"
+    r"|\bwithout)\s*(?:at)?"
 )
 _NOT_BEHIND = begins_with(
     "(?:less|more|fewer) than",

@@ -160,7 +160,8 @@ def of_part(product: Product, words: str) -> Product:
 
 _DESK_SWITCH = any_of(
     "kvm", "two (?:pcs|computers|laptops)", "[234] (?:computers|laptops)", "2 hosts", "computers? (?:1|share)",
-    r"(?:hosts|computers|pcs): \d", "switch-?over", "desk switch", "two hosts", r"switches? (?:between|\d)",
+    r"(?:hosts|computers|pcs): \d", "switch-?over", "(?:display|monitor|picture) switch", "desk switch", "two hosts",
+    r"switches? (?:between|\d)",
 )  # fmt: skip
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)

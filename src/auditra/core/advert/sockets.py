@@ -79,7 +79,8 @@ _NOUN_BEHIND = re.compile(
     re.IGNORECASE,
 )
 _PLUG_BEHIND = re.compile(
-    r"[\s-]*(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b|->|auf\b|host\b|power(?:ed)?\b|laptops?"
+    r"[\s-]*(?:\d\.\d )?(?:Gen ?\d(?: ?x ?\d)? (?=plug))?(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b"
+    r"|->|auf\b|host\b|power(?:ed)?\b|laptops?"
     r"|computers?|phones?|drives?(?! sockets?| ports?)"
     r"|sticks?)",
     re.IGNORECASE,

@@ -87,6 +87,7 @@ _UNITS_MEANT = {
     "wat": "W", "wats": "W", "gr": "g", "grm": "g", "mtr": "m",
 }  # fmt: skip
 _UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
+_HALVES = re.compile(r"(?i)\b(?:(half) an?|(?:an?|one) (?=\w+ and a half)) ?(met(?:er|re)|inch|foot)(?: and a half)?\b")
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
 _TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
@@ -194,6 +195,7 @@ def _without_slips(draft: _Draft) -> None:
     draft.correct(_SLIP_OF_LIST, lambda _: "1")
     draft.replace(_IN_ONE, lambda match: f"{match[1]}{match[2]}in{match[3]}1")
     draft.correct(_WRONG_UNIT, lambda match: match[1] + _UNITS_READ[match[2]])
+    draft.replace(_HALVES, lambda match: f"{'0.5' if match[1] else '1.5'} {match[2]}")
     draft.replace(_WRITTEN, lambda match: str(_number(match[1])))
     draft.correct(_RATE_SLIP, lambda match: f"{match[1]}/")
     draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])

@@ -64,6 +64,7 @@ _AMOUNT = r"\d{1,5}(?:[.,]\d\d)?"
 _ONE_TO_TWELVE = (
     "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve",
 )  # fmt: skip
+_KILO = 1000
 _SCALE = {"g": 1e9, "m": 1e6, "k": 1e3, "t": 1e12}
 _PREFIXES = {"m": 1e-3, "milli": 1e-3, "k": 1e3, "": 1.0}
 _MASSES = {"g": 1e-3, "kg": 1.0, "oz": 0.02834952, "lb": 0.4535924}
@@ -107,6 +108,11 @@ def _byte_rate(match: re.Match[str]) -> Made:
 def _short_rate(match: re.Match[str]) -> Made:
     value, prefix = number_of(match[1]), match[2].upper()
     return value * _SCALE[prefix.lower()], f"{value:.6g} {prefix}b/s"
+
+
+def _of_base_t(megabits: int) -> Made:
+    """Source: IEEE 802.3, 1.4: the number in the name is the rate in Mb/s."""
+    return megabits * 1e6, f"{megabits / 1000:g} Gb/s" if megabits >= _KILO else f"{megabits} Mb/s"
 
 
 def _of_old_networks(match: re.Match[str]) -> Made:
@@ -236,6 +242,7 @@ FORMS = (
         Dim.RATE, r"(?<![\w.,])10/100(/1000)?(?:/2500)?(?: ?M(?:bit/s|b/s|bps)?)?(?!\w)", _of_old_networks
     ),
     _form(Dim.RATE, r"(?<![\w.,])(10|100|1000)(M)(?=[\s,;.)]|$|bE|BASE)", _short_rate),
+    _form(Dim.RATE, r"\b(100|1000|2500|5000|10000)BASE-?T\b", lambda match: _of_base_t(int(match[1])), any_case=True),
     _form(Dim.RATE, r"\b(1|2\.5|5|10) (G)igabit\b(?! ports?)", _short_rate, any_case=True),
     _form(Dim.RATE, r"(?:(?<=RJ45 )|(?<=RJ-45 )|(?<![\d.] ))(?<![\d.])\bGigabit(?! per)\b",
     lambda _: (1e9, "1 Gb/s"), any_case=True),
@@ -243,7 +250,7 @@ FORMS = (
     _form(Dim.BYTES, rf"{NUMBER}\s?bytes\b", _plain_bytes),
     _measured(Dim.WATTS, "-?(m|k|milli)?(?:W|watts?|WATTS?|w)", _unit("W")),
     _form(Dim.CATEGORY, r"\b[Cc][Aa][Tt]\.? ?\d[A-Za-z]?\b", _category),
-    _measured(Dim.AMPERES, "(m|milli)?(?:A(?!-type)|amps?|amperes?)", _unit("A")),
+    _measured(Dim.AMPERES, r"(m|milli)?(?:A(?!-type| ports?\b| sockets?\b)|amps?|amperes?)", _unit("A")),
     _measured(Dim.VOLTS, "(m)?(?:V|volts?)", _unit("V")),
     _measured(Dim.OHM, "(m)?ohms?", _unit("ohm"), any_case=True),
     _measured(Dim.CELSIUS, r"(?:°\s?C|degrees?(?: C(?:elsius)?)?|℃|C)", _celsius),

@@ -26,6 +26,7 @@ _GENERATIONS = (
 _UPSTREAM_FIRST = re.compile(r"\W*(?:upstream|uplink|host|to (?:the |your )?host)\b", re.IGNORECASE)
 _BEHIND_COMMA = re.compile(r"(?: (?:connectors?|sockets?|ports?|receptacles?))?, ([^,;]{0,24})", re.IGNORECASE)
 _CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re.IGNORECASE)
+_PLUG_NAME = 20
 _DITTO = any_of("ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 
@@ -39,6 +40,10 @@ def generations(state: State, sentence: Sentence) -> None:
     named = plug and next((rate for pattern, rate in _GENERATIONS if pattern.match(plug[1])), None)
     if not named and not sentence.sockets_of("ACN") and not rated and _UPSTREAM_FIRST.match(sentence.text):
         named = next((rate for pattern, rate in _GENERATIONS if pattern.search(sentence.text)), None)
+    plugs = [each for each in sentence.sockets if each.is_plug and each.letter in "AC"]
+    behind = [sentence.text[each.end : each.end + _PLUG_NAME] for each in plugs]
+    of_plug = (rate for words in behind if " plug" in words for pattern, rate in _GENERATIONS if pattern.search(words))
+    named = named or next(of_plug, None)
     if named:
         say(state, sentence, f"UP data {named}")
     for socket in sentence.sockets_of("AC"):

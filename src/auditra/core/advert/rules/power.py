@@ -130,10 +130,19 @@ def power(state: State, sentence: Sentence) -> None:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
-        if not in_condition and not _is_of_supply(sentence, figure):
+        if not in_condition and not _comes_along(state, sentence, figure) and not _is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
     for figure in sentence.of_dim(Dim.AMPERES):
         amperes(state, sentence, figure)
+
+
+def _comes_along(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Power supply: 130 W (in the box)``, ``36 W, included``."""
+    if sentence.sockets_of("AC") or not _IN_BOX_BEHIND.match(sentence.behind(figure, 16).lstrip(", ")):
+        return False
+    if _SUPPLY.search(sentence.text):
+        say(state, sentence, f"body comes with {figure.text} supply")
+    return True
 
 
 def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
@@ -295,9 +304,6 @@ def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str
     by_key = bool(sentence.over) and (_TAKES.search(sentence.over) or of_charger)
     if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
         return False
-    if _SUPPLY.search(local + sentence.over) and _IN_BOX_BEHIND.match(sentence.behind(figure, 16)):
-        say(state, sentence, f"body comes with {figure.text} supply")
-        return True
     if _SUPPLY.search(local + sentence.over) and not sentence.clause.over:
         return True
     return _inlet(state, sentence, figure)

@@ -54,6 +54,7 @@ _ALL_SOCKETS = re.compile(
 )
 _EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:sockets?|ports?)\b", re.IGNORECASE)
 _EXCEPT = any_of("except", "but for", "apart from", "save")
+_TOGETHER = any_of("together (?:pass|carry|send|share|reach)")
 _OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
 _ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
 _LINKS = any_of("links? at", "it links", "the link")
@@ -158,6 +159,8 @@ def _of_all_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     """The link to the host, by its key or the words around."""
     own = sentence.sockets_of("ACN")
+    if own and _TOGETHER.search(sentence.before(figure)):
+        return True  # what several sockets share of the link to the host
     found, carried = _found(state, sentence, figure)
     near = sentence.part_of(figure) if own else sentence.before(figure, 60) + sentence.behind(figure, 40)
     plugs = [socket for socket in sentence.sockets if socket.is_plug and socket.end <= figure.start]
