@@ -18,6 +18,7 @@ _LEADS = 4
 _WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)", re.IGNORECASE)
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
+_SECOND = re.compile(r"\b(?:needs?|requires?|has) (?:an?|the|its) (second (?:plug|lead|cable))\b", re.IGNORECASE)
 _NUMBERED = re.compile(
     r"(?i)\b(?:sockets?|ports?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
 )
@@ -35,7 +36,9 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     behind = state.text[: sentence.clause.start].rstrip(" ")
     is_near = behind.endswith(";") or (behind.endswith((".", ",")) and not sentence.clause.over)
     things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
-    thing = state.thing or (things[0] if things else "")
+    second = _SECOND.search(sentence.text)
+    things += [second[1].lower()] if second else []
+    thing = (things[0] if second else state.thing) or (things[0] if things else "")
     found = [
         Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", leads=match.start() < _LEADS)
         for match in (_WITH_IT.finditer(sentence.text) if thing else ())

@@ -15,7 +15,17 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 IN_THE_BOX = any_of(
-    "in the box", "included", "includes", "package contents", "contents", "scope of delivery", "what is in the box"
+    "in the box",
+    "included",
+    "includes",
+    "package contents",
+    "contents",
+    "scope of delivery",
+    r"(?<!\w )supplied",
+    "what you get",
+    "in the pack(?:age)?",
+    "the box (?:also )?(?:holds|contains)",
+    "what is in the box",
 )
 _TAIL = any_of(
     "cord", "cable", "lead", "tail", "captive", "wire", "pigtail", "leash", "cordon", "c.ble", r"kabel\w*", "cavo"

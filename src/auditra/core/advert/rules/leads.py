@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure, figures
-from auditra.core.advert.phrases import NOTHING, any_of, begins_with
+from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
 from auditra.core.advert.sentence import Sentence
@@ -26,6 +26,8 @@ _NOT_LENGTH = any_of(
 _ONLY_LENGTH = re.compile(r"(?i)(?:the |our )?[\d.,]+ ?(?:m|cm|ft|in)(?: (?:version|lead|one|cable|model|cord|long))?")
 _SEVERAL = any_of("one more", "joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
 """A length of several leads in a row."""
+_NEED_BEFORE = ends_with(r"\b(?:more|less) than")
+"""What gear draws, and no promise."""
 _IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNORECASE)
 _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")
 _MARKED = any_of(
@@ -131,6 +133,7 @@ def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         or _IN_SUPPLY.search(sentence.before(figure, 40))
         or _LOSES.search(sentence.text)
         or _OF_SUPPLY.match(sentence.behind(figure))
+        or _NEED_BEFORE.search(sentence.before(figure))
     )
     if is_other or _MARKED.search(sentence.part_of(figure)):
         return

@@ -7,16 +7,30 @@ import re
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import sockets
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
-_COMES_WITH = re.compile(
-    r"\b(?:comes with|is delivered with|supplied with) (.{4,120}?)(?:\.(?!\d)|$|;| for the host)", re.IGNORECASE
+_THING = (
+    r"(?:leads?|cables?|cords?|supply|supplies|chargers?|adapters?|bricks?|pouch|bag|sleeve|strap|manual|guide|screwdriver|clips?"
+    r"|feet|holder|ring|pads?|stylus|remote|batter(?:y|ies)|antennas?|screws|tray)"
 )
-_INCLUDED = re.compile(
-    r"\b(\d+ ?[WV](?: |/)(?:\d+(?:\.\d+)? ?A )?(?:power )?(?:supply|charger|adapter|brick)"
-    r"|(?:power )?(?:supply|charger) \d+ ?[WV](?: \d+ ?A)?)(?: that)?(?: is)? included\b",
+"""What is put into a box beside the device."""
+_COMES_WITH = re.compile(
+    r"\b(?:comes? with|ships? with|(?:is |are )?(?:delivered|supplied|sold|bundled|packed) with"
+    r"|the box (?:also )?(?:holds|has|contains)"
+    r"|includes) (?!it\b|them\b)(.{4,120}?)(?:\.(?!\d)|$|;| for the host)",
     re.IGNORECASE,
+)
+_SURELY = re.compile(r"comes? with", re.IGNORECASE)
+_INCLUDED = re.compile(
+    rf"(?P<what>(?:(?:[\w.-]+|and) ){{0,7}}{_THING}(?: (?:of )?[\d.]+ ?[a-zA-Z]{{1,2}}\b){{0,2}})(?:,? (?:which "
+    rf"|that )?(?:is|are))?,? "
+    r"(?:included|enclosed|in the box|part of the package|comes? (?:with it|along))\b(?! in the length)",
+    re.IGNORECASE,
+)
+_CLAUSE_BEFORE = re.compile(
+    r".*\b(?:with|has|have|gives?|needs?|for|on|to|by|through)\b(?! (?:it\b|(?-i:[AC])\b))", re.IGNORECASE
 )
 _IN_TITLE = re.compile(
     r"(?:, with (?:an? )?(?=\d+ ?[WV])|\bincl(?:\.|uding|udes)? (?:an? )?)([^,;()]{0,24}\b(?:supply|adapter|charger"
@@ -26,7 +40,7 @@ _IN_TITLE = re.compile(
 """What is said to be in the box where a page says what it sells."""
 _PARTS = re.compile(r",\s+| and (?:a |an )?|\s\+\s")
 _PARTS_OF_SENTENCE = re.compile(r"(?:,| and) (?=an? )")
-_ARTICLE = re.compile(r"^(?:a|an|the|one|1 x|its own)\s+", re.IGNORECASE)
+_ARTICLE = re.compile(r"^(?:and )?(?:a|an|the|one|1 x|its own|its)\s+", re.IGNORECASE)
 _BEST = re.compile(r"\bthe (\w+est) of (\d+) (\w+)\b", re.IGNORECASE)
 _MIN_WORDS, _MAX_WORDS = 3, 50
 
@@ -37,7 +51,9 @@ def included(state: State, sentence: Sentence) -> None:
         for part in _PARTS.split(sentence.own.strip(" .")):
             _comes(state, sentence, part)
     elif match := _INCLUDED.search(sentence.text):
-        _comes(state, sentence, match[1])
+        words = _CLAUSE_BEFORE.sub("", match["what"])
+        for part in _PARTS.split(words):
+            _comes(state, sentence, part)
     elif not state.text[: sentence.clause.start].strip():
         for match in _IN_TITLE.finditer(sentence.text):
             _comes(state, sentence, match[1])
@@ -45,14 +61,20 @@ def included(state: State, sentence: Sentence) -> None:
 
 def comes_with(state: State, sentence: Sentence) -> None:
     match = _COMES_WITH.search(sentence.text)
-    if match is not None:
-        for part in _PARTS_OF_SENTENCE.split(re.sub(r"\([^)]*\)", "", match[1])):
+    if match is None:
+        return
+    surely = _SURELY.match(match[0]) is not None
+    for part in _PARTS_OF_SENTENCE.split(re.sub(r"\([^)]*\)", "", match[1])):
+        if surely or re.search(rf"(?i)\b{_THING}\b", part):
             _comes(state, sentence, part)
 
 
 def _comes(state: State, sentence: Sentence, part: str) -> None:
     words = " ".join(re.sub(r"[^\w .+-]", " ", _ARTICLE.sub("", part.strip())).split())
-    if _MIN_WORDS <= len(words) <= _MAX_WORDS:
+    if " or " in words:
+        return  # one of several
+    names_sockets = any(not socket.is_plug for socket in sockets(words))
+    if _MIN_WORDS <= len(words) <= _MAX_WORDS and not names_sockets:
         say(state, sentence, f"body comes with {words}")
 
 

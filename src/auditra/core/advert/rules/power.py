@@ -140,7 +140,7 @@ def _comes_along(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Power supply: 130 W (in the box)``, ``36 W, included``."""
     if sentence.sockets_of("AC") or not _IN_BOX_BEHIND.match(sentence.behind(figure, 16).lstrip(", ")):
         return False
-    if _SUPPLY.search(sentence.text):
+    if _SUPPLY.search(sentence.over):
         say(state, sentence, f"body comes with {figure.text} supply")
     return True
 
