@@ -76,26 +76,19 @@ def promise(
     state: State, sentence: Sentence, ids: Sequence[str], verb: Verb, figure: Figure, *, tail: str = "", value: str = ""
 ) -> None:
     """A figure of some sockets, with its conditions."""
-    words = f"{value or figure.hedged}{tail}"
-    say_of(
-        state,
-        sentence,
-        ids,
-        verb,
-        words,
-        under=under_what(sentence, figure),
-        all_in_use=with_all_in_use(sentence, figure),
-    )
+    words, under = f"{value or figure.hedged}{tail}", under_what(sentence, figure)
+    several = verb is not SHOWS and sum(each.dim is figure.dim for each in sentence.figures) > 1
+    near = sentence.part_of(figure) if several else sentence.text
+    at_once = with_all_in_use(sentence, figure) or _AT_ONCE.search(near) is not None
+    say_of(state, sentence, ids, verb, words, under=under, at_once=at_once and "without others" not in under)
 
 
 def say_of(
     state: State, sentence: Sentence, ids: Sequence[str], verb: Verb, words: str = "", *, under: str = "",
-    all_in_use: bool = False,
+    at_once: bool = False,
 ) -> None:  # fmt: skip
     """Of each socket by itself; of all at once, which promises more, only where the words say so."""
-    at_once = verb not in (NO_DATA, NO_DISPLAY) and (
-        all_in_use or _AT_ONCE.search(sentence.text) or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text))
-    )
+    at_once = at_once or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text) is not None)
     groups = [ids] if at_once and ids else [[port] for port in ids]
     say(state, sentence, *(joined(group, verb, words) + under for group in groups))
 

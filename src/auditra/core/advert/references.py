@@ -20,7 +20,7 @@ _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains ad
 _THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
 _SECOND = re.compile(r"\b(?:needs?|requires?|has) (?:an?|the|its) (second (?:plug|lead|cable))\b", re.IGNORECASE)
 _NUMBERED = re.compile(
-    r"(?i)\b(?:sockets?|ports?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
+    r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
 )
 _ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
 _REFERENCE = re.compile(
@@ -85,8 +85,8 @@ def goes_on(state: State, sentence: Sentence) -> bool:
 def _with_references(state: State, sentence: Sentence) -> Sentence:
     """``The fourth has no data``, ``The other two give 12 W``: sockets that are named by those before them."""
     named = _REFERENCE.match(sentence.own)
-    if named is None and (numbered := _by_number(state, sentence)) is not None:
-        return replace(sentence, sockets=tuple(sorted((*sentence.sockets, numbered), key=lambda each: each.start)))
+    if named is None and (numbered := _by_number(state, sentence)):
+        return replace(sentence, sockets=tuple(sorted((*sentence.sockets, *numbered), key=lambda each: each.start)))
     letters = [socket.letter for socket in state.subject if not socket.is_plug]
     if named is None or not letters or any(not socket.is_plug for socket in sentence.sockets):
         return sentence
@@ -106,19 +106,20 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
 
 
-def _by_number(state: State, sentence: Sentence) -> Socket | None:
-    """``Socket 1``, ``ports 2 and 3``: of the only class that there is."""
-    match = _NUMBERED.search(sentence.own)
+def _by_number(state: State, sentence: Sentence) -> list[Socket]:
+    """``Socket 1``, ``ports 2 and 3``: of the only class that there is; of a charger's outputs, of C."""
     letters = ["N"] if state.product.is_network_switch else [each for each in "AC" if state.numbers.found.get(each)]
-    if match is None or len(letters) != 1 or sentence.sockets_of("ACHDVNS"):
-        return None
-    digits = [int(digit) for digit in re.findall(r"\d", match[1])]
-    if len(digits) == 2 and re.search(r"to|-", match[1]):
-        digits = list(range(digits[0], digits[1] + 1))
-    if max(digits) > len(state.numbers.ids(letters[0])):
-        return None
-    start, end = sentence.shift + match.start(), sentence.shift + match.end()
-    return Socket(start, end, letters[0], len(digits), tuple(digits))
+    letters = letters or (["C"] if state.product.is_charger else [])
+    if len(letters) != 1 or sentence.sockets_of("ACHDVNS"):
+        return []
+    found: list[Socket] = []
+    for match in _NUMBERED.finditer(sentence.text):
+        digits = [int(digit) for digit in re.findall(r"\d", match[1])]
+        if len(digits) == 2 and re.search(r"to|-", match[1]):
+            digits = list(range(digits[0], digits[1] + 1))
+        if max(digits) <= len(state.numbers.ids(letters[0])) or (state.product.is_charger and letters == ["C"]):
+            found.append(Socket(match.start(), match.end(), letters[0], len(digits), tuple(digits)))
+    return found
 
 
 def _with_pixels(state: State, sentence: Sentence) -> Sentence:

@@ -13,7 +13,8 @@ from auditra.core.advert.state import State
 PART = re.compile(
     rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}"
     rf"|{COUNT_WORDS})\b"
-    r"(?! ?(?:x (?:USB|HDMI|RJ)|socket of))[^,;:.()]{0,60}$",
+    r"(?![.,]\d|\s?(?:[GMk]i?[bB]|[GMgm]\b|W\b|A\b|V\b|cm\b|mm\b|Hz|%)| ?(?:x (?:USB|HDMI|RJ)"
+    r"|socket of))[^,;:.()]{0,60}$",
     re.IGNORECASE,
 )
 NO_PART = ("a", "an", "second", "first", "third", "both")
