@@ -107,7 +107,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         rf"(?:on|with|from|at) (?:an?|any|most|some) (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
         rf"|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
-        "(?:on|at|over|with) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)", rf"only (?:the )?{HOSTS} \d",
+        "(?:on|at|over) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)", rf"only (?:the )?{HOSTS} \d",
     ),
 }  # fmt: skip
 _NAMED_FORMS = (

@@ -105,7 +105,7 @@ _OF_HOST_BEFORE = re.compile(
 )
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
-    ("S", r"\b(?:SD|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
+    ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
           r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI\b", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)\b(?!\s?alt)", True),

@@ -116,7 +116,7 @@ def _of_base_t(megabits: int) -> Made:
 
 
 def _of_old_networks(match: re.Match[str]) -> Made:
-    return (1e9, "1 Gb/s") if match[1] else (1e8, "100 Mb/s")
+    return (1e9, "1 Gb/s") if "1000" in match[0] else (1e8, "100 Mb/s")
 
 
 def _bytes(match: re.Match[str]) -> Made:
@@ -239,7 +239,8 @@ FORMS = (
     _measured(Dim.BYTE_RATE, rf"([GMgmk]){_BYTES_PER_SECOND}", _byte_rate),
     _form(Dim.RATE, rf"(?<![\w.,])(?<!\d/)({_RATES_OF_LINKS})\s?(G)(?:bE|BASE-?T|igE)?(?=[\s,;.)/]|$)", _short_rate),
     _form(
-        Dim.RATE, r"(?<![\w.,])10/100(/1000)?(?:/2500)?(?: ?M(?:bit/s|b/s|bps)?)?(?!\w)", _of_old_networks
+        Dim.RATE, r"(?<![\w.,])(?:10/100(?:/1000)?(?:/2500)?|1000/100(?:/10)?)(?: ?M(?:bit/s|b/s|bps)?)?(?!\w)",
+        _of_old_networks
     ),
     _form(Dim.RATE, r"(?<![\w.,])(10|100|1000)(M)(?=[\s,;.)]|$|bE|BASE)", _short_rate),
     _form(Dim.RATE, r"\b(100|1000|2500|5000|10000)BASE-?T\b", lambda match: _of_base_t(int(match[1])), any_case=True),
@@ -247,6 +248,8 @@ FORMS = (
     _form(Dim.RATE, r"(?:(?<=RJ45 )|(?<=RJ-45 )|(?<![\d.] ))(?<![\d.])\bGigabit(?! per)\b",
     lambda _: (1e9, "1 Gb/s"), any_case=True),
     _form(Dim.BYTES, rf"{NUMBER}{_TO}\s?([TGMk]i?B|KB|[tgk]b)(?![A-Za-z/])", _bytes),
+    _form(Dim.BYTES, r"(?<![\w.])(9|9\.6|10|12|16)[Kk]\b(?![ -]?(?:UHD|x|@|res))",
+    lambda match: (float(match[1]) * 1e3, f"{match[1]} kB")),
     _form(Dim.BYTES, rf"{NUMBER}\s?bytes\b", _plain_bytes),
     _measured(Dim.WATTS, "-?(m|k|milli)?(?:W|watts?|WATTS?|w)", _unit("W")),
     _form(Dim.CATEGORY, r"\b[Cc][Aa][Tt]\.? ?\d[A-Za-z]?\b", _category),

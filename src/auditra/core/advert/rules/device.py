@@ -24,6 +24,9 @@ _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
 """A driver that some of it needs."""
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
 _SYSTEM_NEEDS = re.compile(rf"\b({SYSTEM}) (?:needs?|requires?) (?:an?|our|the|its) (?:own )?driver\b", re.IGNORECASE)
+_NEEDED_ON = re.compile(
+    rf"(?<!\bno )\bdriver (?:is )?(?:required|needed|necessary) (?:on|for|under) ({SYSTEM})", re.IGNORECASE
+)
 _NO = re.compile(r"\W*(?:no|none|never)\b(?! driver)", re.IGNORECASE)
 _NEEDS_ONE = re.compile(
     r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one)\b", re.IGNORECASE
@@ -47,8 +50,9 @@ _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
-    for match in _SYSTEM_NEEDS.finditer(sentence.text):
-        say(state, sentence, f"body needs driver on {match[1]}")
+    for pattern in (_SYSTEM_NEEDS, _NEEDED_ON):
+        for match in pattern.finditer(sentence.text):
+            say(state, sentence, f"body needs driver on {match[1]}")
     asked = re.search(r"(?i)\bdrivers?\b", sentence.clause.heading + sentence.clause.over) is not None
     denied = asked and _NO.match(sentence.own) is not None
     if not denied and not _NO_DRIVER.search(sentence.text):

@@ -32,12 +32,13 @@ _IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNOR
 _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")
 _MARKED = any_of(
     r"e-?mark(?:er|ed|ing)?",
+    "marker",
     "marked",
     "chip inside",
     "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?",
     "(?:with|has) (?:a |its )?(?:marker|identity) chip",
 )
-_NO_MARK = any_of(r"no e-?mark(?:er)?", "no chip", "without (?:a )?chip")
+_NO_MARK = any_of(r"(?:no|without)(?: an?)? (?:e-?)?mark(?:er)?", "marker: none", "no chip", "without (?:a )?chip")
 _COMPRESSED = any_of("with (?:DSC|compression)", "compressed")
 _NO_PICTURE = any_of(
     "not for (?:pictures|video|displays)",

@@ -30,7 +30,7 @@ _ON_LABEL = re.compile(
     r"\s*(?:\w+ )?(?:on|at|for|through) the (left|right|upper|lower|front|rear|first|second) (?:one|socket|port)",
     re.IGNORECASE,
 )
-_CARD_SIZE = any_of("cards?", "max")
+_CARD_SIZE = any_of("cards?", "SD[HXU]C", "max")
 _DRIVES = any_of("drives?")
 _ONLY_ROOM = any_of("up to", "empty", "takes", "tried", "none is", "room for")
 _BESIDE = 16

@@ -182,7 +182,7 @@ class NoDisplay(Working):
     words = "no display"
     example = "no display"
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
-        "": ("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))",),
+        "": ("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))", "without (?:picture|video)s?"),
     }
     sold_of_ports = True
     capability = Capability.PICTURE
