@@ -129,6 +129,8 @@ _NAMED_FORMS = (
     r"((?:two|three|four|2|3|4) in use)",
     r"with ((?:two|three|four|\d)(?: of them)?)(?![.,]\d)(?=\s*(?:[.;,)]|$))",
     r"(?:put |with |join(?:ing)? |use )((?:two|three|\d) (?:of them )?(?:in a row|joined|in series))(?: and)?",
+    r"with ((?:two|three|four|\d) (?:drives|sticks|devices|displays|screens|monitors))(?: connected| attached"
+    r"| at work)?",
     r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
 )

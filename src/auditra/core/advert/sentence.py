@@ -52,6 +52,7 @@ _ENCLOSED = re.compile(
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
 _LEAST_NAME = 2
 _NUMBER_BEHIND = re.compile(r"(?i)\s*(?:sockets?|ports?|outputs?|slots?)?\s*\d+$")
+_OLD_STANDARD = re.compile(r"(?i)\b(?:compatible with|faster than|as fast as|down to) USB ?[\d.]+(?: ?\([^)]*\))?")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
     r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most"
@@ -248,6 +249,7 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
         yield compared.span()
         text = text[: compared.start()] + " " * len(compared[0]) + text[compared.end() :]
     yield from (match.span() for match in _ENCLOSED.finditer(text))
+    yield from (match.span() for match in _OLD_STANDARD.finditer(text))
     if _SOLD_APART.search(text) and ";" not in text:
         yield 0, len(text)
     start, follows = 0, False

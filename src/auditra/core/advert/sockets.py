@@ -134,6 +134,8 @@ _LONE = re.compile(
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
 _MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stand|switch|type|series|station) $")
 """``Adapter A7`` is no socket."""
+_NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?) (\d(?:(?: ?- ?| to |, | and )\d)*) \($")
+"""``Ports 1-3 (USB-A)``: numbers over all classes, which say how many."""
 _LABEL = re.compile(
     r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey|gray|black|red"
     r"|blue|green|near|far|inner)\b",
@@ -241,6 +243,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
 
 def _told_before(letter: str, start: int, end: int, before: str) -> Socket | None:
     """``Four sockets, all USB-A``, ``three of the four USB-A``."""
+    if numbered := _NUMBERED_BEFORE.search(before):
+        return Socket(start, end, letter, len(_ids(numbered)), label=f"no. {numbered[1]}")
     if every := _ALL_BEFORE.search(before):
         return Socket(start, end, letter, count_of(every[1]), whole=True)
     if part := _PART_BEFORE.search(before):

@@ -31,8 +31,9 @@ _TAIL = any_of(
     "cord", "cable", "lead", "tail", "captive", "wire", "pigtail", "leash", "cordon", "c.ble", r"kabel\w*", "cavo"
 )
 _TAIL_BEFORE = re.compile(r"(?i)\b(?:host's|host|its|the|fixed|attached) (?:lead|cord|cable|tail) \($")
+_BEARS = re.compile(r"(?i)\b(?:holds?|bears?|supports?|carries|load)\b[^,.;]*$")
 _REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
-_SURELY_REACH = any_of("distance", "reach(?:es)?")
+_SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
 _OTHER_LENGTH = any_of(
     "drops?", "falls? from", "desk", "screen", "above sea", "mains", "power lead", "bag", "jack", "mm socket",
     "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply", "remote", "button",
@@ -100,6 +101,8 @@ def body(state: State, sentence: Sentence) -> None:
 
 
 def _mass(state: State, sentence: Sentence, figure: Figure) -> None:
+    if _BEARS.search(sentence.before(figure, 30)):
+        return
     if state.product.is_lead or sentence.is_said_in_metric(figure) or "gross" in sentence.part_of(figure).lower():
         return
     say(state, sentence, f"body weighs {figure.hedged}")

@@ -32,6 +32,7 @@ _UPLINK_OF_SWITCH = re.compile(
     re.IGNORECASE,
 )
 _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
+_OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$")
 _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
 _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
 
@@ -45,6 +46,8 @@ def is_of_a_host(_: State, sentence: Sentence, figure: Figure) -> bool:
 def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not state.product.is_network_switch or sentence.sockets_of("AC"):
         return False
+    if _OF_THE_WHOLE.search(sentence.before(figure)):
+        return True
     if re.search(r"\d-port\b", sentence.text, re.IGNORECASE) and re.search(r"\d ?x ?RJ", state.text, re.IGNORECASE):
         return True
     before = sentence.before(figure)

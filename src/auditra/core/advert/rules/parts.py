@@ -56,10 +56,10 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
 
 
 def _part(text: str, found: list[Socket]) -> list[Socket]:
+    if others := _OTHERS.search(text):
+        return [replace(found[-1], count=count_of(others[1]), whole=False, label="", is_part=False)]
     if _REST.search(text):
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
-    if others := _OTHERS.search(text):
-        return [replace(found[-1], count=count_of(others[1]), whole=False, label="", is_part=True)]
     match, labelled = PART.search(text), _LABELLED.search(text)
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
         return [replace(found[-1], count=count_of(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]

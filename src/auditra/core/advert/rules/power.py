@@ -74,11 +74,11 @@ _INLET_BEFORE = ends_with(
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _USES = any_of(
     "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself", "reserve[sd]?", "stays? in", "power draw",
-    "idle", "standby", "for itself",
+    "idle", "standby", "for itself", "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip
 _SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
-_ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the")
+_ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
 _SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
 _WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)

@@ -66,7 +66,7 @@ _REFERS = any_of(
 _WAY_BEHIND = re.compile(r"\s*\(?(up|down)\b(?! to)", re.IGNORECASE)
 _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
-_SHARES = ends_with(r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
+_SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(
     rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{COUNT_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE

@@ -7,6 +7,7 @@ import re
 from auditra.core.advert.belonging import ids_of
 from auditra.core.advert.promises import CHARGES, GIVES, say, say_of
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -18,6 +19,7 @@ _COMBINED = re.compile(
     r"(?P<watts>\d+(?:[.,]\d+)? ?W(?:\s?\+\s?\d+(?:[.,]\d+)? ?W)+)"
 )
 INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
+_OUTPUT = re.compile(r"(?i)\boutput\b")
 _PROGRAMMABLE = re.compile(r"\bPPS\b")
 _ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total)\b[^;.]{0,12}$", re.IGNORECASE)
 
@@ -57,6 +59,13 @@ def _combined(state: State, sentence: Sentence) -> bool:
 def _steps_of_socket(state: State, sentence: Sentence) -> bool:
     steps = _pairs(sentence.own)
     found = [socket for socket in sentence.sockets_of("AC") if socket.end <= sentence.shift]
+    if (
+        not found
+        and state.product.is_charger
+        and _OUTPUT.search(sentence.over)
+        and not any(state.numbers.found.values())
+    ):
+        found = [Socket(0, 0, "C", 1)]
     if not steps or not found:
         return False
     if _PROGRAMMABLE.search(sentence.over):
