@@ -57,7 +57,7 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
 
 def _part(text: str, found: list[Socket]) -> list[Socket]:
     if others := _OTHERS.search(text):
-        return [replace(found[-1], count=count_of(others[1]), whole=False, label="", is_part=False)]
+        return [replace(found[-1], count=count_of(others[1]), whole=False, label="", start=0, end=0)]
     if _REST.search(text):
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
     match, labelled = PART.search(text), _LABELLED.search(text)
