@@ -242,7 +242,8 @@ def _is_lead(text: str, first: str) -> bool:
     is_boxed = boxed is not None
     plugs_first = plugs is not None and (boxed is None or plugs.start() < boxed.start())
     named = _LEAD.search(start) or _LEAD.search(first[:64])
-    extension = _EXTENSION_LEAD.search(first) is not None
+    extended = _EXTENSION_LEAD.search(first)
+    extension = extended is not None and (boxed is None or extended.start() < boxed.start())
     by_name = named is not None and not re.search(r"(?i)\badapter|converts?\b", start) and (not is_boxed or plugs_first)
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed

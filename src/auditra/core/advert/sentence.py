@@ -142,7 +142,10 @@ class Sentence:
         if not figure.text.endswith(_IMPERIAL):
             return False
         later = (each for each in self.figures if each.dim is figure.dim and each.start > figure.start)
-        follows = any(not each.text.endswith(_IMPERIAL) and "(" in self.text[figure.end : each.start] for each in later)
+        follows = any(
+            not each.text.endswith(_IMPERIAL) and re.search(r"[(/]", self.text[figure.end : each.start])
+            for each in later
+        )
         return follows or self.is_converted(figure)
 
 

@@ -67,7 +67,8 @@ _COUNT_WORDS = "|".join(
     )
 )
 _COUNTED = re.compile(
-    rf"\b(\d{{1,2}}|{_COUNT_WORDS}) (?:sockets|ports|connections)\b(?! (?:of|at|run|for(?! your)))", re.IGNORECASE
+    rf"\b(\d{{1,2}}|{_COUNT_WORDS}) (?:sockets|ports|connections|interfaces)\b(?! (?:of|at|run|for(?! your)))",
+    re.IGNORECASE,
 )
 _PORT_HUB = re.compile(
     rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.]+ ){{0,5}}(?:hub|dock)"
@@ -161,6 +162,13 @@ def _reach(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 
 
 def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    earlier = [each.end for each in sentence.of_dim(Dim.LENGTH) if each.end <= figure.start]
+    if (
+        earlier
+        and earlier[-1] > sentence.text.rfind(part)
+        and not _TAIL.search(sentence.text[earlier[-1] : figure.end + 12])
+    ):
+        return False  # behind the length of the tail another one
     told = _TAIL.search(part) or _TAIL.search(sentence.clause.over) or _TAIL_BEFORE.search(sentence.before(figure))
     if not told or _OTHER_LENGTH.search(part):
         return False

@@ -16,8 +16,10 @@ _NO_DRIVER = any_of(
     "no (?:app |extra )?(?:driver|drivers|drv)", "needs? no driver",
     "(?:not|never) (?:need|require) (?:an?|any) (?:extra )?drivers?",
     "drivers?:? none", "drivers? (?:on|for) no (?:system|host|computer)",
-    "drivers?: (?:not (?:needed|required|necessary)|no|none)", "without (?:a |any )?drivers?", "driver-?free",
-    "driverless", "sans pilote", "plug (?:and|&) play", "nothing to install", "has it already", "no software", "pnp",
+    "drivers?: (?:not (?:needed|required|necessary)|no|none)",
+    "without (?:a |any )?(?:additional |extra |special )?drivers?", "driver-?free",
+    "driverless", "sans pilote", "plug[- ](?:and|&|n)[- ]play", "nothing to install", "has it already", "no software",
+    "pnp",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
 _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
@@ -34,9 +36,12 @@ _NEEDS_ONE = re.compile(
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
 _EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
-_WORKS_ON = re.compile(r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with)\b([^.;]{3,60})", re.IGNORECASE)
+_WORKS_ON = re.compile(
+    r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with|suitable for)\b([^.;]{3,60})", re.IGNORECASE
+)
 _HOST_NAMES = re.compile(
-    r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|Windows(?: \d+)?|macOS|Linux|Android|iPadOS"
+    r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|smartphones?|PCs?|Windows(?: \d+)?|macOS|Linux"
+    r"|Android|iPadOS"
     r"|ChromeOS)\b",
     re.IGNORECASE,
 )

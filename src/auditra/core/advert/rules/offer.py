@@ -33,7 +33,8 @@ _CLAUSE_BEFORE = re.compile(
     r".*\b(?:with|has|have|gives?|needs?|for|on|to|by|through)\b(?! (?:it\b|(?-i:[AC])\b))", re.IGNORECASE
 )
 _IN_TITLE = re.compile(
-    r"(?:, with (?:an? )?(?=\d+ ?[WV])|\bincl(?:\.|uding|udes)? (?:an? )?)([^,;()]{0,24}\b(?:supply|adapter|charger"
+    r"(?:, with (?:an? )?(?=\d+ ?[WV])|\bincl(?:\.|uding|udes)? (?!the\b)(?:an? )?)([^,;()]{0,24}\b(?:supply"
+    r"|adapter|charger"
     r"|brick|lead|cable|cord)\b(?: \d+ ?W)?)",
     re.IGNORECASE,
 )

@@ -129,7 +129,8 @@ def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[So
     known = [letter for letter in _PICTURE_SOCKETS if state.numbers.ids(letter)]
     both = len(known) == _BOTH and re.search(r"(?i)\bboth(?: at)? $", sentence.before(figure))
     using = not sentence.sockets_of(_PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure))
-    if both or using:
+    alike = USING_BOTH.search(sentence.before(figure)) and len(known) == 1 and len(state.numbers.ids(known[0])) > 1
+    if both or using or (alike and not sentence.sockets_of(_PICTURE_SOCKETS)):
         return [Socket(0, 0, letter, whole=True) for letter in state.numbers.found if letter in known]
     every = sentence.sockets_of(_PICTURE_SOCKETS)
     if len(every) > 1 and _ON_ALL.search(sentence.behind(figure, 40)):
@@ -141,6 +142,8 @@ def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[So
 
 def _is_repeated(sentence: Sentence, figure: Figure, found: list[Socket]) -> bool:
     """The same mode once more of the same sockets."""
+    if USING_BOTH.search(sentence.before(figure)):
+        return False
     same = [each for each in sentence.figures if each.end <= figure.start and each.text == figure.text]
     if not same or under_what(sentence, figure):
         return False

@@ -53,7 +53,7 @@ _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
     "inlets?", "inputs?", "takes?(?! note)", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
     "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}",
-    "charger of",
+    "chargers? of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
 )  # fmt: skip
 _TAKES_SURELY = any_of(
@@ -98,6 +98,7 @@ _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _CHARGING_BEHIND = re.compile(r" charging(?=\s*(?:[*†‡,;.\[(]|$))", re.IGNORECASE)
+_ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
 _BARE_PD = ends_with(r"\bPD")
@@ -227,7 +228,10 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
     part = sentence.part_of(figure)
-    alone = len(re.findall(r"\d ?W\b", part)) == 1
+    opened = sentence.opened_before(figure)
+    if opened >= 0 and _ONLY_FIGURE.fullmatch(sentence.text[opened + 1 : figure.start]):
+        part = sentence.text[max(sentence.text.rfind(mark, 0, opened) for mark in ",;:") + 1 : opened]
+    alone = len(re.findall(r"\d ?W\b", part)) < 2
     named = _CHARGES.search(local) or (alone and not sentence.sockets_of("AC") and _CHARGES.search(part))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
