@@ -14,6 +14,7 @@ from auditra.core.advert.proposal import MAX_TEXT_LENGTH, ReadText
 from auditra.core.advert.reader import read_text
 from auditra.tui.screens.audit import AuditScreen
 from auditra.tui.screens.paste import PasteScreen
+from auditra.tui.widgets.frame_lines import KeyLine
 from tests.support.workshops import demo_app
 from tests.tui.stages.test_claims import claims, open_claims
 from tests.tui.test_application import WIDE, until
@@ -49,6 +50,7 @@ async def test_proposals_are_taken_mended_and_dropped_and_nothing_enters_unseen(
         audit, screen = await pasted(pilot, BOX)
         before = claims(audit)
         assert "body works on laptop, tablet" in told(screen, "#proposed-text")
+        assert "accept all sure" in str(screen.query_one(KeyLine).render())
         assert "[b]colours[/b]" in told(screen, "#proposed-text")
         assert "\x1b" not in told(screen, "#proposed-text")
         assert claims(audit) == before

@@ -114,6 +114,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
         """Read what was pasted, off this thread; what was decided of the same claims stays decided."""
         self._is_reading, self._proposals, self._left = True, (), ()
         self.set_focus(None)
+        self.refresh_bindings()
         self.show()
         self._read(self.query_one(TextArea).text)
 
@@ -136,6 +137,7 @@ class PasteScreen(LeavingScreen, ModalScreen[None]):
             self.show(message.words)
             return
         self._proposals, self._left, self._at = by_group(message.found.proposals), message.found.left_over, 0
+        self.refresh_bindings()
         self.call_after_refresh(self.repaint)
 
     def action_text(self) -> None:
