@@ -251,10 +251,10 @@ FORMS = (
     _form(Dim.BYTES, r"(?<![\w.])(9|9\.6|10|12|16)[Kk]\b(?![ -]?(?:UHD|x|@|res))",
     lambda match: (float(match[1]) * 1e3, f"{match[1]} kB")),
     _form(Dim.BYTES, rf"{NUMBER}\s?bytes\b", _plain_bytes),
-    _measured(Dim.WATTS, "-?(m|k|milli)?(?:W|watts?|WATTS?|w)", _unit("W")),
+    _measured(Dim.WATTS, "-?(m|k|milli)?(?:W|[Ww]atts?|WATTS?|w)", _unit("W")),
     _form(Dim.CATEGORY, r"\b[Cc][Aa][Tt]\.? ?\d[A-Za-z]?\b", _category),
-    _measured(Dim.AMPERES, r"(m|milli)?(?:A(?!-type| ports?\b| sockets?\b)|amps?|amperes?)", _unit("A")),
-    _measured(Dim.VOLTS, "(m)?(?:V|volts?)", _unit("V")),
+    _measured(Dim.AMPERES, r"(m|milli)?(?:A(?!-type| ports?\b| sockets?\b)|[Aa]mps?|[Aa]mperes?)", _unit("A")),
+    _measured(Dim.VOLTS, "(m)?(?:V|[Vv]olts?)", _unit("V")),
     _measured(Dim.OHM, "(m)?ohms?", _unit("ohm"), any_case=True),
     _measured(Dim.CELSIUS, r"(?:°\s?C|degrees?(?: C(?:elsius)?)?|℃|C)", _celsius),
     _measured(
