@@ -57,3 +57,8 @@ def test_a_unit_in_any_spelling_says_the_same(power: str, length: str) -> None:
 )  # fmt: skip
 def test_at_once_is_said_of_the_figure_that_it_stands_beside(text: str, wanted: list[str]) -> None:
     assert claims(f"Hub. {text}") == wanted
+
+
+def test_two_figures_of_both_at_once_stand_among_others() -> None:
+    text = "Charger. C1/C2: 65 W (single), 45 W + 20 W (both)."
+    assert claims(text) == ["C1 gives 45 W while C2 gives 20 W", "C1 gives 65 W", "C2 gives 65 W"]

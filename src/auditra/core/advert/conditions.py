@@ -83,6 +83,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
+        r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
         r"(?<!\()one at a time",
         f"when it is the only one{_ON}", "if you use one",
         "mit nur einem (?:Monitor|Bildschirm|Display)",

@@ -23,6 +23,7 @@ _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
 _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
 _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
+_DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
 _USB_V = 5.0
 
 
@@ -39,7 +40,9 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         ids = ids_of(state, outputs, "shares", again=True)
         if len(ids) > 1:
             say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W")
-    elif near is None or (sentence.shift and outputs and near.value == _USB_V):
+    elif near is None or (
+        outputs and near.value == _USB_V and (sentence.shift or _DELIVERS.search(sentence.before(near)))
+    ):
         _feeds(state, sentence, figure)
 
 

@@ -21,6 +21,7 @@ IN_THE_BOX = any_of(
     "package contents",
     "contents",
     "scope of delivery",
+    "accessories",
     r"(?<!\w )supplied",
     "what you get",
     "in the pack(?:age)?",

@@ -22,9 +22,10 @@ _COMES_WITH = re.compile(
     r"|includes) (?!it\b|them\b)(.{4,120}?)(?:\.(?!\d)|$|;| for the host)",
     re.IGNORECASE,
 )
+_WITH_ALONE = re.compile(rf"\s*with (?:an? |the )?((?:[\w.-]+ ){{0,5}}{_THING})\W*", re.IGNORECASE)
 _SURELY = re.compile(r"comes? with", re.IGNORECASE)
 _INCLUDED = re.compile(
-    rf"(?P<what>(?:(?:[\w.-]+|and) ){{0,7}}{_THING}(?: (?:of )?[\d.]+ ?[a-zA-Z]{{1,2}}\b){{0,2}})(?:,? (?:which "
+    rf"(?P<what>(?:(?:[\w.-]+|and) ){{0,12}}{_THING}(?: (?:of )?[\d.]+ ?[a-zA-Z]{{1,2}}\b){{0,2}})(?:,? (?:which "
     rf"|that )?(?:is|are))?,? "
     r"(?:included|enclosed|in the box|part of the package|comes? (?:with it|along))\b(?! in the length)",
     re.IGNORECASE,
@@ -61,6 +62,9 @@ def included(state: State, sentence: Sentence) -> None:
 
 
 def comes_with(state: State, sentence: Sentence) -> None:
+    alone = _WITH_ALONE.fullmatch(sentence.own)
+    if alone is not None and not sentence.shift:
+        _comes(state, sentence, alone[1])
     match = _COMES_WITH.search(sentence.text)
     if match is None:
         return

@@ -14,7 +14,7 @@ from auditra.core.advert.rules.amperes import SHARED, amperes
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.rates import HOST_PLUG
-from auditra.core.advert.rules.several import is_sum, one_each, two_at_once, while_others
+from auditra.core.advert.rules.several import is_sum, one_each, pair_at_once, two_at_once, while_others
 from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
@@ -87,7 +87,7 @@ _POWER_DELIVERY_BEFORE = re.compile(
     r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) )$",
     re.IGNORECASE,
 )
-_GIVES = any_of("gives", "out")
+_GIVES = any_of("gives", "out", "outputs?")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
@@ -125,8 +125,11 @@ def power(state: State, sentence: Sentence) -> None:
         return
     if two_at_once(state, sentence) or one_each(state, sentence) or is_sum(sentence):
         return
+    paired = pair_at_once(state, sentence)
     several = len(list(sentence.of_dim(Dim.WATTS))) > 1 and _ALL_OF_THEM.match(sentence.over) is not None
     for figure in sentence.of_dim(Dim.WATTS):
+        if figure in paired:
+            continue
         if several and not figure.each:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue

@@ -31,6 +31,9 @@ _TWO_IN_USE = any_of(
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _NAMED = re.compile(r"\b[AC]\d\b")
+_PLUS = re.compile(r"\s*\+\s*")
+_BOTH_BEHIND = re.compile(r"(?i)\s*\(?(?:both|dual|two)\b")
+_BOTH_BEFORE = re.compile(r"(?i)\b(?:both|dual(?: ports?)?|two ports):? $")
 _TWO = 2
 
 
@@ -72,6 +75,19 @@ def two_at_once(state: State, sentence: Sentence) -> bool:
     if len(ids) == 2:
         say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
     return True
+
+
+def pair_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
+    """``C1/C2: 65 W (single), 45 W + 20 W (both)``: the two figures of both at once, among others."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    ids = list(dict.fromkeys(_NAMED.findall(sentence.text))) or list(state.numbers.all_of("CA"))
+    for one, two in pairwise(watts):
+        joined = _PLUS.fullmatch(sentence.text[one.end : two.start]) is not None
+        if joined and (_BOTH_BEHIND.match(sentence.behind(two)) or _BOTH_BEFORE.search(sentence.before(one, 24))):
+            if len(ids) == _TWO:
+                say(state, sentence, f"{ids[0]} gives {one.hedged} while {ids[1]} gives {two.hedged}")
+            return one, two
+    return ()
 
 
 def while_others(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> bool:
