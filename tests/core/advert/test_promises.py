@@ -62,3 +62,15 @@ def test_at_once_is_said_of_the_figure_that_it_stands_beside(text: str, wanted: 
 def test_two_figures_of_both_at_once_stand_among_others() -> None:
     text = "Charger. C1/C2: 65 W (single), 45 W + 20 W (both)."
     assert claims(text) == ["C1 gives 45 W while C2 gives 20 W", "C1 gives 65 W", "C2 gives 65 W"]
+
+
+@pytest.mark.parametrize("sentence", ["With 120 W power supply.", "A 120 W power supply is included."])
+def test_what_comes_along_is_told_in_a_sentence_of_its_own(sentence: str) -> None:
+    assert claims(f"Dock. HDMI: 4K at 60 Hz. {sentence}") == [
+        "H1 shows 3840x2160@60",
+        "body comes with 120 W power supply",
+    ]
+
+
+def test_a_footnote_of_a_supply_is_a_condition() -> None:
+    assert claims("Dock\nHDMI: 4K at 60 Hz*\n* With power supply") == ["H1 shows 3840x2160@60 with supply"]

@@ -23,6 +23,7 @@ _COMES_WITH = re.compile(
     re.IGNORECASE,
 )
 _WITH_ALONE = re.compile(rf"\s*with (?:an? |the )?((?:[\w.-]+ ){{0,5}}{_THING})\W*", re.IGNORECASE)
+_NOTE_MARKS = ("*", "]", ")", "†", "‡")
 _SURELY = re.compile(r"comes? with", re.IGNORECASE)
 _INCLUDED = re.compile(
     rf"(?P<what>(?:(?:[\w.-]+|and) ){{0,12}}{_THING}(?: (?:of )?[\d.]+ ?[a-zA-Z]{{1,2}}\b){{0,2}})(?:,? (?:which "
@@ -63,7 +64,8 @@ def included(state: State, sentence: Sentence) -> None:
 
 def comes_with(state: State, sentence: Sentence) -> None:
     alone = _WITH_ALONE.fullmatch(sentence.own)
-    if alone is not None and not sentence.shift:
+    is_note = state.text[: sentence.clause.start].rstrip().endswith(_NOTE_MARKS)
+    if alone is not None and not sentence.shift and not is_note:
         _comes(state, sentence, alone[1])
     match = _COMES_WITH.search(sentence.text)
     if match is None:
