@@ -74,3 +74,10 @@ def test_what_comes_along_is_told_in_a_sentence_of_its_own(sentence: str) -> Non
 
 def test_a_footnote_of_a_supply_is_a_condition() -> None:
     assert claims("Dock\nHDMI: 4K at 60 Hz*\n* With power supply") == ["H1 shows 3840x2160@60 with supply"]
+
+
+@given(st.sampled_from(sorted(FIGURES)), st.sampled_from(sorted(FIGURES)))
+def test_two_promises_do_not_disturb_one_another(one: str, other: str) -> None:
+    """Each on a line of its own, in either order."""
+    wanted = sorted({FIGURES[one].format(""), FIGURES[other].format("")})
+    assert sorted(set(claims(f"Dock\n{one.format('')}\n{other.format('')}"))) == wanted

@@ -217,7 +217,8 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     again = bool(under_what(sentence, figure)) and not partial
     for letter in dict.fromkeys(socket.letter for socket in partial or found):
         chosen = [socket for socket in partial or found if socket.letter == letter]
-        ids = ids_of(state, chosen, "links" if letter == "N" else "data", again=again)
+        repeated = letter == "N" and chosen[-1].count is None and state.has_said(f"N1 links {figure.hedged}")
+        ids = ids_of(state, chosen, "links" if letter == "N" else "data", again=again or repeated)
         times = _TIMES_BEHIND.match(sentence.behind(figure))
         if times and len(ids) == 1 and int(times[1]) > 1:
             ids += ids_of(state, [replace(chosen[0], count=int(times[1]) - 1, ids=())], "data")

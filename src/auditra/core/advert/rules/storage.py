@@ -63,7 +63,10 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
     if found:
         older = _OLDER.search(sentence.part_of(figure))
         everything = carried and _EVERYTHING.search(sentence.before(figure)) is not None
-        ids = ids_of(state, found, verb.one, again=_again(sentence, figure) or carried or older is not None)
+        said = f"{found[-1].letter}1 {verb.one} {figure.hedged}"
+        repeated = found[-1].count is None and not found[-1].label and state.has_said(said)
+        is_more = carried or repeated or older is not None
+        ids = ids_of(state, found, verb.one, again=_again(sentence, figure) or is_more)
         ids = list(state.numbers.all_of("SM")) if everything else ids
         first = not any(state.has_said(f"{port} ") for port in ids)
         tail = f" with {older[0] if older[0].startswith('UHS') else 'older cards'}" if older and not first else ""
