@@ -81,3 +81,8 @@ def test_two_promises_do_not_disturb_one_another(one: str, other: str) -> None:
     """Each on a line of its own, in either order."""
     wanted = sorted({FIGURES[one].format(""), FIGURES[other].format("")})
     assert sorted(set(claims(f"Dock\n{one.format('')}\n{other.format('')}"))) == wanted
+
+
+def test_a_network_and_a_slot_that_are_told_of_twice_are_one() -> None:
+    lines = ("Network: 2.5 Gb/s", "SD: 90 MB/s", "2.5 Gb/s network", "SD slot, 90 MB/s")
+    assert claims("Dock\n" + "\n".join(lines)) == ["N1 links 2.5 Gb/s", "S1 cards 90 MB/s"]
