@@ -88,3 +88,10 @@ def test_a_condition_a_mode_and_a_rate_go_on(text: str, wanted: list[str]) -> No
 def test_what_was_said_of_another_line_is_not_carried_over() -> None:
     text = "Hub.\nWithout its power supply it stays dark.\n\nUSB-A 1: 0.9 A, 5 Gb/s"
     assert claims(text) == ["A1 data 5 Gb/s", "A1 feeds 0.9 A"]
+
+
+def test_the_others_are_those_of_the_same_device() -> None:
+    text = (
+        "Kit.\nHub: three USB-A sockets. One USB-A gives 12 W.\nDock: two USB-A sockets, 5 Gb/s. The other gives 7.5 W."
+    )
+    assert not any(claim.startswith("dock:A3") for claim in claims(text))

@@ -64,7 +64,7 @@ class State:
         if device != self.device:
             self.numbers_of[self.device] = self.numbers
             self.numbers = self.numbers_of.get(device, Numbers())
-            self.device, self.product, self.subject = device, product, []
+            self.device, self.product, self.subject, self.last = device, product, [], {}
 
     def is_corrected(self, sentence: Sentence) -> bool:
         """Whether the clause was not written as it is read."""
