@@ -44,6 +44,7 @@ _COLUMN_OF_HOST = re.compile(
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
+_THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
 _BEGINNING = 3
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
@@ -69,7 +70,7 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     )
     if behind and not between and not re.search(r"[.;)]", sentence.text[figure.end : behind[0].start]):
         return _run_forward(sentence, figure, behind), False
-    if any(not socket.is_plug for socket in sentence.sockets):
+    if any(not socket.is_plug for socket in sentence.sockets) and not _THEM_BEFORE.search(sentence.before(figure)):
         return [], False
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
     if carried:

@@ -26,6 +26,7 @@ _ASKS, _ASKS_OR_ANSWERS = re.compile(r"(?m)^[ \t]*Q[:.][ \t]"), re.compile(r"[ \
 _ANSWERED = re.compile(r"(?<=[?.]) (?=A[:.] )")
 """Between a question and its answer on one line."""
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
+_NOTE_MARK = re.compile(r"[ \t]*(\*{1,3}|[†‡]|\[\d\]|\(\d\))[ \t]*(?=(?:only |at )?\d)")
 _RULE = re.compile(r"[\s|:=+-]*")
 _SLASHES = re.compile(r"\s//\s")
 _MAX_HEADING = 44
@@ -45,6 +46,8 @@ class Clause:
     row: str = ""
     """Which row of a table it is in, where that is a number."""
     begins_line: bool = True
+    beside: tuple[tuple[str, str], ...] = ()
+    """Of a table with a row for each set of sockets that are used together: every socket with its cell."""
 
 
 def clauses(text: str) -> list[Clause]:
@@ -123,6 +126,8 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         and len(key[1].split()) <= (9 if "?" in key[0] else 6)
     ):
         over, begin = key[1], key.end()
+    elif key is None and (mark := _NOTE_MARK.match(text, start, end)):
+        over = _noted(text, mark[1], start)
     first, last_name = True, ""
     for start_at, end_at in _sentences(text, begin, end):
         if not text[start_at:end_at].strip():
@@ -142,6 +147,15 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         last_name = name
         yield Clause(at, end_at, name, "", heading, begins_line=first)
         first = False
+
+
+def _noted(text: str, mark: str, start: int) -> str:
+    """The key of the line that a footnote is to: its figure is of the same."""
+    for line in re.finditer(rf"(?m)^[^\n]*[^\s*] ?{re.escape(mark)}(?=[\s.,;)]|$)", text[:start]):
+        key = _KEY.match(line[0])
+        if key is not None:
+            return key[1]
+    return ""
 
 
 def _sentences(text: str, begin: int, end: int) -> Iterator[tuple[int, int]]:
@@ -253,6 +267,9 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
     by_model = has_head and named and len(rows[0]) > 2 and not of_hosts and (corner or plain_heads)
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
+    if has_head and _is_of_sets(text, rows):
+        yield from _sets(text, rows)
+        return
     for row in rows[1:] if has_head else rows:
         name = counts.get(row[0][0], "") + text[slice(*row[0])].strip()
         if not has_head:
@@ -276,3 +293,33 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
                 yield Clause(cell[0], cell[1], name, model=re.sub(r"[^a-z0-9]", "", column.lower()))
                 continue
             yield Clause(cell[0], cell[1], name, column, row=number_of_row)
+
+
+_SOCKET_HEAD = r"(?:USB-?)?[AC] ?\d?|USB-?[AC] ?\(?\d?\)?"
+_ONE_SOCKET = re.compile(rf"\s*(?:{_SOCKET_HEAD})\s*")
+_SET = re.compile(
+    rf"(?i)\s*(?:(?:only )?(?:{_SOCKET_HEAD})(?: only| alone)?(?:\s*(?:\+|&|,|and|/)\s*(?:{_SOCKET_HEAD}))*"
+    r"|all(?: \w+){0,3})\s*"
+)
+_LEAST_HEADS = 2
+
+
+def _is_of_sets(text: str, rows: list[list[tuple[int, int]]]) -> bool:
+    """Whether a table has a socket over each column and beside each row those that are in use."""
+    heads = rows[0][1:]
+    names = [text[slice(*row[0])] for row in rows[1:]]
+    several = sum(re.search(r"[+&,]|\band\b|\ball\b", name) is not None for name in names)
+    return (
+        len(heads) >= _LEAST_HEADS
+        and all(_ONE_SOCKET.fullmatch(text[slice(*cell)]) for cell in heads)
+        and several > 0
+        and all(map(_SET.fullmatch, names))
+    )
+
+
+def _sets(text: str, rows: list[list[tuple[int, int]]]) -> Iterator[Clause]:
+    heads = [text[slice(*cell)].strip() for cell in rows[0]]
+    for row in rows[1:]:
+        cells = tuple((heads[n], text[slice(*cell)]) for n, cell in enumerate(row) if 0 < n < len(heads))
+        if len(row) > 1:
+            yield Clause(row[0][0], row[-1][1], beside=cells)

@@ -56,7 +56,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}",
         r"(?:(?<=[,;:] )|(?<=:  )|^ ?)(?:or )?else", "otherwise",
         rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
-        f"no {_SUPPLY}",
+        f"no {_SUPPLY}(?! (?:is )?(?:required|needed|necessary))",
     ),
     Means.WITHOUT_DISPLAY: (
         f"without (?:a |any |the )?{_DISPLAYS}", f"{_WHEN} no {_DISPLAYS}{_ON}", f"with no {_DISPLAYS}{_ON}",

@@ -114,7 +114,9 @@ _NO_MODEL = any_of(
     "host", "speed", "front", "rear", "back", "included", "contents?", "wired", "price", "name", "model", "audio",
     "headphones?", "microphones?", "sound", "optical", "sd", "slot", "item", "length", "rate", "direction", "current",
     "distance", "range", "switching", "hosts", "tv", "left", "right", "linux", "windows", "macos", "android",
-    "downstream", "upstream", "features?", "specifications?",
+    "downstream", "upstream", "features?", "specifications?", "monitors?", "displays?", "accessories", "peripherals?",
+    "keyboards?", "devices?", "computers?", "storage", "memory", "reader", "connections?", "connectors?", "wireless",
+    "other", "both", "all", "total", "case", "material", "housing", "body",
 )  # fmt: skip
 """Heads of lines that name no model."""
 
@@ -175,11 +177,16 @@ _CHARGER = any_of("charger")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
 _EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
+_EXTENDS = any_of(
+    "(?:extends|lengthens) (?:an?|any|the|your)(?: existing)? [^.;]{0,24}(?:connection|socket|port|lead|cable)"
+)
 _EXTENSION_LEAD = any_of("(?:extension|repeater) (?:cord|lead|cable)", "verl(?:ä|ae)ngerung")
 _ONE_LINK = any_of(
     "reader", "enclosure", "drive case", "network adapter", "netplug", "ethernet adapter", "external (?:ssd|drive)"
 )
-_HUB = any_of("hub", "dock")
+_MORE_THAN_ONE_LINK = re.compile(
+    r"(?i)\b(?:hub|dock|HDMI|DisplayPort)\b|\b(?:\d ?x?|two|three|four|five) USB-?A\b|\b\d ?x A\b"
+)
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
 _USB_A, _USB_C = any_of("USB-A"), any_of("USB-C")
@@ -210,7 +217,7 @@ def product_of(text: str) -> Product:
         is_reader=_READER.search(text) is not None,
         is_charger=any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
         is_extension=_EXTENSION.search(first) is not None,
-        is_one_link=_ONE_LINK.search(text) is not None and _HUB.search(text) is None,
+        is_one_link=_ONE_LINK.search(text) is not None and _MORE_THAN_ONE_LINK.search(text) is None,
         is_network_adapter=_NETWORK.search(text) is not None
         and _MORE_THAN_NETWORK.search(text) is None
         and not (_USB_A.search(text) and _USB_C.search(text))
@@ -246,7 +253,8 @@ def _is_lead(text: str, first: str) -> bool:
     extension = extended is not None and (boxed is None or extended.start() < boxed.start())
     by_name = named is not None and not re.search(r"(?i)\badapter|converts?\b", start) and (not is_boxed or plugs_first)
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
+    by_extends = _EXTENDS.search(first) is not None and boxed is None
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed
     by_plugs = _PLUGS.search(title) is not None and _ALIKE_PLUGS.search(title) is not None and not is_boxed
     has_sockets = _SOCKETS.search(text) is not None and _EXTENSION.search(first) is None
-    return (by_name or by_plugs or by_keys or by_drop or extension) and not has_sockets
+    return (by_name or by_plugs or by_keys or by_drop or by_extends or extension) and not has_sockets

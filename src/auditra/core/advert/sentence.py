@@ -33,10 +33,22 @@ _OF_ANOTHER = any_of(
     "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor",
     "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
     "on average", "expect about",
-    r"does not\b[^,.;]*\b(?:show|carry|charge)", "wait", r"hold (?:it|the)", "not for", "falls? back", "also talks",
+    "wait", r"hold (?:it|the)", "falls? back", "also talks",
     r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
+    "I (?:own|have|use|run|need|want|bought|am looking)",
+    r"USB ?(?:[234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?|defines?|permits?|specifies|means|stops|ends)",
+    r"SuperSpeed (?:brought|brings|knows|means|allows)",
+    r"(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone|drive)\b[^,.;]{0,40} "
+    r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""
+_DENIED_PART = any_of(
+    r"does not\b[^,.;]*\b(?:show|carry|charge)",
+    "not (?:suited |suitable |meant |made |intended |designed |fit )?for",
+    r"(?:is|are) (?:not possible|impossible|not (?:allowed|supported|foreseen))",
+    r"\d+ ?[GM]b(?:/s|ps|it/s) (?:is |are )?(?:needed|required|recommended)",
+)
+"""What denies the figures of its part between commas."""
 
 
 _SOLD_APART = any_of(
@@ -255,6 +267,7 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
     yield from (match.span() for match in _OLD_STANDARD.finditer(text))
     if _SOLD_APART.search(text) and ";" not in text:
         yield 0, len(text)
+    yield from _denied_parts(text)
     start, follows = 0, False
     for mark in (*_SEGMENT.finditer(text), None):
         end = mark.start() if mark else len(text)
@@ -263,3 +276,10 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
             yield start, end
         follows = is_other and mark is not None and mark[0].startswith(":")  # what it says of the other
         start = mark.end() if mark else start
+
+
+def _denied_parts(text: str) -> Iterator[tuple[int, int]]:
+    for denied in _DENIED_PART.finditer(text):
+        start = max((text.rfind(mark, 0, denied.start()) for mark in ",;(|"), default=-1) + 1
+        ends = [at for mark in ",;)|" if (at := text.find(mark, denied.end())) >= 0]
+        yield start, min(ends, default=len(text))

@@ -63,7 +63,7 @@ _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
     rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)"
     rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
-    rf"|,\s*(?P<comma>{_NUMBER})(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
+    rf"|,\s*(?P<comma>{_NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
 _OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}\((?P<count>{_NUMBER}) of them\)")
@@ -196,7 +196,7 @@ def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:
     alike = before.letter == socket.letter and not socket.ids and socket.count == before.count is not None
     if alike and re.fullmatch(r"[\w ]{0,12} / (?:\d+(?: x)? )?", text[before.end : socket.start]):
         return True  # the same in another language
-    return same and re.fullmatch(r"[\w ]{0,12}\(", text[before.end : socket.start]) is not None
+    return same and re.fullmatch(r"[\w ]{0,24}\(", text[before.end : socket.start]) is not None
 
 
 def _named(match: re.Match[str], text: str) -> Socket:
@@ -217,7 +217,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     if pieces := _PIECES_BEHIND.match(behind):
         return Socket(start, end + pieces.end(), letter, count_of(pieces[1]))
     if letter in "ACHDSN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
-        return Socket(start, end + match.end(1), letter, len(ids), ids)
+        of_host = letter in "AC" and _OF_HOST_BEHIND.match(behind[match.end() :]) is not None
+        return Socket(start, end + match.end(1), letter, len(ids), ids, is_plug=of_host)
     if letter in "HDN" and (named := _LETTERS_BEHIND.match(behind)):
         ids = tuple(ord(each) - ord("A") + 1 for each in re.findall("[A-D]", named[1]))
         return Socket(start, end + named.end(1), letter, len(ids), ids)

@@ -47,6 +47,7 @@ _SCANNED_WORDS = {
     "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "hdml": "HDMI", "usb~c": "USB-C",
     "dlsplayport": "DisplayPort", "we1ght": "Weight",
     "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
+    "lnput": "input", "1nput": "input", "lnterface": "interface", "lnternal": "internal", "lncluded": "included",
     "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45",
 }  # fmt: skip
 _SCANNED = re.compile(rf"(?<![A-Za-z\d])({'|'.join(_SCANNED_WORDS)})(?![A-Za-z\d])", re.IGNORECASE)
@@ -103,6 +104,9 @@ _GLUED = re.compile(
     r"|(?<=\d)(?:cm|mm|W(?!att|h\b)|Hz|bps)(?=[a-z]{2})|(?<![A-Za-z])no(?=drivers?\b|app\b)|(?<![A-Za-z])to(?=laptop|host\b)"
     r"|USB-[AC](?=[Hh]ub|[Dd]ock|[Cc]able|[Ss]ocket|[Pp]ort)"
 )
+_LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
+"""``45/30/15 W``: a unit that stands once for several."""
+_DATE = re.compile(r"(?i)\bdate(?= (?:transfer|rate|sync|speed)\b)")
 _GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
 _GLUED_COUNT = re.compile(r"(?<=[a-z]{3}),(?=\d{1,2} ?(?:x |usb|hdmi|[A-Za-z]{4}))", re.IGNORECASE)
 _ALL_OF_ONE_CLASS = re.compile(r"(?i)\ball (?:of them |sockets |ports )?(?:are )?USB-([AC])\b")
@@ -197,6 +201,7 @@ def _without_slips(draft: _Draft) -> None:
     draft.correct(_WRONG_UNIT, lambda match: match[1] + _UNITS_READ[match[2]])
     draft.replace(_HALVES, lambda match: f"{'0.5' if match[1] else '1.5'} {match[2]}")
     draft.replace(_WRITTEN, lambda match: str(_number(match[1])))
+    draft.correct(_DATE, lambda _: "data")
     draft.correct(_RATE_SLIP, lambda match: f"{match[1]}/")
     draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])
 
@@ -207,6 +212,7 @@ def _spaced(draft: _Draft) -> None:
     if not _STARRED_NOTE.search(draft.text):
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
+    draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
     for _ in range(2):  # what runs together twice: 85Wtolaptop
         draft.replace(_GLUED, lambda match: f"{match[0]} ")
     rows = sum(len(_CELL_END.findall(line)) >= 2 for line in draft.text.split("\n"))

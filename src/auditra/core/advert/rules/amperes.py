@@ -8,6 +8,7 @@ from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, promise, say, say_of
+from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.steps import INPUT, STEP
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import State
@@ -54,7 +55,9 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
         return
     if _OF_SOME.search(sentence.before(figure)):
         return
-    promise(state, sentence, ids_of(state, found, "feeds", again=bool(under_what(sentence, figure))), FEEDS, figure)
+    partial = counted_part(state, sentence, figure, found)
+    again = bool(under_what(sentence, figure)) and not partial
+    promise(state, sentence, ids_of(state, partial or found, "feeds", again=again), FEEDS, figure)
 
 
 def standards(state: State, sentence: Sentence) -> None:

@@ -59,7 +59,11 @@ _BELOW = any_of(
     "no more than",
     "not above",
 )
-_NOT_BELOW = re.compile(r"(?<!never )(?<!not )(?<!no )\bwarmer than|from -|-\s*$|storage", re.IGNORECASE)
+_NOT_BELOW = re.compile(
+    r"(?<!never )(?<!not )(?<!no )\bwarmer than|from -|-\s*$|storage|\b(?:room|ambient)\b[^,;]{0,20}$"
+    r"|\b(?:silent|quiet|still|off|stands|starts?|spins?)\b[^,;]{0,16}$",
+    re.IGNORECASE,
+)
 _WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
 _LEAST_TAIL_M, _MOST_TAIL_M = 0.05, 1.0
 _COUNT_WORDS = "|".join(
@@ -82,7 +86,8 @@ _LEAST_PORTS = 3
 _MATERIAL = any_of(
     "(recycled ABS|solid oak|sheet steel|stainless steel|anodi[sz]ed alumini?um|alumini?um|zinc|steel|metal|ABS|oak"
     "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
-    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
+    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use)|(?-i:Al)(?= (?:case|housing|body|shell|alloy)))"
+    "(?! (?:cases|bodies|hubs|docks|things|parts))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
     "|finish))"
 )
 _NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
@@ -253,6 +258,8 @@ def made_of(state: State, sentence: Sentence) -> None:
     word = (
         re.sub("(?i)abs", "ABS", match[1])
         if "abs" in match[1].lower()
+        else "aluminium"
+        if match[1] == "Al"
         else match[1].lower().replace("aluminum", "aluminium")
     )
     say(state, sentence, f"body made of {word}")

@@ -29,6 +29,12 @@ _SYSTEM_NEEDS = re.compile(rf"\b({SYSTEM}) (?:needs?|requires?) (?:an?|our|the|i
 _NEEDED_ON = re.compile(
     rf"(?<!\bno )\bdriver (?:is )?(?:required|needed|necessary) (?:on|for|under) ({SYSTEM})", re.IGNORECASE
 )
+_DRIVER_OF = re.compile(
+    rf"(?:^|[;,.] )({SYSTEM})(?: and newer| or later)?:? (?:a |our |the )?drivers? (?:is |are )?(?:on|from|via|at|needed|required|necessary"
+    r"|to be installed|download)\b(?! (?:for|which|that))",
+    re.IGNORECASE,
+)
+"""``Windows: driver on our page``."""
 _NO = re.compile(r"\W*(?:no|none|never)\b(?! driver)", re.IGNORECASE)
 _NEEDS_ONE = re.compile(
     r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one)\b", re.IGNORECASE
@@ -40,7 +46,7 @@ _WORKS_ON = re.compile(
     r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with|suitable for)\b([^.;]{3,60})", re.IGNORECASE
 )
 _HOST_NAMES = re.compile(
-    r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|smartphones?|PCs?|Windows(?: \d+)?|macOS|Linux"
+    r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|smartphones?|PCs?|Windows(?: \d+(?:(?: and |/)\d+)?)?|macOS(?: \d+)?|Linux"
     r"|Android|iPadOS"
     r"|ChromeOS)\b",
     re.IGNORECASE,
@@ -55,7 +61,7 @@ _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
-    for pattern in (_SYSTEM_NEEDS, _NEEDED_ON):
+    for pattern in (_SYSTEM_NEEDS, _NEEDED_ON, _DRIVER_OF):
         for match in pattern.finditer(sentence.text):
             say(state, sentence, f"body needs driver on {match[1]}")
     asked = re.search(r"(?i)\bdrivers?\b", sentence.clause.heading + sentence.clause.over) is not None

@@ -50,7 +50,7 @@ _SINGLE_BEFORE = ends_with(
     r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with)|or one(?: \w+)?)(?: up to)?"
 )
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
-_NO_DISPLAY = sold_as(NoDisplay)
+_NO_DISPLAY, _NONE = sold_as(NoDisplay), re.compile(r"(?i)\s*(?:no|none|without)\s*")
 _ONE_CARD = any_of(r"(?:only )?one (?:card|slot)[^.;]{0,16}at a time")
 _EXCLUSIVE = sold_as(OneAtATime)
 
@@ -214,7 +214,8 @@ def _with_traits(said: Said, words: Sequence[str], ids: set[str]) -> Said:
 
 def no_display(state: State, sentence: Sentence) -> None:
     """Sockets without a picture; those of the last sentence where none is named."""
-    if state.product.is_lead or not _NO_DISPLAY.search(sentence.text):
+    none = _NONE.fullmatch(sentence.own) is not None and _SHOWN.search(sentence.clause.column) is not None
+    if state.product.is_lead or not (none or _NO_DISPLAY.search(sentence.without_conditions)):
         return
     found = sentence.sockets_of("AC") or [each for each in state.subject if each.letter in "AC" and not each.is_plug]
     if found:

@@ -12,6 +12,7 @@ from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.amperes import SHARED, amperes
 from auditra.core.advert.rules.body import IN_THE_BOX
+from auditra.core.advert.rules.combinations import combined
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.rates import HOST_PLUG
 from auditra.core.advert.rules.several import is_sum, one_each, pair_at_once, two_at_once, while_others
@@ -97,7 +98,9 @@ _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
-_CHARGING_BEHIND = re.compile(r" charging(?=\s*(?:[*†‡,;.\[(]|$))", re.IGNORECASE)
+_IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
+"""``HDMI 4K30, charges with 60 W``: the host."""
+_CHARGING_BEHIND = re.compile(r" charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = any_of("W in")
@@ -123,9 +126,14 @@ def power(state: State, sentence: Sentence) -> None:
     if steps(state, sentence):
         total_of_steps(state, sentence)
         return
-    if two_at_once(state, sentence) or one_each(state, sentence) or is_sum(sentence):
+    if combined(state, sentence):
         return
-    paired = pair_at_once(state, sentence)
+    if two_at_once(state, sentence):
+        return
+    paired = one_each(state, sentence)
+    if not paired and is_sum(sentence):
+        return
+    paired += pair_at_once(state, sentence)
     several = len(list(sentence.of_dim(Dim.WATTS))) > 1 and _ALL_OF_THEM.match(sentence.over) is not None
     for figure in sentence.of_dim(Dim.WATTS):
         if figure in paired:
@@ -225,7 +233,11 @@ def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    of_socket = any(socket.end <= figure.start for socket in sentence.sockets_of("AC"))
+    before = sentence.before(figure)
+    of_socket = any(
+        socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
+        for socket in sentence.sockets_of("AC")
+    )
     if _SMALL_HOST.search(local) and (of_socket or _FROM_SOCKET.match(sentence.behind(figure, 60))):
         return False
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
@@ -284,9 +296,17 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     nearest = max((each for each in sentence.sockets if each.end <= figure.start), key=lambda s: s.end, default=None)
     of_another = nearest is None or nearest.letter not in "AC"
     before, behind = sentence.before(figure, 30), sentence.behind(figure, 16)
+    part, found_here = re.split(r"[,;(|]", sentence.before(figure))[-1], sentence.sockets_of("AC")
     charging = _CHARGING_BEHIND.match(behind) or re.search(r"(?i), charging $", before)
+    of_another = of_another or (nearest is not None and nearest.is_plug)
     is_charging = charging is not None and of_another and not state.product.is_charger
-    if not is_charging and (_found(state, sentence, figure) or not _CHARGES_WITH.search(sentence.before(figure, 30))):
+    apart = not any(each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here)
+    by_itself = not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None
+    if (
+        not is_charging
+        and not by_itself
+        and (_found(state, sentence, figure) or not _CHARGES_WITH.search(sentence.before(figure, 30)))
+    ):
         return False
     say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
     return True

@@ -45,18 +45,22 @@ def is_sum(sentence: Sentence) -> bool:
     return listed or (bool(gaps) and all(gap.strip() == "+" for gap in gaps))
 
 
-def one_each(state: State, sentence: Sentence) -> bool:
-    """``two C sockets (27 W and 7.5 W)``: as many figures as sockets, one of each."""
-    watts = list(sentence.of_dim(Dim.WATTS))
-    found = [socket for socket in sentence.sockets_of("AC") if watts and socket.end <= watts[0].start]
-    if len(watts) < _TWO or not found or found[-1].count != len(watts) or found[-1].ids:
-        return False
-    gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
-    if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not _AND.fullmatch(gaps[-1]):
-        return False
-    for port, figure in zip(ids_of(state, found[-1:], "gives"), watts, strict=False):
-        promise(state, sentence, [port], GIVES, figure)
-    return True
+def one_each(state: State, sentence: Sentence) -> tuple[Figure, ...]:
+    """``two C sockets (27 W and 7.5 W)``: as many figures as sockets, one of each; those that were read."""
+    read: list[Figure] = []
+    for socket in sentence.sockets_of("AC"):
+        watts = [each for each in sentence.of_dim(Dim.WATTS) if each.start >= socket.end][: socket.count or 0]
+        if len(watts) < _TWO or socket.count != len(watts) or socket.ids or set(watts) & set(read):
+            continue
+        if any(socket.end <= other.start < watts[0].start for other in sentence.sockets_of("AC")):
+            continue
+        gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
+        if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not _AND.fullmatch(gaps[-1]):
+            continue
+        for port, figure in zip(ids_of(state, [socket], "gives"), watts, strict=False):
+            promise(state, sentence, [port], GIVES, figure)
+        read += watts
+    return tuple(read)
 
 
 def two_at_once(state: State, sentence: Sentence) -> bool:

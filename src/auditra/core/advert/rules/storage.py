@@ -14,6 +14,8 @@ from auditra.core.advert.units import Dim
 
 _READ = any_of("reads?", "reading", "rd", "read speed")
 _WRITE = any_of("writes?", "writing", "wr", "write speed")
+_IN_ORDER = re.compile(r"(?i)\b(read|write)(?:s|ing)?\s?(?:/|\+|&)\s?(read|write)(?:s|ing)?\b")
+"""``Read / write: 2800 / 2200 MB/s``."""
 _BOTH_WAYS = any_of("reads? and writes?", "reading and writing", "either way", "both ways", "each way")
 _STORES = any_of("built[- ]in", "inner", "inside", "internal", "storage", "drive", "SSD", "NVMe", "capacity")
 _INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capacity", r"\d ?[TG]B (?:SSD|NVMe|drive)")
@@ -92,6 +94,11 @@ def _follows_drive(state: State) -> bool:
 def _way(sentence: Sentence, figure: Figure) -> Verb:
     """Whether a rate is of reading or of writing, by the nearest word; of cards where neither is said."""
     text = sentence.text
+    told = _IN_ORDER.search(text)
+    if told is not None and (order := [each for each in sentence.of_dim(figure.dim) if each.start >= told.end()][:2]):
+        ways = [READS if told[n].lower().startswith("r") else WRITES for n in (1, 2)]
+        if len(order) == len(ways) and figure in order:
+            return ways[order.index(figure)]
     alike = [each for each in sentence.figures if each.dim is figure.dim]
     start = max((each.end for each in alike if each.end <= figure.start), default=0)
     end = min((each.start for each in alike if each.start >= figure.end), default=len(text))
