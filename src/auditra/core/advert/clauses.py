@@ -10,7 +10,8 @@ MAX_CLAUSES = 2000
 MAX_CLAUSE_LENGTH = 800
 _KEY = re.compile(
     r"[ \t]*(?:[-*+>o]\s+|\d{1,2}[.)]\s+)?"
-    r"((?:\d{1,2} ?x ?)?[A-Za-z][^:=\n\t|]{0,38}?)\s*(?::(?!\d)|=(?!=)|\s\.{3,}\s?)\s*(?=\S)"
+    r"((?:\d{1,2} ?x ?)?[A-Za-z][^:=\n\t|]{0,38}?|\d+(?:\.\d+)? ?c?m\b[^:=\n\t|;,]{0,30}?)\s*(?::(?!\d)|=(?!=)"
+    r"|\s\.{3,}\s?)\s*(?=\S)"
 )
 _QUESTION = re.compile(r"[ \t]*([A-Z][^?:.\n]{4,60})\?\s+(?=\S)")
 _SHORTENED = "|".join(rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp"))
@@ -142,7 +143,11 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         at, name = start_at, over
         if not first:
             own = _KEY.match(text, at, end_at)
-            at, name = (own.end(), own[1]) if own is not None and len(own[1].split()) <= 4 else (at, "")
+            at, name = (
+                (own.end(), own[1])
+                if own is not None and len(own[1].split()) <= (8 if own[1][0].isdigit() else 4)
+                else (at, "")
+            )
             name = name or (last_name if text[start_at - 1 : start_at] == ";" else "")
         last_name = name
         yield Clause(at, end_at, name, "", heading, begins_line=first)
@@ -204,7 +209,9 @@ def _split(text: str, start: int, end: int) -> list[tuple[int, int]]:
         inner = [(match.start(), match.end()) for match in re.finditer(r"[^|]+", line)]
         return [(start + a, start + b) for a, b in inner if line[a:b].strip() or a]
     if "\t" in line:
-        return [(start + m.start(), start + m.end()) for m in re.finditer(r"[^\t]+", line)]
+        ends = [match.start() for match in re.finditer("\t", line)]
+        starts = [0, *(at + 1 for at in ends)]
+        return [(start + a, start + b) for a, b in zip(starts, [*ends, len(line)], strict=True)]
     if line.count(",") >= 2 and not re.search(r",\s", line) and len(line) < 160:
         cells, last = [], 0
         for match in re.finditer(r",", line):

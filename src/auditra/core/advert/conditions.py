@@ -108,21 +108,24 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         rf"(?:on|with|from|at) (?:an?|any|most|some) (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
         rf"|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
-        "(?:on|at|over) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)", rf"only (?:the )?{HOSTS} \d",
+        "with USB4 hosts?", "(?:on|at|over) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)",
+        rf"only (?:the )?{HOSTS} \d",
     ),
 }  # fmt: skip
 _NAMED_FORMS = (
     r"(?:with|over) (Cat\.? ?\d[a-zA-Z]?)(?: (?:network )?(?:lead|cable))?",
     r"(?:with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
-    rf"((?:supplied |included )?(?:\d+ ?[WV] )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
+    rf"((?:supplied |included )?(?:XL |larger |bigger |stronger |optional |big "
+    rf"|small )?(?:\d+ ?[WV](?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
+    rf"((?:\d+ ?[WV] )?{_SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
     rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
     rf"|our )?((?:\d+ ?[WV] )?{_SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{_SUPPLY})",
     rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
-    r"(?:drawn by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
+    r"(?:drawn by|by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
     r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older) cards?)",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
@@ -169,6 +172,7 @@ _ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECA
 _NEXT_CONDITION = re.compile(r"(?<=\w) (?:while|without|with|on)\b", re.IGNORECASE)
 """Where the claim language would read another condition."""
 _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or))$")
+_ENCLOSED = re.compile(r"(?i)\b(?:supplied|included|enclosed) ")
 _MAX_WORDS = 8
 _NO_WORDS = ("", "not", "so", "it", "it is", "needed", "possible", "necessary")
 
@@ -247,7 +251,8 @@ def _words(means: Means, match: re.Match[str]) -> str:
     if means is Means.WITH:
         if _ONLY_SUPPLY.fullmatch(match[1].strip()):
             return "with charger" if "charger" in match[1].lower() else "with supply"
-        return f"with {_short(match[1]).replace(' with ', ' that has ')}"
+        words = _short(_ENCLOSED.sub("", match[1]))
+        return f"with {words.replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
         words = _short(_NEXT_CONDITION.split(_UNREAD_BEGINS.sub("", match[0]))[0])
         return f"with {words}" if words not in _NO_WORDS else ""

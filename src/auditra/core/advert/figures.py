@@ -59,6 +59,7 @@ _NOT = ends_with(
 _NOT_BEHIND = begins_with(
     "(?:less|more|fewer) than",
     "(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)",
+    "(?:less|fewer) (?:is|are|remain|than)",
 )
 _THAN = ends_with(r"\b(?:no|not|none \w+|never) \w+ than")
 _LOOK = 24

@@ -17,9 +17,10 @@ _BOX = re.compile(
     re.IGNORECASE,
 )
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
-_PLUGS = re.compile(rf"\b{_PLUG}(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?{_PLUG}\b", re.IGNORECASE)
+_PLUGS = re.compile(rf"\b{_PLUG}(?:(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?|-to-|-|/){_PLUG}\b", re.IGNORECASE)
 _ALIKE_PLUGS = re.compile(
-    r"\b(USB-C|C|HDMI|DisplayPort) (?:to|auf) \1\b|\b(?:USB-)?A to (?:USB-)?C\b|plug to", re.IGNORECASE
+    r"\b(USB-C|C|HDMI|DisplayPort)(?: (?:to|auf) |-to-|-|/)\1\b|\b(?:USB-)?A(?: to |-to-|-)(?:USB-)?C\b|plug to",
+    re.IGNORECASE,
 )
 _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")
 _LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V\b")
@@ -189,7 +190,7 @@ _MORE_THAN_ONE_LINK = re.compile(
 )
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
-_USB_A, _USB_C = any_of("USB-A"), any_of("USB-C")
+_USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")
 _DRIVE = any_of(
     "drive dock",
     r"m\.2",

@@ -21,7 +21,7 @@ _OF_SOCKET = re.compile(r"[A-Z]\d")
 
 def say(state: State, sentence: Sentence, *claims: str) -> None:
     """Note claims, of every device of a kit where they are made for both."""
-    devices = sorted(set(state.product.devices.values())) if state.device == BOTH else [state.device]
+    devices = sorted(set(state.product.devices.values())) if state.device == BOTH else state.device.split("+")
     for words in map(_in_metric, claims):
         carried = state.assumed if _OF_SOCKET.match(words) is not None else []
         assumed = (*carried, *assumptions_of(sentence, words, state.is_corrected(sentence)))

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from auditra.core.advert.clauses import Clause, clauses
 from auditra.core.advert.conditions import notes_of
+from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, has_several
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.references import resolved
@@ -25,11 +26,7 @@ _MEASURED = re.compile(r"(?i)measured|tested")
 _MOST_SEEN = 2000
 """Figures and sockets of one text; what stands behind them is left for the reviewer. No page has a tenth of them."""
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
-_FOR_ALL_START = re.compile(r"(?i)\s*(?:both|all) (?:have|come|are)\b")
-_LENGTH = r"(?:the |our )?\d+(?:[.,]\d+)? ?(?:m|cm|ft)(?: (?:version|lead|one|cable|model|cord|long))?"
-_LENGTH_KEY = re.compile(_LENGTH, re.IGNORECASE)
-_LENGTH_KEYS = re.compile(rf"(?i)(?:^|[.;\n•-]\s*){_LENGTH}\s*:")
-_MODEL = re.compile(r"[^a-z0-9]")
+_FOR_ALL_START = re.compile(r"(?i)\s*(?:(?:both|all) (?:have|come|are)|each (?:box|part|unit|end|of them|one))\b")
 
 
 def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
@@ -76,12 +73,8 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
         product.is_lead
         and clause.over
         and re.search(r"\d", clause.over)
-        and (
-            clause.row
-            or clause.column
-            or (_LENGTH_KEY.fullmatch(clause.over) and len(_LENGTH_KEYS.findall(state.text)) > 1)
-        )
+        and (clause.row or clause.column or (LENGTHS_KEY.fullmatch(clause.over) and has_several(state.text)))
     ):
-        state.turn_to(f"lead{_MODEL.sub('', clause.over.lower())}", product)
-    elif product.is_lead and state.device and not clause.over:
+        state.turn_to(devices_of(clause.over), product)
+    elif product.is_lead and state.device and not (clause.row or clause.column):
         state.turn_to("", product)

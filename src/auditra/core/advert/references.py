@@ -17,7 +17,7 @@ _LEADS = 4
 """Before this place in a sentence a condition is of what follows."""
 _WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)", re.IGNORECASE)
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
-_THING = re.compile(r"with(?:out)? (supply|charger|display|network)")
+_THING = re.compile(r"with(?:out)? (?:[\w. ]{1,16} )?(supply|charger|display|network)")
 _SECOND = re.compile(r"\b(?:needs?|requires?|has) (?:an?|the|its) (second (?:plug|lead|cable))\b", re.IGNORECASE)
 _NUMBERED = re.compile(
     r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"

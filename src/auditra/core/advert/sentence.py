@@ -35,8 +35,10 @@ _OF_ANOTHER = any_of(
     "on average", "expect about",
     "wait", r"hold (?:it|the)", "falls? back", "also talks",
     r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
+    "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "I (?:own|have|use|run|need|want|bought|am looking)",
-    r"USB ?(?:[234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?|defines?|permits?|specifies|means|stops|ends)",
+    r"USB ?(?:[234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?|defines?|permits?|specifies|means"
+    r"|stops|ends)",
     r"SuperSpeed (?:brought|brings|knows|means|allows)",
     r"(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone|drive)\b[^,.;]{0,40} "
     r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
@@ -62,14 +64,17 @@ _ENCLOSED = re.compile(
     re.IGNORECASE,
 )
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
+_COUNT_BEHIND_KEY = re.compile(r"\s*(\d{1,2})(?=\s*(?:[(,]|$))")
+"""``USB-A 10 Gbit/s : 4``."""
 _LEAST_NAME = 2
 _NUMBER_BEHIND = re.compile(r"(?i)\s*(?:sockets?|ports?|outputs?|slots?)?\s*\d+$")
 _OLD_STANDARD = re.compile(r"(?i)\b(?:compatible with|faster than|as fast as|down to) USB ?[\d.]+(?: ?\([^)]*\))?")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(
-    r"\b(?:compared (?:with|to)|unlike|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most"
+    r"\b(?:compared (?:with|to)|unlike|like (?:its|our|the) (?:predecessor|(?:previous|last|old|earlier"
+    r"|former) \w+)|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most"
     r"|cheap)\b)"
-    r"[^.;]{3,160}?,(?=\s(?:the|it|its|this|ours?|we|that)\b)",
+    r"[^.;]{0,160}?,(?=\s(?:the|it|its|this|ours?|we|that)\b)",
     re.IGNORECASE,
 )
 """A comparison before what is said of the product itself."""
@@ -180,7 +185,8 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
     prefix = f"{over}: " if over else ""
     own = text[clause.start : clause.end]
     bare = _BARE_NUMBER.match(own)
-    if bare is not None and (unit := _unit_in(clause.over, clause.column)):
+    is_count = _COUNT_BEHIND_KEY.match(own) is not None and any(figures(over))
+    if bare is not None and not is_count and (unit := _unit_in(clause.over, clause.column)):
         own = f"{bare[0].strip()} {unit}{own[bare.end() :]}"
     whole = prefix + own
     is_denied = (
@@ -195,7 +201,7 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         clause,
         whole,
         len(prefix),
-        () if is_denied else _figures(whole, len(prefix)),
+        () if is_denied else _figures(whole, len(prefix), every=is_count),
         _sockets(whole, len(prefix), clause, under, text),
         under,
     )
@@ -211,7 +217,8 @@ def _comes_with_it(whole: str, condition: Condition) -> bool:
     )
 
 
-def _figures(whole: str, shift: int) -> tuple[Figure, ...]:
+def _figures(whole: str, shift: int, *, every: bool = False) -> tuple[Figure, ...]:
+    """`every` also takes those of the words over the clause."""
     found = figures(whole)
     inside = {figure.dim for figure in found if figure.start >= shift}
     above = {Dim.IN_ONE, *(_OVER_MANY - inside)}
@@ -219,7 +226,7 @@ def _figures(whole: str, shift: int) -> tuple[Figure, ...]:
     return tuple(
         figure
         for figure in found
-        if (figure.start >= shift or figure.dim in above)
+        if (every or figure.start >= shift or figure.dim in above)
         and not any(start <= figure.start < end for start, end in others)
     )
 
@@ -240,7 +247,11 @@ def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...
         alone = [each for each in under if each.means is Means.ALONE and _ONLY_ONE.search(whole[each.start : each.end])]
         found = [s for s in every if any(each.start <= s.start < each.end for each in alone)]
     cell = _COUNT_CELL.fullmatch(whole[shift:])
-    if cell is not None and (clause.model or clause.column):
+    told = (
+        _COUNT_BEHIND_KEY.match(whole[shift:]) if any(each.start < shift for each in figures(whole[:shift])) else None
+    )
+    cell = cell if clause.model or clause.column else told
+    if cell is not None:
         found = [replace(s, count=int(cell[1])) if s.count is None else s for s in found]
     if clause.column and any(socket.start < len(clause.over) for socket in found):
         found = [socket for socket in found if socket.start < len(clause.over) or socket.start >= shift]

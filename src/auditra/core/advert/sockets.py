@@ -49,7 +49,8 @@ _DESCRIBED_BEFORE = re.compile(
 )
 """``Three quick USB-A``: whatever word describes them."""
 _PART_BEFORE = re.compile(
-    rf"(?<![\w.,-])(?P<part>{_NUMBER}) of (?:the|its|our|these|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$",
+    rf"(?<![\w.,-])(?<!every )(?<!each )(?<!any )(?P<part>{_NUMBER}) of (?:the|its|our|these"
+    rf"|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$",
     re.IGNORECASE,
 )
 """``Three of the four USB-A``."""
@@ -62,8 +63,9 @@ _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast 
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
     rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)"
-    rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A)))"
-    rf"|,\s*(?P<comma>{_NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
+    rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|[Kk]\b|[Kk]@)))"
+    rf"|,\s*(?P<comma>{_NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)"
+    rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
 _OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}\((?P<count>{_NUMBER}) of them\)")

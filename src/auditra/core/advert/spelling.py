@@ -68,7 +68,8 @@ _WRITTEN = re.compile(
 )
 # Slips of the keyboard
 _KNOWN = (
-    "adapter", "aluminium", "aluminum", "body", "cable", "captive", "cards", "charger", "charging", "display",
+    "adapter", "aluminium", "aluminum", "body", "cable", "captive", "cards", "gigabit", "charger", "charging",
+    "display",
     "displayport", "driver", "drivers", "ethernet", "headphone", "housing", "included", "input", "laptop", "length",
     "maximum", "metal", "microphone", "monitor", "needed", "network", "output", "picture", "ports", "power",
     "resolution", "slots", "socket", "sockets", "speed", "station", "supply", "together", "weight", "without",
@@ -82,6 +83,9 @@ _PLAIN_WORDS = frozenset((
     "tables", "weighs", "weights", "worker",
 ))  # fmt: skip
 """Words that look like slips of known ones."""
+_DASHED_KEY = re.compile(r"(?m)^([A-Za-z][\w()/ -]{1,24}?) - (?=\S)")
+_LEAST_KEYS = 3
+"""So many lines ``Key - value`` are a list, and no dashes of prose."""
 _LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")
 _UNITS_MEANT = {
     "gpbs": "Gbps", "gbs": "Gbps", "gbsp": "Gbps", "gbp": "Gbps", "gps": "Gbps", "mpbs": "Mbps", "mbsp": "Mbps",
@@ -96,7 +100,7 @@ _SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[
 _SMALL_RATE = re.compile(r"(?<=\d)g\b|\b[ac](?= ?x ?\d)")
 """``data: a x2 5g``: rates and sockets, written small."""
 _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
-_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2})")
+_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2}|[AC]\b)")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|[a-z]{3,}[.!](?=[A-Z][a-z])"
@@ -104,6 +108,8 @@ _GLUED = re.compile(
     r"|(?<=\d)(?:cm|mm|W(?!att|h\b)|Hz|bps)(?=[a-z]{2})|(?<![A-Za-z])no(?=drivers?\b|app\b)|(?<![A-Za-z])to(?=laptop|host\b)"
     r"|USB-[AC](?=[Hh]ub|[Dd]ock|[Cc]able|[Ss]ocket|[Pp]ort)"
 )
+_SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
+"""``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
 """``45/30/15 W``: a unit that stands once for several."""
 _DATE = re.compile(r"(?i)\bdate(?= (?:transfer|rate|sync|speed)\b)")
@@ -177,6 +183,8 @@ def plain(text: str) -> Plain:
         draft.replace(_NUMBERED, lambda match: f"USB-{every[1]} {match[0]}")
     _spaced(draft)
     draft.correct(_WORD, lambda match: _corrected(match[0]))
+    if len(_DASHED_KEY.findall(draft.text)) >= _LEAST_KEYS:
+        draft.replace(_DASHED_KEY, lambda match: f"{match[1]}: ")
     draft.text = _unwrapped(draft.text).replace("•", "\n")
     places = tuple(at for at, origin in enumerate(draft.origin) if origin in draft.corrected)
     return Plain(draft.text, tuple(draft.origin), places)
@@ -212,6 +220,7 @@ def _spaced(draft: _Draft) -> None:
     if not _STARRED_NOTE.search(draft.text):
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
+    draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
     draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
     for _ in range(2):  # what runs together twice: 85Wtolaptop
         draft.replace(_GLUED, lambda match: f"{match[0]} ")
@@ -256,6 +265,10 @@ def _runs_on(before: str, line: str) -> bool:
     return is_open and (goes_on or (is_full and not _NEW_ITEM.match(line)))
 
 
+_NAMES, _COUNTS = ("type", "name", "port", "socket", "connector", "kind"), ("count", "number", "quantity", "qty")
+"""What a thing of a list is called, and how many there are."""
+
+
 def _of_json(text: str) -> str | None:
     """An object as lines of key and value; None for what is none."""
     try:
@@ -271,8 +284,22 @@ def _json_lines(told: dict[str, object], over: str) -> Iterator[str]:
     for key, value in told.items():
         if isinstance(value, dict):
             yield from _json_lines(value, f"{over} {key}".strip())
+        elif isinstance(value, list):
+            yield from _json_items(value, key, over)
         elif key != "count":
             yield f"{over} {key}".strip() + f": {value}"
+
+
+def _json_items(items: list[object], key: str, over: str) -> Iterator[str]:
+    """Each thing of a list under its own name, as many as there are of it."""
+    for item in items:
+        if not isinstance(item, dict):
+            yield f"{over} {key}".strip() + f": {item}"
+            continue
+        names = [str(item[name]) for name in _NAMES if isinstance(item.get(name), str)]
+        counts = [item[name] for name in _COUNTS if isinstance(item.get(name), int)]
+        rest = {name: value for name, value in item.items() if name not in (*_NAMES, *_COUNTS)}
+        yield from _json_lines({**rest, **({"count": counts[0]} if counts else {})}, (names or [key])[0])
 
 
 def _digits(match: re.Match[str]) -> str:

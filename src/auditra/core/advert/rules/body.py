@@ -29,7 +29,18 @@ IN_THE_BOX = any_of(
     "what is in the box",
 )
 _TAIL = any_of(
-    "cord", "cable", "lead", "tail", "captive", "wire", "pigtail", "leash", "cordon", "c.ble", r"kabel\w*", "cavo"
+    "cords?",
+    "cables?",
+    "leads?",
+    "tails?",
+    "captive",
+    "wire",
+    "pigtail",
+    "leash",
+    "cordon",
+    "c.ble",
+    r"kabel\w*",
+    "cavo",
 )
 _TAIL_BEFORE = re.compile(r"(?i)\b(?:host's|host|its|the|fixed|attached) (?:lead|cord|cable|tail) \($")
 _BEARS = re.compile(r"(?i)\b(?:holds?|bears?|supports?|carries|load)\b[^,.;]*$")
@@ -72,11 +83,11 @@ _COUNT_WORDS = "|".join(
     )
 )
 _COUNTED = re.compile(
-    rf"\b(\d{{1,2}}|{_COUNT_WORDS}) (?:sockets|ports|connections|interfaces)\b(?! (?:of|at|run|for(?! your)))",
+    rf"\b(\d{{1,2}}|{_COUNT_WORDS}) (?:sockets|ports|connections|interfaces)\b(?! (?:of|at|run|for(?! your)|\(?\d))",
     re.IGNORECASE,
 )
 _PORT_HUB = re.compile(
-    rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.]+ ){{0,5}}(?:hub|dock)"
+    rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.]+ ){{0,5}}(?:hub|dock|switch(?! ?\+))"
     r"|\b(?:number of )?ports?: (\d{1,2})(?=\s*(?:[.,;]|$))",
     re.IGNORECASE,
 )
@@ -176,7 +187,8 @@ def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     ):
         return False  # behind the length of the tail another one
     told = _TAIL.search(part) or _TAIL.search(sentence.clause.over) or _TAIL_BEFORE.search(sentence.before(figure))
-    if not told or _OTHER_LENGTH.search(part):
+    several = re.search(r"\d x $", sentence.before(figure)) is not None
+    if not told or several or _OTHER_LENGTH.search(part):
         return False
     if not SPREAD_BEFORE.search(sentence.before(figure)):
         spread = SPREAD.match(sentence.behind(figure))
@@ -237,6 +249,8 @@ def _count(state: State, sentence: Sentence) -> None:
         say(state, sentence, f"body ports {count_of(plain[1] or plain[2])}")
         return
     match = _COUNTED.search(sentence.text)
+    if match is not None and re.search(r"(?i)\b(?:mains|power strip|wall)\b[^,;]*$", sentence.text[: match.start()]):
+        return
     if match is not None and any(start <= match.start() < end for start, end in of_another(sentence.text)):
         return
     alone = match is not None and match[0] == sentence.own.strip(" .")

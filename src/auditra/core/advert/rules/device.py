@@ -30,7 +30,8 @@ _NEEDED_ON = re.compile(
     rf"(?<!\bno )\bdriver (?:is )?(?:required|needed|necessary) (?:on|for|under) ({SYSTEM})", re.IGNORECASE
 )
 _DRIVER_OF = re.compile(
-    rf"(?:^|[;,.] )({SYSTEM})(?: and newer| or later)?:? (?:a |our |the )?drivers? (?:is |are )?(?:on|from|via|at|needed|required|necessary"
+    rf"(?:^|[;,.] )({SYSTEM})(?: and newer| or later)?:? (?:a |our |the )?drivers? (?:is |are )?(?:on|from|via|at"
+    rf"|needed|required|necessary"
     r"|to be installed|download)\b(?! (?:for|which|that))",
     re.IGNORECASE,
 )
@@ -46,7 +47,8 @@ _WORKS_ON = re.compile(
     r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with|suitable for)\b([^.;]{3,60})", re.IGNORECASE
 )
 _HOST_NAMES = re.compile(
-    r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|smartphones?|PCs?|Windows(?: \d+(?:(?: and |/)\d+)?)?|macOS(?: \d+)?|Linux"
+    r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|smartphones?|PCs?|Windows(?: \d+(?:(?: and "
+    r"|/)\d+)?)?|macOS(?: \d+)?|Linux"
     r"|Android|iPadOS"
     r"|ChromeOS)\b",
     re.IGNORECASE,
@@ -106,7 +108,9 @@ def buttons(state: State, sentence: Sentence) -> None:
     if wakes:
         lid = " lid closed" if re.search(r"(?i)\blid (?:is )?closed|closed lid", sentence.text) else ""
         say(state, sentence, f"B1 button wakes{lid}")
-    if (wakes or state.has_said("B1 button")) and re.search(r"(?i)\bturns? (?:it |the \w+ )?off\b", sentence.text):
+    if (wakes or state.has_said("B1 button")) and re.search(
+        r"(?i)\b(?:turns?|switches|powers?) (?:(?:it|the \w+) )?(?:off|down)\b", sentence.text
+    ):
         say(state, sentence, "B1 button turns off")
 
 

@@ -26,6 +26,8 @@ _GENERATIONS = (
 _UPSTREAM_FIRST = re.compile(r"\W*(?:upstream|uplink|host|to (?:the |your )?host)\b", re.IGNORECASE)
 _BEHIND_COMMA = re.compile(r"(?: (?:connectors?|sockets?|ports?|receptacles?))?, ([^,;]{0,24})", re.IGNORECASE)
 _CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re.IGNORECASE)
+_UNNAMED = re.compile(r"USB (?:ports|sockets)\b(?: \w+){0,4}:")
+"""Over sockets that have names."""
 _PLUG_NAME = 20
 _DITTO = any_of("ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
@@ -47,7 +49,8 @@ def generations(state: State, sentence: Sentence) -> None:
     if named:
         say(state, sentence, f"UP data {named}")
     for socket in sentence.sockets_of("AC"):
-        if socket in rated:
+        is_title = _UNNAMED.match(sentence.text, socket.start) is not None and len(sentence.sockets_of("AC")) > 1
+        if socket in rated or is_title:
             continue
         following = min(
             (each.start for each in sentence.sockets if each.start >= socket.end), default=len(sentence.text)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure, figures
+from auditra.core.advert.lengths import CHOICE, LENGTHS_KEY, family_of, referred
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
@@ -23,7 +24,6 @@ _NOT_LENGTH = any_of(
     "diameter",
     r"m+ (?:thick|across|wide)",
 )
-_ONLY_LENGTH = re.compile(r"(?i)(?:the |our )?[\d.,]+ ?(?:m|cm|ft|in)(?: (?:version|lead|one|cable|model|cord|long))?")
 _SEVERAL = any_of("one more", "joined", "chain(?:ed)?", "in a row", "one behind (?:the|an)other", "connected together")
 """A length of several leads in a row."""
 _NEED_BEFORE = ends_with(r"\b(?:more|less) than")
@@ -50,6 +50,8 @@ _PICTURE = any_of("picture", "video")
 _NO_DATA = any_of("charg(?:e|ing) only", "no data", "power only")
 _HIGH_SPEED = any_of("USB 2.0 high[- ]speed", "high[- ]speed USB 2.0")
 """A rate by name. Source: USB 2.0, 4.2.1: high speed is 480 Mb/s."""
+_SHORTEST_M = 0.05
+"""What is shorter is how thick or how tightly bent a lead is."""
 _MAX_DROP_V = 3.0
 _LEAST_MARK_V, _LEAST_MARK_A = 20.0, 3.0
 
@@ -61,10 +63,14 @@ def lead(state: State, sentence: Sentence) -> None:
     if _is_range_of_leads(sentence):
         return
     _length_of_row(state, sentence)
+    family = _family(state, sentence)
     for figure in sentence.figures:
         read = _READERS.get(figure.dim)
-        if read is not None and not figure.negated:
-            read(state, sentence, figure)
+        if read is None or figure.negated or (family and figure.dim is Dim.LENGTH):
+            continue
+        if family:
+            state.device = "+".join(referred(family, sentence.before(figure)))
+        read(state, sentence, figure)
     over_pictures = _PICTURE.search(sentence.clause.column) and NOTHING.fullmatch(sentence.own)
     if _NO_PICTURE.search(sentence.text) or over_pictures:
         say(state, sentence, "body no display")
@@ -76,6 +82,18 @@ def lead(state: State, sentence: Sentence) -> None:
         say(state, sentence, "body carries 480 Mb/s")
 
 
+def _family(state: State, sentence: Sentence) -> list[str]:
+    """The leads of different lengths that a sentence may tell apart; what is not told of one is of all."""
+    if state.device and "+" not in state.device:
+        return []
+    family = family_of(state.text)
+    if family and CHOICE.search(sentence.text):
+        for state.device, length in family.items():
+            say(state, sentence, f"body length {length}")
+    state.device = "+".join(family) or state.device
+    return list(family)
+
+
 def _is_range_of_leads(sentence: Sentence) -> bool:
     """``0.5 m (40 Gb/s), 2 m (480 Mb/s)``: several leads, of which none is named."""
     lengths = [each for each in sentence.of_dim(Dim.LENGTH) if not sentence.is_converted(each)]
@@ -84,20 +102,21 @@ def _is_range_of_leads(sentence: Sentence) -> bool:
 
 
 def _length_of_row(state: State, sentence: Sentence) -> None:
-    """``2 m | 480 Mb/s``: of a table with a lead for each row."""
+    """``2 m | 480 Mb/s``: of a table with a lead for each row, or of a line for several."""
     row = figures(sentence.clause.over)
-    if (
-        not state.device
-        or len(row) != 1
-        or row[0].dim is not Dim.LENGTH
-        or not _ONLY_LENGTH.fullmatch(sentence.clause.over.strip())
-    ):
+    if not state.device or not row or not LENGTHS_KEY.fullmatch(sentence.clause.over.strip()):
         return
-    if not state.has_said(f"{state.device}:body length"):
-        say(state, sentence, f"body length {row[0].text}")
+    every = state.device.split("+")
+    for device, figure in zip(every, row, strict=False):
+        if not state.has_said(f"{device}:body length"):
+            state.device = device
+            say(state, sentence, f"body length {figure.text}")
+    state.device = "+".join(every)
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:
+    if CHOICE.search(sentence.text) or figure.value < _SHORTEST_M:
+        return
     if SPREAD_BEFORE.search(sentence.before(figure)) or _SEVERAL.search(sentence.before(figure)):
         return
     is_reach = figure.hedge == "up to" and any(sentence.of_dim(Dim.RATE, Dim.MODE))

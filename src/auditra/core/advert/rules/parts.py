@@ -27,6 +27,8 @@ _LABEL_BEHIND = re.compile(
     r"\s*(?:for|at|on) the (left|right|upper|lower|front|rear|first|second|white|grey|black) (?:one|socket)\b",
     re.IGNORECASE,
 )
+_FIRST_OF_KEY = re.compile(r"\s*\d{1,2}\s?x\s")
+"""``USB-A: 2 x 10 Gb/s, 1 x 480 Mb/s``: the first is no count of all."""
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
@@ -48,7 +50,10 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     exact = _TIMES.search(sentence.before(figure)) if found[-1].end < figure.start else None
     exact = exact or _SOCKETS_BEHIND.match(sentence.behind(figure))
     if exact:
-        return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=True)]
+        more = _FIRST_OF_KEY.match(sentence.own) is not None
+        return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=not more)]
+    if one := _of_bracket(sentence, figure, found[-1]):
+        return [one]
     if label := _LABEL_BEHIND.match(sentence.behind(figure)):
         return [replace(found[-1], count=1, whole=False, label=label[1].lower(), is_part=True)]
     earlier = [f for f in sentence.figures if found[-1].end <= f.start < figure.start and f.dim is figure.dim]
@@ -71,3 +76,18 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return []
     more = re.match(r"\W*(?:it )?has\b", text[match.start() :], re.IGNORECASE) is not None
     return [replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)]
+
+
+def _of_bracket(sentence: Sentence, figure: Figure, socket: Socket) -> Socket | None:
+    """``Two USB-C (40 Gb/s, 15 W; 10 Gb/s, 7.5 W)``: as many parts as sockets, one of each."""
+    opened = sentence.opened_before(figure)
+    closed = sentence.text.find(")", figure.end)
+    if opened < socket.end or closed < 0 or socket.count is None or socket.count < 2:
+        return None
+    alike = [each for each in sentence.figures if each.dim is figure.dim and opened < each.start < closed]
+    parts = [sentence.text.count(";", opened, each.start) for each in alike]
+    if parts != list(range(socket.count)) or sentence.text.count(";", opened, closed) != socket.count - 1:
+        return None
+    at = sentence.text.count(";", opened, figure.start)
+    label = f"part {sentence.clause.start + opened}.{at}"
+    return replace(socket, count=1, whole=False, label=label, is_part=True)

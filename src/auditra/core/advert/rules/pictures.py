@@ -7,13 +7,14 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.conditions import Means
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
 from auditra.core.advert.references import USING_BOTH
 from auditra.core.advert.rules.worded import sold_as
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import Socket, count_of
+from auditra.core.advert.sockets import Socket, count_of, sockets
 from auditra.core.advert.state import Said, State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.kinds.shows import NoDisplay, OneAtATime
@@ -34,20 +35,23 @@ _TRAITS = (
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
 _BOTH = 2
+_TWO_SCREENS = re.compile(r"(?i)\b(?:two|2|both|dual) (?:screens|displays|monitors|pictures)\b")
 _ON_ONE = re.compile(r"(?i)\s*(?:on|at|over|via|through) (?:the )?(?:one|first)(?: \w+){0,2},?\s*(?:and |but )?")
 _ON_OTHER = re.compile(r"(?i)\s*(?:on|at|over|via|through) the (?:other|second)\b")
 _ONE = re.compile(r"(?i)\b(?:one|the first)\b[^,.;]{0,24}$")
 _THE_OTHER = re.compile(r"(?i)\s*,?\s*(?:and |but )?the (?:other|second)(?: one)?[\w ]{0,12}\s*")
 _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
+_MIRRORS = re.compile(r"(?i)\b(?:mirrors|repeats) (?=(?:the )?\w)")
 _OF_A_MODE = ("hdr", "vrr", "mirrored")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
 _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
 )
+_ON_SYSTEM = re.compile(r"(?i)\W*on (?:an? |the )?(?:Mac|PC|Windows|Linux|macOS|Android)\b")
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
-    r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with)|or one(?: \w+)?)(?: up to)?"
+    r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?"
 )
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY, _NONE = sold_as(NoDisplay), re.compile(r"(?i)\s*(?:no|none|without)\s*")
@@ -60,6 +64,8 @@ def pictures(state: State, sentence: Sentence) -> None:
     if state.product.is_lead:
         return
     if _one_each(state, sentence):
+        return
+    if _one_on_each_screen(state, sentence):
         return
     for figure in sentence.of_dim(Dim.MODE):
         found = _whole_list(
@@ -92,6 +98,19 @@ def _one_each(state: State, sentence: Sentence) -> bool:
     return True
 
 
+def _one_on_each_screen(state: State, sentence: Sentence) -> bool:
+    """``two screens: DisplayPort 2560x1440@60 and HDMI 1920x1080@60``: each while the other shows its own."""
+    modes = list(sentence.of_dim(Dim.MODE))
+    named = sentence.sockets_of(_PICTURE_SOCKETS)
+    if not _TWO_SCREENS.search(sentence.over) or len(modes) != _BOTH or len(named) != _BOTH:
+        return False
+    if named[0].letter == named[1].letter or not named[0].end <= modes[0].start < named[1].start < modes[1].start:
+        return False
+    one, two = (ids_of(state, [each], "while", again=True)[0] for each in named)
+    say(state, sentence, f"{one} shows {modes[0].hedged} while {two} shows {modes[1].hedged}")
+    return True
+
+
 def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     """Sockets for pictures; a C socket where the sentence is about one, or speaks of a picture."""
     usb_c = sentence.sockets_of("C")
@@ -100,11 +119,20 @@ def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
         if named or _SHOWN.search(sentence.text):
             return named or usb_c[:1]
     found, _ = subjects(state, sentence, figure, _PICTURE_SOCKETS)
+    if not found and (screens := _SCREENS.search(sentence.text)):
+        found = _the_only_ones(state, count_of(screens[1]))
     if found or not _TELEVISION.search(sentence.text):
         return found
     said_here = state.said and state.said[-1].start == sentence.clause.start and state.has_said("H1 shows")
     none_yet = not state.numbers.ids("H") and not state.numbers.ids("D")
     return [Socket(0, 0, "H", 1)] if none_yet or said_here else []
+
+
+def _the_only_ones(state: State, count: int) -> list[Socket]:
+    """For ``two 4K screens`` the sockets for pictures of the whole text, where they are of one class."""
+    every = [each for each in sockets(state.text) if each.letter in _PICTURE_SOCKETS and not each.is_plug]
+    letters = {each.letter for each in every}
+    return [Socket(0, 0, letters.pop(), count)] if len(letters) == 1 else []
 
 
 def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
@@ -118,6 +146,8 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
         return [replace(found[0], count=int(times[1]), label="")]
     match = _SCREENS.search(sentence.text)
     if match is None or len(found) != 1 or found[0].count is not None or found[0].ids:
+        return found
+    if len(sentence.sockets_of(_PICTURE_SOCKETS)) > 1:
         return found
     if re.search(r"\bor\b", sentence.text):
         return found
@@ -188,13 +218,16 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
 
 def traits(state: State, sentence: Sentence) -> None:
     """``HDR on all three, VRR on DP 1 only``: what modes that were promised before have besides."""
-    if state.product.is_lead or any(sentence.of_dim(Dim.MODE)):
+    on_hosts = any(each.means is Means.ON for each in sentence.conditions) or _ON_SYSTEM.match(sentence.own)
+    if state.product.is_lead or any(sentence.of_dim(Dim.MODE)) or on_hosts:
         return
     for part in _TRAIT_PARTS.finditer(sentence.text):
         words = [word for word, pattern in _TRAITS if word in _OF_A_MODE and pattern.search(part[0])]
         if not words:
             continue
-        named = [each for each in sentence.sockets_of(_PICTURE_SOCKETS) if part.start() <= each.start < part.end()]
+        ends = _MIRRORS.search(part[0])  # VGA mirrors HDMI: of the first
+        end = part.start() + ends.start() if ends else part.end()
+        named = [each for each in sentence.sockets_of(_PICTURE_SOCKETS) if part.start() <= each.start < end]
         every = list(state.numbers.all_of(_PICTURE_SOCKETS)) if _EVERY.search(part[0]) else []
         ids = (
             set(every or ids_of(state, named, "traits", again=True))

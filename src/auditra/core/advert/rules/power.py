@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what, with_all_in_use
 from auditra.core.advert.figures import Figure
@@ -39,7 +39,7 @@ _CHARGES = re.compile(
     re.IGNORECASE,
 )
 _KEY_OF_HOST = re.compile(
-    rf"^\s*(?:power (?:to|for) )?(?:the |your )?{_HOST}\b|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
+    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
@@ -71,10 +71,15 @@ _INLET_BEFORE = ends_with(
     r"\b(?:give|feed) it(?: up to)?",
     r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
+    r"\binput\s*\((?:up to )?",
+    r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
 )
+_CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
+_ONLY_HEDGED = re.compile(r"(?i)\W*(?:up to |at most )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak))?\W*")
 _USES = any_of(
-    "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself", "reserve[sd]?", "stays? in", "power draw",
+    "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
+    "(?:the )?(?:hub|dock|device|adapter) (?:itself )?keeps", "reserve[sd]?", "stays? in", "power draw",
     "idle", "standby", "for itself", "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip
 _SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
@@ -109,6 +114,7 @@ _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* supp
 _IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|inkl|incl|inbegriffen)")
 _ENCLOSED_SUPPLY = ends_with("netzteil", "alimentation", "alimentatore")
 _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
+_OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
 )
@@ -126,26 +132,27 @@ def power(state: State, sentence: Sentence) -> None:
     if steps(state, sentence):
         total_of_steps(state, sentence)
         return
-    if combined(state, sentence):
-        return
-    if two_at_once(state, sentence):
+    if combined(state, sentence) or two_at_once(state, sentence):
         return
     paired = one_each(state, sentence)
     if not paired and is_sum(sentence):
         return
     paired += pair_at_once(state, sentence)
+    _each(state, sentence, [figure for figure in sentence.of_dim(Dim.WATTS) if figure not in paired])
+    for figure in sentence.of_dim(Dim.AMPERES):
+        amperes(state, sentence, figure)
+
+
+def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
+    """Each figure by the first reader that knows what it is of."""
     several = len(list(sentence.of_dim(Dim.WATTS))) > 1 and _ALL_OF_THEM.match(sentence.over) is not None
-    for figure in sentence.of_dim(Dim.WATTS):
-        if figure in paired:
-            continue
+    for figure in watts:
         if several and not figure.each:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
         if not in_condition and not _comes_along(state, sentence, figure) and not _is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
-    for figure in sentence.of_dim(Dim.AMPERES):
-        amperes(state, sentence, figure)
 
 
 def _comes_along(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -186,6 +193,9 @@ def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bo
     kept = _WE_KEEP.search(sentence.before(figure)) is not None
     part = sentence.part_of(figure)
     bare = state.product.is_network_switch and re.fullmatch(r"\W*\d+(?:\.\d+)? ?W(?: max\.?)?\W*", part) is not None
+    earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
+    goes_on_using = bool(earlier) and _USES.search(sentence.own_words(earlier[0])) and not sentence.sockets_of("AC")
+    bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
     needed = bare or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
@@ -206,6 +216,9 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     if _SHARE_VERB.search(sentence.before(figure)):
         found = subjects(state, sentence, figure, letters)[0]
     behind = [socket for socket in found if socket.start > figure.end]
+    before = [socket for socket in found if socket.end <= figure.start and (socket.count or 0) > 1]
+    if before and behind and _OF_BOTH.match(sentence.behind(figure)):
+        found, behind = before[-1:], []
     if behind and re.search(r"(?i)shared by", sentence.text[figure.end : behind[0].start]):
         found = behind
     ids = ids_of(state, found, "shares") if found else list(state.numbers.all_of(letters))
@@ -218,6 +231,7 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 
 def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     named = _INLET_BEFORE.search(sentence.before(figure)) is not None
+    named = named or (not state.product.is_charger and _CHARGING_SOCKET.search(sentence.before(figure)) is not None)
     if not named and (not _TAKES_SURELY.search(local) or _GIVEN_ON.search(local)):
         return False
     return _inlet(state, sentence, figure)
@@ -233,7 +247,6 @@ def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    before = sentence.before(figure)
     of_socket = any(
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")

@@ -10,7 +10,7 @@ from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.conditions import HOSTS
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
-from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say
+from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_of
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.networks import (
     NETWORK,
@@ -31,6 +31,8 @@ from auditra.core.advert.units import Dim
 _KEY_OF_UPLINK = any_of(
     f"(?:interface|link|connection) to (?:the |your )?{HOSTS}",
     "interface",
+    "(?:host )?link(?=:)",
+    "host (?:connection|rate)",
     "plug",
     "upstream",
     "host port",
@@ -53,6 +55,10 @@ _ALL_SOCKETS = re.compile(
     r"|works?|reach)\b",
     re.IGNORECASE,
 )
+_ON_ALL = re.compile(
+    rf"(?i)\s*(?:on|at|for|over) (?:all|each|every one)(?: of)?(?: them| these)?(?: (?:\d"
+    rf"|{COUNT_WORDS}))?(?=\s*(?:[.,;]|$))"
+)
 _EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:sockets?|ports?)\b", re.IGNORECASE)
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _TOGETHER = any_of("together (?:pass|carry|send|share|reach)")
@@ -68,6 +74,7 @@ _WAY_BEHIND = re.compile(r"\s*\(?(up|down)\b(?! to)", re.IGNORECASE)
 _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
+_SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(
     rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{COUNT_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE
@@ -98,8 +105,16 @@ def rates(state: State, sentence: Sentence) -> None:
     if state.product.is_lead:
         return
     for figure in sentence.of_dim(Dim.RATE):
-        if not _SHARES.search(sentence.before(figure)) and not any(read(state, sentence, figure) for read in _READERS):
-            continue
+        if _SHARED_BEHIND.match(sentence.behind(figure)):
+            _shared(state, sentence, figure)
+        elif not _SHARES.search(sentence.before(figure)):
+            any(read(state, sentence, figure) for read in _READERS)
+
+
+def _shared(state: State, sentence: Sentence, figure: Figure) -> None:
+    """One link for several sockets: each has all of it while the others rest."""
+    found, _ = subjects(state, sentence, figure, "AC")
+    say_of(state, sentence, ids_of(state, found, "data"), DATA, figure.hedged, under=" without others")
 
 
 def _of_plug_before(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -149,7 +164,8 @@ def _of_all_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``All sockets carry 10 Gb/s``: those of both classes; none is named where one of them is an exception."""
     ids = list(state.numbers.all_of("AC"))
     of_usb = _EVERY_USB.search(sentence.text) is not None and any(port.startswith("C") for port in ids)
-    of_all = not sentence.sockets_of("ACN") and _ALL_SOCKETS.search(sentence.before(figure)) is not None
+    on_all = _ON_ALL.match(sentence.behind(figure)) or _ALL_SOCKETS.search(sentence.before(figure))
+    of_all = not sentence.sockets_of("ACN") and on_all is not None
     if not ids or not (of_usb or of_all):
         return False
     if not _EXCEPT.search(sentence.text):

@@ -48,7 +48,8 @@ def cards(state: State, sentence: Sentence) -> None:
     for figure in sentence.of_dim(Dim.BUS):
         found, carried = subjects(state, sentence, figure, "SM")
         is_only_name = any(max(figure.start - each.end, each.start - figure.end) < _BESIDE for each in in_bytes)
-        if not carried and not is_only_name:
+        in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
+        if not carried and not is_only_name and not in_condition:
             promise(state, sentence, ids_of(state, found, "bus", again=_again(sentence, figure)), CARDS, figure)
     for figure in sentence.of_dim(Dim.BYTE_RATE):
         _byte_rate(state, sentence, figure, _way(sentence, figure))

@@ -1,0 +1,70 @@
+"""Lengths as the names of leads: ``0.5 m and 1 m: 40 Gb/s; 2 m: 10 Gb/s``, ``the first two carry 40 Gb/s``."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from auditra.core.advert.figures import figures
+from auditra.core.advert.sockets import count_of
+from auditra.core.advert.units import Dim
+
+LENGTH = r"\d+(?:[.,]\d+)? ?(?:m|cm|ft)(?: (?:version|lead|one|cable|model|cord|long))?"
+"""One of them, as a pattern."""
+LENGTHS_KEY = re.compile(rf"(?i)(?:the |our )?{LENGTH}(?:(?:, | and | or | & |/)(?:the |our )?{LENGTH})*")
+"""What stands over the promises of one lead or of several."""
+CHOICE = re.compile(
+    rf"(?i)\b{LENGTH}(?:, {LENGTH})*,?(?: or | and |/){LENGTH}\b"
+    r"|\b(?P<bare>\d+(?:\.\d+)?(?:, \d+(?:\.\d+)?)*,?(?: or | and |/)\d+(?:\.\d+)?) ?(?P<unit>c?m)\b"
+)
+"""Lengths to choose from."""
+_KEYS = re.compile(rf"(?i)(?:^|[.;\n•-]\s*){LENGTHS_KEY.pattern.removeprefix('(?i)')}\s*:")
+_ONE = re.compile(r"(?i)(\d+(?:[.,]\d+)?) ?(m|cm|ft)")
+_COUNTS = r"(?: (two|three|four|\d))?"
+_REFERENCE = re.compile(
+    rf"(?i)\b(?:the (?:(?P<first>first){_COUNTS}|(?P<short>short(?:er|est)?)(?: one| lead)?"
+    r"|(?P<last>last|long(?:er|est)?)(?: one| lead)?|(?P<rest>others?|rest|remaining)|(?P<one>\d+(?:\.\d+)? ?c?m)\b))"
+)
+
+
+def has_several(text: str) -> bool:
+    """Whether a text has more than one line under a length."""
+    return len(_KEYS.findall(text)) > 1
+
+
+def devices_of(key: str) -> str:
+    """The ids of the leads that a key names, joined by +; of a key without a length its letters and digits."""
+    named = [_device(*match.groups()) for match in _ONE.finditer(key)] if LENGTHS_KEY.fullmatch(key.strip()) else []
+    return "+".join(named) or f"lead{re.sub('[^a-z0-9]', '', key.lower())}"
+
+
+def _device(number: str, unit: str) -> str:
+    return f"lead{re.sub('[^0-9]', '', number)}{unit.lower()}"
+
+
+def family_of(text: str) -> dict[str, str]:
+    """The leads of a text that offers a choice of lengths and says something of some: length by id, in order."""
+    choice = CHOICE.search(text)
+    if choice is None or _REFERENCE.search(text, choice.end()) is None:
+        return {}
+    words = re.sub(r"(?=,| or | and |/)", f" {choice['unit']}", choice[0]) if choice["bare"] else choice[0]
+    lengths = [each.text for each in figures(words) if each.dim is Dim.LENGTH]
+    return {_device(*match.groups()): each for each in lengths if (match := _ONE.fullmatch(each))}
+
+
+def referred(family: Sequence[str], before: str) -> list[str]:
+    """Which leads of a family the words before a figure are of: the last that they point to, or all."""
+    chosen: list[str] = []
+    seen: list[str] = []
+    for match in _REFERENCE.finditer(before):
+        if match["first"]:
+            chosen = list(family[: count_of(match[2]) if match[2] else 1])
+        elif match["one"]:
+            own = _ONE.fullmatch(match["one"])
+            chosen = [each for each in family if own and each == _device(*own.groups())]
+        elif match["rest"]:
+            chosen = [each for each in family if each not in seen]
+        else:
+            chosen = list(family[:1] if match["short"] else family[-1:])
+        seen += chosen
+    return chosen or list(family)
