@@ -56,7 +56,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}",
         r"(?:(?<=[,;:] )|(?<=:  )|^ ?)(?:or )?else", "otherwise",
         rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
-        f"no {_SUPPLY}(?! (?:is )?(?:required|needed|necessary))",
+        rf"(?<!, )(?<!and )no {_SUPPLY}(?! (?:is )?(?:required|needed|necessary))(?!\s*[.;,]|\s*$)",
     ),
     Means.WITHOUT_DISPLAY: (
         f"without (?:a |any |the )?{_DISPLAYS}", f"{_WHEN} no {_DISPLAYS}{_ON}", f"with no {_DISPLAYS}{_ON}",
@@ -131,6 +131,8 @@ _NAMED_FORMS = (
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
+    r"at (\d+ ?(?-i:[GM]b)(?:/s|ps|it/s))(?=,? (?:both|it|they|you|reads?|writes?)\b)",
+    r"with(?:out)? (?:a |any )?((?:host|computer|laptop)(?= *[,;.)]|$))",
     r"with ((?:two|three|four|\d)(?: of them)?)(?![.,]\d)(?=\s*(?:[.;,)]|$))",
     r"(?:put |with |join(?:ing)? |use )((?:two|three|\d) (?:of them )?(?:in a row|joined|in series))(?: and)?",
     r"with ((?:two|three|four|\d) (?:drives|sticks|devices|displays|screens|monitors))(?: connected| attached"
@@ -260,7 +262,8 @@ def _words(means: Means, match: re.Match[str]) -> str:
 
 
 def _short(words: str) -> str:
-    return " ".join(re.sub(r"[^\w.+-]+", " ", words).split()[:_MAX_WORDS])
+    words = re.sub(r"(?<![A-Za-z])/|/(?![A-Za-z])", " ", words)
+    return " ".join(re.sub(r"[^\w.+/-]+", " ", words).split()[:_MAX_WORDS])
 
 
 def _leads(text: str, start: int, end: int) -> bool:

@@ -45,7 +45,7 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # guides
     ("glossary", "words you will meet", "which (?:cable|lead|dock|hub|charger|adapter) (?:do|should|is)", "which cable",
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
-     "what you need", "before you (?:begin|start)"),
+     "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))", "before you (?:begin|start)"),
     # tests and opinions
     ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
     "what (?:buyers|customers|people) (?:write|say)",
@@ -85,7 +85,7 @@ class Product:
 _PARTS = (
     r"(?:desk|wall|near|far|between|sender|receiver|left|right|travel)(?:[ -](?:box|end|unit|side|part))?"
     "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|sender|receiver"
-    "|supply unit|transmitter"
+    "|supply unit|supply|transmitter"
 )
 _NAMED_PART = re.compile(
     rf"(?im)(?:^[ \t]*[-*#]*\s*|(?<=[.;:!])\s+)(?:the |one )?({_PARTS})\b"

@@ -36,6 +36,7 @@ _OF_ANOTHER = any_of(
     "wait", r"hold (?:it|the)", "falls? back", "also talks",
     r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
     "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
+    "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
     r"USB ?(?:[234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?|defines?|permits?|specifies|means"
     r"|stops|ends)",

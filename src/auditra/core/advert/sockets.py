@@ -87,6 +87,7 @@ _PLUG_BEHIND = re.compile(
     r"|sticks?)",
     re.IGNORECASE,
 )
+_PLURAL_BEHIND = re.compile(r"(?i)(?: data)?(?: and USB-[AC])?(?: data)? (?:sockets|ports)\b")
 _LEAD_BEHIND = re.compile(r"[\s-]*(?:cables?|leads?|cords?|wires?)\b", re.IGNORECASE)
 _OF_HOST_BEHIND = re.compile(
     r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)"
@@ -101,7 +102,7 @@ _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
 _OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _OF_HOST_BEFORE = re.compile(
-    r"(?i)\b(?:connect(?:s|ed)? (?:by|via|through)(?: an?| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
+    r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?|connect(?:s|ed)? (?:by|via|through)(?: an?| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
     r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's) $"
 )
@@ -130,7 +131,7 @@ _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
-    r"|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(])|(?<=[:,] )([AC])(?= \(\d)"
+    r"|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(]|\s(?:at|on|in|for)\b)|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
@@ -229,6 +230,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     if told := _told_before(letter, start, end, before):
         return told
     count, whole = _count_before(letter, before)
+    whole = whole or (count is None and letter in "AC" and _PLURAL_BEHIND.match(behind) is not None)
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
         return Socket(start, end + twin.end(), letter, 2)
@@ -239,7 +241,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     is_plug = letter not in "SMJB" and (
         of_host
         or _LEAD_BEHIND.match(behind) is not None
-        or (count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None)
+        or (letter != "N" and count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None)
     )
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
 

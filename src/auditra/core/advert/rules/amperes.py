@@ -29,6 +29,8 @@ _USB_V = 5.0
 
 
 def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
+    if any(each.start <= figure.start < each.end for each in sentence.conditions):
+        return
     outputs = sentence.sockets_of("AC")
     near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)
     if sentence.shift and INPUT.match(sentence.text):

@@ -119,7 +119,7 @@ def body(state: State, sentence: Sentence) -> None:
 
 
 def _mass(state: State, sentence: Sentence, figure: Figure) -> None:
-    if _BEARS.search(sentence.before(figure, 30)):
+    if _BEARS.search(sentence.before(figure, 60)):
         return
     if state.product.is_lead or sentence.is_said_in_metric(figure) or "gross" in sentence.part_of(figure).lower():
         return

@@ -19,7 +19,7 @@ _NO_DRIVER = any_of(
     "drivers?: (?:not (?:needed|required|necessary)|no|none)",
     "without (?:a |any )?(?:additional |extra |special )?drivers?", "driver-?free",
     "driverless", "sans pilote", "plug[- ](?:and|&|n)[- ]play", "nothing to install", "has it already", "no software",
-    "pnp",
+    "pnp", "drivers? (?:is |are )?(?:built in(?:to)?|included in|part of)", "treiber:? keine?", "pilote ?: ?aucun",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
 _BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
@@ -42,7 +42,7 @@ _NEEDS_ONE = re.compile(
 )
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
-_EXCEPT = any_of("unless", "except", "only", "other systems?: driver")
+_EXCEPT = any_of("unless", "except", f"only (?:(?:on|for|under|with) )?{SYSTEM}", f"{SYSTEM} only", "other systems?: driver")
 _WORKS_ON = re.compile(
     r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with|suitable for)\b([^.;]{3,60})", re.IGNORECASE
 )

@@ -22,7 +22,10 @@ UPLINK = any_of(
     "hangs? on",
     f"to (?:the |your )?{HOSTS}", f"between (?:your|the|a) {HOSTS}", "joins", "near end", "host:",
 )  # fmt: skip
-_OF_A_HOST = ends_with(r"\b(?:on hosts? of|in an?|host socket|in a socket of)")
+_OF_A_HOST = ends_with(
+    r"\b(?:on hosts? of|in an?|host socket|in a socket of"
+    r"|(?:computer|laptop|notebook|tablet|host)s? with (?:an? )?USB[^,;.]{0,24} of(?: at least)?)"
+)
 _NETWORK_RATE = re.compile(r"gigabit\b|G(?:b?E)\b|BASE-?T|GigE", re.IGNORECASE)
 _NETWORK_RATE_BEHIND = re.compile(r"[ -]?\(?(?:\d+(?:\.\d+)?G ?)?(?:BASE-?T|b?E\b)", re.IGNORECASE)
 _LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
@@ -40,7 +43,7 @@ _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb
 def is_of_a_host(_: State, sentence: Sentence, figure: Figure) -> bool:
     """``On hosts of 10 Gb/s``: what the host has to do."""
     in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions if each.words)
-    return in_condition or _OF_A_HOST.search(sentence.before(figure, 24)) is not None
+    return in_condition or _OF_A_HOST.search(sentence.before(figure, 60)) is not None
 
 
 def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:

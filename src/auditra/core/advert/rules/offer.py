@@ -41,6 +41,7 @@ _IN_TITLE = re.compile(
     re.IGNORECASE,
 )
 """What is said to be in the box where a page says what it sells."""
+_CARE = re.compile(r"(?i)\b(?:warranty|guarantee|support|service)\b")
 _RATE = re.compile(r"\d ?[GM]b(?:/s|ps|it)")
 _PARTS = re.compile(r",\s+| and (?:a |an )?|\s\+\s")
 _PARTS_OF_SENTENCE = re.compile(r"(?:,| and) (?=an? )")
@@ -79,8 +80,8 @@ def comes_with(state: State, sentence: Sentence) -> None:
 
 def _comes(state: State, sentence: Sentence, part: str) -> None:
     words = " ".join(re.sub(r"[^\w .+-]", " ", _ARTICLE.sub("", part.strip())).split())
-    if " or " in words or _RATE.search(part):
-        return  # one of several, or what a socket does
+    if " or " in words or _CARE.search(words) or _RATE.search(part):
+        return  # one of several, or what a socket does, or what is no thing
     names_sockets = any(not socket.is_plug for socket in sockets(words))
     if _MIN_WORDS <= len(words) <= _MAX_WORDS and not names_sockets:
         say(state, sentence, f"body comes with {words}")

@@ -30,11 +30,12 @@ _TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
 _TELEVISION = any_of("TV", "its picture", "big screen")
 _TRAITS = (
     ("extended", any_of("extended")), ("hdr", re.compile(r"\bHDR", re.IGNORECASE)),
-    ("vrr", any_of("VRR", "variable refresh")), ("mirrored", any_of(r"mirror\w*", "repeats", "same picture")),
+    ("vrr", any_of("VRR", "variable refresh")), ("mirrored", any_of(r"mirror\w*(?! or extend)", "repeats", "same picture")),
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
 _BOTH = 2
+_OF_PICTURES = any_of("pictures?", "video", "resolution", "displays?", "screens?", "monitors?")
 _TWO_SCREENS = re.compile(r"(?i)\b(?:two|2|both|dual) (?:screens|displays|monitors|pictures)\b")
 _ON_ONE = re.compile(r"(?i)\s*(?:on|at|over|via|through) (?:the )?(?:one|first)(?: \w+){0,2},?\s*(?:and |but )?")
 _ON_OTHER = re.compile(r"(?i)\s*(?:on|at|over|via|through) the (?:other|second)\b")
@@ -107,7 +108,10 @@ def _one_on_each_screen(state: State, sentence: Sentence) -> bool:
     if named[0].letter == named[1].letter or not named[0].end <= modes[0].start < named[1].start < modes[1].start:
         return False
     one, two = (ids_of(state, [each], "while", again=True)[0] for each in named)
-    say(state, sentence, f"{one} shows {modes[0].hedged} while {two} shows {modes[1].hedged}")
+    if modes[0].hedged == modes[1].hedged:
+        say(state, sentence, f"{one}+{two} show {modes[0].hedged} each")
+    else:
+        say(state, sentence, f"{one} shows {modes[0].hedged} while {two} shows {modes[1].hedged}")
     return True
 
 
@@ -121,6 +125,8 @@ def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     found, _ = subjects(state, sentence, figure, _PICTURE_SOCKETS)
     if not found and (screens := _SCREENS.search(sentence.text)):
         found = _the_only_ones(state, count_of(screens[1]))
+    elif not found and _OF_PICTURES.search(sentence.over):
+        found = _the_only_ones(state, None)
     if found or not _TELEVISION.search(sentence.text):
         return found
     said_here = state.said and state.said[-1].start == sentence.clause.start and state.has_said("H1 shows")
@@ -128,7 +134,7 @@ def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     return [Socket(0, 0, "H", 1)] if none_yet or said_here else []
 
 
-def _the_only_ones(state: State, count: int) -> list[Socket]:
+def _the_only_ones(state: State, count: int | None) -> list[Socket]:
     """For ``two 4K screens`` the sockets for pictures of the whole text, where they are of one class."""
     every = [each for each in sockets(state.text) if each.letter in _PICTURE_SOCKETS and not each.is_plug]
     letters = {each.letter for each in every}

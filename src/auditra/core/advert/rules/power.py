@@ -39,7 +39,7 @@ _CHARGES = re.compile(
     re.IGNORECASE,
 )
 _KEY_OF_HOST = re.compile(
-    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
+    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\bladeleistung\b|\bpuissance de charge\b|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
@@ -72,11 +72,13 @@ _INLET_BEFORE = ends_with(
     r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
+    r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
     r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
 )
 _CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
-_ONLY_HEDGED = re.compile(r"(?i)\W*(?:up to |at most )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak))?\W*")
+_ONLY_HEDGED = re.compile(r"(?i)\W*(?:up to |at most )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use|idle|in standby|(?:at|under|with) full load))?\W*")
+_IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
 _USES = any_of(
     "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
     "(?:the )?(?:hub|dock|device|adapter) (?:itself )?keeps", "reserve[sd]?", "stays? in", "power draw",
@@ -196,7 +198,8 @@ def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bo
     earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
     goes_on_using = bool(earlier) and _USES.search(sentence.own_words(earlier[0])) and not sentence.sockets_of("AC")
     bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
-    needed = bare or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
+    in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
+    needed = bare or in_use or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
     say(state, sentence, f"body uses {figure.hedged}{under_what(sentence, figure)}")
@@ -366,7 +369,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 _READERS: tuple[Reader, ...] = (
-    _host_by_key, _own_use, _shared, _inlet_surely, _host_by_words, _power_delivery, _charges_with, _passed,
+    _host_by_key, _own_use, _shared, _inlet_surely, _host_by_words, _power_delivery, _passed, _charges_with,
     _inlet_by_words, _socket_gives,
 )  # fmt: skip
 

@@ -31,6 +31,7 @@ from auditra.core.advert.units import Dim
 _KEY_OF_UPLINK = any_of(
     f"(?:interface|link|connection) to (?:the |your )?{HOSTS}",
     "interface",
+    "zum (?:rechner|computer|laptop|notebook)",
     "(?:host )?link(?=:)",
     "host (?:connection|rate)",
     "plug",
@@ -75,6 +76,7 @@ _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
+_DOWN_TO = ends_with(r"\bdown to")
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(
     rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{COUNT_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE
@@ -107,7 +109,7 @@ def rates(state: State, sentence: Sentence) -> None:
     for figure in sentence.of_dim(Dim.RATE):
         if _SHARED_BEHIND.match(sentence.behind(figure)):
             _shared(state, sentence, figure)
-        elif not _SHARES.search(sentence.before(figure)):
+        elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)
 
 

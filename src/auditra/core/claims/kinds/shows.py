@@ -182,7 +182,8 @@ class NoDisplay(Working):
     words = "no display"
     example = "no display"
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
-        "": ("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))", "without (?:picture|video)s?"),
+        "": ("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))", "without (?:picture|video)s?",
+             "(?:does|do|is|are) not (?:support|carry|output|for) (?:video|pictures?|displays?)"),
     }
     sold_of_ports = True
     capability = Capability.PICTURE
