@@ -45,6 +45,7 @@ _COLUMN_OF_HOST = re.compile(
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
+_LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower")
 _BEGINNING = 3
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
@@ -73,6 +74,8 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     if any(not socket.is_plug for socket in sentence.sockets) and not _THEM_BEFORE.search(sentence.before(figure)):
         return [], False
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
+    if carried and _LABEL_ALONE.fullmatch(sentence.clause.over):
+        return [replace(carried[-1], label=sentence.clause.over.lower(), count=1, start=0, end=0)], True
     if carried:
         state.assumed.append(CARRIED)
     return [replace(socket, is_part=True, start=0, end=0) for socket in carried], bool(carried)
@@ -80,6 +83,8 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
 
 def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:
     gap = sentence.text[figure.end : following.start]
+    if gap.strip() == "(" and sentence.text[following.end :].lstrip().startswith(")"):
+        return True
     if _TO_NEXT.match(gap) is None or re.search(r"[.;:\n]", gap):
         return False
     comma_before = bool(before) and "," in sentence.text[before[-1].end : figure.start]

@@ -72,7 +72,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_DATA: ("without (?:any )?data", f"{_WHEN} no data{_ON}", f"with no data{_ON}"),
     Means.WITH_DISPLAY: (
         r"with one(?= ?[.;]|$)",
-        f"(?:with|beside) (?:a |one |any |the )?{_DISPLAYS}(?: connected| attached| running| in use| on)?",
+        rf"(?:with|beside) (?:a |one |any |the )?(?:\dK\S* |\d+x\d+\S* )?{_DISPLAYS}(?: connected| attached"
+        rf"| running| in use| on)?",
         f"(?:{_WHEN}|once) (?:a|one|any|the) {_DISPLAYS}{_ON}",
     ),
     Means.ALONE: (
@@ -147,9 +148,17 @@ _UNREAD = (
     r"(?!you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"
     r"|but) (?:(?:with|at|then|runs?|gives?) )?\d)[^,.;:)])+"
 )
+_IN_USE = (
+    r"\b(?:while|when|if) (?:the |an? )?[\w-]+(?: [\w-]+){0,3} (?:is|are|runs?) (?:used|in use|active|connected"
+    r"|running|busy|on"
+    r"|plugged in)(?: (?:at|with) [\w@]+)?(?=,? (?:the|its|all|both|each|USB|it)\b)"
+    r"|\bwith [^,.;:()]{1,20} (?:(?:is|are) )?(?:also )?(?:in use|used)(?: as well)?(?=[,:])"
+)
+_USED = re.compile(_IN_USE, re.IGNORECASE)
 _COMPILED = (
     *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
     *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
+    (Means.UNREAD, _USED),
     (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
     (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
 )
@@ -166,7 +175,7 @@ _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
     r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case"
     r"|unless)\s+"
-    r"(?:it is (?=\w)|its |your |the |a )?",
+    r"(?:it is (?=\w)|its |your |the |(?-i:a ))?",
     re.IGNORECASE,
 )
 _ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECASE)
@@ -185,7 +194,7 @@ def conditions(text: str) -> list[Condition]:
     for means, pattern in _COMPILED:
         for match in pattern.finditer(text):
             start, end = match.span()
-            if means is Means.UNREAD and _ANOTHER_CLAUSE.match(match[0]):
+            if means is Means.UNREAD and pattern is not _USED and _ANOTHER_CLAUSE.match(match[0]):
                 continue
             if not any(start < each.end and each.start < end for each in found):
                 found.append(Condition(start, end, means, _words(means, match), _leads(text, start, end)))

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from auditra.core.advert.phrases import any_of
 
-_LEAD = re.compile(
+IS_LEAD = re.compile(
     r"\b(?<!\bone )(?<!\bsingle )(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble"
     r"|cavo)\b",
     re.IGNORECASE,
@@ -45,7 +45,8 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # guides
     ("glossary", "words you will meet", "which (?:cable|lead|dock|hub|charger|adapter) (?:do|should|is)", "which cable",
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
-     "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))", "before you (?:begin|start)"),
+     "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
+     "before you (?:begin|start)"),
     # tests and opinions
     ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
     "what (?:buyers|customers|people) (?:write|say)",
@@ -178,6 +179,8 @@ _CHARGER = any_of("charger")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
 _EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
+_SHORT = re.compile(r"(?i)(?: length)?:? ?\d+ ?(?:cm|in)\b")
+"""Behind the tail of an adapter."""
 _EXTENDS = any_of(
     "(?:extends|lengthens) (?:an?|any|the|your)(?: existing)? [^.;]{0,24}(?:connection|socket|port|lead|cable)"
 )
@@ -189,7 +192,7 @@ _MORE_THAN_ONE_LINK = re.compile(
     r"(?i)\b(?:hub|dock|HDMI|DisplayPort)\b|\b(?:\d ?x?|two|three|four|five) USB-?A\b|\b\d ?x A\b"
 )
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
-_MORE_THAN_NETWORK = re.compile(r"hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
+_MORE_THAN_NETWORK = re.compile(r"extender|sender|receiver|hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
 _USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")
 _DRIVE = any_of(
     "drive dock",
@@ -249,7 +252,9 @@ def _is_lead(text: str, first: str) -> bool:
     boxed, plugs = _BOX.search(title), _PLUGS.search(first)
     is_boxed = boxed is not None
     plugs_first = plugs is not None and (boxed is None or plugs.start() < boxed.start())
-    named = _LEAD.search(start) or _LEAD.search(first[:64])
+    named = IS_LEAD.search(start) or next(
+        (each for each in IS_LEAD.finditer(first[:64]) if not _SHORT.match(first, each.end())), None
+    )
     extended = _EXTENSION_LEAD.search(first)
     extension = extended is not None and (boxed is None or extended.start() < boxed.start())
     by_name = named is not None and not re.search(r"(?i)\badapter|converts?\b", start) and (not is_boxed or plugs_first)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 
 from auditra.core.advert.clauses import Clause, clauses
 from auditra.core.advert.conditions import notes_of
@@ -11,7 +12,8 @@ from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, has_several
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.references import resolved
-from auditra.core.advert.sentence import sentence_of
+from auditra.core.advert.sentence import Sentence, sentence_of
+from auditra.core.advert.sockets import COUNT_WORDS, count_of
 from auditra.core.advert.spelling import Plain
 from auditra.core.advert.state import BOTH, Rule, State
 
@@ -23,6 +25,8 @@ _PACKAGING = any_of(
 )  # fmt: skip
 """Sentences that promise nothing, whatever figures they have."""
 _MEASURED = re.compile(r"(?i)measured|tested")
+_THERE_ARE = re.compile(rf"(?i)\s*there are (\d|{COUNT_WORDS})(?: of (?:them|these))?\W*")
+_EXCEPT = any_of("except", "but for", "apart from", "save")
 _MOST_SEEN = 2000
 """Figures and sockets of one text; what stands behind them is left for the reviewer. No page has a tenth of them."""
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
@@ -49,11 +53,30 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         for rule in rules:
             state.assumed.clear()
             rule(state, sentence)
+        _counted_behind(state, sentence)
         if sentence.sockets and not (len(sentence.sockets) == 1 and sentence.sockets[0].is_plug):
             state.subject = list(sentence.sockets)
         if len(state.said) == before:
             state.left.append((clause.start, clause.end))
     return state
+
+
+def _counted_behind(state: State, sentence: Sentence) -> None:
+    """``Each USB-A: 5 Gb/s. There are three``: what was said of one socket is said of each."""
+    match = _THERE_ARE.fullmatch(sentence.own)
+    letter = state.subject[-1].letter if state.subject else ""
+    if match is None or not letter or state.numbers.ids(letter) != [f"{letter}1"]:
+        return
+    count = count_of(match[1])
+    state.numbers.declare(letter, count)
+    first = f"{letter}1 "
+    more = [
+        replace(said, sentence=f"{letter}{n} {said.sentence.removeprefix(first)}")
+        for said in state.said
+        if said.sentence.startswith(first) and not _EXCEPT.search(state.text[said.start : said.end])
+        for n in range(2, count + 1)
+    ]
+    state.said += more
 
 
 def _turn(state: State, clause: Clause, product: Product) -> None:

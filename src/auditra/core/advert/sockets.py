@@ -49,8 +49,8 @@ _DESCRIBED_BEFORE = re.compile(
 )
 """``Three quick USB-A``: whatever word describes them."""
 _PART_BEFORE = re.compile(
-    rf"(?<![\w.,-])(?<!every )(?<!each )(?<!any )(?P<part>{_NUMBER}) of (?:the|its|our|these"
-    rf"|those)\s+(?P<all>{_NUMBER})\s*{_ADJECTIVES}$",
+    rf"(?<![\w.,-])(?<!every )(?<!each )(?<!any )(?P<part>{_NUMBER}) of (?:(?:the|its|our|these"
+    rf"|those)\s+)?(?P<all>{_NUMBER})\s*{_ADJECTIVES}$",
     re.IGNORECASE,
 )
 """``Three of the four USB-A``."""
@@ -60,9 +60,10 @@ _UNIT_WORD = re.compile(
     r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
+_PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})[- ]port (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
-    rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?)?\s*\)"
+    rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?|pcs\.?|pieces)?\s*\)"
     rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|[Kk]\b|[Kk]@)))"
     rf"|,\s*(?P<comma>{_NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)"
     rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
@@ -102,7 +103,8 @@ _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
 _OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _OF_HOST_BEFORE = re.compile(
-    r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?|connect(?:s|ed)? (?:by|via|through)(?: an?| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
+    r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?|connect(?:s|ed)? (?:by|via|through)(?: an?"
+    r"| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
     r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's) $"
 )
@@ -110,10 +112,11 @@ _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
           r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
-    ("H", r"\bHDMI\b", True),
-    ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)\b(?!\s?alt)", True),
+    ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
+    ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
-    ("N", r"\b(?:RJ-?45|LAN|Ethernet|network sockets?|network ports?|network|net(?= ?:)|netzwerk|r.seau|uplinks?)\b",
+    ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?|network|net(?= ?:)"
+    r"|netzwerk|r.seau|uplinks?)\b",
     True),
     ("C", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\bC-type\b", False),
@@ -131,7 +134,8 @@ _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
-    r"|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(]|\s(?:at|on|in|for)\b)|(?<=[:,] )([AC])(?= \(\d)"
+    r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(]|\s(?:at|on|in|for)\b)"
+    r"|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
@@ -241,7 +245,12 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     is_plug = letter not in "SMJB" and (
         of_host
         or _LEAD_BEHIND.match(behind) is not None
-        or (letter != "N" and count in (None, 1) and _NOUN_BEHIND.match(behind) is None and _PLUG_BEHIND.match(behind) is not None)
+        or (
+            letter != "N"
+            and count in (None, 1)
+            and _NOUN_BEHIND.match(behind) is None
+            and _PLUG_BEHIND.match(behind) is not None
+        )
     )
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
 
@@ -260,9 +269,9 @@ def _told_before(letter: str, start: int, end: int, before: str) -> Socket | Non
 def _count_before(letter: str, before: str) -> tuple[int | None, bool]:
     """How many, and whether these are all that there are."""
     whole = _OF_ALL_BEFORE.search(before) is not None
-    times = _TIMES_BEFORE.search(before)
+    times = _TIMES_BEFORE.search(before) or _PORT_BEFORE.search(before)
     if times is not None:
-        return int(times[1]), whole
+        return count_of(times[1]), whole
     number = _COUNT_BEFORE.search(before)
     if number is None or not (number["count"] or number["all"]):
         number = None

@@ -55,7 +55,8 @@ _END = r"(?![A-Za-z])"
 _SIDE = r"(\d+(?:[.,]\d+)?)"
 _SIDE_UNIT = r"(?:\s*(?:mm|cm|in|\"))?"
 _PER_SECOND = (
-    r"(?:bit/s|BIT/S|b/s|bits/s|bits?/sec|bps|BPS|bits? per second|bits?|igabits? per second|egabits? per second"
+    r"(?:[bB]it/s(?:ec)?|BIT/S|b/s|bits/s|bits?/sec|bps|BPS|bits? per second|bits?|igabits? per second"
+    r"|egabits? per second"
     r"|igabits?|egabits?)"
 )
 _BYTES_PER_SECOND = r"(?:B/s|B/S|Bps|B/sec|ytes? per second|igabytes? per second|egabytes? per second)"

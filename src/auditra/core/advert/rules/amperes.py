@@ -25,11 +25,13 @@ _OF_SOME = ends_with(r"\b\d x \w+ \(")
 _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
 _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
+_OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
 _USB_V = 5.0
 
 
 def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
-    if any(each.start <= figure.start < each.end for each in sentence.conditions):
+    in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
+    if in_condition or _OF_SUPPLY.search(sentence.before(figure)):
         return
     outputs = sentence.sockets_of("AC")
     near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)

@@ -75,6 +75,7 @@ _NOT_BELOW = re.compile(
     r"|\b(?:silent|quiet|still|off|stands|starts?|spins?)\b[^,;]{0,16}$",
     re.IGNORECASE,
 )
+_AMBIENT = re.compile(r"(?i)\s*\(?(?:ambient|room)\b")
 _WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
 _LEAST_TAIL_M, _MOST_TAIL_M = 0.05, 1.0
 _COUNT_WORDS = "|".join(
@@ -87,7 +88,7 @@ _COUNTED = re.compile(
     re.IGNORECASE,
 )
 _PORT_HUB = re.compile(
-    rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.]+ ){{0,5}}(?:hub|dock|switch(?! ?\+))"
+    rf"\b(\d{{1,2}}|{_COUNT_WORDS})[- ]port (?:[\w.-]+ ){{0,5}}(?:hub|dock|switch(?! ?\+))"
     r"|\b(?:number of )?ports?: (\d{1,2})(?=\s*(?:[.,;]|$))",
     re.IGNORECASE,
 )
@@ -138,6 +139,8 @@ def _in_one(state: State, sentence: Sentence, figure: Figure) -> None:
 def _warmth(state: State, sentence: Sentence, figure: Figure) -> None:
     before = re.split(r"[,;]| and ", sentence.before(figure, 40))[-1]
     near = before + sentence.text[figure.start : figure.end + 14]
+    if _AMBIENT.match(sentence.behind(figure)):
+        return
     if figure.least is None and not _NOT_BELOW.search(before) and _BELOW.search(near):
         say(state, sentence, f"body below {figure.text}")
 

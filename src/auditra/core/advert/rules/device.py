@@ -42,7 +42,9 @@ _NEEDS_ONE = re.compile(
 )
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")
-_EXCEPT = any_of("unless", "except", f"only (?:(?:on|for|under|with) )?{SYSTEM}", f"{SYSTEM} only", "other systems?: driver")
+_EXCEPT = any_of(
+    "unless", "except", f"only (?:(?:on|for|under|with) )?{SYSTEM}", f"{SYSTEM} only", "other systems?: driver"
+)
 _WORKS_ON = re.compile(
     r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with|suitable for)\b([^.;]{3,60})", re.IGNORECASE
 )
@@ -56,7 +58,7 @@ _HOST_NAMES = re.compile(
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _ANY_HOST = any_of("every", "any", "all", "that")
 _HOSTS = re.compile(
-    r"\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers|PCs): (\d)"
+    r"(?<![\d.])\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers|PCs): (\d)"
 )
 _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 

@@ -9,6 +9,7 @@ from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.lengths import CHOICE, LENGTHS_KEY, family_of, referred
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
+from auditra.core.advert.product import IS_LEAD
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
 from auditra.core.advert.sentence import Sentence
@@ -103,7 +104,9 @@ def _is_range_of_leads(sentence: Sentence) -> bool:
 
 def _length_of_row(state: State, sentence: Sentence) -> None:
     """``2 m | 480 Mb/s``: of a table with a lead for each row, or of a line for several."""
-    row = figures(sentence.clause.over)
+    row = [each for each in figures(sentence.clause.over) if each.dim is Dim.LENGTH]
+    if len(row) == 1 and not state.device and IS_LEAD.search(sentence.clause.over):
+        say(state, sentence, f"body length {row[0].text}")
     if not state.device or not row or not LENGTHS_KEY.fullmatch(sentence.clause.over.strip()):
         return
     every = state.device.split("+")

@@ -7,6 +7,7 @@ import re
 from auditra.core.advert.belonging import ids_of
 from auditra.core.advert.phrases import NOTHING, any_of
 from auditra.core.advert.promises import NO_DATA, say, say_of
+from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.worded import sold_as
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import State
@@ -39,6 +40,9 @@ def no_data(state: State, sentence: Sentence) -> None:
             say(state, sentence, "P1 no display")
         return
     found = sentence.sockets_of("AC")
+    carried = not found and goes_on(state, sentence)
+    if carried:
+        found = [each for each in state.subject if each.letter in "AC" and not each.is_plug]
     for letter in dict.fromkeys(socket.letter for socket in found):
-        ids = ids_of(state, [socket for socket in found if socket.letter == letter], "data")
+        ids = ids_of(state, [socket for socket in found if socket.letter == letter], "data", again=carried)
         say_of(state, sentence, ids, NO_DATA)

@@ -33,7 +33,7 @@ _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
-_SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2}) (?:sockets|ports)\s*\)", re.IGNORECASE)
+_SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2})(?: (?:sockets|ports)| ?x)\s*\)", re.IGNORECASE)
 
 
 def counted_part(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
@@ -50,8 +50,8 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     exact = _TIMES.search(sentence.before(figure)) if found[-1].end < figure.start else None
     exact = exact or _SOCKETS_BEHIND.match(sentence.behind(figure))
     if exact:
-        more = _FIRST_OF_KEY.match(sentence.own) is not None
-        return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=not more)]
+        more = _FIRST_OF_KEY.match(sentence.own) is not None or exact[0].rstrip().endswith("x)")
+        return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=not more, start=0, end=0)]
     if one := _of_bracket(sentence, figure, found[-1]):
         return [one]
     if label := _LABEL_BEHIND.match(sentence.behind(figure)):
@@ -69,7 +69,8 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
         return [replace(found[-1], count=count_of(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]
     if labelled is not None and (match is None or match.start() < labelled.start()):
-        return [replace(found[-1], count=1, whole=False, label=labelled[1].lower(), is_part=True)]
+        is_part = found[-1].count is not None
+        return [replace(found[-1], count=1, whole=False, label=labelled[1].lower(), is_part=is_part, start=0, end=0)]
     if match is None or match[1].lower() in NO_PART:
         return []
     if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:

@@ -23,14 +23,15 @@ _PICTURE_SOCKETS = "HDV"
 _SHOWN = any_of("picture", "video", "screen", "display")
 _ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
 _SCREENS = re.compile(
-    r"\b(\d|two|three|four|dual|triple|double|twin)\s+(?:[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
+    r"\b(\d|two|three|four|single|one|dual|triple|double|twin)\s+(?:[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
     re.IGNORECASE,
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
 _TELEVISION = any_of("TV", "its picture", "big screen")
 _TRAITS = (
     ("extended", any_of("extended")), ("hdr", re.compile(r"\bHDR", re.IGNORECASE)),
-    ("vrr", any_of("VRR", "variable refresh")), ("mirrored", any_of(r"mirror\w*(?! or extend)", "repeats", "same picture")),
+    ("vrr", any_of("VRR", "variable refresh")), ("mirrored", any_of(r"mirror\w*(?! or extend)", "repeats",
+    "same picture")),
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
@@ -69,6 +70,8 @@ def pictures(state: State, sentence: Sentence) -> None:
     if _one_on_each_screen(state, sentence):
         return
     for figure in sentence.of_dim(Dim.MODE):
+        if any(each.start <= figure.start < each.end for each in sentence.conditions):
+            continue
         found = _whole_list(
             state, sentence, figure, _counted_by_screens(sentence, figure, _sockets(state, sentence, figure))
         )
@@ -188,11 +191,12 @@ def _is_repeated(sentence: Sentence, figure: Figure, found: list[Socket]) -> boo
 
 def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> None:
     under = under_what(sentence, figure)
+    by_screens = not sentence.sockets_of(_PICTURE_SOCKETS) and _SCREENS.search(sentence.over) is not None
     several_modes = sum(each.dim is Dim.MODE for each in sentence.figures) > 1
     ids: list[str] = []
     for letter in dict.fromkeys(socket.letter for socket in found):
         mine = [socket for socket in found if socket.letter == letter]
-        again = bool(under) or _OR.match(sentence.own) is not None or (several_modes and len(mine) == 1)
+        again = bool(under) or by_screens or _OR.match(sentence.own) is not None or (several_modes and len(mine) == 1)
         ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
     tail = _tail(sentence, figure)
     single = _SINGLE_BEFORE.search(sentence.before(figure)) and several_modes
@@ -267,6 +271,11 @@ def one_at_a_time(state: State, sentence: Sentence) -> None:
     if state.product.is_lead or not (_EXCLUSIVE.search(sentence.text) or _ONE_CARD.search(sentence.text)):
         return
     if _ONE_CARD.search(sentence.text) and len(slots := list(state.numbers.all_of("SM"))) > 1:
+        say(state, sentence, f"{'|'.join(slots)} one at a time")
+        return
+    cards = sentence.sockets_of("SM")
+    if len(cards) > 1 and not sentence.sockets_of(_PICTURE_SOCKETS):
+        slots = [port for each in cards for port in ids_of(state, [each], "exclusive", again=True)]
         say(state, sentence, f"{'|'.join(slots)} one at a time")
         return
     named = sentence.sockets_of(_PICTURE_SOCKETS)

@@ -39,7 +39,8 @@ _CHARGES = re.compile(
     re.IGNORECASE,
 )
 _KEY_OF_HOST = re.compile(
-    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\bladeleistung\b|\bpuissance de charge\b|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
+    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\bladeleistung\b|\bpuissance de charge\b"
+    rf"|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
@@ -72,17 +73,23 @@ _INLET_BEFORE = ends_with(
     r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
+    r"\bPD \(in(?:put)?\)(?: up to)?",
+    r"\binput only[,:]?(?: up to| max\.?)?",
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
     r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
 )
 _CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
-_ONLY_HEDGED = re.compile(r"(?i)\W*(?:up to |at most )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use|idle|in standby|(?:at|under|with) full load))?\W*")
+_ONLY_HEDGED = re.compile(
+    r"(?i)\W*(?:(?:up to|at most|max\.?) )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use"
+    r"|idle|in standby|(?:at|under|with) full load))?\W*"
+)
 _IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
 _USES = any_of(
     "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
     "(?:the )?(?:hub|dock|device|adapter) (?:itself )?keeps", "reserve[sd]?", "stays? in", "power draw",
-    "idle", "standby", "for itself", "for the (?:dock|hub|device|adapter)",
+    "idle", "stand-?by", "for itself", "for its own", "remains? in the (?:hub|dock|device|adapter)",
+    "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip
 _SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
@@ -91,7 +98,8 @@ _SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
 _WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
-    r"(?:\bPD ?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? |power delivery[^.;,]{0,16}"
+    r"(?:\bPD ?\(?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? "
+    r"|power delivery[^.;,]{0,16}"
     r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) )$",
     re.IGNORECASE,
 )
@@ -100,7 +108,7 @@ _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alon
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
 _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
-_HAND_ON = ends_with(r"\b(?:hand|pass|hands|passes) (?:it )?(?:on|over)")
+_HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)|forwards?)(?: up to)?")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
@@ -110,7 +118,7 @@ _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 _CHARGING_BEHIND = re.compile(r" charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
-_IN_OF_TWO = any_of("W in")
+_IN_OF_TWO = re.compile(r"W in\b", re.IGNORECASE)
 _BARE_PD = ends_with(r"\bPD")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|inkl|incl|inbegriffen)")
@@ -194,7 +202,7 @@ def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
 def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     kept = _WE_KEEP.search(sentence.before(figure)) is not None
     part = sentence.part_of(figure)
-    bare = state.product.is_network_switch and re.fullmatch(r"\W*\d+(?:\.\d+)? ?W(?: max\.?)?\W*", part) is not None
+    bare = state.product.is_network_switch and _ONLY_HEDGED.fullmatch(part) is not None
     earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
     goes_on_using = bool(earlier) and _USES.search(sentence.own_words(earlier[0])) and not sentence.sockets_of("AC")
     bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
@@ -263,7 +271,10 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     if opened >= 0 and _ONLY_FIGURE.fullmatch(sentence.text[opened + 1 : figure.start]):
         part = sentence.text[max(sentence.text.rfind(mark, 0, opened) for mark in ",;:") + 1 : opened]
     alone = len(re.findall(r"\d ?W\b", part)) < 2
-    named = _CHARGES.search(local) or (alone and not sentence.sockets_of("AC") and _CHARGES.search(part))
+    place = sentence.text.rfind(part, 0, figure.end) if part else 0
+    end = sentence.text.find(")", figure.end) if opened >= 0 else figure.end
+    has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
+    named = _CHARGES.search(local) or (alone and not has_socket and _CHARGES.search(part))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")

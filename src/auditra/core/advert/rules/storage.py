@@ -130,7 +130,11 @@ def sizes(state: State, sentence: Sentence) -> None:
             _frames(state, sentence, figure)
         elif _CARD_SIZE.search(sentence.text) and not _DRIVES.search(sentence.text) and figure.value >= _LEAST_CARD:
             _card_size(state, sentence, figure)
-        elif _STORES.search(sentence.text) and figure.value >= _LEAST_DRIVE and not _ONLY_ROOM.search(sentence.text):
+        elif (
+            _STORES.search(sentence.text)
+            and figure.value >= _LEAST_DRIVE
+            and not _ONLY_ROOM.search(sentence.part_of(figure))
+        ):
             say(state, sentence, f"D0 stores {figure.text}")
 
 
@@ -145,6 +149,7 @@ def _card_size(state: State, sentence: Sentence, figure: Figure) -> None:
     near = [socket for socket in sentence.sockets_of("SM") if 0 <= socket.start - figure.end < 4]
     names = ids_of(state, near, f"accepts {figure.text}", again=True) or list(state.numbers.all_of("SM"))
     names = names or ids_of(state, sentence.sockets_of("SM"), "accepts")
+    names = names or (["S1"] if state.product.is_reader else [])
     if names:
         hedge = "up to " if figure.hedge != "at least" else ""
         say_of(state, sentence, names, ACCEPTS, f"cards of {hedge}{figure.text}")

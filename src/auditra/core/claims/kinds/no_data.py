@@ -27,7 +27,8 @@ class NoData(Promise):
     forbids = True
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
         "": (
-            "no data", "without data", "sans donn.es", "data: none", "neither data", "power only", "charging only",
+            "no data", "without data", "sans donn.es", "data: none", "neither data", "(?<!and )power only",
+            "charging only", "charges only",
             "charge[- ]only", "only (?:for|to) charg(?:e|ing)", "(?:just )?for (?:charging|power) only", "only charges",
             "have none",
         ),

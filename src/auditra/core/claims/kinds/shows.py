@@ -182,8 +182,11 @@ class NoDisplay(Working):
     words = "no display"
     example = "no display"
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
-        "": ("no (?:picture|video|display)s?(?! (?:is|are|connected|attached))", "without (?:picture|video)s?",
-             "(?:does|do|is|are) not (?:support|carry|output|for) (?:video|pictures?|displays?)"),
+        "": (
+            "no (?:picture|video|display)s?(?! (?:is|are|connected|attached))",
+            "without (?:picture|video)s?",
+            "(?:does|do|is|are) not (?:support|carry|output|for) (?:video|pictures?|displays?)",
+        ),
     }
     sold_of_ports = True
     capability = Capability.PICTURE
@@ -227,7 +230,8 @@ class OneAtATime(Stated):
             r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
             r"(?<=\()one at a time(?=\))", "nur einer gleichzeitig", "one (?:display|screen) at a time",
             "not at the same time",
-            "not at once", "(?:but )?not both at once", "cannot be used together", "one or the other",
+            "not at once", "(?:but )?not both at once", "cannot be used (?:together|at once|at the same time)",
+            "one or the other",
             "either HDMI or", r"not both(?=\s*[.;,)]|$)", "two ends of one output",
             r"if both are (?:in use|used|connected)[^.;]*\b(?:dark|off|blank|black)",
         ),
