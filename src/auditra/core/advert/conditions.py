@@ -72,7 +72,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_DATA: ("without (?:any )?data", f"{_WHEN} no data{_ON}", f"with no data{_ON}"),
     Means.WITH_DISPLAY: (
         r"with one(?= ?[.;]|$)",
-        rf"(?:with|beside) (?:a |one |any |the )?(?:\dK\S* |\d+x\d+\S* )?{_DISPLAYS}(?: connected| attached"
+        rf"(?:with|beside) (?!one \w+ (?:\d{{3,4}}x|\dK))(?:a |one |any |the )?(?:\dK\S* "
+        rf"|\d+x\d+\S* )?{_DISPLAYS}(?: connected| attached"
         rf"| running| in use| on)?",
         f"(?:{_WHEN}|once) (?:a|one|any|the) {_DISPLAYS}{_ON}",
     ),
@@ -81,6 +82,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at|plugged in(?:to)?"
         rf"|connected to|attached to)|(?:only |just )(?:the )?[\w-]+(?: socket| port| output)?(?: \d)? is (?:used"
         rf"|in use|connected|busy|plugged in)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
+        r"with (?:one|a single) (?:monitor|screen|display)(?= (?:\d{3,4}x|\dK))",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
@@ -117,7 +119,7 @@ _NAMED_FORMS = (
     r"(?:with|over) (Cat\.? ?\d[a-zA-Z]?)(?: (?:network )?(?:lead|cable))?",
     r"(?:with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
     rf"((?:supplied |included )?(?:XL |larger |bigger |stronger |optional |big "
-    rf"|small )?(?:\d+ ?[WV](?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
+    rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{_SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
@@ -135,6 +137,8 @@ _NAMED_FORMS = (
     r"at (\d+ ?(?-i:[GM]b)(?:/s|ps|it/s))(?=,? (?:both|it|they|you|reads?|writes?)\b)",
     r"with(?:out)? (?:a |any )?((?:host|computer|laptop)(?= *[,;.)]|$))",
     r"with ((?:two|three|four|\d)(?: of them)?)(?![.,]\d)(?=\s*(?:[.;,)]|$))",
+    r"with (two|three|four)(?= (?:\d{4}x|\dK))",
+    r"(?<=\()((?:UHS-I+|V\d0|fast|slow|older) cards?)(?=\))",
     r"(?:put |with |join(?:ing)? |use )((?:two|three|\d) (?:of them )?(?:in a row|joined|in series))(?: and)?",
     r"with ((?:two|three|four|\d) (?:drives|sticks|devices|displays|screens|monitors))(?: connected| attached"
     r"| at work)?",
@@ -154,6 +158,7 @@ _IN_USE = (
     r"|plugged in)(?: (?:at|with) [\w@]+)?(?=,? (?:the|its|all|both|each|USB|it)\b)"
     r"|\bwith [^,.;:()]{1,20} (?:(?:is|are) )?(?:also )?(?:in use|used)(?: as well)?(?=[,:])"
 )
+_WITH_SO_MANY = re.compile(r"(?i)with (?:one|a single|two|three|four)(?: \w+)?")
 _USED = re.compile(_IN_USE, re.IGNORECASE)
 _COMPILED = (
     *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
@@ -280,4 +285,6 @@ def _leads(text: str, start: int, end: int) -> bool:
     before = text[:start].rstrip()
     if before.endswith("("):
         return re.match(r"[^;)]*\d", text[end:]) is not None
+    if _WITH_SO_MANY.fullmatch(text[start:end]) and re.match(r" (?:\d{3,4}x|\dK)", text[end:]):
+        return True
     return not before or (_BEGINS_PART.search(before) is not None and text[end : end + 1] in (",", ":"))

@@ -82,7 +82,8 @@ _NOUN_BEHIND = re.compile(
     re.IGNORECASE,
 )
 _PLUG_BEHIND = re.compile(
-    r"[\s-]*(?:\d\.\d )?(?:Gen ?\d(?: ?x ?\d)? (?=plug))?(?:plugs?|tails?|cords?|cables?|leads?|ends?|wires?|to\b"
+    r"[\s-]*\(?(?:\d\.\d )?(?:Gen ?\d(?: ?x ?\d)? (?=plug))?(?:plugs?|male|tails?|cords?|cables?|leads?|ends?"
+    r"|wires?|to\b"
     r"|->|auf\b|host\b|power(?:ed)?\b|laptops?"
     r"|computers?|phones?|drives?(?! sockets?| ports?)"
     r"|sticks?)",
@@ -118,7 +119,8 @@ _CLASSES = (
     ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?|network|net(?= ?:)"
     r"|netzwerk|r.seau|uplinks?)\b",
     True),
-    ("C", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
+    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
+    r"|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
@@ -303,7 +305,7 @@ def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
 def _label(text: str, start: int, end: int) -> str:
     if text[start:end].upper().startswith("CF"):
         return text[start:end].split()[0].lower()  # of another kind of card than those beside it
-    before = text[max(0, start - 18) : start].rpartition(".")[2]
+    before = re.split(r"[.;)]", text[max(0, start - 18) : start])[-1]
     found = _LABEL.search(f"{before} {re.split(r'[.;:,]|$', text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""
 

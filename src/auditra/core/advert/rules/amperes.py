@@ -26,6 +26,7 @@ _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
 _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
 _OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
+_AT_SOCKET = begins_with("on", "at", "from", "per")
 _USB_V = 5.0
 
 
@@ -46,7 +47,9 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         if len(ids) > 1:
             say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W")
     elif near is None or (
-        outputs and near.value == _USB_V and (sentence.shift or _DELIVERS.search(sentence.before(near)))
+        outputs
+        and near.value == _USB_V
+        and (sentence.shift or _DELIVERS.search(sentence.before(near)) or _AT_SOCKET.match(sentence.behind(figure)))
     ):
         _feeds(state, sentence, figure)
 

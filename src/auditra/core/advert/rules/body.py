@@ -163,7 +163,8 @@ def _slot(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 
 def _by_category(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     near = sentence.before(figure, 34) + sentence.text[figure.start : figure.end] + sentence.behind(figure, 26)
-    match = _CATEGORY.search(sentence.behind(figure, 26)) or _CATEGORY.search(near)
+    earlier = [*_CATEGORY.finditer(sentence.before(figure, 34))][-1:]
+    match = _CATEGORY.search(sentence.behind(figure, 26)) or (earlier[0] if earlier else _CATEGORY.search(near))
     if match is None:
         return False
     category = re.sub(r"(?i)cat\.? ?", "Cat ", match[1])
@@ -259,7 +260,10 @@ def _count(state: State, sentence: Sentence) -> None:
     alone = match is not None and match[0] == sentence.own.strip(" .")
     if match is None or not (alone or _HAS.search(sentence.text) or sentence.clause.begins_line):
         return
-    beside = (s for s in sentence.sockets if match.start() - 20 <= s.start and s.end <= match.start() + 30)
+    lists = sentence.text[match.end() :].lstrip().startswith(":") and len(sentence.sockets) > 1
+    beside = (
+        () if lists else (s for s in sentence.sockets if match.start() - 20 <= s.start and s.end <= match.start() + 30)
+    )
     count = count_of(match[1])
     if count >= _LEAST_PORTS and not any(beside):
         say(state, sentence, f"body ports {count}")

@@ -75,6 +75,9 @@ def pictures(state: State, sentence: Sentence) -> None:
         found = _whole_list(
             state, sentence, figure, _counted_by_screens(sentence, figure, _sockets(state, sentence, figure))
         )
+        times = _TIMES_BEFORE.search(sentence.before(figure))
+        if times and len(found) > 1 and sum(each.count or 1 for each in found) != int(times[1]):
+            continue  # on some of them, and the text does not say on which
         if found and not _is_repeated(sentence, figure, found):
             _show(state, sentence, figure, found)
 

@@ -119,6 +119,7 @@ _CHARGING_BEHIND = re.compile(r" charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNO
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W in\b", re.IGNORECASE)
+_HOST_PORT = any_of("host port", "upstream")
 _BARE_PD = ends_with(r"\bPD")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|inkl|incl|inbegriffen)")
@@ -262,7 +263,9 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")
     )
-    if _SMALL_HOST.search(local) and (of_socket or _FROM_SOCKET.match(sentence.behind(figure, 60))):
+    if _SMALL_HOST.search(local) and (
+        of_socket or _besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60))
+    ):
         return False
     handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
@@ -291,6 +294,11 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     return True
 
 
+def _besides_host(state: State, local: str) -> bool:
+    """``100 W to the laptop; 20 W to the phone``: the phone hangs on a socket."""
+    return state.to_host_in >= 0 and re.search(r"(?i)\bphones?\b", local) is not None
+
+
 def _goes_on(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``65 W to the laptop without a display, 45 W with one``: the second figure is of the same as the first."""
     earlier = [
@@ -314,8 +322,12 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
     """``PD 87W``, ``100 W PD``: of a hub the inlet."""
     behind, before = sentence.behind(figure, 16), sentence.before(figure)
     told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-4:])
-    if not told or state.product.is_charger or _GIVES.search(local):
+    to_phone = _besides_host(state, local)
+    if not told or to_phone or state.product.is_charger or _GIVES.search(local):
         return False
+    if _HOST_PORT.search(sentence.before(figure)):
+        say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
+        return True
     return _inlet(state, sentence, figure)
 
 

@@ -76,6 +76,7 @@ _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
+_TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
 _DOWN_TO = ends_with(r"\bdown to")
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(
@@ -107,6 +108,8 @@ def rates(state: State, sentence: Sentence) -> None:
     if state.product.is_lead:
         return
     for figure in sentence.of_dim(Dim.RATE):
+        if _TOTAL_BEHIND.match(sentence.behind(figure)):
+            continue
         if _SHARED_BEHIND.match(sentence.behind(figure)):
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
