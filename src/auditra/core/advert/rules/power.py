@@ -13,6 +13,7 @@ from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.amperes import SHARED, amperes
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.combinations import combined
+from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.rates import HOST_PLUG
 from auditra.core.advert.rules.several import is_sum, one_each, pair_at_once, two_at_once, while_others
@@ -80,17 +81,6 @@ _INLET_BEFORE = ends_with(
 )
 _CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
-_ONLY_HEDGED = re.compile(
-    r"(?i)\W*(?:(?:up to|at most|max\.?) )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use"
-    r"|idle|in standby|(?:at|under|with) full load))?\W*"
-)
-_IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
-_USES = any_of(
-    "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
-    "(?:the )?(?:hub|dock|device|adapter) (?:itself )?keeps", "reserve[sd]?", "stays? in", "power draw",
-    "idle", "stand-?by", "for itself", "for its own", "remains? in the (?:hub|dock|device|adapter)",
-    "for the (?:dock|hub|device|adapter)",
-)  # fmt: skip
 _SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 _ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
@@ -111,7 +101,6 @@ _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
 _HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)|forwards?)(?: up to)?")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
-_WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
@@ -197,21 +186,6 @@ def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
     host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
     under = under_what(sentence, figure) or (f" on host {host[1]}" if host else "")
     say(state, sentence, f"UP charges host {figure.hedged}{under}")
-    return True
-
-
-def _own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    kept = _WE_KEEP.search(sentence.before(figure)) is not None
-    part = sentence.part_of(figure)
-    bare = state.product.is_network_switch and _ONLY_HEDGED.fullmatch(part) is not None
-    earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
-    goes_on_using = bool(earlier) and _USES.search(sentence.own_words(earlier[0])) and not sentence.sockets_of("AC")
-    bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
-    in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
-    needed = bare or in_use or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
-    if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
-        return False
-    say(state, sentence, f"body uses {figure.hedged}{under_what(sentence, figure)}")
     return True
 
 
@@ -392,7 +366,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 _READERS: tuple[Reader, ...] = (
-    _host_by_key, _own_use, _shared, _inlet_surely, _host_by_words, _power_delivery, _passed, _charges_with,
+    _host_by_key, own_use, _shared, _inlet_surely, _host_by_words, _power_delivery, _passed, _charges_with,
     _inlet_by_words, _socket_gives,
 )  # fmt: skip
 

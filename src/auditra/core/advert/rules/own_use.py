@@ -1,0 +1,42 @@
+"""What the device uses itself, of its supply or of the host's charge."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.belonging import under_what
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of, ends_with
+from auditra.core.advert.promises import say
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+
+_ONLY_HEDGED = re.compile(
+    r"(?i)\W*(?:(?:up to|at most|max\.?) )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use"
+    r"|idle|in standby|(?:at|under|with) full load))?\W*"
+)
+_IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
+_USES = any_of(
+    "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
+    "(?:the )?(?:hub|dock|device|adapter) (?:itself )?keeps", "reserve[sd]?", "stays? in", "power draw",
+    "idle", "stand-?by", "for itself", "for its own", "remains? in the (?:hub|dock|device|adapter)",
+    "for the (?:dock|hub|device|adapter)",
+)  # fmt: skip
+_WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
+
+
+def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    """``Draws 3 W``, ``15 W of it for the hub``, ``4 W idle, 11 W at most``."""
+    kept = _WE_KEEP.search(sentence.before(figure)) is not None
+    part = sentence.part_of(figure)
+    bare = state.product.is_network_switch and _ONLY_HEDGED.fullmatch(part) is not None
+    earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
+    goes_on_using = bool(earlier) and _USES.search(sentence.own_words(earlier[0])) and not sentence.sockets_of("AC")
+    bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
+    in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
+    needed = bare or in_use or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
+    if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
+        return False
+    say(state, sentence, f"body uses {figure.hedged}{under_what(sentence, figure)}")
+    return True
