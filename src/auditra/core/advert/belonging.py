@@ -45,6 +45,8 @@ _COLUMN_OF_HOST = re.compile(
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
+_COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
+"""``Front row (4): 10 Gb/s``."""
 _LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower")
 _BEGINNING = 3
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|reading|writing)\b", re.IGNORECASE)
@@ -74,6 +76,8 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     if any(not socket.is_plug for socket in sentence.sockets) and not _THEM_BEFORE.search(sentence.before(figure)):
         return [], False
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
+    if carried and (told := _COUNT_OF_KEY.search(sentence.clause.over)):
+        return [replace(carried[-1], count=int(told[1]), label=sentence.clause.over.lower(), start=0, end=0)], True
     if carried and _LABEL_ALONE.fullmatch(sentence.clause.over):
         return [replace(carried[-1], label=sentence.clause.over.lower(), count=1, start=0, end=0)], True
     if carried:

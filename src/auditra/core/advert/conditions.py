@@ -118,7 +118,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
 _NAMED_FORMS = (
     r"(?:with|over) (Cat\.? ?\d[a-zA-Z]?)(?: (?:network )?(?:lead|cable))?",
     r"(?:with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
-    rf"((?:supplied |included )?(?:XL |larger |bigger |stronger |optional |big "
+    rf"((?:supplied |included |enclosed )?(?:XL |larger |bigger |stronger |optional |big "
     rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
@@ -158,12 +158,21 @@ _IN_USE = (
     r"|plugged in)(?: (?:at|with) [\w@]+)?(?=,? (?:the|its|all|both|each|USB|it)\b)"
     r"|\bwith [^,.;:()]{1,20} (?:(?:is|are) )?(?:also )?(?:in use|used)(?: as well)?(?=[,:])"
 )
+_ANY_OF_THEM = re.compile(
+    r"(?i)with|while|when|if|long as|provided|once|unless|soon as|in case|from|over|under|bus|powered|otherwise"
+    r"|else|alone|itself"
+    r"|own|single|singly|one|both|all|dual|side|time|always|on |no |in an? |in use|in series|at |through|by |needs?"
+    r"|requires?"
+    r"|join|use |put |mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
+)
+"""Something of every condition: what has none of it is not looked through."""
 _WITH_SO_MANY = re.compile(r"(?i)with (?:one|a single|two|three|four)(?: \w+)?")
 _USED = re.compile(_IN_USE, re.IGNORECASE)
 _COMPILED = (
     *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
     *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
     (Means.UNREAD, _USED),
+    (Means.UNREAD, re.compile(r"(?i)\b(?:as long as|so long as|provided(?: that)?) you [^,.;:)]+")),
     (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
     (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
 )
@@ -180,7 +189,7 @@ _BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
     r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case"
     r"|unless)\s+"
-    r"(?:it is (?=\w)|its |your |the |(?-i:a ))?",
+    r"(?:you (?:leave|keep) )?(?:it is (?=\w)|its |your |the |(?-i:a ))?",
     re.IGNORECASE,
 )
 _ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECASE)
@@ -196,6 +205,8 @@ _NO_WORDS = ("", "not", "so", "it", "it is", "needed", "possible", "necessary")
 def conditions(text: str) -> list[Condition]:
     """Every condition in order of place; of two that overlap, the one whose meaning is known better."""
     found: list[Condition] = []
+    if not _ANY_OF_THEM.search(text):
+        return found
     for means, pattern in _COMPILED:
         for match in pattern.finditer(text):
             start, end = match.span()
@@ -285,6 +296,9 @@ def _leads(text: str, start: int, end: int) -> bool:
     before = text[:start].rstrip()
     if before.endswith("("):
         return re.match(r"[^;)]*\d", text[end:]) is not None
+    bracket = re.match(r" \([^)]*\d[^)]*\)", text[end:])
+    if bracket is not None and before.endswith(("two", "others", "more")):
+        return True
     if _WITH_SO_MANY.fullmatch(text[start:end]) and re.match(r" (?:\d{3,4}x|\dK)", text[end:]):
         return True
     return not before or (_BEGINS_PART.search(before) is not None and text[end : end + 1] in (",", ":"))

@@ -72,6 +72,8 @@ _BARE_RATE = re.compile(
     r"\s?(?:@|/|p?)\s?(24|25|30|48|50|60|75|85|90|100|120|144|165|240)(?!\d|\.\d|\s?(?:x|W\b|cm|mm|m\b|g\b|A\b))"
 )
 _AT = re.compile(r"\s*(?:at|in|for|with|,|@)?\s*")
+_IN = re.compile(r"\s*(?:in|at|for)\s*")
+"""``30 Hz in 4K and 60 Hz in 1080p``."""
 _MAX_GAP, _MAX_DISTANCE = 34, 160
 
 
@@ -133,7 +135,15 @@ def _mode_at(found: Sequence[Figure], at: int, text: str) -> Figure | None:
     following = found[at + 1] if at + 1 < len(found) else None
     if figure.dim is Dim.HERTZ and following is not None and following.dim is Dim.PICTURE:
         behind = found[at + 2] if at + 2 < len(found) else None
-        has_own = behind is not None and behind.dim is Dim.HERTZ and _joins(text[following.end : behind.start])
+        last = found[at + 3] if at + 3 < len(found) else None
+        pairs = (
+            behind is not None and last is not None and behind.dim is Dim.HERTZ and last.dim is Dim.PICTURE
+            and _IN.fullmatch(text[figure.end : following.start]) is not None
+            and _IN.fullmatch(text[behind.end : last.start]) is not None
+        )  # fmt: skip
+        has_own = (
+            not pairs and behind is not None and behind.dim is Dim.HERTZ and _joins(text[following.end : behind.start])
+        )
         if not has_own and _AT.fullmatch(text[figure.end : following.start]):
             return _mode(following, figure, figure.start, following.end)
     if figure.dim is not Dim.PICTURE:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from functools import lru_cache
 
 from auditra.core.advert.figures import figures
 from auditra.core.advert.sockets import count_of
@@ -42,6 +43,7 @@ def _device(number: str, unit: str) -> str:
     return f"lead{re.sub('[^0-9]', '', number)}{unit.lower()}"
 
 
+@lru_cache(maxsize=4)
 def family_of(text: str) -> dict[str, str]:
     """The leads of a text that offers a choice of lengths and says something of some: length by id, in order."""
     choice = CHOICE.search(text)

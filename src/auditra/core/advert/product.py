@@ -40,7 +40,8 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     ("sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
      r"article\s+colou?r", "price without tax", "prices without tax"),
     # jobs, investors, the press
-    ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)", "salary", "turnover",
+    ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)", r"wanted \(",
+    "(?:hours|days) a week", r"we offer \d+ days", "salary", "turnover",
      "press (?:note|release)", "for the press", "newsletter", "unsubscribe"),
     # guides
     ("glossary", "words you will meet", "which (?:cable|lead|dock|hub|charger|adapter) (?:do|should|is)", "which cable",
@@ -139,10 +140,14 @@ def models_of(text: str) -> dict[str, str]:
     told = [name for name in told if sum(other.split()[0] == name.split()[0] for other in told) > 1]
     alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]
     names = alike or told or names  # names that begin alike are of one family, whatever stands behind them
-    found = {
-        name.lower(): re.sub(r"[^a-z0-9]", "", name.split()[-1].lower()) for name in names if name.lower() != "both"
-    }
+    found = {name.lower(): _id_of(name.lower()) for name in names if name.lower() != "both"}
     return found if len(set(found.values())) > 1 else {}
+
+
+def _id_of(name: str) -> str:
+    """The last word of a name; the whole name where that begins with a digit, as no id does."""
+    last = re.sub(r"[^a-z0-9]", "", name.split()[-1])
+    return last if last[:1].isalpha() else re.sub(r"[^a-z0-9]", "", name)
 
 
 def part_at(text: str, parts: dict[str, str]) -> str:
@@ -165,10 +170,10 @@ def of_part(product: Product, words: str) -> Product:
 _DESK_SWITCH = any_of(
     "kvm", "two (?:pcs|computers|laptops)", "[234] (?:computers|laptops)", "2 hosts", "computers? (?:1|share)",
     r"(?:hosts|computers|pcs): \d", "switch-?over", "(?:display|monitor|picture) switch", "desk switch", "two hosts",
-    r"switches? (?:between|\d)",
+    r"switches? (?:between|\d)", r"between (?:two|three|four|\d) (?:laptops|computers|hosts|pcs|notebooks)",
 )  # fmt: skip
 _SWITCH = any_of("switch")
-_SWITCHES_MORE = re.compile(r"hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
+_SWITCHES_MORE = re.compile(r"usb-?[ac]\b|\bhub\b|hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
 _RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?[GM]b/?p?s?\b")
 _NOT_NETWORK = re.compile(
     r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card|screen|monitor"

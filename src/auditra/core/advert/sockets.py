@@ -69,7 +69,7 @@ _COUNT_BEHIND = re.compile(
     rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
-_OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}\((?P<count>{_NUMBER}) of them\)")
+_OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}(?:\(|, )(?P<count>{_NUMBER}) of them\b")
 _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
 _UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
 _IDS_BEHIND = re.compile(
@@ -124,7 +124,8 @@ _CLASSES = (
           r"|\b[Tt]ype-?[Cc]\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
-          r"|(?:\b|(?<=\dx))USB(?= ?(?:3|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
+          r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )USB(?= ?(?:3"
+          r"|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|\bUSB (?:sockets?|ports?)\b", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|microphones?|mic"
           r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"

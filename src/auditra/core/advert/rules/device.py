@@ -38,7 +38,9 @@ _DRIVER_OF = re.compile(
 """``Windows: driver on our page``."""
 _NO = re.compile(r"\W*(?:no|none|never)\b(?! driver)", re.IGNORECASE)
 _NEEDS_ONE = re.compile(
-    r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one)\b", re.IGNORECASE
+    r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one|with (?:a "
+    r"|our |the )?driver)\b",
+    re.IGNORECASE,
 )
 _WORKS_BEHIND = re.compile(r"\bno (?:extra )?drivers?\b[^.;]{0,16}\b(?:works?|compatible|supports?)\b", re.IGNORECASE)
 _WITH_DRIVER = any_of("on Windows with", "driver for Windows")

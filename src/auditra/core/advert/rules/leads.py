@@ -34,7 +34,7 @@ _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:main
 _MARKED = any_of(
     r"e-?mark(?:er|ed|ing)?",
     "marker",
-    "marked",
+    r"(?<!ends are )(?<!plugs are )marked",
     "chip inside",
     "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?",
     "(?:with|has) (?:a |its )?(?:marker|identity) chip",

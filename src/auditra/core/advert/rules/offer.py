@@ -31,6 +31,7 @@ _INCLUDED = re.compile(
     r"(?:included|enclosed|in the box|part of the package|comes? (?:with it|along))\b(?! in the length)",
     re.IGNORECASE,
 )
+_SAYS_INCLUDED = re.compile(r"(?i)included|enclosed|in the box|part of the package|comes? (?:with it|along)")
 _CLAUSE_BEFORE = re.compile(
     r".*\b(?:with|has|have|gives?|needs?|for|on|to|by|through)\b(?! (?:it\b|(?-i:[AC])\b))", re.IGNORECASE
 )
@@ -55,13 +56,18 @@ def included(state: State, sentence: Sentence) -> None:
     if IN_THE_BOX.search(sentence.clause.over):
         for part in _PARTS.split(sentence.own.strip(" .")):
             _comes(state, sentence, part)
-    elif match := _INCLUDED.search(sentence.text):
+    elif (match := _included(sentence.text)) is not None:
         words = _CLAUSE_BEFORE.sub("", match["what"])
         for part in _PARTS.split(words):
             _comes(state, sentence, part)
     elif not state.text[: sentence.clause.start].strip():
         for match in _IN_TITLE.finditer(sentence.text):
             _comes(state, sentence, match[1])
+
+
+def _included(text: str) -> re.Match[str] | None:
+    """The end is looked for first: hostile texts have many beginnings and no end."""
+    return _INCLUDED.search(text) if _SAYS_INCLUDED.search(text) else None
 
 
 def comes_with(state: State, sentence: Sentence) -> None:

@@ -14,8 +14,9 @@ from auditra.core.advert.units import Dim
 
 _ONLY_HEDGED = re.compile(
     r"(?i)\W*(?:(?:up to|at most|max\.?) )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use"
-    r"|idle|in standby|(?:at|under|with) full load))?\W*"
+    r"|idle|in standby|(?:at|under|with) full load|at \d+(?:\.\d+)? ?[GM]b/s))?\W*"
 )
+_AT_RATE = re.compile(r" at (\d+(?:\.\d+)? ?[GM]b/s)")
 _IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
 _USES = any_of(
     "draws?", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
@@ -32,11 +33,14 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     part = sentence.part_of(figure)
     bare = state.product.is_network_switch and _ONLY_HEDGED.fullmatch(part) is not None
     earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
-    goes_on_using = bool(earlier) and _USES.search(sentence.own_words(earlier[0])) and not sentence.sockets_of("AC")
+    told = sentence.own_words(earlier[0]) + sentence.over if earlier else ""
+    goes_on_using = bool(earlier) and _USES.search(told) and not sentence.sockets_of("AC")
     bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
     in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
     needed = bare or in_use or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
-    say(state, sentence, f"body uses {figure.hedged}{under_what(sentence, figure)}")
+    at_rate = _AT_RATE.match(sentence.behind(figure))
+    under = under_what(sentence, figure) or (f" with {at_rate[1]}" if at_rate else "")
+    say(state, sentence, f"body uses {figure.hedged}{under}")
     return True

@@ -20,7 +20,7 @@ PART = re.compile(
 NO_PART = ("a", "an", "second", "first", "third", "both")
 _LABELLED = re.compile(
     r"(?:^|[,;:(]|\band|\bthe|\bfor)\s*(?:the )?(left|right|upper|lower|front|rear|other|white|grey|black|blue|red"
-    r"|first|second)(?: (?:one|socket|ring|port))?\b[^,;:.()]{0,24}$",
+    r"|first|second)(?: (?:one|socket|ring|port))?(?: (?P<many>two|three|\d))?\b[^,;:.()]{0,24}$",
     re.IGNORECASE,
 )
 _LABEL_BEHIND = re.compile(
@@ -70,7 +70,10 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return [replace(found[-1], count=count_of(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]
     if labelled is not None and (match is None or match.start() < labelled.start()):
         is_part = found[-1].count is not None
-        return [replace(found[-1], count=1, whole=False, label=labelled[1].lower(), is_part=is_part, start=0, end=0)]
+        count = count_of(labelled["many"]) if labelled["many"] else 1
+        return [
+            replace(found[-1], count=count, whole=False, label=labelled[1].lower(), is_part=is_part, start=0, end=0)
+        ]
     if match is None or match[1].lower() in NO_PART:
         return []
     if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.conditions import Means
@@ -29,8 +30,9 @@ _SCREENS = re.compile(
 _TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
 _TELEVISION = any_of("TV", "its picture", "big screen")
 _TRAITS = (
-    ("extended", any_of("extended")), ("hdr", re.compile(r"\bHDR", re.IGNORECASE)),
-    ("vrr", any_of("VRR", "variable refresh")), ("mirrored", any_of(r"mirror\w*(?! or extend)", "repeats",
+    ("extended", any_of("extended")), ("hdr", re.compile(r"(?<!no )(?<!without )\bHDR", re.IGNORECASE)),
+    ("vrr", re.compile(r"(?i)(?<!no )(?<!without )\b(?:VRR|variable refresh)\b")), ("mirrored",
+    any_of(r"mirror\w*(?! or extend)", "repeats",
     "same picture")),
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
@@ -142,9 +144,15 @@ def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
 
 def _the_only_ones(state: State, count: int | None) -> list[Socket]:
     """For ``two 4K screens`` the sockets for pictures of the whole text, where they are of one class."""
-    every = [each for each in sockets(state.text) if each.letter in _PICTURE_SOCKETS and not each.is_plug]
-    letters = {each.letter for each in every}
-    return [Socket(0, 0, letters.pop(), count)] if len(letters) == 1 else []
+    letters = _classes_in(state.text)
+    return [Socket(0, 0, letters, count)] if len(letters) == 1 else []
+
+
+@lru_cache(maxsize=4)
+def _classes_in(text: str) -> str:
+    """The letters of the sockets for pictures that a text names."""
+    every = (each.letter for each in sockets(text) if each.letter in _PICTURE_SOCKETS and not each.is_plug)
+    return "".join(dict.fromkeys(every))
 
 
 def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:

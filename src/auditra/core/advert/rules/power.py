@@ -46,6 +46,7 @@ _KEY_OF_HOST = re.compile(
     re.IGNORECASE,
 )
 _TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
+_TO_THE_HOST = any_of(f"(?:to|for) (?:the |your )?{_HOST}")
 _SMALL_HOST = any_of("phones?", "tablets?")
 _FROM_SOCKET = re.compile(
     r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
@@ -54,7 +55,8 @@ _FROM_SOCKET = re.compile(
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
-    "inlets?", "inputs?", "takes?(?! note)", "entr.e", r"PD[- ]in", r"in[- ]?put", "power in", "DC in",
+    "inlets?", "inputs?", "takes?(?! note)", "entr.e", "alimentation(?= ?:)", r"PD[- ]in", r"in[- ]?put", "power in",
+    "DC in",
     "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}",
     "chargers? of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
@@ -74,6 +76,8 @@ _INLET_BEFORE = ends_with(
     r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
+    r"\bcharger \((?:max\.? |up to )?",
+    r"\bUSB-C inlet \((?:up to )?",
     r"\bPD \(in(?:put)?\)(?: up to)?",
     r"\binput only[,:]?(?: up to| max\.?)?",
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
@@ -109,6 +113,8 @@ _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W in\b", re.IGNORECASE)
 _HOST_PORT = any_of("host port", "upstream")
+_OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
+"""Keys of sockets that are not those of before."""
 _BARE_PD = ends_with(r"\bPD")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|inkl|incl|inbegriffen)")
@@ -135,7 +141,7 @@ def power(state: State, sentence: Sentence) -> None:
     if combined(state, sentence) or two_at_once(state, sentence):
         return
     paired = one_each(state, sentence)
-    if not paired and is_sum(sentence):
+    if not paired and is_sum(state, sentence):
         return
     paired += pair_at_once(state, sentence)
     _each(state, sentence, [figure for figure in sentence.of_dim(Dim.WATTS) if figure not in paired])
@@ -181,6 +187,8 @@ def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
 
 def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
+    of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
+    by_key = by_key or (of_plug and _TO_THE_HOST.search(sentence.over) is not None)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
     host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
@@ -381,6 +389,7 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     is_all = re.sub(r"\([^)]*\)|[ .]+$", "", sentence.own).strip() == sentence.text[figure.start : figure.end]
     if carried and (is_all or (goes_on(state, sentence) and sentence.conditions)):
         return found
-    if carried and not (figure.each or _REFERS.search(sentence.own_words(figure)) or sentence.clause.over):
+    of_power = sentence.clause.over and not _OF_ANOTHER_KEY.search(sentence.clause.over)
+    if carried and not (figure.each or _REFERS.search(sentence.own_words(figure)) or of_power):
         return []
     return found

@@ -31,6 +31,7 @@ from auditra.core.advert.units import Dim
 _KEY_OF_UPLINK = any_of(
     f"(?:interface|link|connection) to (?:the |your )?{HOSTS}",
     "interface",
+    "bus(?=:)",
     "zum (?:rechner|computer|laptop|notebook)",
     "(?:host )?link(?=:)",
     "host (?:connection|rate)",
@@ -64,7 +65,10 @@ _EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _TOGETHER = any_of("together (?:pass|carry|send|share|reach)")
 _OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
-_ATTACHES = ends_with(r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?")
+_ATTACHES = ends_with(
+    r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?",
+    r"\bplugs? into (?:the|your) (?:computer|laptop|notebook|host) (?:by|via|with|through|over)",
+)
 _LINKS = any_of("links? at", "it links", "the link")
 _REFERS = any_of(
     "each", "all", "they", "them", "both", "rate", "speed", "data", "the (?:two|three|four|rest|others?|left|right)",
@@ -77,7 +81,8 @@ _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
-_DOWN_TO = ends_with(r"\bdown to")
+_DOWN_TO = ends_with(r"\bdown to", r"\d ?W at")
+_HOST_LEAD = ends_with(r"\b(?:host|connection|connecting|upstream) (?:cable|lead|cord)")
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(
     rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{COUNT_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE
@@ -188,6 +193,8 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     plugs = [socket for socket in sentence.sockets if socket.is_plug and socket.end <= figure.start]
     by_key = _KEY_OF_UPLINK.search(sentence.over)
     by_words = (not own or carried) and UPLINK.search(near) and not _MARKED.search(near)
+    opened = sentence.opened_before(figure)
+    by_key = by_key or (_HOST_LEAD.search(sentence.text[:opened]) if opened > 0 else None)
     by_plug = plugs and not own and _OF_PLUG.search(sentence.text)
     before = own and not found and UPLINK.search(sentence.before(figure, 36))
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None

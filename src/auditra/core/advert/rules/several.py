@@ -37,10 +37,13 @@ _BOTH_BEFORE = re.compile(r"(?i)\b(?:both|dual(?: ports?)?|two ports):? $")
 _TWO = 2
 
 
-def is_sum(sentence: Sentence) -> bool:
+def is_sum(state: State, sentence: Sentence) -> bool:
     """``All in use: 65 W + 30 W + 15 W``: the text does not name the socket of each figure."""
     watts = list(sentence.of_dim(Dim.WATTS))
     gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
+    carried = not sentence.sockets_of("AC") and any(each.letter in "AC" for each in state.subject)
+    if carried and any(_AND.fullmatch(gap) for gap in gaps):
+        return True
     listed = len(gaps) > 1 and all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) and not sentence.sockets_of("AC")
     return listed or (bool(gaps) and all(gap.strip() == "+" for gap in gaps))
 
