@@ -62,11 +62,19 @@ def decode_edid(
 
 
 @decode.command(name="pd")
-def decode_pd(file: DecodeFile = None, written: Hexadecimal = None, json: AsJson = False) -> None:
-    """Decode a log of USB Power Delivery messages: offers, requests, contracts, and why power was limited."""
+def decode_pd(
+    file: DecodeFile = None,
+    written: Hexadecimal = None,
+    json: AsJson = False,
+    wire: Annotated[
+        str, typer.Option("--wire", help="Which wire of a capture; without it, the one most is said on.")
+    ] = "",
+) -> None:
+    """Decode USB Power Delivery messages, from a log or a captured CC line (VCD): offers, requests, contracts, and why
+    power was limited."""
     from auditra.cli.decode import as_json, power_in_words, power_of
 
-    found = power_of(file, written)
+    found = power_of(file, written, wire)
     echo_json(as_json(found)) if json else power_in_words(found)
     end_unless(bool(found.conversation.messages))
 

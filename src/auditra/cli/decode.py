@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import BinaryIO
 
@@ -12,6 +12,7 @@ from pydantic import BaseModel
 
 from auditra.cli.input_file import STANDARD_INPUT, read_bounded
 from auditra.core.decode.cable import CableKnown, allows, side_by_side
+from auditra.core.decode.cc_line.capture import MAX_CAPTURE_BYTES, Captured, is_capture, read_capture
 from auditra.core.decode.display.description import Edid
 from auditra.core.decode.display.needs import LinkNeed
 from auditra.core.decode.display.timing import DisplayTiming
@@ -34,6 +35,7 @@ from auditra.documents.rig_file import write_rig
 
 MAX_INPUT_BYTES = 1 << 20
 MAX_LOG_BYTES = 128 << 20
+_LOOK_BYTES, _PIECE_BYTES = 4096, 1 << 18
 _MAX_MODES_SHOWN = 40
 _HEX = re.compile(rb"[\s0-9a-fA-F:,]+")
 
@@ -189,18 +191,45 @@ def _mode_line(timing: DisplayTiming, need: LinkNeed) -> str:
 # Power
 
 
-def power_of(file: Path | None, hexadecimal: str | None) -> PowerFile:
-    """The conversation in a log, or one message written out. Raises: InputError."""
+def power_of(file: Path | None, hexadecimal: str | None, wire: str = "") -> PowerFile:
+    """The conversation in a log or a capture, or one message written out. Raises: InputError."""
     if hexadecimal is not None:
         return PowerFile(conversation=hold_conversation(read_log([f"0 SOP {from_hex(hexadecimal).hex()}"])))
     if file is None or file == STANDARD_INPUT:
-        text = _read(file, MAX_INPUT_BYTES).decode("utf-8", "replace")
-        return PowerFile(conversation=hold_conversation(read_log(text.splitlines())))
+        data = _read(file, MAX_INPUT_BYTES)
+        if is_capture(data):
+            return _of_capture([data], wire)
+        return PowerFile(conversation=hold_conversation(read_log(data.decode("utf-8", "replace").splitlines())))
     try:
         with file.open("rb") as opened:
+            is_one = is_capture(opened.read(_LOOK_BYTES))
+            opened.seek(0)
+            if is_one:
+                return _of_capture(_pieces(opened, str(file)), wire)
             return PowerFile(conversation=hold_conversation(read_log(_lines(opened, str(file)))))
     except OSError as error:
         raise InputError(f"{file}", why=error.strerror or str(error), do="Name a file that can be read") from error
+
+
+def _of_capture(pieces: Iterable[bytes], wire: str) -> PowerFile:
+    """Raises: InputError for a wire that is not there."""
+    captured = read_capture(pieces, wire)
+    if wire and not captured.wire:
+        known = ", ".join(captured.wires[:12]) or "none"
+        raise InputError(f'wire "{sanitize(wire, 40)}"', why="it is not in the capture", do=f"Its wires are: {known}")
+    return PowerFile(conversation=captured.conversation, capture=captured)
+
+
+def _pieces(opened: BinaryIO, name: str) -> Iterator[bytes]:
+    """Raises: InputError for a file that is too long."""
+    read = 0
+    while piece := opened.read(_PIECE_BYTES):
+        read += len(piece)
+        if read > MAX_CAPTURE_BYTES:
+            raise InputError(
+                name, why=f"it is longer than {MAX_CAPTURE_BYTES} bytes", do="Cut it to the part to decode"
+            )
+        yield piece
 
 
 def _lines(opened: BinaryIO, name: str) -> Iterator[str]:
@@ -216,6 +245,8 @@ def _lines(opened: BinaryIO, name: str) -> Iterator[str]:
 def power_in_words(found: PowerFile) -> None:
     """For a person: what was said, what was agreed on, and why it was not more."""
     told = found.conversation
+    if found.capture is not None:
+        _tell_capture(found.capture)
     for turn in told.turns:
         _echo(f"{turn.from_start_s:10.3f}  {turn.sender:13} {turn.words}")
     for name, identity in (("cable", told.cable), ("partner", told.partner)):
@@ -226,6 +257,18 @@ def power_in_words(found: PowerFile) -> None:
         _echo(f"  {why}")
     for fault in told.faults:
         _echo(f"! {fault}")
+
+
+def _tell_capture(told: Captured) -> None:
+    others = [name for name in told.wires if name != told.wire]
+    beside = f" (also captured: {', '.join(others[:6])})" if others else ""
+    _echo(f"wire {told.wire or 'none'}{beside}: {told.edges} edges, {told.packets} packets, {told.sound} sound")
+    if told.glitches:
+        _echo(f"{told.glitches} edges left out as glitches")
+    if told.unanswered:
+        _echo(f"{told.unanswered} messages drew no GoodCRC")
+    for problem in told.problems:
+        _echo(f"! at {problem.offset}: {problem.words} ({problem.code})")
 
 
 # Cables

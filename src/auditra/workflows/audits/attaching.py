@@ -51,10 +51,19 @@ def _read(data: bytes, record: TrialRecord) -> tuple[str, tuple[Reading, ...]]:
     """What sort of file it is, and what it says of the trial; nothing for a file that is neither."""
     if data[:8] == EDID_BEGINS:
         return "application/octet-stream", tuple(_of_display(decode_edid(data), record))
-    told = hold_conversation(read_log(data[:MAX_FILE_BYTES].decode("utf-8", "replace").splitlines()))
+    told = conversation_in(data[:MAX_FILE_BYTES])
     if told.messages:
         return "text/plain", tuple(_of_power(told, record))
     return "application/octet-stream", ()
+
+
+def conversation_in(data: bytes) -> Conversation:
+    """Of a log of messages, or of a captured CC line."""
+    from auditra.core.decode.cc_line.capture import is_capture, read_capture  # brings NumPy, which takes a moment
+
+    if is_capture(data):
+        return read_capture([data]).conversation
+    return hold_conversation(read_log(data.decode("utf-8", "replace").splitlines()))
 
 
 def _of_display(edid: Edid, record: TrialRecord) -> Iterator[Reading]:

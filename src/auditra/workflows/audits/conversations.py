@@ -6,11 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from auditra.core.decode.power_delivery.conversation import Conversation
-from auditra.core.decode.power_delivery.hearing import hold_conversation
-from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.errors import AuditraError
 from auditra.core.journal.audit import Audit
 from auditra.core.model.reading import Quantity
+from auditra.workflows.audits.attaching import conversation_in
 
 _FROM_A_LOG = (Quantity.OFFERED, Quantity.AGREED, Quantity.CONTRACT, Quantity.MARKER)
 
@@ -45,4 +44,4 @@ def _read(sha256: str, evidence_of: Callable[[str], bytes]) -> Conversation | No
         data = evidence_of(sha256)
     except AuditraError:
         return None
-    return hold_conversation(read_log(data.decode("utf-8", "replace").splitlines()))
+    return conversation_in(data)

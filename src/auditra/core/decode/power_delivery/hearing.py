@@ -28,14 +28,14 @@ _SEALED_FROM, _TO_ONE, _LOOKED_AT = 3, 4, 64
 _QUIET = ("GoodCRC", "Ping")
 
 
-def hold_conversation(lines: Iterable[Line | TornLine]) -> Conversation:
-    """What the messages of a log come to. Never raises."""
+def hold_conversation(lines: Iterable[Line | TornLine], *, place: str = "line") -> Conversation:
+    """What the messages of a log come to; `place` is what its numbers count. Never raises."""
     all_lines = iter(lines)
     first = list(islice(all_lines, _LOOKED_AT))
-    known = Knowledge(sealed=_has_crcs(first))
+    known = Knowledge(sealed=_has_crcs(first), place=place)
     for line in chain(first, all_lines):
         if isinstance(line, TornLine):
-            known.fault(f"line {line.number}: {line.why}")
+            known.fault(f"{known.place} {line.number}: {line.why}")
         else:
             _hear(line, known)
     return Conversation(
@@ -51,11 +51,11 @@ def _hear(line: Line, known: Knowledge) -> None:
     known.messages += 1
     known.first_s = line.time_s if known.first_s is None else known.first_s
     for problem in message.problems:
-        known.fault(f"line {line.number}, byte {problem.offset}: {problem.words}")
+        known.fault(f"{known.place} {line.number}, byte {problem.offset}: {problem.words}")
     lost_its_crc = known.sealed and not message.has_crc and not message.start.is_reset
     damaged = message.is_damaged or lost_its_crc
     if damaged and not message.is_damaged:
-        known.fault(f"line {line.number}: no valid CRC, although the other messages have one")
+        known.fault(f"{known.place} {line.number}: no valid CRC, although the other messages have one")
     from_start_s = round(line.time_s - known.first_s, 9)
     is_retry = not damaged and message.name not in _QUIET and message == known.last.get(message.start)
     known.retries += is_retry
@@ -146,7 +146,7 @@ def _said(message: Message, known: Knowledge, line: int, from_start_s: float) ->
 def _offers(objects: tuple[PowerDataObject, ...], known: Knowledge, line: int) -> str:
     known.offered = objects
     for words in wrong_with_offer(objects):
-        known.fault(f"line {line}: {words}")
+        known.fault(f"{known.place} {line}: {words}")
     return f"offers {_list(objects)}"
 
 
@@ -175,7 +175,7 @@ def _asks(message: Message, known: Knowledge, line: int) -> str:
     request = decode_request(message.objects[0], known.offered)
     known.asked = request
     for words in wrong_with_request(request, known.offered):
-        known.fault(f"line {line}: {words}")
+        known.fault(f"{known.place} {line}: {words}")
     asked = next((each for each in known.offered if each.position == request.position), None)
     volts = request.voltage_mv or (asked.voltage_mv if asked is not None else None)
     told = f"{volts / 1000:g} V " if volts else ""
@@ -222,7 +222,7 @@ def _vendor(message: Message, known: Knowledge, line: int) -> str:
     known.cable_asked = known.cable_asked or (of_cable and message.sender == "port")
     if vendor.identity is not None:
         for words in vendor.identity.reserved:
-            known.fault(f"line {line}: {words} is kept for later")
+            known.fault(f"{known.place} {line}: {words} is kept for later")
         if of_cable:
             known.cable = vendor.identity
         else:

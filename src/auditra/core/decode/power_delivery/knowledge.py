@@ -19,6 +19,8 @@ class Knowledge:
     """What is known at a point of the log. It grows with every message."""
 
     first_s: float | None = None
+    place: str = "line"
+    """What the numbers of the log count."""
     offered: tuple[PowerDataObject, ...] = ()
     wished: tuple[PowerDataObject, ...] = ()
     asked: Request | None = None

@@ -1,0 +1,1 @@
+"""Captures of a CC line: edges in, power messages out."""
