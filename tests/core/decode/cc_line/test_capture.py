@@ -151,7 +151,7 @@ def test_a_beginning_that_is_missing_costs_that_message_alone() -> None:
     cut = [edge for edge in edges if edge > 0.0021 + 0.0003]  # in the middle of the offer
     told = read(text_of(cut))
     assert sent_again(told) == SENT[2:]
-    assert [each.start for each in told.heard][0] is None
+    assert next(each.start for each in told.heard) is None
 
 
 def test_part_of_a_preamble_is_enough() -> None:
@@ -229,8 +229,10 @@ def test_names_that_steer_a_terminal_are_inert() -> None:
 
 
 def test_a_capture_is_known_by_its_first_word() -> None:
-    assert is_capture(b"\n$date today $end") and is_capture(b"$timescale 1ns $end")
-    assert not is_capture(b"0.000 SOP 41 00") and not is_capture(b"$5 a piece")
+    assert is_capture(b"\n$date today $end")
+    assert is_capture(b"$timescale 1ns $end")
+    assert not is_capture(b"0.000 SOP 41 00")
+    assert not is_capture(b"$5 a piece")
 
 
 @pytest.mark.parametrize("edges", [0, 1])

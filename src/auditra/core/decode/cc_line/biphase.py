@@ -14,7 +14,6 @@ import numpy.typing as npt
 from auditra.core.decode.cc_line.edges import Times
 
 Indices = npt.NDArray[np.int64]
-Flags = npt.NDArray[np.bool_]
 Bits = npt.NDArray[np.uint8]
 
 NOMINAL_BIT_S = 1 / 300_000
@@ -67,18 +66,17 @@ def bursts_of(edges_s: Times) -> Bursts:
         )
     spans = np.diff(edges)
     pauses = np.flatnonzero(spans > _GAP_S)
-    starts = np.concatenate(([0], pauses + 1))
-    ends = np.concatenate((pauses, [len(edges) - 1]))
-    burst = np.repeat(np.arange(len(starts)), ends - starts + 1)
-    inside = burst[:-1] == burst[1:]
-    bit_s = _bit_of_each(spans, burst, inside, len(starts))
-    halves = np.where(spans > _HALF_AT_MOST * NOMINAL_BIT_S, 2, 1)
-    long = inside & (spans > _LOST_EDGE * bit_s[burst[:-1]])
-    halves[long] = np.rint(2 * spans[long] / bit_s[burst[:-1][long]]).astype(np.int64)
-    place = np.concatenate(([0], np.cumsum(np.where(inside, halves, 0))))
-    place -= place[starts][burst]  # half bits since the first edge of the burst
-    place -= _late_by_half(place, halves, burst, inside, len(starts))[burst]
-    return _in_bits(edges, starts, ends, burst, place, bit_s, glitches)
+    starts, ends = np.concatenate(([0], pauses + 1)), np.concatenate((pauses, [len(edges) - 1]))
+    halves = (spans > _HALF_AT_MOST * NOMINAL_BIT_S).astype(np.int8) + np.int8(1)
+    halves[pauses] = 0
+    place = np.concatenate(([0], np.cumsum(halves, dtype=np.int64)))  # in half bits
+    bit_s = _bit_of_each(edges, place, starts, ends)
+    if _with_lost_edges(spans, halves, bit_s, starts):
+        place = np.concatenate(([0], np.cumsum(halves, dtype=np.int64)))
+    counts = ends - starts + 1
+    late = _late_by_half(place, halves, starts)
+    place -= np.repeat(place[starts] + late, counts)
+    return _in_bits(edges, starts, ends, counts, place, bit_s, glitches)
 
 
 def _without_glitches(edges_s: Times) -> tuple[Times, int]:
@@ -97,35 +95,43 @@ def _without_glitches(edges_s: Times) -> tuple[Times, int]:
     return edges_s[keep], int(len(edges_s) - keep.sum())
 
 
-def _bit_of_each(spans: Times, burst: Indices, inside: Flags, count: int) -> Times:
-    """How long a bit is in each burst, by all its intervals that are of one bit or of half of one."""
-    whole = inside & (spans > _HALF_AT_MOST * NOMINAL_BIT_S) & (spans < 1.4 * NOMINAL_BIT_S)
-    half = inside & (spans <= _HALF_AT_MOST * NOMINAL_BIT_S)
-    total = np.bincount(burst[:-1][whole | half], weights=spans[whole | half], minlength=count)
-    number = np.bincount(burst[:-1][whole], minlength=count) + 0.5 * np.bincount(burst[:-1][half], minlength=count)
-    return np.where(number > 0, total / np.maximum(number, 0.5), NOMINAL_BIT_S)
+def _bit_of_each(edges: Times, place: Indices, starts: Indices, ends: Indices) -> Times:
+    """How long a bit is in each burst: from its first edge to its last, by the half bits between them."""
+    half_bits = place[ends] - place[starts]
+    lasted = edges[ends] - edges[starts]
+    return np.where(half_bits > 1, 2 * lasted / np.maximum(half_bits, 1), NOMINAL_BIT_S)
 
 
-def _late_by_half(place: Indices, halves: Indices, burst: Indices, inside: Flags, count: int) -> Indices:
+def _with_lost_edges(spans: Times, halves: npt.NDArray[np.int8], bit_s: Times, starts: Indices) -> bool:
+    """Intervals that are too long for one bit count as so many half bits as fit; whether there are any."""
+    long = np.flatnonzero((spans > _LOST_EDGE / FASTEST_BPS) & (halves > 0))
+    own = bit_s[np.searchsorted(starts, long, side="right") - 1]
+    lost = spans[long] > _LOST_EDGE * own
+    halves[long[lost]] = np.rint(2 * spans[long[lost]] / own[lost]).astype(np.int8)
+    return bool(lost.any())
+
+
+def _late_by_half(place: Indices, halves: npt.NDArray[np.int8], starts: Indices) -> Indices:
     """1 for bursts whose first edge is in the middle of a bit: an interval of one bit begins at the beginning of "
     "one."""
-    whole = inside & (halves == 2)
-    odd = np.bincount(burst[:-1][whole], weights=place[:-1][whole] % 2, minlength=count)
-    return (2 * odd > np.bincount(burst[:-1][whole], minlength=count)).astype(np.int64)
+    whole = np.concatenate((halves == 2, [False]))
+    first_is_odd = place[starts] % 2
+    odd = np.add.reduceat(whole & (place % 2 == 1), starts, dtype=np.int64)
+    every = np.add.reduceat(whole, starts, dtype=np.int64)
+    odd = np.where(first_is_odd == 1, every - odd, odd)
+    return (2 * odd > every).astype(np.int64)
 
 
 def _in_bits(
-    edges: Times, starts: Indices, ends: Indices, burst: Indices, place: Indices, bit_s: Times, glitches: int
+    edges: Times, starts: Indices, ends: Indices, counts: Indices, place: Indices, bit_s: Times, glitches: int
 ) -> Bursts:
-    at_first = np.maximum(place[starts], 0)
-    counts = (place[ends] - at_first + 1) // 2 + _PADDING
-    first_bit = np.concatenate(([0], np.cumsum(counts)))
-    bit = first_bit[burst] + place // 2
-    in_middle = (place % 2 == 1) & (place >= 0)
-    at_beginning = (place % 2 == 0) & (place >= 0)
+    bit_counts = (place[ends] + 1) // 2 + _PADDING
+    first_bit = np.concatenate(([0], np.cumsum(bit_counts)))
+    bit = np.repeat(first_bit[:-1], counts) + (place >> 1)
+    in_middle, inside = (place & 1).astype(bool), place >= 0
     bits = np.zeros(int(first_bit[-1]) + 1, dtype=np.uint8)
-    bits[bit[in_middle]] = 1
-    has_edge = np.zeros(len(bits), dtype=bool)
-    has_edge[bit[at_beginning]] = True
-    lost = np.concatenate(([0], np.cumsum(~has_edge)))
+    bits[bit[in_middle & inside]] = 1
+    lacks_edge = np.ones(len(bits), dtype=bool)
+    lacks_edge[bit[~in_middle & inside]] = False
+    lost = np.concatenate(([0], np.cumsum(lacks_edge, dtype=np.int64)))
     return Bursts(edges[starts], edges[ends], bit_s, first_bit, bits[:-1], lost, glitches)

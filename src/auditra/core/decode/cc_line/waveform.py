@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 import numpy as np
 import numpy.typing as npt
 
+from auditra.core.decode.cc_line.decimals import MAX_DIGITS, decimals, decimals_of_columns
 from auditra.core.decode.cc_line.edges import Capture, Line
 from auditra.core.decode.problem import Code, Problems
 from auditra.core.sanitize import sanitize
@@ -25,8 +26,6 @@ MAX_HEADER_BYTES = 1 << 20
 MAX_WIRES = 256
 MAX_TOKEN_BYTES = 1 << 16
 """A token that is longer than this is none: what follows is not looked at."""
-_MAX_DIGITS = 18
-"""Of a time stamp: more do not fit 64 bits."""
 _UNITS = {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "ps": 1e-12, "fs": 1e-15}
 _TIMESCALE = re.compile(rb"\$timescale\s+(\d{1,6})\s*([munpf]?s)\s+\$end")
 _DECLARATION = re.compile(
@@ -34,13 +33,16 @@ _DECLARATION = re.compile(
 )
 _COMMENT = re.compile(rb"\$comment\b.*?(?:\$end|$)", re.DOTALL)
 _ENDS_HEADER = re.compile(rb"\$enddefinitions\b\s*\$end")
-_HASH, _ZERO, _ONE, _SPACE, _NINE = ord("#"), ord("0"), ord("1"), 32, ord("9")
+_HASH, _ZERO, _ONE, _SPACE = ord("#"), ord("0"), ord("1"), 32
 _STEP_BYTES = 1 << 16
 """So much of one wire's text is taken by words where it is no matrix, such as where a digit is added; then a matrix is
 tried again."""
 _LEAST_ROWS = 8
 """Fewer records of one layout are not worth a matrix."""
 _UNKNOWN = 2
+_OF_VECTOR = np.zeros(256, dtype=bool)
+_OF_VECTOR[[ord(letter) for letter in "bBrR"]] = True
+"""What a value of several bits, or a real one, begins with; its identifier is the next word."""
 _LEVELS = np.full(256, 255, dtype=np.uint8)
 _LEVELS[[_ZERO, _ONE]] = (0, 1)
 _LEVELS[[ord(letter) for letter in "xXzZ"]] = _UNKNOWN
@@ -153,30 +155,28 @@ def _matrix(reading: _Reading, text: bytes, at: int) -> int:
     line_end = 2 if text[at + length - 2 : at + length - 1] == b"\r" else 1
     digits = length - 2 - 2 * line_end - len(identifier)
     rows = (len(text) - at) // length if length > 0 else 0
-    if rows < _LEAST_ROWS or not 0 < digits <= _MAX_DIGITS:
+    if rows < _LEAST_ROWS or not 0 < digits <= MAX_DIGITS:
         return 0
     matrix = np.frombuffer(text, dtype=np.uint8, count=rows * length, offset=at).reshape(rows, length)
-    figures = matrix[:, 1 : 1 + digits]
+    times, wrong = decimals_of_columns(matrix[:, 1 : 1 + digits])
     level = 1 + digits + line_end
     fits = (matrix[:, 0] == _HASH) & ((matrix[:, level] | 1) == _ONE)
     for column in (*range(1 + digits, level), *range(level + 1, length)):
         fits &= matrix[:, column] == text[at + column]
     if text[at + level + 1 : at + level + 1 + len(identifier)] != identifier:
         return 0
-    fits &= ((figures >= _ZERO) & (figures <= _NINE)).all(axis=1)
+    fits &= ~wrong
     good = rows if fits.all() else int(fits.argmin())
     if good < _LEAST_ROWS:
         return 0
-    times = np.zeros(good, dtype=np.int64)
-    for column in range(digits):
-        times = times * 10 + (figures[:good, column].astype(np.int64) - _ZERO)
-    _keep(reading, wires, _in_order(reading, times, at), matrix[:good, level] - _ZERO)
+    _keep(reading, wires, _in_order(reading, times[:good], at), matrix[:good, level] - _ZERO)
     return good * length
 
 
 def _tokens(reading: _Reading, text: bytes, at: int) -> int:
     """Everything up to the last line end, by words; how many bytes that were."""
-    cut = len(text) if text.endswith(b"\n") else text.rfind(b"\n#") + 1 or len(text)
+    cut = text.rfind(b"\n#") + 1 if len(text) >= _STEP_BYTES else len(text)
+    cut = cut or len(text)
     letters = np.frombuffer(text, dtype=np.uint8, count=cut)
     blank = letters <= _SPACE
     changes = np.diff(np.concatenate(([True], blank, [True])).view(np.int8))
@@ -184,8 +184,7 @@ def _tokens(reading: _Reading, text: bytes, at: int) -> int:
     if not len(starts):
         return cut
     first = letters[starts]
-    of_vector = np.isin(first, np.frombuffer(b"bBrR", dtype=np.uint8))
-    is_identifier = np.concatenate(([False], of_vector[:-1]))
+    is_identifier = np.concatenate(([False], _OF_VECTOR[first[:-1]]))
     is_time = (first == _HASH) & (ends - starts > 1) & ~is_identifier
     times = _in_order(reading, _numbers(reading, letters, starts[is_time] + 1, ends[is_time], at), at, keep=False)
     passed = np.cumsum(is_time)
@@ -193,13 +192,16 @@ def _tokens(reading: _Reading, text: bytes, at: int) -> int:
     reading.now = int(clock[-1])
     level = _LEVELS[first]
     is_scalar = (level != 255) & (ends - starts > 1) & ~is_identifier
+    scalars, identifiers = np.flatnonzero(is_scalar), np.flatnonzero(is_identifier)
     for identifier, wires in reading.wires.items():
-        here = is_scalar & _is_called(letters, starts + 1, ends, identifier)
-        named = is_identifier & _is_called(letters, starts, ends, identifier)
-        where = np.flatnonzero(here | named)
-        values = level[where].copy()
-        vectors = named[where]
-        values[vectors] = _LEVELS[letters[ends[where[vectors] - 1] - 1]]
+        here = scalars[_is_called(letters, starts[scalars] + 1, ends[scalars], identifier)]
+        named = identifiers[_is_called(letters, starts[identifiers], ends[identifiers], identifier)]
+        where, values = here, level[here]
+        if len(named):
+            where = np.concatenate((here, named))
+            values = np.concatenate((values, _LEVELS[letters[ends[named - 1] - 1]]))
+            order = np.argsort(where)
+            where, values = where[order], values[order]
         _keep(reading, wires, clock[where], values)
     return cut
 
@@ -207,25 +209,19 @@ def _tokens(reading: _Reading, text: bytes, at: int) -> int:
 def _is_called(letters: Bytes, starts: Ticks, ends: Ticks, identifier: bytes) -> npt.NDArray[np.bool_]:
     found: npt.NDArray[np.bool_] = ends - starts == len(identifier)
     for n, letter in enumerate(identifier):
-        found[found] = letters[starts[found] + n] == letter
+        found &= letters[np.minimum(starts + n, len(letters) - 1)] == letter
     return found
 
 
 def _numbers(reading: _Reading, letters: Bytes, starts: Ticks, ends: Ticks, at: int) -> Ticks:
     """Time stamps; one that is no number repeats the one before it."""
     lengths = ends - starts
-    numbers = np.zeros(len(starts), dtype=np.int64)
-    wrong = lengths > _MAX_DIGITS
-    for n in range(min(int(lengths.max(initial=0)), _MAX_DIGITS)):
-        there = np.flatnonzero(lengths > n)
-        figure = letters[starts[there] + n].astype(np.int64) - _ZERO
-        wrong[there[(figure < 0) | (figure > 9)]] = True
-        numbers[there] = numbers[there] * 10 + figure
+    numbers, wrong = decimals(letters, ends, lengths)
+    wrong |= lengths > MAX_DIGITS
     if wrong.any():
         place = reading.offset + at + int(starts[wrong.argmax()])
-        reading.problems.add(
-            place, Code.LENGTH, f"{int(wrong.sum())} time stamps that are no numbers of up to 18 digits"
-        )
+        words = f"{int(wrong.sum())} time stamps that are no numbers of up to {MAX_DIGITS} digits"
+        reading.problems.add(place, Code.LENGTH, words)
         numbers[wrong] = -1
     return numbers
 
