@@ -35,7 +35,7 @@ from auditra.documents.rig_file import write_rig
 
 MAX_INPUT_BYTES = 1 << 20
 MAX_LOG_BYTES = 128 << 20
-_LOOK_BYTES, _PIECE_BYTES = 4096, 1 << 18
+_LOOK_BYTES, _PIECE_BYTES = 1 << 16, 1 << 18
 _MAX_MODES_SHOWN = 40
 _HEX = re.compile(rb"[\s0-9a-fA-F:,]+")
 

@@ -22,6 +22,7 @@ _ORDERED_SETS = {
     Start.CABLE_RESET: "R1 S1 R1 S3",
 }  # fmt: skip
 _PREAMBLE_BITS = 64
+_SWING_V, _EDGE_S, _REST_AFTER_S = 1.125, 0.4e-6, 5e-6
 _UNITS_NS = ((1000, "us"), (1, "ns"))
 
 
@@ -79,3 +80,29 @@ def as_vcd(wires: dict[str, Sequence[float]], *, tick_ns: int = 1) -> Iterator[s
     )  # fmt: skip
     for before, (tick, code, level) in pairwise([(-1, "", 0), *changes]):
         yield (f"#{tick}\n" if tick != before[0] else "") + f"{level}{code}\n"
+
+
+def samples_of(
+    edges: Sequence[float],
+    *,
+    sample_hz: float,
+    until_s: float,
+    rest_v: float = 1.7,
+    noise_v: float = 0.0,
+    seed: int = 0,
+) -> Iterator[tuple[float, float]]:
+    """Times and volts: driven between 0 and 1.125 V while something is sent, at rest where the termination puts it,
+    with edges of 0.4 us. Source: USB PD R3.1, table 5-29 (vSwing, tRise and tFall of 0.3 us at least)."""
+    chance = random.Random(seed)
+    level, at, volts = 0, 0, rest_v
+    step = _SWING_V / (_EDGE_S * sample_hz)
+    for sample in range(int(until_s * sample_hz)):
+        now = sample / sample_hz
+        while at < len(edges) and edges[at] <= now:
+            level, at = 1 - level, at + 1
+        is_sent = (at > 0 and now - edges[at - 1] < _REST_AFTER_S) or (
+            at < len(edges) and edges[at] - now < _REST_AFTER_S
+        )
+        target = (_SWING_V if level else 0.0) if is_sent else rest_v
+        volts += max(-step, min(step, target - volts))
+        yield now, volts + chance.gauss(0.0, noise_v)

@@ -4,16 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from itertools import chain
 
 from auditra.core.decode.cc_line.conversation import CcLine, as_log, spoken_line
 from auditra.core.decode.cc_line.edges import Capture
+from auditra.core.decode.cc_line.samples import columns_of_volts, read_samples
 from auditra.core.decode.cc_line.waveform import begins_like_vcd, read_vcd
+from auditra.core.decode.power_delivery import log
 from auditra.core.decode.power_delivery.conversation import Conversation
 from auditra.core.decode.power_delivery.hearing import MAX_TURNS, hold_conversation
 from auditra.core.decode.power_delivery.messages import Start
 from auditra.core.decode.problem import Problem
+from auditra.core.errors import InputError
+from auditra.core.tables.layout import LOOKED_AT_BYTES, Layout, detect_layout
 
 MAX_CAPTURE_BYTES = 1 << 30
+_LOOK_BYTES = 4096
 
 
 @dataclass(frozen=True)
@@ -55,12 +61,35 @@ class Captured:
 
 def is_capture(head: bytes) -> bool:
     """Whether a file that begins so is a capture, and no log of messages."""
-    return begins_like_vcd(head)
+    return begins_like_vcd(head) or _layout_of(head) is not None
+
+
+def _layout_of(head: bytes) -> Layout | None:
+    """Of a table of times and volts; None for what is none, or a log of messages."""
+    if any(
+        isinstance(line, log.Line) for line in log.read_log(head[:_LOOK_BYTES].decode("utf-8", "replace").splitlines())
+    ):
+        return None
+    try:
+        layout = detect_layout(head)
+    except InputError:
+        return None
+    return layout if layout.time is not None and columns_of_volts(layout) else None
 
 
 def read_capture(pieces: Iterable[bytes], wire: str = "") -> Captured:
     """The conversation on a wire, or on the one that most was said on. Never raises for what is in the file."""
-    return _told(read_vcd(pieces), wire)
+    pieces = iter(pieces)
+    head = b""
+    for piece in pieces:
+        head += piece
+        if len(head) >= LOOKED_AT_BYTES:
+            break
+    whole = chain([head], pieces)
+    if begins_like_vcd(head):
+        return _told(read_vcd(whole), wire)
+    layout = _layout_of(head)
+    return _told(read_samples(whole, layout) if layout is not None else Capture(()), wire)
 
 
 def _told(capture: Capture, wire: str) -> Captured:

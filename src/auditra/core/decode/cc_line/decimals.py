@@ -1,4 +1,4 @@
-"""Decimal numbers out of text, thousands at once: eight digits are one word, and three multiplications make it a number.
+"""Decimal numbers out of text, thousands at once: eight digits are one word, which three multiplications make a number.
 
 Of each number the words that end with it are taken; bytes before it are set to zeros first.
 """
