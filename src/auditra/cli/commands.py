@@ -142,14 +142,27 @@ def attach(
         str, typer.Argument(help="Trial or host that the file is of; or a facts.jsonl.", show_default=False)
     ],
     file: Annotated[
-        Path | None, typer.Argument(help="Any file; display descriptions and power logs give readings.")
+        Path | None, typer.Argument(help="Any file; display descriptions, power logs and tables give readings.")
     ] = None,
+    column: Annotated[
+        list[str] | None, typer.Option(help='What a column of a table is: "bus (V)=voltage".', show_default=False)
+    ] = None,
+    logged_by: Annotated[
+        str, typer.Option("--from", help="The rig's instrument that logged a table.", show_default=False)
+    ] = "",
+    use: Annotated[str, typer.Option(help="What is remembered of such a table.", show_default=False)] = "",
+    remember: Annotated[str, typer.Option(help="A name to remember the columns by.", show_default=False)] = "",
 ) -> None:
     """Add a file as evidence of a trial or host; or, named alone, join the trials of an audit exported elsewhere."""
     from auditra.cli.exchange import attach_file
 
     handle: LibraryHandle = context.obj
     handle.shelve_if_demo(audit)
+    if file is not None and (column or use):
+        from auditra.cli.logged_table import attach_table
+
+        attach_table(handle, audit, trial, file, column or (), logged_by, use, remember)
+        return
     attach_file(handle, audit, trial, file)
 
 

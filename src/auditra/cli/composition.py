@@ -33,6 +33,7 @@ if TYPE_CHECKING:
     from auditra.core.report.document import Document
     from auditra.store.library import Library
     from auditra.store.profiles import ProfileShelf
+    from auditra.store.table_uses import TableUses
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.audits.publishing import Surroundings
     from auditra.workflows.trials.doors import Bench, Person
@@ -72,6 +73,12 @@ class LibraryHandle:
         from auditra.store.profiles import FOLDER, ProfileShelf
 
         return ProfileShelf(self.folder / FOLDER)
+
+    @property
+    def table_uses(self) -> TableUses:
+        from auditra.store.table_uses import FOLDER, TableUses
+
+        return TableUses(self.folder / FOLDER)
 
     @cached_property
     def users(self) -> tuple[User, ...]:
@@ -304,6 +311,7 @@ def make_services(
         open_session=handle.session,
         create_audit=create_audit,
         open_drawer=open_drawer,
+        table_uses=lambda: handle.table_uses,
         profiles=lambda: handle.profiles.profiles(),
         users=lambda: handle.users,
         drafts=DraftFolder(handle.folder / DRAFTS),

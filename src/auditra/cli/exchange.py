@@ -13,6 +13,7 @@ from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
 from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
+from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import BenchNoted, Entry, Fact
 from auditra.core.journal.fold import fold_audit
 from auditra.core.judge.judgement import judge
@@ -111,12 +112,30 @@ def attach_file(handle: LibraryHandle, name: str, trial: str, file: Path | None)
         snapshot = session.add_probe(trial, data, file_name, SystemClock())
         typer.echo(f"kept as what {sanitize(trial, 40)} reports: {sanitize(snapshot.host.words, 80)}")
         return
-    audit = session.attach(trial, *load_evidence(str(file)), SystemClock()).audit
+    file_name, data = load_evidence(str(file))
+    audit = session.attach(trial, file_name, data, SystemClock()).audit
+    if not tell_readings(audit, trial):
+        tell_columns(data)
+
+
+def tell_readings(audit: Audit, trial: str) -> int:
+    """What the file that was kept last gave; how many readings."""
     kept = audit.evidence[-1].sha256
     taken = [each for record in audit.trials for each in record.readings if kept in each.evidence]
     for reading in taken:
         typer.echo(sanitize(f"{reading.at}: {reading.quantity} {reading_in_words(reading)}", 200))
     typer.echo(f"kept as evidence of {sanitize(trial, 20)}; readings taken: {len(taken)}")
+    return len(taken)
+
+
+def tell_columns(data: bytes) -> None:
+    """For a table whose columns were not named: what they are called, and how to name them."""
+    from auditra.workflows.audits.logged_tables import layout_of, table_in_words
+
+    layout = layout_of(data)
+    if layout is not None:
+        columns = ", ".join(table_in_words(layout))
+        typer.echo(sanitize(f'it is a table: {columns}; read one with --column "NAME=voltage"', 400))
 
 
 def schema_of(format_name: str) -> str:

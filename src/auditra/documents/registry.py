@@ -16,6 +16,7 @@ from auditra.documents.judgement import judgement_schema
 from auditra.documents.probe import ProbeFile
 from auditra.documents.profile_file import profile_schema
 from auditra.documents.rig_file import rig_schema
+from auditra.documents.table_use import TableUseFile
 
 SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "facts": fact_schema,
@@ -29,4 +30,5 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "decode-edid": EdidFile.model_json_schema,
     "decode-pd": PowerFile.model_json_schema,
     "decode-cable": CableFile.model_json_schema,
+    "table-use": TableUseFile.model_json_schema,
 }

@@ -36,11 +36,14 @@ class StageChosen(Message):
 
 
 class PromptWanted(Message):
-    """A stage wants something typed; the text before the cursor is there already."""
+    """A stage wants something typed; the text before the cursor is there already.
 
-    def __init__(self, prompt: Prompt, text: str = "") -> None:
+    `form` is what a text leads to in place of facts: None for one that makes facts. Raises: AuditraError.
+    """
+
+    def __init__(self, prompt: Prompt, text: str = "", form: Callable[[Audit, str], Form | None] | None = None) -> None:
         super().__init__()
-        self.prompt, self.text = prompt, text
+        self.prompt, self.text, self.form = prompt, text, form
 
 
 class ChangeWanted(Message):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from pathlib import Path
@@ -16,6 +16,7 @@ if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
     from auditra.core.judge.charts import Chart
     from auditra.core.model.profile import Profile
     from auditra.core.model.rig import Rig
+    from auditra.core.model.table_use import TableUse
     from auditra.core.report.document import Document
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.audits.shelf import ShelfRow
@@ -61,6 +62,24 @@ class Drawer(Protocol):
         ...
 
 
+class TableUses(Protocol):
+    """What was said of logged tables before, by name."""
+
+    def names(self) -> tuple[str, ...]: ...
+
+    def use(self, name: str) -> TableUse:
+        """Raises: InputError for a name under which there is nothing."""
+        ...
+
+    def fitting(self, columns: Iterable[str]) -> TableUse | None:
+        """What was said last of a table with these columns."""
+        ...
+
+    def remember(self, use: TableUse, name: str) -> Path:
+        """Raises: InputError, StoreError."""
+        ...
+
+
 class Drafts(Protocol):
     """What was typed and not recorded yet, by the name of the form; kept when the application ends."""
 
@@ -79,6 +98,7 @@ class Services:
     create_audit: Callable[[str, tuple[Fact, ...]], None]
     """A new audit that begins with these facts. Raises: InputError, StoreError."""
     open_drawer: Callable[[], Drawer]
+    table_uses: Callable[[], TableUses]
     profiles: Callable[[], Sequence[Profile]]
     """The score profiles that may be chosen."""
     users: Callable[[], Sequence[User]]

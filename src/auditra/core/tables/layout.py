@@ -19,6 +19,8 @@ from auditra.core.sanitize import sanitize
 
 LOOKED_AT_BYTES = 1 << 16
 MAX_COLUMNS = 256
+_MOST_ROWS = 0.9
+"""Of the rows that are looked at; what the others have there is a fault of theirs."""
 _MOST_HEADING = 40
 """Lines before the first row of numbers: remarks, names, units."""
 _DELIMITERS = ("\t", ";", ",", "|", " ")
@@ -222,7 +224,8 @@ def _time_of(columns: Sequence[Column], body: Sequence[Sequence[str]]) -> tuple[
     """The column that says when: a moment, a clock, a number that is called so, or a first column that only rises."""
     for form, pattern in ((TimeForm.MOMENT, _MOMENT), (TimeForm.CLOCK, _CLOCK)):
         for column in columns:
-            if body and all(pattern.fullmatch(row[column.number]) for row in body):
+            told = sum(pattern.fullmatch(row[column.number]) is not None for row in body)
+            if body and told >= _MOST_ROWS * len(body):
                 return column.number, form, 1.0
     for column in columns:
         is_time = column.unit in _TIME_UNITS or (not column.unit and _NAMED_TIME.search(column.name))
@@ -236,7 +239,7 @@ def _time_of(columns: Sequence[Column], body: Sequence[Sequence[str]]) -> tuple[
 def _rises(body: Sequence[Sequence[str]], number: int) -> bool:
     values = [_float(row[number]) for row in body]
     known = [value for value in values if value is not None]
-    return len(known) == len(values) > 0 and all(a <= b for a, b in pairwise(known))
+    return len(known) >= max(1.0, _MOST_ROWS * len(values)) and all(a <= b for a, b in pairwise(known))
 
 
 def _float(cell: str) -> float | None:

@@ -19,6 +19,7 @@ from auditra.core.journal.audit import Audit
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.sanitize import sanitize
 from auditra.tui.audit_state import AuditState
+from auditra.tui.forms.form import Form
 from auditra.tui.messages import (
     ChangeWanted,
     ChoiceWanted,
@@ -76,6 +77,8 @@ class AuditScreen(ResponsiveScreen):
         super().__init__()
         self.state = AuditState(services, session, self)
         self._typed: tuple[Claim, ...] = ()
+        self._leads_to: Callable[[Audit, str], Form | None] | None = None
+        """What is typed now leads to a form, if this gives one."""
 
     def compose(self) -> ComposeResult:
         yield AuditHead()
@@ -213,6 +216,7 @@ class AuditScreen(ResponsiveScreen):
     @on(PromptWanted)
     def _prompt_wanted(self, message: PromptWanted) -> None:
         if self._may_change():
+            self._leads_to = message.form
             self.query_one(TypingRow).open(message.prompt, message.text)
             self.refresh_bindings()
 
@@ -237,11 +241,14 @@ class AuditScreen(ResponsiveScreen):
     @on(FormWanted)
     def _form_wanted(self, message: FormWanted) -> None:
         if message.while_measuring or self._may_change():
-            from auditra.tui.screens.form import FormScreen
+            self._open_form(message.form)
 
-            named = replace(message.form, draft=f"{self.state.session.name} {message.form.draft}")
-            screen = FormScreen(named, self.state.services.drafts)
-            self.app.push_screen(screen, lambda _: self._form_done(screen.saved))
+    def _open_form(self, form: Form) -> None:
+        from auditra.tui.screens.form import FormScreen
+
+        named = replace(form, draft=f"{self.state.session.name} {form.draft}")
+        screen = FormScreen(named, self.state.services.drafts)
+        self.app.push_screen(screen, lambda _: self._form_done(screen.saved))
 
     def _form_done(self, saved: str) -> None:
         self.repaint()
@@ -295,6 +302,15 @@ class AuditScreen(ResponsiveScreen):
         return True
 
     def _record_typed(self, prompt: Prompt, text: str) -> bool:
+        if self._leads_to is not None:
+            try:
+                form = self._leads_to(self.judged.audit, text)
+            except AuditraError as error:
+                self.query_one(TypingRow).say(sanitize(str(error), 300), failed=True)
+                return False
+            if form is not None:
+                self._open_form(form)
+                return True
         return self._record(lambda audit: prompt.facts(audit, text), prompt.action_name)
 
     def _show_typed(self, preview: Preview) -> None:

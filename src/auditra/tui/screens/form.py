@@ -97,7 +97,7 @@ class FormScreen(LeavingScreen, ModalScreen[None]):
 
     DEFAULT_CSS = """
     FormScreen { background: $background; }
-    FormScreen #form-intro { height: auto; max-height: 4; padding: 1 2 0 2; color: $quiet; }
+    FormScreen #form-intro { height: auto; max-height: 6; padding: 1 2 0 2; color: $quiet; }
     FormScreen #fields { height: 1fr; padding: 1 2; scrollbar-size-vertical: 1; }
     FormScreen .field-row { height: 1; }
     FormScreen .field-label { width: 22; color: $quiet; }

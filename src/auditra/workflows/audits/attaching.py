@@ -57,6 +57,11 @@ def _read(data: bytes, record: TrialRecord) -> tuple[str, tuple[Reading, ...]]:
     return "application/octet-stream", ()
 
 
+def is_known(data: bytes) -> bool:
+    """Whether a file is one that is read by itself: a description, a power log, a captured CC line."""
+    return data[:8] == EDID_BEGINS or bool(conversation_in(data[:MAX_FILE_BYTES]).messages)
+
+
 def conversation_in(data: bytes) -> Conversation:
     """Of a log of messages, or of a captured CC line."""
     from auditra.core.decode.cc_line.capture import is_capture, read_capture  # brings NumPy, which takes a moment

@@ -28,6 +28,7 @@ from auditra.workflows.trials.doors import Bench, Clock, EvidenceKeeper, Journal
 from auditra.workflows.trials.run import facts_of_absence, run_trial
 
 if TYPE_CHECKING:
+    from auditra.core.model.table_use import TableUse
     from auditra.workflows.audits.conversations import RecordedConversation
 
 
@@ -163,6 +164,16 @@ class AuditSession:
         )
 
         return facts_of_attachment(audit, trial, name, data, self._journal)
+
+    def facts_of_table(self, audit: Audit, trial: str, name: str, data: bytes, use: TableUse) -> tuple[Fact, ...]:
+        """What a logged table of a trial gives, its bytes kept already. Raises: InputError, StoreError."""
+        from auditra.workflows.audits.logged_tables import facts_of_table  # brings NumPy, which takes a moment
+
+        return facts_of_table(audit, trial, name, data, use, self._journal)
+
+    def attach_table(self, trial: str, name: str, data: bytes, use: TableUse, clock: Clock) -> JudgedAudit:
+        """Keep a logged table as evidence of a trial, with its readings. Raises: InputError, StoreError."""
+        return self.write(lambda audit: self.facts_of_table(audit, trial, name, data, use), f"log {trial}", clock)
 
     def facts_of_part_file(self, audit: Audit, part: str, name: str, data: bytes) -> tuple[Fact, ...]:
         """What a file about a part of the rig gives, its bytes kept already. Raises: InputError, StoreError."""

@@ -95,7 +95,7 @@ def reading_of(audit: Audit, trial: str, typed: TypedReading) -> Reading:
     behind: Noted[float] = parse_typed(typed.behind, Dimension.CURRENT)[0] if typed.behind.strip() else NOT_NOTED
     if typed.end.strip() not in ("", "near", "far"):
         raise InputError("end", why=f'"{sanitize(typed.end, 20)}" is neither near nor far', do="Write near or far")
-    grade, error, witness = _standing(audit.rig, typed.witness.strip(), quantity, value)
+    grade, error, witness = standing_of(audit.rig, typed.witness.strip(), quantity, value)
     if quantity in SIGNS:
         grade = min(grade, Grade.SEEN)
     return Reading(
@@ -213,7 +213,7 @@ def _numbers(text: str, dimensions: Iterable[Dimension]) -> tuple[tuple[float, .
     return tuple(value for value, _ in read), max(digit for _, digit in read)
 
 
-def _standing(rig: Rig, witness: str, quantity: Quantity | str, value: Value) -> tuple[Grade, float, str]:
+def standing_of(rig: Rig, witness: str, quantity: Quantity | str, value: Value) -> tuple[Grade, float, str]:
     """Grade, limit of error and name of whoever reports a value. Raises: InputError."""
     if witness in WITNESSES:
         return WITNESSES[witness], 0.0, witness

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from auditra.core.counted import counted
 from auditra.core.journal.audit import Audit
+from auditra.core.model.table_use import TableUse
 from auditra.tui.audit_state import AuditState
 from auditra.tui.forms.form import Form, FormField, Texts
 from auditra.tui.prompt import Facts
@@ -13,6 +14,27 @@ def facts_of_attachment(state: AuditState, audit: Audit, text: str) -> Facts:
     """The file as evidence, with the readings that it gives. Raises: InputError, StoreError."""
     trial, _, path = text.partition(" ")
     return state.session.facts_of_file(audit, trial, *state.services.load(path))
+
+
+def form_of_table(state: AuditState, audit: Audit, text: str) -> Form | None:
+    """For a table that something logged: what its columns are. None for any other file. Raises: InputError."""
+    from auditra.tui.forms.logged_table import LoggedTable, logged_table_form  # bring NumPy, which takes a moment
+    from auditra.workflows.audits.attaching import is_known
+    from auditra.workflows.audits.logged_tables import columns_of_values, layout_of
+
+    trial, _, path = text.partition(" ")
+    name, data = state.services.load(path)
+    layout = None if is_known(data) else layout_of(data)
+    if layout is None:
+        return None
+    session, uses = state.session, state.services.table_uses()
+    remembered = uses.fitting(each.name for each in columns_of_values(layout))
+
+    def facts(newest: Audit, use: TableUse) -> Facts:
+        return session.facts_of_table(newest, trial, name, data, use)
+
+    table = LoggedTable(trial, name, data, layout)
+    return logged_table_form(audit, table, remembered, facts, state.recorder.record, uses.remember)
 
 
 _INTRO = (

@@ -29,7 +29,7 @@ from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.recorded_trace import TrialScale, recorded_traces, trial_scale
 from auditra.tui.renderables.scale import render_scale
 from auditra.tui.renderables.trace import render_trace
-from auditra.tui.stages.run.attaching import facts_of_attachment, join_form
+from auditra.tui.stages.run.attaching import facts_of_attachment, form_of_table, join_form
 from auditra.tui.stages.run.sheet_text import (
     SheetItem,
     Standing,
@@ -257,8 +257,8 @@ class RunStage(Stage):
         trials, port = self.state.judged.audit.trials, self.state.port
         of_port = [record for record in trials if record.trial.port == port]
         newest = (of_port or trials)[-1].trial.id
-        facts = partial(facts_of_attachment, self.state)
-        self.post_message(PromptWanted(Prompt("trial and file", facts), f"{newest} "))
+        facts, form = partial(facts_of_attachment, self.state), partial(form_of_table, self.state)
+        self.post_message(PromptWanted(Prompt("trial and file", facts), f"{newest} ", form))
 
     def action_join(self) -> None:
         """Trials that were run on another host, from the facts that were exported there."""
