@@ -46,7 +46,7 @@ def logged_table_form(
 
     def save(texts: Texts) -> str:
         said = TableUse(
-            tuple(ColumnUse(each.name, texts[f"column-{each.number}"].strip() or LEFT_OUT) for each in columns),
+            tuple(ColumnUse(each.name, texts[f"column_{each.number}"].strip() or LEFT_OUT) for each in columns),
             texts["witness"].strip(),
         )
         record(lambda newest: facts(newest, said), f"log {table.trial}")
@@ -58,7 +58,7 @@ def logged_table_form(
     quantities = (LEFT_OUT, *(each.value for each in Quantity))
     asked = tuple(
         FormField(
-            f"column-{each.number}", titled(each), by_name.get(each.name, LEFT_OUT),
+            f"column_{each.number}", titled(each), by_name.get(each.name, LEFT_OUT),
             "what it is, or left out" if each.unit else "what it is, or left out; the table names no unit",
             choices=fixed(*quantities),
         )
