@@ -16,18 +16,21 @@ import time
 import zlib
 from collections.abc import Callable, Iterator
 
+from auditra.core.decode.cc_line.capture import Captured, read_capture
 from auditra.core.decode.display.comparison import compare_displays
 from auditra.core.decode.display.edid import decode_edid
 from auditra.core.decode.identity import decode_identity
 from auditra.core.decode.power_delivery.conversation import Conversation
 from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
-from auditra.core.decode.power_delivery.messages import decode_message
+from auditra.core.decode.power_delivery.messages import Start, decode_message
 from auditra.core.decode.usb_capabilities import decode_capabilities
 from auditra.core.decode.usb_descriptors import decode_descriptors
 from auditra.core.errors import AuditraError
-from auditra.core.simulate import descriptors
+from auditra.core.simulate import cc_line, descriptors
 from auditra.core.simulate import display_description as display
+from auditra.core.tables.layout import detect_layout
+from auditra.core.tables.reader import read_table
 
 INPUTS, MAX_RUN_S, REPEATS = 200_000, 0.050, 5
 Decode = Callable[[bytes], object]
@@ -69,12 +72,29 @@ _LOG = b"""# a made-up conversation
 0.003 SOP  a3 03
 0.004 SOP  a6 05
 """
+_CAPTURE = "".join(
+    cc_line.as_vcd({"CC1": cc_line.edges_of([cc_line.Sent(0.0001, Start.PORT, b"\x41\x00")])}, tick_ns=100)
+).encode()
+_TABLE = b"time (s);bus (V);load (A)\n" + b"".join(b"%d,5;5,0%d;0,4%d\n" % (n, n % 10, n % 7) for n in range(60))
+
+
+def capture(data: bytes) -> Captured:
+    return read_capture([data[:100], data[100:]])
+
+
+def table(data: bytes) -> object:
+    layout = detect_layout(data)
+    return read_table([data], layout, range(len(layout.columns)))
+
+
 DECODERS: dict[str, tuple[Decode, bytes]] = {
     "usb descriptors": (decode_descriptors, descriptors.disk() + _CAPABILITIES),
     "usb capabilities": (decode_capabilities, _CAPABILITIES),
     "displays": (everything_of_a_display, _DISPLAY),
     "power messages": (decode_message, bytes.fromhex("6141 2c910100 2cd10200 2cc10300 f4410600".replace(" ", ""))),
     "power logs": (conversation, _LOG),
+    "captures of a CC line": (capture, _CAPTURE),
+    "logged tables": (table, _TABLE),
     "identities": (identity, bytes.fromhex("6e1f0018000000000001010543260a000000000000000000")),
 }
 """Each with something valid to begin from."""
@@ -96,6 +116,11 @@ def offers_and_contracts(data: bytes) -> set[object]:
     return {*agreed, ("offered", told.most_offered_mw)}
 
 
+def sound_packets(data: bytes) -> set[object]:
+    """What a receiver would have taken from a capture."""
+    return {(each.start, each.data) for each in capture(data).heard if each.is_sound and each.data}
+
+
 def _with_crc(line: bytes) -> bytes:
     when, start, *octets = line.split()
     message = bytes.fromhex(b"".join(octets).decode())
@@ -107,6 +132,7 @@ _LOG_HEX = re.compile(rb"[0-9a-f]{12,}")
 PROVED: dict[str, tuple[Callable[[bytes], set[object]], bytes]] = {
     "displays": (modes_and_more, _DISPLAY),
     "power logs": (offers_and_contracts, _PROVED_LOG),
+    "captures of a CC line": (sound_packets, _CAPTURE),
 }
 """What proves itself, with what it gives."""
 VALUES = (0x00, 0x01, 0x02, 0x04, 0x08, 0x10, 0x20, 0x40, 0x80, 0x7F, 0xFF)

@@ -66,9 +66,7 @@ def decode_pd(
     file: DecodeFile = None,
     written: Hexadecimal = None,
     json: AsJson = False,
-    wire: Annotated[
-        str, typer.Option("--wire", help="Which wire of a capture; without it, the one most is said on.")
-    ] = "",
+    wire: Annotated[str, typer.Option("--wire", help="Wire of a capture; otherwise the one with most messages.")] = "",
 ) -> None:
     """Decode USB Power Delivery messages, from a log or a captured CC line (VCD): offers, requests, contracts, and why
     power was limited."""
