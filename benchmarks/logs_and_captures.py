@@ -1,4 +1,4 @@
-"""Logged tables beside a bare numeric load of the same file; captures of a CC line beside a plain loop over the lines."""
+"""Logged tables beside a bare numeric load of the same file; CC-line captures beside a plain loop over the lines."""
 
 from __future__ import annotations
 
