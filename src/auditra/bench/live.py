@@ -8,21 +8,22 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeVar
 
+from auditra.bench.address import address_of
 from auditra.bench.clock import SystemClock
 from auditra.bench.displays import HostDisplays
 from auditra.bench.kernel.modes import CARDS, open_modes
 from auditra.bench.kernel.tree import KernelTree
+from auditra.bench.network.live_peers import LivePeers
 from auditra.bench.path import MOUNTS, SYS, device_of, mounted_below, trace_folder
 from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
 from auditra.bench.storage import FileTarget, free_bytes
 from auditra.bench.trial_folder import leftovers, remove_leftover
-from auditra.core.errors import InstrumentError, TargetError
+from auditra.core.errors import TargetError
 from auditra.core.journal.audit import Audit
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.rig import Instrument
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import byte_size
-from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import Bench, Clock, DataTarget, Person
 from auditra.workflows.trials.measure.session import MAX_TRIES, NO, ask_yes_or_no
 
@@ -137,6 +138,7 @@ def open_live_bench(
             kernel=kernel,
             displays=HostDisplays(kernel, person) if modes.are_told else None,
             targets=FolderTargets(person, folders or {}, sys_root, mounts),
+            peers=LivePeers(person, audit.rig.peers),
             meters=meters,
             loads=loads,
             pass_s=PASS_S,
@@ -153,7 +155,7 @@ class OnDemand(Mapping[str, Kind]):
     def __init__(self, kind: type[Kind], instruments: Iterable[Instrument]) -> None:
         self._kind = kind
         self._known = {
-            instrument.id: (instrument.name, *_address_of(instrument))
+            instrument.id: (instrument.name, *address_of(instrument))
             for instrument in instruments
             if isinstance(instrument.address, str)
         }
@@ -176,12 +178,3 @@ class OnDemand(Mapping[str, Kind]):
         with ExitStack() as stack:
             for instrument in self._opened.values():
                 stack.push(instrument)
-
-
-def _address_of(instrument: Instrument) -> tuple[str, int]:
-    address = str(instrument.address)
-    host, _, port = address.rpartition(":")
-    if not host or not port.isdecimal() or not 0 < int(port[:6]) < 65536:
-        why = f'its address "{sanitize(address, 60)}" is not host:port'
-        raise InstrumentError(instrument.name, why=why, do="Correct it in the rig file")
-    return host, int(port)

@@ -314,6 +314,17 @@ def probe(
 
 
 @app.command()
+def peer(
+    host: Annotated[str, typer.Option(help="The own address to serve on; default: every one.")] = "",
+    port: Annotated[int, typer.Option(min=0, max=65535, help="TCP and UDP port; 0: any that is free.")] = 8620,
+) -> None:
+    """Serve network trials to another machine that knows the token shown here."""
+    from auditra.cli.peer import serve
+
+    serve(host, port)
+
+
+@app.command()
 def read(
     text: Annotated[
         Path, typer.Argument(help="File with the seller's text, or - for standard input.", show_default=False)

@@ -251,7 +251,13 @@ class SimulatedPeers:
     def __init__(self, world: World, clock: VirtualClock) -> None:
         self._world, self._clock = world, clock
 
-    def connect(self, peer: str) -> NetworkStream:
+    def serves(self, peer: str) -> bool:
+        return True
+
+    def ask_interface(self, peer: str) -> str:
+        return ""
+
+    def connect(self, peer: str, interface: str = "", streams: int = 1) -> NetworkStream:
         if self._world.traffic.wire_bps(peer) <= 0:
             raise BenchError(peer, why="it does not answer", do="See to its link and repeat the trial")
         return SimulatedStream(self._world, self._clock, peer)

@@ -15,6 +15,9 @@ _POWER_FOR_HOST = (ProcedureId.CHARGE, ProcedureId.POWER_IN)
 MIN_SHARE_ON_WIRE = 0.95
 """Of the bytes that a network trial moved, the part that its own interface must have counted."""
 
+MAX_BUSY_PERCENT, MAX_LOST_PERCENT = 95.0, 5.0
+"""More than this at either end may be what limits a rate. Source: measured; with less, shaped links gave all."""
+
 
 @dataclass(frozen=True)
 class SetAside:
@@ -74,6 +77,8 @@ def _lowered(record: TrialRecord, rig: Rig) -> str:
     setup = record.trial.setup
     if isinstance(setup.recorder, str):
         return f"{setup.recorder} was recording, which costs speed too"
+    if why := _busy_processor(record):
+        return why
     if record.trial.procedure not in _POWER_FOR_HOST or _has_load(record, rig):
         return ""
     levels = [min(reading.values) for reading in record.taken.of(Quantity.BATTERY).numbers()]
@@ -81,6 +86,19 @@ def _lowered(record: TrialRecord, rig: Rig) -> str:
     if level >= MIN_FULL_BATTERY_PERCENT:
         return f"the battery was at {level:g} %: a nearly full one takes less than it is offered"
     return ""
+
+
+def _busy_processor(record: TrialRecord) -> str:
+    """Why an end of a network trial, not the port, may have been the limit; empty where nothing says so."""
+    if record.trial.procedure != ProcedureId.NETWORK:
+        return ""
+    busy, lost = (
+        max((max(each.values) for each in record.taken.of(quantity).numbers()), default=0.0)
+        for quantity in (Quantity.PROCESSOR, Quantity.LOST_PROCESSOR)
+    )
+    if lost > MAX_LOST_PERCENT:
+        return f"other machines took {lost:.0f} % of the processors meanwhile"
+    return f"the processors were {busy:.0f} % busy meanwhile" if busy > MAX_BUSY_PERCENT else ""
 
 
 def _has_load(record: TrialRecord, rig: Rig) -> bool:

@@ -56,6 +56,8 @@ class Quantity(StrEnum):
     TIME_TO_RECOVERY = "time to recovery"
     BATTERY = "battery"
     PROCESSOR = "processor load"
+    LOST_PROCESSOR = "processor time lost"
+    """To other machines on the same processors."""
     NOISE = "noise"
     WORKS = "works"
     RESPONDS = "responds"
@@ -96,6 +98,7 @@ _UNITS = {
     Quantity.CASE_TEMPERATURE: "C", Quantity.AMBIENT_TEMPERATURE: "C", Quantity.APPEARED: "tries",
     Quantity.WRONG_BYTES: "B", Quantity.LATENCY: "s", Quantity.LOSS: "%", Quantity.LARGEST_FRAME: "B",
     Quantity.TIME_TO_APPEAR: "s", Quantity.DROPPED_OUT: "s", Quantity.BATTERY: "%", Quantity.PROCESSOR: "%",
+    Quantity.LOST_PROCESSOR: "%",
     Quantity.NOISE: "dB", Quantity.CAPACITY: "B", Quantity.TIME_TO_SWITCH: "s", Quantity.OWN_USE: "W",
     Quantity.DROP: "V", Quantity.SLOT_WIDTH: "m", Quantity.OFFERED: "W", Quantity.AGREED: "W",
     Quantity.TIME_TO_FAILURE: "s", Quantity.TIME_TO_RECOVERY: "s",

@@ -152,11 +152,15 @@ class Hop:
 
 @dataclass(frozen=True)
 class Peer(Gear):
-    """A network peer with its link rate and largest frame (the MTU in bytes), and what lies on the way to it."""
+    """A network peer with its link rate and largest frame (the MTU in bytes), and what lies on the way to it.
+
+    `address` is host:port where it serves trials; without one, rates are read elsewhere.
+    """
 
     rate_bps: float
     mtu_bytes: int = 1500
     hops: Noted[tuple[Hop, ...]] = NOT_NOTED
+    address: Noted[str] = NOT_NOTED
 
 
 @dataclass(frozen=True)

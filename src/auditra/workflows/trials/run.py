@@ -15,7 +15,6 @@ from auditra.core.journal.facts import Fact, ReadingTaken, TrialBegun, TrialEnde
 from auditra.core.model.device import BODY, DEVICE
 from auditra.core.model.reading import Count, Grade, Quantity, Reading
 from auditra.core.model.rig import Display, Rig
-from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import Outcome, Trial
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.procedure import Door, Procedure
@@ -126,16 +125,18 @@ def _loop_for(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[TrialS
     """
     procedure = procedure_of(planned.procedure)
     loop = _loop_of(procedure)
-    return loop if loop is not None and _has_door(procedure.door, planned.setup, rig, bench) else measure_by_hand
+    return loop if loop is not None and _has_door(procedure.door, planned, rig, bench) else measure_by_hand
 
 
-def _has_door(door: Door, setup: SetUp, rig: Rig, bench: Bench) -> bool:
+def _has_door(door: Door, planned: PlannedTrial, rig: Rig, bench: Bench) -> bool:
     """Raises: InstrumentError where an instrument does not answer."""
     match door:
         case Door.NONE:
             return True
         case Door.INSTRUMENTS:
-            return instruments_answer(setup, rig, bench)
+            return instruments_answer(planned.setup, rig, bench)
+        case Door.PEERS:
+            return bench.peers is not None and bench.peers.serves(planned.gear)
         case _:
             return getattr(bench, door.value) is not None
 

@@ -5,10 +5,13 @@ from __future__ import annotations
 import statistics
 from collections.abc import Callable
 
+from auditra.core.errors import BenchError
+from auditra.core.model.noted import Noted
 from auditra.core.model.reading import Grade, Quantity
-from auditra.core.model.setup import MINUTE_S
+from auditra.core.model.setup import MINUTE_S, NetworkPath
 from auditra.core.model.trial import Outcome
-from auditra.workflows.trials.doors import NetworkInterface, NetworkStream
+from auditra.core.sanitize import sanitize
+from auditra.workflows.trials.doors import CountedStream, NetworkAccount, NetworkInterface, NetworkPeers, NetworkStream
 from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
 from auditra.workflows.trials.measure.warmth import CaseTrace, take_temperatures
@@ -19,21 +22,27 @@ LINK_WITHIN_S = 10.0
 SOAK_CHUNK_BYTES = 16 << 20
 SOAK_SAMPLE_S = 2.0
 ENGINE = "network engine"
+_ROUND_TRIPS = "round trips, with nothing else moving"
 
 
 def measure(session: TrialSession) -> Outcome:
     """Link rate, then throughput both ways. Raises: BenchError, TrialStopped."""
+    peers = session.need(session.bench.peers, "network peer")
     interface = session.wait_for(lambda: find_new_link(session), "waiting for the network link", LINK_WITHIN_S)
+    if interface is None:
+        interface = _named_link(session, peers)
     if session.appeared(interface is not None) is Outcome.DID_NOT_APPEAR or interface is None:
         return Outcome.DID_NOT_APPEAR
     link_bps = (interface.speed_mbps or 0.0) * 1e6
     session.take(session.number(Quantity.LINK, HOST_WITNESS, (link_bps,), grade=Grade.READ))
-    stream = session.need(session.bench.peers, "network peer").connect(session.planned.gear)
+    stream = peers.connect(session.planned.gear, interface.name, _streams(session.planned.setup.network))
     try:
         if session.planned.setup.soaked_s:
             _soak(session, stream, session.planned.setup.soaked_s)
         for quantity, move in ((Quantity.SEND, stream.send), (Quantity.RECEIVE, stream.receive)):
-            _measure_direction(session, quantity, move)
+            _measure_direction(session, quantity, move, stream)
+        if isinstance(stream, CountedStream):
+            _take_delays(session, stream)
     finally:
         stream.close()
     take_temperatures(session)
@@ -45,6 +54,24 @@ def find_new_link(session: TrialSession) -> NetworkInterface | None:
     known = {(each.name, each.speed_mbps) for each in session.before.network}
     up = (each for each in session.bench.kernel.links().network if each.speed_mbps is not None)
     return next((each for each in up if (each.name, each.speed_mbps) not in known), None)
+
+
+def _named_link(session: TrialSession, peers: NetworkPeers) -> NetworkInterface | None:
+    """The interface that the person names, which was up all the time. Raises: BenchError for one that is not up."""
+    name = peers.ask_interface(session.planned.gear)
+    if not name:
+        return None
+    up = [each for each in session.bench.kernel.links().network if each.speed_mbps is not None]
+    found = next((each for each in up if each.name == name), None)
+    if found is None:
+        known = ", ".join(each.name for each in up) or "none"
+        do = f"Plug it again, or name one that has a link: {known}"
+        raise BenchError(session.planned.gear, why=f"{sanitize(name, 20)} has no link", do=do)
+    return found
+
+
+def _streams(network: Noted[NetworkPath]) -> int:
+    return network.streams if isinstance(network, NetworkPath) and isinstance(network.streams, int) else 1
 
 
 def _soak(session: TrialSession, stream: NetworkStream, seconds: float) -> None:
@@ -64,7 +91,9 @@ def _soak(session: TrialSession, stream: NetworkStream, seconds: float) -> None:
     case.take()
 
 
-def _measure_direction(session: TrialSession, quantity: Quantity, move: Callable[[int], int]) -> None:
+def _measure_direction(
+    session: TrialSession, quantity: Quantity, move: Callable[[int], int], stream: NetworkStream
+) -> None:
     clock, rates = session.bench.clock, []
     trace = RateTrace(clock, session.watch, origin_s=clock.now_s(), at=session.spot)
     verb = "sending" if quantity is Quantity.SEND else "receiving"
@@ -77,4 +106,29 @@ def _measure_direction(session: TrialSession, quantity: Quantity, move: Callable
             trace.passed(moved, f"{verb}, pass {turn} of {REPEATS}")
         rates.append(count * 8 / (clock.now_s() - started))
     error = CLOCK_ERROR_SHARE * max(rates)
-    session.take(session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace()))
+    account = stream.account() if isinstance(stream, CountedStream) else None
+    note = "; ".join(account.remarks) if account is not None else ""
+    session.take(session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace(), note=note))
+    if account is not None:
+        _take_account(session, account, verb)
+
+
+def _take_account(session: TrialSession, account: NetworkAccount, verb: str) -> None:
+    """What proves that the bytes passed the port, and what may have lowered the rate."""
+    note = f"{verb}, {account.interface or 'interface not known'}"
+    if account.wire_bytes is not None:
+        for quantity, count in ((Quantity.MOVED, account.moved_bytes), (Quantity.ON_WIRE, account.wire_bytes)):
+            session.take(session.number(quantity, ENGINE, (float(count),), note=note))
+    for quantity, share in (
+        (Quantity.PROCESSOR, account.busy_percent),
+        (Quantity.LOST_PROCESSOR, account.lost_percent),
+    ):
+        if share is not None:
+            session.take(session.number(quantity, HOST_WITNESS, (share,), grade=Grade.READ, note=verb))
+
+
+def _take_delays(session: TrialSession, stream: CountedStream) -> None:
+    delays = stream.delays()
+    session.take(session.number(Quantity.LOSS, ENGINE, (delays.loss_percent,), note=_ROUND_TRIPS))
+    if delays.median_s is not None:
+        session.take(session.number(Quantity.LATENCY, ENGINE, (delays.median_s,), note=_ROUND_TRIPS))

@@ -1,0 +1,51 @@
+"""The peers of a rig that have an address: the person reads the token off the peer's screen, once a run."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from auditra.bench.address import address_of
+from auditra.bench.network.peer_client import PeerStreams, Place, WrongToken, open_peer
+from auditra.core.model.rig import Peer
+from auditra.workflows.trials.doors import Person
+from auditra.workflows.trials.measure.session import NO
+
+MAX_TOKENS_TRIED = 3
+_TOKENS: dict[str, str] = {}
+"""By host:port, as long as this process lives; never on disk."""
+
+
+class LivePeers:
+    """Raises: InstrumentError for an address that cannot be one."""
+
+    def __init__(self, person: Person, peers: Iterable[Peer]) -> None:
+        self._person = person
+        self._known = {peer.id: Place(peer.name, *address_of(peer)) for peer in peers if isinstance(peer.address, str)}
+
+    def serves(self, peer: str) -> bool:
+        return peer in self._known
+
+    def ask_interface(self, peer: str) -> str:
+        name = self._known[peer].name
+        seen = "Auditra did not detect a new network link."
+        question = f"{seen} Enter the host's interface to the {name}, or no if there is none."
+        answer = self._person.ask(question, "eth1").strip()
+        return "" if answer.lower() in NO else answer
+
+    def connect(self, peer: str, interface: str = "", streams: int = 1) -> PeerStreams:
+        known = self._known[peer]
+        place = Place(known.name, known.host, known.port, interface)
+        question = f"Token on the screen of the {place.name} (auditra peer)"
+        for turn in range(MAX_TOKENS_TRIED):
+            token = _TOKENS.get(str(place)) or self._person.ask(question, "kq3m-7xvt-9ahd")
+            try:
+                opened = open_peer(place, token, streams)
+            except WrongToken:
+                _TOKENS.pop(str(place), None)
+                if turn == MAX_TOKENS_TRIED - 1:
+                    raise
+                question = f"The {place.name} does not accept this token. Token on its screen"
+            else:
+                _TOKENS[str(place)] = token
+                return opened
+        raise AssertionError("the last turn returns or raises")

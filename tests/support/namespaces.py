@@ -1,0 +1,82 @@
+"""A second machine for network trials: `auditra peer` in a network namespace, at the other end of a shaped cable."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+_NETWORK = "198.51.100"
+"""Source: RFC 5737, for documentation; cut into 64 of four addresses, for as many runs at once."""
+
+
+@dataclass(frozen=True)
+class FarPeer:
+    """What its screen says, and by which interface of this machine it is reached."""
+
+    interface: str
+    address: str
+    token: str
+    port: int
+
+    @contextmanager
+    def pulled(self) -> Iterator[None]:
+        """The cable is out until the end of the block."""
+        _run("ip", "link", "set", self.interface, "down")
+        try:
+            yield
+        finally:
+            _run("ip", "link", "set", self.interface, "up")
+
+
+def may_have_namespaces() -> bool:
+    """Whether this machine lets the tests make one."""
+    name = f"try{os.getpid()}"
+    try:
+        made = subprocess.run(["ip", "netns", "add", name], capture_output=True, check=False).returncode == 0
+        shapes = subprocess.run(["tc", "-V"], capture_output=True, check=False).returncode == 0
+    except OSError:
+        return False
+    if made:
+        _run("ip", "netns", "del", name)
+    return made and shapes
+
+
+@contextmanager
+def far_peer(rate_mbps: float) -> Iterator[FarPeer]:
+    """A peer behind a cable of this rate, both ways."""
+    name = f"au{os.getpid()}"
+    here, there = f"{name}h"[-15:], f"{name}p"[-15:]
+    first = 4 * _free_part()
+    inside = ("ip", "netns", "exec", name)
+    _run("ip", "netns", "add", name)
+    try:
+        _run("ip", "link", "add", here, "type", "veth", "peer", "name", there, "netns", name)
+        for prefix, interface, last in (((), here, first + 1), (inside, there, first + 2)):
+            _run(*prefix, "ip", "address", "add", f"{_NETWORK}.{last}/30", "dev", interface)
+            _run(*prefix, "ip", "link", "set", interface, "up")
+            _run(*prefix, "tc", "qdisc", "add", "dev", interface, "root", "tbf", "rate", f"{rate_mbps:g}mbit",
+                 "burst", "32kb", "latency", "50ms")  # fmt: skip
+        command = [*inside, sys.executable, "-u", "-m", "auditra", "peer", "--port", "0"]
+        with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as process:
+            try:
+                assert process.stdout is not None
+                token = process.stdout.readline().removeprefix("Token:").strip()
+                port = int(process.stdout.readline().split(" until")[0].rpartition(" ")[2])
+                yield FarPeer(here, f"{_NETWORK}.{first + 2}", token, port)
+            finally:
+                process.kill()
+    finally:
+        _run("ip", "netns", "del", name)
+
+
+def _free_part() -> int:
+    used = subprocess.run(["ip", "-4", "-o", "address"], check=True, capture_output=True, text=True).stdout
+    return next(part for n in range(64) if f"{_NETWORK}.{4 * (part := (os.getpid() + n) % 64) + 1}/" not in used)
+
+
+def _run(*words: str) -> None:
+    subprocess.run(words, check=True, capture_output=True)
