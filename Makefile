@@ -27,6 +27,7 @@ screenshots: $(VENV)/dev.stamp tmux
 
 bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.storage_engine
+	$(BIN)/python -m benchmarks.network_engine
 	$(BIN)/python -m benchmarks.judging_and_journal
 	$(BIN)/python -m benchmarks.planning
 	$(BIN)/python -m benchmarks.findings

@@ -16,10 +16,13 @@ import time
 import zlib
 from collections.abc import Callable, Iterator
 
+from auditra.bench.network.handshake import CONTROL, NONCE_BYTES, Sealed, heard_hello, heard_welcome, hello, key_of
 from auditra.core.decode.cc_line.capture import Captured, read_capture
 from auditra.core.decode.display.comparison import compare_displays
 from auditra.core.decode.display.edid import decode_edid
 from auditra.core.decode.identity import decode_identity
+from auditra.core.decode.network.stamp import decode_reflected, encode_reflected, encode_sent
+from auditra.core.decode.network.tcp_info import decode_tcp_info
 from auditra.core.decode.power_delivery.conversation import Conversation
 from auditra.core.decode.power_delivery.hearing import hold_conversation
 from auditra.core.decode.power_delivery.log import read_log
@@ -82,6 +85,14 @@ def capture(data: bytes) -> Captured:
     return read_capture([data[:100], data[100:]])
 
 
+def network(data: bytes) -> object:
+    """Every reader of what a network brings, from whoever it is."""
+    key, cut_at = key_of("fuzz"), len(data) // 2
+    read = Sealed(key, b"to peer").unpack(data[:cut_at], data[cut_at:])
+    heard = heard_hello(data, key, None), heard_welcome(data, key, b"n" * NONCE_BYTES)
+    return heard, read, decode_reflected(data), encode_reflected(data, 0, 0.0, 0.0), decode_tcp_info(data)
+
+
 def table(data: bytes) -> object:
     layout = detect_layout(data)
     return read_table([data], layout, range(len(layout.columns)))
@@ -95,6 +106,7 @@ DECODERS: dict[str, tuple[Decode, bytes]] = {
     "power logs": (conversation, _LOG),
     "captures of a CC line": (capture, _CAPTURE),
     "logged tables": (table, _TABLE),
+    "network": (network, hello(key_of("fuzz"), CONTROL, b"n" * NONCE_BYTES) + encode_sent(7, 1.0)),
     "identities": (identity, bytes.fromhex("6e1f0018000000000001010543260a000000000000000000")),
 }
 """Each with something valid to begin from."""

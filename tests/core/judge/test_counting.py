@@ -74,6 +74,21 @@ def test_bytes_that_did_not_pass_the_port_void_a_network_trial() -> None:
     assert why(replace(network, readings=on_the_wire)) == ""
 
 
+@pytest.mark.parametrize(
+    ("busy", "lost", "words"),
+    [(40.0, 1.0, ""), (95.0, 5.0, ""), (97.0, 0.0, "97 % busy"), (40.0, 31.0, "took 31 % of the processors")],
+)
+def test_what_a_busy_or_borrowed_processor_reached_counts_all_the_same(busy: float, lost: float, words: str) -> None:
+    readings = number(Quantity.PROCESSOR, busy), number(Quantity.LOST_PROCESSOR, lost)
+    record = replace(with_setup(), readings=readings)
+    network = replace(record, trial=replace(record.trial, procedure=ProcedureId.NETWORK))
+    found = aside(network, galley())
+    assert words in why(network)
+    assert (found is None) == (words == "")
+    assert found is None or found.what_it_reached_counts
+    assert why(record) == ""
+
+
 def test_a_drive_that_hangs_elsewhere_shows_nothing_of_the_device() -> None:
     assert why(replace(RECORD, path=behind("1f6e:0001")), HUB_IDS) == ""
     assert "was not behind the device" in why(replace(RECORD, path=behind("0bda:5411")), HUB_IDS)

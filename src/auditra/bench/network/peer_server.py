@@ -216,10 +216,8 @@ class PeerServer:
         connection.sendall(b"+")
         buffer = memoryview(filled_buffer())
         deadline = time.monotonic() + _MAX_STREAM_S
-        while not self._ends.is_set() and time.monotonic() < deadline:
-            moved = connection.send(buffer) if kind == DOWN else connection.recv_into(buffer)
-            if moved == 0:
-                break
+        move = connection.send if kind == DOWN else connection.recv_into
+        while (moved := move(buffer)) and time.monotonic() < deadline:
             stream.moved_bytes += moved
 
     def _reflect(self) -> None:
