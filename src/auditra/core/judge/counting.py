@@ -15,7 +15,7 @@ _POWER_FOR_HOST = (ProcedureId.CHARGE, ProcedureId.POWER_IN)
 MIN_SHARE_ON_WIRE = 0.95
 """Of the bytes that a network trial moved, the part that its own interface must have counted."""
 
-MAX_BUSY_PERCENT, MAX_LOST_PERCENT = 95.0, 5.0
+MAX_BUSY_PERCENT, MAX_LOST_PERCENT = 95.0, 2.0
 """More than this at either end may be what limits a rate. Source: measured; with less, shaped links gave all."""
 
 
