@@ -121,7 +121,9 @@ def test_a_whole_trial_has_its_proof_and_its_delays_in_the_journal(
     assert next(iter(values[Quantity.LINK])).values == (1e8,)
     assert len(list(values[Quantity.MOVED])) == len(list(values[Quantity.ON_WIRE])) == 2
     assert next(iter(values[Quantity.LOSS])).values == (0.0,)
-    assert "cubic" in next(iter(values[Quantity.SEND])).note
+    note = next(iter(values[Quantity.SEND])).note
+    assert "cubic" in note
+    assert "eight of ten samples from" in note
     set_aside = aside(record, session.judged.audit.rig)
     assert set_aside is None or set_aside.what_it_reached_counts
 

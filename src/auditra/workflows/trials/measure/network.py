@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import statistics
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 
 from auditra.core.errors import BenchError
 from auditra.core.model.noted import Noted
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.setup import MINUTE_S, NetworkPath
 from auditra.core.model.trial import Outcome
+from auditra.core.quantities.display import bit_rate
 from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import CountedStream, NetworkAccount, NetworkInterface, NetworkPeers, NetworkStream
 from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
@@ -22,6 +23,7 @@ LINK_WITHIN_S = 10.0
 SOAK_CHUNK_BYTES = 16 << 20
 SOAK_SAMPLE_S = 2.0
 ENGINE = "network engine"
+MIN_SAMPLES, DIP_SHARE = 10, 0.5
 _ROUND_TRIPS = "round trips, with nothing else moving"
 
 
@@ -107,10 +109,20 @@ def _measure_direction(
         rates.append(count * 8 / (clock.now_s() - started))
     error = CLOCK_ERROR_SHARE * max(rates)
     account = stream.account() if isinstance(stream, CountedStream) else None
-    note = "; ".join(account.remarks) if account is not None else ""
+    note = "; ".join((*account.remarks, *_steadiness(trace.rates_bps))) if account is not None else ""
     session.take(session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace(), note=note))
     if account is not None:
         _take_account(session, account, verb)
+
+
+def _steadiness(rates_bps: Sequence[float]) -> Iterator[str]:
+    """How far the samples of a rate lie apart, and how often it broke in."""
+    if len(rates_bps) < MIN_SAMPLES:
+        return
+    tenths = statistics.quantiles(rates_bps, n=10)
+    dips = sum(rate < DIP_SHARE * tenths[4] for rate in rates_bps)
+    yield f"eight of ten samples from {bit_rate(tenths[0], 3)} to {bit_rate(tenths[8], 3)}"
+    yield f"{dips} of {len(rates_bps)} under half the middle" if dips else "none under half the middle"
 
 
 def _take_account(session: TrialSession, account: NetworkAccount, verb: str) -> None:
