@@ -158,13 +158,13 @@ def test_a_claim_is_typed_with_completion_tried_and_taken_back(open_terminal: Op
     terminal.press("gi", "Tab", "4.5 W wh", "Tab", "A2 gives 4.5 W")
     terminal.wait_for("typing")
     terminal.press("Enter")
-    screen = terminal.wait_for("Recorded: A1 gives 4.5 W while A2 gives 4.5 W")
-    assert "9 claims" in screen
+    terminal.wait_for("Recorded: A1 gives 4.5 W while A2 gives 4.5 W")
+    terminal.wait_for("9 claims")
     terminal.press("u")
     terminal.wait_for("8 claims")
     terminal.press("n", "C-u", "A2 gives 4.5 W", "Enter", "n", "C-u", "P1 takes 60 W", "Enter")
     terminal.wait_for("Recorded: P1 takes 60 W")
-    assert "10 claims" in terminal.screen()
+    terminal.wait_for("10 claims")
 
 
 def test_a_doubt_is_noted_answered_and_taken_back(open_terminal: Open) -> None:
