@@ -12,6 +12,7 @@ from auditra.documents.claim_sheet import ClaimSheet, read_claim_sheet
 from auditra.documents.for_whom_file import read_users
 from auditra.documents.rig_file import read_rig
 from auditra.documents.toml_lines import MAX_SHEET_BYTES
+from auditra.store.evidence import MAX_BYTES
 from auditra.workflows.input_files import read_plain
 
 USERS_FILE = "for_whom.toml"
@@ -34,14 +35,13 @@ def load_rig(path: Path) -> Rig:
 
 
 def load_evidence(path: str) -> tuple[str, bytes]:
-    """A file that a person names: what it is called, and its bytes.
+    """A file that a person names: what it is called, and its bytes, as many as evidence may have.
 
+    What each sort of file may have is asked by what reads it.
     Raises: InputError.
     """
-    from auditra.workflows.audits.attaching import MAX_FILE_BYTES  # its decoders are loaded once they are wanted
-
     place = Path(path.strip()).expanduser()
-    return place.name, read_plain(place, MAX_FILE_BYTES)
+    return place.name, read_plain(place, MAX_BYTES)
 
 
 def load_users(library: Path) -> tuple[User, ...]:

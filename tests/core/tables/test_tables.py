@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.errors import InputError
-from auditra.core.tables.layout import Layout, TimeForm, detect_layout
+from auditra.core.tables import reader
+from auditra.core.tables.layout import LOOKED_AT_BYTES, Layout, TimeForm, cells_of, detect_layout
 from auditra.core.tables.reader import Table, read_table
 
 TIMES, VOLTS, AMPERES = (0.0, 0.1, 0.2, 0.3), (5.01, 5.02, 4.99, 5.0), (0.5, 0.51, 0.52, 0.5)
@@ -159,3 +160,38 @@ def test_a_long_table_takes_little_more_than_its_columns() -> None:
     tracemalloc.stop()
     assert len(table) == rows
     assert peak < 2.5 * (table.time_s.nbytes + table.columns[1].nbytes) + 40 * (1 << 20)
+
+
+def test_a_long_table_in_one_piece_takes_little_more_room_than_its_columns(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(reader, "_PIECE_CHARACTERS", 1 << 16)
+    rows = 100_000
+    data = b"time (s);bus (V)\n" + b"".join(b"%d.5;%d.25\n" % (n, n % 20) for n in range(rows))
+    layout = detect_layout(data)
+    tracemalloc.start()
+    try:
+        table = read_table([data], layout, (1,))
+        _, peak_bytes = tracemalloc.get_traced_memory()
+    finally:
+        tracemalloc.stop()
+    assert len(table) == rows
+    assert peak_bytes <= 2.5 * (table.time_s.nbytes + table.columns[1].nbytes)
+
+
+def test_no_more_than_the_beginning_of_a_table_decides_its_layout() -> None:
+    head = b"time (s);bus (V)\n" + b"".join(b"%d;5,25\n" % n for n in range(LOOKED_AT_BYTES // 6))
+    assert len(head) > LOOKED_AT_BYTES
+    assert detect_layout(head + b"a line, with; other | marks\n" * 9) == detect_layout(head)
+
+
+@pytest.mark.parametrize(
+    ("line", "cells"),
+    [
+        ('1;"two; three" ;4', ["1", "two; three", "4"]),
+        ('"she said ""so""";2', ['she said "so"', "2"]),
+        ('1;"not closed;2', ["1", "not closed;2"]),
+        ("1;;", ["1", "", ""]),
+        ("", [""]),
+    ],
+)
+def test_quoted_cells_are_one_cell(line: str, cells: list[str]) -> None:
+    assert cells_of(line, ";") == cells

@@ -109,6 +109,11 @@ _UNITS = {
 _KNOWN = {str(quantity): quantity for quantity in Quantity}
 
 
+def known_quantity(words: str) -> Quantity | None:
+    """The quantity of these words; None for what is not in the list."""
+    return _KNOWN.get(words)
+
+
 @dataclass(frozen=True, eq=False)
 class Trace:
     """Many values over time: seconds since the first, and the values in the reading's unit."""
@@ -190,7 +195,7 @@ class Reading:
 
     def __post_init__(self) -> None:
         """Words that name a known quantity are that quantity, however they were read."""
-        if (known := _KNOWN.get(self.quantity)) is not None:
+        if (known := known_quantity(self.quantity)) is not None:
             object.__setattr__(self, "quantity", known)
 
     @property

@@ -6,6 +6,7 @@ anything is read by it.
 
 from __future__ import annotations
 
+import csv
 import json
 import re
 from collections.abc import Iterator, Sequence
@@ -54,8 +55,8 @@ class TimeForm(StrEnum):
 
 @dataclass(frozen=True)
 class Column:
-    """One column. `unit` is as written, empty where none is named; `in_si` is what one of it is in SI, if that "
-    "is known."""
+    """One column. `unit` is as written, empty where none is named; `in_si` is what one of it is in SI, if
+    that is known."""
 
     number: int
     """From 0."""
@@ -91,9 +92,11 @@ def cells_of(line: str, delimiter: str) -> list[str]:
         return line.split()
     if '"' not in line:
         return [cell.strip() for cell in line.split(delimiter)]
-    parts = re.findall(rf'\s*("(?:[^"]|"")*"|[^{re.escape(delimiter)}]*)\s*(?:{re.escape(delimiter)}|$)', line)
-    cells = [part.strip() for part in (parts[:-1] if len(parts) > 1 and parts[-1] == "" else parts)]
-    return [cell[1:-1].replace('""', '"') if cell[:1] == '"' == cell[-1:] and len(cell) > 1 else cell for cell in cells]
+    try:
+        cells = next(csv.reader([line], delimiter=delimiter, skipinitialspace=True), [])
+    except csv.Error:  # a cell that is too long, or a line end within one
+        cells = line.split(delimiter)
+    return [cell.strip() for cell in cells]
 
 
 def encoding_of(head: bytes) -> str:
@@ -108,7 +111,8 @@ def encoding_of(head: bytes) -> str:
 
 
 def detect_layout(head: bytes, name: str = "the table") -> Layout:
-    """From the first bytes of a file. Raises: InputError where no rows of numbers can be made out."""
+    """From the first bytes of a file, however many come. Raises: InputError where it has no rows of numbers."""
+    head = head[:LOOKED_AT_BYTES]
     encoding = encoding_of(head)
     lines = head.decode(encoding, "replace").splitlines()
     if len(head) >= LOOKED_AT_BYTES:

@@ -22,7 +22,7 @@ Values = npt.NDArray[np.float64]
 
 MAX_ROWS = 20_000_000
 _MAX_BAD_ROWS_TOLD = 20
-_PIECE_CHARACTERS = 1 << 21
+_PIECE_CHARACTERS = 1 << 20
 """Enough for NumPy to be fast, and little beside the columns of a long table."""
 _FEW_LINES = 256
 _CLOCK_PARTS = (1.0, 60.0, 3600.0)
@@ -60,7 +60,8 @@ class _Reading:
     layout: Layout
     wanted: tuple[int, ...]
     times: list[Values] = field(default_factory=list)
-    blocks: list[npt.NDArray[np.float64]] = field(default_factory=list)
+    columns: list[list[Values]] = field(default_factory=list)
+    """Of each wanted column its pieces, which are joined one column after the other: that takes the least room."""
     bad: list[BadRow] = field(default_factory=list)
     left_out: int = 0
     rows: int = 0
@@ -72,7 +73,7 @@ class _Reading:
 
 def read_table(pieces: Iterable[bytes], layout: Layout, wanted: Sequence[int]) -> Table:
     """The wanted columns, by number. Never raises for what is in the text."""
-    reading = _Reading(layout, tuple(wanted))
+    reading = _Reading(layout, tuple(wanted), columns=[[] for _ in wanted])
     for text in _lines_of(pieces, layout.encoding):
         _take(reading, text)
         if reading.rows >= MAX_ROWS:
@@ -81,11 +82,11 @@ def read_table(pieces: Iterable[bytes], layout: Layout, wanted: Sequence[int]) -
 
 
 def _lines_of(pieces: Iterable[bytes], encoding: str) -> Iterator[str]:
-    """Whole lines, in pieces of a good size."""
+    """Whole lines, in pieces of a good size, however large those are that come."""
     decoder = codecs.getincrementaldecoder(encoding)("replace")
     gathered: list[str] = []
     size = 0
-    for piece in pieces:
+    for piece in _small(pieces):
         gathered.append(decoder.decode(piece))
         size += len(gathered[-1])
         if size >= _PIECE_CHARACTERS:
@@ -96,6 +97,12 @@ def _lines_of(pieces: Iterable[bytes], encoding: str) -> Iterator[str]:
     text = "".join(gathered) + decoder.decode(b"", True)
     if text:
         yield text
+
+
+def _small(pieces: Iterable[bytes]) -> Iterator[bytes]:
+    for piece in pieces:
+        for at in range(0, len(piece), _PIECE_CHARACTERS):
+            yield piece[at : at + _PIECE_CHARACTERS]
 
 
 def _take(reading: _Reading, text: str) -> None:
@@ -119,7 +126,8 @@ def _rows(reading: _Reading, lines: list[str], first_line: int) -> None:
         return
     times, values = block if block is not None else _row_by_row(reading, lines, first_line)
     reading.times.append(times)
-    reading.blocks.append(values)
+    for pieces, column in zip(reading.columns, values.T, strict=True):
+        pieces.append(column.copy())
     reading.rows += len(times)
 
 
@@ -213,13 +221,21 @@ def _seconds(reading: _Reading, cell: str) -> float:
 
 
 def _table(reading: _Reading) -> Table:
-    times = np.concatenate(reading.times) if reading.times else np.zeros(0)
-    reading.times.clear()
+    times = _joined(reading.times)
     columns: dict[int, Values] = {}
-    for n, number in enumerate(reading.wanted):
+    for number, pieces in zip(reading.wanted, reading.columns, strict=True):
         column = reading.layout.columns[number]
-        values = np.concatenate([block[:, n] for block in reading.blocks]) if reading.blocks else np.zeros(0)
-        columns[number] = values if column.in_si in (None, 1.0) else values * column.in_si
+        values = _joined(pieces)
+        if column.in_si is not None:
+            values *= column.in_si
+        columns[number] = values
     back = int((np.diff(times) < 0).sum())
     first = float(times[0]) if len(times) else 0.0
-    return Table(times - first, columns, tuple(reading.bad), reading.left_out, reading.rows >= MAX_ROWS, back)
+    times -= first
+    return Table(times, columns, tuple(reading.bad), reading.left_out, reading.rows >= MAX_ROWS, back)
+
+
+def _joined(pieces: list[Values]) -> Values:
+    whole = np.concatenate(pieces) if pieces else np.zeros(0)
+    pieces.clear()
+    return whole

@@ -31,16 +31,22 @@ _PLAIN_BITS = 8
 
 def facts_of_attachment(audit: Audit, trial: str, name: str, data: bytes, journal: Journal) -> tuple[Fact, ...]:
     """The evidence, and the readings that it gives. Raises: InputError for a trial that is not there, StoreError."""
-    record = next((each for each in audit.trials if each.trial.id == trial), None)
-    if record is None:
-        known = ", ".join(each.trial.id for each in audit.trials[-12:]) or "none yet"
-        raise InputError(f'trial "{sanitize(trial, 20)}"', why="it is not in this audit", do=f"Its trials are: {known}")
+    record = record_of(audit, trial)
     if len(data) > MAX_FILE_BYTES:
         raise InputError(sanitize(name, 80), why=f"it is longer than {MAX_FILE_BYTES} bytes", do="Keep a part of it")
     kind, readings = _read(data, record)
     sha256 = journal.keep(data)
     kept = EvidenceKept(sha256, sanitize(name, 80), len(data), media_type=kind, about=f"trial {trial}")
     return (kept, *(ReadingTaken(_with_evidence(reading, sha256)) for reading in readings))
+
+
+def record_of(audit: Audit, trial: str) -> TrialRecord:
+    """The trial that a file is named for. Raises: InputError with those that there are."""
+    record = next((each for each in audit.trials if each.trial.id == trial), None)
+    if record is None:
+        known = ", ".join(each.trial.id for each in audit.trials[-12:]) or "none yet"
+        raise InputError(f'trial "{sanitize(trial, 20)}"', why="it is not in this audit", do=f"Its trials are: {known}")
+    return record
 
 
 def _with_evidence(reading: Reading, sha256: str) -> Reading:

@@ -8,7 +8,6 @@ stretch.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -16,11 +15,13 @@ import numpy.typing as npt
 from auditra.core.errors import InputError
 from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.journal.facts import EvidenceKept, Fact, ReadingTaken
-from auditra.core.model.reading import Number, Quantity, Reading, Trace
+from auditra.core.model.reading import Number, Quantity, Reading, Trace, known_quantity
 from auditra.core.model.table_use import LEFT_OUT, ColumnUse, TableUse
 from auditra.core.sanitize import sanitize
+from auditra.core.tables.extremes import extremes
 from auditra.core.tables.layout import LOOKED_AT_BYTES, Column, Layout, cells_of, detect_layout
 from auditra.core.tables.reader import Table, read_table
+from auditra.workflows.audits.attaching import record_of
 from auditra.workflows.audits.typed_readings import standing_of
 from auditra.workflows.trials.doors import Journal
 
@@ -39,7 +40,7 @@ _HIGHEST, _LAST = (Quantity.CASE_TEMPERATURE, Quantity.AMBIENT_TEMPERATURE), (Qu
 def layout_of(data: bytes) -> Layout | None:
     """How a table is written, where the bytes are one that may be logged values; None for what is none."""
     try:
-        layout = detect_layout(data[:LOOKED_AT_BYTES])
+        layout = detect_layout(data)
     except InputError:
         return None
     return layout if len(layout.columns) > 1 or layout.time is None else None
@@ -80,10 +81,8 @@ def facts_of_table(
     audit: Audit, trial: str, name: str, data: bytes, use: TableUse, journal: Journal
 ) -> tuple[Fact, ...]:
     """The file as evidence, and a reading for each column that is wanted. Raises: InputError, StoreError."""
-    record = next((each for each in audit.trials if each.trial.id == trial), None)
-    if record is None:
-        raise InputError(f'trial "{sanitize(trial, 20)}"', why="it is not in this audit", do="Name one of its trials")
-    layout = detect_layout(data[:LOOKED_AT_BYTES], name)
+    record = record_of(audit, trial)
+    layout = detect_layout(data, name)
     numbers = _numbers_of(layout, use)
     table = read_table([data], layout, sorted(numbers))
     if not len(table):
@@ -104,7 +103,7 @@ def _numbers_of(layout: Layout, use: TableUse) -> dict[int, str]:
         if column is None:
             names = ", ".join(known)
             raise InputError(f'column "{sanitize(each.column, 40)}"', why="the table has none of this name", do=names)
-        quantity = next((one for one in Quantity if one.value == each.quantity), None)
+        quantity = known_quantity(each.quantity)
         if quantity is not None and column.dimension and column.dimension not in ("", quantity.unit):
             why = f"it is in {column.unit}, and {quantity.value} is in {quantity.unit}"
             raise InputError(f'column "{sanitize(each.column, 40)}"', why=why, do="Choose another quantity")
@@ -132,7 +131,7 @@ def _readings(
     _with_power(columns, steps)
     rows = f"{len(table)} rows" if not table.left_out else f"{len(table)} rows, {table.left_out} left out"
     for words, values in columns.items():
-        quantity = next((one for one in Quantity if one.value == words), words)
+        quantity = known_quantity(words) or words
         known = values[np.isfinite(values)]
         if not len(known):
             continue
@@ -178,22 +177,10 @@ def _step(values: Values) -> float:
 
 
 def _trace(time_s: Values, values: Values) -> Trace:
-    times, thin = thinned(time_s, values, MAX_POINTS)
-    return Trace(tuple(times.tolist()), tuple(thin.tolist()))
-
-
-def thinned(time_s: Values, values: Values, most: int) -> tuple[Values, Values]:
-    """No more points than so many: the lowest and the highest of each stretch, so that no dip is lost."""
-    known = np.flatnonzero(np.isfinite(values) & np.isfinite(time_s))
-    if len(known) <= most:
-        return time_s[known], values[known]
-    bounds = np.linspace(0, len(known), most // 2 + 1).astype(np.int64)
-    kept: list[int] = []
-    for first, last in pairwise(bounds.tolist()):
-        stretch = values[known[first:last]]
-        kept += sorted({int(first + stretch.argmin()), int(first + stretch.argmax())})
-    chosen = known[kept]
-    return time_s[chosen], values[chosen]
+    known = np.isfinite(values) & np.isfinite(time_s)
+    time_s, values = time_s[known], values[known]
+    chosen = extremes(values, MAX_POINTS)
+    return Trace(tuple(time_s[chosen].tolist()), tuple(values[chosen].tolist()))
 
 
 def table_in_words(layout: Layout) -> Sequence[str]:

@@ -21,7 +21,18 @@ from auditra.core.judge.slips import question_range, question_value
 from auditra.core.judge.unit_guard import question_key
 from auditra.core.links.display import parse_mode
 from auditra.core.model.noted import NOT_NOTED, Noted
-from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, Trace, Value, Words, YesNo
+from auditra.core.model.reading import (
+    Count,
+    Grade,
+    Number,
+    Quantity,
+    Reading,
+    Trace,
+    Value,
+    Words,
+    YesNo,
+    known_quantity,
+)
 from auditra.core.model.rig import Rig
 from auditra.core.model.trial import Outcome, Trial
 from auditra.core.quantities.parsing import parse_typed
@@ -76,7 +87,7 @@ class TypedReading:
 
 def example_of(quantity: str) -> str:
     """How a value of a quantity is typed."""
-    known = _known(quantity)
+    known = known_quantity(quantity)
     if known is None:
         return "yes, or 7 of 10, or a value with its unit"
     if known is Quantity.MODE or known is Quantity.MODE_SENT:
@@ -137,15 +148,11 @@ def doubt_about(audit: Audit, trial: Trial, reading: Reading) -> str:
     return ""
 
 
-def _known(quantity: str) -> Quantity | None:
-    return next((each for each in Quantity if each.value == quantity), None)
-
-
 def _quantity(text: str) -> Quantity | str:
     words = " ".join(text.split())
     if not words or len(words) > 60 or sanitize(words, 61) != words:
         raise InputError("quantity", why="expected 1 to 60 plain characters", do="Write what the value is of")
-    return _known(words) or words
+    return known_quantity(words) or words
 
 
 def _value(quantity: Quantity | str, text: str) -> tuple[Value, float, str]:

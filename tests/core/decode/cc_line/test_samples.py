@@ -44,6 +44,8 @@ def test_rows_that_are_none_are_named_and_left_out() -> None:
 def test_a_log_of_messages_is_no_table_of_volts() -> None:
     assert not is_capture(b"0.002 SOP 61 41 2c 91 01 00\n0.004 SOP 82 10 c2 09 27 40\n0.005 SOP a3 03\n")
     assert not is_capture(b"nothing in here is a table\n")
+    slow = b"time (s);bus (V)\n" + b"".join(b"%d;%d.2\n" % (n, n % 2 * 4) for n in range(3000))
+    assert not is_capture(slow)
 
 
 @given(st.lists(st.floats(allow_nan=True, allow_infinity=True), max_size=60))

@@ -112,8 +112,8 @@ def _with_lost_edges(spans: Times, halves: npt.NDArray[np.int8], bit_s: Times, s
 
 
 def _late_by_half(place: Indices, halves: npt.NDArray[np.int8], starts: Indices) -> Indices:
-    """1 for bursts whose first edge is in the middle of a bit: an interval of one bit begins at the beginning of "
-    "one."""
+    """1 for bursts whose first edge is in the middle of a bit: an interval of one bit begins at the beginning of
+    one."""
     whole = np.concatenate((halves == 2, [False]))
     first_is_odd = place[starts] % 2
     odd = np.add.reduceat(whole & (place % 2 == 1), starts, dtype=np.int64)

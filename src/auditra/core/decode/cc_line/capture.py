@@ -6,6 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from itertools import chain
 
+import numpy as np
+
+from auditra.core.decode.cc_line.biphase import FASTEST_BPS
 from auditra.core.decode.cc_line.conversation import CcLine, as_log, spoken_line
 from auditra.core.decode.cc_line.edges import Capture
 from auditra.core.decode.cc_line.samples import columns_of_volts, read_samples
@@ -17,6 +20,7 @@ from auditra.core.decode.power_delivery.messages import Start
 from auditra.core.decode.problem import Problem
 from auditra.core.errors import InputError
 from auditra.core.tables.layout import LOOKED_AT_BYTES, Layout, detect_layout
+from auditra.core.tables.reader import read_table
 
 MAX_CAPTURE_BYTES = 1 << 30
 _LOOK_BYTES = 4096
@@ -74,7 +78,15 @@ def _layout_of(head: bytes) -> Layout | None:
         layout = detect_layout(head)
     except InputError:
         return None
-    return layout if layout.time is not None and columns_of_volts(layout) else None
+    return layout if columns_of_volts(layout) and _is_fast_enough(head, layout) else None
+
+
+def _is_fast_enough(head: bytes, layout: Layout) -> bool:
+    """Half a bit is the shortest level: a log of volts at a slower pace holds no message, whatever its values."""
+    if layout.time is None:
+        return False
+    times = read_table([head[:LOOKED_AT_BYTES]], layout, ()).time_s
+    return len(times) > 1 and float(np.median(np.diff(times))) <= 1 / (2 * FASTEST_BPS)
 
 
 def read_capture(pieces: Iterable[bytes], wire: str = "") -> Captured:

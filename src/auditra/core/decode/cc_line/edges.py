@@ -14,8 +14,8 @@ Times = npt.NDArray[np.float64]
 
 @dataclass(frozen=True, eq=False)
 class Line:
-    """One wire. `edges_s` are the moments at which it changed, in seconds from the beginning of the capture, "
-    "ascending."""
+    """One wire. `edges_s` are the moments at which it changed, in seconds from the beginning of the capture,
+    ascending."""
 
     name: str
     edges_s: Times

@@ -36,8 +36,8 @@ _ORDERED_SETS: Mapping[Start, tuple[int, int, int, int]] = MappingProxyType({
 _STARTS = tuple(_ORDERED_SETS)
 _SET_BITS, _SYMBOL_BITS, _ENOUGH = 20, 5, 3
 _LOOK_BITS = 160
-"""How far into a burst its ordered set may begin: behind the 64 bits of a preamble, and what noise may put "
-"before it."""
+"""How far into a burst its ordered set may begin: behind the 64 bits of a preamble, and what noise may put
+before it."""
 _LEAST_PREAMBLE_BITS = 6
 """Fewer alternating bits before an ordered set are none: the capture may begin in the middle of a preamble."""
 _LEAST_BURST_BITS = 24

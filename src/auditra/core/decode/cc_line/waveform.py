@@ -146,8 +146,8 @@ def _body(reading: _Reading, text: bytes) -> None:
 
 
 def _matrix(reading: _Reading, text: bytes, at: int) -> int:
-    """How many bytes were read as rows of one length: ``#``, digits, a line end, a level, the identifier, a line "
-    "end."""
+    """How many bytes were read as rows of one length: ``#``, digits, a line end, a level, the identifier, a line
+    end."""
     if len(reading.wires) != 1 or text[at : at + 1] != b"#":
         return 0
     length = text.find(b"#", at + 1) - at
