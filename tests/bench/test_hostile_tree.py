@@ -190,6 +190,14 @@ def test_a_network_link_behind_a_narrower_usb_link_is_said(tmp_path: Path) -> No
     assert "2.5 Gb/s, on 1-1, limited by the 480 Mb/s USB link of 1-1" in everything(tmp_path)
 
 
+def test_a_wireless_link_is_told_as_one(tmp_path: Path) -> None:
+    card(tmp_path, "wlan0", operstate="up", speed=866)
+    add_link(tmp_path, "devices/pci0/net/wlan0/phy80211", "devices/pci0/ieee80211/phy0")
+    card(tmp_path, "lan0", operstate="up", speed=1000)
+    assert [each.wireless for each in snapshot(tmp_path).network] == [False, True]
+    assert "866 Mb/s, wireless" in everything(tmp_path)
+
+
 def test_a_damaged_description_is_told_as_damaged(tmp_path: Path) -> None:
     from tests.core.decode.test_edid import WHOLE
 

@@ -147,7 +147,9 @@ def test_a_link_that_never_came_up_is_asked_about(
 ) -> None:
     monkeypatch.setattr(network, "LINK_WITHIN_S", 0.01)
     sys_root, session = host(tmp_path / "sys"), network_session(far)
-    assert run(session, Reviewer(answers=["no"]), sys_root, tmp_path / "mounts") is Outcome.DID_NOT_APPEAR
+    with pytest.raises(BenchError, match="no answer whether it has a link"):  # silence accuses nobody
+        run(session, Reviewer(), sys_root, tmp_path / "mounts")
+    assert run(session, Reviewer(answers=["", "no"]), sys_root, tmp_path / "mounts") is Outcome.DID_NOT_APPEAR
     with pytest.raises(BenchError, match="eth9 has no link"):
         run(session, Reviewer(answers=["eth9"]), sys_root, tmp_path / "mounts")
     bring_up(sys_root, far.interface)  # it was up before the trial began

@@ -70,6 +70,8 @@ def test_bytes_that_did_not_pass_the_port_void_a_network_trial() -> None:
     assert "wireless was on" in why(network)
     moved = number(Quantity.MOVED, 1e9), number(Quantity.ON_WIRE, 1e6)
     assert "passed the port's own interface" in why(replace(network, readings=moved))
+    assert "only 0 of" in why(replace(network, readings=(*moved[:1], number(Quantity.ON_WIRE, 0.0))))
+    assert "not known what passed" in why(replace(network, readings=moved[:1]))
     on_the_wire = number(Quantity.MOVED, 1e9), number(Quantity.ON_WIRE, 1.05e9)
     assert why(replace(network, readings=on_the_wire)) == ""
 

@@ -87,6 +87,7 @@ def _interface(files: Attributes, name: str, place: str) -> NetworkInterface:
         carrier=carrier, carrier_changes=files.integer(place, "carrier_changes"),
         driver=files.points_to(f"{place}/device", "driver") if device else None,
         usb=usb_above(os.path.dirname(place)) or _usb_of_function(device), virtual=device is None, counters=counters,
+        wireless=files.points_to(place, "phy80211") is not None,
     )  # fmt: skip
 
 

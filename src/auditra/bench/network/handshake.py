@@ -1,7 +1,7 @@
-"""Who may use a peer: whoever knows the token on its screen, and nobody gets a byte before that is shown.
+"""Who may use a peer: only a client that proves it knows the token on the peer's screen. Until then it is sent nothing.
 
-The client speaks first. Every message is proved with HMAC-SHA-256 (RFC 2104) by a key from the token, in a control
-session by one that both sides made for it alone, with a count, so that nothing can be said again or in between.
+The client speaks first. Every message carries an HMAC-SHA-256 (RFC 2104), keyed by the token, and within a control
+session by a key made for that session. Messages are counted, so none can be replayed or inserted.
 """
 
 from __future__ import annotations

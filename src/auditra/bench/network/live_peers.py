@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from contextlib import suppress
 
 from auditra.bench.address import address_of
 from auditra.bench.network.peer_client import PeerStreams, Place, WrongToken, open_peer
+from auditra.core.errors import BenchError
 from auditra.core.model.rig import Peer
 from auditra.workflows.trials.doors import Person
-from auditra.workflows.trials.measure.session import NO
+from auditra.workflows.trials.measure.session import MAX_TRIES, NO
 
 MAX_TOKENS_TRIED = 3
 _TOKENS: dict[str, str] = {}
@@ -29,23 +31,25 @@ class LivePeers:
         name = self._known[peer].name
         seen = "Auditra did not detect a new network link."
         question = f"{seen} Enter the host's interface to the {name}, or no if there is none."
-        answer = self._person.ask(question, "eth1").strip()
-        return "" if answer.lower() in NO else answer
+        for _ in range(MAX_TRIES):
+            answer = self._person.ask(question, "eth1").strip()
+            if answer:
+                return "" if answer.lower() in NO else answer
+        raise BenchError(name, why="no answer whether it has a link", do="Start the trial again")
 
     def connect(self, peer: str, interface: str = "", streams: int = 1) -> PeerStreams:
         known = self._known[peer]
         place = Place(known.name, known.host, known.port, interface)
         question = f"Token on the screen of the {place.name} (auditra peer)"
-        for turn in range(MAX_TOKENS_TRIED):
-            token = _TOKENS.get(str(place)) or self._person.ask(question, "kq3m-7xvt-9ahd")
-            try:
-                opened = open_peer(place, token, streams)
-            except WrongToken:
-                _TOKENS.pop(str(place), None)
-                if turn == MAX_TOKENS_TRIED - 1:
-                    raise
-                question = f"The {place.name} does not accept this token. Token on its screen"
-            else:
-                _TOKENS[str(place)] = token
-                return opened
-        raise AssertionError("the last turn returns or raises")
+        for _ in range(MAX_TOKENS_TRIED - 1):
+            with suppress(WrongToken):
+                return self._opened(place, question, streams)
+            question = f"The {place.name} does not accept this token. Token on its screen"
+        return self._opened(place, question, streams)
+
+    def _opened(self, place: Place, question: str, streams: int) -> PeerStreams:
+        """Raises: WrongToken, which is forgotten; BenchError."""
+        token = _TOKENS.pop(str(place), None) or self._person.ask(question, "kq3m-7xvt-9ahd")
+        opened = open_peer(place, token, streams)
+        _TOKENS[str(place)] = token
+        return opened

@@ -8,7 +8,7 @@ import threading
 import time
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from typing import Any
 
 from auditra.bench.network.connections import (
@@ -33,10 +33,10 @@ from auditra.bench.network.handshake import (
     hello,
     key_of,
 )
-from auditra.bench.network.interface import counted, interface_of, link_state
+from auditra.bench.network.interface import interface_named, interface_of
+from auditra.bench.network.link_end import LinkEnd
 from auditra.bench.network.processor import Ticks, load_between, ticks
 from auditra.core.errors import BenchError
-from auditra.core.quantities.display import bit_rate
 from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import NetworkAccount
 
@@ -156,12 +156,10 @@ class PeerStreams:
     _way: _Way | None = field(init=False, default=None)
 
     def __post_init__(self) -> None:
-        if not 1 <= self.count <= MAX_STREAMS:
-            raise BenchError(self.place.name, why=f"{self.count} streams are not 1 to {MAX_STREAMS}", do="Note fewer")
         self._said, self._heard = Sealed(self.session, b"to peer"), Sealed(self.session, b"from peer")
         own = self.control.getsockname()[0]
         self.interface = self.place.interface or interface_of(own)
-        self._about = self._ask("about")
+        self._far_end = LinkEnd.told(self._ask("about").get("interface"))
         self._asked_s = time.monotonic()
 
     def send(self, count: int) -> int:
@@ -184,7 +182,7 @@ class PeerStreams:
         for stream in way.streams:
             cut(stream.connection)
         wire, before = self._wire_bytes(way.kind), way.wire_before
-        on_wire = None if wire is None or before is None else wire - before
+        on_wire = None if wire is None or before is None or wire < before else wire - before  # it may have come anew
         loads = [load for load in (own, peer) if load is not None]
         return NetworkAccount(
             interface=self.interface, moved_bytes=moved, wire_bytes=on_wire, remarks=sentences,
@@ -270,40 +268,34 @@ class PeerStreams:
             raise BenchError(self.place.name, where=str(self.place), why=why, do=_AGAIN) from error
 
     def _wire_bytes(self, kind: bytes) -> int | None:
-        passed = counted(self.interface) if self.interface else None
-        if passed is None:
-            return None
-        return passed.sent_bytes if kind == UP else passed.received_bytes
+        interface = interface_named(self.interface)
+        return None if interface is None else interface.counters.get("tx_bytes" if kind == UP else "rx_bytes")
 
     def _in_words(self, way: _Way, answer: dict[str, Any], span_s: float) -> Iterator[str]:
         """How it was moved, for whoever doubts the rate."""
         streams, control = len(way.streams), congestion_control_of(way.streams[0].connection)
         yield f"{streams} {'stream' if streams == 1 else 'streams'}{f', {control}' if control else ''}"
-        told = [info_of(stream.connection).__dict__ for stream in way.streams] if way.kind == UP else _infos(answer)
+        told = [asdict(info_of(stream.connection)) for stream in way.streams] if way.kind == UP else _infos(answer)
         again = [each for info in told if (each := _number(info, "retransmitted_segments")) is not None]
         if again:
             yield f"{sum(again):g} segments sent again"
         trips = [each for info in told if (each := _number(info, "rtt_s")) is not None]
         if trips:
             yield f"round trip under load {1e3 * max(trips):.3g} ms"
-        yield from self._links_in_words()
+        paths = [each for info in told if (each := _number(info, "path_mtu_bytes")) is not None]
+        if paths:
+            yield f"packets of up to {min(paths):g} B"
+        yield f"this end {LinkEnd.of(interface_named(self.interface)).words}"
+        yield f"the peer's end {self._far_end.words}"
         used = max(stream.processor_s() for stream in way.streams) / span_s if span_s > 0 else 0.0
         if used > _WHOLE_PROCESSOR:
             yield "a stream took a whole processor of this machine, which may be the limit"
 
-    def _links_in_words(self) -> Iterator[str]:
-        here, there = link_state(self.interface), self._about.get("interface")
-        yield f"this end {_end_in_words(here.rate_bps, here.is_full_duplex)}"
-        if isinstance(there, dict):
-            yield f"the peer's end {_end_in_words(_number(there, 'rate_bps'), there.get('is_full_duplex'))}"
-            if there.get("is_wireless") is True:
-                yield "the peer is on wireless"
-        if here.is_wireless:
-            yield f"{sanitize(self.interface, 20)} is wireless"
-
 
 def open_peer(place: Place, token: str, streams: int = 1) -> PeerStreams:
-    """Raises: WrongToken; BenchError when nothing answers there."""
+    """Raises: WrongToken; BenchError when nothing answers there, or for more streams than 16."""
+    if not 1 <= streams <= MAX_STREAMS:
+        raise BenchError(place.name, why=f"{streams} streams are not 1 to {MAX_STREAMS}", do="Note fewer")
     key, nonce = key_of(token), secrets.token_bytes(NONCE_BYTES)
     try:
         control = place.dial()
@@ -321,11 +313,6 @@ def open_peer(place: Place, token: str, streams: int = 1) -> PeerStreams:
         do = "Read the token off the peer's screen again; after several wrong ones it refuses for a minute"
         raise WrongToken(place.name, where=str(place), why="it does not accept this token", do=do)
     return PeerStreams(place, control, session, streams)
-
-
-def _end_in_words(rate_bps: float | None, is_full_duplex: object) -> str:
-    duplex = " full duplex" if is_full_duplex is True else " half duplex" if is_full_duplex is False else ""
-    return f"{'rate not reported' if rate_bps is None else bit_rate(rate_bps)}{duplex}"
 
 
 def _infos(answer: dict[str, Any]) -> Sequence[dict[str, Any]]:

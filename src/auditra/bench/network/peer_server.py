@@ -1,13 +1,11 @@
 """``auditra peer``: serves network trials to whoever knows the token on its screen.
 
-Nobody else gets a byte. Connections that have not proved themselves are few at a time and must do so at once; an
-address that guesses is refused for a while. Memory to memory: nothing that is received is kept, nothing that is sent
-comes from a file.
+Other clients are sent nothing. Few connections may be unproved at a time, and each for two seconds; an address that
+guesses wrong five times is refused for a minute. Data goes from memory to memory and is never stored.
 """
 
 from __future__ import annotations
 
-import ipaddress
 import secrets
 import select
 import socket
@@ -40,7 +38,8 @@ from auditra.bench.network.handshake import (
     session_key,
     welcome,
 )
-from auditra.bench.network.interface import interface_of, link_state
+from auditra.bench.network.interface import interface_named, interface_of
+from auditra.bench.network.link_end import LinkEnd
 from auditra.bench.network.processor import ticks
 from auditra.core.decode.network.stamp import MAX_PACKET_BYTES, encode_reflected
 
@@ -177,7 +176,7 @@ class PeerServer:
         own = secrets.token_bytes(NONCE_BYTES)
         session = _Session(address, session_key(self._key, nonce, own), connection)
         self._session = session
-        self._say(f"{sane_address(address)} has begun")
+        self._say(f"{address} has begun")
         try:
             connection.sendall(welcome(self._key, nonce, own))
             heard, said = Sealed(session.key, b"to peer"), Sealed(session.key, b"from peer")
@@ -191,13 +190,13 @@ class PeerServer:
                 self._session = None
             for stream in session.streams:
                 cut(stream.connection)
-            self._say(f"{sane_address(address)} has ended")
+            self._say(f"{address} has ended")
 
     def _answer(self, message: dict[str, Any], connection: socket.socket) -> dict[str, Any]:
         session = self._session
         if message.get("do") == "about":
-            name = interface_of(connection.getsockname()[0])
-            return {"version": __version__, "interface": link_state(name).as_message()}
+            found = interface_named(interface_of(connection.getsockname()[0]))
+            return {"version": __version__, "interface": asdict(LinkEnd.of(found))}
         if message.get("do") == "count" and session is not None:
             processor = ticks()
             return {
@@ -221,7 +220,7 @@ class PeerServer:
             stream.moved_bytes += moved
 
     def _reflect(self) -> None:
-        """For the address of the session alone, so that nobody can have anybody else answered."""
+        """Answers the session's own address only, so that forged packets cannot direct answers at somebody else."""
         number = 0
         while not self._ends.is_set():
             try:
@@ -245,11 +244,3 @@ def _ttl_in(ancillary: list[tuple[int, int, bytes]]) -> int:
         if (level, kind) == (socket.IPPROTO_IP, _IP_TTL) and len(data) >= 1:
             return data[0]
     return 255
-
-
-def sane_address(address: str) -> str:
-    """An address as text, whatever was told."""
-    try:
-        return str(ipaddress.ip_address(address))
-    except ValueError:
-        return "an unknown address"

@@ -227,7 +227,7 @@ def _interface(each: NetworkInterface, snapshot: Snapshot) -> str:
     duplex = f" {each.duplex} duplex" if each.speed_mbps is not None and each.duplex else ""
     where = f", on {each.usb}{_narrower(each, snapshot)}" if each.usb else ""
     flaps = f", link changed {each.carrier_changes} times" if (each.carrier_changes or 0) > 2 else ""
-    kind = "virtual" if each.virtual and each.speed_mbps is None else link
+    kind = "virtual" if each.virtual and each.speed_mbps is None else f"{link}{', wireless' if each.wireless else ''}"
     return f"{each.name}  {kind}{duplex}{where}{flaps}"
 
 

@@ -274,6 +274,7 @@ class NetworkInterface:
     usb: str | None = None
     """The USB device that it is, by name."""
     virtual: bool = False
+    wireless: bool = False
     counters: Mapping[str, int] = field(default_factory=dict)
 
 

@@ -56,6 +56,8 @@ def _wrong_route(record: TrialRecord) -> str:
     if isinstance(network, NetworkPath) and network.wireless is True and not moved:
         return "wireless was on: what was moved may not have passed the port"
     sent, counted = (sum(sum(each.values) for each in moved.of(name)) for name in (Quantity.MOVED, Quantity.ON_WIRE))
+    if sent and not any(moved.of(Quantity.ON_WIRE)):
+        return "it is not known what passed the port's own interface"
     if sent and counted < MIN_SHARE_ON_WIRE * sent:
         return f"only {counted:.0f} of {sent:.0f} B passed the port's own interface"
     return ""
@@ -89,7 +91,7 @@ def _lowered(record: TrialRecord, rig: Rig) -> str:
 
 
 def _busy_processor(record: TrialRecord) -> str:
-    """Why an end of a network trial, not the port, may have been the limit; empty where nothing says so."""
+    """Why one of the two computers, not the port, may have limited a network trial; empty if neither did."""
     if record.trial.procedure != ProcedureId.NETWORK:
         return ""
     busy, lost = (

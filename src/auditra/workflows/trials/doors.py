@@ -186,8 +186,8 @@ class NetworkStream(Protocol):
 class NetworkAccount:
     """What was counted of one direction: payload that arrived, and bytes on the wire of the port's own interface.
 
-    `busy_percent` is of the processors of the busier end, `lost_percent` what other machines took of them. None is what
-    nobody counts. `remarks` say how it was moved.
+    `busy_percent` is of the processors of the busier end, `lost_percent` what other machines took of them. None means
+    that it is not known. `remarks` describe the transfer.
     """
 
     interface: str

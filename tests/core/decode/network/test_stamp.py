@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import struct
-
 from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.decode.network.stamp import decode_reflected, encode_reflected, encode_sent
-from auditra.core.decode.network.tcp_info import SIZE, decode_tcp_info
 
 MOMENTS_S = st.floats(0, 2e9, allow_nan=False)
 
@@ -46,13 +43,3 @@ def test_what_is_reflected_comes_back_as_it_left(
 def test_any_bytes_give_a_packet_or_none(data: bytes) -> None:
     assert (decode_reflected(data) is None) == (len(data) < 44)
     assert (encode_reflected(data, 0, 0.0, 0.0) is None) == (len(data) < 44)
-    decode_tcp_info(data)
-
-
-def test_an_older_kernel_says_less_of_a_connection() -> None:
-    data = bytearray(SIZE)
-    struct.pack_into("=I", data, 68, 2_500)
-    struct.pack_into("=Q", data, 120, 1 << 40)
-    whole, older = decode_tcp_info(bytes(data)), decode_tcp_info(bytes(data[:104]))
-    assert (whole.rtt_s, whole.acknowledged_bytes) == (0.0025, 1 << 40)
-    assert (older.rtt_s, older.acknowledged_bytes, older.retransmitted_segments) == (0.0025, None, 0)

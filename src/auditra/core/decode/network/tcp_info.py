@@ -8,8 +8,7 @@ from __future__ import annotations
 import struct
 from dataclasses import dataclass
 
-_RTT_AT, _TOTAL_RETRANS_AT, _BYTES_ACKED_AT, _MIN_RTT_AT = 68, 100, 120, 148
-_BYTES_RETRANS_AT, _SND_MSS_AT, _SND_CWND_AT, _PMTU_AT = 208, 16, 80, 60
+_PMTU_AT, _RTT_AT, _TOTAL_RETRANS_AT, _BYTES_ACKED_AT = 60, 68, 100, 120
 _US = 1e-6
 SIZE = 280
 """Enough for every kernel so far."""
@@ -20,27 +19,18 @@ class TcpInfo:
     """Of one connection, as its sender sees it. Times are seconds, sizes bytes."""
 
     rtt_s: float | None = None
-    min_rtt_s: float | None = None
     retransmitted_segments: int | None = None
-    retransmitted_bytes: int | None = None
     acknowledged_bytes: int | None = None
-    segment_bytes: int | None = None
-    window_segments: int | None = None
     path_mtu_bytes: int | None = None
 
 
 def decode_tcp_info(data: bytes) -> TcpInfo:
     """Whatever is there. Never raises."""
-    rtt, least = _u32(data, _RTT_AT), _u32(data, _MIN_RTT_AT)
-    unknown = 0xFFFFFFFF
+    rtt = _u32(data, _RTT_AT)
     return TcpInfo(
         rtt_s=rtt * _US if rtt else None,
-        min_rtt_s=least * _US if least and least != unknown else None,
         retransmitted_segments=_u32(data, _TOTAL_RETRANS_AT),
-        retransmitted_bytes=_u64(data, _BYTES_RETRANS_AT),
         acknowledged_bytes=_u64(data, _BYTES_ACKED_AT),
-        segment_bytes=_u32(data, _SND_MSS_AT),
-        window_segments=_u32(data, _SND_CWND_AT),
         path_mtu_bytes=_u32(data, _PMTU_AT),
     )
 

@@ -56,7 +56,8 @@ def _route(record: TrialRecord) -> Route | None:
     network = record.trial.setup.network
     wireless = isinstance(network, NetworkPath) and network.wireless is True
     moved, on_wire = (_sum(record, quantity) for quantity in (Quantity.MOVED, Quantity.ON_WIRE))
-    strayed = bool(moved) and on_wire < MIN_SHARE_ON_WIRE * moved
+    is_counted = any(record.taken.of(Quantity.ON_WIRE))
+    strayed = is_counted and on_wire < MIN_SHARE_ON_WIRE * moved
     if not strayed and (moved or not wireless):
         return None
     return Route(

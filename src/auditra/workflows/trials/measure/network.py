@@ -128,8 +128,8 @@ def _steadiness(rates_bps: Sequence[float]) -> Iterator[str]:
 def _take_account(session: TrialSession, account: NetworkAccount, verb: str) -> None:
     """What proves that the bytes passed the port, and what may have lowered the rate."""
     note = f"{verb}, {account.interface or 'interface not known'}"
-    if account.wire_bytes is not None:
-        for quantity, count in ((Quantity.MOVED, account.moved_bytes), (Quantity.ON_WIRE, account.wire_bytes)):
+    for quantity, count in ((Quantity.MOVED, account.moved_bytes), (Quantity.ON_WIRE, account.wire_bytes)):
+        if count is not None:  # what was moved without that proof says nothing of the port
             session.take(session.number(quantity, ENGINE, (float(count),), note=note))
     for quantity, share in (
         (Quantity.PROCESSOR, account.busy_percent),
