@@ -11,10 +11,10 @@ from contextlib import suppress
 
 def leave_bench() -> None:
     """Switch off every load and remove what trials have on drives; nothing where no bench was ever opened."""
-    scpi = sys.modules.get("auditra.bench.scpi")
-    if scpi is not None:
+    loads = sys.modules.get("auditra.bench.instruments.load")
+    if loads is not None:
         with suppress(Exception):  # the other part is done all the same
-            scpi.switch_all_off()
+            loads.switch_all_off()
     storage = sys.modules.get("auditra.bench.storage")
     if storage is not None:
         with suppress(Exception):

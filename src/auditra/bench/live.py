@@ -2,26 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from contextlib import ExitStack, closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TypeVar
 
-from auditra.bench.address import address_of
 from auditra.bench.clock import SystemClock
 from auditra.bench.displays import HostDisplays
+from auditra.bench.instruments.instrument import LiveInstrument
+from auditra.bench.instruments.load import LiveLoad
+from auditra.bench.instruments.on_demand import Describe, OnDemand, only_common
 from auditra.bench.kernel.modes import CARDS, open_modes
 from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.network.live_peers import LivePeers
 from auditra.bench.path import MOUNTS, SYS, device_of, mounted_below, trace_folder
-from auditra.bench.scpi import ScpiInstrument, ScpiLoad, open_socket
 from auditra.bench.storage import FileTarget, free_bytes
 from auditra.bench.trial_folder import leftovers, remove_leftover
 from auditra.core.errors import TargetError
 from auditra.core.journal.audit import Audit
 from auditra.core.model.bench_kind import LIVE_BENCH
-from auditra.core.model.rig import Instrument
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import byte_size
 from auditra.workflows.trials.doors import Bench, Clock, DataTarget, Person
@@ -31,7 +30,6 @@ _MAX_SHARE_UNASKED = 0.5
 """The part of a drive's free room that a trial takes without asking."""
 PASS_S = 5.0
 """A real drive is written for longer than a simulated one, so that its cache does not pass for it."""
-Kind = TypeVar("Kind", bound=ScpiInstrument)
 WHATEVER_IS_TRIED = ""
 """The key of a folder that was named without saying which gear it is on."""
 
@@ -120,6 +118,7 @@ def open_live_bench(
     mounts: Path = MOUNTS,
     cards: Path = CARDS,
     clock: Clock | None = None,
+    describe: Describe = only_common,
 ) -> Iterator[Bench]:
     """The live bench. Instruments whose address the rig names are opened when a trial needs them; without one, their
     values are typed, and so are the modes of displays where no graphics card may be asked.
@@ -127,8 +126,8 @@ def open_live_bench(
     Raises: InstrumentError where an address cannot be one.
     """
     with ExitStack() as stack:
-        meters: OnDemand[ScpiInstrument] = stack.enter_context(closing(OnDemand(ScpiInstrument, audit.rig.meters)))
-        loads: OnDemand[ScpiLoad] = stack.enter_context(closing(OnDemand(ScpiLoad, audit.rig.loads)))
+        meters = stack.enter_context(closing(OnDemand(LiveInstrument, audit.rig.meters, describe)))
+        loads = stack.enter_context(closing(OnDemand(LiveLoad, audit.rig.loads, describe)))
         modes = stack.enter_context(open_modes(cards))
         kernel = KernelTree(sys_root, modes)
         yield Bench(
@@ -144,37 +143,3 @@ def open_live_bench(
             pass_s=PASS_S,
             file_bytes=file_bytes,
         )
-
-
-class OnDemand(Mapping[str, Kind]):
-    """The instruments of a rig that have an address, each opened when it is first looked up.
-
-    Raises: InstrumentError for an address that cannot be one; on looking one up, when it does not answer.
-    """
-
-    def __init__(self, kind: type[Kind], instruments: Iterable[Instrument]) -> None:
-        self._kind = kind
-        self._known = {
-            instrument.id: (instrument.name, *address_of(instrument))
-            for instrument in instruments
-            if isinstance(instrument.address, str)
-        }
-        self._opened: dict[str, Kind] = {}
-
-    def __getitem__(self, gear: str) -> Kind:
-        if gear not in self._opened:
-            name, host, port = self._known[gear]
-            self._opened[gear] = self._kind(name, f"{host}:{port}", lambda: open_socket(name, host, port))
-        return self._opened[gear]
-
-    def __iter__(self) -> Iterator[str]:
-        return iter(self._known)
-
-    def __len__(self) -> int:
-        return len(self._known)
-
-    def close(self) -> None:
-        """Let go of all that were opened; loads are switched off first."""
-        with ExitStack() as stack:
-            for instrument in self._opened.values():
-                stack.push(instrument)

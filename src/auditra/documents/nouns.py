@@ -16,6 +16,7 @@ from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema, create_model
 
 from auditra.core.errors import InputError, QuantityError
+from auditra.core.instruments.answer import MAX_CELLS
 from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.connectors import parse_connector
 from auditra.core.links.display import parse_mode
@@ -97,6 +98,10 @@ def _none_in_words(value: object) -> object:
     return None if value == NONE else value
 
 
+def _nothing_in_words(value: object) -> object:
+    return "" if value == NONE else value
+
+
 def _plain_words(text: str) -> str:
     if found := find_control(text):
         raise ValueError(f"it has the control character {found}; write plain words")
@@ -113,6 +118,8 @@ def _connector(value: object) -> object:
 
 
 Words = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(_plain_words)]
+_MaybeNone = Annotated[str, Field(max_length=200), BeforeValidator(_nothing_in_words), AfterValidator(_plain_words)]
+"""Words that are empty where "none" is written."""
 _Connector = Annotated[Words, BeforeValidator(_connector)]
 _Mode = Annotated[str, BeforeValidator(_mode)]
 _SPECIAL: dict[str, Any] = {
@@ -133,6 +140,17 @@ _SPECIAL: dict[str, Any] = {
     "Instrument.power_error_percent": Annotated[float, Field(ge=0, le=100)],
     "Meter.power_error_percent": Annotated[float, Field(ge=0, le=100)],
     "Load.power_error_percent": Annotated[float, Field(ge=0, le=100)],
+    "Query.lowest": float,
+    "Query.highest": float,
+    "Query.scale": float,
+    "Query.cell": Annotated[int, Field(ge=1, le=MAX_CELLS)],
+    "Description.identity": _MaybeNone,
+    "Description.clear": _MaybeNone,
+    "Description.errors": _MaybeNone,
+    "Description.begin": Annotated[list[Words], Field(max_length=20)],
+    "Description.end": Annotated[list[Words], Field(max_length=20)],
+    "Description.timeout_s": Annotated[float, Field(ge=0.05, le=30)],
+    "Description.baud": Annotated[int, Field(ge=300, le=4_000_000)],
 }
 """What is narrower than its type says."""
 

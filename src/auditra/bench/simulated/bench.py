@@ -9,7 +9,9 @@ from contextlib import ExitStack, contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from auditra.bench.scpi import ScpiInstrument, ScpiLoad, TrialSession, open_socket
+from auditra.bench.instruments.instrument import LiveInstrument
+from auditra.bench.instruments.line import Line, open_line
+from auditra.bench.instruments.load import LiveLoad
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.bench.simulated.doors import (
     SimulatedCompanions,
@@ -77,15 +79,15 @@ def open_simulated_bench(
         )
 
 
-def _open_meter(stack: ExitStack, world: World, meter: Meter, over_sockets: bool) -> ScpiInstrument:
+def _open_meter(stack: ExitStack, world: World, meter: Meter, over_sockets: bool) -> LiveInstrument:
     def measure() -> tuple[float, float]:
         return _pair(world.power.as_told_by(meter, world.power.meter_flow(meter.id)))
 
     simulated = SimulatedInstrument(_identity(meter), measure)
-    return stack.enter_context(ScpiInstrument(meter.name, *_session(stack, meter.name, simulated, over_sockets)))
+    return stack.enter_context(LiveInstrument(meter.name, *_session(stack, meter.name, simulated, over_sockets)))
 
 
-def _open_load(stack: ExitStack, world: World, load: Load, over_sockets: bool) -> ScpiLoad:
+def _open_load(stack: ExitStack, world: World, load: Load, over_sockets: bool) -> LiveLoad:
     def measure() -> tuple[float, float]:
         return _pair(world.power.as_told_by(load, world.power.load_flow(load.id)))
 
@@ -96,17 +98,17 @@ def _open_load(stack: ExitStack, world: World, load: Load, over_sockets: bool) -
         world.power.loads_on.add(load.id) if on else world.power.loads_on.discard(load.id)
 
     simulated = SimulatedInstrument(_identity(load), measure, set_current, switch)
-    return stack.enter_context(ScpiLoad(load.name, *_session(stack, load.name, simulated, over_sockets)))
+    return stack.enter_context(LiveLoad(load.name, *_session(stack, load.name, simulated, over_sockets)))
 
 
 def _session(
     stack: ExitStack, name: str, simulated: SimulatedInstrument, over_sockets: bool
-) -> tuple[str, Callable[[], TrialSession]]:
+) -> tuple[str, Callable[[], Line]]:
     """The address of a simulated instrument, and what opens a line to it."""
     if not over_sockets:
         return "in this process", lambda: InProcessSession(simulated)
     port = stack.enter_context(serve(simulated))
-    return f"{LOOPBACK}:{port}", lambda: open_socket(name, LOOPBACK, port)
+    return f"{LOOPBACK}:{port}", lambda: open_line(name, f"{LOOPBACK}:{port}")
 
 
 def _identity(instrument: Instrument) -> str:

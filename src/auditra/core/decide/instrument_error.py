@@ -19,9 +19,12 @@ def instruments_of(rig: Rig) -> Iterator[Instrument | Rule | Thermometer]:
     yield from rig.thermometers
 
 
-def power_error_w(instrument: Instrument, watts: float) -> float:
-    """The limit of an instrument's error at so many watts; 5 % where its maker's figures were not noted."""
+def power_error_w(instrument: Instrument, watts: float, described_w: float | None = None) -> float:
+    """The limit of an instrument's error at so many watts: as the rig notes it, else as the description of what it
+    answers has it, else 5 %."""
     percent, offset = instrument.power_error_percent, instrument.power_error_w
+    if described_w is not None and not isinstance(percent, float | int):
+        return described_w
     share = percent if isinstance(percent, float | int) else UNKNOWN_POWER_ERROR_PERCENT
     return watts * share / 100 + (offset if isinstance(offset, float | int) else 0.0)
 

@@ -178,9 +178,14 @@ class Accuracy:
 
 @dataclass(frozen=True)
 class Instrument(Gear):
-    """Something that measures. Errors are limits as its maker states them: per cent of the reading and an offset."""
+    """Something that measures. Errors are limits as its maker states them: per cent of the reading and an offset.
+
+    `address` is host:port, a serial port, or the name of a VISA resource; `speaks` names the description of what it is
+    asked there. Without an address it is read by eye.
+    """
 
     address: Noted[str] = NOT_NOTED
+    speaks: Noted[str] = NOT_NOTED
     power_error_percent: Noted[float] = NOT_NOTED
     power_error_w: Noted[float] = NOT_NOTED
     accuracy: Noted[tuple[Accuracy, ...]] = NOT_NOTED
@@ -209,11 +214,17 @@ class Rule(Gear):
 
 @dataclass(frozen=True)
 class Thermometer(Owned):
-    """Tells a surface's temperature within `error_k`."""
+    """Tells a temperature within `error_k`, of the case where no other `spot` is noted (``room``, ``lid``).
+
+    `address` is as that of an instrument, or ``hwmon:CHIP/SENSOR`` for one that the kernel of this host reads.
+    """
 
     id: str
     name: str
     error_k: float
+    address: Noted[str] = NOT_NOTED
+    speaks: Noted[str] = NOT_NOTED
+    spot: Noted[str] = NOT_NOTED
 
 
 @dataclass(frozen=True)

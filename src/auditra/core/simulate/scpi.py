@@ -28,6 +28,7 @@ class SimulatedInstrument:
     most_a: float = 12.0
     _errors: list[str] = field(default_factory=list)
     _events: int = 0
+    _set_a: float = 0.0
 
     def answer(self, line: str) -> str | None:
         """The reply to one program message, of one unit or of several; None where none of them has a reply.
@@ -58,7 +59,7 @@ class SimulatedInstrument:
             "SYSTEM:ERROR?": lambda: self._errors.pop(0) if self._errors else NO_ERROR,
             "MEASURE:VOLTAGE?": lambda: f"{self.measure()[0]:.5E}",
             "MEASURE:CURRENT?": lambda: f"{self.measure()[1]:.5E}",
-            "SOURCE:CURRENT?": lambda: f"{self.measure()[1]:.5E}",
+            "SOURCE:CURRENT?": lambda: f"{self._set_a:.5E}",
         }
 
     def _commands(self) -> dict[str, Callable[[str], None]]:
@@ -88,6 +89,7 @@ class SimulatedInstrument:
             self._fail(OUT_OF_RANGE if self.set_current else UNDEFINED_HEADER, _EXECUTION_ERROR_BIT)
         else:
             self.set_current(amperes)
+            self._set_a = amperes
 
     def _input(self, argument: str) -> None:
         if self.switch is None or argument.upper() not in ("ON", "OFF", "1", "0"):

@@ -37,14 +37,23 @@ class Clock(Protocol):
 
 @dataclass(frozen=True)
 class VoltsAmperes:
-    """Volts and amperes taken in one go."""
+    """Volts and amperes taken in one go, with the limits of their errors where these are described."""
 
     volts: float
     amperes: float
+    error_v: float | None = None
+    error_a: float | None = None
 
     @property
     def watts(self) -> float:
         return self.volts * self.amperes
+
+    @property
+    def error_w(self) -> float | None:
+        """The limit of error of the watts: both limits at once, as they are limits (JCGM 100:2008, 5.1.2, note 1)."""
+        if self.error_v is None or self.error_a is None:
+            return None
+        return abs(self.amperes) * self.error_v + abs(self.volts) * self.error_a
 
 
 class Meter(Protocol):

@@ -13,6 +13,9 @@ from auditra.core.judge.records import Counted, Records
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.trial import DIRECT
 
+_NO_END = ""
+"""Readings of which it was not noted which end they are from."""
+
 
 @dataclass(frozen=True)
 class Loop:
@@ -44,7 +47,10 @@ def loops_of(records: Records) -> Iterator[Loop]:
 
 
 def _loop(place: str, leads: tuple[str, ...], trials: Sequence[Counted]) -> Loop | None:
-    """Of the drop where that was read; of what both ends lose; else of the one end that was read."""
+    """Of the drop where that was read; of what both ends lose; else of what was read without naming an end.
+
+    The far end alone says nothing: it also falls as its source does.
+    """
     drop, used = _pairs(place, trials, Quantity.DROP, None)
     line = fit_line(drop)
     if line is not None:
@@ -55,7 +61,7 @@ def _loop(place: str, leads: tuple[str, ...], trials: Sequence[Counted]) -> Loop
         expanded = math.hypot(at_near.slope_expanded, at_far.slope_expanded)
         ohm, both = at_near.slope - at_far.slope, tuple(dict.fromkeys((*near_used, *far_used)))
         return Loop(place, leads, both, Quantity.VOLTAGE, far, at_far, ohm, expanded)
-    only, used = _pairs(place, trials, Quantity.VOLTAGE, None)
+    only, used = _pairs(place, trials, Quantity.VOLTAGE, _NO_END)
     line = fit_line(only)
     if line is None:
         return None
@@ -70,7 +76,8 @@ def _pairs(
         (pair, trial.id)
         for trial in trials
         for reading in trial.at(place).of(quantity).numbers()
-        if (end is None or reading.end == end) and (pair := _pair(trial, place, reading)) is not None
+        if (end is None or (reading.end if isinstance(reading.end, str) else _NO_END) == end)
+        and (pair := _pair(trial, place, reading)) is not None
     ]
     return tuple(pair for pair, _ in found), tuple(dict.fromkeys(name for _, name in found))
 

@@ -2,29 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field, replace
 
-from auditra.core.decide.instrument_error import power_error_w
+from auditra.core.claims.kinds.cable import FAR
+from auditra.core.decide.instrument_error import UNKNOWN_POWER_ERROR_PERCENT, limit_of_error, power_error_w
 from auditra.core.errors import InstrumentError
-from auditra.core.links.charging import lowest_sink_v
 from auditra.core.model.reading import Quantity, Reading, Trace
 from auditra.core.model.rig import Instrument, Rig
 from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.workflows.trials.doors import Bench, Load, Meter, Progress, VoltsAmperes
+from auditra.workflows.trials.measure.ramp import Ramp, Ramping
 from auditra.workflows.trials.measure.session import TrialSession
 
-STEP_A = 0.1
-MAX_STEPS = 120
-SETTLES_IN_S = 0.3
 ENOUGH = 1.04
 """The ramp stops this far above the promise: no more is asked of a device than its seller names."""
 REPEATS = 5
 REPEAT_PITCH_S = 0.2
-NOTHING_V = 0.5
-"""Below this a port is dead."""
+_CLEARLY_MORE_A = 0.5
+"""Over so much more current a meter that works does not read the same to the last digit."""
 
 
 @dataclass
@@ -34,11 +32,18 @@ class _Tap:
     spot: str
     instrument: Instrument
     door: Meter
-    watts: list[float] = field(default_factory=list)
-    amperes: list[float] = field(default_factory=list)
+    taken: list[VoltsAmperes] = field(default_factory=list)
 
     def read(self) -> VoltsAmperes:
         return self.door.measure()
+
+    def values(self, what: Callable[[VoltsAmperes], float]) -> tuple[float, ...]:
+        return tuple(what(each) for each in self.taken)
+
+    def error_w(self) -> float:
+        """At the highest watts: what the rig says of the instrument, else what its description says."""
+        highest = max(self.taken, key=lambda each: each.watts)
+        return power_error_w(self.instrument, highest.watts, highest.error_w)
 
 
 @dataclass
@@ -62,7 +67,7 @@ class _Growing:
 
 
 def measure(session: TrialSession) -> Outcome:
-    """Watts at the port; for an inlet, those that arrive at the upstream plug too.
+    """Watts at the port; for an inlet, those that arrive at the upstream plug too; volts over amperes at the load.
 
     Raises: BenchError, InstrumentError, TrialStopped. The load is switched off whatever happens.
     """
@@ -70,43 +75,75 @@ def measure(session: TrialSession) -> Outcome:
     load = session.need(session.bench.loads.get(gear.id), "electronic load")
     taps = _taps(session, load, gear)
     shown = next((tap for tap in taps if tap.spot == session.spot), taps[0])
+    growing = _Growing(session)
     try:
         load.set_current(0.0)
         load.switch(on=True)
-        growing = _Growing(session)
-        _ramp(session, load, shown, growing)
-        for turn in range(1, REPEATS + 1):
+        ramp, last = _ramp(session, load, shown, growing)
+        if ramp.is_gone:
+            shown.taken.append(last)  # what it kept up before it went; there is nothing to read again
+            taps = [shown]
+        for turn in range(1, REPEATS + 1) if not ramp.is_gone else ():
             session.bench.clock.sleep(REPEAT_PITCH_S)
             for tap in taps:
-                taken = tap.read()
-                tap.watts.append(taken.watts)
-                tap.amperes.append(taken.amperes)
-            growing.add(f"reading {turn} of {REPEATS}", shown.watts[-1])
+                tap.taken.append(tap.read())
+            growing.add(f"reading {turn} of {REPEATS}", shown.taken[-1].watts)
     finally:
         _switch_off(load)
     readings = (
         session.number(
             Quantity.POWER,
             tap.instrument.name,
-            tuple(tap.watts),
-            error=power_error_w(tap.instrument, max(tap.watts)),
+            tap.values(lambda each: each.watts),
+            error=tap.error_w(),
             at=tap.spot,
             trace=growing.trace() if tap is shown else None,
+            note=ramp.words if tap is shown else "",
         )
         for tap in taps
     )
-    session.take(*readings, *_amperes(session, taps))
+    session.take(*readings, *_amperes(session, taps), *_curve(session, taps, gear, ramp))
     return Outcome.COMPLETE
 
 
 def _amperes(session: TrialSession, taps: list[_Tap]) -> Iterator[Reading]:
-    """The current at each tap, where it is what was claimed; its error is the same share as that of the watts."""
+    """The current at each tap, where it is what was claimed."""
     if not any(Quantity.CURRENT in scale.quantities for scale in session.scales):
         return
     for tap in taps:
-        share = power_error_w(tap.instrument, max(tap.watts)) / max(tap.watts) if max(tap.watts) else 0.0
-        values = tuple(tap.amperes)
-        yield session.number(Quantity.CURRENT, tap.instrument.name, values, error=share * max(values), at=tap.spot)
+        values = tap.values(lambda each: each.amperes)
+        error = _error_a(tap, max(values))
+        yield session.number(Quantity.CURRENT, tap.instrument.name, values, error=error, at=tap.spot)
+
+
+def _error_a(tap: _Tap, amperes: float) -> float:
+    """Of a current: as stated, else the same share as that of the watts."""
+    stated = limit_of_error(tap.instrument, Quantity.CURRENT, amperes) or tap.taken[-1].error_a
+    highest = max(tap.values(lambda each: each.watts))
+    return stated or (tap.error_w() / highest * amperes if highest else 0.0)
+
+
+def _curve(session: TrialSession, taps: list[_Tap], gear: LoadGear, ramp: Ramp) -> Iterator[Reading]:
+    """The volts at the load over the whole ramp, and the current that belongs to them, as traces of the same times.
+
+    They are of the far end alone: how much of their fall is copper, and how much the source's own, they do not say.
+    """
+    tap = next((tap for tap in taps if tap.instrument is gear), None)
+    if tap is None or not tap.taken:
+        return
+    time_s, volts = tuple(ramp.time_s), tap.values(lambda each: each.volts)
+    stated = limit_of_error(gear, Quantity.VOLTAGE, max(volts)) or tap.taken[-1].error_v
+    error = stated or max(volts) * UNKNOWN_POWER_ERROR_PERCENT / 100
+    reading = session.number(
+        Quantity.VOLTAGE, gear.name, volts, error=error, at=tap.spot, trace=Trace(time_s, tuple(ramp.volts)),
+        note=f"{ramp.open_v:.2f} V without load",
+    )  # fmt: skip
+    yield replace(reading, behind_a=ramp.held_a, end=FAR)
+    yield session.number(
+        Quantity.DRAWN, gear.name, tap.values(lambda each: each.amperes),
+        error=_error_a(tap, max(tap.values(lambda each: each.amperes))), at=tap.spot,
+        trace=Trace(time_s, tuple(ramp.amperes)),
+    )  # fmt: skip
 
 
 def _switch_off(load: Load) -> None:
@@ -148,19 +185,22 @@ def _taps(session: TrialSession, load: Load, gear: LoadGear) -> list[_Tap]:
     return [_Tap(session.spot if direct else load_spot, gear, load)]
 
 
-def _ramp(session: TrialSession, load: Load, shown: _Tap, growing: _Growing) -> None:
-    """Raise the current until the promise is passed with room spare, or back off from where the voltage gave way."""
-    clock, target = session.bench.clock, session.planned.target * ENOUGH
-    clock.sleep(SETTLES_IN_S)
-    open_v = load.measure().volts
-    for step in range(1, MAX_STEPS + 1):
-        load.set_current(step * STEP_A)
-        clock.sleep(SETTLES_IN_S)
-        if open_v < NOTHING_V or load.measure().volts < lowest_sink_v(open_v):
-            load.set_current((step - 1) * STEP_A)
-            clock.sleep(SETTLES_IN_S)
-            return
-        watts = shown.read().watts
-        growing.add(f"drawing {step * STEP_A:.1f} A", watts)
-        if watts >= target:
-            return
+def _ramp(session: TrialSession, load: Load, shown: _Tap, growing: _Growing) -> tuple[Ramp, VoltsAmperes]:
+    """Raise the current until the promise is passed with room spare, or to where the voltage gives way; what was read
+    last while it held.
+
+    Raises: InstrumentError for a meter that does not follow what is drawn.
+    """
+    target, read = session.planned.target * ENOUGH, [VoltsAmperes(0.0, 0.0)]
+
+    def passed(amperes: float, at_load: VoltsAmperes) -> bool:
+        taken = at_load if shown.door is load else shown.read()
+        read.append(taken)
+        growing.add(f"drawing {amperes:.2f} A", taken.watts)
+        return taken.watts >= target
+
+    ramp = Ramping(session.bench.clock, load, passed).run()
+    if shown.door is not load and ramp.held_a > _CLEARLY_MORE_A and len({each.amperes for each in read[1:]}) == 1:
+        why = f"it reads {read[-1].amperes:g} A whatever is drawn"
+        raise InstrumentError(shown.instrument.name, why=why, do="Check that it is in line, then start the trial again")
+    return ramp, read[-1]

@@ -12,10 +12,13 @@ from dataclasses import replace
 
 import pytest
 
-from auditra.bench.scpi import ScpiInstrument, ScpiLoad, TrialSession, open_socket
+from auditra.bench.instruments.instrument import LiveInstrument
+from auditra.bench.instruments.line import Line, open_line
+from auditra.bench.instruments.load import LiveLoad
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.bench.simulated.scpi_server import LOOPBACK, serve
 from auditra.core.errors import InstrumentError
+from auditra.core.instruments.description import COMMON_INSTRUMENT
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, RigNoted
 from auditra.core.model.device import Face, Port, Role
 from auditra.core.model.trial import Outcome
@@ -51,6 +54,7 @@ def instrument_that_says(replies: dict[str, str | None]) -> Iterator[int]:
             server.shutdown()
 
 
+QUICK = replace(COMMON_INSTRUMENT, timeout_s=0.5)
 GOOD: dict[str, str | None] = {
     "*IDN?": "Maker,METER,0,1", "SYSTem:ERRor?": '0,"No error"',
     "MEASure:VOLTage?": "2.00E+01", "MEASure:CURRent?": "4.5",
@@ -58,8 +62,8 @@ GOOD: dict[str, str | None] = {
 
 
 def measure(replies: dict[str, str | None]) -> float:
-    with instrument_that_says(replies) as port, ScpiInstrument(
-        "meter", f"{LOOPBACK}:{port}", lambda: open_socket("meter", LOOPBACK, port, timeout_s=1.0)
+    with instrument_that_says(replies) as port, LiveInstrument(
+        "meter", f"{LOOPBACK}:{port}", lambda: open_line("meter", f"{LOOPBACK}:{port}", QUICK)
     ) as meter:  # fmt: skip
         return meter.measure().watts
 
@@ -71,9 +75,11 @@ def test_volts_and_amperes_make_watts() -> None:
 LIES = [
     ("MEASure:VOLTage?", None, "no answer to MEASure:VOLTage?"),
     ("MEASure:VOLTage?", "twenty", "no number"),
-    ("MEASure:VOLTage?", "9.91E37", "outside"),
-    ("MEASure:CURRent?", "NAN", "outside"),
-    ("MEASure:CURRent?", "-inf", "outside"),
+    ("MEASure:VOLTage?", "9.91E37", "no number"),
+    ("MEASure:CURRent?", "NAN", "no number"),
+    ("MEASure:CURRent?", "-inf", "no number"),
+    ("MEASure:CURRent?", "-9.9E37", "out of its range"),
+    ("MEASure:CURRent?", "13", "outside"),
     ("MEASure:CURRent?", "", "no number"),
     ("SYSTem:ERRor?", '-222,"Data out of range"', "reports an error"),
     ("*IDN?", None, "no answer to *IDN?"),
@@ -97,17 +103,19 @@ def test_an_instrument_that_hangs_up_is_told() -> None:
 
 def test_nobody_at_the_address_is_told() -> None:
     with pytest.raises(InstrumentError, match="answer"):
-        ScpiInstrument("meter", f"{LOOPBACK}:1", lambda: open_socket("meter", LOOPBACK, 1, timeout_s=0.3))
+        LiveInstrument("meter", f"{LOOPBACK}:1", lambda: open_line("meter", f"{LOOPBACK}:1", QUICK))
 
 
 def test_the_simulated_load_is_set_and_measured_over_its_socket() -> None:
     set_to: list[float] = []
-    simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, sum(set_to)), set_to.append, lambda on: None)
-    with serve(simulated) as port, ScpiLoad("load", LOOPBACK, lambda: open_socket("load", LOOPBACK, port)) as load:
+    simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, sum(set_to)), set_to.append, lambda on: None, 5.0)
+    with serve(simulated) as port, LiveLoad("load", LOOPBACK, lambda: open_line("load", f"{LOOPBACK}:{port}")) as load:
         load.switch(on=True)
         load.set_current(0.9)
         assert load.measure().watts == pytest.approx(4.5)
         with pytest.raises(InstrumentError, match="Data out of range"):
+            load.set_current(9.0)
+        with pytest.raises(InstrumentError, match="12 A at most"):
             load.set_current(99.0)
         load.set_current(0.1)
 
@@ -161,21 +169,21 @@ def test_a_stream_without_an_end_is_given_up_before_it_fills_the_memory() -> Non
     with stream_without_end(b"9" * 65536) as port:
         begun, before = time.monotonic(), resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
         with pytest.raises(InstrumentError, match="no answer"):
-            ScpiInstrument("meter", "here", lambda: open_socket("meter", LOOPBACK, port, timeout_s=0.5))
+            LiveInstrument("meter", "here", lambda: open_line("meter", f"{LOOPBACK}:{port}", QUICK))
         assert time.monotonic() - begun < 5
         assert resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before < 50_000
 
 
 def test_a_line_that_dropped_is_joined_again_for_the_next_message() -> None:
     simulated = SimulatedInstrument("Maker,METER,0,1", lambda: (5.0, 0.9))
-    lines: list[TrialSession] = []
+    lines: list[Line] = []
     with serve(simulated) as port:
 
-        def open_session() -> TrialSession:
-            lines.append(open_socket("meter", LOOPBACK, port))
+        def open_session() -> Line:
+            lines.append(open_line("meter", f"{LOOPBACK}:{port}"))
             return lines[-1]
 
-        with ScpiInstrument("meter", LOOPBACK, open_session) as meter:
+        with LiveInstrument("meter", LOOPBACK, open_session) as meter:
             lines[-1].close()
             with pytest.raises(InstrumentError, match="no answer"):
                 meter.measure()
@@ -214,7 +222,7 @@ def test_the_load_is_off_however_a_trial_ends(lost: str) -> None:
     simulated = SimulatedInstrument("Maker,LOAD,0,1", lambda: (5.0, 0.3), lambda amperes: None, switch)
     planned = next(each for each in session.judged.judgement.sheet.trials if each.port == "A1")
     with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
-        load = ScpiLoad("load", "here", lambda: FailsOnce(simulated, lost))
+        load = LiveLoad("load", "here", lambda: FailsOnce(simulated, lost))
         with pytest.raises(InstrumentError), load:
             session.run(planned, replace(bench, loads={"load": load}), Onlooker())
         assert on == [False]
