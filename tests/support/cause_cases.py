@@ -53,7 +53,10 @@ RIG = Rig(
     supplies=(Supply("wall", "wall supply", "usb-c", 20.0, 100.0),),
     peers=(Peer("peer", "peer", "rj45 plug", 2.5e9),),
     meters=(Meter("meter", "meter", "usb-c", accuracy=(Accuracy("voltage", error_percent=1.0),)),),
-    loads=(Load("load", "load", "usb-c", watts=100.0, asks_v=20.0),),
+    loads=(
+        Load("load", "load", "usb-c", watts=100.0, asks_v=20.0),
+        Load("plain-load", "plain load", "usb-c", watts=100.0, asks_v=None),
+    ),
     adapters=(Adapter("hub", "hub", "usb-a plug", ("usb-a",)), Adapter("bend", "bend", "usb-a plug", ("usb-a",))),
     leads=(
         Lead("good", ("usb-a", "usb-c"), data_bps=10e9), Lead("other", ("usb-a", "usb-c")),

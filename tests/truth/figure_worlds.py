@@ -189,7 +189,7 @@ def low_class(dice: random.Random) -> Planted:
 
 def danger(dice: random.Random) -> Planted:
     """A voltage above what was agreed under load; or the same on a meter with nothing behind it, which is none."""
-    bench = _bench(dice, "C1 gives 10 W", loads=(Load("load", "load", "usb-c", watts=60.0),))
+    bench = _bench(dice, "C1 gives 10 W", loads=(Load("load", "load", "usb-c", watts=60.0, asks_v=None),))
     bench.ports = (*bench.ports, Port("C1", "usb-c"))
     loaded = dice.random() < 0.6
     reading = _reading(bench, Quantity.VOLTAGE, dice.uniform(5.8, 12), "C1", error=0.05,

@@ -14,6 +14,7 @@ from auditra.core.judge.records import Counted
 from auditra.core.links.vbus import DEFAULT_V, GONE_V, GONE_WITHIN_S, highest_v
 from auditra.core.model.device import Role as PortRole
 from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.rig import Drain, Load, Rig
 from auditra.core.model.trial import DIRECT
 
 MIN_LOAD_A = 0.02
@@ -112,7 +113,7 @@ def _find_over(inquiry: Inquiry) -> Iterator[OverVoltage]:
     """Voltages under load that clearly exceed what was agreed at their port; the highest of each port."""
     worst: dict[str, OverVoltage] = {}
     for trial, reading, volts in _measured(inquiry, Quantity.VOLTAGE):
-        agreed = _agreed_v(trial, reading.at)
+        agreed = _agreed_v(inquiry.audit.rig, trial, reading.at)
         if agreed is None or volts.high > MAX_PLAUSIBLE_V or not _is_loaded(trial, reading):
             continue
         before = worst.get(reading.at)
@@ -121,14 +122,20 @@ def _find_over(inquiry: Inquiry) -> Iterator[OverVoltage]:
     yield from worst.values()
 
 
-def _agreed_v(trial: Counted, port: str) -> float | None:
-    """The voltage of the contract; the default without one, None if a contract exists but its voltage is unknown."""
+def _agreed_v(rig: Rig, trial: Counted, port: str) -> float | None:
+    """The voltage of the contract, or what a load asks for; the default where nothing asks, None where that is not
+    known."""
     words = [reading.text for reading in trial.at(port).of(Quantity.CONTRACT) if reading.text]
     if words:
         found = _FIXED.search(words[-1])
         return float(found[1]) if found else None
-    offered = trial.at(port).of(Quantity.OFFERED, Quantity.AGREED)
-    return None if offered or trial.setup.gear_at(port) is None else DEFAULT_V
+    gear = trial.setup.gear_at(port)
+    if gear is None or trial.at(port).of(Quantity.OFFERED, Quantity.AGREED):
+        return None
+    part = rig.find(gear)
+    if isinstance(part, Load):
+        return part.asks_v if isinstance(part.asks_v, float | int) else DEFAULT_V if part.asks_v is None else None
+    return None if isinstance(part, Drain) else DEFAULT_V
 
 
 def _is_loaded(trial: Counted, reading: Reading) -> bool:
