@@ -17,7 +17,7 @@ from auditra.core.model.circumstance import Aspect, Flipped, Running, Soaked
 from auditra.core.model.profile import Limits, Profile
 from auditra.documents.facts import encode_fact, read_body
 from auditra.documents.profile_file import read_profile, write_profile
-from auditra.store.profiles import SHIPPED, ProfileShelf, load_profile
+from auditra.store.profiles import SHIPPED, load_profile, profile_files
 
 shares = st.decimals(0, 1, places=3)
 profiles = st.builds(
@@ -77,18 +77,18 @@ def test_two_things_that_must_come_together_take_away_less_than_either() -> None
 
 
 def test_own_profiles_stand_beside_the_shipped_ones_and_a_bad_file_hides_none(tmp_path: Path) -> None:
-    shelf = ProfileShelf(tmp_path)
+    shelf = profile_files(tmp_path)
     path = shelf.write_copy("desk", "mine")
     (tmp_path / "bad.toml").write_text("name = 3\n")
-    assert [profile.name for profile in shelf.profiles()] == [*SHIPPED, "mine"]
-    assert shelf.profile("mine").weights == shelf.profile("desk").weights
+    assert [profile.name for profile in shelf.every()] == [*SHIPPED, "mine"]
+    assert shelf.named("mine").weights == shelf.named("desk").weights
     assert len(shelf.troubles()) == 1
     assert "bad.toml, line 1" in shelf.troubles()[0]
     path.write_text(path.read_text().replace('data = "5"', 'data = "50"'))
-    assert shelf.profile("mine").weight("data") == 50
+    assert shelf.named("mine").weight("data") == 50
     with pytest.raises(InputError, match="there is a file"):
         shelf.write_copy("desk", "mine")
     with pytest.raises(InputError, match="none of this name"):
-        shelf.profile("../desk")
+        shelf.named("../desk")
     with pytest.raises(InputError, match="make a name"):
         shelf.write_copy("desk", "../x")

@@ -99,10 +99,10 @@ def test_an_hour_of_soak_passes_in_no_time_and_the_case_warms_up() -> None:
     session = session_with("A1 data 5 Gb/s")
     with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
         session.run(session.judged.judgement.sheet.trials[-1], bench, Onlooker())
-        assert bench.thermometer is not None
-        before = bench.thermometer.case_c()
+        assert bench.thermometers is not None
+        before = bench.thermometers.read("case").value
         bench.clock.sleep(3600)
-        assert bench.thermometer.case_c() > before + 2
+        assert bench.thermometers.read("case").value > before + 2
 
 
 class HasEnough(Onlooker):

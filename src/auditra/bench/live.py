@@ -11,7 +11,8 @@ from auditra.bench.clock import SystemClock
 from auditra.bench.displays import HostDisplays
 from auditra.bench.instruments.instrument import LiveInstrument
 from auditra.bench.instruments.load import LiveLoad
-from auditra.bench.instruments.on_demand import Describe, OnDemand, only_common
+from auditra.bench.instruments.on_demand import Describe, OnDemand, built_in
+from auditra.bench.instruments.thermometers import LiveThermometers, answering, is_sensor
 from auditra.bench.kernel.modes import CARDS, open_modes
 from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.network.live_peers import LivePeers
@@ -118,7 +119,7 @@ def open_live_bench(
     mounts: Path = MOUNTS,
     cards: Path = CARDS,
     clock: Clock | None = None,
-    describe: Describe = only_common,
+    describe: Describe = built_in,
 ) -> Iterator[Bench]:
     """The live bench. Instruments whose address the rig names are opened when a trial needs them; without one, their
     values are typed, and so are the modes of displays where no graphics card may be asked.
@@ -128,6 +129,9 @@ def open_live_bench(
     with ExitStack() as stack:
         meters = stack.enter_context(closing(OnDemand(LiveInstrument, audit.rig.meters, describe)))
         loads = stack.enter_context(closing(OnDemand(LiveLoad, audit.rig.loads, describe)))
+        at_spots = answering(audit.rig.thermometers)
+        on_lines = [each for each in at_spots.values() if not is_sensor(each)]
+        thermometers = stack.enter_context(closing(OnDemand(LiveInstrument, on_lines, describe)))
         modes = stack.enter_context(open_modes(cards))
         kernel = KernelTree(sys_root, modes)
         yield Bench(
@@ -140,6 +144,7 @@ def open_live_bench(
             peers=LivePeers(person, audit.rig.peers),
             meters=meters,
             loads=loads,
+            thermometers=LiveThermometers(at_spots, thermometers, kernel.sensors) if at_spots else None,
             pass_s=PASS_S,
             file_bytes=file_bytes,
         )

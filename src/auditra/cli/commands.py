@@ -9,6 +9,7 @@ import typer
 
 from auditra import __version__
 from auditra.cli.choices import BenchName, SchemaName
+from auditra.cli.commands_bench import bench
 from auditra.cli.commands_decode import decode, echo_json
 from auditra.cli.commands_figures import figures
 from auditra.cli.commands_reader import AuditName, reader
@@ -30,6 +31,7 @@ app = typer.Typer(
 
 app.add_typer(decode, name="decode")
 app.add_typer(reader)
+app.add_typer(bench)
 app.add_typer(figures)
 
 
@@ -285,43 +287,6 @@ def import_(
 
     handle: LibraryHandle = context.obj
     import_from(handle, folder, name)
-
-
-@app.command()
-def probe(
-    json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
-    root: Annotated[Path, typer.Option(help="Root of the kernel attributes, or a copy.")] = Path("/sys"),
-    diff: Annotated[
-        tuple[Path, Path] | None,
-        typer.Option(help="Compare two --json files or two copied trees.", show_default=False),
-    ] = None,
-    watch: Annotated[bool, typer.Option("--watch", help="Print changes as they happen.")] = False,
-    seconds: Annotated[
-        float | None, typer.Option("--for", min=0, help="Seconds to watch; default: until stopped.")
-    ] = None,
-) -> None:
-    """Show what the kernel reports about this machine's links."""
-    from auditra.cli import probe as probing
-
-    if diff is not None:
-        found = probing.compare(*diff)
-        echo_json(found.model_dump_json(indent=2)) if json else probing.tell_changes(found.changes)
-    elif watch:
-        probing.watch(root, seconds, as_json=json)
-    else:
-        told = probing.look(root)
-        echo_json(told.model_dump_json(indent=2)) if json else probing.tell(told)
-
-
-@app.command()
-def peer(
-    host: Annotated[str, typer.Option(help="The own address to serve on; default: every one.")] = "",
-    port: Annotated[int, typer.Option(min=0, max=65535, help="TCP and UDP port; 0: any that is free.")] = 8620,
-) -> None:
-    """Serve network trials to another machine that knows the token shown here."""
-    from auditra.cli.peer import serve
-
-    serve(host, port)
 
 
 @app.command()

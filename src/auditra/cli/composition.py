@@ -24,6 +24,7 @@ from auditra.workflows.services import Drawer, Services
 if TYPE_CHECKING:
     from auditra.core.advice.for_whom import User
     from auditra.core.host.snapshot import Snapshot
+    from auditra.core.instruments.description import Description
     from auditra.core.journal.audit import Audit
     from auditra.core.journal.facts import Entry, Fact
     from auditra.core.judge.charts import Chart
@@ -32,7 +33,7 @@ if TYPE_CHECKING:
     from auditra.core.model.profile import Profile
     from auditra.core.report.document import Document
     from auditra.store.library import Library
-    from auditra.store.profiles import ProfileShelf
+    from auditra.store.named_files import NamedFiles
     from auditra.store.table_uses import TableUses
     from auditra.workflows.audits.audit_session import AuditSession
     from auditra.workflows.audits.publishing import Surroundings
@@ -69,10 +70,16 @@ class LibraryHandle:
         return load_profile()
 
     @property
-    def profiles(self) -> ProfileShelf:
-        from auditra.store.profiles import FOLDER, ProfileShelf
+    def profiles(self) -> NamedFiles[Profile]:
+        from auditra.store.profiles import FOLDER, profile_files
 
-        return ProfileShelf(self.folder / FOLDER)
+        return profile_files(self.folder / FOLDER)
+
+    @property
+    def instruments(self) -> NamedFiles[Description]:
+        from auditra.store.instruments import FOLDER, instrument_files
+
+        return instrument_files(self.folder / FOLDER)
 
     @property
     def table_uses(self) -> TableUses:
@@ -245,7 +252,9 @@ class OnThisMachine:
     file_bytes: int | None = None
 
 
-def _open_live(audit: Audit, person: Person | None, here: OnThisMachine) -> AbstractContextManager[Bench]:
+def _open_live(
+    audit: Audit, person: Person | None, here: OnThisMachine, handle: LibraryHandle
+) -> AbstractContextManager[Bench]:
     from auditra.bench.live import open_live_bench
     from auditra.core.errors import BenchError
 
@@ -254,7 +263,9 @@ def _open_live(audit: Audit, person: Person | None, here: OnThisMachine) -> Abst
         raise BenchError(
             "the live bench", why="the live bench needs a person to plug cables, and this command cannot ask one", do=do
         )
-    return open_live_bench(audit, person, folders=here.folders, file_bytes=here.file_bytes)
+    return open_live_bench(
+        audit, person, folders=here.folders, file_bytes=here.file_bytes, describe=handle.instruments.named
+    )
 
 
 def make_services(
@@ -267,7 +278,7 @@ def make_services(
         from auditra.core.model.bench_kind import LIVE_BENCH
 
         if audit.bench == LIVE_BENCH:
-            with _open_live(audit, person, here or OnThisMachine()) as bench:
+            with _open_live(audit, person, here or OnThisMachine(), handle) as bench:
                 yield bench
             return
         from auditra.bench.simulated.bench import open_simulated_bench
@@ -312,7 +323,7 @@ def make_services(
         create_audit=create_audit,
         open_drawer=open_drawer,
         table_uses=lambda: handle.table_uses,
-        profiles=lambda: handle.profiles.profiles(),
+        profiles=lambda: handle.profiles.every(),
         users=lambda: handle.users,
         drafts=DraftFolder(handle.folder / DRAFTS),
         probe=probe,

@@ -16,7 +16,7 @@ from auditra.core.model.profile import Profile
 def score_under(handle: LibraryHandle, name: str, profile_name: str | None, *, keep: bool) -> None:
     """Print the ledger under a profile, and what that one moved. Raises: InputError where there is no such profile."""
     session = handle.session(name)
-    profile = handle.profiles.profile(profile_name) if profile_name else session.judged.judgement.profile
+    profile = handle.profiles.named(profile_name) if profile_name else session.judged.judgement.profile
     if keep:
         session.write(lambda _: (ProfileChosen(profile),), "choose the profile", SystemClock())
     judged = session.judged
@@ -48,7 +48,7 @@ def _print_change(judged: JudgedAudit, usual: Profile, profile: Profile, device:
 
 def list_profiles(handle: LibraryHandle) -> None:
     """Every profile with whom it is for; files that cannot be read with the reason."""
-    for profile in handle.profiles.profiles():
+    for profile in handle.profiles.every():
         say(f"{profile.name:12} {profile.about}")
     for trouble in handle.profiles.troubles():
         say(f"! {trouble}")

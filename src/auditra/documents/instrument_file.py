@@ -7,6 +7,7 @@ from typing import Any
 
 from auditra.core.instruments.answer import is_unit_of
 from auditra.core.instruments.description import Description, LoadCommands, Query
+from auditra.core.sanitize import sanitize
 from auditra.documents.nouns import NONE, form_of, noun_of, table_of
 from auditra.documents.toml_lines import KeyPath, Locator, load_toml, toml_text, validate
 
@@ -53,8 +54,13 @@ def _mistakes(description: Description) -> list[tuple[KeyPath, str]]:
     if description.load is not None:
         found += [(("load", key), why) for key, why in _mistakes_of_load(description.load)]
     every = (description.identity, description.clear, description.errors, *description.begin, *description.end)
-    found += [((), f'"{each}" is not ASCII text') for each in every if not each.isascii()]
+    found += [((), f'"{sanitize(each, 40)}" is not one line of ASCII text') for each in every if not _is_command(each)]
     return found
+
+
+def _is_command(text: str) -> bool:
+    """What goes over a line: a line break in it would be a second command."""
+    return text.isascii() and text.isprintable()
 
 
 def _mistakes_of(query: Query) -> list[tuple[str, str]]:
@@ -65,7 +71,7 @@ def _mistakes_of(query: Query) -> list[tuple[str, str]]:
         (query.scale == 0 or not math.isfinite(query.scale), "scale", "everything would be 0"),
         (limits != sorted(set(limits)), "errors", "write the smallest range first"),
         (len(limits) > MAX_RANGES, "errors", f"more than {MAX_RANGES}"),
-        (not query.ask.isascii(), "ask", "it is not ASCII text"),
+        (not _is_command(query.ask), "ask", "it is not one line of ASCII text"),
     )
     return [(key, why) for wrong, key, why in checks if wrong]
 
@@ -75,7 +81,7 @@ def _mistakes_of_load(load: LoadCommands) -> list[tuple[str, str]]:
         (sum(load.set_current.count(each) for each in _CURRENT) != 1, "set_current",
          f"write {_CURRENT[0]} or {_CURRENT[1]} where the current goes"),
         (load.on == load.off, "off", "it is switched on and off by the same command"),
-        *((not getattr(load, key).isascii(), key, "it is not ASCII text")
+        *((not _is_command(getattr(load, key)), key, "it is not one line of ASCII text")
           for key in ("set_current", "on", "off", "asks_current")),
     )  # fmt: skip
     return [(key, why) for wrong, key, why in checks if wrong]

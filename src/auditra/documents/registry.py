@@ -12,6 +12,7 @@ from auditra.documents.decode_edid import EdidFile
 from auditra.documents.decode_pd import PowerFile
 from auditra.documents.decode_usb import UsbFile
 from auditra.documents.facts import fact_schema
+from auditra.documents.instrument_file import instrument_schema
 from auditra.documents.judgement import judgement_schema
 from auditra.documents.probe import ProbeFile
 from auditra.documents.profile_file import profile_schema
@@ -22,6 +23,7 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "facts": fact_schema,
     "claims": claims_schema,
     "rig": rig_schema,
+    "instrument": instrument_schema,
     "profile": profile_schema,
     "judgement": judgement_schema,
     "comparison": comparison_schema,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from contextlib import suppress
 from types import TracebackType
 from typing import Self
@@ -129,9 +129,3 @@ class LiveInstrument:
         return InstrumentError(
             self.name, where=self.address, why=f'it answered "{sanitize(answer, 40)}" to {query}: {why}', do=AGAIN
         )
-
-
-def values_of(instrument: LiveInstrument) -> Iterable[tuple[Measurand, Measured]]:
-    """Everything that it measures, one after the other. Raises: InstrumentError."""
-    for measurand in instrument.description.measured():
-        yield measurand, instrument.read(measurand)[measurand]

@@ -19,7 +19,7 @@ MAX_ANSWER_BYTES = 1024
 """Far above any answer that is asked for here; IEEE 488.2 sets no limit of its own."""
 AGAIN = "Check that it is on and its cable is in, then start the trial again"
 _RESOURCE = re.compile(
-    r"(?:TCPIP\d{0,2}::[\w.:%\[\]-]{1,120}::(?:\d{1,5}::SOCKET|(?:[\w,-]{1,40}::)?INSTR)"
+    r"(?:TCPIP\d{0,2}::[\w.-]{1,120}::(?:\d{1,5}::SOCKET|(?:[\w,-]{1,40}::)?INSTR)"
     r"|USB\d{0,2}::[0-9A-Za-z:._-]{3,120}::INSTR"
     r"|ASRL/dev/(?:tty\w{1,30}|pts/\d{1,6}|serial/by-(?:id|path)/[\w.:+-]{1,120})::INSTR)"
 )
@@ -50,10 +50,9 @@ def resource_name(name: str, address: str) -> str:
     if _SERIAL.fullmatch(address) and ".." not in address:
         return f"ASRL{address}::INSTR"
     host, _, port = address.rpartition(":")
-    host = host.removeprefix("[").removesuffix("]")
-    if not re.fullmatch(r"[\w.:%-]{1,120}", host) or not port.isdecimal() or not 0 < int(port[:6]) < 65536:
+    if not re.fullmatch(r"[\w.-]{1,120}", host) or not port.isdecimal() or not 0 < int(port[:6]) < 65536:
         why = f'its address "{sanitize(address, 60)}" is not host:port, a serial port, or the name of a VISA resource'
-        raise InstrumentError(name, why=why, do="Correct it in the rig file")
+        raise InstrumentError(name, why=why, do="Correct it in the rig file; an IPv6 address needs a host name")
     return f"TCPIP::{host}::{int(port)}::SOCKET"
 
 

@@ -9,7 +9,7 @@ from typing import TypeVar
 from auditra.bench.instruments.instrument import LiveInstrument
 from auditra.bench.instruments.line import open_line, resource_name
 from auditra.core.errors import InputError, InstrumentError
-from auditra.core.instruments.description import COMMON, COMMON_INSTRUMENT, Description
+from auditra.core.instruments.description import BUILT_IN, COMMON, THERMOMETER, Description
 from auditra.core.model.rig import Instrument, Thermometer
 from auditra.core.sanitize import sanitize
 
@@ -17,11 +17,12 @@ Kind = TypeVar("Kind", bound=LiveInstrument)
 Describe = Callable[[str], Description]
 
 
-def only_common(name: str) -> Description:
+def built_in(name: str) -> Description:
     """Raises: InputError for any other name."""
-    if name != COMMON:
-        raise InputError(f'"{sanitize(name, 40)}"', why="there is no description of this name", do=f"Known: {COMMON}")
-    return COMMON_INSTRUMENT
+    if name not in BUILT_IN:
+        do = f"Known: {', '.join(BUILT_IN)}"
+        raise InputError(f'"{sanitize(name, 40)}"', why="there is no description of this name", do=do)
+    return BUILT_IN[name]
 
 
 class OnDemand(Mapping[str, Kind]):
@@ -30,7 +31,7 @@ class OnDemand(Mapping[str, Kind]):
     """
 
     def __init__(
-        self, kind: type[Kind], instruments: Iterable[Instrument | Thermometer], describe: Describe = only_common
+        self, kind: type[Kind], instruments: Iterable[Instrument | Thermometer], describe: Describe = built_in
     ) -> None:
         self._kind = kind
         self._known: dict[str, tuple[str, str, Description]] = {}
@@ -60,7 +61,8 @@ class OnDemand(Mapping[str, Kind]):
 
 
 def _description(gear: Instrument | Thermometer, describe: Describe) -> Description:
-    named = gear.speaks if isinstance(gear.speaks, str) else COMMON
+    usual = THERMOMETER if isinstance(gear, Thermometer) else COMMON
+    named = gear.speaks if isinstance(gear.speaks, str) else usual
     try:
         return describe(named)
     except InputError as error:

@@ -129,7 +129,7 @@ def read_sensors(files: Attributes) -> tuple[Sensor, ...]:
 def _sensor(files: Attributes, place: str, chip: str, file: str) -> Sensor | None:
     match = _VALUE.fullmatch(file)
     value = files.decimal(place, file) if match is not None else None
-    if match is None or value is None:
+    if match is None or value is None or files.flag(place, f"{match[1]}{match[2]}_fault"):
         return None
     unit, factor = _UNITS[match[1]]
     label = files.text(place, f"{match[1]}{match[2]}_label", 40) or ""

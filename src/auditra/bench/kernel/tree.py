@@ -9,7 +9,7 @@ from pathlib import Path
 
 from auditra.bench.kernel import other_classes, routers, type_c, usb
 from auditra.bench.kernel.attributes import Attributes
-from auditra.core.host.snapshot import HUB_CLASS, DisplayConnector, RunningMode, Snapshot
+from auditra.core.host.snapshot import HUB_CLASS, DisplayConnector, RunningMode, Sensor, Snapshot
 from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import Connector, Links, NetworkInterface, UsbDevice
 
@@ -45,6 +45,10 @@ class KernelTree:
     def connectors(self) -> tuple[DisplayConnector, ...]:
         """The display connectors alone, with the modes that run."""
         return self._displays(Attributes(self._root))
+
+    def sensors(self) -> tuple[Sensor, ...]:
+        """The sensor chips alone."""
+        return other_classes.read_sensors(Attributes(self._root))
 
     def _displays(self, files: Attributes) -> tuple[DisplayConnector, ...]:
         found = other_classes.read_displays(files)

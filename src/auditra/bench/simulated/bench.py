@@ -20,7 +20,7 @@ from auditra.bench.simulated.doors import (
     SimulatedPeers,
     SimulatedPerson,
     SimulatedTargets,
-    SimulatedThermometer,
+    SimulatedThermometers,
 )
 from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
 from auditra.core.errors import BenchError
@@ -75,7 +75,7 @@ def open_simulated_bench(
             companions=SimulatedCompanions(world),
             meters={meter.id: _open_meter(stack, world, meter, over_sockets) for meter in audit.rig.meters},
             loads={load.id: _open_load(stack, world, load, over_sockets) for load in audit.rig.loads},
-            thermometer=SimulatedThermometer(world) if audit.rig.thermometers else None,
+            thermometers=SimulatedThermometers(world) if audit.rig.thermometers else None,
         )
 
 

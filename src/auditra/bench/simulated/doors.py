@@ -12,13 +12,14 @@ from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
+from auditra.core.model.rig import CASE, ROOM
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import amount
 from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.world import World
 from auditra.core.wiring.moves import Action, PlugMove
-from auditra.workflows.trials.doors import DataTarget, Links, NetworkStream, Person
+from auditra.workflows.trials.doors import Celsius, DataTarget, Links, NetworkStream, Person
 
 _HAND_MOVES_IN_S = 1.5
 FLUSH_S = 0.004
@@ -263,14 +264,16 @@ class SimulatedPeers:
         return SimulatedStream(self._world, self._clock, peer)
 
 
-class SimulatedThermometer:
-    """The case's and the room's temperature."""
+class SimulatedThermometers:
+    """The case's and the room's temperature, by the first thermometer of the rig."""
 
     def __init__(self, world: World) -> None:
         self._world = world
 
-    def case_c(self) -> float:
-        return round(self._world.heat.case_c, 1)
+    def spots(self) -> tuple[str, ...]:
+        return (CASE, ROOM)
 
-    def ambient_c(self) -> float:
-        return AMBIENT_C
+    def read(self, spot: str) -> Celsius:
+        gear = self._world.connections.rig.thermometers[0]
+        celsius = AMBIENT_C if spot == ROOM else round(self._world.heat.case_c, 1)
+        return Celsius(celsius, gear.name, gear.error_k)

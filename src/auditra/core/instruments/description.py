@@ -110,7 +110,7 @@ class Description:
     """One kind of instrument."""
 
     name: str
-    queries: tuple[Query, ...]
+    queries: tuple[Query, ...] = ()
     about: str = ""
     load: LoadCommands | None = None
     identity: str = "*IDN?"
@@ -142,15 +142,20 @@ MAX_V, MAX_A, MAX_W = 60.0, 12.0, 300.0
 LOWEST_C, HIGHEST_C = -60.0, 250.0
 """Nothing that is touched or used indoors is colder or hotter; broken sensors tell such values."""
 
-COMMON = "common"
-"""What an instrument speaks whose description was not named."""
+COMMON, THERMOMETER = "common", "thermometer"
+"""What an instrument, and a thermometer, speaks whose description was not named."""
 COMMON_INSTRUMENT = Description(
     COMMON,
     (
         Query(Measurand.VOLTAGE, "MEASure:VOLTage?", -MAX_V, MAX_V),
         Query(Measurand.CURRENT, "MEASure:CURRent?", -MAX_A, MAX_A),
-        Query(Measurand.TEMPERATURE, "MEASure:TEMPerature?", LOWEST_C, HIGHEST_C),
     ),
     about="Meters and loads that follow SCPI-1999, volume 2: MEASure, SOURce:CURRent, INPut.",
     load=LoadCommands("SOURce:CURRent {amperes}", on="INPut ON", off="INPut OFF", asks_current="SOURce:CURRent?"),
 )
+COMMON_THERMOMETER = Description(
+    THERMOMETER,
+    (Query(Measurand.TEMPERATURE, "MEASure:TEMPerature?", LOWEST_C, HIGHEST_C),),
+    about="Thermometers that follow SCPI-1999, volume 2: MEASure:TEMPerature?.",
+)
+BUILT_IN = {each.name: each for each in (COMMON_INSTRUMENT, COMMON_THERMOMETER)}

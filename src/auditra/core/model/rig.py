@@ -212,6 +212,10 @@ class Rule(Gear):
     division_m: float = 0.001
 
 
+CASE, ROOM = "case", "room"
+"""Where thermometers are."""
+
+
 @dataclass(frozen=True)
 class Thermometer(Owned):
     """Tells a temperature within `error_k`, of the case where no other `spot` is noted (``room``, ``lid``).

@@ -254,12 +254,26 @@ class Companions(Protocol):
         ...
 
 
-class Thermometer(Protocol):
-    """Temperatures in degrees Celsius."""
+@dataclass(frozen=True)
+class Celsius:
+    """A temperature, the instrument's name, and how far it may be off, in K."""
 
-    def case_c(self) -> float: ...
+    value: float
+    instrument: str
+    error_k: float
+    resolution_k: float = 0.1
 
-    def ambient_c(self) -> float: ...
+
+class Thermometers(Protocol):
+    """Temperatures of the case, the room, and other spots."""
+
+    def spots(self) -> tuple[str, ...]:
+        """Where there is one."""
+        ...
+
+    def read(self, spot: str) -> Celsius:
+        """Raises: InstrumentError when it is silent or talks nonsense."""
+        ...
 
 
 class Person(Protocol):
@@ -301,7 +315,7 @@ class Bench:
     meters: Mapping[str, Meter] = field(default_factory=dict)
     """By the ids of the rig; one that is missing is read by eye, and typed. Looking one up may open its line."""
     loads: Mapping[str, Load] = field(default_factory=dict)
-    thermometer: Thermometer | None = None
+    thermometers: Thermometers | None = None
     pass_s: float | None = None
     """How long a drive is written in one pass, in seconds; None for the engine's own."""
     file_bytes: int | None = None

@@ -15,7 +15,7 @@ from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import CountedStream, NetworkAccount, NetworkInterface, NetworkPeers, NetworkStream
 from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
-from auditra.workflows.trials.measure.warmth import CaseTrace, take_temperatures
+from auditra.workflows.trials.measure.warmth import HeatTrace, take_temperatures
 
 CHUNK_BYTES = 256 << 10
 SECONDS_A_PASS = 4.0
@@ -81,7 +81,7 @@ def _soak(session: TrialSession, stream: NetworkStream, seconds: float) -> None:
     clock = session.bench.clock
     origin_s = clock.now_s()
     trace = RateTrace(clock, session.watch, origin_s, sample_s=SOAK_SAMPLE_S, at=session.spot)
-    case = CaseTrace(session, origin_s)
+    case = HeatTrace(session, origin_s)
     trace.start()
     while (spent := clock.now_s() - origin_s) < seconds:
         moved = stream.send(SOAK_CHUNK_BYTES)

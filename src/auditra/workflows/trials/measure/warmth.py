@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from auditra.core.model.reading import Quantity, Trace
-from auditra.core.model.rig import Thermometer as ThermometerGear
+from auditra.core.errors import InstrumentError
+from auditra.core.journal.facts import NoteWritten
+from auditra.core.model.reading import Quantity, Reading, Trace
+from auditra.core.model.rig import CASE, ROOM
 from auditra.core.model.setup import MINUTE_S
-from auditra.workflows.trials.doors import Progress, Thermometer
+from auditra.workflows.trials.doors import Celsius, Progress, Thermometers
 from auditra.workflows.trials.measure.session import TrialSession
 from auditra.workflows.trials.measure.waiting import wait_on_clock
 
-CASE, ROOM = "case", "room"
 COOL_RISE_K = 12.0
 """A case within this of the room is cool enough for a trial that is not about heat."""
 COOLS_WITHIN_S = 60 * MINUTE_S
@@ -19,67 +20,96 @@ _COOLS_UNSEEN_S = 30 * MINUTE_S
 """How long it is left to cool where there is no thermometer."""
 _LOOK_S = 5.0
 _SAMPLE_S = 30.0
-_THERMOMETER_DIGIT_C = 0.1
 
 
 def take_temperatures(session: TrialSession) -> None:
-    """Both temperatures, where the bench has a thermometer and the device takes part."""
-    door, gear = _thermometer(session)
-    if door is None or gear is None:
+    """At every spot that has a thermometer, where the device takes part.
+
+    One that falls silent costs its own reading, and a note says so: what the trial is about was measured already.
+    """
+    door = _thermometers(session)
+    if door is None:
         return
-    for quantity, spot, celsius in (
-        (Quantity.CASE_TEMPERATURE, CASE, door.case_c()),
-        (Quantity.AMBIENT_TEMPERATURE, ROOM, door.ambient_c()),
-    ):
-        session.take(
-            session.number(
-                quantity, gear.name, (celsius,), error=gear.error_k, resolution=_THERMOMETER_DIGIT_C, at=spot
-            )
-        )
+    for spot in door.spots():
+        celsius = _read(session, door, spot)
+        if celsius is not None:
+            session.take(_reading(session, spot, celsius))
 
 
 def let_cool(session: TrialSession) -> None:
     """Wait until the device is cool again, so that heat from before does not pass for a fault. Raises: TrialStopped."""
-    clock, door = session.bench.clock, _thermometer(session)[0]
-    if door is None:
+    door = _thermometers(session)
+    if door is None or not {CASE, ROOM} <= {*door.spots()} or not _has_cooled(session, door):
         wait_on_clock(session, "letting the device cool", _COOLS_UNSEEN_S)
-        return
+
+
+def _has_cooled(session: TrialSession, door: Thermometers) -> bool:
+    """Waits until it is cool, or for as long as it may take; False where a thermometer does not answer."""
+    clock = session.bench.clock
     started = clock.now_s()
-    while clock.now_s() - started < COOLS_WITHIN_S and door.case_c() - door.ambient_c() >= COOL_RISE_K:
-        session.watch(Progress(f"letting the device cool, the case is at {door.case_c():.1f} C"))
+    while clock.now_s() - started < COOLS_WITHIN_S:
+        case, room = _read(session, door, CASE), _read(session, door, ROOM)
+        if case is None or room is None:
+            return False
+        if case.value - room.value < COOL_RISE_K:
+            return True
+        session.watch(Progress(f"letting the device cool, the case is at {case.value:.1f} C"))
         clock.sleep(_LOOK_S)
+    return True
 
 
 @dataclass
-class CaseTrace:
-    """The case temperature over a long trial; nothing where no instrument reads it."""
+class HeatTrace:
+    """The temperatures over a long trial; nothing where no instrument reads them."""
 
     session: TrialSession
     origin_s: float
-    time_s: list[float] = field(default_factory=list)
-    case_c: list[float] = field(default_factory=list)
+    time_s: dict[str, list[float]] = field(default_factory=dict)
+    celsius: dict[str, list[Celsius]] = field(default_factory=dict)
+    _looked_s: float | None = None
+    _silent: set[str] = field(default_factory=set)
 
     def look(self) -> None:
         """Take a sample, if it is time for one."""
-        door = _thermometer(self.session)[0]
         now_s = self.session.bench.clock.now_s() - self.origin_s
-        if door is not None and (not self.time_s or now_s - self.time_s[-1] >= _SAMPLE_S):
-            self.time_s.append(now_s)
-            self.case_c.append(door.case_c())
+        door = _thermometers(self.session)
+        if door is None or (self._looked_s is not None and now_s - self._looked_s < _SAMPLE_S):
+            return
+        self._looked_s = now_s
+        for spot in door.spots():
+            celsius = _read(self.session, door, spot, is_noted=spot in self._silent)
+            if celsius is None:
+                self._silent.add(spot)
+            else:
+                self.time_s.setdefault(spot, []).append(now_s)
+                self.celsius.setdefault(spot, []).append(celsius)
 
     def take(self) -> None:
-        gear = _thermometer(self.session)[1]
-        if gear is not None and self.case_c:
-            trace = Trace(tuple(self.time_s), tuple(self.case_c))
-            reading = self.session.number(
-                Quantity.CASE_TEMPERATURE, gear.name, (max(self.case_c),), error=gear.error_k,
-                resolution=_THERMOMETER_DIGIT_C, at=CASE, trace=trace,
-            )  # fmt: skip
-            self.session.take(reading)
+        """The highest of each spot of the device, with its trace."""
+        for spot, taken in self.celsius.items():
+            if spot != ROOM:
+                trace = Trace(tuple(self.time_s[spot]), tuple(each.value for each in taken))
+                self.session.take(_reading(self.session, spot, max(taken, key=lambda each: each.value), trace))
 
 
-def _thermometer(session: TrialSession) -> tuple[Thermometer | None, ThermometerGear | None]:
-    """The door and the gear, where the bench has both and the device takes part."""
-    if session.planned.port is None or not session.rig.thermometers:
-        return None, None
-    return session.bench.thermometer, session.rig.thermometers[0]
+def _reading(session: TrialSession, spot: str, celsius: Celsius, trace: Trace | None = None) -> Reading:
+    quantity = Quantity.AMBIENT_TEMPERATURE if spot == ROOM else Quantity.CASE_TEMPERATURE
+    return session.number(
+        quantity, celsius.instrument, (celsius.value,), error=celsius.error_k, resolution=celsius.resolution_k, at=spot,
+        trace=trace,
+    )  # fmt: skip
+
+
+def _read(session: TrialSession, door: Thermometers, spot: str, *, is_noted: bool = False) -> Celsius | None:
+    """None where it does not answer, which is noted once."""
+    try:
+        return door.read(spot)
+    except InstrumentError as error:
+        if not is_noted:
+            session.put(NoteWritten(f"{session.trial}, no temperature of the {spot}: {error}"[:400]))
+        return None
+
+
+def _thermometers(session: TrialSession) -> Thermometers | None:
+    """The door, where the bench has it and the device takes part."""
+    return session.bench.thermometers if session.planned.port is not None else None
