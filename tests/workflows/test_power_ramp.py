@@ -10,6 +10,7 @@ from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.claims.kinds.cable import FAR
 from auditra.core.decide.instrument_error import power_error_w
 from auditra.core.errors import InstrumentError
+from auditra.core.judge.charts import charts_of
 from auditra.core.links.charging import lowest_sink_v
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Quantity, Reading
@@ -106,6 +107,10 @@ def test_volts_over_amperes_are_kept_as_traces_of_the_same_times() -> None:
     assert volts.behind_a == pytest.approx(2.2, abs=FINEST_A)
     assert watts.values[0] == pytest.approx(2.2 * 4.89, rel=0.01)
     assert watts.note.startswith("gave way at 2.2")
+    power, curve = charts_of(session.judged.audit, session.judged.judgement, "A1")
+    assert (power.title, curve.title, curve.x_unit) == ("power", "voltage over current drawn", "A")
+    assert curve.notes == (watts.note, "5.00 V without load")
+    assert max(curve.series[0].x) == pytest.approx(2.2, abs=0.1)
 
 
 def test_a_port_that_gives_what_it_promises_to_the_last_tenth_is_not_called_short() -> None:

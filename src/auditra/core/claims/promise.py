@@ -77,6 +77,8 @@ class Look:
     """What a yes or no is worth: seen by eye, or read off a rule or a page."""
     control: str = ""
     """Of a count: what shows that it does not happen by itself; asked each time where there is one."""
+    behind_a: float | None = None
+    """The current under which a figure is promised, in amperes."""
 
 
 @dataclass(frozen=True)

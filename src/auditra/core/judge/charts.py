@@ -96,8 +96,11 @@ def charts_of(audit: Audit, judgement: Judgement, place: str | None = None) -> t
     found: list[Chart] = []
     for record in reversed(audit.trials):
         traced = [reading for reading in record.taken.traced() if place is None or reading.at == place]
-        charts = [chart for reading in traced if (chart := _of_trace(record, reading, audit, judgement)) is not None]
+        curves = tuple(_curves(record, traced))
+        alone = [reading for reading in traced if all(reading not in (volts, drawn) for volts, drawn, _ in curves)]
+        charts = [chart for reading in alone if (chart := _of_trace(record, reading, audit, judgement)) is not None]
         found += sorted(charts, key=lambda chart: -(chart.series[0].x[-1]))
+        found += [chart for _, _, chart in curves]
     return (*found, *(_of_loop(loop) for loop in _loops(audit, judgement) if place is None or loop.place == place))
 
 
@@ -187,6 +190,25 @@ def _plateau(trace: Trace, fmt: Format) -> tuple[tuple[Series, ...], tuple[str, 
     expanded = max(fit.plateau_expanded, 10.0**-fmt.decimals)
     note = f"plateau {fmt.pair(fit.plateau, expanded)}, time constant {fit.tau_s / MINUTE_S:.0f} min, {steady}"
     return (curve,), (note,)
+
+
+def _curves(record: TrialRecord, traced: list[Reading]) -> Iterator[tuple[Reading, Reading, Chart]]:
+    """The volts and the current of a ramp, with the chart of the one over the other."""
+    for volts in traced:
+        drawn = next((each for each in traced if each.quantity is Quantity.DRAWN and each.at == volts.at), None)
+        if volts.quantity is not Quantity.VOLTAGE or volts.trace is None or drawn is None or drawn.trace is None:
+            continue
+        if volts.trace.time_s == drawn.trace.time_s and len(volts.trace.time_s) > 1:
+            yield volts, drawn, _curve(record, volts, volts.trace, drawn.trace)
+
+
+def _curve(record: TrialRecord, volts: Reading, over: Trace, drawn: Trace) -> Chart:
+    pairs = sorted(zip(drawn.values, over.values, strict=True))
+    points = Series(_at(volts.at, "voltage"), tuple(x for x, _ in pairs), tuple(y for _, y in pairs), is_points=True)
+    watts = record.taken.at(volts.at).of(Quantity.POWER).numbers().last()
+    notes = tuple(filter(None, (watts.note if watts is not None else "", volts.note)))
+    fmt = format_for(Dimension.VOLTAGE, max(map(abs, over.values)))
+    return Chart(record.trial.id, volts.at, "voltage over current drawn", "A", fmt, (points,), (), notes, pairs[-1][1])
 
 
 def _of_loop(loop: Loop) -> Chart:

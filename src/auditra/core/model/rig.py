@@ -185,15 +185,24 @@ class Instrument(Gear):
     """
 
     address: Noted[str] = NOT_NOTED
-    speaks: Noted[str] = NOT_NOTED
     power_error_percent: Noted[float] = NOT_NOTED
     power_error_w: Noted[float] = NOT_NOTED
     accuracy: Noted[tuple[Accuracy, ...]] = NOT_NOTED
+    speaks: Noted[str] = NOT_NOTED
+
+
+class LeadEnd(StrEnum):
+    """An end of a lead: the one at its source, or the one away from it."""
+
+    NEAR = "near"
+    FAR = "far"
 
 
 @dataclass(frozen=True)
 class Meter(Instrument):
-    """Sits in line and reads volts and amperes."""
+    """Sits in line and reads volts and amperes; with an `end`, it only reads the volts there, beside the line."""
+
+    end: Noted[LeadEnd] = NOT_NOTED
 
 
 @dataclass(frozen=True)

@@ -149,6 +149,10 @@ class Drops(Figure):
     def limit(self) -> float:
         return self.volts
 
+    def look(self, spot: str) -> Look | None:
+        asked = super().look(spot)
+        return replace(asked, behind_a=self.amperes) if asked is not None else None
+
     def looks_besides(self, spot: str) -> tuple[Look, ...]:
         return (Look("How many amperes flowed then?", Quantity.CURRENT, f"{self.amperes:g} A", (Dimension.CURRENT,)),)
 

@@ -17,6 +17,7 @@ from auditra.core.model.reading import Count, Grade, Number, Quantity, Reading, 
 from auditra.core.model.trial import Outcome
 from auditra.core.quantities.parsing import parse_typed
 from auditra.core.sanitize import sanitize
+from auditra.workflows.trials.measure.by_instrument import read_off
 from auditra.workflows.trials.measure.session import MAX_TRIES, NO, YES, TrialSession, neither
 
 WITNESS = "another screen"
@@ -35,20 +36,26 @@ def measure(session: TrialSession) -> Outcome:
         raise BenchError(f"trial {session.trial}", why="no answer was given", do="Start it again when it can be seen")
     for reading in taken:
         session.take(reading)
+    session.measured_behind.update(each.behind_a for each in taken if isinstance(each.behind_a, float))
     return Outcome.COMPLETE
 
 
 def ask_besides(session: TrialSession) -> None:
     """What is promised besides what a procedure reads. Raises: TrialStopped."""
     for look in session.looks_besides:
+        if look.quantity is Quantity.CURRENT and session.measured_behind:
+            continue  # the current that flowed is part of what was measured
         for reading in ask(session, look):
             session.take(reading)
 
 
 def ask(session: TrialSession, look: Look) -> tuple[Reading, ...]:
-    """The readings that an answer makes; none where nothing was said. Raises: TrialStopped."""
+    """The readings that an answer makes, an instrument's or a person's; none where nothing was said.
+
+    Raises: InstrumentError, TrialStopped.
+    """
     if look.dimensions:
-        return _number(session, look)
+        return read_off(session, look) or _number(session, look)
     return _counted(session, look) if look.tries else _yes_or_no(session, look)
 
 

@@ -69,6 +69,9 @@ class TrialSession:
     tried_at: Mapping[str, str] = field(default_factory=dict)
     """The ports at which drives were, by the kernel's name for the place."""
 
+    measured_behind: set[float] = field(default_factory=set)
+    """The currents under which instruments took something in this trial, in amperes."""
+
     earlier_soak: EarlierSoak | None = None
     """What an earlier try of this trial soaked before it was left."""
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
 
 from auditra.core.errors import InstrumentError
 from auditra.core.journal.facts import NoteWritten
@@ -86,10 +87,35 @@ class HeatTrace:
 
     def take(self) -> None:
         """The highest of each spot of the device, with its trace."""
+        for spot, trace in self._traces():
+            self.session.take(_reading(self.session, spot, self._highest(spot), trace))
+
+    def traces(self) -> tuple[Trace, ...]:
+        """Of the spots of the device."""
+        return tuple(trace for _, trace in self._traces())
+
+    def highest_c(self) -> float | None:
+        """The highest of now; None before the first look."""
+        return max((taken[-1].value for spot, taken in self.celsius.items() if spot != ROOM), default=None)
+
+    def readings(self, warmest_at: str) -> Iterator[Reading]:
+        """The spot that is warmest at the end, as taken at a place; the room's."""
+        spots = [spot for spot in self.celsius if spot != ROOM]
+        if spots:
+            spot = max(spots, key=lambda each: self.celsius[each][-1].value)
+            trace = Trace(tuple(self.time_s[spot]), tuple(each.value for each in self.celsius[spot]))
+            reading = _reading(self.session, spot, self._highest(spot), trace)
+            yield replace(reading, at=warmest_at, note="" if spot == CASE else f"at the {spot}")
+        if self.celsius.get(ROOM):
+            yield _reading(self.session, ROOM, self.celsius[ROOM][-1])
+
+    def _traces(self) -> Iterator[tuple[str, Trace]]:
         for spot, taken in self.celsius.items():
             if spot != ROOM:
-                trace = Trace(tuple(self.time_s[spot]), tuple(each.value for each in taken))
-                self.session.take(_reading(self.session, spot, max(taken, key=lambda each: each.value), trace))
+                yield spot, Trace(tuple(self.time_s[spot]), tuple(each.value for each in taken))
+
+    def _highest(self, spot: str) -> Celsius:
+        return max(self.celsius[spot], key=lambda each: each.value)
 
 
 def _reading(session: TrialSession, spot: str, celsius: Celsius, trace: Trace | None = None) -> Reading:
