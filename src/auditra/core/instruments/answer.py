@@ -56,7 +56,7 @@ def _in_si(number: float, told: str, query: Query) -> float:
         return number - _ZERO_C_IN_K if symbol.upper() in _KELVIN else (number - 32) / 1.8
     unit = find_unit(symbol)
     if unit is None or unit.dimension is not query.measures.dimension:
-        raise _refusal(f'a {query.measures} is not told in "{symbol}"')
+        raise _refusal(f'"{symbol}" is no unit of a {query.measures}')
     return number * unit.in_si
 
 
