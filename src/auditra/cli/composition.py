@@ -323,6 +323,7 @@ def make_services(
         create_audit=create_audit,
         open_drawer=open_drawer,
         table_uses=lambda: handle.table_uses,
+        instruments=lambda: [each.name for each in handle.instruments.every()],
         profiles=lambda: handle.profiles.every(),
         users=lambda: handle.users,
         drafts=DraftFolder(handle.folder / DRAFTS),

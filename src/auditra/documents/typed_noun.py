@@ -52,6 +52,9 @@ _SPECIAL_EXAMPLES = {
     "hops": "desk switch, 1 Gb/s", "accuracy": "power, error_percent 0.5",
     "extras": "HDMI lead, price 12 EUR; longer lead", "ends": "usb-c, usb-c",
     "modes": "3840x2160@60, 1920x1080@60", "mtu_bytes": "1500", "gauge_awg": "28", "address": "192.0.2.5:5025",
+    "Thermometer.address": "hwmon:tc74/temp1", "Peer.address": "192.0.2.5:8620", "spot": "case", "speaks": "common",
+    "power_error_w": "0.05 W", "power_error_percent": "0.5",
+    "Thermometer.speaks": "thermometer",
 }  # fmt: skip
 _LABELS = {
     "id": "short name", "read": "read rate", "write": "write rate", "data": "data rate", "rate": "link rate",
@@ -63,7 +66,7 @@ _LABELS = {
     "error_percent": "error, %", "printed_count": "ports on the box", "extras": "sold separately",
     "supply": "supplied supply", "disclosure": "how obtained", "seen_before_by": "seen before by",
     "helper_gear": "gear used with it", "reviewed_by": "reviewed by", "storage": "storage inside",
-    "usb_ids": "USB ids of hubs",
+    "usb_ids": "USB ids of hubs", "end": "end of a lead", "speaks": "speaks as", "spot": "where it is",
 }  # fmt: skip
 
 
@@ -116,7 +119,7 @@ def _typed_field(noun: type[Any], field: dataclasses.Field[Any], hint: Any) -> T
     label = _LABELS.get(key, key.replace("_", " "))
     return TypedField(
         key, label, field.default is dataclasses.MISSING, _shape(field.name, inner), _choices(noun, field.name, inner),
-        _example(field.name, inner), _order_in(inner), noted,
+        _example(noun, field.name, inner), _order_in(inner), noted,
     )  # fmt: skip
 
 
@@ -148,9 +151,10 @@ _PLUGS = ("usb-a", "usb-c", "hdmi", "displayport", "sd", "microsd")
 """Connectors whose plug is often at the end of a device or a card itself."""
 
 
-def _example(name: str, hint: Any) -> str:
-    if name in _SPECIAL_EXAMPLES:
-        return _SPECIAL_EXAMPLES[name]
+def _example(noun: type[Any], name: str, hint: Any) -> str:
+    for key in (f"{noun.__name__}.{name}", name):
+        if key in _SPECIAL_EXAMPLES:
+            return _SPECIAL_EXAMPLES[key]
     if hint is float and written(name) is not None:
         return _EXAMPLES.get(name.rsplit("_", 1)[-1], "")
     return ""

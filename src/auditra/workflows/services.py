@@ -99,6 +99,8 @@ class Services:
     """A new audit that begins with these facts. Raises: InputError, StoreError."""
     open_drawer: Callable[[], Drawer]
     table_uses: Callable[[], TableUses]
+    instruments: Callable[[], Sequence[str]]
+    """The names of the descriptions that instruments may be spoken to by."""
     profiles: Callable[[], Sequence[Profile]]
     """The score profiles that may be chosen."""
     users: Callable[[], Sequence[User]]

@@ -208,7 +208,9 @@ def _curve(record: TrialRecord, volts: Reading, over: Trace, drawn: Trace) -> Ch
     watts = record.taken.at(volts.at).of(Quantity.POWER).numbers().last()
     notes = tuple(filter(None, (watts.note if watts is not None else "", volts.note)))
     fmt = format_for(Dimension.VOLTAGE, max(map(abs, over.values)))
-    return Chart(record.trial.id, volts.at, "voltage over current drawn", "A", fmt, (points,), (), notes, pairs[-1][1])
+    return Chart(
+        record.trial.id, volts.at, "voltage over current drawn", "A", fmt, (points,), (), notes, estimate(volts).value
+    )
 
 
 def _of_loop(loop: Loop) -> Chart:

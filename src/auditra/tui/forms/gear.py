@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from auditra.core.journal.audit import Audit
@@ -20,16 +20,16 @@ _INTRO = (
 )
 
 
-def new_part(rig: Rig, kind: str, saving: Saving) -> Form:
+def new_part(rig: Rig, kind: str, saving: Saving, speaks: Sequence[str] = ()) -> Form:
     """A part that the rig does not have yet."""
-    return _form(rig, PART_KINDS[kind], None, f"New {kind}", f"gear new {kind}", _adding(kind, saving))
+    return _form(rig, PART_KINDS[kind], None, f"New {kind}", f"gear new {kind}", _adding(kind, saving), speaks)
 
 
-def copied_part(rig: Rig, part: Part, saving: Saving) -> Form:
+def copied_part(rig: Rig, part: Part, saving: Saving, speaks: Sequence[str] = ()) -> Form:
     """A part like another, with a short name of its own."""
     kind = KIND_OF_PART[type(part)]
     draft = f"gear copy {part.id}"
-    form = _form(rig, type(part), part, f"Copy of {_name(part)}", draft, _adding(kind, saving))
+    form = _form(rig, type(part), part, f"Copy of {_name(part)}", draft, _adding(kind, saving), speaks)
     own = tuple(
         field if field.key != "id" else type(field)(**{**vars(field), "value": free_id(rig, part.id)})
         for field in form.fields
@@ -38,7 +38,7 @@ def copied_part(rig: Rig, part: Part, saving: Saving) -> Form:
     return Form(form.title, form.intro, own, form.save, form.draft)
 
 
-def edited_part(rig: Rig, part: Part, saving: Saving) -> Form:
+def edited_part(rig: Rig, part: Part, saving: Saving, speaks: Sequence[str] = ()) -> Form:
     """A part as it is, to be put otherwise."""
 
     def facts(audit: Audit, texts: Texts) -> tuple[Fact, ...]:
@@ -46,7 +46,7 @@ def edited_part(rig: Rig, part: Part, saving: Saving) -> Form:
 
     name = _name(part)
     save = saving(facts, f"edit {part.id}", f"{name} is edited.")
-    return _form(rig, type(part), part, f"Edit {name}", f"gear edit {part.id}", save)
+    return _form(rig, type(part), part, f"Edit {name}", f"gear edit {part.id}", save, speaks)
 
 
 def _adding(kind: str, saving: Saving) -> Callable[[Texts], str]:
@@ -56,12 +56,15 @@ def _adding(kind: str, saving: Saving) -> Callable[[Texts], str]:
     return saving(facts, f"new {kind}", f"The {kind} is added.")
 
 
-def _form(rig: Rig, noun: type[Part], part: Part | None, title: str, draft: str, save: Callable[[Texts], str]) -> Form:
-    return Form(title, _INTRO, fields_of_noun(noun, part, choices=_choices(rig)), save, draft)
+def _form(
+    rig: Rig, noun: type[Part], part: Part | None, title: str, draft: str, save: Callable[[Texts], str],
+    speaks: Sequence[str],
+) -> Form:  # fmt: skip
+    return Form(title, _INTRO, fields_of_noun(noun, part, choices=_choices(rig, speaks)), save, draft)
 
 
-def _choices(rig: Rig) -> dict[str, Choices]:
-    return {"reader": fixed(*(reader.id for reader in rig.readers))}
+def _choices(rig: Rig, speaks: Sequence[str]) -> dict[str, Choices]:
+    return {"reader": fixed(*(reader.id for reader in rig.readers)), "speaks": fixed(*speaks)}
 
 
 def _read(noun: type[Any], texts: Texts) -> Part:

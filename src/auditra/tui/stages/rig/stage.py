@@ -143,15 +143,17 @@ class RigStage(Stage):
 
     def _open_new(self, kind: str) -> None:
         rig, saving = self.state.judged.audit.rig, self.state.recorder.saving
-        self.post_message(FormWanted(new_part(rig, kind, saving)))
+        self.post_message(FormWanted(new_part(rig, kind, saving, self.state.services.instruments())))
 
     def action_edit_part(self) -> None:
         if (chosen := self.chosen) is not None:
-            self.post_message(FormWanted(edited_part(self.state.judged.audit.rig, chosen, self.state.recorder.saving)))
+            rig, speaks = self.state.judged.audit.rig, self.state.services.instruments()
+            self.post_message(FormWanted(edited_part(rig, chosen, self.state.recorder.saving, speaks)))
 
     def action_copy_part(self) -> None:
         if (chosen := self.chosen) is not None:
-            self.post_message(FormWanted(copied_part(self.state.judged.audit.rig, chosen, self.state.recorder.saving)))
+            rig, speaks = self.state.judged.audit.rig, self.state.services.instruments()
+            self.post_message(FormWanted(copied_part(rig, chosen, self.state.recorder.saving, speaks)))
 
     def action_retire_part(self) -> None:
         if (chosen := self.chosen) is not None:
