@@ -9,6 +9,7 @@ import typer
 
 from auditra.cli.commands_decode import echo_json
 from auditra.cli.composition import LibraryHandle
+from auditra.core.errors import InputError
 
 bench = typer.Typer()
 
@@ -37,6 +38,26 @@ def probe(
     else:
         told = probing.look(root)
         echo_json(told.model_dump_json(indent=2)) if json else probing.tell(told)
+
+
+@bench.command(name="host-report")
+def host_report(
+    write: Annotated[
+        Path | None,
+        typer.Option(help="Write a program that prints this on a computer with only Python.", show_default=False),
+    ] = None,
+) -> None:
+    """Print what this computer shows of its links, on any system, as probe --json does."""
+    from auditra.bench.host_report import main, write_program
+
+    if write is None:
+        main()
+        return
+    try:
+        write_program(write)
+    except OSError as error:
+        raise InputError(str(write), why=error.strerror or str(error), do="Name another file") from error
+    typer.echo(f"On the other computer: python3 {write.name} > host.json")
 
 
 @bench.command()

@@ -126,4 +126,4 @@ def test_a_snapshot_is_told_as_chains_with_what_is_missing_named() -> None:
     assert "< below what both ends support" in lines[at - 1]
     assert lines[at].strip() == "usb1 480 Mb/s > 1-1 480 Mb/s > 1-1.3 480 Mb/s"
     assert sum("hub" in line and "10 Gb/s" in line for line in lines) == 1
-    assert lines[-1] == "this kernel shows no USB-C ports"
+    assert lines[-1] == "this host shows no USB-C ports"

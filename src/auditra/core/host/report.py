@@ -73,7 +73,7 @@ def report_lines(snapshot: Snapshot) -> Iterator[ReportLine]:
         yield from _section(name, lines)
     if snapshot.absent:
         yield ReportLine()
-        yield ReportLine(f"this kernel shows no {', no '.join(_ABSENT_WORDS[each] for each in snapshot.absent)}")
+        yield ReportLine(f"this host shows no {', no '.join(_ABSENT_WORDS[each] for each in snapshot.absent)}")
     yield from _section(f"could not be read ({len(snapshot.flaws)})", _flaws(snapshot))
 
 

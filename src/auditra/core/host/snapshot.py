@@ -231,12 +231,12 @@ class TypeCPort:
 
 @dataclass(frozen=True)
 class RunningMode:
-    """A mode that an output sends now, by the kernel's mode-setting interface."""
+    """A mode that an output sends now, by the system's mode-setting interface."""
 
     width: int
     height: int
     refresh_millihz: int
-    pixel_clock_khz: int
+    pixel_clock_khz: int | None = None
     interlaced: bool = False
 
 
@@ -320,7 +320,7 @@ class BlockDevice:
 
 @dataclass(frozen=True)
 class Snapshot:
-    """All of it. `absent` names the kernel's classes that this host does not have at all."""
+    """All of it. `absent` names the classes that this host does not have at all, or that its system does not show."""
 
     host: Maker = Maker()
     usb: tuple[UsbDevice, ...] = ()
