@@ -21,6 +21,13 @@ class FarPeer:
     address: str
     token: str
     port: int
+    namespace: str
+    far_interface: str
+
+    def takes(self, here_bytes: int, there_bytes: int) -> None:
+        """The largest packets that the two ends are set to."""
+        _run("ip", "link", "set", self.interface, "mtu", f"{here_bytes}")
+        _run("ip", "netns", "exec", self.namespace, "ip", "link", "set", self.far_interface, "mtu", f"{there_bytes}")
 
     @contextmanager
     def pulled(self) -> Iterator[None]:
@@ -66,7 +73,7 @@ def far_peer(rate_mbps: float) -> Iterator[FarPeer]:
                 assert process.stdout is not None
                 token = process.stdout.readline().removeprefix("Token:").strip()
                 port = int(process.stdout.readline().split(" until")[0].rpartition(" ")[2])
-                yield FarPeer(here, f"{_NETWORK}.{first + 2}", token, port)
+                yield FarPeer(here, f"{_NETWORK}.{first + 2}", token, port, name, there)
             finally:
                 process.kill()
     finally:

@@ -25,9 +25,10 @@ from auditra.bench.network.handshake import (
     key_of,
     make_token,
 )
+from auditra.bench.network.packet_size import largest_packet
 from auditra.bench.network.peer_client import PeerStreams, Place, WrongToken, open_peer
 from auditra.bench.network.peer_server import PeerServer
-from auditra.core.decode.network.stamp import encode_sent
+from auditra.core.decode.network.stamp import encode_reflected, encode_sent
 from auditra.core.errors import BenchError
 
 LOOPBACK, OTHER = "127.0.0.1", "127.0.0.2"
@@ -209,3 +210,39 @@ def test_who_answers_without_the_token_is_not_believed(says: bytes) -> None:
         threading.Thread(target=Impostor(says).serve_once, args=(listening,), daemon=True).start()
         with pytest.raises(WrongToken):
             open_peer(Place("desk computer", LOOPBACK, listening.getsockname()[1]), "kq3m-7xvt-9ahd")
+
+
+def test_the_largest_packet_of_loopback_is_the_largest_there_is(served: Served) -> None:
+    streams = open_peer(served.place, served.token)
+    try:
+        assert streams.packets().whole_bytes == 65_535
+    finally:
+        streams.close()
+
+
+def test_packets_that_never_come_back_have_no_size() -> None:
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as silent, socket.socket(
+        socket.AF_INET, socket.SOCK_DGRAM
+    ) as asking:  # fmt: skip
+        silent.bind((LOOPBACK, 0))
+        asking.connect(silent.getsockname())
+        assert largest_packet(asking) is None
+
+
+def test_an_answer_that_is_shorter_than_what_was_sent_is_no_whole_packet() -> None:
+    """A reflector that answers every packet with the shortest one proves the way there, and not the way back."""
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as short, socket.socket(
+        socket.AF_INET, socket.SOCK_DGRAM
+    ) as asking:  # fmt: skip
+        short.bind((LOOPBACK, 0))
+        asking.connect(short.getsockname())
+
+        def answer() -> None:
+            with suppress(OSError):
+                while True:
+                    packet, address = short.recvfrom(65_535)
+                    whole = encode_reflected(packet, 0, time.time(), time.time())
+                    short.sendto((whole or b"")[:44], address)
+
+        threading.Thread(target=answer, daemon=True).start()
+        assert largest_packet(asking, 3000) is None

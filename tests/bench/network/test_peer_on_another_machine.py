@@ -18,8 +18,9 @@ from auditra.core.errors import BenchError
 from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, Fact, RigNoted
 from auditra.core.judge.counting import MAX_LOST_PERCENT, aside
 from auditra.core.model.bench_kind import LIVE_BENCH
-from auditra.core.model.reading import Quantity
+from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import Outcome
+from auditra.core.model.verdict import Verdict
 from auditra.workflows.audits.audit_session import AuditSession
 from auditra.workflows.trials.measure import network
 from tests.support.audits import HUB, PROFILE, galley
@@ -80,12 +81,46 @@ def test_both_ways_a_shaped_cable_gives_its_payload_ceiling(far: FarPeer) -> Non
         streams.close()
 
 
-def network_session(far: FarPeer) -> AuditSession:
+@pytest.mark.parametrize("whole", [576, 1492, 4000, 9000])
+def test_the_largest_packet_that_goes_through_whole_is_found(far: FarPeer, whole: int) -> None:
+    """The far end says 9000 B, and then something on the way takes less without a word."""
+    far.takes(9000, 9000)
+    streams = open_peer(place_of(far), far.token)
+    try:
+        far.takes(9000, whole)
+        sizes = streams.packets()
+    finally:
+        streams.close()
+        far.takes(1500, 1500)
+    assert (sizes.whole_bytes, sizes.this_end_bytes, sizes.far_end_bytes) == (whole, 9000, 9000)
+
+
+def test_frames_are_measured_and_an_end_that_is_set_to_less_accuses_nobody(
+    far: FarPeer, tmp_path: Path, quick: None
+) -> None:
+    sys_root, session = host(tmp_path / "sys"), network_session(far, "N1 frames 4 kB")
+    person = Reviewer(answers=[far.token], plugs=lambda: bring_up(sys_root, far.interface))
+    with pytest.raises(BenchError, match="set to packets of 1500 B"):
+        run(session, person, sys_root, tmp_path / "mounts")
+    far.takes(9000, 1500)
+    with pytest.raises(BenchError, match="the peer's interface"):
+        run(session, Reviewer(answers=[far.interface]), sys_root, tmp_path / "mounts")
+    far.takes(9000, 9000)
+    try:
+        assert run(session, Reviewer(answers=[far.interface]), sys_root, tmp_path / "mounts") is Outcome.COMPLETE
+    finally:
+        far.takes(1500, 1500)
+    (reading,) = session.judged.audit.trials[-1].taken.of(Quantity.LARGEST_FRAME)
+    assert (reading.values, reading.grade) == ((9000.0,), Grade.MEASURED)
+    assert session.judged.judgement.claims[0].verdict is Verdict.HOLDS
+
+
+def network_session(far: FarPeer, claim: str = "N1 links 100 Mb/s") -> AuditSession:
     rig = galley()
-    served = tuple(replace(peer, address=f"{far.address}:{far.port}") for peer in rig.peers)
+    served = tuple(replace(peer, address=f"{far.address}:{far.port}", mtu_bytes=9000) for peer in rig.peers)
     facts: list[Fact] = [
         BenchNoted(LIVE_BENCH), DeviceNoted(HUB), RigNoted(replace(rig, peers=served)),
-        ClaimMade("claim1", "N1 links 100 Mb/s"),
+        ClaimMade("claim1", claim),
     ]  # fmt: skip
     return AuditSession("live", MemoryJournal(facts), PROFILE)
 

@@ -9,6 +9,7 @@ from auditra.core.quantities.display import bit_rate
 
 _MAX_MBPS = 1_000_000
 """IEEE 802.3 has nothing faster yet than 800 Gb/s."""
+_MAX_MTU = 1 << 20
 _DUPLEX = ("full", "half")
 
 
@@ -19,23 +20,26 @@ class LinkEnd:
     speed_mbps: int | None = None
     duplex: str | None = None
     wireless: bool = False
+    mtu_bytes: int | None = None
 
     @classmethod
     def of(cls, interface: NetworkInterface | None) -> LinkEnd:
         if interface is None:
             return cls()
-        return cls(interface.speed_mbps, interface.duplex if interface.duplex in _DUPLEX else None, interface.wireless)
+        duplex = interface.duplex if interface.duplex in _DUPLEX else None
+        return cls(interface.speed_mbps, duplex, interface.wireless, interface.mtu_bytes)
 
     @classmethod
     def told(cls, message: object) -> LinkEnd:
         """What the other end said of itself; what makes no sense is unknown."""
         if not isinstance(message, dict):
             return cls()
-        speed, duplex = message.get("speed_mbps"), message.get("duplex")
+        speed, duplex, mtu = message.get("speed_mbps"), message.get("duplex"), message.get("mtu_bytes")
         return cls(
             speed if type(speed) is int and 0 < speed <= _MAX_MBPS else None,
             duplex if duplex in _DUPLEX else None,
             message.get("wireless") is True,
+            mtu if type(mtu) is int and 0 < mtu <= _MAX_MTU else None,
         )
 
     @property

@@ -35,10 +35,11 @@ from auditra.bench.network.handshake import (
 )
 from auditra.bench.network.interface import interface_named, interface_of
 from auditra.bench.network.link_end import LinkEnd
+from auditra.bench.network.packet_size import MOST_BYTES, largest_packet
 from auditra.bench.network.processor import Ticks, load_between, ticks
 from auditra.core.errors import BenchError
 from auditra.core.sanitize import sanitize
-from auditra.workflows.trials.doors import NetworkAccount
+from auditra.workflows.trials.doors import NetworkAccount, PacketSizes
 
 CONNECT_WITHIN_S, ANSWERS_WITHIN_S = 5.0, 10.0
 SETTLE_S = 0.5
@@ -196,6 +197,15 @@ class PeerStreams:
             reflector = self.place.dial(socket.SOCK_DGRAM)
         with reflector:
             return ask_delays(reflector)
+
+    def packets(self) -> PacketSizes:
+        """What goes through whole, and what the two ends take. Raises: BenchError where no address can be had."""
+        own = LinkEnd.of(interface_named(self.interface)).mtu_bytes
+        with self._lost_line():
+            reflector = self.place.dial(socket.SOCK_DGRAM)
+            with reflector:
+                found = largest_packet(reflector, own or MOST_BYTES)
+        return PacketSizes(found, own, self._far_end.mtu_bytes)
 
     def close(self) -> None:
         way, self._way = self._way, None

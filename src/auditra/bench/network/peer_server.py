@@ -40,6 +40,7 @@ from auditra.bench.network.handshake import (
 )
 from auditra.bench.network.interface import interface_named, interface_of
 from auditra.bench.network.link_end import LinkEnd
+from auditra.bench.network.packet_size import never_split
 from auditra.bench.network.processor import ticks
 from auditra.core.decode.network.stamp import MAX_PACKET_BYTES, encode_reflected
 
@@ -86,6 +87,8 @@ class PeerServer:
         self.port: int = self._listening.getsockname()[1]
         self._reflecting = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
         self._reflecting.bind((host, self.port))
+        with suppress(OSError):  # what came whole goes back whole, or not at all
+            never_split(self._reflecting)
         with suppress(OSError):
             self._reflecting.setsockopt(socket.IPPROTO_IP, _IP_RECVTTL, 1)
         self._lock, self._strangers = threading.Lock(), Counter[str]()
@@ -230,7 +233,7 @@ class PeerServer:
             except (OSError, ValueError):
                 continue
             received_s, session = time.time(), self._session
-            if session is None or address[0] != session.address:
+            if session is None or not address or address[0] != session.address:
                 continue
             answer = encode_reflected(packet, number, received_s, time.time(), _ttl_in(ancillary))
             if answer is not None:

@@ -207,6 +207,17 @@ class NetworkAccount:
     lost_percent: float | None = None
 
 
+@dataclass(frozen=True)
+class PacketSizes:
+    """The largest packet that went there and back whole, and the largest that each end is set to; in bytes, None where
+    it is not known.
+    """
+
+    whole_bytes: int | None
+    this_end_bytes: int | None = None
+    far_end_bytes: int | None = None
+
+
 class RoundTrips(Protocol):
     """Round trips in seconds, and the share of the packets that did not come back."""
 
@@ -226,6 +237,10 @@ class CountedStream(NetworkStream, Protocol):
         ...
 
     def delays(self) -> RoundTrips:
+        """Raises: BenchError."""
+        ...
+
+    def packets(self) -> PacketSizes:
         """Raises: BenchError."""
         ...
 

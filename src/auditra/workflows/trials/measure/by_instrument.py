@@ -13,15 +13,16 @@ from auditra.core.claims.kinds.cable import FAR, NEAR
 from auditra.core.claims.promise import Look
 from auditra.core.decide.first_order import fit_first_order
 from auditra.core.decide.instrument_error import UNKNOWN_POWER_ERROR_PERCENT, limit_of_error, power_error_w
-from auditra.core.errors import InstrumentError
+from auditra.core.errors import BenchError, InstrumentError
 from auditra.core.links.charging import lowest_sink_v
 from auditra.core.model.device import BODY
 from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.rig import Instrument, Meter
 from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import MINUTE_S
-from auditra.workflows.trials.doors import Load, Progress, VoltsAmperes
+from auditra.workflows.trials.doors import CountedStream, Load, Progress, VoltsAmperes
 from auditra.workflows.trials.doors import Meter as MeterDoor
+from auditra.workflows.trials.measure.network import ENGINE, LINK_WITHIN_S, find_new_link, named_link
 from auditra.workflows.trials.measure.ramp import SETTLES_IN_S, Ramping
 from auditra.workflows.trials.measure.session import TrialSession
 from auditra.workflows.trials.measure.waiting import CLOCK
@@ -191,6 +192,40 @@ def _warmest(session: TrialSession, look: Look) -> Iterator[Reading]:
     yield replace(soaked, moment=clock.moment())
 
 
+def _frames(session: TrialSession, look: Look) -> Iterator[Reading]:
+    """The largest packet that goes to the peer and back whole. Raises: BenchError where one of the two ends is set to
+    less than what is promised: then nothing larger could have come through.
+    """
+    peers = session.bench.peers
+    owed = next((scale.limit for scale in session.scales if Quantity.LARGEST_FRAME in scale.quantities), None)
+    plugged = (each.gear for each in session.planned.setup.plugged)
+    peer = next((each for each in plugged if peers is not None and peers.serves(each)), None)
+    if peers is None or owed is None or peer is None:
+        return
+    interface = session.wait_for(lambda: find_new_link(session), "waiting for the network link", LINK_WITHIN_S)
+    interface = interface or named_link(session, peers, peer)
+    if interface is None:
+        return
+    stream = peers.connect(peer, interface.name)
+    try:
+        if not isinstance(stream, CountedStream):
+            return
+        session.watch(Progress("asking for packets that may not be split"))
+        sizes = stream.packets()
+    finally:
+        stream.close()
+    for words, size, do in (
+        ("this host's interface", sizes.this_end_bytes, f"Set it: ip link set {interface.name} mtu {owed:g}"),
+        ("the peer's interface", sizes.far_end_bytes, f"Set it to {owed:g} B there"),
+    ):
+        if size is not None and size < owed:
+            raise BenchError(words, why=f"it is set to packets of {size} B, less than the {owed:g} B promised", do=do)
+    if sizes.whole_bytes is not None:
+        note = f"there and back, not split; this end takes {sizes.this_end_bytes} B, the peer {sizes.far_end_bytes} B"
+        values = (float(sizes.whole_bytes),)
+        yield session.number(Quantity.LARGEST_FRAME, ENGINE, values, resolution=1.0, note=note)
+
+
 def _is_steady(heat: HeatTrace) -> bool:
     """Every spot rose by less than half a kelvin in the last ten minutes, and its curve goes no further."""
     traces = heat.traces()
@@ -249,4 +284,5 @@ _TAKEN_BY: dict[Quantity, Callable[[TrialSession, Look], Iterator[Reading]]] = {
     Quantity.POWER: _through,
     Quantity.OWN_USE: _own_use,
     Quantity.CASE_TEMPERATURE: _warmest,
+    Quantity.LARGEST_FRAME: _frames,
 }

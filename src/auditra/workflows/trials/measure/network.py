@@ -32,7 +32,7 @@ def measure(session: TrialSession) -> Outcome:
     peers = session.need(session.bench.peers, "network peer")
     interface = session.wait_for(lambda: find_new_link(session), "waiting for the network link", LINK_WITHIN_S)
     if interface is None:
-        interface = _named_link(session, peers)
+        interface = named_link(session, peers, session.planned.gear)
     if session.appeared(interface is not None) is Outcome.DID_NOT_APPEAR or interface is None:
         return Outcome.DID_NOT_APPEAR
     link_bps = (interface.speed_mbps or 0.0) * 1e6
@@ -58,9 +58,9 @@ def find_new_link(session: TrialSession) -> NetworkInterface | None:
     return next((each for each in up if (each.name, each.speed_mbps) not in known), None)
 
 
-def _named_link(session: TrialSession, peers: NetworkPeers) -> NetworkInterface | None:
+def named_link(session: TrialSession, peers: NetworkPeers, peer: str) -> NetworkInterface | None:
     """The interface that the person names, which was up all the time. Raises: BenchError for one that is not up."""
-    name = peers.ask_interface(session.planned.gear)
+    name = peers.ask_interface(peer)
     if not name:
         return None
     up = [each for each in session.bench.kernel.links().network if each.speed_mbps is not None]
@@ -68,7 +68,7 @@ def _named_link(session: TrialSession, peers: NetworkPeers) -> NetworkInterface 
     if found is None:
         known = ", ".join(each.name for each in up) or "none"
         do = f"Plug it again, or name one that has a link: {known}"
-        raise BenchError(session.planned.gear, why=f"{sanitize(name, 20)} has no link", do=do)
+        raise BenchError(peer, why=f"{sanitize(name, 20)} has no link", do=do)
     return found
 
 
