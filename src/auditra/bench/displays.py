@@ -2,31 +2,36 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, field
+from typing import Protocol
 
-from auditra.bench.kernel.tree import KernelTree
-from auditra.core.errors import BenchError
+from auditra.core.errors import BenchError, QuantityError
 from auditra.core.host.snapshot import DisplayConnector
-from auditra.core.links.display import Mode
+from auditra.core.links.display import Mode, parse_mode
 from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import Person
+from auditra.workflows.trials.measure.session import MAX_TRIES
 
-_BUILT_IN = re.compile(r"card\d+-(?:eDP|LVDS|DSI|Virtual|Writeback)-\d+")
-"""A panel of the host itself, or no socket at all, is not a display under test."""
+_MENU_EXAMPLE = "3840x2160@60"
+
+
+class ShowsConnectors(Protocol):
+    """What tells the display connectors with the modes that they run."""
+
+    def connectors(self) -> tuple[DisplayConnector, ...]: ...
 
 
 @dataclass
 class HostDisplays:
     """Connectors with a display on them. Which of several is meant, a person is asked once."""
 
-    kernel: KernelTree
+    kernel: ShowsConnectors
     person: Person
     _known: dict[str, str] = field(default_factory=dict)
 
     def mode_of(self, display: str) -> Mode | None:
         """None without a picture. Raises: TrialStopped, BenchError for a connector that is not there."""
-        shown = {connector.name: connector for connector in self.kernel.connectors() if _may_be_meant(connector)}
+        shown = {connector.name: connector for connector in self.kernel.connectors() if connector.may_be_tried}
         if not shown:
             return None
         name = self._known.get(display)
@@ -44,6 +49,19 @@ class HostDisplays:
         self._known[display] = said
         return said
 
+    def told_by_display(self, display: str, sent: Mode) -> Mode | None:
+        """What its own menu says that it gets, as the person reads it there; None where nobody looked.
 
-def _may_be_meant(connector: DisplayConnector) -> bool:
-    return connector.connected and _BUILT_IN.fullmatch(connector.name) is None
+        Raises: TrialStopped.
+        """
+        asked = f"The host sends {sent}. Which mode does the {display}'s own menu show? (leave empty to skip)"
+        question = asked
+        for _ in range(MAX_TRIES):
+            text = self.person.ask(question, _MENU_EXAMPLE).strip()
+            if not text:
+                return None
+            try:
+                return parse_mode(text)
+            except QuantityError as error:
+                question = f"{error.why}. {error.do}. {asked}"
+        return None

@@ -6,6 +6,7 @@ None means that the kernel does not say, or that it cannot be read; it never sta
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -240,6 +241,9 @@ class RunningMode:
     interlaced: bool = False
 
 
+_BUILT_IN = re.compile(r"card\d+-(?:eDP|LVDS|DSI|Virtual|Writeback)-\d+")
+
+
 @dataclass(frozen=True)
 class DisplayConnector:
     """A socket for pictures. `modes` are names alone; rates are in the description."""
@@ -257,6 +261,11 @@ class DisplayConnector:
     @property
     def connected(self) -> bool:
         return self.status == "connected"
+
+    @property
+    def may_be_tried(self) -> bool:
+        """It has a display that is no panel of the host itself, and no virtual one."""
+        return self.connected and _BUILT_IN.fullmatch(self.name) is None
 
 
 @dataclass(frozen=True)

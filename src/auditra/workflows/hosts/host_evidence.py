@@ -40,12 +40,17 @@ def facts_of_host(session: TrialSession, before: Snapshot, after: Snapshot, jour
         yield EventNoted(UNLIKE_THE_SHEET, words, trial=session.trial)
     for at, device in tried.items():
         yield _link_seen(session.trial, at, device, after)
-    yield from map(ReadingTaken, _modes_sent(session, after))
+    yield from map(ReadingTaken, _modes_sent(session, before, after))
 
 
-def _modes_sent(session: TrialSession, after: Snapshot) -> Iterator[Reading]:
-    """The mode that the host sends to the display that is tried, where it sends to one alone."""
-    running = [display.running for display in after.displays if display.connected and display.running is not None]
+def _modes_sent(session: TrialSession, before: Snapshot, after: Snapshot) -> Iterator[Reading]:
+    """The mode that the host sends to the display that is tried: the one that came, else the only one beside its own
+    panel.
+    """
+    tried = [display for display in after.displays if display.may_be_tried and display.running is not None]
+    were = {display.name for display in before.displays if display.connected}
+    came = [display for display in tried if display.name not in were]
+    running = [display.running for display in (came or tried) if display.running is not None]
     if len(running) == 1 and isinstance(session.rig.find(session.planned.gear), Display):
         mode = Mode(running[0].width, running[0].height, running[0].refresh_millihz / 1000)
         yield session.reading(Quantity.MODE_SENT, HOST_WITNESS, Grade.READ, Words(str(mode)))

@@ -125,6 +125,15 @@ class DisplayState(Protocol):
     def mode_of(self, display: str) -> Mode | None: ...
 
 
+@runtime_checkable
+class FarEnd(Protocol):
+    """Where what is read back is what the host sends, the display's own menu says what arrives."""
+
+    def told_by_display(self, display: str, sent: Mode) -> Mode | None:
+        """None where nobody looked. Raises: TrialStopped."""
+        ...
+
+
 class DataTarget(Protocol):
     """Room on a drive or card, written and read in blocks. Raises: TargetError when it vanishes or is full."""
 
