@@ -59,9 +59,9 @@ def trial(kernel: Connectors, *answers: str) -> tuple[AuditSession, Reviewer]:
             bench,
             clock=SteppedClock(),
             person=person,
-            kernel=kernel,  # type: ignore[arg-type]
+            kernel=kernel,
             displays=HostDisplays(kernel, person),
-        )  # type: ignore[arg-type]
+        )
         assert session.run(planned, told, Onlooker()) is Outcome.COMPLETE
     return session, person
 
