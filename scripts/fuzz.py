@@ -9,12 +9,14 @@ by a checksum or a CRC, no such damage may yield more than the sound input does.
 from __future__ import annotations
 
 import argparse
+import json
 import random
 import re
 import sys
 import time
 import zlib
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 
 from auditra.bench.network.handshake import CONTROL, NONCE_BYTES, Sealed, heard_hello, heard_welcome, hello, key_of
 from auditra.core.decode.cc_line.capture import Captured, read_capture
@@ -29,11 +31,17 @@ from auditra.core.decode.power_delivery.log import read_log
 from auditra.core.decode.power_delivery.messages import Start, decode_message
 from auditra.core.decode.usb_capabilities import decode_capabilities
 from auditra.core.decode.usb_descriptors import decode_descriptors
-from auditra.core.errors import AuditraError
+from auditra.core.errors import AuditraError, QuantityError
+from auditra.core.host.other_systems.mac import snapshot_of_mac
+from auditra.core.host.other_systems.windows import snapshot_of_windows
+from auditra.core.host.report import report_lines
+from auditra.core.instruments.answer import has_no_error, read_answer
+from auditra.core.instruments.description import COMMON_INSTRUMENT, Measurand, Query
 from auditra.core.simulate import cc_line, descriptors
 from auditra.core.simulate import display_description as display
 from auditra.core.tables.layout import detect_layout
 from auditra.core.tables.reader import read_table
+from auditra.documents.instrument_file import read_instrument, write_instrument
 
 INPUTS, MAX_RUN_S, REPEATS = 200_000, 0.050, 5
 Decode = Callable[[bytes], object]
@@ -98,6 +106,43 @@ def table(data: bytes) -> object:
     return read_table([data], layout, range(len(layout.columns)))
 
 
+def answer(data: bytes) -> object:
+    """As each thing that an instrument may be asked for; an answer that is none is refused."""
+    text, read = data.decode("latin-1"), []
+    for measures in Measurand:
+        with suppress(QuantityError):
+            read.append(read_answer(text, Query(measures, "?", -1000.0, 1000.0, cell=1 + len(data) % 3)))
+    return read, has_no_error(text)
+
+
+def description(data: bytes) -> object:
+    return read_instrument(data.decode("latin-1"), "fuzz.toml")
+
+
+def other_systems(data: bytes) -> object:
+    """What a Mac and a Windows computer printed; text that is no JSON is the business of whoever ran the command."""
+    try:
+        told = json.loads(data)
+    except (ValueError, RecursionError):
+        told = {}
+    told = told if isinstance(told, dict) else {}
+    found = snapshot_of_mac(told, data.decode("latin-1")), snapshot_of_windows(told)
+    return [list(report_lines(snapshot)) for snapshot in found]
+
+
+_OTHER_SYSTEMS = json.dumps(
+    {
+        "SPUSBDataType": [
+            {"_name": "Bus", "_items": [{"_name": "Hub", "device_speed": "super_speed", "vendor_id": "0x1f6e"}]}
+        ],
+        "SPDisplaysDataType": [
+            {"spdisplays_ndrvs": [{"_name": "K", "_spdisplays_resolution": "1920 x 1080 @ 60.00Hz"}]}
+        ],
+        "usb": [{"PNPDeviceID": "USB\\VID_1F6E&PID_0601\\1", "Name": "Hub", "Parent": "USB\\ROOT_HUB30\\1"}],
+        "network": [{"Name": "Ethernet", "Status": "Up", "ReceiveLinkSpeed": 2500000000, "FullDuplex": True}],
+        "monitors": [{"Active": True, "VideoOutputTechnology": 10, "EDID": "00ff"}],
+    }
+).encode()
 DECODERS: dict[str, tuple[Decode, bytes]] = {
     "usb descriptors": (decode_descriptors, descriptors.disk() + _CAPABILITIES),
     "usb capabilities": (decode_capabilities, _CAPABILITIES),
@@ -107,6 +152,9 @@ DECODERS: dict[str, tuple[Decode, bytes]] = {
     "captures of a CC line": (capture, _CAPTURE),
     "logged tables": (table, _TABLE),
     "network": (network, hello(key_of("fuzz"), CONTROL, b"n" * NONCE_BYTES) + encode_sent(7, 1.0)),
+    "instrument answers": (answer, b"VOLT +5.010000E+00 V,1.25E+00,26.5"),
+    "instrument descriptions": (description, write_instrument(COMMON_INSTRUMENT).encode()),
+    "other systems": (other_systems, _OTHER_SYSTEMS),
     "identities": (identity, bytes.fromhex("6e1f0018000000000001010543260a000000000000000000")),
 }
 """Each with something valid to begin from."""
