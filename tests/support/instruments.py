@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 
 from auditra.bench.simulated.scpi_server import LOOPBACK
 from auditra.core.errors import InstrumentError
-from auditra.workflows.trials.doors import VoltsAmperes
+from auditra.workflows.trials.doors import Volts, VoltsAmperes
 from tests.support.benches import SteppedClock
 
 Answers = Callable[[str], str | None]
@@ -121,6 +121,9 @@ class LoadDoor:
         volts, amperes = self.source.now()
         return VoltsAmperes(volts, amperes * self.lies)
 
+    def volts(self) -> Volts:
+        return Volts(self.source.now()[0])
+
     def set_current(self, amperes: float) -> None:
         self.source.draw(amperes)
 
@@ -144,3 +147,6 @@ class MeterDoor:
         taken = VoltsAmperes(*self.source.now())
         self._first = self._first or taken
         return self._first if self.sticks else taken
+
+    def volts(self) -> Volts:
+        return Volts(self.measure().volts)

@@ -19,7 +19,7 @@ from auditra.core.model.rig import CASE, ROOM, Accuracy, LeadEnd, Load, Meter, T
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from auditra.workflows.audits.audit_session import AuditSession
-from auditra.workflows.trials.doors import Celsius, VoltsAmperes
+from auditra.workflows.trials.doors import Celsius, Volts, VoltsAmperes
 from auditra.workflows.trials.doors import Meter as MeterDoor
 from tests.support.audits import HUB, PROFILE, galley
 from tests.support.benches import MemoryJournal, Onlooker, SteppedClock
@@ -39,12 +39,13 @@ class NearEnd:
 
     source: Source
     lead_ohm: float
-    reads: int = 0
 
     def measure(self) -> VoltsAmperes:
-        self.reads += 1
+        raise InstrumentError("near voltmeter", why="it has no query for a current")
+
+    def volts(self) -> Volts:
         volts, amperes = self.source.now()
-        return VoltsAmperes(volts + amperes * self.lead_ohm, amperes, error_v=0.002)
+        return Volts(volts + amperes * self.lead_ohm, error_v=0.002)
 
 
 @dataclass

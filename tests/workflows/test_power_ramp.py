@@ -9,18 +9,21 @@ import pytest
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.claims.kinds.cable import FAR
 from auditra.core.decide.instrument_error import power_error_w
-from auditra.core.errors import InstrumentError
+from auditra.core.errors import InstrumentError, TrialStopped
 from auditra.core.judge.charts import charts_of
 from auditra.core.links.charging import lowest_sink_v
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
+from auditra.core.procedures.power_limit import POWER_LIMIT
 from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.audits.own_trials import OwnTrial, facts_of_own_trial
 from auditra.workflows.trials.doors import VoltsAmperes
 from auditra.workflows.trials.measure.ramp import FINEST_A, Ramp, Ramping
 from tests.support.benches import Onlooker, SteppedClock, session_with
 from tests.support.instruments import LoadDoor, MeterDoor, Source
+from tests.workflows.test_live_bench import Reviewer
 
 
 def ramp(source: Source, target_w: float = 1000.0, lies: float = 1.0) -> Ramp:
@@ -141,3 +144,45 @@ def test_errors_of_a_description_count_where_the_rig_notes_none() -> None:
     assert power_error_w(plain, 10.0, described) == pytest.approx(0.12)
     assert power_error_w(noted, 10.0, described) == pytest.approx(0.1)
     assert power_error_w(plain, 10.0, VoltsAmperes(5.0, 2.0, error_v=0.01).error_w) == pytest.approx(0.5)
+
+
+def limit_trial(source: Source, *answers: str, typed: OwnTrial | None = None) -> AuditSession:
+    """An own trial that looks for the limit of A1."""
+    session = session_with("A1 gives 4.5 W")
+    own = typed or OwnTrial("current limit", "A1", "load", "laptop", "C1", lead="AC-1")
+    session.write(lambda audit: facts_of_own_trial(audit, own), "own trial", source.clock)
+    (planned,) = session.judged.judgement.sheet.own
+    with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
+        told = replace(bench, clock=source.clock, person=Reviewer([*answers]), loads={"load": LoadDoor(source)})
+        assert session.run(planned, told, Onlooker()) is Outcome.COMPLETE
+    return session
+
+
+def test_the_limit_beyond_the_promise_is_found_only_where_the_reviewer_wants_it() -> None:
+    source = Source(SteppedClock(), limit_a=1.83, cuts_off=True, back_after_s=3.0)
+    with pytest.raises(TrialStopped, match="no overload"):
+        limit_trial(source, "no")
+    assert source.set_to == []
+    session = limit_trial(source, "yes")
+    limit, back = taken(session, Quantity.CURRENT_LIMIT), taken(session, Quantity.TIME_TO_RECOVERY)
+    assert limit.values[0] == pytest.approx(1.83, abs=FINEST_A)
+    assert back.values[0] == pytest.approx(3.0, abs=0.5)
+    assert "cut off, back after" in limit.note
+    assert not source.is_on
+    assert session.judged.judgement.claims[0].verdict is Verdict.OPEN  # it says nothing of what is promised
+    titles = [chart.title for chart in charts_of(session.judged.audit, session.judged.judgement, "A1")]
+    assert titles == ["voltage over current drawn"]
+
+
+def test_a_port_that_does_not_give_way_is_left_at_what_its_lead_carries() -> None:
+    source = Source(SteppedClock())
+    session = limit_trial(source, "yes")
+    carried = next(lead.amperes for lead in session.judged.audit.rig.leads if lead.id == "AC-1")
+    most = min(5.5, carried) if isinstance(carried, float | int) else 5.5
+    assert max(source.set_to) == pytest.approx(most)
+    assert all(each.quantity is not Quantity.CURRENT_LIMIT for each in session.judged.audit.trials[-1].readings)
+
+
+def test_no_sheet_plans_an_overload() -> None:
+    session = session_with("A1 gives 4.5 W", "P1 takes 90 W")
+    assert all(each.procedure != POWER_LIMIT.id for each in session.judged.judgement.sheet.trials)

@@ -12,7 +12,7 @@ from auditra.core.errors import InstrumentError, QuantityError
 from auditra.core.instruments.answer import Measured, has_no_error, read_answer
 from auditra.core.instruments.description import COMMON_INSTRUMENT, Description, Measurand, Query
 from auditra.core.sanitize import sanitize
-from auditra.workflows.trials.doors import VoltsAmperes
+from auditra.workflows.trials.doors import Volts, VoltsAmperes
 
 
 class LiveInstrument:
@@ -67,6 +67,10 @@ class LiveInstrument:
         taken = self.read(Measurand.VOLTAGE, Measurand.CURRENT)
         volts, amperes = taken[Measurand.VOLTAGE], taken[Measurand.CURRENT]
         return VoltsAmperes(volts.value, amperes.value, volts.error, amperes.error)
+
+    def volts(self) -> Volts:
+        taken = self.read(Measurand.VOLTAGE)[Measurand.VOLTAGE]
+        return Volts(taken.value, taken.error)
 
     def read(self, *measurands: Measurand) -> dict[Measurand, Measured]:
         """What it measures now; each query is sent once, however many values its answer has."""

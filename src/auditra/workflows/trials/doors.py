@@ -56,10 +56,22 @@ class VoltsAmperes:
         return abs(self.amperes) * self.error_v + abs(self.volts) * self.error_a
 
 
+@dataclass(frozen=True)
+class Volts:
+    """A voltage alone, with the limit of its error where that is described."""
+
+    volts: float
+    error_v: float | None = None
+
+
 class Meter(Protocol):
-    """A meter in line. Raises: InstrumentError when it is silent or talks nonsense."""
+    """A meter in line, or at an end of it. Raises: InstrumentError when it is silent or talks nonsense."""
 
     def measure(self) -> VoltsAmperes: ...
+
+    def volts(self) -> Volts:
+        """What a voltmeter can tell too, and sooner."""
+        ...
 
 
 class Load(Meter, Protocol):

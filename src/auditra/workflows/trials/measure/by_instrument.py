@@ -20,7 +20,7 @@ from auditra.core.model.reading import Grade, Quantity, Reading
 from auditra.core.model.rig import Instrument, Meter
 from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import MINUTE_S
-from auditra.workflows.trials.doors import CountedStream, Load, Progress, VoltsAmperes
+from auditra.workflows.trials.doors import CountedStream, Load, Progress, Volts, VoltsAmperes
 from auditra.workflows.trials.doors import Meter as MeterDoor
 from auditra.workflows.trials.measure.network import ENGINE, LINK_WITHIN_S, find_new_link, named_link
 from auditra.workflows.trials.measure.ramp import SETTLES_IN_S, Ramping
@@ -76,7 +76,7 @@ def _drop(session: TrialSession, look: Look) -> Iterator[Reading]:
         ends.load.set_current(0.0)
         ends.load.switch(on=True)
         session.bench.clock.sleep(SETTLES_IN_S)
-        open_v = ends.near.measure().volts
+        open_v = ends.near.volts().volts
         for share in SHARES:
             yield from _at_both_ends(session, ends, look.behind_a * share, open_v)
     finally:
@@ -90,9 +90,10 @@ def _at_both_ends(session: TrialSession, ends: _Ends, amperes: float, open_v: fl
     near, far, drawn = [], [], []
     for turn in range(1, REPEATS + 1):
         session.watch(Progress(f"{amperes:.2f} A through it, reading {turn} of {REPEATS}", value=amperes))
-        near.append(ends.near.measure())
-        far.append(ends.far.measure())
-        drawn.append(ends.load.measure().amperes if ends.far is not ends.load else far[-1].amperes)
+        near.append(ends.near.volts())
+        at_load = ends.load.measure()
+        drawn.append(at_load.amperes)
+        far.append(ends.far.volts() if ends.far is not ends.load else Volts(at_load.volts, at_load.error_v))
         session.bench.clock.sleep(PITCH_S)
     if near[-1].volts < _NEED_V * open_v:
         why = f"the source gives way at {amperes:.2f} A: {near[-1].volts:.2f} of {open_v:.2f} V are left"
@@ -107,7 +108,7 @@ def _at_both_ends(session: TrialSession, ends: _Ends, amperes: float, open_v: fl
     return tuple(replace(each, behind_a=amperes) for each in readings)
 
 
-def _volts(session: TrialSession, gear: Instrument, taken: list[VoltsAmperes], end: str) -> Reading:
+def _volts(session: TrialSession, gear: Instrument, taken: list[Volts], end: str) -> Reading:
     values = tuple(each.volts for each in taken)
     error = _error(gear, Quantity.VOLTAGE, max(values), taken[-1].error_v)
     return replace(session.number(Quantity.VOLTAGE, gear.name, values, error=error), end=end)

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
-from auditra.core.claims.kinds.cable import FAR
-from auditra.core.decide.instrument_error import UNKNOWN_POWER_ERROR_PERCENT, limit_of_error, power_error_w
+from auditra.core.decide.instrument_error import power_error_w
 from auditra.core.errors import InstrumentError
 from auditra.core.model.reading import Quantity, Reading, Trace
 from auditra.core.model.rig import Instrument, Rig
@@ -14,6 +13,7 @@ from auditra.core.model.rig import Load as LoadGear
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.workflows.trials.doors import Bench, Load, Meter, Progress, VoltsAmperes
+from auditra.workflows.trials.measure.curve import curve_of, error_a
 from auditra.workflows.trials.measure.ramp import Ramp, Ramping
 from auditra.workflows.trials.measure.session import TrialSession
 
@@ -89,7 +89,7 @@ def measure(session: TrialSession) -> Outcome:
                 tap.taken.append(tap.read())
             growing.add(f"reading {turn} of {REPEATS}", shown.taken[-1].watts)
     finally:
-        _switch_off(load)
+        switch_off(load)
     readings = (
         session.number(
             Quantity.POWER,
@@ -102,7 +102,9 @@ def measure(session: TrialSession) -> Outcome:
         )
         for tap in taps
     )
-    session.take(*readings, *_amperes(session, taps), *_curve(session, taps, gear, ramp))
+    at_load = next((tap for tap in taps if tap.instrument is gear and tap.taken), None)
+    curve = curve_of(session, gear, at_load.spot, at_load.taken, ramp) if at_load is not None else ()
+    session.take(*readings, *_amperes(session, taps), *curve)
     return Outcome.COMPLETE
 
 
@@ -111,42 +113,11 @@ def _amperes(session: TrialSession, taps: list[_Tap]) -> Iterator[Reading]:
     if not any(Quantity.CURRENT in scale.quantities for scale in session.scales):
         return
     for tap in taps:
-        values = tap.values(lambda each: each.amperes)
-        error = _error_a(tap, max(values))
+        values, error = tap.values(lambda each: each.amperes), error_a(tap.instrument, tap.taken)
         yield session.number(Quantity.CURRENT, tap.instrument.name, values, error=error, at=tap.spot)
 
 
-def _error_a(tap: _Tap, amperes: float) -> float:
-    """Of a current: as stated, else the same share as that of the watts."""
-    stated = limit_of_error(tap.instrument, Quantity.CURRENT, amperes) or tap.taken[-1].error_a
-    highest = max(tap.values(lambda each: each.watts))
-    return stated or (tap.error_w() / highest * amperes if highest else 0.0)
-
-
-def _curve(session: TrialSession, taps: list[_Tap], gear: LoadGear, ramp: Ramp) -> Iterator[Reading]:
-    """The volts at the load over the whole ramp, and the current that belongs to them, as traces of the same times.
-
-    They are of the far end alone: how much of their fall is copper, and how much the source's own, they do not say.
-    """
-    tap = next((tap for tap in taps if tap.instrument is gear), None)
-    if tap is None or not tap.taken:
-        return
-    time_s, volts = tuple(ramp.time_s), tap.values(lambda each: each.volts)
-    stated = limit_of_error(gear, Quantity.VOLTAGE, max(volts)) or tap.taken[-1].error_v
-    error = stated or max(volts) * UNKNOWN_POWER_ERROR_PERCENT / 100
-    reading = session.number(
-        Quantity.VOLTAGE, gear.name, volts, error=error, at=tap.spot, trace=Trace(time_s, tuple(ramp.volts)),
-        note=f"{ramp.open_v:.2f} V without load",
-    )  # fmt: skip
-    yield replace(reading, behind_a=ramp.held_a, end=FAR)
-    yield session.number(
-        Quantity.DRAWN, gear.name, tap.values(lambda each: each.amperes),
-        error=_error_a(tap, max(tap.values(lambda each: each.amperes))), at=tap.spot,
-        trace=Trace(time_s, tuple(ramp.amperes)),
-    )  # fmt: skip
-
-
-def _switch_off(load: Load) -> None:
+def switch_off(load: Load) -> None:
     """Try again once: after a line that dropped, the second try opens another."""
     try:
         load.switch(on=False)
