@@ -19,6 +19,7 @@ from auditra.core.model.rig import CASE, ROOM, Accuracy, LeadEnd, Load, Meter, T
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.audits.own_trials import OwnTrial, facts_of_own_trial
 from auditra.workflows.trials.doors import Celsius, Volts, VoltsAmperes
 from auditra.workflows.trials.doors import Meter as MeterDoor
 from tests.support.audits import HUB, PROFILE, galley
@@ -184,3 +185,55 @@ def test_warmth_that_never_settles_is_left_after_an_hour_and_a_half() -> None:
     session = stand.run()
     assert clock.passed_s == pytest.approx(90 * 60, abs=60)
     assert session.judged.judgement.claims[0].verdict is not Verdict.HOLDS
+
+
+@dataclass
+class StartingDisk:
+    """The volts beside a port while a disk is plugged in after some seconds and starts."""
+
+    clock: SteppedClock
+    sample_s: float
+    plugged_s: float = 4.0
+
+    def measure(self) -> VoltsAmperes:
+        raise InstrumentError("far voltmeter", why="it has no query for a current")
+
+    def volts(self) -> Volts:
+        self.clock.sleep(self.sample_s)
+        since = self.clock.now_s() - self.plugged_s
+        dips = 0 <= since < 0.12
+        return Volts(5.1 if since < 0 else 4.38 if dips else 4.95)
+
+
+def start_of_a_disk(sample_s: float, *answers: str, gear: tuple[Meter, ...] = (FAR,)) -> AuditSession:
+    clock = SteppedClock()
+    rig = replace(galley(), meters=gear)
+    claim = ClaimMade("claim1", "A1 data 5 Gb/s")
+    session = AuditSession("x", MemoryJournal([DeviceNoted(HUB), RigNoted(rig), claim]), PROFILE)
+    own = OwnTrial("volts at the start", "A1", "film-ssd", "laptop", "C1", lead="AC-1")
+    session.write(lambda audit: facts_of_own_trial(audit, own), "own trial", clock)
+    with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
+        told = replace(bench, clock=clock, person=Reviewer([*answers]), meters={"far": StartingDisk(clock, sample_s)})
+        assert session.run(session.judged.judgement.sheet.own[0], told, Onlooker()) is Outcome.COMPLETE
+    return session
+
+
+def test_the_dip_of_a_starting_disk_is_in_the_reading_and_in_its_trace() -> None:
+    (reading,) = [each for each in readings(start_of_a_disk(0.02)) if each.quantity is Quantity.LOWEST_VOLTAGE]
+    assert reading.values == (4.38,)
+    assert reading.trace is not None
+    assert min(reading.trace.values) == 4.38
+    assert "50 a second; 5.10 V before" in reading.note
+
+
+def test_a_voltmeter_that_is_too_slow_for_a_dip_says_nothing_of_it() -> None:
+    with pytest.raises(InstrumentError, match="a dip lasts for less"):
+        start_of_a_disk(0.4)
+
+
+def test_without_a_voltmeter_the_lowest_volts_are_typed() -> None:
+    (typed,) = [
+        each for each in readings(start_of_a_disk(0.02, "yes", "4.71 V", gear=()))
+        if each.quantity is Quantity.LOWEST_VOLTAGE
+    ]  # fmt: skip
+    assert (typed.values, typed.grade) == ((4.71,), Grade.TYPED)

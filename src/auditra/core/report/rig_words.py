@@ -56,7 +56,7 @@ def _other(part: Part) -> str:
         case Rule():
             return f"divided into {length(part.division_m)}"
         case Thermometer():
-            return f"± {part.error_k:g} K"
+            return f"± {part.error_k:g} K{f', at the {part.spot}' if isinstance(part.spot, str) else ''}"
         case Adapter():
             return f"to {' and '.join(part.ends)}"
         case _:

@@ -124,10 +124,10 @@ def _of_instrument(part: Part) -> str:
             return bus
         case Rule(division_m=division):
             return f"to {length(division)}"
-        case Thermometer(error_k=error):
-            return f"± {error:g} K"
-        case Meter():
-            return part.connector
+        case Thermometer(error_k=error, spot=spot):
+            return f"± {error:g} K{f', {sanitize(spot, 20)}' if isinstance(spot, str) else ''}"
+        case Meter(end=end):
+            return f"volts at the {end} end" if isinstance(end, str) else part.connector
         case _:
             return ""
 

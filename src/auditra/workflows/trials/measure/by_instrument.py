@@ -62,10 +62,10 @@ class _Ends:
 
 def _drop(session: TrialSession, look: Look) -> Iterator[Reading]:
     """The volts at both ends under the promised current, and under less, from which the ohms follow."""
-    load, near = _load(session), _meter_at(session, NEAR)
+    load, near = _load(session), meter_at(session, NEAR)
     if load is None or near is None or look.behind_a is None:
         return
-    far = _meter_at(session, FAR) or load
+    far = meter_at(session, FAR) or load
     ends = _Ends(load[0], load[1], near[0], near[1], far[0], far[1])
     words = (
         f"Put {_thing(session)} between a supply and the {ends.load_gear.name}; the {ends.near_gear.name} reads the "
@@ -260,7 +260,7 @@ def _load(session: TrialSession) -> tuple[Load, LoadGear] | None:
     return (session.bench.loads[gear.id], gear) if gear is not None else None
 
 
-def _meter_at(session: TrialSession, end: str) -> tuple[MeterDoor, Meter] | None:
+def meter_at(session: TrialSession, end: str) -> tuple[MeterDoor, Meter] | None:
     """The meter that reads the volts at this end of a lead."""
     found = (meter for meter in session.rig.meters if _answers(meter) and meter.end == end)
     gear = next((meter for meter in found if meter.id in session.bench.meters), None)
