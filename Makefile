@@ -33,6 +33,7 @@ bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.findings
 	$(BIN)/python -m benchmarks.claim_language
 	$(BIN)/python -m benchmarks.host_and_decoders
+	$(BIN)/python -m benchmarks.instruments
 	$(BIN)/python -m benchmarks.logs_and_captures
 	$(BIN)/python -m benchmarks.reports
 	$(BIN)/python -m benchmarks.start
