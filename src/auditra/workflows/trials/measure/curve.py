@@ -6,10 +6,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from auditra.core.claims.kinds.cable import FAR
-from auditra.core.decide.instrument_error import UNKNOWN_POWER_ERROR_PERCENT, limit_of_error, power_error_w
+from auditra.core.decide.instrument_error import limit_of_error, power_error_w
 from auditra.core.model.reading import Quantity, Reading, Trace
 from auditra.core.model.rig import Instrument
 from auditra.workflows.trials.doors import VoltsAmperes
+from auditra.workflows.trials.measure.at_work import error_of
 from auditra.workflows.trials.measure.ramp import Ramp
 from auditra.workflows.trials.measure.session import TrialSession
 
@@ -23,8 +24,7 @@ def curve_of(
     They are of the far end alone: how much of their fall is copper, and how much the source's own, they do not say.
     """
     time_s, volts = tuple(ramp.time_s), tuple(each.volts for each in taken)
-    stated = limit_of_error(gear, Quantity.VOLTAGE, max(volts)) or taken[-1].error_v
-    error = stated or max(volts) * UNKNOWN_POWER_ERROR_PERCENT / 100
+    error = error_of(gear, Quantity.VOLTAGE, max(volts), taken[-1].error_v)
     reading = session.number(
         Quantity.VOLTAGE, gear.name, volts, error=error, at=spot, trace=Trace(time_s, tuple(ramp.volts)),
         note=f"{ramp.open_v:.2f} V without load",

@@ -7,15 +7,14 @@ from itertools import pairwise
 
 import numpy as np
 
-from auditra.core.decide.instrument_error import UNKNOWN_POWER_ERROR_PERCENT, limit_of_error
 from auditra.core.errors import InstrumentError
 from auditra.core.model.reading import Quantity, Trace
 from auditra.core.model.rig import LeadEnd
 from auditra.core.model.trial import Outcome
 from auditra.core.tables.extremes import extremes
 from auditra.workflows.trials.doors import Progress, Volts
+from auditra.workflows.trials.measure.at_work import error_of, meter_at
 from auditra.workflows.trials.measure.by_hand import measure_by_hand
-from auditra.workflows.trials.measure.by_instrument import meter_at
 from auditra.workflows.trials.measure.session import TrialSession
 
 WATCHED_S = 20.0
@@ -52,12 +51,11 @@ def measure(session: TrialSession) -> Outcome:
         why = f"it took {gap_s:.2f} s for one value, and a dip lasts for less"
         raise InstrumentError(gear.name, where=str(gear.address), why=why, do="Use a faster one, or an oscilloscope")
     before = statistics.median(v for v, at in zip(volts, time_s, strict=True) if at <= BEFORE_S)
-    error = limit_of_error(gear, Quantity.VOLTAGE, max(volts)) or taken[-1].error_v
     kept = extremes(np.asarray(volts), _MAX_POINTS)
     session.take(
         session.number(
             Quantity.LOWEST_VOLTAGE, gear.name, (min(volts),),
-            error=error or max(volts) * UNKNOWN_POWER_ERROR_PERCENT / 100,
+            error=error_of(gear, Quantity.VOLTAGE, max(volts), taken[-1].error_v),
             trace=Trace(tuple(time_s[each] for each in kept), tuple(volts[each] for each in kept)),
             note=f"of {len(volts)} samples, {len(volts) / WATCHED_S:.0f} a second; {before:.2f} V before",
         )
