@@ -9,6 +9,7 @@ from auditra.core.errors import BenchError
 from auditra.core.model.reading import Quantity, Reading
 from auditra.workflows.trials.doors import CountedStream, Progress
 from auditra.workflows.trials.measure.network import ENGINE, LINK_WITHIN_S, find_new_link, named_link
+from auditra.workflows.trials.measure.path_proof import prove_interface
 from auditra.workflows.trials.measure.session import TrialSession
 
 
@@ -26,6 +27,7 @@ def largest_frame(session: TrialSession, look: Look) -> Iterator[Reading]:
     interface = interface or named_link(session, peers, peer)
     if interface is None:
         return
+    prove_interface(session, interface.name)
     stream = peers.connect(peer, interface.name)
     try:
         if not isinstance(stream, CountedStream):

@@ -13,6 +13,7 @@ from auditra.core.model.trial import Outcome
 from auditra.core.quantities.display import bit_rate
 from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import CountedStream, NetworkAccount, NetworkInterface, NetworkPeers, NetworkStream
+from auditra.workflows.trials.measure.path_proof import prove_interface
 from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
 from auditra.workflows.trials.measure.warmth import HeatTrace, take_temperatures
@@ -35,6 +36,7 @@ def measure(session: TrialSession) -> Outcome:
         interface = named_link(session, peers, session.planned.gear)
     if session.appeared(interface is not None) is Outcome.DID_NOT_APPEAR or interface is None:
         return Outcome.DID_NOT_APPEAR
+    prove_interface(session, interface.name)
     link_bps = (interface.speed_mbps or 0.0) * 1e6
     session.take(session.number(Quantity.LINK, HOST_WITNESS, (link_bps,), grade=Grade.READ))
     stream = peers.connect(session.planned.gear, interface.name, _streams(session.planned.setup.network))

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from auditra.core.errors import TargetError
+from auditra.core.errors import BenchError, TargetError
+from auditra.core.host.snapshot import UsbDevice
 from auditra.core.journal.facts import PathTraced
 from auditra.core.model.storage_path import PathTrace
 from auditra.workflows.trials.measure.session import TrialSession
+
+_MAX_HUBS = 8
+"""Source: USB 2.0, 4.1.1: seven tiers with the host's."""
 
 
 def prove_path(session: TrialSession, path: PathTrace) -> None:
@@ -33,10 +37,42 @@ def prove_path(session: TrialSession, path: PathTrace) -> None:
         raise TargetError(path.in_words(), why=why, do=f"Check that the drive is in {port}")
 
 
+def prove_interface(session: TrialSession, name: str) -> None:
+    """Check that a network interface that is a USB adapter is behind the device, or without it for a direct trial.
+
+    What is built into the host, or tunnelled, shows no way through hubs, and is left to the counters on the wire.
+    Raises: BenchError.
+    """
+    snapshot = session.bench.kernel.snapshot()
+    found = next((each for each in snapshot.network if each.name == name), None)
+    adapter = snapshot.device(found.usb) if found is not None else None
+    ids, came = _ids_and_hubs(session)
+    if adapter is None or not (ids or came):
+        return
+    above: list[UsbDevice] = []
+    while adapter is not None and len(above) < _MAX_HUBS:
+        above.append(adapter)
+        adapter = snapshot.device(adapter.parent)
+    behind = any(each.usb_id in ids or each.name in came for each in above)
+    port, model = session.planned.port, session.device.model
+    if port is None and behind:
+        why = f"it is behind the {model}, and a direct trial is without it"
+        raise BenchError(name, why=why, do="Plug the adapter into the host itself")
+    if port is not None and not behind:
+        do = f"Name the interface of {port}, or note the usb_ids of the {model} in the claim sheet"
+        raise BenchError(name, why=f"nothing shows that the {model} lies on the way to it", do=do)
+
+
 def _through_device(session: TrialSession, path: PathTrace) -> bool:
     """By the ids of its hubs where they are noted; else by the hubs that came with it."""
+    ids, came = _ids_and_hubs(session)
+    return path.leads_through(came, ids)
+
+
+def _ids_and_hubs(session: TrialSession) -> tuple[frozenset[str], frozenset[str]]:
+    """What the device is known by among USB devices: the ids that are noted, and the hubs that came with it."""
     noted = session.device.usb_ids
-    ids = frozenset(noted) if isinstance(noted, tuple) else frozenset()
+    ids = frozenset(noted) if isinstance(noted, tuple) else frozenset[str]()
     known = {each.name for each in session.before.usb}
     came = {each.name for each in session.bench.kernel.links().usb if each.is_hub and each.name not in known}
-    return path.leads_through(frozenset(came) if session.device_came else frozenset(), ids)
+    return ids, frozenset(came) if session.device_came else frozenset()
