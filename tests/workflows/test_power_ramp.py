@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import pytest
 
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.claims.kinds.cable import FAR
 from auditra.core.decide.instrument_error import power_error_w
-from auditra.core.errors import InstrumentError, TrialStopped
+from auditra.core.errors import BenchError, InstrumentError, TrialStopped
 from auditra.core.judge.charts import charts_of
 from auditra.core.links.charging import lowest_sink_v
 from auditra.core.model.noted import NOT_NOTED
@@ -146,10 +146,10 @@ def test_errors_of_a_description_count_where_the_rig_notes_none() -> None:
     assert power_error_w(plain, 10.0, VoltsAmperes(5.0, 2.0, error_v=0.01).error_w) == pytest.approx(0.5)
 
 
-def limit_trial(source: Source, *answers: str, typed: OwnTrial | None = None) -> AuditSession:
-    """An own trial that looks for the limit of A1."""
+def own_power_trial(title: str, source: Source, *answers: str) -> AuditSession:
+    """An own trial of A1 with the load."""
     session = session_with("A1 gives 4.5 W")
-    own = typed or OwnTrial("current limit", "A1", "load", "laptop", "C1", lead="AC-1")
+    own = OwnTrial(title, "A1", "load", "laptop", "C1", lead="AC-1")
     session.write(lambda audit: facts_of_own_trial(audit, own), "own trial", source.clock)
     (planned,) = session.judged.judgement.sheet.own
     with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
@@ -161,9 +161,9 @@ def limit_trial(source: Source, *answers: str, typed: OwnTrial | None = None) ->
 def test_the_limit_beyond_the_promise_is_found_only_where_the_reviewer_wants_it() -> None:
     source = Source(SteppedClock(), limit_a=1.83, cuts_off=True, back_after_s=3.0)
     with pytest.raises(TrialStopped, match="no overload"):
-        limit_trial(source, "no")
+        own_power_trial("current limit", source, "no")
     assert source.set_to == []
-    session = limit_trial(source, "yes")
+    session = own_power_trial("current limit", source, "yes")
     limit, back = taken(session, Quantity.CURRENT_LIMIT), taken(session, Quantity.TIME_TO_RECOVERY)
     assert limit.values[0] == pytest.approx(1.83, abs=FINEST_A)
     assert back.values[0] == pytest.approx(3.0, abs=0.5)
@@ -176,7 +176,7 @@ def test_the_limit_beyond_the_promise_is_found_only_where_the_reviewer_wants_it(
 
 def test_a_port_that_does_not_give_way_is_left_at_what_its_lead_carries() -> None:
     source = Source(SteppedClock())
-    session = limit_trial(source, "yes")
+    session = own_power_trial("current limit", source, "yes")
     carried = next(lead.amperes for lead in session.judged.audit.rig.leads if lead.id == "AC-1")
     most = min(5.5, carried) if isinstance(carried, float | int) else 5.5
     assert max(source.set_to) == pytest.approx(most)
@@ -186,3 +186,39 @@ def test_a_port_that_does_not_give_way_is_left_at_what_its_lead_carries() -> Non
 def test_no_sheet_plans_an_overload() -> None:
     session = session_with("A1 gives 4.5 W", "P1 takes 90 W")
     assert all(each.procedure != POWER_LIMIT.id for each in session.judged.judgement.sheet.trials)
+
+
+@dataclass
+class Battery(Source):
+    """A source that is empty after so many watt-hours."""
+
+    holds_wh: float = 1.0
+    given_wh: float = 0.0
+    looked_s: float = 0.0
+
+    def now(self) -> tuple[float, float]:
+        volts, amperes = super().now()
+        self.given_wh += volts * amperes * (self.clock.now_s() - self.looked_s) / 3600
+        self.looked_s = self.clock.now_s()
+        return (0.3, 0.0) if self.given_wh >= self.holds_wh else (volts, amperes)
+
+
+def test_the_energy_until_it_is_empty_is_summed_up() -> None:
+    session = own_power_trial("energy until empty", Battery(SteppedClock(), holds_wh=3.0), "much", "0 A", "2 A")
+    energy, drawn = taken(session, Quantity.ENERGY), taken(session, Quantity.DRAWN_POWER)
+    assert energy.values[0] / 3600 == pytest.approx(3.0, rel=0.005)
+    assert drawn.values[0] == pytest.approx(2 * 4.9, rel=0.01)
+    assert drawn.trace is not None
+    assert len(drawn.trace.values) <= 4000
+    assert "at 2.00 A for 0.31 h" in energy.note
+    assert energy.error == pytest.approx(energy.values[0] * drawn.error / drawn.values[0])
+    assert not session.judged.judgement.claims[0].verdict.decided
+
+
+def test_a_source_that_does_not_give_the_current_at_all_has_no_energy() -> None:
+    source = Source(SteppedClock(), limit_a=1.0)
+    with pytest.raises(BenchError, match="it does not give 2 A"):
+        own_power_trial("energy until empty", source, "2 A")
+    assert not source.is_on
+    with pytest.raises(BenchError, match="V without load"):
+        own_power_trial("energy until empty", Source(SteppedClock(), open_v=0.0), "2 A")

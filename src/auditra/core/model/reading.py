@@ -40,6 +40,8 @@ class Quantity(StrEnum):
     CURRENT = "current"
     DRAWN = "current drawn"
     """What a load took on its way to a promise: no measure of what a port gives."""
+    DRAWN_POWER = "power drawn"
+    """On the way to something else than a promise of power: until a battery is empty."""
     CURRENT_LIMIT = "current limit"
     """The most that a port kept up before it gave way."""
     ENERGY = "energy"
@@ -100,7 +102,7 @@ _UNITS = {
     Quantity.WRITE: "b/s", Quantity.READ: "b/s", Quantity.SEND: "b/s", Quantity.RECEIVE: "b/s",
     Quantity.LINK: "b/s",
     Quantity.SOAK_RATE: "b/s", Quantity.POWER: "W", Quantity.VOLTAGE: "V", Quantity.CURRENT: "A", Quantity.ENERGY: "J",
-    Quantity.LOWEST_VOLTAGE: "V", Quantity.DRAWN: "A", Quantity.CURRENT_LIMIT: "A",
+    Quantity.LOWEST_VOLTAGE: "V", Quantity.DRAWN: "A", Quantity.DRAWN_POWER: "W", Quantity.CURRENT_LIMIT: "A",
     Quantity.RESISTANCE: "ohm", Quantity.DEPTH: "bit", Quantity.LENGTH: "m", Quantity.MASS: "kg",
     Quantity.CASE_TEMPERATURE: "C", Quantity.AMBIENT_TEMPERATURE: "C", Quantity.APPEARED: "tries",
     Quantity.WRONG_BYTES: "B", Quantity.LATENCY: "s", Quantity.LOSS: "%", Quantity.LARGEST_FRAME: "B",

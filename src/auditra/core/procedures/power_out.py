@@ -11,7 +11,8 @@ from auditra.core.wiring.gear import Choice
 from auditra.core.wiring.setups import Stand
 
 
-def _charged(stand: Stand, port: Port, choice: Choice | None, target: float) -> SetUp | None:
+def charged(stand: Stand, port: Port, choice: Choice | None, target: float) -> SetUp | None:
+    """The gear in the port of the device, which is fed."""
     return stand.charged(port, choice) if choice else None
 
 
@@ -19,7 +20,7 @@ POWER_OUT = Procedure(
     id=ProcedureId.POWER_OUT,
     name="power_out",
     title="power out",
-    on_device=_charged,
+    on_device=charged,
     direct=Stand.on_host,
     door=Door.INSTRUMENTS,
     loop="power",

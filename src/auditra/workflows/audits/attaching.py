@@ -33,7 +33,11 @@ def facts_of_attachment(audit: Audit, trial: str, name: str, data: bytes, journa
     """The evidence, and the readings that it gives. Raises: InputError for a trial that is not there, StoreError."""
     record = record_of(audit, trial)
     if len(data) > MAX_FILE_BYTES:
-        raise InputError(sanitize(name, 80), why=f"it is longer than {MAX_FILE_BYTES} bytes", do="Keep a part of it")
+        raise InputError(
+            sanitize(name, 80),
+            why=f"it is longer than {MAX_FILE_BYTES} bytes",
+            do="Keep a part of it; of a table, name columns",
+        )
     kind, readings = _read(data, record)
     sha256 = journal.keep(data)
     kept = EvidenceKept(sha256, sanitize(name, 80), len(data), media_type=kind, about=f"trial {trial}")
