@@ -66,7 +66,7 @@ def far_peer(rate_mbps: float) -> Iterator[FarPeer]:
             _run(*prefix, "ip", "address", "add", f"{_NETWORK}.{last}/30", "dev", interface)
             _run(*prefix, "ip", "link", "set", interface, "up")
             _run(*prefix, "tc", "qdisc", "add", "dev", interface, "root", "tbf", "rate", f"{rate_mbps:g}mbit",
-                 "burst", "32kb", "latency", "50ms")  # fmt: skip
+                 "burst", f"{_burst_bytes(rate_mbps)}", "latency", "50ms")  # fmt: skip
         command = [*inside, sys.executable, "-u", "-m", "auditra", "peer", "--port", "0"]
         with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as process:
             try:
@@ -76,8 +76,14 @@ def far_peer(rate_mbps: float) -> Iterator[FarPeer]:
                 yield FarPeer(here, f"{_NETWORK}.{first + 2}", token, port, name, there)
             finally:
                 process.kill()
-    finally:
+    finally:  # the kernel takes a cable away some time after its namespace: the next one may have the same name
+        subprocess.run(["ip", "link", "del", here], capture_output=True, check=False)
         _run("ip", "netns", "del", name)
+
+
+def _burst_bytes(rate_mbps: float) -> int:
+    """Half a millisecond of the rate: with less, a shaper of gigabits drops what the sender's card put together."""
+    return max(32_768, round(rate_mbps * 1e6 / 8 / 2000))
 
 
 def _free_part() -> int:
