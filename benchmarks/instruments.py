@@ -37,7 +37,7 @@ def main() -> None:
                     float(bare.recv(256).split(b",")[0])
             return (time.perf_counter() - begun) / READINGS
 
-        print(take_pairs(reference, ours, PAIRS).told("one reading of volts and amperes", "ms", 1e3, "within 2"))
+        print(take_pairs(reference, ours, PAIRS).told("one reading of volts and amperes", "ms", 1e3))
 
 
 if __name__ == "__main__":

@@ -38,12 +38,15 @@ class Host:
 
     adapter: str | None
     is_up: bool = False
+    wireless: bool = False
 
     def links(self) -> Links:
         return Links(network=(Seen("eth1", 1000.0),) if self.is_up else ())
 
     def snapshot(self) -> Snapshot:
-        return Snapshot(usb=BUS, network=(NetworkInterface("eth1", "up", 1000, usb=self.adapter),))
+        return Snapshot(
+            usb=BUS, network=(NetworkInterface("eth1", "up", 1000, usb=self.adapter, wireless=self.wireless),)
+        )
 
 
 class Unreached:
@@ -69,12 +72,14 @@ def bench(host: Host, session: AuditSession) -> Iterator[Bench]:
                        "person": Reviewer(plugs=plug)})  # fmt: skip
 
 
-def run(adapter: str | None, key: str, usb_ids: tuple[str, ...] | None = (IDS,)) -> AuditSession:
+def run(
+    adapter: str | None, key: str, usb_ids: tuple[str, ...] | None = (IDS,), *, wireless: bool = False
+) -> AuditSession:
     device = replace(HUB, usb_ids=usb_ids) if usb_ids else HUB
     claim = ClaimMade("claim1", "N1 links 1 Gb/s")
     session = AuditSession("x", MemoryJournal([DeviceNoted(device), RigNoted(galley()), claim]), PROFILE)
     planned = next(each for each in session.judged.judgement.sheet.trials if each.key.startswith(key))
-    with bench(Host(adapter), session) as told:
+    with bench(Host(adapter, wireless=wireless), session) as told:
         session.run(planned, told, Onlooker())
     return session
 
@@ -92,6 +97,12 @@ def run(adapter: str | None, key: str, usb_ids: tuple[str, ...] | None = (IDS,))
 def test_an_adapter_counts_only_where_the_trial_says_it_is(adapter: str | None, key: str, why: str) -> None:
     with pytest.raises(BenchError, match=why):
         run(adapter, key)
+
+
+@pytest.mark.parametrize("key", ["N1/network", "direct/network"])
+def test_a_wireless_interface_proves_nothing_of_a_cable(key: str) -> None:
+    with pytest.raises(BenchError, match="it is wireless"):
+        run(None, key, wireless=True)
 
 
 def test_what_the_device_is_known_by_is_not_guessed() -> None:

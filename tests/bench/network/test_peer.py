@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import pytest
 
-from auditra.bench.network import peer_client
+from auditra.bench.network import peer_client, peer_server
 from auditra.bench.network.connections import receive_exactly
 from auditra.bench.network.handshake import (
     CONTROL,
@@ -30,6 +30,7 @@ from auditra.bench.network.peer_client import PeerStreams, Place, WrongToken, op
 from auditra.bench.network.peer_server import PeerServer
 from auditra.core.decode.network.stamp import encode_reflected, encode_sent
 from auditra.core.errors import BenchError
+from auditra.core.host.snapshot import NetworkInterface
 
 LOOPBACK, OTHER = "127.0.0.1", "127.0.0.2"
 
@@ -246,3 +247,11 @@ def test_an_answer_that_is_shorter_than_what_was_sent_is_no_whole_packet() -> No
 
         threading.Thread(target=answer, daemon=True).start()
         assert largest_packet(asking, 3000) is None
+
+
+def test_a_peer_on_a_wireless_link_is_refused_before_anything_is_measured(
+    served: Served, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(peer_server, "interface_named", lambda name: NetworkInterface(name, "up", 866, wireless=True))
+    with pytest.raises(BenchError, match="wireless link"):
+        open_peer(served.place, served.token)

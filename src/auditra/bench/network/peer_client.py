@@ -162,6 +162,10 @@ class PeerStreams:
         self.interface = self.place.interface or interface_of(own)
         self._far_end = LinkEnd.told(self._ask("about").get("interface"))
         self._asked_s = time.monotonic()
+        if self._far_end.wireless:
+            self.close()
+            why = "it is on a wireless link, which would be what is measured"
+            raise BenchError(self.place.name, where=str(self.place), why=why, do="Connect it by cable")
 
     def send(self, count: int) -> int:
         return self._move(UP, count)

@@ -38,13 +38,17 @@ def prove_path(session: TrialSession, path: PathTrace) -> None:
 
 
 def prove_interface(session: TrialSession, name: str) -> None:
-    """Check that a network interface that is a USB adapter is behind the device, or without it for a direct trial.
+    """Check that a network interface is wired, and that one which is a USB adapter is behind the device, or without it
+    for a direct trial.
 
     What is built into the host, or tunnelled, shows no way through hubs, and is left to the counters on the wire.
     Raises: BenchError.
     """
     snapshot = session.bench.kernel.snapshot()
     found = next((each for each in snapshot.network if each.name == name), None)
+    if found is not None and found.wireless:
+        why = f"it is wireless, so it proves nothing of {session.spot}"
+        raise BenchError(name, why=why, do="Name the interface of the cable, and switch the wireless one off")
     adapter = snapshot.device(found.usb) if found is not None else None
     ids, came = _ids_and_hubs(session)
     if adapter is None or not (ids or came):
