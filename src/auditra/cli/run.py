@@ -16,9 +16,12 @@ from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.depth import Depth
 from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
 from auditra.workflows.services import Services
 from auditra.workflows.trials.doors import Progress
+
+_NOTE_WIDTH = 100
 
 
 class Printer:
@@ -39,7 +42,8 @@ class Printer:
     def taken(self, fact: Fact) -> None:
         match fact:
             case ReadingTaken(reading):
-                say(f"  taken  {reading.quantity} at {reading.at}: {reading_in_words(reading)}")
+                note = f" ({sanitize(reading.note, _NOTE_WIDTH)})" if reading.note else ""
+                say(f"  taken  {reading.quantity} at {reading.at}: {reading_in_words(reading)}{note}")
             case TrialEnded(_, outcome):
                 say(f"  {outcome}")
 
