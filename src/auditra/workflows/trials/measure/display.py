@@ -35,9 +35,8 @@ def measure(session: TrialSession) -> Outcome:
         return outcome
     if looks > 1:  # else it ran already, and for how long is not known
         note = "until its mode ran, from when it was connected"
-        session.take(
-            session.number(Quantity.TIME_TO_APPEAR, WITNESS, (took_s,), resolution=2 * _LOOKS_EVERY_S, note=note)
-        )
+        took = session.number(Quantity.TIME_TO_APPEAR, WITNESS, (took_s,), grade=Grade.READ, note=note)
+        session.take(replace(took, resolution=2 * _LOOKS_EVERY_S))
     _take_modes(session, mode, displays.told_by_display(display, mode) if isinstance(displays, FarEnd) else None)
     return outcome
 
