@@ -11,17 +11,17 @@ from auditra.core.journal.facts import TrialSkipped
 from auditra.core.model.device import DEVICE
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.setup import NetworkPath, Plugged
-from auditra.core.plan.planner import run_sheet_of
+from auditra.core.plan.planner import planned_as, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.workflows.audits.own_trials import (
     OwnTrial,
     OwnTrialRefused,
-    as_typed,
     on_host,
     own_trial,
     skipping,
     wanted_again,
 )
+from auditra.workflows.audits.trial_as_typed import as_typed
 from tests.support.audits import audit_of, planned
 
 AUDIT = audit_of("A1 data 5 Gb/s", "H1 shows 3840x2160@30", "N1 links 1 Gb/s", "P1 takes 90 W", "A2 works with printer")
@@ -55,6 +55,10 @@ def test_a_set_up_has_everything_that_was_typed() -> None:
     assert setup.battery_percent == 35
     assert wanted.trial.claims == ("claim1",)
     assert (wanted.title, wanted.why) == ("A1 beside a picture", "does the picture cost anything?")
+    several = own_trial(AUDIT, replace(PLAIN, streams="4", wireless="no")).trial.setup
+    assert several.network == NetworkPath(wireless=False, streams=4)
+    again = as_typed(planned_as(own_trial(AUDIT, replace(PLAIN, streams="4", wireless="no"))), AUDIT)
+    assert (again.streams, again.wireless) == ("4", "no")
     bare = own_trial(AUDIT, PLAIN).trial.setup
     assert (bare.flipped, bare.driver, bare.battery_percent) == (NOT_NOTED,) * 3
 
@@ -71,6 +75,7 @@ def test_a_direct_trial_has_the_gear_on_the_host() -> None:
         ("procedure", "guess"), ("at", "Z9"), ("gear", "warp-drive"), ("host", "mainframe"), ("host_socket", "C9"),
         ("lead", "string"), ("host_lead", "string"), ("through", "ether"), ("also", "H1"), ("also", "Z9 projector"),
         ("also", "H1 projector string"), ("claims", "A9 flies"), ("flipped", "perhaps"), ("soaked_minutes", "long"),
+        ("streams", "0"), ("streams", "17"), ("streams", "\u0664"), ("streams", "99999999999"),
     ],
 )  # fmt: skip
 def test_a_part_that_does_not_fit_names_its_field(field: str, text: str) -> None:

@@ -39,7 +39,7 @@ from auditra.bench.network.packet_size import MOST_BYTES, largest_packet
 from auditra.bench.network.processor import Ticks, load_between, ticks
 from auditra.core.errors import BenchError
 from auditra.core.sanitize import sanitize
-from auditra.workflows.trials.doors import NetworkAccount, PacketSizes
+from auditra.workflows.trials.network_doors import NetworkAccount, PacketSizes
 
 CONNECT_WITHIN_S, ANSWERS_WITHIN_S = 5.0, 10.0
 SETTLE_S = 0.5

@@ -19,7 +19,8 @@ from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.world import World
 from auditra.core.wiring.moves import Action, PlugMove
-from auditra.workflows.trials.doors import Celsius, DataTarget, Links, NetworkStream, Person
+from auditra.workflows.trials.doors import Celsius, DataTarget, Links, Person
+from auditra.workflows.trials.network_doors import NetworkStream
 
 _HAND_MOVES_IN_S = 1.5
 FLUSH_S = 0.004

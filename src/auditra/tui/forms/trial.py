@@ -14,7 +14,8 @@ from auditra.core.procedures.registry import all_procedures, procedure_of
 from auditra.documents.typed_noun import FieldRefused
 from auditra.tui.forms.form import Choices, Form, FormField, Texts, fixed
 from auditra.tui.forms.gear import Saving
-from auditra.workflows.audits.own_trials import NOTHING, OwnTrial, OwnTrialRefused, as_typed, facts_of_own_trial
+from auditra.workflows.audits.own_trials import NOTHING, OwnTrial, OwnTrialRefused, facts_of_own_trial
+from auditra.workflows.audits.trial_as_typed import as_typed
 
 _INTRO = (
     "It stands on the run sheet beside the planned ones. Change one thing of a planned trial to see what that thing "
@@ -27,6 +28,7 @@ _LABELS = {
     "supply": "fed by", "switched_off": "displays switched off", "host_flipped": "host plug turned over",
     "replugged": "connected again", "departs": "differs on purpose in", "promised": "promised by the seller",
     "order": "order of connecting", "driver": "driver", "recorder": "recorder", "wireless": "wireless on",
+    "streams": "network streams",
     "battery_percent": "battery, %", "why": "what it is to show",
 }  # fmt: skip
 _HINTS = {
@@ -38,6 +40,7 @@ _HINTS = {
     "arranged": "what only you can do: inlet pulled during the copy, lid closed, without driver",
     "order": "what was connected, in order, with commas between",
     "driver": "none where there is none",
+    "streams": "at once to a network peer, 1 to 16; one where it is left empty",
     "supply": "what feeds the device; none for none",
     "switched_off": "ports whose display is connected and dark; a semicolon between two",
     "departs": "what is otherwise than the seller intends; a semicolon between two",
@@ -45,7 +48,7 @@ _HINTS = {
 }
 _EXAMPLES = {
     "also": "H1 projector HD-1; P1 supply-90", "running": "H1 shows 3840x2160@60", "soaked_minutes": "45",
-    "order": "supply, display, drive", "through": "small-hub", "title": "A1 with the long lead",
+    "order": "supply, display, drive", "through": "small-hub", "streams": "4", "title": "A1 with the long lead",
 }  # fmt: skip
 _BETWEEN = {
     "also": ";", "arranged": ";", "running": ";", "claims": ";", "through": ";", "order": ",", "switched_off": ";",

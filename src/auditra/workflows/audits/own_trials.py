@@ -21,6 +21,7 @@ from auditra.core.sanitize import sanitize
 from auditra.core.wiring.gear import host_for, lead_to_host, reach
 
 NOTHING = "nothing"
+MAX_STREAMS = 16
 _YES_NO = {"yes": True, "no": False}
 
 
@@ -55,6 +56,8 @@ class OwnTrial:
     driver: str = ""
     recorder: str = ""
     wireless: str = ""
+    streams: str = ""
+    """How many run at once to a network peer."""
     battery_percent: str = ""
     departs: str = ""
     """In what it is set up otherwise than the seller intends, on purpose."""
@@ -87,42 +90,6 @@ def own_trial(audit: Audit, own: OwnTrial) -> TrialPlanned:
         target=reading.target(procedure, port),
     )  # fmt: skip
     return TrialPlanned(trial, sanitize(own.title.strip(), 80), sanitize(own.why.strip(), 200))
-
-
-def as_typed(planned: PlannedTrial, audit: Audit) -> OwnTrial:
-    """A planned trial as it would be typed, to be changed in one thing."""
-    setup = planned.setup
-    upstream = next((each for each in setup.plugged if each.gear == DEVICE), None)
-    place = (DEVICE, planned.port) if planned.port is not None else (setup.host, setup.host_socket)
-    tested = [each for each in setup.plugged if each.gear == planned.gear and (each.owner, each.socket) == place]
-    others = [each for each in setup.plugged if each is not upstream and each not in tested]
-    by_id = {claim.id: str(claim) for claim in audit.claims}
-    return OwnTrial(
-        procedure=planned.procedure, at=planned.place, gear=planned.gear if planned.gear != DEVICE else NOTHING,
-        host=setup.host, host_socket=setup.host_socket,
-        host_lead=(upstream.lead if upstream else None) or "", lead=(tested[0].lead if tested else None) or "",
-        through="; ".join(tested[0].through if tested else ()),
-        also="; ".join(_spoken(each) for each in others), running="; ".join(setup.running),
-        arranged="; ".join(setup.arranged),
-        claims="; ".join(by_id[claim] for claim in planned.claims if claim in by_id),
-        soaked_minutes=f"{setup.soaked_s / MINUTE_S:g}" if setup.soaked_s else "",
-        supply=_said(setup.charger), switched_off="; ".join(_dark(setup)), flipped=_said(setup.flipped),
-        host_flipped=_said(setup.host_flipped), replugged=_said(setup.replugged),
-        order=", ".join(setup.order) if isinstance(setup.order, tuple) else "", driver=_said(setup.driver),
-        recorder=_said(setup.recorder), departs="; ".join(setup.departs), promised="no" if setup.unpromised else "",
-    )  # fmt: skip
-
-
-def _said(noted: object) -> str:
-    """A noted value as it would be typed; empty where it was not noted."""
-    if noted is NOT_NOTED:
-        return ""
-    return "none" if noted is None else str(noted) if isinstance(noted, str) else "yes" if noted else "no"
-
-
-def _dark(setup: SetUp) -> tuple[str, ...]:
-    pictures = setup.pictures if isinstance(setup.pictures, tuple) else ()
-    return tuple(picture.port for picture in pictures if picture.on is False)
 
 
 def on_host(planned: PlannedTrial, audit: Audit, host: Host) -> TrialPlanned:
@@ -174,12 +141,6 @@ def _socket_on(rig: Rig, planned: PlannedTrial, host: Host, upstream: Port | Non
         return found[1] if found is not None else None
     gear = rig.find(planned.gear)
     return next((each for each in host.sockets if gear and reach(rig, gear, each.connector)), None)
-
-
-def _spoken(plugged: Plugged) -> str:
-    place = plugged.socket if plugged.owner == DEVICE else f"{plugged.owner}/{plugged.socket}"
-    through = [word for part in plugged.through for word in ("through", part)]
-    return " ".join(filter(None, (place, plugged.gear, plugged.lead or "", *through)))
 
 
 @dataclass(frozen=True)
@@ -388,5 +349,15 @@ class _Reading:
         return parts or NOT_NOTED
 
     def _network(self) -> Noted[NetworkPath]:
-        wireless = self._truth("wireless")
-        return NOT_NOTED if wireless is NOT_NOTED else NetworkPath(wireless=wireless)
+        wireless, streams = self._truth("wireless"), self._streams()
+        if wireless is NOT_NOTED and streams is NOT_NOTED:
+            return NOT_NOTED
+        return NetworkPath(wireless=wireless, streams=streams)
+
+    def _streams(self) -> Noted[int]:
+        text = self.own.streams.strip()
+        if not text:
+            return NOT_NOTED
+        if not text.isascii() or not text.isdigit() or not 1 <= int(text[:4]) <= MAX_STREAMS:
+            raise OwnTrialRefused("streams", text, f"this is no number from 1 to {MAX_STREAMS}")
+        return int(text)

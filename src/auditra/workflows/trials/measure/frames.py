@@ -7,10 +7,11 @@ from collections.abc import Iterator
 from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError
 from auditra.core.model.reading import Quantity, Reading
-from auditra.workflows.trials.doors import CountedStream, Progress
+from auditra.workflows.trials.doors import Progress
 from auditra.workflows.trials.measure.network import ENGINE, LINK_WITHIN_S, find_new_link, named_link
 from auditra.workflows.trials.measure.path_proof import prove_interface
 from auditra.workflows.trials.measure.session import TrialSession
+from auditra.workflows.trials.network_doors import CountedStream
 
 
 def largest_frame(session: TrialSession, look: Look) -> Iterator[Reading]:

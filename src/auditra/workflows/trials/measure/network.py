@@ -12,11 +12,12 @@ from auditra.core.model.setup import MINUTE_S, NetworkPath
 from auditra.core.model.trial import Outcome
 from auditra.core.quantities.display import bit_rate
 from auditra.core.sanitize import sanitize
-from auditra.workflows.trials.doors import CountedStream, NetworkAccount, NetworkInterface, NetworkPeers, NetworkStream
+from auditra.workflows.trials.doors import NetworkInterface
 from auditra.workflows.trials.measure.path_proof import prove_interface
 from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
 from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
 from auditra.workflows.trials.measure.warmth import HeatTrace, take_temperatures
+from auditra.workflows.trials.network_doors import CountedStream, NetworkAccount, NetworkPeers, NetworkStream
 
 CHUNK_BYTES = 256 << 10
 SECONDS_A_PASS = 4.0
