@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import socketserver
 import threading
+import time
 import tty
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
@@ -108,6 +109,14 @@ class Source:
                 return 0.0, 0.0
             self._off_since = None
         return self.open_v - self.ohm * amperes, amperes
+
+
+def goes_off(source: Source, within_s: float = 5.0) -> bool:
+    """Whether its load is switched off soon: one that answers nothing to that does it a moment later."""
+    until = time.monotonic() + within_s
+    while source.is_on and time.monotonic() < until:
+        time.sleep(0.01)
+    return not source.is_on
 
 
 @dataclass

@@ -22,7 +22,7 @@ from auditra.documents.instrument_file import read_instrument
 from auditra.store.files import read_shipped
 from tests.support.audits import galley
 from tests.support.benches import SteppedClock
-from tests.support.instruments import Answers, Source, on_serial_line, on_socket
+from tests.support.instruments import Answers, Source, goes_off, on_serial_line, on_socket
 
 LOGGER, SERIAL_METER, VOLTMETER = (
     read_instrument(read_shipped(f"instruments/{name}.toml"), name) for name in ("logger", "serial-meter", "voltmeter")
@@ -122,11 +122,7 @@ def test_a_load_in_milliamperes_on_a_serial_line_is_set_read_and_off_at_the_end(
             load.set_current(1.5)
             assert load.measure().amperes == pytest.approx(1.5)
             assert source.is_on
-        for _ in range(100):
-            if not source.is_on:
-                break
-            time.sleep(0.01)
-        assert not source.is_on
+        assert goes_off(source)
 
 
 @pytest.mark.parametrize("takes", [lambda amperes: 0.0, lambda amperes: amperes / 2, lambda amperes: amperes * 1.1])
@@ -147,11 +143,7 @@ def test_leaving_switches_off_a_load_that_keeps_no_list_of_errors() -> None:
         load.measure()
         assert source.is_on
         switch_all_off()
-        for _ in range(100):
-            if not source.is_on:
-                break
-            time.sleep(0.01)
-        assert not source.is_on
+        assert goes_off(source)
 
 
 def test_a_slow_instrument_is_waited_for_and_a_late_answer_is_not_taken_for_the_next() -> None:

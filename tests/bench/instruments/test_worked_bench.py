@@ -23,7 +23,7 @@ from auditra.workflows.audits.audit_session import AuditSession
 from tests.bench.instruments.test_dialects import BARE_LOAD, VOLTMETER, load_that
 from tests.support.audits import PROFILE, galley
 from tests.support.benches import MemoryJournal, Onlooker, SteppedClock
-from tests.support.instruments import Source, on_serial_line, on_socket
+from tests.support.instruments import Source, goes_off, on_serial_line, on_socket
 from tests.workflows.test_by_instrument import CABLE
 from tests.workflows.test_live_bench import Reviewer
 
@@ -87,7 +87,7 @@ def test_the_drop_is_decided_within_what_both_descriptions_say_of_their_errors(t
     assert {(each.instrument, each.end) for each in taken} == {("near voltmeter", "near"), ("load", "far")}
     assert {round(each.error, 6) for each in taken} == {0.003}
     assert session.judged.judgement.claims[0].verdict is Verdict.HOLDS
-    assert not bench.source.is_on
+    assert goes_off(bench.source)
 
 
 def test_a_voltmeter_that_hangs_up_in_mid_trial_leaves_the_load_off_and_nothing_that_counts(tmp_path: Path) -> None:
@@ -97,7 +97,7 @@ def test_a_voltmeter_that_hangs_up_in_mid_trial_leaves_the_load_off_and_nothing_
             run(session, descriptions, bench.source, tmp_path)
         assert session.judged.audit.trials[-1].outcome is Outcome.FAILED
         assert [each.verdict for each in session.judged.judgement.claims] == [Verdict.OPEN]
-        assert not bench.source.is_on
+        assert goes_off(bench.source)
         bench.answers_left = 10_000
         assert run(session, descriptions, bench.source, tmp_path) is Outcome.COMPLETE
     assert session.judged.judgement.claims[0].verdict is Verdict.HOLDS
