@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from auditra.core.decide.reading_text import reading_in_words
+from auditra.cli.run import line_of
 from auditra.core.journal.facts import ReadingTaken
 from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
@@ -105,10 +105,6 @@ def check(folder: Path, shown: list[str]) -> None:
     library.close()
     if entries:
         fold_audit("OP-6", entries)
-    kept = [
-        f"{fact.reading.quantity} at {fact.reading.at}: {reading_in_words(fact.reading)}"
-        for entry in entries
-        if isinstance(fact := entry.fact, ReadingTaken)
-    ]
+    kept = [line_of(fact.reading) for entry in entries if isinstance(fact := entry.fact, ReadingTaken)]
     in_order = iter(kept)
     assert all(line in in_order for line in shown), (shown, kept)

@@ -14,6 +14,7 @@ from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact, ReadingTaken, SheetChosen, TrialEnded
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.depth import Depth
+from auditra.core.model.reading import Reading
 from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
@@ -42,10 +43,15 @@ class Printer:
     def taken(self, fact: Fact) -> None:
         match fact:
             case ReadingTaken(reading):
-                note = f" ({sanitize(reading.note, _NOTE_WIDTH)})" if reading.note else ""
-                say(f"  taken  {reading.quantity} at {reading.at}: {reading_in_words(reading)}{note}")
+                say(f"  taken  {line_of(reading)}")
             case TrialEnded(_, outcome):
                 say(f"  {outcome}")
+
+
+def line_of(reading: Reading) -> str:
+    """``power at A1: 6.80 ± 0.03 W (gave way at 1.37 A: cut off)``."""
+    note = f" ({sanitize(reading.note, _NOTE_WIDTH)})" if reading.note else ""
+    return f"{reading.quantity} at {reading.at}: {reading_in_words(reading)}{note}"
 
 
 def _person(audit: Audit) -> TerminalPerson | None:
