@@ -125,6 +125,7 @@ class LoadDoor:
 
     source: Source
     lies: float = 1.0
+    highest_a: float = 12.0
 
     def measure(self) -> VoltsAmperes:
         volts, amperes = self.source.now()

@@ -156,6 +156,14 @@ def test_where_the_source_gives_way_nothing_is_taken_for_the_cable_and_the_perso
     assert "How much current goes through it" in person.asked[-1]
 
 
+def test_watts_that_no_load_of_usb_reaches_at_this_voltage_are_not_forced_through_a_cable() -> None:
+    """At 5 V, 100 W would be 20 A: the ramp ends at what a plug carries, and the person is asked."""
+    source = Source(SteppedClock(), open_v=5.0, ohm=0.01)
+    session = Stand("body carries 100 W", Reviewer(["100 W"]), source).run()
+    assert max(source.set_to) == pytest.approx(5.5)
+    assert [each.grade for each in readings(session)] == [Grade.TYPED]
+
+
 def test_own_use_is_read_off_the_meter_in_line() -> None:
     source = Source(SteppedClock(), open_v=20.0, set_a=0.4, is_on=True)
     in_line = Meter("meter", "meter", "usb-c", address=HERE)

@@ -83,13 +83,15 @@ def test_a_load_that_draws_another_current_than_it_was_set_to_ends_the_ramp(lies
         ramp(Source(SteppedClock()), lies=lies)
 
 
-def trial(sentence: str, port: str, source: Source, meter: MeterDoor | None = None) -> AuditSession:
+def trial(
+    sentence: str, port: str, source: Source, meter: MeterDoor | None = None, load: LoadDoor | None = None
+) -> AuditSession:
     """One real trial of a port, with a load on this source in place of the simulated one's."""
     session = session_with(sentence)
     planned = next(each for each in session.judged.judgement.sheet.trials if each.port == port)
     with open_simulated_bench(session.judged.audit, over_sockets=False) as bench:
         meters = {"meter": meter} if meter else {}
-        told = replace(bench, clock=source.clock, loads={"load": LoadDoor(source)}, meters=meters)
+        told = replace(bench, clock=source.clock, loads={"load": load or LoadDoor(source)}, meters=meters)
         assert session.run(planned, told, Onlooker()) is Outcome.COMPLETE
     return session
 
@@ -222,3 +224,21 @@ def test_a_source_that_does_not_give_the_current_at_all_has_no_energy() -> None:
     assert not source.is_on
     with pytest.raises(BenchError, match="V without load"):
         own_power_trial("energy until empty", Source(SteppedClock(), open_v=0.0), "2 A")
+
+
+def test_a_load_that_cannot_draw_enough_is_not_taken_for_a_weak_port() -> None:
+    source = Source(SteppedClock())
+    with pytest.raises(InstrumentError, match=r"it draws 1\.25 A at most"):
+        trial("A1 gives 15 W", "A1", source, load=LoadDoor(source, highest_a=1.25))
+    held = trial("A1 gives 6 W", "A1", source, load=LoadDoor(source, highest_a=1.25))
+    assert taken(held, Quantity.POWER).values[0] == pytest.approx(1.25 * 4.9375)
+
+
+def test_the_limit_of_a_port_that_stays_off_keeps_what_was_read_while_it_held() -> None:
+    source = Source(SteppedClock(), limit_a=1.55, cuts_off=True, back_after_s=None)
+    session = own_power_trial("current limit", source, "yes")
+    volts = taken(session, Quantity.VOLTAGE)
+    assert list(volts.values) == pytest.approx([4.925])
+    assert volts.behind_a == pytest.approx(1.5)
+    with pytest.raises(BenchError, match="V without load"):
+        own_power_trial("current limit", Source(SteppedClock(), open_v=0.0), "yes")

@@ -16,7 +16,7 @@ _JOINED: WeakSet[LiveLoad] = WeakSet()
 """Loads that this process has switched."""
 _SET_SHARE, _SET_A = 0.02, 0.005
 """How far the current that a load says it is set to may be from the one it was told: its steps are finer."""
-_OPENS_S = 0.05
+_LINGERS_S = 0.05
 
 
 def switch_all_off() -> None:
@@ -48,6 +48,10 @@ class LiveLoad(LiveInstrument):
             raise InstrumentError(self.name, where=self.address, why=why, do="Write a [load] table in it")
         return self.description.load
 
+    @property
+    def highest_a(self) -> float:
+        return self._commands.highest_a
+
     def switch_off_anew(self) -> None:
         """Off, over another line; over the one there is where no second can be had. Raises: whatever closing raises."""
         off = self._commands.off
@@ -64,7 +68,7 @@ class LiveLoad(LiveInstrument):
                 line.query(f"{off};:{errors}")
             else:
                 line.write(off)
-                time.sleep(_OPENS_S)  # a socket that is closed at once may take the message with it
+                time.sleep(_LINGERS_S)  # a socket that is closed at once may take the message with it
         finally:
             line.close()
 

@@ -78,6 +78,11 @@ class Meter(Protocol):
 class Load(Meter, Protocol):
     """An electronic load."""
 
+    @property
+    def highest_a(self) -> float:
+        """The most that it can be set to."""
+        ...
+
     def set_current(self, amperes: float) -> None: ...
 
     def switch(self, on: bool) -> None: ...

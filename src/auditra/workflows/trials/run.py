@@ -26,11 +26,11 @@ from auditra.workflows.hosts.host_evidence import facts_of_host
 from auditra.workflows.hosts.plug_watch import watch_moves
 from auditra.workflows.trials import measure
 from auditra.workflows.trials.doors import Bench, Journal, Watcher
+from auditra.workflows.trials.measure.at_work import instruments_answer
 from auditra.workflows.trials.measure.battery import require_room_in_battery
 from auditra.workflows.trials.measure.by_hand import measure_by_hand
 from auditra.workflows.trials.measure.display import PICTURE_WITHIN_S
 from auditra.workflows.trials.measure.look import THE_EYE, ask_besides
-from auditra.workflows.trials.measure.power import instruments_answer
 from auditra.workflows.trials.measure.session import TrialSession
 from auditra.workflows.trials.measure.waiting import earlier_soak, soak_by_hand
 from auditra.workflows.trials.measure.warmth import let_cool

@@ -13,15 +13,13 @@ from auditra.core.model.rig import Instrument, Meter
 from auditra.core.model.rig import Load as LoadGear
 from auditra.workflows.trials.doors import Load, Progress, Volts
 from auditra.workflows.trials.doors import Meter as MeterDoor
-from auditra.workflows.trials.measure.at_work import error_of, load_at_work, meter_at, thing_tried
-from auditra.workflows.trials.measure.power import switch_off
-from auditra.workflows.trials.measure.ramp import SETTLES_IN_S
+from auditra.workflows.trials.measure.at_work import error_of, load_at_work, meter_at, switched_on, thing_tried
+from auditra.workflows.trials.measure.ramp import SETTLES_IN_S, require_drawn
 from auditra.workflows.trials.measure.session import TrialSession
 
 SHARES = (1.0, 0.75, 0.5, 0.25)
 """Of the promised current, the promised one first: what is decided from is read before the copper is warm."""
 REPEATS, PITCH_S = 5, 0.2
-_OFF_SHARE, _OFF_A = 0.05, 0.05
 _LEFT_SHARE = 0.5
 """Of what a source has without load, the least that it must keep under load: below, it is the source that gives way."""
 
@@ -50,35 +48,28 @@ def drop_of(session: TrialSession, look: Look) -> Iterator[Reading]:
         f"the volts at its near end, the {ends.far_gear.name} those at its far end"
     )
     session.bench.person.wait(words, 0.0)
-    try:
-        ends.load.set_current(0.0)
-        ends.load.switch(on=True)
+    with switched_on(ends.load):
         session.bench.clock.sleep(SETTLES_IN_S)
         open_v = ends.near.volts().volts
         for share in SHARES:
             yield from _at_both_ends(session, ends, look.behind_a * share, open_v)
-    finally:
-        switch_off(ends.load)
 
 
 def _at_both_ends(session: TrialSession, ends: _Ends, amperes: float, open_v: float) -> tuple[Reading, ...]:
     """Raises: InstrumentError where the source gives way, or the load draws something else."""
     ends.load.set_current(amperes)
     session.bench.clock.sleep(SETTLES_IN_S)
-    near, far, drawn = [], [], []
+    near, far = [], []
     for turn in range(1, REPEATS + 1):
         session.watch(Progress(f"{amperes:.2f} A through it, reading {turn} of {REPEATS}", value=amperes))
         near.append(ends.near.volts())
         at_load = ends.load.measure()
-        drawn.append(at_load.amperes)
         far.append(ends.far.volts() if ends.far is not ends.load else Volts(at_load.volts, at_load.error_v))
+        if near[-1].volts < _LEFT_SHARE * open_v:
+            why = f"the source gives way at {amperes:.2f} A: {near[-1].volts:.2f} of {open_v:.2f} V are left"
+            raise InstrumentError(ends.load_gear.name, why=why, do="Use a stronger supply")
+        require_drawn(amperes, at_load)
         session.bench.clock.sleep(PITCH_S)
-    if near[-1].volts < _LEFT_SHARE * open_v:
-        why = f"the source gives way at {amperes:.2f} A: {near[-1].volts:.2f} of {open_v:.2f} V are left"
-        raise InstrumentError(ends.load_gear.name, why=why, do="Use a stronger supply")
-    if any(abs(each - amperes) > _OFF_SHARE * amperes + _OFF_A for each in drawn):
-        why = f"it was set to {amperes:.2f} A and reads {drawn[-1]:.2f} A"
-        raise InstrumentError(ends.load_gear.name, why=why, do="Check its mode, its range and its leads")
     readings = (
         _volts(session, ends.near_gear, near, NEAR),
         _volts(session, ends.far_gear, far, FAR),

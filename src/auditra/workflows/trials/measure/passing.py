@@ -8,16 +8,16 @@ from auditra.core.claims.promise import Look
 from auditra.core.decide.instrument_error import power_error_w
 from auditra.core.model.reading import Quantity, Reading
 from auditra.workflows.trials.doors import Progress, VoltsAmperes
-from auditra.workflows.trials.measure.at_work import answers_itself, error_of, load_at_work, thing_tried
-from auditra.workflows.trials.measure.power import switch_off
-from auditra.workflows.trials.measure.ramp import Ramping
+from auditra.workflows.trials.measure.at_work import answers_itself, error_of, load_at_work, switched_on, thing_tried
+from auditra.workflows.trials.measure.power import ENOUGH
+from auditra.workflows.trials.measure.ramp import MOST_USB_A, Ramping
 from auditra.workflows.trials.measure.session import TrialSession
 
 REPEATS, PITCH_S, OWN_USE_PITCH_S = 5, 0.2, 1.0
 
 
 def passed_through(session: TrialSession, look: Look) -> Iterator[Reading]:
-    """What goes through it, up to the promise. Where the source gives way before, nothing is known of the device."""
+    """What goes through it, up to the promise. Where source or load do not reach that, nothing is known of it."""
     found, quantity = load_at_work(session), look.quantity
     owed = next((scale.limit for scale in session.scales if quantity in scale.quantities), None)
     if found is None or owed is None:
@@ -32,18 +32,14 @@ def passed_through(session: TrialSession, look: Look) -> Iterator[Reading]:
         session.watch(Progress(f"drawing {amperes:.2f} A", value(taken)))
         return value(taken) >= owed
 
-    try:
-        load.set_current(0.0)
-        load.switch(on=True)
-        ramp = Ramping(session.bench.clock, load, passed).run()
-        if ramp.gave_way_a is not None:
+    most_a = owed * ENOUGH if quantity is Quantity.CURRENT else MOST_USB_A
+    with switched_on(load):
+        if not Ramping(session.bench.clock, load, passed, most_a).run().has_passed:
             return
         taken = []
         for _ in range(REPEATS):
             session.bench.clock.sleep(PITCH_S)
             taken.append(load.measure())
-    finally:
-        switch_off(load)
     highest = max(taken, key=value)
     error = (
         power_error_w(gear, highest.watts, highest.error_w)

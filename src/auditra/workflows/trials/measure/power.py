@@ -8,11 +8,11 @@ from dataclasses import dataclass, field
 from auditra.core.decide.instrument_error import power_error_w
 from auditra.core.errors import InstrumentError
 from auditra.core.model.reading import Quantity, Reading, Trace
-from auditra.core.model.rig import Instrument, Rig
+from auditra.core.model.rig import Instrument
 from auditra.core.model.rig import Load as LoadGear
-from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
-from auditra.workflows.trials.doors import Bench, Load, Meter, Progress, VoltsAmperes
+from auditra.workflows.trials.doors import Load, Meter, Progress, VoltsAmperes
+from auditra.workflows.trials.measure.at_work import load_of_trial, switched_on
 from auditra.workflows.trials.measure.curve import curve_of, error_a
 from auditra.workflows.trials.measure.ramp import Ramp, Ramping
 from auditra.workflows.trials.measure.session import TrialSession
@@ -71,14 +71,11 @@ def measure(session: TrialSession) -> Outcome:
 
     Raises: BenchError, InstrumentError, TrialStopped. The load is switched off whatever happens.
     """
-    gear = session.need(load_of(session.planned.setup, session.rig), "electronic load in this set-up")
-    load = session.need(session.bench.loads.get(gear.id), "electronic load")
+    load, gear = load_of_trial(session)
     taps = _taps(session, load, gear)
     shown = next((tap for tap in taps if tap.spot == session.spot), taps[0])
     growing = _Growing(session)
-    try:
-        load.set_current(0.0)
-        load.switch(on=True)
+    with switched_on(load):
         ramp, last = _ramp(session, load, shown, growing)
         if ramp.is_gone:
             shown.taken.append(last)  # what it kept up before it went; there is nothing to read again
@@ -88,8 +85,6 @@ def measure(session: TrialSession) -> Outcome:
             for tap in taps:
                 tap.taken.append(tap.read())
             growing.add(f"reading {turn} of {REPEATS}", shown.taken[-1].watts)
-    finally:
-        switch_off(load)
     readings = (
         session.number(
             Quantity.POWER,
@@ -117,28 +112,6 @@ def _amperes(session: TrialSession, taps: list[_Tap]) -> Iterator[Reading]:
         yield session.number(Quantity.CURRENT, tap.instrument.name, values, error=error, at=tap.spot)
 
 
-def switch_off(load: Load) -> None:
-    """Try again once: after a line that dropped, the second try opens another."""
-    try:
-        load.switch(on=False)
-    except InstrumentError:
-        load.switch(on=False)
-
-
-def load_of(setup: SetUp, rig: Rig) -> LoadGear | None:
-    """The load of a set-up: connected to something, or with something connected to it."""
-    ids = {each_id for each in setup.plugged for each_id in (each.gear, each.owner)}
-    return next((load for load in rig.loads if load.id in ids), None)
-
-
-def instruments_answer(setup: SetUp, rig: Rig, bench: Bench) -> bool:
-    """Whether every instrument of a set-up can be read by the bench itself. Raises: InstrumentError."""
-    load = load_of(setup, rig)
-    in_line = [meter.id for meter in rig.meters if any(meter.id in each.through for each in setup.plugged)]
-    meters = [bench.meters.get(each) for each in in_line]
-    return load is not None and bench.loads.get(load.id) is not None and None not in meters
-
-
 def _taps(session: TrialSession, load: Load, gear: LoadGear) -> list[_Tap]:
     """Where this set-up can be read: at the meter in line, and at the load."""
     plugged = session.planned.setup.plugged
@@ -160,7 +133,7 @@ def _ramp(session: TrialSession, load: Load, shown: _Tap, growing: _Growing) -> 
     """Raise the current until the promise is passed with room spare, or to where the voltage gives way; what was read
     last while it held.
 
-    Raises: InstrumentError for a meter that does not follow what is drawn.
+    Raises: InstrumentError for a meter that does not follow what is drawn, and a load that cannot draw enough.
     """
     target, read = session.planned.target * ENOUGH, [VoltsAmperes(0.0, 0.0)]
 
@@ -174,4 +147,7 @@ def _ramp(session: TrialSession, load: Load, shown: _Tap, growing: _Growing) -> 
     if shown.door is not load and ramp.held_a > _CLEARLY_MORE_A and len({each.amperes for each in read[1:]}) == 1:
         why = f"it reads {read[-1].amperes:g} A whatever is drawn"
         raise InstrumentError(shown.instrument.name, why=why, do="Check that it is in line, then start the trial again")
+    if not (ramp.has_passed or ramp.is_dead or ramp.gave_way_a is not None) and read[-1].watts < session.planned.target:
+        why = f"it draws {ramp.held_a:g} A at most, and the source holds: that is too little for this promise"
+        raise InstrumentError("the load", why=why, do="Use a load for more")
     return ramp, read[-1]

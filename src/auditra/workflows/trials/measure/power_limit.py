@@ -6,23 +6,20 @@ from auditra.core.errors import TrialStopped
 from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import Outcome
 from auditra.workflows.trials.doors import Progress, VoltsAmperes
+from auditra.workflows.trials.measure.at_work import load_of_trial, require_voltage, switched_on
 from auditra.workflows.trials.measure.curve import curve_of
-from auditra.workflows.trials.measure.power import load_of, switch_off
-from auditra.workflows.trials.measure.ramp import FINEST_A, Ramping
+from auditra.workflows.trials.measure.ramp import FINEST_A, MOST_USB_A, Ramping
 from auditra.workflows.trials.measure.session import TrialSession
 
-MOST_A = 5.5
-"""A tenth above what any plug of USB carries (USB Type-C R2.2, 3.7.7; 5 A)."""
 _RECOVERY_RESOLUTION_S = 0.2
-_REPEATS, _PITCH_S = 3, 0.2
+_REPEATS, _PITCH_S = 2, 0.2
 
 
 def measure(session: TrialSession) -> Outcome:
     """Raises: BenchError, InstrumentError; TrialStopped where the person does not want it. The load is switched off
     whatever happens.
     """
-    gear = session.need(load_of(session.planned.setup, session.rig), "electronic load in this set-up")
-    load = session.need(session.bench.loads.get(gear.id), "electronic load")
+    load, gear = load_of_trial(session)
     most_a = _most_a(session)
     question = f"This draws up to {most_a:g} A from {session.spot}, more than is promised, until it gives way. Go on?"
     if not session.ask_yes_or_no(question):
@@ -30,18 +27,15 @@ def measure(session: TrialSession) -> Outcome:
 
     def passed(amperes: float, taken: VoltsAmperes) -> bool:
         session.watch(Progress(f"drawing {amperes:.2f} A", taken.volts))
-        return amperes >= most_a or (gear.watts > 0 and taken.watts >= gear.watts)
+        return gear.watts > 0 and taken.watts >= gear.watts
 
-    try:
-        load.set_current(0.0)
-        load.switch(on=True)
-        ramp = Ramping(session.bench.clock, load, passed).run()
-        taken = [load.measure()]
-        for _ in range(_REPEATS - 1):
+    with switched_on(load):
+        ramp = Ramping(session.bench.clock, load, passed, most_a).run()
+        require_voltage(session, ramp.open_v)
+        taken = [ramp.held]  # one that is gone has nothing to read again
+        for _ in range(_REPEATS if not ramp.is_gone else 0):
             session.bench.clock.sleep(_PITCH_S)
             taken.append(load.measure())
-    finally:
-        switch_off(load)
     if ramp.gave_way_a is not None:
         session.take(
             session.number(Quantity.CURRENT_LIMIT, gear.name, (ramp.held_a,), resolution=2 * FINEST_A, note=ramp.words)
@@ -61,4 +55,4 @@ def _most_a(session: TrialSession) -> float:
     """No more than the lead carries, where that is noted."""
     ids = {each.lead for each in session.planned.setup.plugged if each.lead is not None}
     noted = [lead.amperes for lead in session.rig.leads if lead.id in ids and isinstance(lead.amperes, float | int)]
-    return min((MOST_A, *noted))
+    return min((MOST_USB_A, *noted))

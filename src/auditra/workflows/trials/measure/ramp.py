@@ -10,7 +10,9 @@ from auditra.core.links.charging import lowest_sink_v
 from auditra.workflows.trials.doors import Clock, Load, VoltsAmperes
 
 STEP_A = 0.1
-MAX_STEPS = 120
+MOST_A = 12.0
+MOST_USB_A = 5.5
+"""A tenth above what any plug of USB carries (USB Type-C R2.2, 3.7.7; 5 A)."""
 FINEST_A = 0.0125
 """Where the source gives way is found to this: a whole step would be 2 W of a source of 20 V."""
 SETTLES_IN_S = 0.3
@@ -29,7 +31,10 @@ class Ramp:
     """A ramp as it went. `held_a` is the most that the source kept up, `gave_way_a` the least at which it did not."""
 
     open_v: float = 0.0
+    has_passed: bool = False
     held_a: float = 0.0
+    held: VoltsAmperes = VoltsAmperes(0.0, 0.0)
+    """What the load read at that current."""
     gave_way_a: float | None = None
     fell_to_v: float = 0.0
     back_after_s: float | None = None
@@ -39,6 +44,11 @@ class Ramp:
     time_s: list[float] = field(default_factory=list)
     volts: list[float] = field(default_factory=list)
     amperes: list[float] = field(default_factory=list)
+
+    @property
+    def is_dead(self) -> bool:
+        """There was no voltage even without load."""
+        return self.open_v < NOTHING_V
 
     @property
     def cut_off(self) -> bool:
@@ -61,13 +71,26 @@ Look = Callable[[float, VoltsAmperes], bool]
 """Told the current that was set and what the load reads; True once the promise is passed."""
 
 
+def require_drawn(amperes: float, taken: VoltsAmperes) -> None:
+    """While the volts hold, a load draws what it was set to; one that does not would pass for a weak source.
+
+    Raises: InstrumentError.
+    """
+    if abs(taken.amperes - amperes) > _OFF_SHARE * amperes + _OFF_A + (taken.error_a or 0.0):
+        why = f"it was set to {amperes:.2f} A and reads {taken.amperes:.2f} A while the voltage holds"
+        raise InstrumentError("the load", why=why, do="Check its mode, its range and its leads")
+
+
 @dataclass
 class Ramping:
-    """One ramp of a load. Raises: InstrumentError where the load cannot be believed; whatever `passed` raises."""
+    """One ramp of a load, up to `most_a` or what the load can be set to. Raises: InstrumentError where the load cannot
+    be believed; whatever `passed` raises.
+    """
 
     clock: Clock
     load: Load
     passed: Look
+    most_a: float = MOST_A
     made: Ramp = field(default_factory=Ramp)
 
     def run(self) -> Ramp:
@@ -76,15 +99,19 @@ class Ramping:
         self._started_s = self.clock.now_s()
         made = self.made
         made.open_v = self._kept(self.load.measure()).volts
-        for step in range(1, MAX_STEPS + 1):
-            taken = self._draw(step * STEP_A)
+        most_a = min(self.most_a, self.load.highest_a)
+        while not (made.is_dead or made.has_passed) and made.held_a < most_a:
+            amperes = min(STEP_A * (round(made.held_a / STEP_A) + 1), most_a)
+            taken = self._draw(amperes)
             if taken is None:
-                self._find_edge((step - 1) * STEP_A, step * STEP_A)
+                self._find_edge(amperes)
                 return made
-            made.held_a = step * STEP_A
-            if self.passed(step * STEP_A, taken):
-                return made
+            self._hold(amperes, taken)
         return made
+
+    def _hold(self, amperes: float, taken: VoltsAmperes) -> None:
+        self.made.held_a, self.made.held = amperes, taken
+        self.made.has_passed = self.passed(amperes, taken)
 
     def _draw(self, amperes: float) -> VoltsAmperes | None:
         """What is read at a current; None where the source gives way."""
@@ -94,35 +121,27 @@ class Ramping:
         if self._has_given_way(taken):
             self.made.gave_way_a, self.made.fell_to_v = amperes, taken.volts
             return None
-        self._check_current(amperes, taken)
+        require_drawn(amperes, taken)
         return taken
 
     def _has_given_way(self, taken: VoltsAmperes) -> bool:
-        return self.made.open_v < NOTHING_V or taken.volts < lowest_sink_v(self.made.open_v)
+        return taken.volts < lowest_sink_v(self.made.open_v)
 
-    @staticmethod
-    def _check_current(amperes: float, taken: VoltsAmperes) -> None:
-        """While the volts hold, a load draws what it was set to; one that does not would pass for a weak source."""
-        off = abs(taken.amperes - amperes)
-        if off > _OFF_SHARE * amperes + _OFF_A + (taken.error_a or 0.0):
-            why = f"it was set to {amperes:.2f} A and reads {taken.amperes:.2f} A while the voltage holds"
-            raise InstrumentError("the load", why=why, do="Check its mode, its range and its leads")
-
-    def _find_edge(self, held_a: float, gave_way_a: float) -> None:
+    def _find_edge(self, gave_way_a: float) -> None:
         """Halve the step in which it gave way, as long as it comes back each time."""
-        if self.made.open_v < NOTHING_V or not self._comes_back_at(held_a):
+        made = self.made
+        if not self._comes_back_at(made.held_a):
             return
-        while gave_way_a - held_a > FINEST_A:
-            middle_a = (held_a + gave_way_a) / 2
+        while gave_way_a - made.held_a > FINEST_A:
+            middle_a = (made.held_a + gave_way_a) / 2
             taken = self._draw(middle_a)
             if taken is not None:
-                held_a = self.made.held_a = middle_a
-                self.passed(middle_a, taken)
+                self._hold(middle_a, taken)
                 continue
             gave_way_a = middle_a
-            if not self._comes_back_at(held_a):
+            if not self._comes_back_at(made.held_a):
                 return
-        self.load.set_current(held_a)
+        self.load.set_current(made.held_a)
         self.clock.sleep(SETTLES_IN_S)
 
     def _comes_back_at(self, amperes: float) -> bool:

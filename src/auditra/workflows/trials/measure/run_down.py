@@ -15,8 +15,8 @@ from auditra.core.quantities.parsing import parse_typed
 from auditra.core.quantities.units import Dimension
 from auditra.core.tables.extremes import extremes
 from auditra.workflows.trials.doors import Progress, VoltsAmperes
-from auditra.workflows.trials.measure.power import load_of, switch_off
-from auditra.workflows.trials.measure.ramp import NOTHING_V, SETTLES_IN_S
+from auditra.workflows.trials.measure.at_work import load_of_trial, require_voltage, switched_on
+from auditra.workflows.trials.measure.ramp import SETTLES_IN_S, require_drawn
 from auditra.workflows.trials.measure.session import MAX_TRIES, TrialSession
 
 SAMPLE_S = 1.0
@@ -29,34 +29,28 @@ def measure(session: TrialSession) -> Outcome:
 
     The load is switched off whatever happens.
     """
-    gear = session.need(load_of(session.planned.setup, session.rig), "electronic load in this set-up")
-    load = session.need(session.bench.loads.get(gear.id), "electronic load")
+    load, gear = load_of_trial(session)
     amperes, clock = _amperes(session), session.bench.clock
     time_s: list[float] = []
     taken: list[VoltsAmperes] = []
-    try:
-        load.set_current(0.0)
-        load.switch(on=True)
+    with switched_on(load):
         clock.sleep(SETTLES_IN_S)
         open_v = load.measure().volts
-        if open_v < NOTHING_V:
-            raise BenchError(
-                session.spot, why=f"there are {open_v:.1f} V without load", do="Charge it, and begin again"
-            )
+        require_voltage(session, open_v)
         load.set_current(amperes)
         began_s, energy_j = clock.now_s(), 0.0
-        while (now_s := clock.now_s() - began_s) < LONGEST_S:
+        while clock.now_s() - began_s < LONGEST_S:
             clock.sleep(SAMPLE_S)
             now = load.measure()
             if now.volts < lowest_sink_v(open_v):
                 break
+            require_drawn(amperes, now)
+            now_s = clock.now_s() - began_s
             if taken:
-                energy_j += (taken[-1].watts + now.watts) / 2 * (clock.now_s() - began_s - time_s[-1])
-            time_s.append(clock.now_s() - began_s)
+                energy_j += (taken[-1].watts + now.watts) / 2 * (now_s - time_s[-1])
+            time_s.append(now_s)
             taken.append(now)
-            session.watch(Progress(f"{amount(energy_j, Dimension.ENERGY)} so far", now.watts, now_s, lasts_s=None))
-    finally:
-        switch_off(load)
+            session.watch(Progress(f"{amount(energy_j, Dimension.ENERGY)} so far", now.watts, now_s))
     if len(taken) < 2:
         raise BenchError(session.spot, why=f"it does not give {amperes:g} A", do="Draw less")
     _take(session, gear, time_s, taken, energy_j)
