@@ -245,3 +245,21 @@ def test_without_a_voltmeter_the_lowest_volts_are_typed() -> None:
         if each.quantity is Quantity.LOWEST_VOLTAGE
     ]  # fmt: skip
     assert (typed.values, typed.grade) == ((4.71,), Grade.TYPED)
+
+
+class Silent(Warming):
+    """No thermometer of the device answers."""
+
+    def read(self, spot: str) -> Celsius:
+        if spot == ROOM:
+            return super().read(spot)
+        raise InstrumentError("probe", why="no answer in time")
+
+
+def test_where_no_spot_of_the_device_is_read_the_person_is_asked_at_once() -> None:
+    clock = SteppedClock()
+    person = Reviewer(["41 C"])
+    stand = Stand("body below 45 C", person, Source(clock), thermometers=Silent(clock, 40.0), device=HUB)
+    (warm,) = [each for each in readings(stand.run()) if each.quantity is Quantity.CASE_TEMPERATURE]
+    assert warm.typed == "41 C"
+    assert clock.passed_s < 60

@@ -50,7 +50,7 @@ class HostDisplays:
         return said
 
     def told_by_display(self, display: str, sent: Mode) -> Mode | None:
-        """What its own menu says that it gets, as the person reads it there; None where nobody looked.
+        """The mode that its own menu shows, as the person reads it there; None if it was not read.
 
         Raises: TrialStopped.
         """

@@ -187,7 +187,9 @@ class PeerStreams:
         for stream in way.streams:
             cut(stream.connection)
         wire, before = self._wire_bytes(way.kind), way.wire_before
-        on_wire = None if wire is None or before is None or wire < before else wire - before  # it may have come anew
+        on_wire = (
+            None if wire is None or before is None or wire < before else wire - before
+        )  # it may have been plugged again
         loads = [load for load in (own, peer) if load is not None]
         return NetworkAccount(
             interface=self.interface, moved_bytes=moved, wire_bytes=on_wire, remarks=sentences,

@@ -23,7 +23,7 @@ MAX_CELLS = 64
 
 @dataclass(frozen=True)
 class Measured:
-    """One value in SI. `error` is the limit of its error, None where nobody stated one."""
+    """One value in SI. `error` is the limit of its error, None if none is stated."""
 
     value: float
     error: float | None = None

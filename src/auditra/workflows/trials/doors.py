@@ -148,7 +148,7 @@ class FarEnd(Protocol):
     """Where what is read back is what the host sends, the display's own menu says what arrives."""
 
     def told_by_display(self, display: str, sent: Mode) -> Mode | None:
-        """None where nobody looked. Raises: TrialStopped."""
+        """None if it was not read. Raises: TrialStopped."""
         ...
 
 

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from auditra.core.claims.kinds.body import STEADY_K, STEADY_S
 from auditra.core.claims.promise import Look
-from auditra.core.decide.first_order import fit_first_order
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.decide.first_order import FirstOrder, fit_first_order
+from auditra.core.model.reading import Grade, Quantity, Reading, Trace
 from auditra.core.model.setup import MINUTE_S
 from auditra.workflows.trials.doors import Progress
 from auditra.workflows.trials.measure.at_work import answers_itself, thing_tried
@@ -31,34 +31,31 @@ def warmest_of(session: TrialSession, look: Look) -> Iterator[Reading]:
         f"Put {thing_tried(session)} to work and keep it there; the clock starts when you confirm", 0.0
     )
     clock = session.bench.clock
-    began_s = clock.now_s()
+    began_s, words = clock.now_s(), "warming"
     heat = HeatTrace(session, began_s)
-    while (spent_s := clock.now_s() - began_s) < STEADY_AT_THE_LATEST_S and not _is_steady(heat):
-        heat.look()
-        session.watch(Progress(_warmth_words(heat, spent_s), heat.highest_c(), spent_s))
+    while (spent_s := clock.now_s() - began_s) < STEADY_AT_THE_LATEST_S:
+        if heat.look():
+            curves = [(trace, fit_first_order(trace)) for trace in heat.traces()]
+            if not curves:
+                return  # no spot of the device is read
+            if all(_is_steady(trace, curve) for trace, curve in curves):
+                break
+            words = _words([curve for _, curve in curves if curve is not None])
+        session.watch(Progress(f"{words}, {spent_s / MINUTE_S:.0f} min", heat.highest_c(), spent_s))
         clock.sleep(_LOOK_S)
     yield from heat.readings(warmest_at=session.spot)
     soaked = session.number(Quantity.SOAKED, CLOCK, (clock.now_s() - began_s,), grade=Grade.MEASURED)
     yield replace(soaked, moment=clock.moment())
 
 
-def _is_steady(heat: HeatTrace) -> bool:
-    """Every spot rose by less than half a kelvin in the last ten minutes, and its curve goes no further."""
-    traces = heat.traces()
-    if not traces:
+def _is_steady(trace: Trace, curve: FirstOrder | None) -> bool:
+    """It rose by less than half a kelvin in the last ten minutes, and its curve goes no further."""
+    late = [value for at, value in zip(trace.time_s, trace.values, strict=True) if at > trace.time_s[-1] - STEADY_S]
+    if trace.time_s[-1] < 2 * STEADY_S or max(late) - min(late) >= _CLEARLY_STEADY * STEADY_K:
         return False
-    for trace in traces:
-        late = [value for at, value in zip(trace.time_s, trace.values, strict=True) if at > trace.time_s[-1] - STEADY_S]
-        if trace.time_s[-1] < 2 * STEADY_S or max(late) - min(late) >= _CLEARLY_STEADY * STEADY_K:
-            return False
-        fit = fit_first_order(trace)
-        if fit is not None and not fit.is_steady:
-            return False
-    return True
+    return curve is None or curve.is_steady
 
 
-def _warmth_words(heat: HeatTrace, spent_s: float) -> str:
-    """How it gets on, with where its curve leads to once that can be told."""
-    fits = [fit for trace in heat.traces() if (fit := fit_first_order(trace)) is not None]
-    towards = f", towards {max(fit.plateau for fit in fits):.0f} C" if fits else ""
-    return f"warming, {spent_s / MINUTE_S:.0f} min{towards}"
+def _words(curves: list[FirstOrder]) -> str:
+    """With where the curves lead to, once that can be told."""
+    return f"warming towards {max(curve.plateau for curve in curves):.0f} C" if curves else "warming"

@@ -26,7 +26,7 @@ _SAMPLE_S = 30.0
 def take_temperatures(session: TrialSession) -> None:
     """At every spot that has a thermometer, where the device takes part.
 
-    One that falls silent costs its own reading, and a note says so: what the trial is about was measured already.
+    If one stops answering, only its own reading is missing, and a note says so: what the trial is about is measured.
     """
     door = _thermometers(session)
     if door is None:
@@ -70,12 +70,12 @@ class HeatTrace:
     _looked_s: float | None = None
     _silent: set[str] = field(default_factory=set)
 
-    def look(self) -> None:
-        """Take a sample, if it is time for one."""
+    def look(self) -> bool:
+        """Take a sample, if it is time for one; whether it was."""
         now_s = self.session.bench.clock.now_s() - self.origin_s
         door = _thermometers(self.session)
         if door is None or (self._looked_s is not None and now_s - self._looked_s < _SAMPLE_S):
-            return
+            return False
         self._looked_s = now_s
         for spot in door.spots():
             celsius = _read(self.session, door, spot, is_noted=spot in self._silent)
@@ -84,6 +84,7 @@ class HeatTrace:
             else:
                 self.time_s.setdefault(spot, []).append(now_s)
                 self.celsius.setdefault(spot, []).append(celsius)
+        return True
 
     def take(self) -> None:
         """The highest of each spot of the device, with its trace."""
