@@ -13,7 +13,6 @@ import sys
 import zipfile
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict, replace
-from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -79,14 +78,8 @@ def _of_mac(run: Run) -> Snapshot:
         told.update(_json_of(run, ("system_profiler", "-json", kind), flaws))
     ifconfig = _text_of(run, ("ifconfig", "-a"), flaws)
     ports = _text_of(run, ("networksetup", "-listallhardwareports"), flaws)
-    snapshot = snapshot_of_mac(told, ifconfig, _wireless(ports))
+    snapshot = snapshot_of_mac(told, ifconfig, ports)
     return replace(snapshot, flaws=tuple(flaws))
-
-
-def _wireless(ports: str) -> frozenset[str]:
-    """The interfaces of wireless ports, as `networksetup` lists them: a port's name, then its device."""
-    lines = [line.partition(": ")[2].strip() for line in ports.splitlines() if ": " in line]
-    return frozenset(device for port, device in pairwise(lines) if port.lower() in ("wi-fi", "airport"))
 
 
 def _of_windows(run: Run) -> Snapshot:

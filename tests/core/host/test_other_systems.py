@@ -22,7 +22,7 @@ TOLD: dict[str, Any] = vectors("other_systems")
 
 
 def mac() -> Snapshot:
-    return snapshot_of_mac(TOLD["mac"], TOLD["ifconfig"], frozenset({"en0"}))
+    return snapshot_of_mac(TOLD["mac"], TOLD["ifconfig"], TOLD["networksetup"])
 
 
 def test_a_mac_tells_devices_with_their_rates_and_places() -> None:

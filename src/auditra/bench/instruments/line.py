@@ -11,6 +11,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from typing import Any, Protocol
 
+from auditra.bench.address import host_and_port
 from auditra.core.errors import InstrumentError
 from auditra.core.instruments.description import COMMON_INSTRUMENT, Description
 from auditra.core.sanitize import sanitize
@@ -18,13 +19,14 @@ from auditra.core.sanitize import sanitize
 MAX_ANSWER_BYTES = 1024
 """Far above any answer that is asked for here; IEEE 488.2 sets no limit of its own."""
 AGAIN = "Check that it is on and its cable is in, then start the trial again"
+_PORT = r"/dev/(?:tty\w{1,30}|pts/\d{1,6}|serial/by-(?:id|path)/[\w.:+-]{1,120})"
+"""A serial port, and no other file."""
 _RESOURCE = re.compile(
     r"(?:TCPIP\d{0,2}::[\w.-]{1,120}::(?:\d{1,5}::SOCKET|(?:[\w,-]{1,40}::)?INSTR)"
     r"|USB\d{0,2}::[0-9A-Za-z:._-]{3,120}::INSTR"
-    r"|ASRL/dev/(?:tty\w{1,30}|pts/\d{1,6}|serial/by-(?:id|path)/[\w.:+-]{1,120})::INSTR)"
+    rf"|ASRL{_PORT}::INSTR)"
 )
-"""Names of resources as VISA has them (IVI VPP-4.3, 4.3.1.1), of lines that instruments hang on, and no other files."""
-_SERIAL = re.compile(r"/dev/(?:tty\w{1,30}|pts/\d{1,6}|serial/by-(?:id|path)/[\w.:+-]{1,120})")
+"""Names of resources as VISA has them (IVI VPP-4.3, 4.3.1.1), of lines that instruments are on."""
 
 
 class Line(Protocol):
@@ -47,13 +49,13 @@ def resource_name(name: str, address: str) -> str:
     """
     if _RESOURCE.fullmatch(address) and ".." not in address:
         return address
-    if _SERIAL.fullmatch(address) and ".." not in address:
+    if re.fullmatch(_PORT, address) and ".." not in address:
         return f"ASRL{address}::INSTR"
-    host, _, port = address.rpartition(":")
-    if not re.fullmatch(r"[\w.-]{1,120}", host) or not port.isdecimal() or not 0 < int(port[:6]) < 65536:
+    found = host_and_port(address)
+    if found is None or not re.fullmatch(r"[\w.-]{1,120}", found[0]):
         why = f'its address "{sanitize(address, 60)}" is not host:port, a serial port, or the name of a VISA resource'
         raise InstrumentError(name, why=why, do="Correct it in the rig file; an IPv6 address needs a host name")
-    return f"TCPIP::{host}::{int(port)}::SOCKET"
+    return f"TCPIP::{found[0]}::{found[1]}::SOCKET"
 
 
 def open_line(name: str, address: str, description: Description = COMMON_INSTRUMENT) -> Line:

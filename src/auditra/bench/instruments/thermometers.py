@@ -63,7 +63,7 @@ def _sensor_value(gear: Thermometer, sensors: tuple[Sensor, ...]) -> float:
     chip, name = match.groups()
     found = [each for each in sensors if each.chip == chip and name in (each.name, each.label) and each.unit == "C"]
     if len(found) != 1:
-        why = f"this host shows {len(found) or 'no'} sensors of that name" if len(found) != 1 else ""
+        why = f"this host shows {len(found) or 'no'} sensors of that name"
         known = ", ".join(f"{each.chip}/{each.label or each.name}" for each in sensors if each.unit == "C")[:300]
         raise InstrumentError(gear.name, where=f"{gear.address}", why=why, do=f"Sensors here: {known or 'none'}")
     value = found[0].value

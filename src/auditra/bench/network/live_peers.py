@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 from contextlib import suppress
 
-from auditra.bench.address import address_of
+from auditra.bench.address import host_and_port
 from auditra.bench.network.peer_client import PeerStreams, Place, WrongToken, open_peer
-from auditra.core.errors import BenchError
+from auditra.core.errors import BenchError, InstrumentError
 from auditra.core.model.rig import Peer
+from auditra.core.sanitize import sanitize
 from auditra.workflows.trials.doors import Person
 from auditra.workflows.trials.measure.session import MAX_TRIES, NO
 
@@ -22,7 +23,7 @@ class LivePeers:
 
     def __init__(self, person: Person, peers: Iterable[Peer]) -> None:
         self._person = person
-        self._known = {peer.id: Place(peer.name, *address_of(peer)) for peer in peers if isinstance(peer.address, str)}
+        self._known = {peer.id: Place(peer.name, *_where(peer)) for peer in peers if isinstance(peer.address, str)}
 
     def serves(self, peer: str) -> bool:
         return peer in self._known
@@ -53,3 +54,12 @@ class LivePeers:
         opened = open_peer(place, token, streams)
         _TOKENS[str(place)] = token
         return opened
+
+
+def _where(peer: Peer) -> tuple[str, int]:
+    """Raises: InstrumentError for an address that cannot be one."""
+    found = host_and_port(str(peer.address))
+    if found is None:
+        why = f'its address "{sanitize(str(peer.address), 60)}" is not host:port'
+        raise InstrumentError(peer.name, why=why, do="Correct it in the rig file")
+    return found

@@ -16,8 +16,6 @@ class Measurand(StrEnum):
 
     VOLTAGE = "voltage"
     CURRENT = "current"
-    POWER = "power"
-    ENERGY = "energy"
     TEMPERATURE = "temperature"
 
     @property
@@ -26,8 +24,8 @@ class Measurand(StrEnum):
 
 
 _DIMENSIONS = {
-    Measurand.VOLTAGE: Dimension.VOLTAGE, Measurand.CURRENT: Dimension.CURRENT, Measurand.POWER: Dimension.POWER,
-    Measurand.ENERGY: Dimension.ENERGY, Measurand.TEMPERATURE: Dimension.TEMPERATURE,
+    Measurand.VOLTAGE: Dimension.VOLTAGE, Measurand.CURRENT: Dimension.CURRENT,
+    Measurand.TEMPERATURE: Dimension.TEMPERATURE,
 }  # fmt: skip
 
 
@@ -137,7 +135,7 @@ class Description:
         return tuple(dict.fromkeys(each.measures for each in self.queries))
 
 
-MAX_V, MAX_A, MAX_W = 60.0, 12.0, 300.0
+MAX_V, MAX_A = 60.0, 12.0
 """Nothing on a USB port goes beyond 48 V and 5 A (USB Power Delivery 3.1, 6.4.1); what is past these is no reading."""
 LOWEST_C, HIGHEST_C = -60.0, 250.0
 """Nothing that is touched or used indoors is colder or hotter; broken sensors tell such values."""

@@ -1,4 +1,4 @@
-"""macOS: what `system_profiler -json` and `ifconfig` print.
+"""macOS: what `system_profiler -json`, `ifconfig` and `networksetup` print.
 
 Keys and words are those that these commands print; USB rates are told as names of speeds (USB 2.0, 5.2; USB 3.2, 3.1)
 or, by newer systems, as rates.
@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from itertools import pairwise
 
 from auditra.core.host.other_systems.told import MAX_DEPTH, Table, flag, rate_mbps, tables, text, whole
 from auditra.core.host.routers import Router, RouterPort
@@ -37,11 +38,12 @@ _PORTS = re.compile(r"^receptacle_(\d{1,2})_tag$")
 _MADE_BY_SOFTWARE = ("lo", "gif", "stf", "utun", "awdl", "llw", "bridge", "anpi", "ap", "vmenet")
 
 
-def snapshot_of_mac(told: Table, ifconfig: str, wireless: frozenset[str] = frozenset()) -> Snapshot:
-    """The snapshot of what the commands printed; `wireless` names the interfaces that are known to be so."""
+def snapshot_of_mac(told: Table, ifconfig: str, hardware_ports: str = "") -> Snapshot:
+    """The snapshot of what the commands printed; `hardware_ports` is the list of `networksetup`."""
     return Snapshot(
         host=_maker(told), usb=tuple(_usb(told)), routers=tuple(_routers(told)), displays=tuple(_displays(told)),
-        network=tuple(_network(ifconfig, wireless)), power=tuple(_power(told)), absent=("type_c", "sensors", "blocks"),
+        network=tuple(_network(ifconfig, _wireless(hardware_ports))), power=tuple(_power(told)),
+        absent=("type_c", "sensors", "blocks"),
     )  # fmt: skip
 
 
@@ -141,6 +143,12 @@ def _power(told: Table) -> Iterator[PowerSource]:
                     "battery", "Battery", status={True: "Charging", False: "Discharging", None: None}[charging],
                     capacity_percent=whole(charge, "sppower_battery_state_of_charge"),
                 )  # fmt: skip
+
+
+def _wireless(hardware_ports: str) -> frozenset[str]:
+    """The interfaces of wireless ports: a port's name, then its device."""
+    told = [line.partition(": ")[2].strip() for line in hardware_ports.splitlines() if ": " in line]
+    return frozenset(device for port, device in pairwise(told) if port.lower() in ("wi-fi", "airport"))
 
 
 def _network(ifconfig: str, wireless: frozenset[str]) -> Iterator[NetworkInterface]:
