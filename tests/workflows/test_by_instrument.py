@@ -263,3 +263,12 @@ def test_where_no_spot_of_the_device_is_read_the_person_is_asked_at_once() -> No
     (warm,) = [each for each in readings(stand.run()) if each.quantity is Quantity.CASE_TEMPERATURE]
     assert warm.typed == "41 C"
     assert clock.passed_s < 60
+
+
+def test_what_several_ports_have_between_them_is_no_matter_of_one_load() -> None:
+    source = Source(SteppedClock(), open_v=20.0)
+    person = Reviewer(["50 W"])
+    session = Stand("A1+A2 share 50 W", person, source, device=HUB).run()
+    assert source.set_to == []
+    assert "at the same time" in person.asked[0]
+    assert [each.typed for each in readings(session) if each.quantity is Quantity.POWER] == ["50 W"]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
 
 from auditra.core.instruments.answer import is_unit_of
@@ -68,7 +67,7 @@ def _mistakes_of(query: Query) -> list[tuple[str, str]]:
     checks = (
         (query.unit and not is_unit_of(query.unit, query.measures), "unit", f"a {query.measures} has another unit"),
         (not query.lowest < query.highest, "highest", "it is not above what is lowest"),
-        (query.scale == 0 or not math.isfinite(query.scale), "scale", "everything would be 0"),
+        (query.scale == 0, "scale", "everything would be 0"),
         (limits != sorted(set(limits)), "errors", "write the smallest range first"),
         (len(limits) > MAX_RANGES, "errors", f"more than {MAX_RANGES}"),
         (not _is_command(query.ask), "ask", "it is not one line of ASCII text"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
-from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, Scale, Sense
+from auditra.core.claims.promise import ABOUT_SHARE, Hedge, Look, Promise, ReadOff, Scale, Sense
 from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE, works_when_asked
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.rules import at_least, at_most, is_so, within
@@ -132,6 +132,8 @@ class Figure(Promise):
     dimensions: ClassVar[tuple[Dimension, ...]]
     tolerance: ClassVar[float] = SIZE_TOLERANCE
     lowest: ClassVar[Grade] = Grade.TYPED
+    read_off: ClassVar[ReadOff | None] = None
+    """Which instruments may be asked for it."""
     blames_device: ClassVar[bool] = False
     """Nothing of the rig could explain it when the figure falls short."""
 
@@ -148,7 +150,8 @@ class Figure(Promise):
         return Scale((self.reads,), self.limit, sense=self._sense)
 
     def look(self, spot: str) -> Look | None:
-        return Look(self.asks.format(spot=spot, it=self), self.reads, self.format.show(self.limit), self.dimensions)
+        question, hint = self.asks.format(spot=spot, it=self), self.format.show(self.limit)
+        return Look(question, self.reads, hint, self.dimensions, read_off=self.read_off)
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         name, fmt, lowest = str(self.reads), self.format, self.lowest

@@ -61,6 +61,16 @@ ABOUT_SHARE = 0.05
 """How far a figure may be off that is promised with "about"."""
 
 
+class ReadOff(Enum):
+    """What the rig's own instruments may be asked in a person's stead."""
+
+    DROP = "the drop of a lead"
+    THROUGH = "what goes through a lead"
+    OWN_USE = "what a device keeps for itself"
+    WARMTH = "how warm it gets"
+    FRAME = "the largest packet"
+
+
 @dataclass(frozen=True)
 class Look:
     """What a person is asked about a promise that no instrument decides by itself, and what may be answered.
@@ -77,6 +87,8 @@ class Look:
     """What a yes or no is worth: seen by eye, or read off a rule or a page."""
     control: str = ""
     """Of a count: what shows that it does not happen by itself; asked each time where there is one."""
+    read_off: ReadOff | None = None
+    """Which instruments may answer it; only a person where there are none."""
     behind_a: float | None = None
     """The current under which a figure is promised, in amperes."""
 

@@ -9,7 +9,7 @@ from datetime import datetime
 from typing import ClassVar
 
 from auditra.core.claims.observed import Figure, Stated
-from auditra.core.claims.promise import Look, Promise, Sense
+from auditra.core.claims.promise import Look, Promise, ReadOff, Sense
 from auditra.core.claims.terms import Amount, FreeWords, SizeTerm, Whole, said
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
@@ -34,6 +34,7 @@ class Below(Figure):
     sense = Sense.AT_MOST
     asks = "Keep it at work until it warms no more: how warm is the warmest spot of {spot}?"
     reads = Quantity.CASE_TEMPERATURE
+    read_off = ReadOff.WARMTH
     dimensions = (Dimension.TEMPERATURE,)
     lowest = Grade.MEASURED
 

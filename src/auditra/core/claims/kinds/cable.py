@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Self
 
 from auditra.core.claims.observed import Figure, Stated, TriedWith, Working, read_with
-from auditra.core.claims.promise import Look, Promise, Scale, Sense, take_hedge
+from auditra.core.claims.promise import Look, Promise, ReadOff, Scale, Sense, take_hedge
 from auditra.core.claims.terms import Amount, ModeTerm, Term, said
 from auditra.core.claims.tokens import Words
 from auditra.core.decide.estimates import estimate, limit_behind
@@ -80,7 +80,9 @@ class Carries(Promise):
     def look(self, spot: str) -> Look:
         what = _QUANTITY[self.load.dimension]
         hint = self.format.show(self.load.value)
-        return Look(f"How much {what} goes through it, read at the far end?", what, hint, (self.load.dimension,))
+        by = ReadOff.THROUGH if what in (Quantity.CURRENT, Quantity.POWER) else None
+        question = f"How much {what} goes through it, read at the far end?"
+        return Look(question, what, hint, (self.load.dimension,), read_off=by)
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         what = _QUANTITY[self.load.dimension]
@@ -142,6 +144,7 @@ class Drops(Figure):
     sense = Sense.AT_MOST
     asks = "Volts at its near end less volts at its far end, while {it.amperes:g} A flow?"
     reads = Quantity.DROP
+    read_off = ReadOff.DROP
     dimensions = (Dimension.VOLTAGE,)
     lowest = Grade.MEASURED
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from auditra.core.claims.observed import Figure
+from auditra.core.claims.promise import ReadOff
 from auditra.core.claims.terms import Amount, said
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Gear, Peer
@@ -23,6 +24,7 @@ class Frames(Figure):
     example = "frames 9 kB"
     asks = "The largest packet that reached the peer over {spot}, not split?"
     reads = Quantity.LARGEST_FRAME
+    read_off = ReadOff.FRAME
     dimensions = (Dimension.SIZE,)
 
     @property

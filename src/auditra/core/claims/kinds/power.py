@@ -8,7 +8,7 @@ from decimal import Decimal
 from auditra.core.claims.kinds._power import Watts
 from auditra.core.claims.kinds.gives import USB_VOLTS
 from auditra.core.claims.observed import Figure, TriedWith, Working, read_with
-from auditra.core.claims.promise import Sense
+from auditra.core.claims.promise import ReadOff, Sense
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.decide.estimates import estimate, limit_behind
 from auditra.core.decide.evidence import Evidence
@@ -170,6 +170,7 @@ class Uses(Figure):
     sense = Sense.AT_MOST
     asks = "Watts fed, less watts given, with nothing else plugged into {spot}?"
     reads = Quantity.OWN_USE
+    read_off = ReadOff.OWN_USE
     dimensions = (Dimension.POWER,)
     lowest = Grade.MEASURED
 

@@ -7,25 +7,23 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from auditra.core.claims.promise import Look
-from auditra.core.model.reading import Quantity, Reading
+from auditra.core.claims.promise import Look, ReadOff
+from auditra.core.model.reading import Reading
 from auditra.workflows.trials.measure.drop import drop_of
 from auditra.workflows.trials.measure.frames import largest_frame
 from auditra.workflows.trials.measure.passing import own_use_of, passed_through
 from auditra.workflows.trials.measure.session import TrialSession
 from auditra.workflows.trials.measure.steady_heat import warmest_of
 
-_TAKEN_BY: dict[Quantity, Callable[[TrialSession, Look], Iterator[Reading]]] = {
-    Quantity.DROP: drop_of,
-    Quantity.CURRENT: passed_through,
-    Quantity.POWER: passed_through,
-    Quantity.OWN_USE: own_use_of,
-    Quantity.CASE_TEMPERATURE: warmest_of,
-    Quantity.LARGEST_FRAME: largest_frame,
+_TAKEN_BY: dict[ReadOff, Callable[[TrialSession, Look], Iterator[Reading]]] = {
+    ReadOff.DROP: drop_of,
+    ReadOff.THROUGH: passed_through,
+    ReadOff.OWN_USE: own_use_of,
+    ReadOff.WARMTH: warmest_of,
+    ReadOff.FRAME: largest_frame,
 }
 
 
 def read_off(session: TrialSession, look: Look) -> tuple[Reading, ...]:
     """What the instruments say to a question; nothing where there is none for it. Raises: BenchError, TrialStopped."""
-    taking = _TAKEN_BY.get(look.quantity) if isinstance(look.quantity, Quantity) else None
-    return tuple(taking(session, look)) if taking is not None else ()
+    return tuple(_TAKEN_BY[look.read_off](session, look)) if look.read_off is not None else ()
