@@ -15,8 +15,8 @@ from auditra.core.host.snapshot import Snapshot
 from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import Plugged
 from auditra.core.simulate import descriptors
+from auditra.core.simulate.demo_devices import MODELS
 from auditra.core.simulate.kernel_tree import kernel_tree
-from auditra.core.simulate.model import MODELS
 from auditra.core.simulate.world import World
 from tests.support.audits import HUB, galley
 from tests.support.hosts import add_device, add_files, add_link, write_tree

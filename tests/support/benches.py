@@ -12,7 +12,8 @@ from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
 from auditra.core.model.depth import Depth
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.core.simulate.model import MODELS, DeviceModel
+from auditra.core.simulate.demo_devices import MODELS
+from auditra.core.simulate.model import DeviceModel
 from auditra.core.wiring.moves import PlugMove
 from auditra.workflows.audits.audit_session import AuditSession
 from auditra.workflows.trials.doors import Head, Progress

@@ -13,6 +13,7 @@ from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.model import DeviceModel
+from auditra.core.simulate.traits.data import Corrupts, Flaky, LosesBesideDisplay
 from auditra.workflows.audits.audit_session import AuditSession
 from auditra.workflows.trials.doors import Progress
 from tests.support.benches import HONEST, Onlooker, run_all, run_what_is_left, session_with
@@ -39,7 +40,7 @@ FAULTS = [
     ("A2 data 5 Gb/s", Verdict.SHORT, {"payload_share": {**HONEST.payload_share, "A2": 0.5}}),
     ("A2 data 5 Gb/s", Verdict.SHORT, {"data_bps": {"A1": 5e9, "A2": 480e6}}),
     ("A1 data 5 Gb/s", Verdict.BROKEN, {"data_bps": {"A2": 5e9}}),
-    ("A1 data 5 Gb/s", Verdict.BROKEN, {"corrupts": frozenset({"A1"})}),
+    ("A1 data 5 Gb/s", Verdict.BROKEN, {"traits": (Corrupts("A1"),)}),
     ("S1 cards 95 MB/s", Verdict.SHORT, {"card_bps": {"S1": 50e6 * 8}}),
     ("N1 links 1 Gb/s", Verdict.SHORT, {"network_bps": {"N1": 100e6}}),
     ("H1 shows 3840x2160@30", Verdict.SHORT, {"display_modes": {"H1": "1920x1080@60"}}),
@@ -64,7 +65,7 @@ def test_a_fault_is_found_and_nothing_else_is_accused(claim: str, verdict: Verdi
 
 def test_data_that_falls_only_beside_a_display_holds_if() -> None:
     session = session_with("A1 data 5 Gb/s", "H1 shows 3840x2160@30")
-    run_what_is_left(session, replace(HONEST, beside_display_share={"A1": 0.1}))
+    run_what_is_left(session, replace(HONEST, traits=(LosesBesideDisplay("A1", 0.1),)))
     verdict = session.judged.judgement.claims[0]
     assert verdict.verdict is Verdict.HOLDS_IF
     assert verdict.condition == "unless H1 is in use (shows 3840x2160@30)"
@@ -72,7 +73,7 @@ def test_data_that_falls_only_beside_a_display_holds_if() -> None:
 
 def test_a_socket_that_works_only_now_and_then_is_found_by_counting() -> None:
     session = session_with("A1 data 5 Gb/s")
-    run_all(session, replace(HONEST, misses={"A1": 0.7}), rounds=12)
+    run_all(session, replace(HONEST, traits=(Flaky("A1", 0.7),)), rounds=12)
     assert session.judged.judgement.claims[0].verdict.accuses
 
 
@@ -144,7 +145,7 @@ def test_a_device_without_a_model_is_told_so() -> None:
 
 
 def test_what_is_looked_at_on_the_simulated_bench_is_found_behind_its_doors() -> None:
-    model = replace(HONEST, figures={("body", "mass"): 0.105}, lacks=frozenset({"H1"}), misses={"A2": 1.0})
+    model = replace(HONEST, figures={("body", "mass"): 0.105}, lacks=frozenset({"H1"}), traits=(Flaky("A2", 1.0),))
     session = session_with("body weighs 95 g", "H1|P1 one at a time", "A1 works with printer", "A2 works with printer",
                    "body below 45 C")  # fmt: skip
     with open_simulated_bench(session.judged.audit, model=model, over_sockets=False) as bench:
@@ -177,7 +178,7 @@ def test_what_a_dead_socket_cannot_lose_any_more_is_not_tried_and_what_might_hel
 
 def test_what_parts_two_explanations_comes_next() -> None:
     session = session_with("A1 data 5 Gb/s", "A2 data 5 Gb/s", "H1 shows 3840x2160@30", "N1 links 1 Gb/s")
-    model = replace(HONEST, beside_display_share={"A1": 0.1})
+    model = replace(HONEST, traits=(LosesBesideDisplay("A1", 0.1),))
     seen = False
     with open_simulated_bench(session.judged.audit, model=model, over_sockets=False) as bench:
         while to_do := session.judged.judgement.to_do:

@@ -19,25 +19,37 @@ class Demo:
 
     name: str
     sheet: str
-    rig: str
+    rig: str = "galley.toml"
+    guests: str = ""
+    """More parts for the rig, in a file of their own."""
     made_at: datetime = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
     on_shelf: bool = True
     """It stands on the shelf of a demo from the start; else it comes there when it is first named."""
 
     def facts(self) -> tuple[Fact, ...]:
         """What the audit begins with."""
+        from functools import reduce
+
         from auditra.core.journal.facts import BenchNoted
         from auditra.core.model.bench_kind import SIMULATED_BENCH
+        from auditra.core.model.rig import Rig
         from auditra.documents.claim_sheet import facts_of, read_claim_sheet
         from auditra.documents.rig_file import read_rig
         from auditra.store.files import read_shipped
 
         sheet = read_claim_sheet(read_shipped(f"demo/{self.sheet}"), self.sheet)
-        return BenchNoted(SIMULATED_BENCH), *facts_of(sheet, read_rig(read_shipped(f"demo/{self.rig}"), self.rig))
+        parts = (read_rig(read_shipped(f"demo/{name}"), name) for name in (self.rig, self.guests) if name)
+        return BenchNoted(SIMULATED_BENCH), *facts_of(sheet, reduce(Rig.with_parts_of, parts))
 
 
+_GUESTS = "galley-guests.toml"
 DEMOS = (
-    Demo("OP-6", "osierpell-op-6.toml", "galley.toml"),
-    Demo("BW-11", "brackwater-bw-11.toml", "galley.toml"),
-    Demo("H6", "heronshaw-h6.toml", "galley.toml", on_shelf=False),
+    Demo("OP-6", "osierpell-op-6.toml"),
+    Demo("BW-11", "brackwater-bw-11.toml"),
+    Demo("W5", "withymoor-w5.toml", guests=_GUESTS),
+    Demo("T5", "towlyne-t5.toml"),
+    Demo("C240", "sluisgate-c240.toml"),
+    Demo("H6", "heronshaw-h6.toml"),
+    Demo("M9", "mallorby-m9.toml", guests=_GUESTS),
+    Demo("DK2", "lockmere-dk2.toml"),
 )

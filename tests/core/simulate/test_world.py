@@ -13,11 +13,13 @@ from auditra.core.links.display import parse_mode
 from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Meter
 from auditra.core.model.setup import Plugged
+from auditra.core.simulate.demo_devices import MODELS
 from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import edid_of, kernel_tree
-from auditra.core.simulate.model import MODELS
 from auditra.core.simulate.power import Flow
 from auditra.core.simulate.scpi import NO_ERROR, SimulatedInstrument
+from auditra.core.simulate.trait import Asked
+from auditra.core.simulate.traits.data import Flaky
 from auditra.core.simulate.world import World
 from tests.support.audits import HUB, galley
 
@@ -165,7 +167,7 @@ def test_any_line_is_answered_or_queued_as_an_error(line: str) -> None:
 
 
 def test_what_a_person_sees_of_the_world_is_as_its_model_is() -> None:
-    made = world(figures={("body", "mass"): 0.31}, lacks=frozenset({"body"}), misses={"J1": 1.0})
+    made = world(figures={("body", "mass"): 0.31}, lacks=frozenset({"body"}), traits=(Flaky("J1", 1.0),))
     assert (made.figure("body", "mass"), made.figure("A1", "mass")) == (0.31, None)
-    assert (made.is_so("body"), made.is_so("A1")) == (False, True)
-    assert (made.works_in("J1", 3), made.works_in("A1", 3)) == (0, 3)
+    assert [made.is_so(Asked(spot, "made of")) for spot in ("body", "A1")] == [False, True]
+    assert [made.works_in(Asked(spot, "plays"), 3) for spot in ("J1", "A1")] == [0, 3]

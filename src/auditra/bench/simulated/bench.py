@@ -27,7 +27,8 @@ from auditra.core.errors import BenchError
 from auditra.core.journal.audit import Audit
 from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.model.rig import Instrument, Load, Meter
-from auditra.core.simulate.model import MODELS, DeviceModel
+from auditra.core.simulate.demo_devices import MODELS
+from auditra.core.simulate.model import DeviceModel
 from auditra.core.simulate.power import Flow
 from auditra.core.simulate.scpi import SimulatedInstrument
 from auditra.core.simulate.world import World
@@ -58,7 +59,7 @@ def open_simulated_bench(
         raise BenchError(SIMULATED_BENCH, why=f"it has no model of the {audit.device.name}", do=f"It knows: {known}")
     world = World(audit.device, audit.rig, model, seed=zlib.crc32(f"{seed}/{audit.name}/{audit.entries}".encode()))
     if audit.last_setup is not None:
-        world.connections.stand(audit.last_setup.plugged)
+        world.connections.stand(audit.last_setup.plugged, audit.last_setup.turned)
         world.displays.switched_off |= set(audit.last_setup.switched_off)
     start = audit.last_at + _BETWEEN_SESSIONS if audit.last_at else _FIRST_DAY
     clock = VirtualClock(world, start, pace)

@@ -12,11 +12,13 @@ from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
+from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import CASE, ROOM
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import amount
 from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
+from auditra.core.simulate.trait import Asked
 from auditra.core.simulate.world import World
 from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.trials.doors import Celsius, DataTarget, Links, Person
@@ -46,7 +48,7 @@ class SimulatedPerson:
         connections, displays = self._world.connections, self._world.displays
         match move.action:
             case Action.PLUG:
-                connections.plug(move.what)
+                connections.plug(move.what, turned=move.turned is True)
             case Action.PULL:
                 connections.pull(move.what)
             case Action.SWITCH_OFF:
@@ -74,9 +76,11 @@ class SimulatedPerson:
             value = self._world.figure(spot, str(look.quantity))
             return "" if value is None else amount(value, look.dimensions[0])
         if look.tries:
-            direct = question != look.question
-            return f"{look.tries if direct else self._world.works_in(spot, look.tries)} of {look.tries}"
-        return "yes" if self._world.is_so(spot) else "no"
+            if question != look.question:  # without the device, or without what is to make it happen
+                return f"{0 if look.control else look.tries} of {look.tries}"
+            return f"{self._world.works_in(Asked(spot, look.about), look.tries)} of {look.tries}"
+        about = look.about if look.quantity is Quantity.SEEN_TO_BE else str(look.quantity)
+        return "yes" if self._world.is_so(Asked(spot, about)) else "no"
 
 
 class SimulatedKernel:

@@ -24,6 +24,7 @@ _WORD = re.compile(r"(?:[^\s,]|,(?=\d))+|,")
 _END = ""
 """What stands behind the last word."""
 _LIKE_ENOUGH = 0.51
+_LEADING_GROUP, _NEXT_GROUP = re.compile(r"[+-]?\d{1,3}"), re.compile(r"\d{3}(?:[.,]\d+)?")
 _LETTER = re.compile(r"[A-Za-z]")
 
 
@@ -139,7 +140,8 @@ class Words:
         """
         start = self._next
         number = self.peek()
-        length = 2 if number[-1:].isdigit() else 1
+        groups = self._groups_of_three(start + 1) if _LEADING_GROUP.fullmatch(number) else 0
+        length = groups + (2 if number[-1:].isdigit() else 1)
         if not number or number[0] not in "+-0123456789":
             raise self._refuse_quantity(dimensions)
         if length == 2 and not self._goes_on(start + 2) and start + 1 < len(self._words):
@@ -165,7 +167,7 @@ class Words:
         if refused is not None and refused.expected:
             raise self.refuse(refused.expected) from refused
         self._next = min(start + length - 1, len(self._words) - 1)
-        raise self._refuse_quantity(dimensions, unit_alone=length == 2)
+        raise self._refuse_quantity(dimensions, unit_alone=length >= 2)
 
     def quantity_follows(self, *dimensions: Dimension) -> bool:
         """Whether a value of these dimensions comes next; nothing is read."""
@@ -178,6 +180,13 @@ class Words:
             self._next = place
             del self.quantities[count:]
         return True
+
+    def _groups_of_three(self, place: int) -> int:
+        """How many words here go on with the number before them, as in ``9 000``."""
+        count = 0
+        while place + count < len(self._words) and _NEXT_GROUP.fullmatch(self._words[place + count]):
+            count += 1
+        return count
 
     def _goes_on(self, place: int) -> bool:
         """A second number follows, or how long something took."""

@@ -309,6 +309,12 @@ class Rig:
         }
         return replace(self, retired=(), **kept)
 
+    def with_parts_of(self, other: Rig) -> Rig:
+        """This rig, with all that another one has besides."""
+        more = dict(other._lists())
+        joined: dict[str, Any] = {name: parts + more[name] for name, parts in self._lists()}
+        return replace(self, retired=self.retired + other.retired, **joined)
+
     def parts(self) -> Iterator[Part]:
         """Every part, hosts first, leads last."""
         for _, parts in self._lists():

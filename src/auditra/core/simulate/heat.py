@@ -24,5 +24,6 @@ class Heat:
         self.case_c += (AMBIENT_C + rise - self.case_c) * share
 
     @property
-    def is_hot(self) -> bool:
-        return self.case_c - AMBIENT_C > self._connections.model.hot_above_k
+    def rise_k(self) -> float:
+        """Above the room."""
+        return self.case_c - AMBIENT_C

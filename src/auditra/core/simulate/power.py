@@ -9,8 +9,8 @@ from auditra.core.links.charging import Step, steps_of_source
 from auditra.core.model.device import DEVICE, Role
 from auditra.core.model.rig import Drain, Instrument, Supply
 from auditra.core.model.setup import Plugged
-from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Connections, Standing
-from auditra.core.simulate.displays import Displays
+from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Standing
+from auditra.core.simulate.trait import Scene
 
 _CONTACT_OHM = 0.03
 _GAVE_WAY_SHARE = 0.15
@@ -41,12 +41,12 @@ class Flow:
 class Power:
     """What loads draw, meters see and the host is offered."""
 
-    def __init__(self, connections: Connections, displays: Displays) -> None:
-        self._connections, self._displays = connections, displays
+    def __init__(self, scene: Scene) -> None:
+        self._scene, self._connections = scene, scene.connections
         self.load_a: dict[str, float] = {}
         """What each load is set to draw."""
         self.loads_on: set[str] = set()
-        rig, chance = connections.rig, connections.random
+        rig, chance = scene.connections.rig, scene.connections.random
         self._gain = {gear.id: chance.uniform(-0.5, 0.5) for gear in rig.gear() if isinstance(gear, Instrument)}
 
     def type_c(self) -> Iterator[TypeCNode]:
@@ -68,7 +68,7 @@ class Power:
             return TypeCNode(attached=True, cable_a=marked)
         supply = self._supply()
         watts = self._passes_w(supply) if supply is not None else 0.0
-        pins = "D" if self._displays.are_running else ""
+        pins = "D" if self._scene.displays.are_running else ""
         return TypeCNode(True, marked, steps_of_source(watts) if watts > 0 else (), pins)
 
     def load_flow(self, load_id: str | None = None) -> Flow:
@@ -135,10 +135,12 @@ class Power:
             for each in connections.standing
             if isinstance(drain := connections.rig.find(each.plugged.gear), Drain) and each.plugged.owner == DEVICE
         }
-        given = sum(min(draws, model.gives_w.get(port, 0.0)) for port, draws in drained.items())
-        most = [watts for ports, watts in model.host_w_while.items() if ports <= drained.keys()]
-        left = min(asked, _most_w(supply)) - model.own_use_w - given
-        return max(0.0, min(left, model.host_w, *most))
+        giving = {port: min(draws, model.gives_w.get(port, 0.0)) for port, draws in drained.items()}
+        left_w = min(asked, _most_w(supply)) - model.own_use_w - sum(giving.values())
+        left_w = min(left_w, model.host_w)
+        for trait in model.traits:
+            left_w = trait.host_w(self._scene, giving, left_w)
+        return max(0.0, left_w)
 
 
 def _contract_v(supply: Supply) -> float:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import math
+from collections.abc import Hashable, Iterator
 from dataclasses import dataclass
 
 from auditra.core.links.cards import BUS_BPS
@@ -10,11 +11,9 @@ from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Card, Drive, Peer
-from auditra.core.model.setup import Plugged
-from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Connections
-from auditra.core.simulate.displays import Displays
-from auditra.core.simulate.heat import Heat
-from auditra.core.simulate.usb import UPSTREAM_BPS, Usb
+from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Standing
+from auditra.core.simulate.trait import Scene, Trait
+from auditra.core.simulate.usb import Usb
 
 NETWORK_COMES_UP_IN_S = 2.0
 _GOOD_LINK_SHARE = 0.93
@@ -35,10 +34,17 @@ class NetworkNode:
 class Traffic:
     """Rates in bits of payload per second."""
 
-    def __init__(self, connections: Connections, usb: Usb, displays: Displays, heat: Heat) -> None:
-        self._connections, self._usb, self._displays, self._heat = connections, usb, displays, heat
+    def __init__(self, scene: Scene, usb: Usb) -> None:
+        self._scene, self._usb = scene, usb
+        self._connections = scene.connections
+        self._changeable = tuple(each for each in scene.connections.model.traits if type(each).phase != Trait.phase)
         self.busy: set[str] = set()
         """Gear that is kept at work beside what is measured."""
+
+    def _phase(self) -> Hashable:
+        """What rates depend on besides what is plugged: asked for each block that moves."""
+        changing = tuple([trait.phase(self._scene) for trait in self._changeable]) if self._changeable else ()
+        return (frozenset(self.busy) if self.busy else None, changing)
 
     def network(self) -> Iterator[NetworkNode]:
         """The host's own interfaces, and those in the device."""
@@ -73,7 +79,7 @@ class Traffic:
 
     def payload_bps(self, gear_id: str, *, writing: bool) -> float:
         """What a drive or card takes or gives at this moment, with its jitter; 0 once it is gone."""
-        key = (gear_id, writing, frozenset(self.busy))
+        key = (gear_id, writing, self._phase())
         steady = self._connections.steadily(
             key, lambda: self._among_others(gear_id, self._payload_bps(gear_id, writing=writing))
         )
@@ -89,11 +95,13 @@ class Traffic:
         else:
             slot = self._connections.model.card_bps.get(plugged.socket) if plugged.owner == DEVICE else None
             ceiling = min(BUS_BPS.get(gear.bus, own), slot or own / _GOOD_SLOT_SHARE) * _GOOD_SLOT_SHARE
-        return min(own, ceiling) * self._share(plugged)
+        if plugged.owner == DEVICE:
+            ceiling = min(ceiling, payload_ceiling_bps(self._usb.upstream_bps) * _GOOD_LINK_SHARE)
+        return min(own, ceiling) * self._share(standing)
 
     def wire_bps(self, peer_id: str) -> float:
         """TCP payload to a peer at this moment, with its jitter; 0 without a link."""
-        key = (peer_id, self._heat.is_hot, frozenset(self.busy))
+        key = (peer_id, self._phase())
         steady = self._connections.steadily(key, lambda: self._among_others(peer_id, self._wire_bps(peer_id)))
         return steady * min(1.0, self._connections.random.gauss(0.999, _RATE_NOISE / 4))
 
@@ -102,9 +110,10 @@ class Traffic:
         links = [node.speed_mbps for node in self.network() if node.speed_mbps is not None]
         if standing is None or not links:
             return 0.0
-        plugged, hot = standing.plugged, self._connections.model.hot_share
-        warm = hot.get(plugged.socket, 1.0) if self._heat.is_hot and plugged.owner == DEVICE else 1.0
-        return tcp_ceiling_bps(max(links) * 1e6) * _GOOD_NETWORK_SHARE * self._share(plugged) * warm
+        wire_bps = tcp_ceiling_bps(max(links) * 1e6) * _GOOD_NETWORK_SHARE * self._share(standing)
+        if standing.plugged.owner != DEVICE:
+            return wire_bps
+        return min(wire_bps, payload_ceiling_bps(self._usb.upstream_bps) * _GOOD_LINK_SHARE)
 
     def _among_others(self, gear_id: str, alone_bps: float) -> float:
         """What is left of a rate on the links that it shares with gear that is kept at work."""
@@ -117,8 +126,9 @@ class Traffic:
             for standing in connections.standing
             if standing.plugged.gear in self.busy - {gear_id} and standing.plugged.owner == DEVICE
         }
-        upstream = payload_ceiling_bps(min(UPSTREAM_BPS, connections.host_rate_bps)) * _GOOD_LINK_SHARE
-        ways = [(frozenset({mine.plugged.socket, *others}), upstream), *connections.model.shared_bps.items()]
+        upstream = payload_ceiling_bps(self._usb.upstream_bps) * _GOOD_LINK_SHARE
+        ways = [(frozenset({mine.plugged.socket, *others}), upstream)]
+        ways += [way for trait in connections.model.traits for way in trait.shared_bps()]
         rate = alone_bps
         for ports, most in ways:
             asked = sum((own for port, own in others.items() if port in ports), alone_bps)
@@ -131,17 +141,18 @@ class Traffic:
             return self._wire_bps(gear_id)
         return self._payload_bps(gear_id, writing=False)
 
-    def _share(self, plugged: Plugged) -> float:
-        """The part of a link's payload that the device lets through, less while a display runs."""
-        if plugged.owner != DEVICE:
+    def _share(self, at: Standing) -> float:
+        """The part of a link's payload that the device lets through now."""
+        if at.plugged.owner != DEVICE:
             return 1.0
         model = self._connections.model
-        beside = model.beside_display_share.get(plugged.socket, 1.0) if self._displays.are_running else 1.0
-        return model.payload_share.get(plugged.socket, 1.0) * beside
+        own = model.payload_share.get(at.plugged.socket, 1.0)
+        return math.prod((own, *(trait.share(self._scene, at) for trait in model.traits)))
 
     def corrupts(self, gear_id: str) -> bool:
         """A block read now comes back with a wrong byte."""
         standing = self._connections.find(gear_id)
-        bad = standing is not None and standing.plugged.owner == DEVICE
-        bad = bad and standing is not None and standing.plugged.socket in self._connections.model.corrupts
+        if standing is None or standing.plugged.owner != DEVICE:
+            return False
+        bad = any(trait.corrupts(standing.plugged.socket) for trait in self._connections.model.traits)
         return bad and self._connections.random.random() < 1 / _CORRUPTS_ONE_IN

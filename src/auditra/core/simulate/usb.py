@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -9,9 +10,9 @@ from auditra.core.links.usb import LINKS
 from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Drive, Reader
 from auditra.core.model.setup import Plugged
-from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Connections, Standing
+from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Standing
+from auditra.core.simulate.trait import Scene
 
-UPSTREAM_BPS = 10e9
 _HIGH_SPEED_BPS = 480e6
 _INNER_BPS = 5e9
 _HUB_CONTAINER = "6f1e0601-0000-4000-8000-00000000b0a7"
@@ -37,15 +38,26 @@ class UsbNode:
 class Usb:
     """What the host sees on its USB buses."""
 
-    def __init__(self, connections: Connections) -> None:
-        self._connections = connections
+    def __init__(self, scene: Scene) -> None:
+        self._scene, self._connections = scene, scene.connections
+
+    @property
+    def upstream_bps(self) -> float:
+        """The link between host and device."""
+        connections = self._connections
+        device = connections.find(DEVICE)
+        lead_bps = connections.lead_bps(device.plugged) if device is not None else None
+        rate_bps = min(connections.model.upstream_bps, connections.host_rate_bps, lead_bps or math.inf)
+        for trait in connections.model.traits:
+            rate_bps = trait.upstream_bps(self._scene, rate_bps)
+        return rate_bps
 
     def nodes(self) -> Iterator[UsbNode]:
         """Every device that has come up."""
         connections, device = self._connections, self._connections.device
-        if connections.device_is_up:
-            could, ports = UPSTREAM_BPS / 1e6, len(list(device.ports()))
-            fast = min(UPSTREAM_BPS, connections.host_rate_bps) / 1e6
+        if connections.device_is_up and connections.model.is_hub:
+            could, ports = connections.model.upstream_bps / 1e6, len(list(device.ports()))
+            fast = self.upstream_bps / 1e6
             for place, speed, usb_id, version in (
                 ("2-1", fast, "1f6e:0601", " 3.20"), ("1-1", _HIGH_SPEED_BPS / 1e6, "1f6e:0602", " 2.10"),
             ):  # fmt: skip
@@ -58,12 +70,18 @@ class Usb:
 
     def _node_of(self, gear: Drive | Reader, standing: Standing, rate_bps: float) -> UsbNode:
         bus = "1" if rate_bps <= _HIGH_SPEED_BPS else "2"
-        behind = standing.plugged.owner == DEVICE
-        place = f"{bus}-1.{self._path(standing)}" if behind else f"{bus}-{self._connections.place(standing) + 1}"
+        place = f"{bus}-{self._place(standing)}"
         ids = gear.usb_id if isinstance(gear, Drive) and isinstance(gear.usb_id, str) else "1f6e:0a00"
         version = " 3.20" if rate_bps > _HIGH_SPEED_BPS else " 2.10"
         could = own_link_bps(gear) / 1e6
         return UsbNode(place, rate_bps / 1e6, ids, False, version, gear.name, could, power_ma=896)
+
+    def _place(self, standing: Standing) -> str:
+        """Where it hangs on its bus: on a socket of the host, or behind the device, which may be a hub."""
+        connections = self._connections
+        if standing.plugged.owner != DEVICE:
+            return str(connections.place(standing) + 1)
+        return f"1.{self._path(standing)}" if connections.model.is_hub else "1"
 
     def _inner_hub(self, port: int, fast_mbps: float) -> Iterator[UsbNode]:
         """Sockets of 5 Gb/s hang on a hub of their own inside: a hub's sockets are as fast as the hub."""
@@ -91,25 +109,25 @@ class Usb:
         standing = connections.find(gear_id)
         if standing is None or not connections.is_up(gear_id, USB_COMES_UP_IN_S):
             return None
-        limits = [own_link_bps(connections.rig.find(gear_id)), *self._lead_limit(standing.plugged)]
+        limits = [own_link_bps(connections.rig.find(gear_id)), connections.lead_bps(standing.plugged) or math.inf]
         if standing.plugged.owner == DEVICE:
             own = connections.model.data_bps.get(standing.plugged.socket)
             if connections.host_socket is None or own is None:
                 return None
-            limits += [own, connections.host_rate_bps]
+            limits.append(self._through_device(standing, own))
         else:
             limits.append(self._socket_rate(standing.plugged))
         return max((link.rate_bps for link in LINKS if link.rate_bps <= min(limits)), default=480e6)
+
+    def _through_device(self, standing: Standing, own_bps: float) -> float:
+        for trait in self._connections.model.traits:
+            own_bps = trait.link_bps(self._scene, standing, own_bps)
+        return min(own_bps, self.upstream_bps)
 
     def _socket_rate(self, plugged: Plugged) -> float:
         host = self._connections.rig.host(plugged.owner)
         socket = host.socket(plugged.socket) if host else None
         return socket.data_bps if socket else 0.0
-
-    def _lead_limit(self, plugged: Plugged) -> Iterator[float]:
-        for lead in self._connections.rig.leads:
-            if lead.id == plugged.lead and isinstance(lead.data_bps, float | int):
-                yield lead.data_bps
 
 
 def own_link_bps(gear: object) -> float:

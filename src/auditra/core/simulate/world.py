@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import random
+from collections.abc import Container
 
 from auditra.core.model.device import Device
-from auditra.core.model.rig import Rig
+from auditra.core.model.rig import Display, Rig
 from auditra.core.simulate.connections import Connections
 from auditra.core.simulate.displays import Displays
 from auditra.core.simulate.heat import Heat
 from auditra.core.simulate.model import DeviceModel
 from auditra.core.simulate.power import Power
 from auditra.core.simulate.traffic import Traffic
+from auditra.core.simulate.trait import Asked
 from auditra.core.simulate.usb import Usb
 
 
@@ -20,16 +22,20 @@ class World:
 
     def __init__(self, device: Device, rig: Rig, model: DeviceModel, seed: int) -> None:
         self.model = model
-        self.connections = Connections(device, rig, model, random.Random(seed))
-        self.heat = Heat(self.connections)
-        self.displays = Displays(self.connections)
-        self.usb = Usb(self.connections)
-        self.traffic = Traffic(self.connections, self.usb, self.displays, self.heat)
-        self.power = Power(self.connections, self.displays)
+        self.connections: Connections = Connections(self, device, rig, model, random.Random(seed))
+        self.heat: Heat = Heat(self.connections)
+        self.displays: Displays = Displays(self)
+        self.usb = Usb(self)
+        self.traffic: Traffic = Traffic(self, self.usb)
+        self.power = Power(self)
 
     @property
     def now_s(self) -> float:
         return self.connections.now_s
+
+    @property
+    def busy(self) -> Container[str]:
+        return self.traffic.busy
 
     def advance(self, seconds: float, *, busy: bool = False) -> None:
         """Let time pass; a busy device warms up more."""
@@ -40,16 +46,25 @@ class World:
 
     def figure(self, spot: str, quantity: str) -> float | None:
         """What a person reads of a spot; None for what cannot be seen."""
-        return self.model.figures.get((spot, quantity))
+        said = (trait.figure(self, spot, quantity) for trait in self.model.traits)
+        found = next((value for value in said if value is not None), None)
+        return found if found is not None else self.model.figures.get((spot, quantity))
 
-    def is_so(self, spot: str) -> bool:
+    def is_so(self, asked: Asked) -> bool:
         """Whether a spot is as it is said to be, for one who looks."""
-        return spot not in self.model.lacks
+        if asked.spot in self.model.lacks or self._display_lacks(asked):
+            return False
+        return all(trait.is_so(self, asked) for trait in self.model.traits)
 
-    def works_in(self, spot: str, tries: int) -> int:
+    def _display_lacks(self, asked: Asked) -> bool:
+        """What the display at a spot cannot do, no device can make it do."""
+        gear = self.connections.rig.find(self.connections.gear_at(asked.spot) or "")
+        return asked.about == "vrr" and isinstance(gear, Display) and gear.vrr is False
+
+    def works_in(self, asked: Asked, tries: int) -> int:
         """In how many tries something at a spot works."""
-        missed = self.model.misses.get(spot, 0.0)
-        return sum(self.connections.random.random() >= missed for _ in range(tries))
+        chance = min((trait.works(self, asked) for trait in self.model.traits), default=1.0)
+        return sum(self.connections.random.random() < chance for _ in range(tries))
 
     def length_m(self, port: str) -> float:
         return self.model.lengths_m.get(port, 0.0)

@@ -34,9 +34,13 @@ class PlugMove:
     what: Plugged
     device: str = DEVICE
     """Which device of a kit it is about."""
-    side: str = ""
-    """Which way a plug goes in that fits both ways, in words; empty where that does not matter."""
+    turned: bool | None = None
+    """Which way a plug goes in that fits both ways; None where that does not matter."""
     words: str = ""
+    aspect: Aspect | None = None
+    """What is arranged, where it is more than words."""
+    on: bool = True
+    """It is arranged so from here on; else no longer."""
 
     @property
     def port(self) -> str | None:
@@ -122,11 +126,11 @@ def _turn(gear: str, order: Sequence[str], tested: Collection[str]) -> tuple[boo
     return gear in tested, -1 if gear == DEVICE else len(order)
 
 
-def _side(each: InPlace, setup: SetUp, tested: Collection[str]) -> str:
+def _side(each: InPlace, setup: SetUp, tested: Collection[str]) -> bool | None:
     if each.turned:
-        return "turned over"
+        return True
     noted = setup.host_flipped if each.what.gear == DEVICE else setup.flipped if each.what.gear in tested else NOT_NOTED
-    return "marked side up" if noted is False else ""
+    return False if noted is False else None
 
 
 def _again(setup: SetUp) -> Iterator[PlugMove]:
@@ -134,8 +138,7 @@ def _again(setup: SetUp) -> Iterator[PlugMove]:
     if Aspect.REPLUGGED in setup.departs:
         for plugged in (each for each in setup.plugged if each.gear == DEVICE):
             yield PlugMove(Action.PULL, plugged, setup.device)
-            side = "turned over" if DEVICE in setup.turned else ""
-            yield PlugMove(Action.PLUG, plugged, setup.device, side)
+            yield PlugMove(Action.PLUG, plugged, setup.device, True if DEVICE in setup.turned else None)
 
 
 def _switched(before: SetUp | None, after: SetUp) -> Iterator[PlugMove]:
@@ -150,22 +153,38 @@ def _switched(before: SetUp | None, after: SetUp) -> Iterator[PlugMove]:
 
 
 def _arranged(before: SetUp | None, after: SetUp) -> Iterator[PlugMove]:
-    """What is arranged besides, and was not so before."""
+    """What was arranged before and is over, then what is arranged besides."""
     nothing = Plugged(after.host, "", "")
-    said = set(_arrangements(before)) if before is not None else set()
-    for words in _arrangements(after):
-        if words not in said:
-            yield PlugMove(Action.ARRANGE, nothing, after.device, words=words)
+    was = tuple(_arrangements(before)) if before is not None else ()
+    wanted = tuple(_arrangements(after))
+    for each in was:
+        if each.ended_by and each not in wanted:
+            yield PlugMove(Action.ARRANGE, nothing, after.device, words=each.ended_by, aspect=each.aspect, on=False)
+    for each in wanted:
+        if each not in was:
+            yield PlugMove(Action.ARRANGE, nothing, after.device, words=each.words, aspect=each.aspect)
 
 
-def _arrangements(setup: SetUp) -> Iterator[str]:
+@dataclass(frozen=True)
+class _Arrangement:
+    """Something that a person sets up and that no plug shows; in words, how it is ended, empty where it ends itself."""
+
+    words: str
+    ended_by: str
+    aspect: Aspect
+
+
+def _arrangements(setup: SetUp) -> Iterator[_Arrangement]:
     """What a factor asks a person to arrange; the conditions of a claim stand in the title of its trial."""
     if Aspect.ARRANGED in setup.departs:
-        yield from setup.arranged
+        yield from (_Arrangement(words, "", Aspect.ARRANGED) for words in setup.arranged)
     if Aspect.RECORDER in setup.departs and isinstance(setup.recorder, str):
-        yield f"start {setup.recorder}"
-    if Aspect.DRIVER in setup.departs:
-        yield f"install {setup.driver}" if isinstance(setup.driver, str) else "have no driver of the device running"
+        yield _Arrangement(f"start {setup.recorder}", f"stop {setup.recorder}", Aspect.RECORDER)
+    if Aspect.DRIVER in setup.departs and isinstance(setup.driver, str):
+        yield _Arrangement(f"install {setup.driver}", f"remove {setup.driver}", Aspect.DRIVER)
+    elif Aspect.DRIVER in setup.departs:
+        words = "have no driver of the device running"
+        yield _Arrangement(words, "have the driver of the device running again", Aspect.DRIVER)
 
 
 def cost_of_plug(plugged: Plugged) -> int:
@@ -188,4 +207,5 @@ def in_words(move: PlugMove, device: Device, rig: Rig) -> str:
         case Action.PLUG:
             lead = f" with lead {plugged.lead}" if plugged.lead else ""
             through = "".join(f" through the {rig.name_of(each)}" for each in plugged.through)
-            return f"plug {name} into {place}{lead}{through}{f', {move.side}' if move.side else ''}"
+            side = {True: ", turned over", False: ", marked side up", None: ""}[move.turned]
+            return f"plug {name} into {place}{lead}{through}{side}"

@@ -5,10 +5,12 @@ from __future__ import annotations
 import importlib
 import importlib.util
 from collections.abc import Callable, Iterable, Sequence
+from dataclasses import replace
 from functools import cache
 from itertools import takewhile
 
 from auditra.core.claims.claim import Claim
+from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, FactRefused, TrialStopped
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact, ReadingTaken, TrialBegun, TrialEnded
@@ -86,9 +88,10 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
         scales=tuple(scale for claim in claims if (scale := claim.promise.scale()) is not None),
         stayed=planned.tested - {move.what.gear for move in moves},
         earlier_soak=earlier_soak(planned, audit),
-        looks=tuple(look for claim in claims if (look := claim.promise.look(_spot(planned, claim))) is not None),
+        looks=tuple(_about(claim, look) for claim in claims
+                    if (look := claim.promise.look(_spot(planned, claim))) is not None),
         looks_besides=tuple(
-            look for claim in claims for look in claim.promise.looks_besides(_spot(planned, claim))
+            _about(claim, look) for claim in claims for look in claim.promise.looks_besides(_spot(planned, claim))
         ),
         tried_at={each.path.drive.name: each.trial.port for each in audit.trials
                   if each.path is not None and each.path.drive is not None and each.trial.port is not None},
@@ -149,6 +152,10 @@ def _loop_of(procedure: Procedure) -> Callable[[TrialSession], Outcome] | None:
         return None
     loop: Callable[[TrialSession], Outcome] = importlib.import_module(name).measure
     return loop
+
+
+def _about(claim: Claim, look: Look) -> Look:
+    return replace(look, about=claim.promise.words)
 
 
 def _spot(planned: PlannedTrial, claim: Claim) -> str:

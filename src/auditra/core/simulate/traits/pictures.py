@@ -1,0 +1,99 @@
+"""What becomes of pictures: descriptions that lose something, options that are lost beside another output, one that
+wins."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable
+from dataclasses import dataclass
+from enum import Enum
+
+from auditra.core.links.display import Mode
+from auditra.core.model.device import DEVICE
+from auditra.core.model.reading import Quantity
+from auditra.core.simulate.connections import Standing
+from auditra.core.simulate.trait import Asked, Scene, Trait
+
+
+@dataclass(frozen=True)
+class ThinsDescription(Trait):
+    """The host is handed a display description without some options, and without more than 8 bits a sample."""
+
+    socket: str
+    without: frozenset[str] = frozenset()
+    depth_bits: float = 8.0
+
+    def figure(self, scene: Scene, spot: str, quantity: str) -> float | None:
+        return self.depth_bits if (spot, quantity) == (self.socket, Quantity.DEPTH) else None
+
+    def is_so(self, scene: Scene, asked: Asked) -> bool:
+        return asked.spot != self.socket or asked.about not in self.without
+
+
+@dataclass(frozen=True)
+class LosesOptionBeside(Trait):
+    """An option of an output is lost while there is a display at another one, on or off."""
+
+    socket: str
+    option: str
+    other: str
+
+    def is_so(self, scene: Scene, asked: Asked) -> bool:
+        return asked != Asked(self.socket, self.option) or scene.connections.gear_at(self.other) is None
+
+
+@dataclass(frozen=True)
+class LimitsModeBeside(Trait):
+    """An output shows less while a picture runs at another one: they share the lanes."""
+
+    socket: str
+    other: str
+    most_pixels_a_second: float
+
+    def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
+        small_enough = mode.pixels_a_second <= self.most_pixels_a_second
+        return at.plugged.socket != self.socket or small_enough or scene.connections.gear_at(self.other) is None
+
+
+class Winner(Enum):
+    """Which of several displays has the picture."""
+
+    FIRST = "first"
+    LAST = "last"
+
+
+@dataclass(frozen=True)
+class OneWins(Trait):
+    """Of the displays at some outputs, one has a picture: the first that was connected, or the last."""
+
+    sockets: frozenset[str]
+    winner: Winner
+
+    def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
+        if at.plugged.socket not in self.sockets:
+            return True
+        rivals = [each for each in scene.connections.pictures if each.plugged.socket in self.sockets]
+        since = [each.since_s for each in rivals]
+        return at.since_s == (min(since) if self.winner is Winner.FIRST else max(since))
+
+    def is_so(self, scene: Scene, asked: Asked) -> bool:
+        return asked.about != "at once"
+
+
+@dataclass(frozen=True)
+class BlanksOnPlug(Trait):
+    """The picture of an output is lost for a while whenever something else is plugged into the device."""
+
+    socket: str
+    lasts_s: float
+
+    def _is_blank(self, scene: Scene, own_s: float) -> bool:
+        now_s = scene.connections.now_s
+        others = (at_s for (owner, socket), at_s in scene.connections.moved_s.items()
+                  if owner == DEVICE and socket != self.socket)  # fmt: skip
+        return any(own_s < at_s and now_s - at_s < self.lasts_s for at_s in others)
+
+    def phase(self, scene: Scene) -> Hashable:
+        return self._is_blank(scene, 0.0)
+
+    def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
+        return at.plugged.socket != self.socket or not self._is_blank(scene, at.since_s)

@@ -1,0 +1,59 @@
+"""What a person sees, hears and counts: times that scatter, things that work now and then, a button with a catch."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from auditra.core.model.device import DEVICE
+from auditra.core.simulate.trait import Asked, Scene, Trait
+
+
+@dataclass(frozen=True)
+class Takes(Trait):
+    """A figure that is another one each time it is read."""
+
+    spot: str
+    quantity: str
+    least: float
+    most: float
+
+    def figure(self, scene: Scene, spot: str, quantity: str) -> float | None:
+        wanted = (spot, quantity) == (self.spot, self.quantity)
+        return scene.connections.random.uniform(self.least, self.most) if wanted else None
+
+
+@dataclass(frozen=True)
+class WorksNowAndThen(Trait):
+    """What is promised of a spot in such words works only so often."""
+
+    spot: str
+    about: str
+    chance: float
+
+    def works(self, scene: Scene, asked: Asked) -> float:
+        return self.chance if asked == Asked(self.spot, self.about) else 1.0
+
+
+@dataclass(frozen=True)
+class FailsOnHosts(Trait):
+    """What is promised of a spot in such words does not work on some hosts."""
+
+    spot: str
+    about: str
+    hosts: frozenset[str]
+
+    def works(self, scene: Scene, asked: Asked) -> float:
+        here = scene.connections.find(DEVICE)
+        on_them = here is not None and here.plugged.owner in self.hosts
+        return 0.0 if on_them and asked == Asked(self.spot, self.about) else 1.0
+
+
+@dataclass(frozen=True)
+class IsNotSo(Trait):
+    """A spot is not as it is said to be in such words."""
+
+    spot: str
+    about: str
+
+    def is_so(self, scene: Scene, asked: Asked) -> bool:
+        return asked != Asked(self.spot, self.about)
