@@ -16,6 +16,7 @@ from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import CASE, ROOM
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import amount
+from auditra.core.quantities.units import Dimension
 from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.trait import Asked
@@ -74,13 +75,18 @@ class SimulatedPerson:
         self._clock.sleep(_HAND_MOVES_IN_S)
         if look.dimensions:
             value = self._world.figure(spot, str(look.quantity))
-            return "" if value is None else amount(value, look.dimensions[0])
+            return "" if value is None else _as_read(value, look.dimensions[0])
         if look.tries:
             if question != look.question:  # without the device, or without what is to make it happen
                 return f"{0 if look.control else look.tries} of {look.tries}"
             return f"{self._world.works_in(Asked(spot, look.about), look.tries)} of {look.tries}"
         about = look.about if look.quantity is Quantity.SEEN_TO_BE else str(look.quantity)
         return "yes" if self._world.is_so(Asked(spot, about)) else "no"
+
+
+def _as_read(value: float, dimension: Dimension) -> str:
+    """A figure as a person reads it off: a stopwatch to a tenth of a second, anything else to five digits."""
+    return amount(round(value, 1) if dimension is Dimension.TIME else float(f"{value:.5g}"), dimension)
 
 
 class SimulatedKernel:

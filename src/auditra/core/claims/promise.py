@@ -123,6 +123,10 @@ class Promise(ABC):
     """It is promised however long it has been at work, so it is tried after a long time at full load too."""
     of_group: ClassVar[bool] = False
     """It is said of a group of ports as a whole, not of each."""
+    on_every_host: ClassVar[bool] = False
+    """It is promised of whichever host comes, so it is tried on each."""
+    can_be_disturbed: ClassVar[bool] = False
+    """Data that moves beside it may be heard in it, so it is tried beside that too."""
     needs_gear: ClassVar[bool] = False
     """A person who looks needs a piece of gear for it too."""
     on_body: ClassVar[bool] = False

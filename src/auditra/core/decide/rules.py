@@ -200,8 +200,9 @@ def is_so(name: str, evidence: Evidence, quantity: Quantity | str, lowest: Grade
 
 
 def link_at_least(
-    name: str, evidence: Evidence, promised: float, show: Show, proven_by: Callable[[Evidence], float] | None = None
-) -> Part:
+    name: str, evidence: Evidence, promised: float, show: Show, proven_by: Callable[[Evidence], float] | None = None,
+    lowest: Grade = Grade.READ,
+) -> Part:  # fmt: skip
     """Whether the negotiated link is the promised one; compared exactly, since a link is what it says it is.
 
     `proven_by` gives the least link that the payload needs, where verified payload came over it; a link that was read
@@ -209,7 +210,7 @@ def link_at_least(
     """
     show = SILENT.show if evidence.quiet else show
     witness = evidence.witness(Quantity.LINK)
-    weak = too_weak(name, evidence, witness.reading, Grade.READ) if witness is not None else None
+    weak = too_weak(name, evidence, witness.reading, lowest) if witness is not None else None
     link = min(witness.reading.values) if witness is not None and weak is None else None
     if witness is not None and link is not None:
         if any((min(other.values) >= promised) != (link >= promised) for other in witness.against):

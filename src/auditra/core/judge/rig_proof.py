@@ -174,9 +174,12 @@ class RigProof(RigView):
         proof = self._proof_elsewhere(reached, quantity, needed)
         if proof is not None:
             return proof
+        doubt = self._parts.doubt(None, needed, quantity)
+        if doubt is not None and doubt.known:  # a direct trial could not have shown it either
+            return doubt.clearing
         if self._can_be_had_direct:
             return Clearing(False, self._no_direct)
-        return self._by_record_or_second_host(reached, quantity, needed)
+        return self._by_record_or_second_host(reached, quantity, needed, doubt)
 
     @property
     def _no_direct(self) -> str:
@@ -216,12 +219,13 @@ class RigProof(RigView):
         found = differences(self.records, self.trial, other, self.port)
         return any(each.refuses_baseline and each.aspect is not Aspect.PROCEDURE for each in found)
 
-    def _by_record_or_second_host(self, reached: Reached, quantity: Quantity | str, needed: float) -> Clearing:
+    def _by_record_or_second_host(
+        self, reached: Reached, quantity: Quantity | str, needed: float, doubt: Doubt | None
+    ) -> Clearing:
         """For what cannot be had without the device: every part is sure by its record, a twin, or two hosts agree."""
         twin = next(self._reaching_twins(reached, quantity, needed), None)
         if twin is not None:
             return Clearing(True, f"{twin} reaches it with the same rig")
-        doubt = self._parts.doubt(None, needed, quantity)
         if doubt is None and quantity in (Quantity.POWER, Quantity.OFFERED):
             return Clearing(True, "every part of the rig is good for it")
         hosts = {self.trial.setup.host}

@@ -7,6 +7,7 @@ from decimal import Decimal
 from functools import cached_property
 
 from auditra.core.claims.claim import Claim
+from auditra.core.counted import counted
 from auditra.core.decide.counts import appears, each_count
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
@@ -268,10 +269,21 @@ class SetUpJudging:
         taken = pool.of(Quantity.APPEARED).at(*self.claim.ports)
         if not taken or taken.count().seen == taken.count().tries:
             return None
+        if (why := self._sends_no_picture(trials[0].setup)) is not None:
+            shown = f"appeared in {taken.count().seen} of {counted(taken.count().tries, 'try')}"
+            return Part("appears", Verdict.UNPROVEN, shown, why, excused=True)
         proof = self._proof(trials[0], trials[0].port or self.claim.port)
         part = appears("appears", taken.count(), proof.other_count(Quantity.APPEARED), each_count(taken))
         self._gather(proof)
         return part
+
+    def _sends_no_picture(self, setup: SetUp) -> str | None:
+        """Why no picture can come in a set-up of a picture: the host's socket has none; None for no such reason."""
+        host = self.records.rig.host(setup.host)
+        socket = host.socket(setup.host_socket) if host is not None else None
+        if self.claim.promise.procedure != ProcedureId.DISPLAY or host is None or socket is None or socket.display:
+            return None
+        return f"socket {socket.id} of the {host.name} is noted to send no picture"
 
 
 def _is_above(reading: Reading, floor: float, most: float) -> bool:

@@ -79,7 +79,7 @@ def _host_lead_elsewhere(planning: Planning) -> Iterator[tuple[Port, PlannedTria
     if upstream is None or setup is None or not planning.stand.lead_taken:
         return
     for port in planning.device.ports():
-        if port.connector == upstream.connector and port.id != upstream.id:
+        if port.connector == upstream.connector and port.role is not Role.UPSTREAM:
             words = f"the host's lead in {port.id} and nothing in {upstream.id}"
             wrong = replace(setup, arranged=(words,))
             yield port, _trial(port, "host lead", DEVICE, wrong)

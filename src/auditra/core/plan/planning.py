@@ -100,14 +100,16 @@ class Planning:
         return Stand(self.device, self.rig, *best)
 
     def other_stands(self, tried: Tried) -> Iterator[Stand]:
-        """The device on each other host of the rig, in the socket of it that carries most of the claim."""
-        upstream = self.device.first(Role.UPSTREAM)
+        """The device on each other host of the rig that carries as much of the claim as the one it is tried on, in
+        the socket of it that carries most. What a lesser one shows says nothing of the device."""
+        upstream, promise = self.device.first(Role.UPSTREAM), tried.claim.promise
+        enough = share_carried(promise, self.stand_of(tried.trial.setup).socket)
         for host in self.rig.hosts:
             sockets = sockets_for(replace(self.rig, hosts=(host,)), upstream)
             if sockets and host.id != tried.trial.setup.host:
-                promise = tried.claim.promise
                 best = max(sockets, key=lambda pair: (share_carried(promise, pair[1]), pair[1].data_bps))
-                yield Stand(self.device, self.rig, *best)
+                if share_carried(promise, best[1]) >= enough:
+                    yield Stand(self.device, self.rig, *best)
 
     def choose(self, claim: Claim, port: Port, taken: Taken = NOTHING_TAKEN) -> Choice | None:
         """The gear for a claim; None, with the reason in `beyond`, where the rig has none that proves it."""

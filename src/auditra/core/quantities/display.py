@@ -94,6 +94,7 @@ _AMOUNT_UNITS: dict[Dimension, tuple[tuple[str, float], ...]] = {
 
 
 MAX_DECIMALS = 9
+SIGNIFICANT_DIGITS_SHOWN = 6
 
 
 @dataclass(frozen=True)
@@ -119,10 +120,16 @@ class Format:
     def pair(self, value: float, expanded: float) -> str:
         """A value with its uncertainty: ``457.5 ± 0.5 MB/s``."""
         decimals = self._decimals_for(value)
-        while expanded > 0 and decimals < MAX_DECIMALS and float(f"{expanded / self.in_si:.{decimals}f}") == 0:
+        most = self._useful_decimals(value)
+        while expanded > 0 and decimals < most and float(f"{expanded / self.in_si:.{decimals}f}") == 0:
             decimals += 1
         value, expanded = value / self.in_si, expanded / self.in_si
         return f"{value:.{decimals}f} ± {expanded:.{decimals}f} {self.symbol}".rstrip()
+
+    def _useful_decimals(self, value: float) -> int:
+        """Beyond so many significant digits an uncertainty is shown as none."""
+        digits = len(f"{abs(value / self.in_si):.0f}")
+        return min(MAX_DECIMALS, max(self.decimals, SIGNIFICANT_DIGITS_SHOWN - digits))
 
     def _decimals_for(self, value: float) -> int:
         shown, decimals = value / self.in_si, self.decimals

@@ -117,6 +117,11 @@ class Connections:
         hosts = (self.rig.host(standing.plugged.owner) for standing in self.standing)
         return next((host for host in hosts if host is not None), self.rig.hosts[0])
 
+    def socket_of(self, plugged: Plugged) -> HostSocket | None:
+        """The socket of a host that something is in."""
+        host = self.rig.host(plugged.owner)
+        return host.socket(plugged.socket) if host is not None else None
+
     @property
     def host_socket(self) -> HostSocket | None:
         """The host socket that the device is plugged into."""

@@ -17,9 +17,10 @@ from auditra.core.simulate.traits.data import (
 from auditra.core.simulate.traits.network import LimitsFrames, LostAfterInletMoves, NeedsDriver
 from auditra.core.simulate.traits.pictures import ThinsDescription
 from auditra.core.simulate.traits.power import SharesPower, ThinCopper
-from auditra.core.simulate.traits.seen import Takes, WorksNowAndThen
+from auditra.core.simulate.traits.seen import FailsBeside, FailsOnHosts, Takes, WorksNowAndThen
 
 _MB = 8e6
+_DRIVERLESS = frozenset({"older-laptop"})
 _OSIERPELL_OP_6 = DeviceModel(
     data_bps={"A1": 5e9, "A2": 5e9},
     card_bps={"S1": 104 * _MB},
@@ -82,13 +83,13 @@ _TOWLYNE_T5 = DeviceModel(
     data_bps={"F1": 5e9},
     gives_w={"F1": 4.6},
     payload_share={"F1": 0.985},
-    figures={(BODY, Quantity.LENGTH): 5.02},
     lengths_m={"UP": 5.02},
     traits=(SlowHostPlugTurnedOver(), DropsAtStart("F1", ohm=0.42 / 0.9, open_v=5.0, least_v=4.6)),
 )
 _SLUISGATE_C240 = DeviceModel(
     is_hub=False,
-    figures={(BODY, Quantity.LINK): 10e9, (BODY, Quantity.POWER): 96.6, (BODY, Quantity.LENGTH): 1.21},
+    figures={(BODY, Quantity.LINK): 10e9, (BODY, Quantity.POWER): 96.6},
+    lengths_m={BODY: 1.21},
     traits=(ThinCopper(ohm=0.61 / 5, at_a=5.0),),
 )
 _MALLORBY_M9 = DeviceModel(
@@ -102,7 +103,8 @@ _MALLORBY_M9 = DeviceModel(
     payload_share={"A1": 0.985, "A2": 0.982, "C1": 0.987, "S1": 0.987, "S2": 0.985, "N1": 0.99},
     traits=(
         ThinsDescription("H1", without=frozenset({"hdr"})), SharesLink(frozenset({"S1", "S2"}), 104 * _MB * 0.95),
-        NeedsDriver("N1", frozenset({"older-laptop"})), WorksNowAndThen("J1", "plays", 0.0),
+        NeedsDriver("N1", _DRIVERLESS), FailsBeside("J1", "plays", frozenset({"A1", "A2", "C1"})),
+        FailsOnHosts(BODY, "without driver", _DRIVERLESS),
     ),
 )  # fmt: skip
 _LOCKMERE_DK2 = DeviceModel(

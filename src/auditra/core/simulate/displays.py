@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.timings import cta_timing, reduced_blanking_2_timing
 from auditra.core.model.device import DEVICE
-from auditra.core.model.rig import Display
+from auditra.core.model.rig import Display, HostSocket
 from auditra.core.simulate.connections import Standing
 from auditra.core.simulate.trait import Scene
 
@@ -70,19 +71,27 @@ class Displays:
         modes = [parse_mode(text) for text in gear.modes]
         lead_bps = connections.lead_bps(standing.plugged)
         modes = [mode for mode in modes if lead_bps is None or needs_bps(mode) <= lead_bps]
-        if standing.plugged.owner != DEVICE:
-            return next(iter(modes), None)
-        return next((mode for mode in modes if self._passes(standing, mode)), None)
+        direct = standing.plugged.owner != DEVICE
+        socket = connections.socket_of(standing.plugged) if direct else connections.host_socket
+        if socket is None or not socket.display:
+            return None
+        most = _most_sent(socket)
+        sent = (mode for mode in modes if mode.pixels_a_second <= most)
+        return next((mode for mode in sent if direct or self._passes(standing, mode)), None)
 
     def _passes(self, standing: Standing, mode: Mode) -> bool:
         """Whether the device hands a display this mode."""
-        connections = self._connections
-        socket, largest = connections.host_socket, connections.model.display_modes.get(standing.plugged.socket)
-        if socket is None or not socket.display or largest is None:
+        model = self._connections.model
+        largest = model.display_modes.get(standing.plugged.socket)
+        if largest is None or mode.pixels_a_second > parse_mode(largest).pixels_a_second:
             return False
-        if mode.pixels_a_second > parse_mode(largest).pixels_a_second:
-            return False
-        return all(trait.shows(self._scene, standing, mode) for trait in connections.model.traits)
+        return all(trait.shows(self._scene, standing, mode) for trait in model.traits)
+
+
+def _most_sent(socket: HostSocket) -> float:
+    """Pixels a second of the largest mode that a host's socket sends."""
+    modes = socket.modes if isinstance(socket.modes, tuple) else ()
+    return max((parse_mode(mode).pixels_a_second for mode in modes), default=math.inf)
 
 
 def needs_bps(mode: Mode) -> float:

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from auditra.core.links.usb import LINKS
 from auditra.core.model.device import DEVICE
 from auditra.core.model.rig import Drive, Reader
-from auditra.core.model.setup import Plugged
 from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Standing
 from auditra.core.simulate.trait import Scene
 
@@ -116,18 +115,14 @@ class Usb:
                 return None
             limits.append(self._through_device(standing, own))
         else:
-            limits.append(self._socket_rate(standing.plugged))
+            socket = connections.socket_of(standing.plugged)
+            limits.append(socket.data_bps if socket is not None else 0.0)
         return max((link.rate_bps for link in LINKS if link.rate_bps <= min(limits)), default=480e6)
 
     def _through_device(self, standing: Standing, own_bps: float) -> float:
         for trait in self._connections.model.traits:
             own_bps = trait.link_bps(self._scene, standing, own_bps)
         return min(own_bps, self.upstream_bps)
-
-    def _socket_rate(self, plugged: Plugged) -> float:
-        host = self._connections.rig.host(plugged.owner)
-        socket = host.socket(plugged.socket) if host else None
-        return socket.data_bps if socket else 0.0
 
 
 def own_link_bps(gear: object) -> float:

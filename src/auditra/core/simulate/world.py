@@ -6,6 +6,7 @@ import random
 from collections.abc import Container
 
 from auditra.core.model.device import Device
+from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Display, Rig
 from auditra.core.simulate.connections import Connections
 from auditra.core.simulate.displays import Displays
@@ -52,8 +53,8 @@ class World:
 
     def is_so(self, asked: Asked) -> bool:
         """Whether a spot is as it is said to be, for one who looks."""
-        if asked.spot in self.model.lacks or self._display_lacks(asked):
-            return False
+        if asked.spot in self.model.lacks or self._display_lacks(asked) or asked.about == Quantity.RESPONDS:
+            return False  # what nobody promises does not work either
         return all(trait.is_so(self, asked) for trait in self.model.traits)
 
     def _display_lacks(self, asked: Asked) -> bool:

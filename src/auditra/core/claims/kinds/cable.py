@@ -13,12 +13,12 @@ from auditra.core.claims.tokens import Words
 from auditra.core.decide.estimates import estimate, limit_behind
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import at_least, at_most
+from auditra.core.decide.rules import at_least, at_most, link_at_least
 from auditra.core.links.display import Mode, mode_of
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.trial import ProcedureId
 from auditra.core.model.verdict import Part, Verdict
-from auditra.core.quantities.display import Format, amount, format_for, length
+from auditra.core.quantities.display import Format, amount, bit_rate, format_for, length
 from auditra.core.quantities.units import Dimension
 
 _QUANTITY = {
@@ -85,10 +85,10 @@ class Carries(Promise):
         return Look(question, what, hint, (self.load.dimension,), read_off=by)
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
-        what = _QUANTITY[self.load.dimension]
-        owed = self.owed(self.load.value)
-        lowest = Grade.READ if what is Quantity.LINK else Grade.MEASURED
-        return (at_least(str(what), evidence, what, owed, self.format, min(lowest, Grade.TYPED)),)
+        what, owed = _QUANTITY[self.load.dimension], self.owed(self.load.value)
+        if what is Quantity.LINK:
+            return (link_at_least(str(what), evidence, owed, bit_rate, lowest=Grade.TYPED),)
+        return (at_least(str(what), evidence, what, owed, self.format, Grade.TYPED),)
 
 
 @dataclass(frozen=True)

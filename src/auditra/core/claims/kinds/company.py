@@ -75,6 +75,7 @@ class WithoutDriver(Working):
     words = "without driver"
     example = "without driver on laptop"
     on_body = True
+    on_every_host = True
 
     def question(self, spot: str) -> str:
         where = f" on {self.system}" if self.system else ""

@@ -21,6 +21,7 @@ class Plays(Working):
     ohm: float = said(Amount(Dimension.RESISTANCE, example="300 ohm"), default=0.0)
 
     words, of_many = "plays", "play"
+    can_be_disturbed = True
     example = "plays 3.5 mm 300 ohm"
 
     def tried_with(self, evidence: Evidence) -> TriedWith | None:
@@ -44,6 +45,7 @@ class Records(Working):
     jack: str = said(_JACKS, default="")
 
     words, of_many = "records", "record"
+    can_be_disturbed = True
     example = "records 3.5 mm"
     asks = "Plug a microphone into {spot} and record: is it heard, without hum?"
 

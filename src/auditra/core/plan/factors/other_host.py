@@ -14,8 +14,16 @@ from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.setups import Stand
 
 
-def _matters(tried: Tried, planning: Planning) -> bool:
+def _is_on_a_host(tried: Tried) -> bool:
     return any(each.gear == DEVICE for each in tried.trial.setup.plugged)
+
+
+def _matters(tried: Tried, planning: Planning) -> bool:
+    return _is_on_a_host(tried) and not tried.claim.promise.on_every_host
+
+
+def _is_promised_of_all(tried: Tried, planning: Planning) -> bool:
+    return _is_on_a_host(tried) and tried.claim.promise.on_every_host
 
 
 def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
@@ -32,6 +40,6 @@ def _moved_to(stand: Stand, trial: PlannedTrial) -> PlannedTrial | None:
     return replace(trial, setup=replace(moved, departs=(*moved.departs, Aspect.HOST)))
 
 
-OTHER_HOST = Factor(
-    "host", 8, _levels, _matters, Which.KIND, excludes=frozenset({"lead to the host", "supply pulled"}), by_itself=True
-)
+_APART = frozenset({"lead to the host", "supply pulled"})
+OTHER_HOST = Factor("host", 8, _levels, _matters, Which.KIND, excludes=_APART, by_itself=True)
+EVERY_HOST = Factor("every host", 8, _levels, _is_promised_of_all, excludes=_APART, by_itself=True)

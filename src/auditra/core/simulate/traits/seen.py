@@ -57,3 +57,16 @@ class IsNotSo(Trait):
 
     def is_so(self, scene: Scene, asked: Asked) -> bool:
         return asked != Asked(self.spot, self.about)
+
+
+@dataclass(frozen=True)
+class FailsBeside(Trait):
+    """What is promised of a spot in such words does not work while something is in one of these sockets."""
+
+    spot: str
+    about: str
+    others: frozenset[str]
+
+    def works(self, scene: Scene, asked: Asked) -> float:
+        disturbed = any(scene.connections.gear_at(each) is not None for each in self.others)
+        return 0.0 if disturbed and asked == Asked(self.spot, self.about) else 1.0
