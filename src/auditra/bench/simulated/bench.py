@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import random
 import tempfile
 import zlib
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import ExitStack, contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -30,6 +31,7 @@ from auditra.core.model.rig import Instrument, Load, Meter
 from auditra.core.simulate.demo_devices import MODELS
 from auditra.core.simulate.model import DeviceModel
 from auditra.core.simulate.power import Flow
+from auditra.core.simulate.rig_fault import Hands, RigFault
 from auditra.core.simulate.scpi import SimulatedInstrument
 from auditra.core.simulate.world import World
 from auditra.workflows.trials.doors import Bench, Person
@@ -46,18 +48,22 @@ def open_simulated_bench(
     seed: int = 1,
     pace: float | None = None,
     model: DeviceModel | None = None,
+    faults: Sequence[RigFault] = (),
+    hands: Hands | None = None,
     over_sockets: bool = True,
 ) -> Iterator[Bench]:
     """The simulated bench with the audit's device on it, as it was left.
 
-    The same audit and seed give the same readings. Instruments answer on loopback sockets, or without them in this
-    process, where thousands of trials must be quick. Raises: BenchError for a device that has no model.
+    The same audit and seed give the same readings. `faults` are of the rig, `hands` may slip. Instruments answer on
+    loopback sockets, or without them in this process, where thousands of trials must be quick.
+    Raises: BenchError for a device that has no model.
     """
     model = model or MODELS.get(audit.device.name)
     if model is None:
         known = ", ".join(MODELS)
         raise BenchError(SIMULATED_BENCH, why=f"it has no model of the {audit.device.name}", do=f"It knows: {known}")
-    world = World(audit.device, audit.rig, model, seed=zlib.crc32(f"{seed}/{audit.name}/{audit.entries}".encode()))
+    number = zlib.crc32(f"{seed}/{audit.name}/{audit.entries}".encode())
+    world = World(audit.device, audit.rig, model, number, faults)
     if audit.last_setup is not None:
         world.connections.stand(audit.last_setup.plugged, audit.last_setup.turned)
         world.displays.switched_off |= set(audit.last_setup.switched_off)
@@ -68,7 +74,7 @@ def open_simulated_bench(
         yield Bench(
             name=SIMULATED_BENCH,
             clock=clock,
-            person=SimulatedPerson(world, clock, person),
+            person=SimulatedPerson(world, clock, person, hands or Hands(random.Random(number))),
             kernel=SimulatedKernel(world, root),
             displays=SimulatedDisplays(world),
             targets=SimulatedTargets(world, clock),

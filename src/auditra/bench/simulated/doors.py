@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
+from dataclasses import replace
 from pathlib import Path
 
 from auditra.bench.kernel.tree import KernelTree
@@ -12,13 +13,16 @@ from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
+from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import CASE, ROOM
+from auditra.core.model.setup import Plugged
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.quantities.display import amount
 from auditra.core.quantities.units import Dimension
 from auditra.core.simulate.heat import AMBIENT_C
 from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
+from auditra.core.simulate.rig_fault import Hands
 from auditra.core.simulate.trait import Asked
 from auditra.core.simulate.world import World
 from auditra.core.wiring.moves import Action, PlugMove
@@ -33,8 +37,11 @@ _RULE_DIVISION_M = 0.001
 class SimulatedPerson:
     """Hands on the simulated bench. Where a real person looks on, their keys confirm every move first."""
 
-    def __init__(self, world: World, clock: VirtualClock, keys: Person | None) -> None:
-        self._world, self._clock, self._keys = world, clock, keys
+    def __init__(self, world: World, clock: VirtualClock, keys: Person | None, hands: Hands) -> None:
+        self._world, self._clock, self._keys, self._hands = world, clock, keys, hands
+        self._meant: dict[Plugged, Plugged] = {}
+        """What was to go where, and where it went."""
+        self._slipped: set[tuple[str, str]] = set()
 
     def make(self, moves: Sequence[PlugMove], seen: Callable[[], bool] | None = None) -> None:
         """Nothing can be seen before the simulated hands have moved, and they wait for the keys."""
@@ -49,15 +56,30 @@ class SimulatedPerson:
         connections, displays = self._world.connections, self._world.displays
         match move.action:
             case Action.PLUG:
-                connections.plug(move.what, turned=move.turned is True)
+                connections.plug(self._goes_into(move.what), turned=move.turned is True)
             case Action.PULL:
-                connections.pull(move.what)
+                connections.pull(self._meant.pop(move.what, move.what))
             case Action.SWITCH_OFF:
                 displays.switch(move.what.gear, on=False)
             case Action.SWITCH_ON:
                 displays.switch(move.what.gear, on=True)
             case Action.ARRANGE:
                 pass  # nothing of the simulated world is arranged so
+
+    def _goes_into(self, meant: Plugged) -> Plugged:
+        """Where a plug really goes: now and then into the socket beside."""
+        if meant.owner != DEVICE or not self._hands.picks_wrong_socket():
+            return meant
+        device, taken = self._world.connections.device, self._world.connections.gear_at
+        port = device.port(meant.socket)
+        like = [each.id for each in device.ports() if port is not None and each.connector == port.connector
+                and each.role is port.role and each.id != port.id and taken(each.id) is None]  # fmt: skip
+        if not like:
+            return meant
+        went = replace(meant, socket=self._hands.chance.choice(like))
+        self._meant[meant] = went
+        self._hands.slipped.append(f"{meant.gear} into {went.socket} instead of {meant.socket}")
+        return went
 
     def read_rule(self, port: str, words: str) -> float:
         self._clock.sleep(_HAND_MOVES_IN_S)
@@ -75,6 +97,10 @@ class SimulatedPerson:
         self._clock.sleep(_HAND_MOVES_IN_S)
         if look.dimensions:
             value = self._world.figure(spot, str(look.quantity))
+            if value is not None and (spot, look.question) not in self._slipped and self._hands.slips():
+                self._slipped.add((spot, look.question))
+                self._hands.slipped.append(f"ten times too much at {spot}")
+                value *= 10
             return "" if value is None else _as_read(value, look.dimensions[0])
         if look.tries:
             if question != look.question:  # without the device, or without what is to make it happen

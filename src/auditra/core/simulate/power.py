@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -101,7 +102,8 @@ class Power:
         percent = instrument.power_error_percent
         limit = percent / 100 if isinstance(percent, float | int) else 0.0
         off = limit * (self._gain[instrument.id] + self._connections.random.uniform(-0.2, 0.2))
-        return Flow(flow.volts, flow.amperes * (1 + off))
+        gain = math.prod(fault.gain(instrument.id) for fault in self._scene.faults)
+        return Flow(flow.volts, flow.amperes * (1 + off) * gain)
 
     def _load_standing(self, load_id: str | None = None) -> Standing | None:
         """The load, wherever it hangs: plugged into something, or something plugged into it."""

@@ -97,7 +97,7 @@ class Traffic:
             ceiling = min(BUS_BPS.get(gear.bus, own), slot or own / _GOOD_SLOT_SHARE) * _GOOD_SLOT_SHARE
         if plugged.owner == DEVICE:
             ceiling = min(ceiling, payload_ceiling_bps(self._usb.upstream_bps) * _GOOD_LINK_SHARE)
-        return min(own, ceiling) * self._share(standing)
+        return min(min(own, ceiling) * self._share(standing), self._host_most_bps)
 
     def wire_bps(self, peer_id: str) -> float:
         """TCP payload to a peer at this moment, with its jitter; 0 without a link."""
@@ -111,9 +111,16 @@ class Traffic:
         if standing is None or not links:
             return 0.0
         wire_bps = tcp_ceiling_bps(max(links) * 1e6) * _GOOD_NETWORK_SHARE * self._share(standing)
+        wire_bps = min(wire_bps, self._host_most_bps)
         if standing.plugged.owner != DEVICE:
             return wire_bps
         return min(wire_bps, payload_ceiling_bps(self._usb.upstream_bps) * _GOOD_LINK_SHARE)
+
+    @property
+    def _host_most_bps(self) -> float:
+        """What else runs on the host leaves only so much."""
+        host = self._connections.host
+        return min((fault.most_payload_bps(host.id if host else "") for fault in self._scene.faults), default=math.inf)
 
     def _among_others(self, gear_id: str, alone_bps: float) -> float:
         """What is left of a rate on the links that it shares with gear that is kept at work."""

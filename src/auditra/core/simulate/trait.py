@@ -6,13 +6,14 @@ some mask one another. They are in `traits/`, a file a domain.
 
 from __future__ import annotations
 
-from collections.abc import Container, Hashable, Iterator, Mapping
+from collections.abc import Container, Hashable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Protocol
 
 if TYPE_CHECKING:
     from auditra.core.links.display import Mode
     from auditra.core.simulate.connections import Connections, Standing
+    from auditra.core.simulate.rig_fault import RigFault
 
 
 class Pictures(Protocol):
@@ -47,6 +48,11 @@ class Scene(Protocol):
     def displays(self) -> Pictures: ...
     @property
     def heat(self) -> Warmth: ...
+    @property
+    def faults(self) -> Sequence[RigFault]:
+        """What is wrong with the rig."""
+        ...
+
     @property
     def busy(self) -> Container[str]:
         """Gear that is kept at work beside what is measured."""

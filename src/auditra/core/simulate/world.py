@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Container
+from collections.abc import Container, Sequence
 
 from auditra.core.model.device import Device
 from auditra.core.model.reading import Quantity
@@ -13,6 +13,7 @@ from auditra.core.simulate.displays import Displays
 from auditra.core.simulate.heat import Heat
 from auditra.core.simulate.model import DeviceModel
 from auditra.core.simulate.power import Power
+from auditra.core.simulate.rig_fault import RigFault
 from auditra.core.simulate.traffic import Traffic
 from auditra.core.simulate.trait import Asked
 from auditra.core.simulate.usb import Usb
@@ -21,8 +22,12 @@ from auditra.core.simulate.usb import Usb
 class World:
     """The truth behind the doors of the simulated bench: a domain each, over what is connected."""
 
-    def __init__(self, device: Device, rig: Rig, model: DeviceModel, seed: int) -> None:
-        self.model = model
+    def __init__(
+        self, device: Device, rig: Rig, model: DeviceModel, seed: int, faults: Sequence[RigFault] = ()
+    ) -> None:
+        self.model, self.faults = model, faults
+        for fault in faults:
+            rig = fault.truth_of(rig)
         self.connections: Connections = Connections(self, device, rig, model, random.Random(seed))
         self.heat: Heat = Heat(self.connections)
         self.displays: Displays = Displays(self)

@@ -1,0 +1,118 @@
+"""What a rig can show at all: simple physics of gear, plugs and leads, without any plan or judgement."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from auditra.core.links.display import Mode, parse_mode
+from auditra.core.links.usb import payload_ceiling_bps
+from auditra.core.model.device import Port
+from auditra.core.model.rig import Card, Display, Drain, Drive, Gear, Lead, Rig, Supply
+
+SHOWN_SHARE = 0.75
+"""Gear shows a fall where what is left is clearly less than it can do itself."""
+_GOOD_SHARE = 0.9
+
+
+class OnTheBench:
+    """Asks of one rig, as it really is."""
+
+    def __init__(self, rig: Rig) -> None:
+        self.rig = rig
+
+    def lead_for(self, gear: Gear, port: Port, taken: Iterable[str] = ()) -> str | None:
+        """The lead that joins gear and port, empty for a plug of its own; None where nothing does."""
+        if gear.connector == f"{port.connector} plug":
+            return ""
+        fitting = (lead for lead in self.rig.leads if lead.joins(gear.connector, port.connector))
+        return next((lead.id for lead in fitting if lead.id not in set(taken)), None)
+
+    def drives(self, port: Port, payload_bps: float) -> bool:
+        """A drive, or a card, that goes into the port and is clearly faster than this."""
+        return any(
+            self._is_faster(each, payload_bps) and self.lead_for(each, port) is not None for each in self._stores()
+        )
+
+    def two_stores(self, one: Port, one_bps: float, other: Port, other_bps: float) -> bool:
+        """Two that go into two ports at once, each as fast as its port is promised."""
+        for first in self._stores():
+            lead = self.lead_for(first, one)
+            for second in self._stores():
+                if first is second or lead is None or self.lead_for(second, other, [lead]) is None:
+                    continue
+                if _rate(first) >= one_bps and _rate(second) >= other_bps:
+                    return True
+        return False
+
+    def shows(self, port: Port, mode: str) -> bool:
+        """A display that runs the mode at the port, over a lead that carries it."""
+        return any(self._runs(display, port, parse_mode(mode)) for display in self.rig.displays)
+
+    def shows_anything(self, port: Port) -> bool:
+        return any(self.lead_for(display, port) is not None for display in self.rig.displays)
+
+    def shows_both(self, one: Port, one_mode: str, other: Port) -> bool:
+        """A display that runs the mode at one port, and another one at another port."""
+        for first in self.rig.displays:
+            if self._runs(first, one, parse_mode(one_mode)):
+                lead = self.lead_for(first, one)
+                for second in self.rig.displays:
+                    if second is not first and self.lead_for(second, other, [lead or ""]) is not None:
+                        return True
+        return False
+
+    def peer(self, rate_bps: float) -> bool:
+        """A network peer with such a link, and a lead that carries it."""
+        leads = [lead for lead in self.rig.leads if lead.joins("rj45", "rj45") and _carries(lead, rate_bps)]
+        return bool(leads) and any(peer.rate_bps >= rate_bps for peer in self.rig.peers)
+
+    def load(self, port: Port, watts: float) -> bool:
+        """A load that draws so much at the port."""
+        return any(load.watts > watts and self.lead_for(load, port) is not None for load in self.rig.loads)
+
+    def feeds(self, inlet: Port | None, watts: float) -> bool:
+        """A supply for the inlet with so many watts."""
+        supplies: Sequence[Supply] = self.rig.supplies if inlet is not None else ()
+        return any(each.watts >= watts and inlet is not None and self.lead_for(each, inlet) is not None
+                   for each in supplies)  # fmt: skip
+
+    def drains(self, ports: Sequence[Port], watts: float) -> bool:
+        """A drain of so many watts for each of these ports."""
+        enough: list[Drain] = [each for each in self.rig.drains if each.draws_w >= _GOOD_SHARE * watts]
+        return len(enough) >= len(ports) and all(self.lead_for(enough[0], port) is not None for port in ports)
+
+    def meters_power(self) -> bool:
+        """A meter in line, and a load."""
+        return bool(self.rig.meters) and bool(self.rig.loads)
+
+    def hosts_for(self, upstream: Port) -> tuple[str, ...]:
+        """The hosts that the device's plug fits."""
+        bare = upstream.connector.removesuffix(" plug")
+        own_plug = bare != upstream.connector
+        return tuple(
+            host.id for host in self.rig.hosts
+            if any(socket.connector == bare if own_plug else
+                   any(lead.joins(socket.connector, bare) for lead in self.rig.leads) for socket in host.sockets)
+        )  # fmt: skip
+
+    def _stores(self) -> tuple[Drive | Card, ...]:
+        return (*self.rig.drives, *self.rig.cards)
+
+    def _is_faster(self, store: Drive | Card, payload_bps: float) -> bool:
+        return SHOWN_SHARE * _rate(store) > payload_bps
+
+    def _runs(self, display: Display, port: Port, mode: Mode) -> bool:
+        return self.lead_for(display, port) is not None and any(parse_mode(each).covers(mode) for each in display.modes)
+
+
+def _rate(store: Drive | Card) -> float:
+    return min(store.read_bps, store.write_bps)
+
+
+def _carries(lead: Lead, rate_bps: float) -> bool:
+    return not isinstance(lead.data_bps, float | int) or lead.data_bps >= rate_bps
+
+
+def good_payload_bps(link_bps: float) -> float:
+    """What a sound socket lets through."""
+    return payload_ceiling_bps(link_bps) * _GOOD_SHARE

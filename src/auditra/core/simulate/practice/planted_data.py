@@ -1,0 +1,290 @@
+"""Traits of data that practice devices hide."""
+
+from __future__ import annotations
+
+from auditra.core.claims.claim import Claim
+from auditra.core.claims.kinds.cards import Cards
+from auditra.core.claims.kinds.data import Data
+from auditra.core.claims.kinds.links import Links
+from auditra.core.claims.kinds.power import Feeds
+from auditra.core.claims.kinds.shows import Shows
+from auditra.core.simulate.practice.draft import Planting
+from auditra.core.simulate.practice.hidden import Hidden
+from auditra.core.simulate.practice.on_the_bench import good_payload_bps
+from auditra.core.simulate.traits.data import (
+    HIGH_SPEED_BPS,
+    Corrupts,
+    DropsAtStart,
+    Flaky,
+    LosesBesideDisplay,
+    MindsTheOrder,
+    NarrowUpstream,
+    SharesLink,
+    Slower,
+    SlowHostPlugTurnedOver,
+    SlowOnceReconnected,
+    SlowTurnedOver,
+    TakesFourLanes,
+    Throttles,
+    UnseenBeside,
+)
+
+_DEVICE = frozenset({"device part"})
+_SOAK_K = 26.0
+
+
+def _owes(claim: Claim) -> float:
+    return claim.promise.upstream_bps
+
+
+def _can_prove(planting: Planting, claim: Claim) -> bool:
+    """A store that shows whether the claim is kept."""
+    return planting.bench.drives(planting.draft.port(claim.port), 0.75 * _owes(claim))
+
+
+def _good(claim: Claim) -> float:
+    """Payload of a sound socket that is promised so."""
+    promise = claim.promise
+    return good_payload_bps(promise.rate_bps) if isinstance(promise, Data) else _owes(claim)
+
+
+def twin_runs_slower(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(each for each in draft.of_kind(Data) if draft.twins_of(each))
+    if claim is None:
+        return
+    kept = planting.left()
+    reach = planting.bench.drives(draft.port(claim.port), kept * _good(claim))
+    words = f"{claim.port} lets through only {kept:.0%} of what the sockets like it do"
+    draft.hide(Hidden("twin runs slower", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach),
+               Slower(claim.port, kept))  # fmt: skip
+
+
+def lower_class(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(draft.of_kind(Data))
+    if claim is None:
+        return
+    draft.data_bps[claim.port] = HIGH_SPEED_BPS
+    reach = planting.bench.drives(draft.port(claim.port), good_payload_bps(HIGH_SPEED_BPS))
+    words = f"{claim.port} is wired for 480 Mb/s alone"
+    draft.hide(Hidden("lower class", words, breaks=frozenset({str(claim)}), causes=_DEVICE | {"class"},
+                      is_reachable=reach))  # fmt: skip
+
+
+def card_slot_runs_slower(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(draft.of_kind(Cards))
+    if claim is None:
+        return
+    draft.card_bps[claim.port] = _owes(claim) * planting.left()
+    reach = planting.bench.drives(draft.port(claim.port), draft.card_bps[claim.port])
+    words = f"the slot {claim.port} is slower than its figure"
+    draft.hide(Hidden("slow slot", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach))
+
+
+def falls_beside_display(planting: Planting) -> None:
+    draft = planting.draft
+    picture = planting.one_of(draft.of_kind(Shows))
+    claim = planting.one_of(draft.of_kind(Data))
+    if claim is None or picture is None:
+        return
+    kept = planting.left(0.1, 0.6)
+    port = draft.port(claim.port)
+    reach = planting.bench.drives(port, kept * _good(claim)) and _can_prove(planting, claim)
+    reach = reach and planting.bench.shows_anything(draft.port(picture.port))
+    words = f"{claim.port} falls to {kept:.0%} while a picture runs"
+    draft.hide(
+        Hidden("falls beside a display", words, breaks_at_times=frozenset({str(claim)}),
+               causes=frozenset({"contention"}), is_reachable=reach),
+        LosesBesideDisplay(claim.port, kept),
+    )  # fmt: skip
+
+
+def takes_four_lanes(planting: Planting) -> None:
+    draft = planting.draft
+    big = [each for each in draft.of_kind(Shows) if isinstance(each.promise, Shows) and
+           each.promise.mode.pixels_a_second > 4e8]  # fmt: skip
+    picture, data = planting.one_of(big), draft.of_kind(Data, free_only=False)
+    if picture is None or not data or not isinstance(picture.promise, Shows):
+        return
+    mode = str(picture.promise.mode)
+    touched = frozenset(str(each) for each in data)
+    others = frozenset(str(each) for each in (*draft.of_kind(Cards), *draft.of_kind(Links))
+                       if _owes(each) > good_payload_bps(HIGH_SPEED_BPS))  # fmt: skip
+    reach = planting.bench.shows(draft.port(picture.port), mode) and any(_can_prove(planting, each) for each in data)
+    words = f"{mode} on {picture.port} takes all lanes: data falls to 480 Mb/s"
+    draft.hide(
+        Hidden("four lanes for the picture", words, breaks_at_times=touched | others,
+               causes=frozenset({"contention"}), is_reachable=reach),
+        TakesFourLanes(0.9 * picture.promise.mode.pixels_a_second),
+    )  # fmt: skip
+
+
+def narrow_upstream(planting: Planting) -> None:
+    draft = planting.draft
+    fast = [each for each in draft.of_kind(Data) if isinstance(each.promise, Data) and each.promise.rate_bps > 5e9]
+    if not fast or len(fast) < len(draft.of_kind(Data, free_only=False)):
+        return
+    reach = any(planting.bench.drives(draft.port(each.port), good_payload_bps(5e9)) for each in fast)
+    words = "its way to the host makes 5 Gb/s, so no socket can do more"
+    draft.hide(
+        Hidden("narrow way to the host", words, breaks=frozenset(str(each) for each in fast), causes=_DEVICE,
+               is_reachable=reach),
+        NarrowUpstream(5e9),
+    )  # fmt: skip
+
+
+def shares_an_inner_link(planting: Planting) -> None:
+    draft = planting.draft
+    able = draft.of_kind(Data) + draft.of_kind(Cards)
+    pairs = [
+        (one, other) for n, one in enumerate(able) for other in able[n + 1 :]
+        if one.port != other.port and _owes(one) + _owes(other) <= good_payload_bps(10e9) * 0.95
+    ]  # fmt: skip
+    if not pairs:
+        return
+    one, other = planting.dice.choice(pairs)
+    most = max(_owes(one), _owes(other)) * planting.dice.uniform(1.02, 1.08)
+    reach = planting.bench.two_stores(draft.port(one.port), _owes(one), draft.port(other.port), _owes(other))
+    name = "card slots share a link" if {one.port[0], other.port[0]} == {"S"} else "sockets share a link"
+    words = f"{one.port} and {other.port} have one link between them inside"
+    draft.hide(
+        Hidden(name, words, breaks_at_times=frozenset({str(one), str(other)}),
+               causes=frozenset({"shared link", "contention"}), is_reachable=reach),
+        SharesLink(frozenset({one.port, other.port}), most),
+    )  # fmt: skip
+
+
+def minds_the_order(planting: Planting) -> None:
+    draft = planting.draft
+    picture, claim = planting.one_of(draft.of_kind(Shows)), planting.one_of(draft.of_kind(Data))
+    if claim is None or picture is None:
+        return
+    kept = planting.left(0.1, 0.6)
+    reach = _can_prove(planting, claim) and planting.bench.shows_anything(draft.port(picture.port))
+    words = f"{claim.port} falls to {kept:.0%} if the display was connected first"
+    draft.hide(
+        Hidden("minds the order", words, breaks_at_times=frozenset({str(claim)}),
+               causes=frozenset({"contention", "state or order"}), is_reachable=reach),
+        MindsTheOrder(claim.port, kept),
+    )  # fmt: skip
+
+
+def plug_works_one_way(planting: Planting) -> None:
+    draft = planting.draft
+    sockets = [each for each in draft.of_kind(Data) if draft.port(each.port).connector == "usb-c"]
+    claim = planting.one_of(sockets)
+    if claim is None:
+        return
+    words = f"{claim.port} makes 480 Mb/s with the plug one way round"
+    draft.hide(
+        Hidden("plug works one way", words, breaks_at_times=frozenset({str(claim)}),
+               causes=frozenset({"state or order"}), is_reachable=_can_prove(planting, claim)),
+        SlowTurnedOver(claim.port),
+    )  # fmt: skip
+
+
+def host_plug_works_one_way(planting: Planting) -> None:
+    draft = planting.draft
+    data = draft.of_kind(Data)
+    if not data or draft.upstream.connector != "usb-c plug" or len(data) < len(draft.of_kind(Data, free_only=False)):
+        return
+    slow = good_payload_bps(HIGH_SPEED_BPS)
+    others = [each for each in (*draft.of_kind(Cards), *draft.of_kind(Links)) if _owes(each) > slow]
+    words = "with the plug at the host one way round, all data runs at 480 Mb/s"
+    draft.hide(
+        Hidden("host plug works one way", words, breaks_at_times=frozenset(str(each) for each in (*data, *others)),
+               causes=frozenset({"state or order"}), is_reachable=any(_can_prove(planting, each) for each in data)),
+        SlowHostPlugTurnedOver(),
+    )  # fmt: skip
+
+
+def slow_once_reconnected(planting: Planting) -> None:
+    draft = planting.draft
+    data = draft.of_kind(Data)
+    if not data or len(data) < len(draft.of_kind(Data, free_only=False)):
+        return
+    slow = good_payload_bps(HIGH_SPEED_BPS)
+    others = [each for each in (*draft.of_kind(Cards), *draft.of_kind(Links)) if _owes(each) > slow]
+    words = "unplugged and plugged in again at once, it comes back at 480 Mb/s"
+    draft.hide(
+        Hidden("slow once reconnected", words, breaks_at_times=frozenset(str(each) for each in (*data, *others)),
+               causes=frozenset({"state or order"}), is_reachable=any(_can_prove(planting, each) for each in data)),
+        SlowOnceReconnected(HIGH_SPEED_BPS),
+    )  # fmt: skip
+
+
+def is_not_always_seen(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(draft.of_kind(Data))
+    if claim is None:
+        return
+    words = f"what is plugged into {claim.port} does not always come up"
+    draft.hide(
+        Hidden("not always seen", words, breaks=frozenset({str(claim)}), causes=_DEVICE | {"chance"},
+               is_reachable=planting.bench.drives(draft.port(claim.port), 0.0)),
+        Flaky(claim.port, planting.dice.uniform(0.75, 1.0)),
+    )  # fmt: skip
+
+
+def unseen_beside_another(planting: Planting) -> None:
+    draft = planting.draft
+    picture, claim = planting.one_of(draft.of_kind(Shows)), planting.one_of(draft.of_kind(Data))
+    if claim is None or picture is None:
+        return
+    reach = planting.bench.shows_anything(draft.port(picture.port)) and _can_prove(planting, claim)
+    words = f"{claim.port} does not come up while a display is in {picture.port}"
+    draft.hide(
+        Hidden("unseen beside another", words, breaks_at_times=frozenset({str(claim)}),
+               causes=frozenset({"contention"}), is_reachable=reach),
+        UnseenBeside(claim.port, picture.port),
+    )  # fmt: skip
+
+
+def spoils_bytes(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(draft.of_kind(Data))
+    if claim is None:
+        return
+    words = f"{claim.port} now and then hands back a wrong byte"
+    draft.hide(
+        Hidden("wrong bytes", words, breaks=frozenset({str(claim)}), causes=frozenset({"wrong bytes"}),
+               is_reachable=_can_prove(planting, claim)),
+        Corrupts(claim.port),
+    )  # fmt: skip
+
+
+def throttles_when_hot(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(draft.of_kind(Links))
+    if claim is None or not isinstance(claim.promise, Links):
+        return
+    draft.rise_k = max(draft.rise_k, _SOAK_K + 4)
+    kept = planting.left()
+    words = f"{claim.port} falls to {kept:.0%} once the case is {_SOAK_K:g} K above the room"
+    draft.hide(
+        Hidden("throttles when hot", words, breaks_at_times=frozenset({str(claim)}), causes=frozenset({"heat"}),
+               is_reachable=planting.bench.peer(claim.promise.rate_bps)),
+        Throttles(claim.port, kept, above_k=_SOAK_K),
+    )  # fmt: skip
+
+
+def drops_at_the_start(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(draft.of_kind(Feeds))
+    if claim is None:
+        return
+    words = f"so much is lost on the way to {claim.port} that a disk falls off when it starts"
+    draft.hide(
+        Hidden("drops at the start", words, breaks=frozenset({str(claim)}),
+               causes=_DEVICE | {"copper", "too little power"}, is_reachable=True),
+        DropsAtStart(claim.port, ohm=planting.dice.uniform(0.5, 0.7), open_v=5.0, least_v=4.6),
+    )  # fmt: skip
+
+
+DATA = (
+    twin_runs_slower, lower_class, card_slot_runs_slower, falls_beside_display, takes_four_lanes, narrow_upstream,
+    shares_an_inner_link, minds_the_order, plug_works_one_way, host_plug_works_one_way, slow_once_reconnected,
+    is_not_always_seen, unseen_beside_another, spoils_bytes, throttles_when_hot, drops_at_the_start,
+)  # fmt: skip

@@ -1,0 +1,97 @@
+"""A practice device, made from its seed: its box, a rig, and what is wrong with either. The same seed, the same."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from auditra.core.model.device import Device
+from auditra.core.model.rig import Rig
+from auditra.core.simulate.model import DeviceModel
+from auditra.core.simulate.practice.box_text import box_text
+from auditra.core.simulate.practice.devices import DEVICES
+from auditra.core.simulate.practice.draft import Planting
+from auditra.core.simulate.practice.faults import random_fault
+from auditra.core.simulate.practice.hidden import Hidden
+from auditra.core.simulate.practice.on_the_bench import OnTheBench
+from auditra.core.simulate.practice.planted_data import (
+    DATA,
+    falls_beside_display,
+    narrow_upstream,
+    shares_an_inner_link,
+    takes_four_lanes,
+    throttles_when_hot,
+    twin_runs_slower,
+)
+from auditra.core.simulate.practice.planted_others import OTHERS, passes_less_on, shares_power, slower_network
+from auditra.core.simulate.practice.rigs import random_rig
+from auditra.core.simulate.rig_fault import RigFault
+
+_INNOCENT, _FAULTY_RIG, _BOTH = 0.45, 0.6, 0.15
+_MASKING = (
+    (twin_runs_slower, falls_beside_display), (shares_an_inner_link, falls_beside_display),
+    (narrow_upstream, takes_four_lanes), (throttles_when_hot, takes_four_lanes), (shares_power, passes_less_on),
+    (slower_network, throttles_when_hot),
+)  # fmt: skip
+"""Pairs of which one can hide the other."""
+_MASKED, _TRIES = 0.15, 12
+Plant = Callable[[Planting], None]
+
+
+@dataclass(frozen=True)
+class Practice:
+    """All of it. Only `device`, `promises`, `box_text` and `rig` are for the bench's eyes."""
+
+    seed: int
+    device: Device
+    promises: tuple[str, ...]
+    box_text: str
+    rig: Rig
+    model: DeviceModel
+    hidden: tuple[Hidden, ...]
+    faults: tuple[RigFault, ...]
+    wrong_socket_one_in: int = 0
+    slip_one_in: int = 0
+
+    @property
+    def is_innocent(self) -> bool:
+        """The device keeps its word."""
+        return not self.hidden
+
+
+def make_practice(seed: int) -> Practice:
+    """The practice of a seed."""
+    dice = random.Random(f"practice/{seed}")
+    rig = random_rig(dice)
+    draft = DEVICES[dice.choice(list(DEVICES))](dice)
+    innocent = dice.random() < _INNOCENT
+    fault = random_fault(rig, dice) if dice.random() < (_FAULTY_RIG if innocent else _BOTH) else None
+    true_rig = rig
+    for each in fault.faults if fault is not None else ():
+        true_rig = each.truth_of(true_rig)
+    if not innocent:
+        _plant(Planting(draft, OnTheBench(true_rig), dice))
+    return Practice(
+        seed, draft.device(seed), tuple(str(claim) for claim in draft.claims),
+        box_text(draft.kind, draft.claims, dice), rig, draft.model(), tuple(draft.hidden),
+        fault.faults if fault is not None else (),
+        fault.wrong_socket_one_in if fault is not None else 0, fault.slip_one_in if fault is not None else 0,
+    )  # fmt: skip
+
+
+def _plant(planting: Planting) -> None:
+    """One to three traits, now and then two that mask one another."""
+    dice, draft = planting.dice, planting.draft
+    if dice.random() < _MASKED:
+        for plant in dice.choice(_MASKING):
+            plant(planting)
+    wanted = dice.choices((1, 2, 3), weights=(6, 3, 1))[0]
+    for _ in range(_TRIES):
+        if len(draft.hidden) >= wanted:
+            return
+        _one_of_domain(dice)(planting)
+
+
+def _one_of_domain(dice: random.Random) -> Plant:
+    return dice.choice(dice.choice((DATA, OTHERS)))
