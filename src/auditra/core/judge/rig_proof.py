@@ -17,7 +17,7 @@ from auditra.core.decide.evidence import NEVER_TRIED, Clearing, Evidence, OtherC
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
-from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite
+from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite, idle_port_w
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
@@ -61,7 +61,7 @@ class RigProof(RigView):
 
     def clearing(self, quantity: Quantity | str, shown: Estimate, needed: float) -> Clearing:
         self.looked_around = True
-        if (why := self._excuse(quantity, shown)) is not None:
+        if (why := self._excuse(quantity, shown, needed)) is not None:
             return Clearing(False, why, blames_rig=True)
         directs = self._direct_values(quantity)
         if directs:
@@ -288,7 +288,7 @@ class RigProof(RigView):
 
     # what excuses
 
-    def _excuse(self, quantity: Quantity | str, shown: Estimate) -> str | None:
+    def _excuse(self, quantity: Quantity | str, shown: Estimate, needed: float) -> str | None:
         """A reason that no baseline can outweigh; None for none."""
         if (why := self._policy()) is not None:
             return why
@@ -297,8 +297,19 @@ class RigProof(RigView):
             at = upstream.id if upstream is not None else ""
             return shared_upstream(self.records, self.claim, self.trial, self.port, quantity, at)
         if quantity is Quantity.POWER:
-            return self._appetite(shown)
+            return self._appetite(shown) or self._left_for_idle_ports(shown, needed)
         return None
+
+    def _left_for_idle_ports(self, shown: Estimate, needed: float) -> str | None:
+        """An inlet takes what is drawn behind it: ports that nothing drew from may have been left their share."""
+        trial = self.trial.record.trial
+        if trial.procedure != ProcedureId.POWER_IN:
+            return None
+        idle = [port for port in self.device.ports() if trial.setup.gear_at(port.id) is None]
+        watts = {port.id: idle_port_w(port) for port in idle if idle_port_w(port)}
+        if not watts or shown.value + sum(watts.values()) < needed:
+            return None
+        return f"nothing drew from {', '.join(watts)}, which may be left up to {sum(watts.values()):.1f} W"
 
     def _appetite(self, shown: Estimate) -> str | None:
         """What the host asks for, where the host itself is what draws and has nearly that."""

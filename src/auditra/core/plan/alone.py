@@ -109,6 +109,8 @@ def _one(claim: Claim, port: Port, stand: Stand, planning: Planning) -> Tried | 
         planning.beyond[claim.id] = f"needs {promise.lacking}"
         return None
     under = planning.under_conditions(claim, port, setup, stand)
+    if under is not None and procedure.at_inlet:
+        under = planning.with_all_drawing(claim, under, stand)
     if under is None:
         return None
     spot = "+".join(claim.ports) if promise.of_group else port.id

@@ -190,6 +190,16 @@ class Planning:
                 found[port.id] = claim.sentence_of(port.id), plugged_in(port, choice)
         return list(found.values())
 
+    def with_all_drawing(self, claim: Claim, setup: SetUp, stand: Stand) -> SetUp | None:
+        """What an inlet takes shows only while everything behind it draws; None where the rig lacks what does."""
+        giving = {port.id for _, port in self._giving_ports()}
+        drawing = self.drains(ids_of(setup))
+        lacking = sorted(giving - {plugged.socket for _, plugged in drawing})
+        if lacking and not claim.conditions:
+            self.beyond[claim.id] = f"needs something that draws its power from {' and '.join(lacking)} meanwhile"
+            return None
+        return stand.beside(setup, [plugged for _, plugged in drawing], tuple(words for words, _ in drawing))
+
     def _giving_ports(self) -> Iterator[tuple[Claim, Port]]:
         for claim in self.claims:
             for port_id in claim.ports if claim.promise.procedure == ProcedureId.POWER_OUT else ():

@@ -93,7 +93,7 @@ class Power:
         drawn = self.load_flow()
         watts = drawn.volts * drawn.amperes
         if fed.plugged.owner == DEVICE:
-            watts += self._connections.model.own_use_w
+            watts += self._connections.model.own_use_w + sum(self._giving().values())
         amperes = watts / _contract_v(supply)
         return Flow(_contract_v(supply) - amperes * _CONTACT_OHM, amperes)
 
@@ -132,17 +132,21 @@ class Power:
         connections, model = self._connections, self._connections.model
         fed = connections.find(supply.id)
         asked = model.takes_w.get(fed.plugged.socket, 0.0) if fed else 0.0
-        drained = {
-            each.plugged.socket: drain.draws_w
-            for each in connections.standing
-            if isinstance(drain := connections.rig.find(each.plugged.gear), Drain) and each.plugged.owner == DEVICE
-        }
-        giving = {port: min(draws, model.gives_w.get(port, 0.0)) for port, draws in drained.items()}
+        giving = self._giving()
         left_w = min(asked, _most_w(supply)) - model.own_use_w - sum(giving.values())
         left_w = min(left_w, model.host_w)
         for trait in model.traits:
             left_w = trait.host_w(self._scene, giving, left_w)
         return max(0.0, left_w)
+
+    def _giving(self) -> dict[str, float]:
+        """What each port of the device gives to a drain."""
+        rig, model = self._connections.rig, self._connections.model
+        behind = (each.plugged for each in self._connections.standing if each.plugged.owner == DEVICE)
+        drawn = {
+            plugged.socket: drain.draws_w for plugged in behind if isinstance(drain := rig.find(plugged.gear), Drain)
+        }
+        return {port: min(draws, model.gives_w.get(port, 0.0)) for port, draws in drawn.items()}
 
 
 def _contract_v(supply: Supply) -> float:
