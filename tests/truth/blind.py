@@ -145,7 +145,8 @@ def _weigh_hidden(told: Told, hidden: Hidden, judgement: Judgement) -> None:
         return
     else:
         return
-    _weigh_causes(told, hidden, caught, judgement.findings)
+    if hidden.causes:
+        _weigh_causes(told, hidden, caught, judgement.findings)
 
 
 def _weigh_causes(told: Told, hidden: Hidden, caught: Sequence[ClaimVerdict], findings: Sequence[Finding]) -> None:

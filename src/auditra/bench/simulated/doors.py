@@ -13,6 +13,7 @@ from auditra.core.claims.promise import Look
 from auditra.core.errors import BenchError, TargetError
 from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import CASE, ROOM
@@ -29,7 +30,7 @@ from auditra.core.wiring.moves import Action, PlugMove
 from auditra.workflows.trials.doors import Celsius, DataTarget, Links, Person
 from auditra.workflows.trials.network_doors import NetworkStream
 
-_HAND_MOVES_IN_S = 1.5
+_HAND_MOVES_IN_S, _RESTS_S = 1.5, 10.0
 FLUSH_S = 0.004
 _RULE_DIVISION_M = 0.001
 
@@ -64,7 +65,8 @@ class SimulatedPerson:
             case Action.SWITCH_ON:
                 displays.switch(move.what.gear, on=True)
             case Action.ARRANGE:
-                pass  # nothing of the simulated world is arranged so
+                if move.aspect is Aspect.REPLUGGED:
+                    self._clock.sleep(_RESTS_S)
 
     def _goes_into(self, meant: Plugged) -> Plugged:
         """Where a plug really goes: now and then into the socket beside."""

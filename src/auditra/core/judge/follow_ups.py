@@ -9,9 +9,14 @@ from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.separation import separating
 from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.trial import Outcome, TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
+
+MOST_REPEATS = 6
+"""Trials of one set-up that still say different things by then will go on to: that is what there is to be told."""
+_LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
 
 
 def follow_ups(
@@ -21,7 +26,10 @@ def follow_ups(
     done = {record.identity for record in records if record.outcome is Outcome.COMPLETE}
     wanted: dict[TrialIdentity, PlannedTrial] = {}
     for verdict in verdicts:
-        asked = _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet)
+        asked = (
+            _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
+            _other_leads(verdict, sheet, done),
+        )  # fmt: skip
         for trial in chain.from_iterable(asked):
             wanted.setdefault(trial.identity, trial)
     return tuple(wanted.values())
@@ -39,10 +47,22 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
 
 
 def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
-    """Set-ups whose trials disagree, once more."""
+    """Set-ups whose trials disagree, once more; not without end."""
     for set_up in verdict.set_ups:
-        if set_up.disagrees and (planned := _planned(verdict, set_up, sheet)) is not None:
+        again = set_up.disagrees and len(set_up.trials) < MOST_REPEATS
+        if again and (planned := _planned(verdict, set_up, sheet)) is not None:
             yield planned
+
+
+def _other_leads(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
+    """Other leads, where nothing decides because the lead may be to blame."""
+    undecided = verdict.verdict is Verdict.UNPROVEN and any(
+        part.low for each in verdict.set_ups if each.verdict is Verdict.UNPROVEN for part in each.parts
+    )  # fmt: skip
+    for trial in sheet.reserve if undecided else ():
+        of_claim = verdict.claim.id in trial.claims and trial.port is not None and trial.identity not in done
+        if of_claim and _LEADS & set(trial.setup.departs) and not trial.setup.soaked_s:
+            yield trial
 
 
 def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:

@@ -26,7 +26,7 @@ from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, R
 from auditra.core.model.rig import Adapter, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT
 from auditra.core.quantities.display import bit_rate
-from auditra.core.wiring.trial_profile import host_lead
+from auditra.core.wiring.trial_profile import host_lead, lead_at
 
 Reached = Callable[[Counted, str], bool]
 """Whether a trial reached, at a place, what was promised."""
@@ -34,6 +34,8 @@ _DEFAULT_VOLTS = 5.0
 """What a USB port gives before anything is agreed. Source: USB 2.0, 7.2.1."""
 
 
+_CARRIED_BY_LEADS = frozenset({Quantity.LINK, *PAYLOAD_RATES})
+_TWO = 2
 _HOST_DRAWS = Limit("", math.inf, 0.0)
 """The host itself takes the power: how much it would is known only once it was seen to."""
 
@@ -85,7 +87,41 @@ class RigParts:
                 return Doubt(text, known=True)
             if limit.sure < needed * (1 - 1e-9) and not self._reached_with(part, quantity, needed):
                 return Doubt(f"{limit.part or part} was not seen to carry that")
+            if part not in known and (doubt := self._doubtful_lead(part, quantity, needed)) is not None:
+                return doubt
         return self._weak_gear(quantity, needed) if other is None and quantity is not None else None
+
+    def _doubtful_lead(self, part: str, quantity: Quantity | str | None, needed: float) -> Doubt | None:
+        """A lead is good by its record, but was never seen to carry that: another lead in its place tells.
+
+        None where it was seen to, where another one does no better, and of a lead that comes with the device.
+        """
+        lead = self.records.lead(part.removeprefix("lead ")) if part.startswith("lead ") else None
+        if lead is None or lead.origin is Origin.SHIPPED or quantity not in _CARRIED_BY_LEADS:
+            return None
+        if self._reached_with(part, quantity, needed):
+            return None
+        others = list(self._with_another_lead(lead.id, quantity))
+        better = next((name for name, _, value in others if value >= needed), None)
+        if better is not None:
+            return Doubt(f"with lead {better} instead of {lead.id} it is reached", known=True)
+        alone = len(self.records.rig.leads_between(*lead.ends)) < _TWO
+        if alone or any(host == self.trial.setup.host for _, host, _ in others):
+            return None
+        return Doubt(f"nothing shows that lead {lead.id} carries that: another lead would")
+
+    def _with_another_lead(self, lead: str, quantity: Quantity | str) -> Iterator[tuple[str, str, float]]:
+        """What was reached at this port with the same gear and another lead in the same place: that lead, the host,
+        the value."""
+        to_host = host_lead(self.trial.setup) == lead
+        gear = self.trial.gear_at(self.port)
+        for other in self.records.with_gear(gear):
+            if other.direct or other.gear_at(self.port) != gear:
+                continue
+            its_lead = host_lead(other.setup) if to_host else lead_at(other.setup, gear, self.port)
+            reading = self.records.reading(other, self.port, quantity)
+            if its_lead not in (None, lead) and reading is not None:
+                yield str(its_lead), other.setup.host, least_of(quantity, reading)
 
     def picture_doubt(self, other: Counted, place: str, reached: Reached, bits_bps: float) -> Doubt | None:
         """A lead or adapter that is not in the other trial, and that nothing shows to carry such a picture."""

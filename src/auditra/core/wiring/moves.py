@@ -15,6 +15,8 @@ from auditra.core.model.setup import Plugged, SetUp
 OTHER_HOST_COST = 5
 """What it costs to go on at another host, in plug moves: the person and the whole device go there."""
 
+RESTS = "leave it unplugged for ten seconds"
+
 
 class Action(StrEnum):
     """What a hand does."""
@@ -98,7 +100,9 @@ def moves_between(
     anew |= set(out_of_order(_order_of(before), _order_of(after), there.__contains__)) & there
     if Aspect.REPLUGGED in after.departs:  # its plug is turned when it is connected again, not before
         wanted = tuple(_as_it_stands(each, standing) for each in wanted)
-    leaves = anew | ({DEVICE} if before is not None and before.device != after.device else set())
+    rests = before is not None and Aspect.REPLUGGED in before.departs
+    comes_anew = before is not None and before.device != after.device
+    leaves = anew | ({DEVICE} if comes_anew or rests else set())
     stays = [each for each in standing if each in wanted and not {each.what.gear, each.what.owner} & leaves]
     was = before.device if before is not None else after.device
     pulls = [PlugMove(Action.PULL, each.what, was) for each in reversed(standing) if each not in stays]
@@ -107,7 +111,13 @@ def moves_between(
         for each in wanted if each not in stays
     ]  # fmt: skip
     plugs.sort(key=lambda move: _turn(move.what.gear, _order_of(after), tested))
-    return (*pulls, *plugs, *_again(after), *_switched(before, after), *_arranged(before, after))
+    rest = (_rest(pulls, after),) if rests and pulls else ()
+    return (*pulls, *rest, *plugs, *_again(after), *_switched(before, after), *_arranged(before, after))
+
+
+def _rest(pulls: Sequence[PlugMove], after: SetUp) -> PlugMove:
+    """What it kept from being connected again is gone once it was without power for a while."""
+    return PlugMove(Action.ARRANGE, pulls[0].what, after.device, words=RESTS, aspect=Aspect.REPLUGGED, on=False)
 
 
 def _as_it_stands(each: InPlace, standing: Collection[InPlace]) -> InPlace:

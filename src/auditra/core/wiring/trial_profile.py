@@ -122,7 +122,13 @@ def departures_of(setup: SetUp) -> Circumstances:
         return ()
     profile = profile_of(setup, DEVICE, None)
     off = frozenset(Under(Aspect.IDLE, picture.port) for picture in _off(setup))
-    noted = {**profile, Aspect.IDLE: off, Aspect.SUPPLY: frozenset({Under(Aspect.SUPPLY, setup.charger)})}
+    leads = frozenset(Under(Aspect.LEAD, each.lead) for each in setup.plugged if each.owner == DEVICE and each.lead)
+    noted = {
+        **profile,
+        Aspect.LEAD: leads,
+        Aspect.IDLE: off,
+        Aspect.SUPPLY: frozenset({Under(Aspect.SUPPLY, setup.charger)}),
+    }
     found = {each for aspect in setup.departs for each in noted.get(aspect, frozenset())}
     return tuple(sorted(found, key=lambda each: (list(Aspect).index(each.aspect), repr(each))))
 

@@ -8,7 +8,7 @@ from decimal import Decimal
 from auditra.core.claims.kinds._power import Watts
 from auditra.core.claims.kinds.gives import USB_VOLTS
 from auditra.core.claims.observed import Figure, TriedWith, Working, read_with
-from auditra.core.claims.promise import ReadOff, Sense
+from auditra.core.claims.promise import CANNOT_PROVE, ReadOff, Sense
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.decide.estimates import estimate, limit_behind
 from auditra.core.decide.evidence import Evidence
@@ -139,6 +139,18 @@ class Feeds(Working):
     words, of_many = "feeds", "feed"
     capability = Capability.POWER_OUT
     example = "feeds 0.9 A"
+    needs_gear = True
+
+    def margin(self, gear: Gear) -> float | None:
+        """Gear that draws this much; a drive of which nothing is noted may, and proves nothing."""
+        if isinstance(gear, Drive):
+            known = isinstance(gear.current_a, float | int)
+            return float(gear.current_a) / self.amperes if known else CANNOT_PROVE  # type: ignore[arg-type]
+        return gear.draws_w / USB_VOLTS / self.amperes if isinstance(gear, Drain) else None
+
+    @property
+    def lacking(self) -> str:
+        return f"gear that draws {plain_number(self.amperes)} A"
 
     def tried_with(self, evidence: Evidence) -> TriedWith | None:
         """The current that was read, else what the gear is noted to draw at most."""

@@ -8,7 +8,7 @@ from functools import partial
 
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE
-from auditra.core.model.rig import Lead
+from auditra.core.model.rig import Lead, Origin
 from auditra.core.plan.factor import Factor, Level, Which
 from auditra.core.plan.planning import Planning, Tried
 from auditra.core.plan.run_sheet import PlannedTrial
@@ -22,18 +22,26 @@ def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
     lead = planning.stand.other_lead(tried.trial.setup)
     if lead is not None:
         why = f"does lead {lead.id} change what {tried.port.id} does?"
-        yield Level(f"with {lead.id} to the host", why, partial(_joined_by, lead))
+        yield Level(
+            f"with {lead.id} to the host", why, partial(joined_by, lead, is_promised=not _comes_with_one(planning))
+        )
 
 
-def _joined_by(lead: Lead, trial: PlannedTrial) -> PlannedTrial | None:
-    """A promise is made with the lead that is supplied; with another one nothing is owed."""
+def joined_by(lead: Lead, trial: PlannedTrial, *, is_promised: bool = True) -> PlannedTrial | None:
+    """A promise is made with the lead that is supplied, where one is; with another one nothing is owed."""
     if any(each.lead == lead.id for each in trial.setup.plugged):
         return None
     plugged = tuple(
         replace(each, lead=lead.id) if each.gear == DEVICE else each for each in trial.setup.plugged
     )  # fmt: skip
-    setup = replace(trial.setup, plugged=plugged, unpromised=True, departs=(*trial.setup.departs, Aspect.HOST_LEAD))
-    return replace(trial, setup=setup)
+    unpromised, departs = trial.setup.unpromised or not is_promised, (*trial.setup.departs, Aspect.HOST_LEAD)
+    return replace(trial, setup=replace(trial.setup, plugged=plugged, unpromised=unpromised, departs=departs))
+
+
+def _comes_with_one(planning: Planning) -> bool:
+    """The lead to the host is shipped with the device."""
+    own = planning.stand.lead_taken
+    return any(lead.id in own and lead.origin is Origin.SHIPPED for lead in planning.rig.leads)
 
 
 LEAD_TO_HOST = Factor("lead to the host", 7, _levels, _matters, Which.KIND)

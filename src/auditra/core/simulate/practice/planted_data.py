@@ -30,11 +30,23 @@ from auditra.core.simulate.traits.data import (
 )
 
 _DEVICE = frozenset({"device part"})
-_SOAK_K = 26.0
+_SOAK_K, _HUNGRY_A = 26.0, 0.9
+_SLOW_BPS = good_payload_bps(HIGH_SPEED_BPS)
 
 
 def _owes(claim: Claim) -> float:
     return claim.promise.upstream_bps
+
+
+def _at(planting: Planting, claim: Claim) -> frozenset[str]:
+    """All that is promised of data at the socket of a claim."""
+    found = (each for each in planting.draft.claims if each.port == claim.port and _owes(each))
+    return frozenset(map(str, found))
+
+
+def _all_data(planting: Planting, above_bps: float = 0.0) -> frozenset[str]:
+    """All that is promised of data, on whichever socket, and asks for more than so much."""
+    return frozenset(str(each) for each in planting.draft.claims if _owes(each) > above_bps)
 
 
 def _can_prove(planting: Planting, claim: Claim) -> bool:
@@ -56,7 +68,7 @@ def twin_runs_slower(planting: Planting) -> None:
     kept = planting.left()
     reach = planting.bench.drives(draft.port(claim.port), kept * _good(claim))
     words = f"{claim.port} lets through only {kept:.0%} of what the sockets like it do"
-    draft.hide(Hidden("twin runs slower", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach),
+    draft.hide(Hidden("twin runs slower", words, breaks=_at(planting, claim), causes=_DEVICE, is_reachable=reach),
                Slower(claim.port, kept))  # fmt: skip
 
 
@@ -68,7 +80,7 @@ def lower_class(planting: Planting) -> None:
     draft.data_bps[claim.port] = HIGH_SPEED_BPS
     reach = planting.bench.drives(draft.port(claim.port), good_payload_bps(HIGH_SPEED_BPS))
     words = f"{claim.port} is wired for 480 Mb/s alone"
-    draft.hide(Hidden("lower class", words, breaks=frozenset({str(claim)}), causes=_DEVICE | {"class"},
+    draft.hide(Hidden("lower class", words, breaks=_at(planting, claim), causes=_DEVICE | {"class"},
                       is_reachable=reach))  # fmt: skip
 
 
@@ -80,7 +92,7 @@ def card_slot_runs_slower(planting: Planting) -> None:
     draft.card_bps[claim.port] = _owes(claim) * planting.left()
     reach = planting.bench.drives(draft.port(claim.port), draft.card_bps[claim.port])
     words = f"the slot {claim.port} is slower than its figure"
-    draft.hide(Hidden("slow slot", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach))
+    draft.hide(Hidden("slow slot", words, breaks=_at(planting, claim), causes=_DEVICE, is_reachable=reach))
 
 
 def falls_beside_display(planting: Planting) -> None:
@@ -95,7 +107,7 @@ def falls_beside_display(planting: Planting) -> None:
     reach = reach and planting.bench.shows_anything(draft.port(picture.port))
     words = f"{claim.port} falls to {kept:.0%} while a picture runs"
     draft.hide(
-        Hidden("falls beside a display", words, breaks_at_times=frozenset({str(claim)}),
+        Hidden("falls beside a display", words, breaks_at_times=_at(planting, claim),
                causes=frozenset({"contention"}), is_reachable=reach),
         LosesBesideDisplay(claim.port, kept),
     )  # fmt: skip
@@ -109,13 +121,10 @@ def takes_four_lanes(planting: Planting) -> None:
     if picture is None or not data or not isinstance(picture.promise, Shows):
         return
     mode = str(picture.promise.mode)
-    touched = frozenset(str(each) for each in data)
-    others = frozenset(str(each) for each in (*draft.of_kind(Cards), *draft.of_kind(Links))
-                       if _owes(each) > good_payload_bps(HIGH_SPEED_BPS))  # fmt: skip
     reach = planting.bench.shows(draft.port(picture.port), mode) and any(_can_prove(planting, each) for each in data)
     words = f"{mode} on {picture.port} takes all lanes: data falls to 480 Mb/s"
     draft.hide(
-        Hidden("four lanes for the picture", words, breaks_at_times=touched | others,
+        Hidden("four lanes for the picture", words, breaks_at_times=_all_data(planting, _SLOW_BPS),
                causes=frozenset({"contention"}), is_reachable=reach),
         TakesFourLanes(0.9 * picture.promise.mode.pixels_a_second),
     )  # fmt: skip
@@ -129,7 +138,8 @@ def narrow_upstream(planting: Planting) -> None:
     reach = any(planting.bench.drives(draft.port(each.port), good_payload_bps(5e9)) for each in fast)
     words = "its way to the host makes 5 Gb/s, so no socket can do more"
     draft.hide(
-        Hidden("narrow way to the host", words, breaks=frozenset(str(each) for each in fast), causes=_DEVICE,
+        Hidden("narrow way to the host", words, breaks=frozenset().union(*(_at(planting, each) for each in fast)),
+               breaks_at_times=_all_data(planting), causes=_DEVICE,
                is_reachable=reach),
         NarrowUpstream(5e9),
     )  # fmt: skip
@@ -138,9 +148,11 @@ def narrow_upstream(planting: Planting) -> None:
 def shares_an_inner_link(planting: Planting) -> None:
     draft = planting.draft
     able = draft.of_kind(Data) + draft.of_kind(Cards)
+    rates = [each.promise.rate_bps for each in draft.claims if isinstance(each.promise, Data)]
+    fastest_bps = max(rates, default=0.0)
     pairs = [
         (one, other) for n, one in enumerate(able) for other in able[n + 1 :]
-        if one.port != other.port and _owes(one) + _owes(other) <= good_payload_bps(10e9) * 0.95
+        if one.port != other.port and _owes(one) + _owes(other) <= good_payload_bps(fastest_bps) * 0.95
     ]  # fmt: skip
     if not pairs:
         return
@@ -150,7 +162,7 @@ def shares_an_inner_link(planting: Planting) -> None:
     name = "card slots share a link" if {one.port[0], other.port[0]} == {"S"} else "sockets share a link"
     words = f"{one.port} and {other.port} have one link between them inside"
     draft.hide(
-        Hidden(name, words, breaks_at_times=frozenset({str(one), str(other)}),
+        Hidden(name, words, breaks_at_times=_at(planting, one) | _at(planting, other),
                causes=frozenset({"shared link", "contention"}), is_reachable=reach),
         SharesLink(frozenset({one.port, other.port}), most),
     )  # fmt: skip
@@ -165,7 +177,7 @@ def minds_the_order(planting: Planting) -> None:
     reach = _can_prove(planting, claim) and planting.bench.shows_anything(draft.port(picture.port))
     words = f"{claim.port} falls to {kept:.0%} if the display was connected first"
     draft.hide(
-        Hidden("minds the order", words, breaks_at_times=frozenset({str(claim)}),
+        Hidden("minds the order", words, breaks_at_times=_at(planting, claim),
                causes=frozenset({"contention", "state or order"}), is_reachable=reach),
         MindsTheOrder(claim.port, kept),
     )  # fmt: skip
@@ -179,7 +191,7 @@ def plug_works_one_way(planting: Planting) -> None:
         return
     words = f"{claim.port} makes 480 Mb/s with the plug one way round"
     draft.hide(
-        Hidden("plug works one way", words, breaks_at_times=frozenset({str(claim)}),
+        Hidden("plug works one way", words, breaks_at_times=_at(planting, claim),
                causes=frozenset({"state or order"}), is_reachable=_can_prove(planting, claim)),
         SlowTurnedOver(claim.port),
     )  # fmt: skip
@@ -190,11 +202,9 @@ def host_plug_works_one_way(planting: Planting) -> None:
     data = draft.of_kind(Data)
     if not data or draft.upstream.connector != "usb-c plug" or len(data) < len(draft.of_kind(Data, free_only=False)):
         return
-    slow = good_payload_bps(HIGH_SPEED_BPS)
-    others = [each for each in (*draft.of_kind(Cards), *draft.of_kind(Links)) if _owes(each) > slow]
     words = "with the plug at the host one way round, all data runs at 480 Mb/s"
     draft.hide(
-        Hidden("host plug works one way", words, breaks_at_times=frozenset(str(each) for each in (*data, *others)),
+        Hidden("host plug works one way", words, breaks_at_times=_all_data(planting, _SLOW_BPS),
                causes=frozenset({"state or order"}), is_reachable=any(_can_prove(planting, each) for each in data)),
         SlowHostPlugTurnedOver(),
     )  # fmt: skip
@@ -205,11 +215,9 @@ def slow_once_reconnected(planting: Planting) -> None:
     data = draft.of_kind(Data)
     if not data or len(data) < len(draft.of_kind(Data, free_only=False)):
         return
-    slow = good_payload_bps(HIGH_SPEED_BPS)
-    others = [each for each in (*draft.of_kind(Cards), *draft.of_kind(Links)) if _owes(each) > slow]
     words = "unplugged and plugged in again at once, it comes back at 480 Mb/s"
     draft.hide(
-        Hidden("slow once reconnected", words, breaks_at_times=frozenset(str(each) for each in (*data, *others)),
+        Hidden("slow once reconnected", words, breaks_at_times=_all_data(planting, _SLOW_BPS),
                causes=frozenset({"state or order"}), is_reachable=any(_can_prove(planting, each) for each in data)),
         SlowOnceReconnected(HIGH_SPEED_BPS),
     )  # fmt: skip
@@ -222,7 +230,7 @@ def is_not_always_seen(planting: Planting) -> None:
         return
     words = f"what is plugged into {claim.port} does not always come up"
     draft.hide(
-        Hidden("not always seen", words, breaks=frozenset({str(claim)}), causes=_DEVICE | {"chance"},
+        Hidden("not always seen", words, breaks=_at(planting, claim), causes=_DEVICE | {"chance"},
                is_reachable=planting.bench.drives(draft.port(claim.port), 0.0)),
         Flaky(claim.port, planting.dice.uniform(0.75, 1.0)),
     )  # fmt: skip
@@ -236,7 +244,7 @@ def unseen_beside_another(planting: Planting) -> None:
     reach = planting.bench.shows_anything(draft.port(picture.port)) and _can_prove(planting, claim)
     words = f"{claim.port} does not come up while a display is in {picture.port}"
     draft.hide(
-        Hidden("unseen beside another", words, breaks_at_times=frozenset({str(claim)}),
+        Hidden("unseen beside another", words, breaks_at_times=_at(planting, claim),
                causes=frozenset({"contention"}), is_reachable=reach),
         UnseenBeside(claim.port, picture.port),
     )  # fmt: skip
@@ -249,7 +257,7 @@ def spoils_bytes(planting: Planting) -> None:
         return
     words = f"{claim.port} now and then hands back a wrong byte"
     draft.hide(
-        Hidden("wrong bytes", words, breaks=frozenset({str(claim)}), causes=frozenset({"wrong bytes"}),
+        Hidden("wrong bytes", words, breaks=_at(planting, claim), causes=frozenset({"wrong bytes"}),
                is_reachable=_can_prove(planting, claim)),
         Corrupts(claim.port),
     )  # fmt: skip
@@ -264,10 +272,15 @@ def throttles_when_hot(planting: Planting) -> None:
     kept = planting.left()
     words = f"{claim.port} falls to {kept:.0%} once the case is {_SOAK_K:g} K above the room"
     draft.hide(
-        Hidden("throttles when hot", words, breaks_at_times=frozenset({str(claim)}), causes=frozenset({"heat"}),
+        Hidden("throttles when hot", words, breaks_at_times=_at(planting, claim), causes=frozenset({"heat"}),
                is_reachable=planting.bench.peer(claim.promise.rate_bps)),
         Throttles(claim.port, kept, above_k=_SOAK_K),
     )  # fmt: skip
+
+
+def _has_hungry_drive(planting: Planting) -> bool:
+    drives = planting.bench.rig.drives
+    return any(isinstance(each.current_a, float | int) and each.current_a >= _HUNGRY_A for each in drives)
 
 
 def drops_at_the_start(planting: Planting) -> None:
@@ -278,7 +291,7 @@ def drops_at_the_start(planting: Planting) -> None:
     words = f"so much is lost on the way to {claim.port} that a disk falls off when it starts"
     draft.hide(
         Hidden("drops at the start", words, breaks=frozenset({str(claim)}),
-               causes=_DEVICE | {"copper", "too little power"}, is_reachable=True),
+               causes=_DEVICE | {"copper", "too little power"}, is_reachable=_has_hungry_drive(planting)),
         DropsAtStart(claim.port, ohm=planting.dice.uniform(0.5, 0.7), open_v=5.0, least_v=4.6),
     )  # fmt: skip
 

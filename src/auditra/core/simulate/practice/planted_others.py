@@ -106,7 +106,7 @@ def thins_description(planting: Planting) -> None:
         return
     reach = planting.bench.shows(draft.port(claim.port), draft.display_modes[claim.port])
     words = f"{claim.port} hands the host a description without hdr and 10 bit"
-    draft.hide(Hidden("description thinned", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach),
+    draft.hide(Hidden("description thinned", words, breaks=frozenset({str(claim)}), is_reachable=reach),
                ThinsDescription(claim.port, without=frozenset({"hdr"})))  # fmt: skip
 
 
@@ -154,7 +154,7 @@ def limits_frames(planting: Planting) -> None:
     most = planting.dice.choice((1500, 2034, 4074, 7418))
     words = f"no packet of more than {most} B goes through {claim.port}"
     reach = any(peer.mtu_bytes >= 9000 for peer in planting.bench.rig.peers)
-    draft.hide(Hidden("frames cut short", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach),
+    draft.hide(Hidden("frames cut short", words, breaks=frozenset({str(claim)}), is_reachable=reach),
                LimitsFrames(claim.port, most))  # fmt: skip
 
 
@@ -210,7 +210,7 @@ def switches_slowly(planting: Planting) -> None:
         return
     draft.figures[BODY, Quantity.TIME_TO_SWITCH] = claim.promise.seconds * planting.dice.uniform(1.6, 4)
     words = "it takes longer to switch than is promised"
-    draft.hide(Hidden("switches slowly", words, breaks=frozenset({str(claim)}), causes=_DEVICE))
+    draft.hide(Hidden("switches slowly", words, breaks=frozenset({str(claim)})))
 
 
 def keyboard_not_seen(planting: Planting) -> None:
@@ -219,7 +219,7 @@ def keyboard_not_seen(planting: Planting) -> None:
     if claim is None:
         return
     words = f"the keyboard on {claim.port} is not seen after most switches"
-    draft.hide(Hidden("gear not seen", words, breaks=frozenset({str(claim)}), causes=_DEVICE),
+    draft.hide(Hidden("gear not seen", words, breaks=frozenset({str(claim)})),
                WorksNowAndThen(claim.port, "works with", 0.0))  # fmt: skip
 
 
@@ -232,7 +232,7 @@ def hotter_than_told(planting: Planting) -> None:
     draft.figures[BODY, Quantity.CASE_TEMPERATURE] = 21.5 + draft.rise_k
     words = f"its case reaches {21.5 + draft.rise_k:.0f} C"
     reach = bool(planting.bench.rig.thermometers)
-    draft.hide(Hidden("hotter than told", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach))
+    draft.hide(Hidden("hotter than told", words, breaks=frozenset({str(claim)}), is_reachable=reach))
 
 
 def shorter_than_told(planting: Planting) -> None:
@@ -243,7 +243,7 @@ def shorter_than_told(planting: Planting) -> None:
     draft.lengths_m[claim.port] = claim.promise.metres * planting.dice.uniform(0.8, 0.93)
     words = "it is shorter than is promised"
     reach = bool(planting.bench.rig.rules)
-    draft.hide(Hidden("shorter than told", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach))
+    draft.hide(Hidden("shorter than told", words, breaks=frozenset({str(claim)}), is_reachable=reach))
 
 
 def marker_is_missing(planting: Planting) -> None:
@@ -252,7 +252,7 @@ def marker_is_missing(planting: Planting) -> None:
     if claim is None:
         return
     words = "its marker says less than the sleeve"
-    draft.hide(Hidden("marker says less", words, breaks=frozenset({str(claim)}), causes=_DEVICE),
+    draft.hide(Hidden("marker says less", words, breaks=frozenset({str(claim)})),
                IsNotSo(BODY, "is marked"))  # fmt: skip
 
 
@@ -265,7 +265,7 @@ def carries_less(planting: Planting) -> None:
         return
     draft.figures[BODY, Quantity.LINK] = planting.dice.choice((480e6, 5e9))
     words = f"it carries {draft.figures[BODY, Quantity.LINK] / 1e9:g} Gb/s"
-    draft.hide(Hidden("carries less", words, breaks=frozenset({str(claim)}), causes=_DEVICE))
+    draft.hide(Hidden("carries less", words, breaks=frozenset({str(claim)})))
 
 
 OTHERS = (

@@ -87,13 +87,14 @@ def _hosts(dice: random.Random, stocked: float) -> tuple[Host, ...]:
 def _drives(dice: random.Random, stocked: float) -> tuple[Drive, ...]:
     ids = iter(range(1, 9))
 
-    def drive(name: str, read: float, write: float) -> Drive:
-        return Drive(name.replace(" ", "-"), name, _C, read * _MB, write * _MB, usb_id=f"1f6e:55{next(ids):02}")
+    def drive(name: str, read: float, write: float, amperes: float) -> Drive:
+        usb_id = f"1f6e:55{next(ids):02}"
+        return Drive(name.replace(" ", "-"), name, _C, read * _MB, write * _MB, usb_id, current_a=amperes)
 
     return (
-        drive("film SSD", 440, 440),
-        *_some(dice, stocked, drive("fast SSD", 1060, 1052), drive("second SSD", 1045, 1040)),
-        *_some(dice, stocked * 0.7, drive("old disk", 128, 121)),
+        drive("film SSD", 440, 440, 0.5),
+        *_some(dice, stocked, drive("fast SSD", 1100, 1095, 0.7), drive("second SSD", 1090, 1085, 0.7)),
+        *_some(dice, stocked * 0.7, drive("old disk", 128, 121, 0.9)),
     )
 
 
