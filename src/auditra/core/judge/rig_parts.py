@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from auditra.core.decide.estimates import Estimate
+from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.decide.evidence import Clearing
 from auditra.core.decide.reading_text import format_of
 from auditra.core.judge.part_limits import (
@@ -21,9 +21,11 @@ from auditra.core.judge.part_limits import (
     socket_limit,
 )
 from auditra.core.judge.records import Counted, Records, lead_part, least_of, socket_part
+from auditra.core.links.ethernet import tcp_ceiling_bps
+from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
-from auditra.core.model.rig import Adapter, Load, Origin, Peer, Supply
+from auditra.core.model.rig import Adapter, Drive, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT
 from auditra.core.quantities.display import bit_rate
 from auditra.core.wiring.trial_profile import host_lead, lead_at
@@ -87,8 +89,10 @@ class RigParts:
                 return Doubt(text, known=True)
             if limit.sure < needed * (1 - 1e-9) and not self._reached_with(part, quantity, needed):
                 return Doubt(f"{limit.part or part} was not seen to carry that")
-            if part not in known and (doubt := self._doubtful_lead(part, quantity, needed)) is not None:
-                return doubt
+            if part not in known:
+                doubt = self._doubtful_lead(part, quantity, needed) or self._doubtful_socket(part, quantity, needed)
+                if doubt is not None:
+                    return doubt
         return self._weak_gear(quantity, needed) if other is None and quantity is not None else None
 
     def _doubtful_lead(self, part: str, quantity: Quantity | str | None, needed: float) -> Doubt | None:
@@ -99,7 +103,7 @@ class RigParts:
         lead = self.records.lead(part.removeprefix("lead ")) if part.startswith("lead ") else None
         if lead is None or lead.origin is Origin.SHIPPED or quantity not in _CARRIED_BY_LEADS:
             return None
-        if self._reached_with(part, quantity, needed):
+        if self._reached_with(part, quantity, needed) or self._linked_through(lead.id, quantity, needed):
             return None
         others = list(self._with_another_lead(lead.id, quantity))
         better = next((name for name, _, value in others if value >= needed), None)
@@ -109,6 +113,30 @@ class RigParts:
         if alone or any(host == self.trial.setup.host for _, host, _ in others):
             return None
         return Doubt(f"nothing shows that lead {lead.id} carries that: another lead would")
+
+    def _linked_through(self, lead: str, quantity: Quantity | str, needed: float) -> bool:
+        """Whether the link that gear made over its own lead has room for so much: then the lead holds nothing back."""
+        if quantity not in PAYLOAD_RATES or lead == host_lead(self.trial.setup):
+            return False
+        link = self.records.reading(self.trial, self.port, Quantity.LINK)
+        ceiling = tcp_ceiling_bps if self._is_network else payload_ceiling_bps
+        return link is not None and ceiling(min(link.values)) >= needed
+
+    def _doubtful_socket(self, part: str, quantity: Quantity | str | None, needed: float) -> Doubt | None:
+        """A host's socket is good by its record, but without the device it gave less to gear that is good for more."""
+        if part != socket_part(self.trial.setup) or quantity not in PAYLOAD_RATES:
+            return None
+        best = 0.0
+        for other in self.records.with_part(part):
+            gear = self.records.rig.find(other.record.trial.gear)
+            moved = other.at(DIRECT).of(*PAYLOAD_RATES).numbers() if other.direct else ()
+            for reading in moved:
+                if isinstance(gear, Drive) and gear_limit(gear, reading.quantity).most >= needed:
+                    best = max(best, estimate(reading).high)
+        if not 0 < best < needed:
+            return None
+        name = self._of_socket(Quantity.LINK).part or part
+        return Doubt(f"{name} gave {show_value(quantity, best)} at most without the device", known=True)
 
     def _with_another_lead(self, lead: str, quantity: Quantity | str) -> Iterator[tuple[str, str, float]]:
         """What was reached at this port with the same gear and another lead in the same place: that lead, the host,

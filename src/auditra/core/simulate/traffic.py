@@ -95,6 +95,9 @@ class Traffic:
         else:
             slot = self._connections.model.card_bps.get(plugged.socket) if plugged.owner == DEVICE else None
             ceiling = min(BUS_BPS.get(gear.bus, own), slot or own / _GOOD_SLOT_SHARE) * _GOOD_SLOT_SHARE
+            reader_bps = self._usb.link_bps(plugged.owner) if plugged.owner != DEVICE else None
+            if reader_bps is not None:
+                ceiling = min(ceiling, payload_ceiling_bps(reader_bps) * _GOOD_LINK_SHARE)
         if plugged.owner == DEVICE:
             ceiling = min(ceiling, payload_ceiling_bps(self._usb.upstream_bps) * _GOOD_LINK_SHARE)
         return min(min(own, ceiling) * self._share(standing), self._host_most_bps)

@@ -73,11 +73,10 @@ def _fed(draft: Draft, *, charges: bool) -> None:
     draft.promise(f"P1 takes {takes_w:g} W")
     draft.takes_w["P1"] = takes_w * draft.dice.uniform(1.03, 1.06)
     draft.own_use_w = draft.dice.uniform(1.5, 9.0)
-    left_w = takes_w - draft.own_use_w - sum(draft.gives_w.values())
+    left_w = draft.takes_w["P1"] - draft.own_use_w - sum(draft.gives_w.values())
+    draft.host_w = left_w + 1.0
     if charges and left_w > 22:
-        host_w = 5 * int((left_w - 2) / 1.05 / 5)
-        draft.promise(f"UP charges host {host_w:g} W")
-        draft.host_w = host_w * draft.dice.uniform(1.03, 1.06)
+        draft.promise(f"UP charges host {5 * int(left_w / 1.04 / 5):g} W")
 
 
 def _sound(draft: Draft) -> None:

@@ -71,7 +71,8 @@ def passes_less_on(planting: Planting) -> None:
         return
     draft.host_w = claim.promise.watts * planting.left(0.55, 0.88)
     words = f"no more than {draft.host_w:.0f} W reach the host"
-    draft.hide(Hidden("passes less on", words, breaks=frozenset({str(claim)}), causes=_DEVICE,
+    inlet = frozenset(map(str, draft.of_kind(Takes)))
+    draft.hide(Hidden("passes less on", words, breaks=frozenset({str(claim)}), breaks_at_times=inlet, causes=_DEVICE,
                       is_reachable=_charges(planting, claim.promise.watts)))  # fmt: skip
 
 
