@@ -114,6 +114,19 @@ class RigParts:
             return None
         return Doubt(f"nothing shows that lead {lead.id} carries that: another lead would")
 
+    @property
+    def load_is_checked(self) -> bool:
+        """Whether the load of this trial was read beside a meter in line once; of a rig without such, nobody can tell."""
+        rig, mine = self.records.rig, self.trial.gear
+        loads = {load.id for load in rig.loads if load.id in mine}
+        meters = {meter.id for meter in rig.meters if not isinstance(meter.end, str)}
+        if not loads or not meters or not rig.supplies:
+            return True
+        return any(
+            meters & set(each.through) for other in self.records.counted for each in other.setup.plugged
+            if loads & {*other.gear, *(plugged.owner for plugged in other.setup.plugged)}
+        )  # fmt: skip
+
     def _linked_through(self, lead: str, quantity: Quantity | str, needed: float) -> bool:
         """Whether the link that gear made over its own lead has room for so much: then the lead holds nothing back."""
         if quantity not in PAYLOAD_RATES or lead == host_lead(self.trial.setup):

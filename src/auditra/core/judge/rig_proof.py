@@ -226,6 +226,8 @@ class RigProof(RigView):
         twin = next(self._reaching_twins(reached, quantity, needed), None)
         if twin is not None:
             return Clearing(True, f"{twin} reaches it with the same rig")
+        if doubt is None and quantity is Quantity.POWER and not self._parts.load_is_checked:
+            return Clearing(False, "nothing shows that the load reads right: a meter in line before it would")
         if doubt is None and quantity in (Quantity.POWER, Quantity.OFFERED):
             return Clearing(True, "every part of the rig is good for it")
         hosts = {self.trial.setup.host}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from auditra.core.model.device import Port
 from auditra.core.model.reading import Quantity
+from auditra.core.model.rig import Gear
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import ProcedureId
 from auditra.core.procedures.procedure import POWER, Door, Procedure, Wanted
@@ -16,12 +17,17 @@ def charged(stand: Stand, port: Port, choice: Choice | None, target: float) -> S
     return stand.charged(port, choice) if choice else None
 
 
+def _load_without_device(stand: Stand, gear: Gear) -> SetUp | None:
+    """On a supply with the meter in line, which tells whether the load reads right; else on the host."""
+    return stand.load_on_strongest_supply(gear) or stand.on_host(gear)
+
+
 POWER_OUT = Procedure(
     id=ProcedureId.POWER_OUT,
     name="power_out",
     title="power out",
     on_device=charged,
-    direct=Stand.on_host,
+    direct=_load_without_device,
     door=Door.INSTRUMENTS,
     loop="power",
     typed=(Wanted(Quantity.POWER, POWER, "14.8 W"),),

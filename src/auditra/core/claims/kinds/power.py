@@ -7,7 +7,7 @@ from decimal import Decimal
 
 from auditra.core.claims.kinds._power import Watts
 from auditra.core.claims.kinds.gives import USB_VOLTS
-from auditra.core.claims.observed import Figure, TriedWith, Working, read_with
+from auditra.core.claims.observed import SIZE_TOLERANCE, Figure, TriedWith, Working, read_with
 from auditra.core.claims.promise import CANNOT_PROVE, ReadOff, Sense
 from auditra.core.claims.terms import Amount, OneOf, said
 from auditra.core.decide.estimates import estimate, limit_behind
@@ -142,11 +142,13 @@ class Feeds(Working):
     needs_gear = True
 
     def margin(self, gear: Gear) -> float | None:
-        """Gear that draws this much; a drive of which nothing is noted may, and proves nothing."""
-        if isinstance(gear, Drive):
-            known = isinstance(gear.current_a, float | int)
-            return float(gear.current_a) / self.amperes if known else CANNOT_PROVE  # type: ignore[arg-type]
-        return gear.draws_w / USB_VOLTS / self.amperes if isinstance(gear, Drain) else None
+        """Gear that draws just this much, else more, which proves it only if it runs. A drive of which nothing is noted
+        may draw as much, and proves nothing."""
+        if isinstance(gear, Drive) and not isinstance(gear.current_a, float | int):
+            return CANNOT_PROVE
+        amperes = _draws_a(gear)
+        share = amperes / self.amperes if amperes is not None else None
+        return None if share is None else share if share < 1 - SIZE_TOLERANCE else 1.0 if share > _MORE else _JUST_RIGHT
 
     @property
     def lacking(self) -> str:
@@ -155,11 +157,7 @@ class Feeds(Working):
     def tried_with(self, evidence: Evidence) -> TriedWith | None:
         """The current that was read, else what the gear is noted to draw at most."""
         amperes = read_with(evidence, Quantity.CURRENT)
-        gear = evidence.gear
-        if amperes is None and isinstance(gear, Drive) and isinstance(gear.current_a, float | int):
-            amperes = float(gear.current_a)
-        if amperes is None and isinstance(gear, Drain):
-            amperes = gear.draws_w / USB_VOLTS
+        amperes = _draws_a(evidence.gear) if amperes is None else amperes
         return TriedWith(amperes, self.amperes, Dimension.CURRENT) if amperes is not None else None
 
     def question(self, spot: str) -> str:
@@ -168,6 +166,16 @@ class Feeds(Working):
     @property
     def brief(self) -> str:
         return f"feeds {self.amperes:g} A"
+
+
+_MORE, _JUST_RIGHT = 1 + SIZE_TOLERANCE, 2.0
+
+
+def _draws_a(gear: Gear | None) -> float | None:
+    """What gear is noted to draw at most from a socket, in amperes."""
+    if isinstance(gear, Drive) and isinstance(gear.current_a, float | int):
+        return float(gear.current_a)
+    return gear.draws_w / USB_VOLTS if isinstance(gear, Drain) else None
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,9 @@ from auditra.core.judge.reasoning.explained import OnlyThen, explained
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Aspect, Circumstances, Replugged
 
-_STATES = frozenset({Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE, Aspect.EVENTS, Aspect.ARRANGED, Aspect.BATTERY})
+_STATES = frozenset(
+    {Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE, Aspect.HOST_SIDE, Aspect.EVENTS, Aspect.ARRANGED, Aspect.BATTERY}
+)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -29,4 +29,5 @@ def _again(trial: PlannedTrial) -> PlannedTrial:
     return replace(trial, setup=replace(setup, replugged=True, departs=(*setup.departs, Aspect.REPLUGGED)))
 
 
-CONNECTED_AGAIN = Factor("connected again", 3, _levels, _matters, Which.KIND)
+CONNECTED_AGAIN = Factor("connected again", 3, _levels, _matters, Which.KIND, excludes=frozenset({"displays", "order"}))
+"""Not beside what depends on what came first: after connecting again everything comes at once."""

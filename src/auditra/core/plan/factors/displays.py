@@ -23,7 +23,7 @@ MOST_AT_ONCE = 3
 def _levels(tried: Tried, planning: Planning) -> Iterable[Level]:
     if tried.claim.promise.procedure == ProcedureId.DISPLAY:
         return _other_outputs(tried, planning)
-    return (_one_picture(tried, planning),)
+    return _pictures(tried, planning)
 
 
 def _matters(tried: Tried, planning: Planning) -> bool:
@@ -31,11 +31,36 @@ def _matters(tried: Tried, planning: Planning) -> bool:
     return promise.beside_display or promise.procedure == ProcedureId.DISPLAY
 
 
-def _one_picture(tried: Tried, planning: Planning) -> Level:
-    """A picture on the first output that is free: any will do for a port that moves data."""
+def _pictures(tried: Tried, planning: Planning) -> Iterator[Level]:
+    """Pictures on as many outputs as the displays suffice for; on each by itself where that fails."""
     there = planning.display(planning.pictures, ids_of(tried.trial.setup))
-    on = there[1].socket if there is not None else ""
-    return Level(f"with {on}", f"does a picture on {on} slow {tried.port.id} down?", partial(_beside_any, planning))
+    first = there[1].socket if there is not None else ""
+    together = _most_at_once(tried, planning)
+    if len(together) > 1:
+        yield _beside_level(tried, planning, together, Depth.FULL)
+        for each in together:
+            yield _beside_level(tried, planning, (each,), None)
+        return
+    why = f"does a picture on {first} slow {tried.port.id} down?"
+    yield Level(f"with {first}", why, partial(_beside_any, planning))
+
+
+def _most_at_once(tried: Tried, planning: Planning) -> tuple[Tried, ...]:
+    """The most outputs that can have a picture beside this trial."""
+    outputs = {each.port.id: each for each in planning.pictures}
+    for size in range(min(len(outputs), MOST_AT_ONCE), 1, -1):
+        for some in combinations(outputs.values(), size):
+            apart = any(_are_one_at_a_time(planning, a.port.id, b.port.id) for a, b in combinations(some, 2))
+            if not apart and _beside_all(planning, some, tried.trial) is not None:
+                return some
+    return ()
+
+
+def _beside_level(tried: Tried, planning: Planning, some: Sequence[Tried], depth: Depth | None) -> Level:
+    names = " and ".join(each.port.id for each in some)
+    asks = f"does a picture on {names}" if len(some) == 1 else f"do pictures on {names}"
+    why = f"{asks} slow {tried.port.id} down?"
+    return Level(f"with {names}", why, partial(_beside_all, planning, some), depth)
 
 
 def _beside_any(planning: Planning, trial: PlannedTrial) -> PlannedTrial | None:

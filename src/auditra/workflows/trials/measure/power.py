@@ -21,6 +21,9 @@ ENOUGH = 1.04
 """The ramp stops this far above the promise: no more is asked of a device than its seller names."""
 REPEATS = 5
 REPEAT_PITCH_S = 0.2
+LOST_ON_THE_WAY = 0.1
+"""The most of its watts that a lead may lose: 0.75 V of 20 V are 4 %, and contacts come to it. Source: USB Type-C R2.2,
+4.4.1 (500 mV over VBUS, 250 mV over ground)."""
 _CLEARLY_MORE_A = 0.5
 """Over so much more current a meter that works does not read the same to the last digit."""
 
@@ -85,6 +88,8 @@ def measure(session: TrialSession) -> Outcome:
             for tap in taps:
                 tap.taken.append(tap.read())
             growing.add(f"reading {turn} of {REPEATS}", shown.taken[-1].watts)
+        if not ramp.is_gone:
+            _require_agreement(session, load, gear)
     readings = (
         session.number(
             Quantity.POWER,
@@ -101,6 +106,23 @@ def measure(session: TrialSession) -> Outcome:
     curve = curve_of(session, gear, at_load.spot, at_load.taken, ramp) if at_load is not None else ()
     session.take(*readings, *_amperes(session, taps), *curve)
     return Outcome.COMPLETE
+
+
+def _require_agreement(session: TrialSession, load: Load, gear: LoadGear) -> None:
+    """What a load draws has gone through the meter in line before it: no more arrives than was fed in, and without the
+    device nearly all of it does. Raises: InstrumentError where the two cannot both be right."""
+    in_line = next((meter for meter in session.rig.meters for each in session.planned.setup.plugged
+                    if meter.id in each.through), None)  # fmt: skip
+    door = session.bench.meters.get(in_line.id) if in_line is not None else None
+    if in_line is None or door is None:
+        return
+    fed, drawn = door.measure(), load.measure()
+    errors_w = power_error_w(in_line, fed.watts, fed.error_w) + power_error_w(gear, drawn.watts, drawn.error_w)
+    lost_w = fed.watts - drawn.watts
+    lost_on_way = session.planned.port is None and lost_w > errors_w + LOST_ON_THE_WAY * fed.watts
+    if lost_w < -errors_w or lost_on_way:
+        why = f"it shows {fed.watts:.1f} W where the {gear.name} draws {drawn.watts:.1f} W: one of the two is wrong"
+        raise InstrumentError(in_line.name, why=why, do="Check both against a third before you go on")
 
 
 def _amperes(session: TrialSession, taps: list[_Tap]) -> Iterator[Reading]:
