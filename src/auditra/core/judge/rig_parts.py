@@ -23,6 +23,7 @@ from auditra.core.judge.part_limits import (
 from auditra.core.judge.records import Counted, Records, lead_part, least_of, socket_part
 from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.links.usb import payload_ceiling_bps
+from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Adapter, Drive, Load, Origin, Peer, Supply
@@ -38,6 +39,9 @@ _DEFAULT_VOLTS = 5.0
 
 _CARRIED_BY_LEADS = frozenset({Quantity.LINK, *PAYLOAD_RATES})
 _TWO = 2
+BITS_A_PIXEL = 24
+"""Of a picture that nothing is known of: 8 bits a sample, full colour."""
+_MAY_DIFFER = frozenset({Aspect.LEAD, Aspect.HOST_LEAD, Aspect.HOST, Aspect.HOST_SOCKET})
 _HOST_DRAWS = Limit("", math.inf, 0.0)
 """The host itself takes the power: how much it would is known only once it was seen to."""
 
@@ -114,9 +118,14 @@ class RigParts:
             return None
         return Doubt(f"nothing shows that lead {lead.id} carries that: another lead would")
 
+    def _differs_in_lead_alone(self, other: Counted) -> bool:
+        """All else that was noted of two trials is the same, but for the host, which brings its own sockets."""
+        ours, theirs = (self.records.profile(each, self.port) for each in (self.trial, other))
+        return all(ours[aspect] == theirs[aspect] for aspect in (ours.keys() & theirs.keys()) - _MAY_DIFFER)
+
     @property
     def load_is_checked(self) -> bool:
-        """Whether the load of this trial was read beside a meter in line once; of a rig without such, nobody can tell."""
+        """Whether the load of this trial was read beside a meter in line once; without a meter nobody can tell."""
         rig, mine = self.records.rig, self.trial.gear
         loads = {load.id for load in rig.loads if load.id in mine}
         meters = {meter.id for meter in rig.meters if not isinstance(meter.end, str)}
@@ -161,7 +170,7 @@ class RigParts:
                 continue
             its_lead = host_lead(other.setup) if to_host else lead_at(other.setup, gear, self.port)
             reading = self.records.reading(other, self.port, quantity)
-            if its_lead not in (None, lead) and reading is not None:
+            if its_lead not in (None, lead) and reading is not None and self._differs_in_lead_alone(other):
                 yield str(its_lead), other.setup.host, least_of(quantity, reading)
 
     def picture_doubt(self, other: Counted, place: str, reached: Reached, bits_bps: float) -> Doubt | None:

@@ -19,7 +19,7 @@ from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
 from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite, idle_port_w
 from auditra.core.judge.records import Counted, Records, least_of
-from auditra.core.judge.rig_parts import Doubt, Reached, RigParts, show_value
+from auditra.core.judge.rig_parts import BITS_A_PIXEL, Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
 from auditra.core.links.display import mode_of, parse_mode
 from auditra.core.model.capability import Capability
@@ -29,9 +29,6 @@ from auditra.core.model.reading import PAYLOAD_RATES, Quantity, Reading
 from auditra.core.model.rig import Host
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.procedures.registry import procedure_of
-
-_BITS_A_PIXEL = 24
-"""Of a picture that nothing is known of: 8 bits a sample, full colour."""
 
 
 @dataclass
@@ -77,7 +74,7 @@ class RigProof(RigView):
                 for shown in (mode_of(reading.text) for reading in trial.taken.of(Quantity.MODE).at(place))
             )
 
-        bits_bps = mode.pixels_a_second * _BITS_A_PIXEL
+        bits_bps = mode.pixels_a_second * BITS_A_PIXEL
         return self._shown_elsewhere(
             reached, bits_bps, "the display was not seen to run that direct", f"direct {needed}"
         )

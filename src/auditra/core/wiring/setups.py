@@ -82,6 +82,7 @@ class Stand:
         """The device on the host, fed as it is sold, with gear in a port where some is needed."""
         fed = self._fed_as_sold() if self.inlet is None or port.id != self.inlet.id else ()
         setup = self._set_up(*self._device(), *fed, *((plugged_in(port, choice),) if choice else ()))
+        setup = replace(setup, replugged=False) if self._device() else setup
         return replace(setup, charger=fed[0].gear) if fed else setup
 
     def moved_here(self, setup: SetUp) -> SetUp | None:
@@ -116,7 +117,7 @@ class Stand:
         gear = (plugged_in(port, choice) for port, choice in members)
         fed = self._fed_as_sold()
         setup = self._set_up(*self._device(), *fed, *gear)
-        return replace(setup, running=running, charger=fed[0].gear if fed else NOT_NOTED)
+        return replace(setup, running=running, charger=fed[0].gear if fed else NOT_NOTED, replugged=False)
 
     def beside(self, setup: SetUp, others: Sequence[Plugged], running: tuple[str, ...]) -> SetUp:
         """The same set-up with something else at work."""

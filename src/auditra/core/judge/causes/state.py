@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from auditra.core.judge.finding import Cause
 from auditra.core.judge.reasoning.explained import OnlyThen, explained
 from auditra.core.judge.reasoning.inquiry import Inquiry
-from auditra.core.model.circumstance import Aspect, Circumstances, Replugged
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstances, Replugged
 
 _STATES = frozenset(
     {Aspect.ORDER, Aspect.REPLUGGED, Aspect.SIDE, Aspect.HOST_SIDE, Aspect.EVENTS, Aspect.ARRANGED, Aspect.BATTERY}
@@ -27,7 +27,9 @@ class State(OnlyThen):
 
 
 def _belongs(things: Circumstances) -> bool:
-    return all(thing.aspect in _STATES for thing in things)
+    """States, be it only at this port."""
+    states = [thing for thing in things if thing.aspect in _STATES]
+    return bool(states) and all(thing in states or isinstance(thing, AtPort) for thing in things)
 
 
 def _find(inquiry: Inquiry) -> Iterator[State]:

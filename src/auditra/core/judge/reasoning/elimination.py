@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.part_limits import gear_limit, rate_limit, socket_limit
-from auditra.core.judge.reasoning.tries import Try, is_of_seller
+from auditra.core.judge.reasoning.tries import ALWAYS_KNOWN, Try, is_of_seller
 from auditra.core.judge.records import Records
+from auditra.core.judge.rig_parts import BITS_A_PIXEL
 from auditra.core.judge.separation import Seen, separating
 from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
+from auditra.core.links.display import Mode
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Through, Under
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Adapter
@@ -133,10 +135,16 @@ def _is_through_the_device(tried: Try) -> bool:
 
 def _is_sure_by_record(suspect: Circumstance, verdict: ClaimVerdict, records: Records) -> bool:
     """Whether what is noted of a part is clearly enough for what was promised."""
-    floors = verdict.claim.promise.owes()
+    floors = verdict.claim.promise.owes() or _asked_of_links(verdict)
     if not floors or not isinstance(suspect, Under) or not isinstance(suspect.value, str):
         return False
     return all(_sure(suspect, suspect.value, quantity, records) >= floor for quantity, floor in floors.items())
+
+
+def _asked_of_links(verdict: ClaimVerdict) -> Mapping[Quantity, float]:
+    """What a picture asks of a lead."""
+    mode = getattr(verdict.claim.promise, "mode", None)
+    return {Quantity.LINK: mode.pixels_a_second * BITS_A_PIXEL} if isinstance(mode, Mode) else {}
 
 
 def _sure(suspect: Under, name: str, quantity: Quantity, records: Records) -> float:
@@ -174,7 +182,7 @@ def _is_absence(suspect: Circumstance) -> bool:
 
 def _together(failed: Sequence[Try], worked: Sequence[Try]) -> tuple[Circumstances, ...]:
     """Several things that fail only together."""
-    sides = [[Seen(tried.suspects, tried.noted) for tried in side] for side in (failed, worked)]
+    sides = [[Seen(tried.suspects, tried.noted | ALWAYS_KNOWN) for tried in side] for side in (failed, worked)]
     return tuple(tuple(found) for found in separating(*sides) if len(found) > 1)
 
 

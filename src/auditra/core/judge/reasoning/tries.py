@@ -28,7 +28,7 @@ _LOOKED_AT_PART_BY_PART = frozenset(
     {Aspect.HOST_SOCKET, Aspect.LEAD, Aspect.HOST_LEAD, Aspect.ADAPTERS, Aspect.GEAR, Aspect.PROCEDURE, Aspect.DRIVE,
      Aspect.PORT}
 )  # fmt: skip
-_ALWAYS_KNOWN = frozenset({*_LOOKED_AT_PART_BY_PART, Aspect.HOST, Aspect.RUNNING, Aspect.IDLE, Aspect.SOAK})
+ALWAYS_KNOWN = frozenset({*_LOOKED_AT_PART_BY_PART, Aspect.HOST, Aspect.RUNNING, Aspect.IDLE, Aspect.SOAK})
 """What a set-up lists as a whole: what is not in the list was not there."""
 
 
@@ -71,7 +71,7 @@ class Try:
 
     def is_known_without(self, suspect: Circumstance) -> bool:
         """Whether a suspect is known to have been absent."""
-        return suspect not in self.suspects and suspect.aspect in self.noted | _ALWAYS_KNOWN
+        return suspect not in self.suspects and suspect.aspect in self.noted | ALWAYS_KNOWN
 
 
 class _Cleared(NoRig):
