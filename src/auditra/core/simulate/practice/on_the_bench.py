@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 
 from auditra.core.links.display import Mode, parse_mode
@@ -15,10 +16,12 @@ _GOOD_SHARE = 0.9
 
 
 class OnTheBench:
-    """Asks of one rig, as it really is."""
+    """Asks of one rig, as it really is; its first host moves no more than so much payload, whatever is connected."""
 
-    def __init__(self, rig: Rig) -> None:
+    def __init__(self, rig: Rig, most_payload_bps: float = math.inf) -> None:
         self.rig = rig
+        socket_bps = max(socket.data_bps for socket in rig.hosts[0].sockets if socket.connector != "rj45")
+        self._most_bps = min(most_payload_bps, good_payload_bps(socket_bps))
 
     def lead_for(self, gear: Gear, port: Port, taken: Iterable[str] = ()) -> str | None:
         """The lead that joins gear and port, empty for a plug of its own; None where nothing does."""
@@ -40,7 +43,10 @@ class OnTheBench:
             for second in self._stores():
                 if first is second or lead is None or self.lead_for(second, other, [lead]) is None:
                     continue
-                if _rate(first) >= one_bps and _rate(second) >= other_bps:
+                enough = (
+                    min(self._most_bps, _rate(first)) >= one_bps and min(self._most_bps, _rate(second)) >= other_bps
+                )
+                if enough:
                     return True
         return False
 
@@ -64,7 +70,8 @@ class OnTheBench:
     def peer(self, rate_bps: float) -> bool:
         """A network peer with such a link, and a lead that carries it."""
         leads = [lead for lead in self.rig.leads if lead.joins("rj45", "rj45") and _carries(lead, rate_bps)]
-        return bool(leads) and any(peer.rate_bps >= rate_bps for peer in self.rig.peers)
+        enough = self._most_bps >= rate_bps
+        return enough and bool(leads) and any(peer.rate_bps >= rate_bps for peer in self.rig.peers)
 
     def load(self, port: Port, watts: float) -> bool:
         """A load that draws so much at the port."""
@@ -99,7 +106,7 @@ class OnTheBench:
         return (*self.rig.drives, *self.rig.cards)
 
     def _is_faster(self, store: Drive | Card, payload_bps: float) -> bool:
-        return SHOWN_SHARE * _rate(store) > payload_bps
+        return SHOWN_SHARE * min(_rate(store), self._most_bps) > payload_bps
 
     def _runs(self, display: Display, port: Port, mode: Mode) -> bool:
         return self.lead_for(display, port) is not None and any(parse_mode(each).covers(mode) for each in display.modes)

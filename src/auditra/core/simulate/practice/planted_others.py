@@ -71,8 +71,10 @@ def passes_less_on(planting: Planting) -> None:
         return
     draft.host_w = claim.promise.watts * planting.left(0.55, 0.88)
     words = f"no more than {draft.host_w:.0f} W reach the host"
-    inlet = frozenset(map(str, draft.of_kind(Takes)))
-    draft.hide(Hidden("passes less on", words, breaks=frozenset({str(claim)}), breaks_at_times=inlet, causes=_DEVICE,
+    used_w = draft.host_w + draft.own_use_w + sum(draft.gives_w.values())
+    starved = (each for each in draft.of_kind(Takes) if isinstance(each.promise, Takes) and each.promise.watts > used_w)
+    broken = frozenset({str(claim), *map(str, starved)})
+    draft.hide(Hidden("passes less on", words, breaks=broken, causes=_DEVICE,
                       is_reachable=_charges(planting, claim.promise.watts)))  # fmt: skip
 
 

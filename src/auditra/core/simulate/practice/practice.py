@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import random
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -67,11 +68,11 @@ def make_practice(seed: int) -> Practice:
     draft = DEVICES[dice.choice(list(DEVICES))](dice)
     innocent = dice.random() < _INNOCENT
     fault = random_fault(rig, dice) if dice.random() < (_FAULTY_RIG if innocent else _BOTH) else None
-    true_rig = rig
+    true_rig, most_bps = rig, math.inf
     for each in fault.faults if fault is not None else ():
-        true_rig = each.truth_of(true_rig)
+        true_rig, most_bps = each.truth_of(true_rig), min(most_bps, each.most_payload_bps(rig.hosts[0].id))
     if not innocent:
-        _plant(Planting(draft, OnTheBench(true_rig), dice))
+        _plant(Planting(draft, OnTheBench(true_rig, most_bps), dice))
     return Practice(
         seed, draft.device(seed), tuple(str(claim) for claim in draft.claims),
         box_text(draft.kind, draft.claims, dice), rig, draft.model(), tuple(draft.hidden),
