@@ -66,9 +66,26 @@ def shelf(
 def demo(
     context: typer.Context,
     pace: Annotated[float, typer.Option(min=0.1, help="Simulated seconds per real second.")] = DEMO_PACE,
+    seed: Annotated[
+        int | None, typer.Option(min=0, max=999_999_999, help="A practice device made from this number.")
+    ] = None,
+    tell: Annotated[bool, typer.Option("--tell", help="Say what is wrong with the practice device.")] = False,
+    prepare: Annotated[bool, typer.Option("--prepare", help="Run what is done already; open nothing.")] = False,
 ) -> None:
     """Open the shelf with the demo audits, which run on the simulated bench."""
-    open_demo(context.obj, pace=pace)
+    from auditra.cli.demo_shelf import prepare_demos, shelve_practice, tell_practice
+
+    handle: LibraryHandle = context.obj
+    if tell and seed is None:
+        raise AuditraError("--tell", why="no practice device is named", do="Add --seed with its number")
+    if prepare:
+        prepare_demos(handle)
+    elif seed is not None and tell:
+        tell_practice(handle, seed)
+    elif seed is not None:
+        open_screen(handle, pace=pace, is_demo=True, audit=shelve_practice(handle, seed))
+    else:
+        open_demo(handle, pace=pace)
 
 
 @app.command()

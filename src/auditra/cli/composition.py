@@ -136,7 +136,7 @@ class LibraryHandle:
 
     def put_demos_on_shelf(self) -> None:
         """Every demo audit that is not there yet."""
-        for demo in (demo for demo in DEMOS if demo.on_shelf):
+        for demo in DEMOS:
             self.shelve_if_demo(demo.name)
 
     def surroundings(self, name: str) -> Surroundings:
@@ -229,7 +229,7 @@ class LibraryHandle:
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, found without opening the library."""
-        return {*self._all_kept().names} >= {demo.name for demo in DEMOS if demo.on_shelf}
+        return {*self._all_kept().names} >= {demo.name for demo in DEMOS}
 
     def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
         if kept is not None and kept.head == head and not kept.trouble:
@@ -269,7 +269,12 @@ def _open_live(
 
 
 def make_services(
-    handle: LibraryHandle, *, pace: float | None, seed: int = 1, here: OnThisMachine | None = None
+    handle: LibraryHandle,
+    *,
+    pace: float | None,
+    seed: int = 1,
+    here: OnThisMachine | None = None,
+    is_demo: bool = False,
 ) -> Services:
     """The workshop on a library, with the bench that each audit names."""
 
@@ -340,6 +345,7 @@ def make_services(
         join=join,
         load=load,
         clock=SystemClock(),
+        is_demo=is_demo,
         leave_bench=leave_bench,
         log=log_fault,
     )

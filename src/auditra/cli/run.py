@@ -48,6 +48,19 @@ class Printer:
                 say(f"  {outcome}")
 
 
+class Silent:
+    """Tells nothing."""
+
+    def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
+        return None
+
+    def progress(self, progress: Progress) -> None:
+        return None
+
+    def taken(self, fact: Fact) -> None:
+        return None
+
+
 def line_of(reading: Reading) -> str:
     """``power at A1: 6.80 ± 0.03 W (gave way at 1.37 A: cut off)``."""
     note = f" ({sanitize(reading.note, _NOTE_WIDTH)})" if reading.note else ""

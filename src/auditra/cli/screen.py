@@ -16,18 +16,18 @@ def open_demo(handle: LibraryHandle, *, pace: float = DEMO_PACE) -> None:
     if not handle.has_demos():
         handle.put_demos_on_shelf()
         handle.rows()
-    open_screen(handle, pace=pace)
+    open_screen(handle, pace=pace, is_demo=True)
 
 
-def open_screen(handle: LibraryHandle, *, pace: float = DEMO_PACE) -> None:
-    """Open the shelf. Raises: AuditraError without a terminal: keys come from standard input, the picture goes to
-    standard error, and a file in place of either would have the screen ask for its size for ever."""
+def open_screen(handle: LibraryHandle, *, pace: float = DEMO_PACE, is_demo: bool = False, audit: str = "") -> None:
+    """Open the shelf, or an audit on it. Raises: AuditraError without a terminal: keys come from standard input, the
+    picture goes to standard error, and a file in place of either would have the screen ask for its size for ever."""
     if not (sys.stdin.isatty() and sys.stderr.isatty()):
         why = "standard input or standard error is no terminal"
         raise AuditraError("the screen", why=why, do="Use auditra run and auditra publish without one")
     from auditra.tui.app import AuditraApp
 
-    app = AuditraApp(make_services(handle, pace=pace))
+    app = AuditraApp(make_services(handle, pace=pace, is_demo=is_demo), first=audit)
     app.run()
     if app.return_code:
         sys.exit(app.return_code)

@@ -23,8 +23,8 @@ class Demo:
     guests: str = ""
     """More parts for the rig, in a file of their own."""
     made_at: datetime = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
-    on_shelf: bool = True
-    """It stands on the shelf of a demo from the start; else it comes there when it is first named."""
+    done: float = 0.0
+    """How much of it is done once the shelf was prepared: 0 fresh, 1 finished."""
 
     def facts(self) -> tuple[Fact, ...]:
         """What the audit begins with."""
@@ -44,12 +44,12 @@ class Demo:
 
 _GUESTS = "galley-guests.toml"
 DEMOS = (
-    Demo("OP-6", "osierpell-op-6.toml"),
-    Demo("BW-11", "brackwater-bw-11.toml"),
+    Demo("OP-6", "osierpell-op-6.toml", done=1.0),
+    Demo("BW-11", "brackwater-bw-11.toml", done=0.5),
     Demo("W5", "withymoor-w5.toml", guests=_GUESTS),
-    Demo("T5", "towlyne-t5.toml"),
+    Demo("T5", "towlyne-t5.toml", done=1.0),
     Demo("C240", "sluisgate-c240.toml"),
-    Demo("H6", "heronshaw-h6.toml"),
+    Demo("H6", "heronshaw-h6.toml", done=1.0),
     Demo("M9", "mallorby-m9.toml", guests=_GUESTS),
     Demo("DK2", "lockmere-dk2.toml"),
 )

@@ -51,9 +51,9 @@ class AuditraApp(App[None]):
         Binding("ctrl+p", "command_palette", "commands", show=False),
     ]
 
-    def __init__(self, services: Services) -> None:
+    def __init__(self, services: Services, first: str = "") -> None:
         super().__init__()
-        self._services = services
+        self._services, self._first = services, first
         self._keys = KeyQueue(self._give_on)
         for palette in PALETTES.values():
             self.register_theme(palette.theme())
@@ -124,6 +124,8 @@ class AuditraApp(App[None]):
     def on_mount(self) -> None:
         self.call_after_refresh(gc.enable)  # a quick start has switched it off
         self.set_interval(MAX_WAIT_S / 2, self._keys.give)  # for what waits on a screen that never came
+        if self._first:
+            self.call_after_refresh(self.open_audit, self._first)
         if not self.is_headless:
             loop = asyncio.get_running_loop()
             ending = Ending(
@@ -152,7 +154,8 @@ class AuditraApp(App[None]):
         """Explain the screen, with every key that works there now."""
         from auditra.tui.screens.help import HelpScreen
 
-        self.push_screen(HelpScreen(key_hints(self.screen)))
+        told = self.screen.narrate() if isinstance(self.screen, ResponsiveScreen) else ()
+        self.push_screen(HelpScreen(key_hints(self.screen), told))
 
     def action_next_theme(self) -> None:
         names = list(PALETTES)

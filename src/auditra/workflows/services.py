@@ -130,6 +130,8 @@ class Services:
     load: Callable[[str], tuple[str, bytes]]
     """A file that the reviewer names: what it is called, and its bytes. Raises: InputError."""
     clock: Clock
+    is_demo: bool
+    """The shelf is the demo's, and is explained to those who have never done an audit."""
     leave_bench: Callable[[], None]
     """Switches loads off and tidies drives, whatever still runs: the process is about to end."""
     log: Callable[[str, BaseException], None]

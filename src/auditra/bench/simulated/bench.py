@@ -23,6 +23,7 @@ from auditra.bench.simulated.doors import (
     SimulatedTargets,
     SimulatedThermometers,
 )
+from auditra.bench.simulated.practice import practice_of
 from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
 from auditra.core.errors import BenchError
 from auditra.core.journal.audit import Audit
@@ -58,6 +59,10 @@ def open_simulated_bench(
     loopback sockets, or without them in this process, where thousands of trials must be quick.
     Raises: BenchError for a device that has no model.
     """
+    practice = practice_of(audit.device) if model is None else None
+    if practice is not None:
+        model, faults = practice.model, practice.faults
+        hands = hands or Hands(random.Random(practice.seed), practice.wrong_socket_one_in, practice.slip_one_in)
     model = model or MODELS.get(audit.device.name)
     if model is None:
         known = ", ".join(MODELS)

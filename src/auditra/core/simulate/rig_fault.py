@@ -17,6 +17,11 @@ Changes = dict[str, Any]
 class RigFault:
     """By default nothing is other than noted."""
 
+    @property
+    def words(self) -> str:
+        """What is wrong, for one who may know."""
+        raise NotImplementedError
+
     def truth_of(self, rig: Rig) -> Rig:
         """The rig as it really is."""
         return rig
@@ -41,6 +46,10 @@ class SlowLead(RigFault):
     lead: str
     data_bps: float
 
+    @property
+    def words(self) -> str:
+        return f"lead {self.lead} carries {self.data_bps / 1e6:.0f} Mb/s"
+
     def truth_of(self, rig: Rig) -> Rig:
         leads: tuple[Lead, ...] = _with(rig.leads, self.lead, {"data_bps": self.data_bps})
         return replace(rig, leads=leads)
@@ -52,6 +61,10 @@ class SlowDrive(RigFault):
 
     drive: str
     share: float
+
+    @property
+    def words(self) -> str:
+        return f"the {self.drive} gives only {self.share:.0%} of what is noted of it"
 
     def truth_of(self, rig: Rig) -> Rig:
         drives: tuple[Drive, ...] = tuple(
@@ -67,6 +80,10 @@ class WeakHost(RigFault):
 
     host: str
     most_bps: float
+
+    @property
+    def words(self) -> str:
+        return f"the sockets of the {self.host} make links of {self.most_bps / 1e9:g} Gb/s at most"
 
     def truth_of(self, rig: Rig) -> Rig:
         hosts: tuple[Host, ...] = tuple(
@@ -85,6 +102,10 @@ class SickInstrument(RigFault):
     instrument: str
     share: float
 
+    @property
+    def words(self) -> str:
+        return f"the {self.instrument} shows {self.share:.0%} of what is there"
+
     def gain(self, instrument: str) -> float:
         return self.share if instrument == self.instrument else 1.0
 
@@ -95,6 +116,10 @@ class RecorderOn(RigFault):
 
     host: str
     payload_bps: float
+
+    @property
+    def words(self) -> str:
+        return f"something else runs on the {self.host}: {self.payload_bps / 8e6:.0f} MB/s are left"
 
     def most_payload_bps(self, on_host: str) -> float:
         return self.payload_bps if on_host == self.host else math.inf

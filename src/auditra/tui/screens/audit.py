@@ -17,6 +17,7 @@ from auditra.core.claims.claim import Claim
 from auditra.core.errors import AuditraError
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.judged_audit import JudgedAudit
+from auditra.core.model.bench_kind import SIMULATED_BENCH
 from auditra.core.sanitize import sanitize
 from auditra.tui.audit_state import AuditState
 from auditra.tui.forms.form import Form
@@ -124,6 +125,9 @@ class AuditScreen(ResponsiveScreen):
         return self.query_one(TypingRow).is_open
 
     # Showing
+
+    def narrate(self) -> tuple[str, ...]:
+        return self.stage.narrate(self.state) if self.judged.bench == SIMULATED_BENCH else ()
 
     def show(self) -> None:
         """Paint everything from the audit as it stands."""

@@ -55,6 +55,10 @@ class ResponsiveScreen(LeavingScreen):
 
     NEEDS: ClassVar[tuple[type[Widget], ...]] = (TitleLine, KeyLine)
 
+    def narrate(self) -> tuple[str, ...]:
+        """What happens here and why, in a demo; nothing elsewhere."""
+        return ()
+
     def on_resize(self) -> None:
         if not _has_room(self.app) and self.app.screen is self:
             self.app.push_screen(TooSmall())

@@ -46,16 +46,16 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
         background: $panel; padding: 1 3; }
     """
 
-    def __init__(self, hints: Sequence[KeyHint]) -> None:
+    def __init__(self, hints: Sequence[KeyHint], told: Sequence[str] = ()) -> None:
         super().__init__()
-        self._hints = tuple(hints)
+        self._hints, self._told = tuple(hints), tuple(told)
 
     def compose(self) -> ComposeResult:
         with VerticalScroll():
             yield ShownText(id="help-text")
 
     def on_mount(self) -> None:
-        self.query_one("#help-text", ShownText).update(_help(self._hints, palette_of(self)))
+        self.query_one("#help-text", ShownText).update(_help(self._hints, self._told, palette_of(self)))
 
     def on_key(self, event: events.Key) -> None:
         if event.key not in ("up", "down", "pageup", "pagedown"):
@@ -66,8 +66,12 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
         self.leave()
 
 
-def _help(hints: Sequence[KeyHint], palette: Palette) -> Content:
-    lines = [heading("verdicts", palette, "how what was shown compares with what was promised"), Content("")]
+def _help(hints: Sequence[KeyHint], told: Sequence[str], palette: Palette) -> Content:
+    lines = [
+        *_narration(told, palette),
+        heading("verdicts", palette, "how what was shown compares with what was promised"),
+        Content(""),
+    ]
     lines += [_row(verdict_words(verdict, palette), means, palette) for verdict, means in _MEANS.items()]
     unstated = Content.styled(f"{UNSTATED_MARK} unstated", f"bold {palette.partly}")
     lines += [_row(unstated, "behaviour that matters and that the seller does not mention", palette), Content("")]
@@ -76,6 +80,14 @@ def _help(hints: Sequence[KeyHint], palette: Palette) -> Content:
     lines += [Content(""), heading("keys", palette), Content("")]
     lines += [_row(Content.styled(hint.written, f"bold {palette.accent}"), hint.words, palette) for hint in hints]
     return Content("\n").join(lines)
+
+
+def _narration(told: Sequence[str], palette: Palette) -> list[Content]:
+    """What happens here, a paragraph each; nothing where nobody tells."""
+    if not told:
+        return []
+    paragraphs = [part for words in told for part in (Content.styled(words, palette.ink), Content(""))]
+    return [heading("what happens here", palette), Content(""), *paragraphs]
 
 
 def _row(word: Content, means: str, palette: Palette) -> Content:

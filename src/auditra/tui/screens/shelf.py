@@ -75,6 +75,14 @@ class ShelfScreen(ResponsiveScreen):
         self._order = 0
         self._filter: Input | None = None
 
+    def narrate(self) -> tuple[str, ...]:
+        """In the demo; its words are loaded when somebody asks."""
+        if not self._services.is_demo:
+            return ()
+        from auditra.tui.narrator import shelf
+
+        return shelf()
+
     def compose(self) -> ComposeResult:
         yield TitleLine()
         yield ShelfList()

@@ -118,6 +118,10 @@ class Stage(Widget):
         """Put every text of the stage in its place."""
         raise NotImplementedError
 
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        """What happens at this stage and why, for somebody who has never done an audit."""
+        return ()
+
     def on_resize(self) -> None:
         if self._state is not None:
             self.paint(self._state)

@@ -10,6 +10,7 @@ from textual.binding import Binding, BindingType
 from auditra.core.claims.claim import Claim
 from auditra.core.journal.audit import UnreadableClaim
 from auditra.core.model.source import Source
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.forms.device import details_form, socket_form
 from auditra.tui.messages import ChangeWanted, FormWanted, PasteWanted, PortChosen, PromptWanted
@@ -72,6 +73,9 @@ class ClaimsStage(Stage):
             yield ShownText(id="said-text")
         with Panel(id="for"):
             yield ShownText(id="for-text")
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.claims(state)
 
     def paint(self, state: AuditState) -> None:
         judged, port, palette = state.judged, state.port, self.palette

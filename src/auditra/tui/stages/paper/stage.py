@@ -12,6 +12,7 @@ from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.unit_guard import Question
 from auditra.core.paper_check.check import check_kit
 from auditra.core.paper_check.remark import Remark, Weight
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.messages import PortChosen, PromptWanted
 from auditra.tui.prompt import Facts, Prompt
@@ -43,6 +44,9 @@ class PaperStage(Stage):
     def compose(self) -> ComposeResult:
         with Panel(id="paper"):
             yield ShownText(id="remarks")
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.paper(self.remarks)
 
     def paint(self, state: AuditState) -> None:
         chosen, answers = self.chosen_remark, state.judged.audit.answers

@@ -14,6 +14,7 @@ from textual.message import Message
 from auditra.core.journal.audit import Audit
 from auditra.core.report.document import Document
 from auditra.core.report.missing import missing_from
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.fault_words import fault_words
 from auditra.tui.forms.device import disclosure_form, lacks_disclosure
@@ -73,6 +74,9 @@ class PublishStage(Stage):
             yield ShownText(id="contents-text")
         with Panel(id="page"):
             yield ShownText(id="page-text")
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.publish(state)
 
     def paint(self, state: AuditState) -> None:
         palette, head = self.palette, state.session.head_link

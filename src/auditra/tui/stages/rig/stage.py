@@ -11,6 +11,7 @@ from textual.binding import Binding, BindingType
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.reach import reach_of
 from auditra.core.model.rig import Host, Part
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.forms.gear import copied_part, edited_part, new_part
 from auditra.tui.messages import ChangeWanted, ChoiceWanted, FormWanted, PromptWanted, Said
@@ -76,6 +77,9 @@ class RigStage(Stage):
             yield ShownText(id="reach-text")
 
     # Showing
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.rig(state)
 
     def paint(self, state: AuditState) -> None:
         state.probes.read()

@@ -19,6 +19,7 @@ from auditra.core.model.depth import Depth
 from auditra.core.model.rig import Host
 from auditra.core.plan.offers import sheets_offered
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.live_trial import LiveTrial, Phase
 from auditra.tui.forms.reading import reading_form
@@ -288,6 +289,9 @@ class RunStage(Stage):
     def on_resize(self) -> None:
         self._painted = ()
         super().on_resize()
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.run(state.judged, state.runner.live.planned)
 
     def paint(self, state: AuditState) -> None:
         live, judged, palette = state.runner.live, state.judged, self.palette

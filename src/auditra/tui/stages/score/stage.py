@@ -17,6 +17,7 @@ from auditra.core.judge.host_grid import host_grid
 from auditra.core.judge.kit_fit import fit_kit, parse_kit
 from auditra.core.judge.truth_table import truth_tables
 from auditra.core.model.profile import Profile
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.messages import ChangeWanted, ChoiceWanted, PromptWanted
 from auditra.tui.prompt import Facts, Prompt
@@ -113,6 +114,9 @@ class ScoreStage(Stage):
         if profile != self.state.judged.judgement.profile:
             done = f"Scored with the profile {profile.name}. Press u to undo."
             self.post_message(ChangeWanted(lambda _: (ProfileChosen(profile),), "choose the profile", done))
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.score(state)
 
     def paint(self, state: AuditState) -> None:
         judged, palette = state.judged, self.palette

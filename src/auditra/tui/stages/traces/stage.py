@@ -11,6 +11,7 @@ from textual.binding import Binding, BindingType
 from textual.content import Content
 
 from auditra.core.judge.charts import Chart, charts_of
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.fault_words import fault_words
 from auditra.tui.renderables.chart import render_chart
@@ -191,6 +192,9 @@ class TracesStage(Stage):
             width = max(1, event.widget.size.width)
             self._cursor = min(_STEPS, round(event.x / width * _STEPS))
             self._paint_chart()
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.traces(state)
 
     def paint(self, state: AuditState) -> None:
         beside = {chart.key for chart in self._beside}

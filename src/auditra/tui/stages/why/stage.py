@@ -13,6 +13,7 @@ from auditra.core.journal.audit import TrialRecord
 from auditra.core.journal.facts import TrialRuled
 from auditra.core.judge.comparison import TrialComparison
 from auditra.core.plan.run_sheet import PlannedTrial
+from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.forms.notes import doubt_form
 from auditra.tui.messages import FormWanted, PortChosen, PromptWanted, TrialChosen
@@ -184,6 +185,9 @@ class WhyStage(Stage):
         self.post_message(
             PromptWanted(Prompt(label, lambda _, why: (TrialRuled(trial, counts, why.strip()),), action=action))
         )
+
+    def narrate(self, state: AuditState) -> tuple[str, ...]:
+        return narrator.why(state)
 
     def paint(self, state: AuditState) -> None:
         self._paint_entries(state)
