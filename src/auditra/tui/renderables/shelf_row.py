@@ -24,7 +24,7 @@ def render_row(row: ShelfRow, width: int, palette: Palette) -> list[Content]:
     """The lines of a row, without the empty one after it."""
     if row.trouble:
         return _trouble_lines(row, width, palette)
-    score = f"score {row.score}" if row.score else "no score yet"
+    score = f"score {row.score}" if row.score else "no score"
     left = Content.assemble(
         (sanitize(row.device, 40), f"bold {palette.ink}"), (f"  {sanitize(row.kind, 30)}", palette.quiet)
     )

@@ -29,7 +29,7 @@ _MEANS = {
 }
 _WORDS = (
     ("faces", "the sides of the device, every port a tile in its place"),
-    ("trial", "one set-up tried; direct is the same gear on the host without the device"),
+    ("trial", "one set-up tried; direct is the same gear without the device"),
     ("reading", "one value with its uncertainty (95 %); on disk once it is shown"),
     ("grade", "what a reading can decide: 5 measured, 4 read, 3 typed, 2 seen"),
     ("score band", "the score, with the lowest and highest that it could still become"),
