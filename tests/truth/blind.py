@@ -126,12 +126,16 @@ def weigh(told: Told, judgement: Judgement) -> None:
         accuses = verdict.verdict.accuses or verdict.verdict is Verdict.HOLDS_IF
         if accuses and sentence not in broken and sentence not in at_times:
             told.false_accusations.append(line)
-        elif verdict.verdict.accuses and sentence in at_times and sentence not in broken:
+        elif verdict.verdict.accuses and sentence in at_times and sentence not in broken and _was_seen_to_hold(verdict):
             told.wrong_conditions.append(line)
         elif verdict.verdict is Verdict.HOLDS and sentence in broken:
             told.false_praise.append(line)
     for each in hidden:
         _weigh_hidden(told, each, judgement)
+
+
+def _was_seen_to_hold(verdict: ClaimVerdict) -> bool:
+    return any(each.verdict is Verdict.HOLDS and not each.unpromised for each in verdict.set_ups)
 
 
 def _weigh_hidden(told: Told, hidden: Hidden, judgement: Judgement) -> None:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import chain
 
+from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.separation import separating
 from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
-from auditra.core.model.circumstance import Aspect
+from auditra.core.model.circumstance import Aspect, Circumstances
 from auditra.core.model.trial import Outcome, TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
@@ -23,7 +25,10 @@ def follow_ups(
     verdicts: Iterable[ClaimVerdict], sheet: RunSheet, records: Iterable[TrialRecord]
 ) -> tuple[PlannedTrial, ...]:
     """Trials to be done besides the run sheet, each once; nothing where no answer waits for one."""
+    records = tuple(records)
+    unseen = Counter(record.identity for record in records if record.outcome is Outcome.DID_NOT_APPEAR)
     done = {record.identity for record in records if record.outcome is Outcome.COMPLETE}
+    done |= {identity for identity, times in unseen.items() if times >= MIN_TRIES_THAT_ACCUSE}
     wanted: dict[TrialIdentity, PlannedTrial] = {}
     for verdict in verdicts:
         asked = (
@@ -74,11 +79,26 @@ def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdenti
     parts = tuple(_parts_of(verdict, failing, sheet, done))
     alone = [part for part in parts if set(circumstances_for(verdict.claim, part)) == set(found[0])]
     if len(found) > 1 or alone:
-        yield from alone or parts
+        yield from alone or parts or _host_or_its_lead(verdict, found, failing, sheet, done)
         return
     for side in (failing, holding):
         if sum(each.times for each in side) < TIMES_THAT_SEPARATE and (planned := _planned(verdict, side[0], sheet)):
             yield planned
+
+
+def _host_or_its_lead(
+    verdict: ClaimVerdict, found: Sequence[Circumstances], failing: Sequence[SetUpVerdict], sheet: RunSheet,
+    done: set[TrialIdentity],
+) -> Iterator[PlannedTrial]:  # fmt: skip
+    """A set-up that fails on one host alone, with another lead to it."""
+    if not any(each.aspect is Aspect.HOST_LEAD for circumstances in found for each in circumstances):
+        return
+    for trial in sheet.reserve:
+        if verdict.claim.id in trial.claims and trial.port is not None and trial.identity not in done:
+            conditions = set(circumstances_for(verdict.claim, trial))
+            more = [conditions - set(each.varied) for each in failing if set(each.varied) < conditions]
+            if any(all(each.aspect is Aspect.HOST_LEAD for each in besides) for besides in more):
+                yield trial
 
 
 def _parts_of(

@@ -32,6 +32,7 @@ from auditra.core.model.profile import Profile
 from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
+from auditra.core.plan.poor_leads import poor_leads
 from auditra.core.plan.route import Router, route
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for, still_to_do
 from auditra.core.procedures.identity import identity_of
@@ -188,6 +189,7 @@ class Judge:
         self._questions = QuestionsKept()
         self._router = Router()
         self._records: Records | None = None
+        self._poor: tuple[str, ...] = ()
         self._last: tuple[tuple[object, ...], Judgement] | None = None
 
     def judge(self, audit: Audit) -> Judgement:
@@ -230,10 +232,17 @@ class Judge:
         )  # fmt: skip
 
     def _sheet_of(self, audit: Audit) -> RunSheet:
-        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.own_trials, audit.depth)
+        poor = self._poor_leads(audit)
+        facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.own_trials, audit.depth, *poor)
         if self._sheet is None or not _are_the_same(self._sheet[0], facts):
             self._sheet = facts, run_sheet_of(audit)
         return self._sheet[1]
+
+    def _poor_leads(self, audit: Audit) -> tuple[str, ...]:
+        """The same objects while they are the same leads: the sheet is made anew only where they change."""
+        found = tuple(sorted(poor_leads(audit.trials)))
+        self._poor = found if found != self._poor else self._poor
+        return self._poor
 
     def _records_of(self, audit: Audit, questions: tuple[Question, ...]) -> Records:
         questioned = frozenset(question.trial for question in questions if question.at == DIRECT)

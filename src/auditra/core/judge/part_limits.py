@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from auditra.core.links.charging import STANDARD_W
 from auditra.core.links.ethernet import CATEGORIES, TWO_PAIRS_BPS, fastest_over, tcp_ceiling_bps
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import Port, Role
@@ -114,6 +115,14 @@ def appetite(host: Host | None) -> Limit:
 _USB_A_W, _USB_C_W = 4.5, 15.0
 """What a socket may give without any agreement. Sources: USB 3.2, 11.4.5 (900 mA at 5 V); USB Type-C R2.2, 4.6.2.1 (3 A
 at 5 V)."""
+
+
+def usual_w(supply: Supply) -> float:
+    """What a supply gives a device that asks for no more than 20 V, as most do.
+
+    Source: USB PD R3.1, 10.3.1 (up to 100 W without the extended range, which goes beyond 20 V).
+    """
+    return min(supply.watts, STANDARD_W) if supply.connector.startswith("usb-c") else supply.watts
 
 
 def idle_port_w(port: Port) -> float:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
+from auditra.core.claims.language import parse_claim
 from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.decide.evidence import Clearing
 from auditra.core.decide.reading_text import format_of
@@ -27,7 +28,7 @@ from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Adapter, Drive, Load, Origin, Peer, Supply
-from auditra.core.model.trial import DIRECT
+from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.quantities.display import bit_rate
 from auditra.core.wiring.trial_profile import host_lead, lead_at
 
@@ -122,6 +123,18 @@ class RigParts:
         """All else that was noted of two trials is the same, but for the host, which brings its own sockets."""
         ours, theirs = (self.records.profile(each, self.port) for each in (self.trial, other))
         return all(ours[aspect] == theirs[aspect] for aspect in (ours.keys() & theirs.keys()) - _MAY_DIFFER)
+
+    @property
+    def fed_by(self) -> Supply | None:
+        """The reviewer's own supply that feeds the device; None for one that came with it."""
+        found = (self.records.rig.find(each.gear) for each in self.trial.setup.plugged if each.owner == DEVICE)
+        return next((gear for gear in found if isinstance(gear, Supply) and gear.origin is not Origin.SHIPPED), None)
+
+    @property
+    def running_w(self) -> float:
+        """What is promised of other ports that give power in this trial, in watts."""
+        running = (parse_claim(words, claim_id="").promise for words in self.trial.setup.running)
+        return sum(each.target for each in running if each.procedure == ProcedureId.POWER_OUT)
 
     @property
     def load_is_checked(self) -> bool:

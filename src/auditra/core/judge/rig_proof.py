@@ -17,7 +17,7 @@ from auditra.core.decide.evidence import NEVER_TRIED, Clearing, Evidence, OtherC
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
-from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite, idle_port_w
+from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite, idle_port_w, usual_w
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import BITS_A_PIXEL, Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
@@ -296,8 +296,16 @@ class RigProof(RigView):
             at = upstream.id if upstream is not None else ""
             return shared_upstream(self.records, self.claim, self.trial, self.port, quantity, at)
         if quantity is Quantity.POWER:
-            return self._appetite(shown) or self._left_for_idle_ports(shown, needed)
+            starved = self._left_for_idle_ports(shown, needed) or self._supply_at_its_end(shown)
+            return self._appetite(shown) or starved
         return None
+
+    def _supply_at_its_end(self, shown: Estimate) -> str | None:
+        """What feeds the device has no more, with all that other ports give; its own supply is its seller's."""
+        supply, running_w = self._parts.fed_by, self._parts.running_w
+        if supply is None or not running_w or shown.value + running_w < TAKES_NO_MORE * usual_w(supply):
+            return None
+        return f"the {supply.name} is at its end: {shown.value:.1f} W here, {running_w:.1f} W at other ports"
 
     def _left_for_idle_ports(self, shown: Estimate, needed: float) -> str | None:
         """An inlet takes what is drawn behind it: ports that nothing drew from may have been left their share."""

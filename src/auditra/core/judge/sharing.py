@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.data import Data
 from auditra.core.decide.estimates import estimate
-from auditra.core.judge.records import Counted, Records
+from auditra.core.judge.records import Counted, Records, socket_part
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.reading import Quantity
-from auditra.core.model.rig import Rig
+from auditra.core.model.rig import Drive
 from auditra.core.quantities.display import bit_rate
 
 FULL_SHARE = 0.85
@@ -64,22 +64,35 @@ def filled_upstream(
             by_port[place] = max(values)
     if len(by_port) < 2 or port not in by_port:
         return None
-    link_bps = _upstream_bps(records.rig, claim, trial, upstream)
+    link_bps = _upstream_bps(records, claim, trial, upstream)
     if link_bps is None or sum(by_port.values()) < FULL_SHARE * payload_ceiling_bps(link_bps):
         return None
     return Filled(tuple(by_port.items()), link_bps)
 
 
-def _upstream_bps(rig: Rig, claim: Claim, trial: Counted, upstream: str) -> float | None:
-    """The rate of the way to the host: its socket, the lead, and what the upstream was seen to negotiate.
+def _upstream_bps(records: Records, claim: Claim, trial: Counted, upstream: str) -> float | None:
+    """The rate of the way to the host: its socket as it is noted and as it was seen, and what the upstream was seen to
+    negotiate.
 
     What a claim promises of several ports at once is the device's to carry, so only the host's socket excuses it.
     """
-    host = rig.host(trial.setup.host)
+    host = records.rig.host(trial.setup.host)
     socket = host.socket(trial.setup.host_socket) if host is not None else None
     rates = [socket.data_bps] if socket is not None else []
+    rates += [seen for seen in (_seen_of_socket(records, trial),) if seen is not None]
     if isinstance(claim.promise, Data) and claim.is_joined_together:
         return min(rates, default=None)
     rates += [link.rate_bps for link in trial.record.links if link.at == upstream and link.rate_bps]
     rates += [min(each.values) for each in trial.taken.of(Quantity.LINK).at(upstream).numbers()]
     return min(rates, default=None)
+
+
+def _seen_of_socket(records: Records, trial: Counted) -> float | None:
+    """The fastest link that the host's socket made without the device, to a drive that is good for a faster one."""
+    found = [
+        max(link.values) for other in records.with_part(socket_part(trial.setup)) if other.direct
+        for link in other.taken.of(Quantity.LINK).numbers()
+        if isinstance(drive := records.rig.find(other.record.trial.gear), Drive)
+        and min(drive.read_bps, drive.write_bps) > payload_ceiling_bps(max(link.values))
+    ]  # fmt: skip
+    return max(found, default=None)

@@ -213,7 +213,8 @@ class _Weighing:
         asked = list(dict.fromkeys(map(frozenset, self._owed))) or list(most)
         caps = {kind: min((got for less, got in most.items() if less <= kind), default=_ALL) for kind in asked}
         lows = [
-            least.get(kind, _ALL if self._is_covered(tuple(kind), tried) else _NOTHING) for kind in asked
+            min(caps[kind], least.get(kind, _ALL if self._is_covered(tuple(kind), tried) else _NOTHING))
+            for kind in asked
         ]  # fmt: skip
         beyond = [got for kind, got in most.items() if kind not in caps]
         return _mean(lows, beyond), _mean(list(caps.values()), beyond)

@@ -15,10 +15,7 @@ from auditra.core.plan.port_groups import Member
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.procedure import Procedure
 from auditra.core.procedures.registry import procedure_of
-from auditra.core.wiring.setups import Stand
-
-TURNABLE = "usb-c"
-"""The one connector whose plug goes in either way round. Source: USB Type-C R2.3, 2.3.4."""
+from auditra.core.wiring.setups import TURNABLE, Stand
 
 
 def tried_alone(claim: Claim, planning: Planning) -> list[Tried]:

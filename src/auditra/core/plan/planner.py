@@ -18,6 +18,7 @@ from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
 from auditra.core.plan.coverage import varied
 from auditra.core.plan.negatives import negatives
 from auditra.core.plan.planning import Planning
+from auditra.core.plan.poor_leads import without_poor_leads
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.gear import host_for
@@ -27,10 +28,9 @@ from auditra.core.wiring.setups import Stand
 def run_sheet_of(audit: Audit) -> RunSheet:
     """The run sheet of each device of a kit, one after the other; what two of them need direct is done once."""
     devices = audit.devices or (audit.device,)
+    rig = without_poor_leads(audit.rig, audit.trials).in_use
     sheets = [
-        plan_run_sheet(
-            device, audit.rig.in_use, [claim for claim in audit.claims if claim.device == device.id], audit.depth
-        )
+        plan_run_sheet(device, rig, [claim for claim in audit.claims if claim.device == device.id], audit.depth)
         for device in devices
     ]
     if len(sheets) == 1:

@@ -6,10 +6,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 
 from auditra.core.claims.claim import ARRANGED_KINDS, Claim, Condition, ConditionKind
+from auditra.core.claims.kinds.shows import Shows
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Hedge
+from auditra.core.links.display import parse_mode
 from auditra.core.model.device import BODY, Device, Port, Role
-from auditra.core.model.rig import Rig
+from auditra.core.model.rig import Display, Rig
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import ProcedureId
 from auditra.core.plan.port_groups import Member
@@ -167,12 +169,24 @@ class Planning:
 
     def display(self, tried: list[Tried], taken: Taken) -> tuple[str, Plugged] | None:
         """A display that can run beside other trials: the claim it is run for, and how it is connected."""
-        for each in tried:
-            if each.claim.promise.procedure == ProcedureId.DISPLAY:
-                choice = self.choose(each.claim, each.port, taken)
-                if choice is not None:
-                    return each.claim.sentence_of(each.port.id), plugged_in(each.port, choice)
-        return None
+        pictures = [each for each in tried if each.claim.promise.procedure == ProcedureId.DISPLAY]
+        for each in pictures:
+            choice = self.choose(each.claim, each.port, taken)
+            if choice is not None:
+                return each.claim.sentence_of(each.port.id), plugged_in(each.port, choice)
+        return next((found for each in pictures if (found := self._lesser_picture(each, taken)) is not None), None)
+
+    def _lesser_picture(self, tried: Tried, taken: Taken) -> tuple[str, Plugged] | None:
+        """What the best display of the rig can show at an output that is promised more; None for nothing."""
+        promise = tried.claim.promise
+        in_use = taken | self.stand.taken
+        proof = best_proof(self.rig, promise, tried.port.connector, in_use) if isinstance(promise, Shows) else None
+        display = proof.choice.gear if proof is not None else None
+        if proof is None or not isinstance(display, Display) or not isinstance(promise, Shows):
+            return None
+        modes = [mode for mode in map(parse_mode, display.modes) if promise.mode.covers(mode)]
+        best = max(modes, key=lambda mode: mode.pixels_a_second, default=None)
+        return (f"{tried.port.id} {promise.at_mode(best)}", plugged_in(tried.port, proof.choice)) if best else None
 
     def picture_beside(self, trial: PlannedTrial) -> tuple[str, Plugged] | None:
         """A picture that can run beside a trial: its claim and how it is connected; None where nothing is free."""

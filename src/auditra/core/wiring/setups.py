@@ -14,6 +14,8 @@ from auditra.core.model.rig import Card, Gear, Host, HostSocket, Lead, Load, Ori
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, lead_to_host, reach
 
+TURNABLE = "usb-c"
+"""The one connector whose plug goes in either way round. Source: USB Type-C R2.3, 2.3.4."""
 LOAD_INPUT = "input"
 CARD_SLOT = "slot"
 
@@ -117,7 +119,9 @@ class Stand:
         gear = (plugged_in(port, choice) for port, choice in members)
         fed = self._fed_as_sold()
         setup = self._set_up(*self._device(), *fed, *gear)
-        return replace(setup, running=running, charger=fed[0].gear if fed else NOT_NOTED, replugged=False)
+        host_flipped = False if self.socket.connector == TURNABLE else NOT_NOTED
+        charger = fed[0].gear if fed else NOT_NOTED
+        return replace(setup, running=running, charger=charger, replugged=False, host_flipped=host_flipped)
 
     def beside(self, setup: SetUp, others: Sequence[Plugged], running: tuple[str, ...]) -> SetUp:
         """The same set-up with something else at work."""

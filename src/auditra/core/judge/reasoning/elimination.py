@@ -14,7 +14,7 @@ from auditra.core.judge.rig_parts import BITS_A_PIXEL
 from auditra.core.judge.separation import Seen, separating
 from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
 from auditra.core.links.display import Mode
-from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Through, Under
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Running, Through, Under
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Adapter
 from auditra.core.model.trial import DIRECT
@@ -163,6 +163,8 @@ def _sure(suspect: Under, name: str, quantity: Quantity, records: Records) -> fl
 def _without_what_follows(left: frozenset[Circumstance], records: Records) -> frozenset[Circumstance]:
     """A host brings its sockets with it, a device its ports; and what is shipped with a device is part of it."""
     found = set(left)
+    if any(isinstance(suspect, Running) for suspect in left):  # an order needs two: that the second is there says more
+        found = {suspect for suspect in found if suspect.aspect is not Aspect.ORDER}
     if any(isinstance(suspect, OnHost) for suspect in left):
         found = {suspect for suspect in found if suspect.aspect is not Aspect.HOST_SOCKET}
     if any(isinstance(suspect, AtPort) for suspect in found):

@@ -8,7 +8,9 @@ from functools import partial
 
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE
+from auditra.core.model.rig import Lead
 from auditra.core.plan.factor import Factor, Level, Which
+from auditra.core.plan.factors.lead_to_host import joined_by
 from auditra.core.plan.planning import Planning, Tried
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.wiring.setups import Stand
@@ -28,9 +30,13 @@ def _is_promised_of_all(tried: Tried, planning: Planning) -> bool:
 
 def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
     for stand in planning.other_stands(tried):
-        yield Level(
-            f"on the {stand.host.name}", f"does the {stand.host.name} show the same?", partial(_moved_to, stand)
-        )
+        name = stand.host.name
+        yield Level(f"on the {name}", f"does the {name} show the same?", partial(_moved_to, stand))
+        moved = _moved_to(stand, tried.trial)
+        other = stand.other_lead(moved.setup) if moved is not None else None
+        if other is not None:
+            why, change = f"is it the {name}, or its lead?", partial(_moved_with_lead, stand, other)
+            yield Level(f"on the {name}, with {other.id} to it", why, change, depth=None)
 
 
 def _moved_to(stand: Stand, trial: PlannedTrial) -> PlannedTrial | None:
@@ -38,6 +44,11 @@ def _moved_to(stand: Stand, trial: PlannedTrial) -> PlannedTrial | None:
     if moved is None:
         return None
     return replace(trial, setup=replace(moved, departs=(*moved.departs, Aspect.HOST)))
+
+
+def _moved_with_lead(stand: Stand, lead: Lead, trial: PlannedTrial) -> PlannedTrial | None:
+    moved = _moved_to(stand, trial)
+    return joined_by(lead, moved) if moved is not None else None
 
 
 _APART = frozenset({"lead to the host", "supply pulled"})

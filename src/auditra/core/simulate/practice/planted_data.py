@@ -44,6 +44,12 @@ def _at(planting: Planting, claim: Claim) -> frozenset[str]:
     return frozenset(map(str, found))
 
 
+def _whole(planting: Planting, claim: Claim) -> frozenset[str]:
+    """All that is promised of the socket of a claim and asks for gear in it."""
+    found = (each for each in planting.draft.claims if each.port == claim.port)
+    return frozenset(str(each) for each in found if _owes(each) or isinstance(each.promise, Feeds))
+
+
 def _all_data(planting: Planting, above_bps: float = 0.0) -> frozenset[str]:
     """All that is promised of data, on whichever socket, and asks for more than so much."""
     return frozenset(str(each) for each in planting.draft.claims if _owes(each) > above_bps)
@@ -139,7 +145,7 @@ def narrow_upstream(planting: Planting) -> None:
     words = "its way to the host makes 5 Gb/s, so no socket can do more"
     draft.hide(
         Hidden("narrow way to the host", words, breaks=frozenset().union(*(_at(planting, each) for each in fast)),
-               breaks_at_times=_all_data(planting), causes=_DEVICE,
+               breaks_at_times=_all_data(planting), causes=_DEVICE | {"contention", "shared link"},
                is_reachable=reach),
         NarrowUpstream(5e9),
     )  # fmt: skip
@@ -230,7 +236,7 @@ def is_not_always_seen(planting: Planting) -> None:
         return
     words = f"what is plugged into {claim.port} does not always come up"
     draft.hide(
-        Hidden("not always seen", words, breaks=_at(planting, claim), causes=_DEVICE | {"chance"},
+        Hidden("not always seen", words, breaks=_whole(planting, claim), causes=_DEVICE | {"chance"},
                is_reachable=planting.bench.drives(draft.port(claim.port), 0.0)),
         Flaky(claim.port, planting.dice.uniform(0.75, 1.0)),
     )  # fmt: skip
@@ -291,7 +297,7 @@ def drops_at_the_start(planting: Planting) -> None:
     words = f"so much is lost on the way to {claim.port} that a disk falls off when it starts"
     draft.hide(
         Hidden("drops at the start", words, breaks=frozenset({str(claim)}),
-               causes=_DEVICE | {"copper", "too little power"}, is_reachable=_has_hungry_drive(planting)),
+               is_reachable=_has_hungry_drive(planting)),
         DropsAtStart(claim.port, ohm=planting.dice.uniform(0.5, 0.7), open_v=5.0, least_v=4.6),
     )  # fmt: skip
 

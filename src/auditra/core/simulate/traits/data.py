@@ -6,7 +6,7 @@ from collections.abc import Hashable, Iterator
 from dataclasses import dataclass
 
 from auditra.core.model.device import DEVICE
-from auditra.core.model.rig import Drive
+from auditra.core.model.rig import Drain, Drive
 from auditra.core.simulate.connections import Standing
 from auditra.core.simulate.trait import Asked, Scene, Trait
 
@@ -191,6 +191,8 @@ class DropsAtStart(Trait):
         return 0.0 if at.plugged.socket == self.socket and not self.starts(needs) else 1.0
 
     def works(self, scene: Scene, asked: Asked) -> float:
-        hungry = max((each.current_a for each in scene.connections.rig.drives
-                      if isinstance(each.current_a, float | int)), default=0.0)  # fmt: skip
-        return 0.0 if asked == Asked(self.socket, "feeds") and not self.starts(hungry) else 1.0
+        """Whatever is plugged in there for it."""
+        gear = scene.connections.rig.find(scene.connections.gear_at(self.socket) or "")
+        draws_a = gear.current_a if isinstance(gear, Drive) else gear.draws_w / 5 if isinstance(gear, Drain) else 0.0
+        needs_a = draws_a if isinstance(draws_a, float | int) else 0.0
+        return 0.0 if asked == Asked(self.socket, "feeds") and not self.starts(needs_a) else 1.0

@@ -1,0 +1,62 @@
+"""Leads that turned out to carry less than another one in their place: later trials do without them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from auditra.core.journal.audit import TrialRecord
+from auditra.core.model.circumstance import Aspect
+from auditra.core.model.reading import PAYLOAD_RATES
+from auditra.core.model.rig import Lead, Rig
+from auditra.core.model.setup import Plugged, SetUp
+from auditra.core.model.trial import Outcome
+
+_LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
+_CLEARLY_MORE = 1.3
+"""By so much another lead must do better: no sound lead costs a quarter of a rate."""
+
+
+def without_poor_leads(rig: Rig, trials: Iterable[TrialRecord]) -> Rig:
+    """The rig without such leads, as far as others can stand in for them."""
+    poor = poor_leads(trials)
+    spare = {lead.id for lead in rig.leads if lead.id in poor and _has_another(rig, lead, poor)}
+    return replace(rig, retired=(*rig.retired, *sorted(spare))) if spare else rig
+
+
+def _has_another(rig: Rig, lead: Lead, poor: frozenset[str]) -> bool:
+    others = (each.id for each in rig.in_use.leads_between(*lead.ends))
+    return any(other != lead.id and other not in poor for other in others)
+
+
+def poor_leads(trials: Iterable[TrialRecord]) -> frozenset[str]:
+    """The ids of leads in whose place another lead carried clearly more, all else alike."""
+    complete = [each for each in trials if each.outcome is Outcome.COMPLETE and each.trial.port is not None]
+    swapped = [each for each in complete if _LEADS & set(each.trial.setup.departs)]
+    return frozenset(lead for other in swapped for lead in _worse_than(other, complete))
+
+
+def _worse_than(other: TrialRecord, trials: Iterable[TrialRecord]) -> Iterator[str]:
+    """The leads of like trials that carried clearly less."""
+    plain = _without_lead(other.trial.setup)
+    for each in trials:
+        alike = each.trial.gear == other.trial.gear and each.trial.port == other.trial.port
+        if not alike or each is other or _without_lead(each.trial.setup) != plain:
+            continue
+        mine, theirs = _moved(each), _moved(other)
+        if mine and theirs > _CLEARLY_MORE * mine:
+            yield from (one.lead for one, two in zip(each.trial.setup.plugged, other.trial.setup.plugged, strict=True)
+                        if one.lead is not None and one.lead != two.lead)  # fmt: skip
+
+
+def _without_lead(setup: SetUp) -> SetUp:
+    """A set-up as it is whichever leads are used."""
+    plugged: tuple[Plugged, ...] = tuple(replace(each, lead=None) for each in setup.plugged)
+    return replace(setup, plugged=plugged, departs=tuple(each for each in setup.departs if each not in _LEADS))
+
+
+def _moved(record: TrialRecord) -> float:
+    """The least payload rate of a trial at its port, in bits per second; 0 where none was measured."""
+    rates = [min(reading.values) for reading in record.readings
+             if reading.quantity in PAYLOAD_RATES and reading.at == record.trial.port and reading.values]  # fmt: skip
+    return min(rates, default=0.0)
