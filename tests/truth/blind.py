@@ -50,6 +50,7 @@ class Told:
     false_praise: list[str] = field(default_factory=list)
     found: list[Hidden] = field(default_factory=list)
     missed: list[Hidden] = field(default_factory=list)
+    why_missed: list[str] = field(default_factory=list)
     right_causes: int = 0
     wrong_causes: list[str] = field(default_factory=list)
     no_causes: list[str] = field(default_factory=list)
@@ -146,6 +147,8 @@ def _weigh_hidden(told: Told, hidden: Hidden, judgement: Judgement) -> None:
         told.found.append(hidden)
     elif hidden.is_reachable:
         told.missed.append(hidden)
+        said = "; ".join(f"{each.claim} {each.verdict.word}: {each.why[:90]}" for each in verdicts[:2])
+        told.why_missed.append(f"- {hidden.name}, seed {told.practice.seed}: {hidden.words}. {said}")
         return
     else:
         return

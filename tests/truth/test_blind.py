@@ -1,0 +1,29 @@
+"""Practice devices from box to judgement: nobody is wronged, and what the rig can show is found."""
+
+from __future__ import annotations
+
+import pytest
+
+from auditra.core.simulate.practice.practice import make_practice
+from tests.truth.blind import run_blind
+
+SEEDS = tuple(range(20))
+WORST: tuple[int, ...] = (482, 464, 433, 103, 150, 177, 164, 44, 51, 258)
+"""Seeds that once showed a wrong verdict, a missed trait or a wrong reason."""
+
+
+@pytest.mark.parametrize("seed", [*SEEDS, *WORST])
+def test_nobody_is_accused_or_praised_wrongly_and_what_can_be_shown_is_found(seed: int) -> None:
+    told = run_blind(seed)
+    assert told.false_accusations == []
+    assert told.false_praise == []
+    assert told.missed == []
+    assert told.wrong_causes == []
+
+
+def test_the_same_seed_makes_the_same_practice_and_enough_of_them_are_innocent() -> None:
+    made = [make_practice(seed) for seed in range(200)]
+    assert made == [make_practice(seed) for seed in range(200)]
+    assert sum(each.is_innocent for each in made) >= 80
+    assert len({each.device.kind for each in made}) == 9
+    assert len({hidden.name for each in made for hidden in each.hidden}) > 20
