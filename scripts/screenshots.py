@@ -33,20 +33,21 @@ class View:
     name: str
     steps: Sequence[tuple[str, str]] = ()
     done: bool = False
-    """The whole run sheet has been done before."""
-    runs: str = ""
-    """A demo audit that is run before, besides."""
+    """All trials of the first two audits, and of the stand dock, were done before."""
+    prepared: bool = False
+    """The shelf is as the demo begins with it."""
     columns: int = 160
     rows: int = 47
 
 
-OPEN = ("Enter", "trial 1 of 22")
-OPEN_DONE = ("Enter", "All 22 trials are done")
+OPEN = ("Enter", "trial 1 of")
+OPEN_DONE = ("Enter", "trials are done")
 FIRST_SOCKET = [("Left", "")] * 6
 NEXT_MOVE = [("j", "")] * 7 + [("", "A2 write and read back")]
 MEASURE = ("Enter", "reading back, pass 2")
-DOCK = [("Down", ""), ("Enter", "trial 1 of 33")]
-DOCK_DONE = [("Down", ""), ("Enter", "All 33 trials are done")]
+DOCK = [("Down", ""), OPEN]
+DOCK_DONE = [("Down", ""), OPEN_DONE]
+STAND_DONE = [*[("Down", "")] * 5, OPEN_DONE]
 TYPED = [
     *DOCK,
     ("1", "PORT CAPABILITIES"),
@@ -55,7 +56,8 @@ TYPED = [
     ("", "while C2 gi"),
 ]
 LINED_UP = [
-    ("m", "Mark another"), ("Down", ""), ("m", "lines them up"), ("Down", ""), ("m", "H6. l lines"), ("l", "Rows won"),
+    ("m", "Mark another"), ("Down", ""), ("m", "lines them up"), *[("Down", "")] * 4, ("m", "H6. l lines"),
+    ("l", "Rows won"),
     ("j", ""), ("j", "a tie"),
 ]  # fmt: skip
 LOGGED = [
@@ -84,8 +86,9 @@ PASTED = [
     "Enter",
 ]
 VIEWS = (
-    View("shelf", done=True),
-    View("line-up", LINED_UP, done=True, runs="H6"),
+    View("shelf", prepared=True),
+    View("narrated", [("Down", ""), ("Enter", "BW-11"), ("", ""), ("?", "WHAT HAPPENS HERE")], prepared=True),
+    View("line-up", LINED_UP, done=True),
     View("claims", [*DOCK_DONE, ("1", "PORT CAPABILITIES")], done=True),
     View("claims-typing", TYPED),
     View(
@@ -129,13 +132,12 @@ VIEWS = (
     ),
     View("run-measuring", [OPEN, ("a", "T6 complete"), ("", "reading back, pass 2")]),
     View("score", [OPEN_DONE, ("7", "FOR WHOM")], done=True),
-    View("score-dock", [*DOCK_DONE, ("7", "FOR WHOM"), *[("Right", "")] * 5], done=True),
+    View("score-stand-dock", [*STAND_DONE, ("7", "FOR WHOM")], done=True),
     View("publish", [*DOCK_DONE, ("8", "What was found"), ("j", ""), ("j", ""), ("j", "evidence")], done=True),
     View("run-100x30", [OPEN, *NEXT_MOVE, MEASURE], columns=100, rows=30),
     View("run-80x24", [OPEN, *NEXT_MOVE], columns=80, rows=24),
     View("own-trial", [OPEN, *[("j", "")] * 10, ("", "A1 write and read back"), ("o", "Own trial"), ("Down", "")]),
     View("log", [OPEN, *LOGGED]),
-    View("chart-paper", [("t", ""), OPEN_DONE, ("7", "LEDGER")], done=True),
 )
 
 
@@ -176,11 +178,8 @@ def terminal(view: View, screen: str, folder: Path, done: Path) -> Iterator[Term
     """The application on a library of its own, in a terminal of the view's size."""
     environment = os.environ | {"DISPLAY": screen, "AUDITRA_LIBRARY": str(folder / "library")}
     opened = Terminal(screen, folder / "tmux", environment)
-    if view.done:
-        shutil.copytree(done, folder / "library")
-    if view.runs:
-        program = [sys.executable, "-m", "auditra", "run", view.runs]
-        subprocess.run(program, env=environment, check=True, capture_output=True)
+    if view.done or view.prepared:
+        shutil.copytree(done / ("done" if view.done else "prepared"), folder / "library")
     settings = folder / "tmux.conf"
     settings.write_text('set -g status off\nset -ga terminal-overrides ",*:Tc"\nset -g escape-time 0\n')
     shown = f"env COLORTERM=truecolor {sys.executable} -m auditra demo"
@@ -212,23 +211,31 @@ def take(view: View, screen: str, out: Path, done: Path) -> Path:
     return path
 
 
+def make_libraries(folder: Path) -> None:
+    """The demo as it begins, and the same with the dock run to its end and a power log beside the hub's charging."""
+
+    def auditra(library: str, *words: str) -> None:
+        command = [sys.executable, "-m", "auditra", "--library", str(folder / library), *words]
+        subprocess.run(command, check=True, capture_output=True)
+
+    auditra("prepared", "demo", "--prepare")
+    shutil.copytree(folder / "prepared", folder / "done")
+    auditra("done", "run", "BW-11")
+    auditra("done", "attach", "OP-6", "T2", str(POWER_LOG))
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("views", nargs="*", help="names of views; all when none is given")
     parser.add_argument("--out", type=Path, default=HOME / "docs" / "screenshots")
-    parser.add_argument("--done", type=Path, help="a library in which all trials of both demos are done")
     wanted = parser.parse_args()
     wanted.out.mkdir(parents=True, exist_ok=True)
-    with hidden_screen(97) as screen, tempfile.TemporaryDirectory() as done:
-        for audit in () if wanted.done else ("OP-6", "BW-11"):
-            run = [sys.executable, "-m", "auditra", "--library", done, "run", audit]
-            subprocess.run(run, check=True, capture_output=True)
-        if not wanted.done:
-            attach = [sys.executable, "-m", "auditra", "--library", done, "attach", "OP-6", "T2", str(POWER_LOG)]
-            subprocess.run(attach, check=True, capture_output=True)
+    with hidden_screen(97) as screen, tempfile.TemporaryDirectory() as folder:
+        done = Path(folder)
+        make_libraries(done)
         for view in VIEWS:
             if not wanted.views or view.name in wanted.views:
-                print(take(view, screen, wanted.out, wanted.done or Path(done)))
+                print(take(view, screen, wanted.out, done))
 
 
 if __name__ == "__main__":

@@ -67,13 +67,14 @@ def page(figures: Figures) -> str:
 
 _HEAD = """# How far it can be trusted: the blind truth
 
-{count} devices were made at random, each from its seed: a box, sockets, a rig, and none to three hidden traits. {innocent}
-keep every promise; in some of their rigs something else is wrong, such as a lead, a host, a meter or the hands. Each was
-audited from the text on its box to the reasons, in process and over the doors that a real bench has. Only then was the
-truth looked at. Whether a rig can show a trait is worked out by whoever made it, from gear, leads and links.
+{count} devices were made at random, each from its seed: a box, sockets, a rig, and none to three hidden traits.
+{innocent} keep every promise; in some of their rigs something else is wrong, such as a lead, a host, a meter or the
+hands. Each was audited from the text on its box to the reasons, in process and over the doors that a real bench has.
+Only then was the truth looked at. Whether a rig can show a trait is worked out by whoever made it, from gear, leads
+and links.
 
-`make truth` writes this page. `auditra demo --seed N` opens one of the devices for practice, and with `--tell` says what is
-wrong with it.
+`make truth` writes this page. `auditra demo --seed N` opens one of the devices for practice, and with `--tell` says
+what is wrong with it.
 """
 
 

@@ -48,7 +48,7 @@ DEMOS = (
     Demo("BW-11", "brackwater-bw-11.toml", done=0.5),
     Demo("W5", "withymoor-w5.toml", guests=_GUESTS),
     Demo("T5", "towlyne-t5.toml", done=1.0),
-    Demo("C240", "sluisgate-c240.toml"),
+    Demo("C240", "sluisgate-c240.toml", guests=_GUESTS),
     Demo("H6", "heronshaw-h6.toml", done=1.0),
     Demo("M9", "mallorby-m9.toml", guests=_GUESTS),
     Demo("DK2", "lockmere-dk2.toml"),

@@ -7,6 +7,8 @@ from collections.abc import Iterator
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Accuracy, Instrument, Rig, Rule, Thermometer
 
+HIGHEST_USUAL_V = 20.0
+"""At which both ends of a lead are read at most. Source: USB PD R3.1, 10.3.1 (the range that is not extended)."""
 UNKNOWN_POWER_ERROR_PERCENT = 5.0
 """Where the maker's figures for power were not noted."""
 
@@ -39,7 +41,11 @@ def limit_of_error(instrument: Instrument | Rule | Thermometer, quantity: Quanti
     if quantity is Quantity.POWER and isinstance(instrument.power_error_percent, float | int):
         return power_error_w(instrument, abs(value))
     stated = instrument.accuracy if isinstance(instrument.accuracy, tuple) else ()
-    return max((_error(each, value) for each in stated if each.quantity == quantity), default=0.0)
+    own = max((_error(each, value) for each in stated if each.quantity == quantity), default=0.0)
+    if own or quantity is not Quantity.DROP:
+        return own
+    of_volts = (_error(each, HIGHEST_USUAL_V) for each in stated if each.quantity == Quantity.VOLTAGE)
+    return 2 * max(of_volts, default=0.0)  # the difference of two readings, each off by its limit at most
 
 
 def _error(accuracy: Accuracy, value: float) -> float:

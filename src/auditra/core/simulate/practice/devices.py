@@ -148,8 +148,9 @@ def adapter(dice: random.Random) -> Draft:
     else:
         options = " 10 bit hdr" if dice.random() < 0.4 else ""
         _picture(draft, "H1", "hdmi", dice.choice(("3840x2160@60", "3840x2160@30")), options)
-    if dice.random() < 0.4:
+    if dice.random() < 0.5:
         _picture(draft, "H2", "hdmi", "1920x1080@60")
+        draft.promise("H1+H2 at once")
     if dice.random() < 0.4:
         _drives(draft, "A", "usb-a", 1, 5)
     return draft

@@ -12,7 +12,7 @@ from auditra.core.claims.kinds.gives import Gives
 from auditra.core.claims.kinds.length import Length
 from auditra.core.claims.kinds.links import Links
 from auditra.core.claims.kinds.network import Frames
-from auditra.core.claims.kinds.shows import Shows
+from auditra.core.claims.kinds.shows import BothAtOnce, Shows
 from auditra.core.claims.kinds.sound import Plays
 from auditra.core.claims.kinds.takes import Takes
 from auditra.core.model.device import BODY
@@ -21,7 +21,13 @@ from auditra.core.quantities.units import Dimension
 from auditra.core.simulate.practice.draft import Planting
 from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.traits.network import LimitsFrames, NeedsDriver
-from auditra.core.simulate.traits.pictures import LimitsModeBeside, LosesOptionBeside, ThinsDescription
+from auditra.core.simulate.traits.pictures import (
+    LimitsModeBeside,
+    LosesOptionBeside,
+    OneWins,
+    ThinsDescription,
+    Winner,
+)
 from auditra.core.simulate.traits.power import SharesPower
 from auditra.core.simulate.traits.seen import FailsBeside, FailsOnHosts, IsNotSo, WorksNowAndThen
 
@@ -149,6 +155,22 @@ def smaller_mode_beside(planting: Planting) -> None:
     )  # fmt: skip
 
 
+def one_picture_wins(planting: Planting) -> None:
+    draft = planting.draft
+    claim = planting.one_of(draft.of_kind(BothAtOnce))
+    if claim is None:
+        return
+    one, other = (draft.port(port) for port in claim.ports[:2])
+    reach = planting.bench.shows_both(one, draft.display_modes[one.id], other)
+    winner = planting.dice.choice(list(Winner))
+    words = f"of two displays at {one.id} and {other.id} the {winner.value} one that was connected has the picture"
+    shown = frozenset(str(each) for each in draft.of_kind(Shows) if each.port in claim.ports)
+    draft.hide(
+        Hidden("one picture wins", words, breaks=frozenset({str(claim)}), breaks_at_times=shown, is_reachable=reach),
+        OneWins(frozenset(claim.ports), winner),
+    )  # fmt: skip
+
+
 def limits_frames(planting: Planting) -> None:
     draft = planting.draft
     claim = planting.one_of(draft.of_kind(Frames))
@@ -273,6 +295,6 @@ def carries_less(planting: Planting) -> None:
 
 OTHERS = (
     gives_less, shares_power, passes_less_on, takes_less, smaller_mode, thins_description, loses_vrr_beside,
-    smaller_mode_beside, limits_frames, slower_network, needs_a_driver, hums_beside_data, switches_slowly,
-    keyboard_not_seen, hotter_than_told, shorter_than_told, marker_is_missing, carries_less,
+    smaller_mode_beside, one_picture_wins, limits_frames, slower_network, needs_a_driver, hums_beside_data,
+    switches_slowly, keyboard_not_seen, hotter_than_told, shorter_than_told, marker_is_missing, carries_less,
 )  # fmt: skip

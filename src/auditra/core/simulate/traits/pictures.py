@@ -3,12 +3,10 @@ wins."""
 
 from __future__ import annotations
 
-from collections.abc import Hashable
 from dataclasses import dataclass
 from enum import Enum
 
 from auditra.core.links.display import Mode
-from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Quantity
 from auditra.core.simulate.connections import Standing
 from auditra.core.simulate.trait import Asked, Scene, Trait
@@ -77,23 +75,3 @@ class OneWins(Trait):
 
     def is_so(self, scene: Scene, asked: Asked) -> bool:
         return asked.about != "at once"
-
-
-@dataclass(frozen=True)
-class BlanksOnPlug(Trait):
-    """The picture of an output is lost for a while whenever something else is plugged into the device."""
-
-    socket: str
-    lasts_s: float
-
-    def _is_blank(self, scene: Scene, own_s: float) -> bool:
-        now_s = scene.connections.now_s
-        others = (at_s for (owner, socket), at_s in scene.connections.moved_s.items()
-                  if owner == DEVICE and socket != self.socket)  # fmt: skip
-        return any(own_s < at_s and now_s - at_s < self.lasts_s for at_s in others)
-
-    def phase(self, scene: Scene) -> Hashable:
-        return self._is_blank(scene, 0.0)
-
-    def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
-        return at.plugged.socket != self.socket or not self._is_blank(scene, at.since_s)
