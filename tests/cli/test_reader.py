@@ -67,8 +67,7 @@ def test_three_demo_devices_are_lined_up_once_the_stand_dock_was_run(library: Pa
     judged = json.loads(run(library, "judge", "H6", "--json"))
     verdicts = {each["sentence"]: each["verdict"] for each in judged["claims"]}
     assert verdicts["A3 data 10 Gb/s"] == "short", "the slower twin"
-    assert verdicts["D1 shows 3840x2160@60"] == "unproven", "this rig has no such display"
-    assert set(verdicts.values()) == {"short", "unproven", "holds"}
+    assert set(verdicts.values()) == {"short", "holds"}, "a quick sheet does not go as far as the display beside it"
     page = (tmp_path / "OP-6-BW-11-H6-line-up.md").read_text()
     assert "| rj45 links 1 Gb/s, send rate |" in page
 

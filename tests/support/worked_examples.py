@@ -93,7 +93,7 @@ def _set_up(given: Mapping[str, Any], port: str | None, gear: str) -> SetUp:
         plugged = [Plugged(host, "C1", "device", given.get("host_lead"))]
         plugged += [Plugged("device", port, gear, lead)] if gear != "device" else []
     if supply := given.get("supply"):
-        plugged.append(Plugged("device", "P1", supply, "good"))
+        plugged.append(Plugged("device", "P1", supply, "good", ("meter",) if given.get("meter") else ()))
     noted = {name: given[name] for name in ("soaked_s", "flipped", "recorder", "driver", "battery_percent")
              if name in given}  # fmt: skip
     made = replace(SetUp(host, "C1", tuple(plugged), tuple(given.get("running", ()))), **noted)

@@ -45,7 +45,7 @@ def given(dice: random.Random) -> Case:
     used = "three" if cause == "lead" else "five"
     if cause == "lead":
         bench.rig = replace(bench.rig, leads=(*bench.rig.leads[:1], replace(bench.rig.leads[1], amperes=promised / 25)))
-    fed = Plugged("device", "P1", "wall", "five")
+    fed = Plugged("device", "P1", "wall", "five", ("meter",))
     for _ in range(dice.randint(1, 3)):
         bench.trial(
             ProcedureId.POWER_OUT, bench.setup("C1", "load", used, more=(fed,)), "load", "C1", _watts(bench, watts)
@@ -115,7 +115,7 @@ def shipped_supply(dice: random.Random) -> Case:
     bench = _bench(dice, "C1 gives 45 W", 30.0)
     own = replace(bench.rig.supplies[0], origin=Origin.SHIPPED)
     bench.rig = replace(bench.rig, supplies=(own,))
-    fed = Plugged("device", "P1", "wall")
+    fed = Plugged("device", "P1", "wall", None, ("meter",))
     for _ in range(dice.randint(1, 2)):
         setup = bench.setup("C1", "load", "five", more=(fed,))
         bench.trial(ProcedureId.POWER_OUT, setup, "load", "C1", _watts(bench, dice.uniform(20, 29)))

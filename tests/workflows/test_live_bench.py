@@ -70,7 +70,8 @@ def session_of(*sentences: str, usb_ids: tuple[str, ...] | None = (HUB_IDS,)) ->
 
 
 def planned(session: AuditSession, key: str) -> PlannedTrial:
-    return next(each for each in session.judged.judgement.sheet.trials if each.key.startswith(key))
+    sheet = session.judged.judgement.sheet
+    return next(each for each in (*sheet.trials, *sheet.reserve) if each.key.startswith(key))
 
 
 def readings(session: AuditSession) -> list[Reading]:
@@ -198,6 +199,11 @@ def test_the_same_drive_direct_is_one(folder: Path, tmp_path: Path) -> None:
     run(session, "A1/", machine_with(folder, tmp_path / "host", *THROUGH), Reviewer(), folder)
     (verdict,) = session.judged.judgement.claims
     assert verdict.comparisons[0].refusing == ()
+    assert verdict.verdict is Verdict.UNPROVEN
+    assert "lead AC-1 carries that" in verdict.why
+    again = "A1/storage/fast-ssd/on laptop with AC-2"
+    run(session, again, machine_with(folder, tmp_path / "other-lead", *THROUGH), Reviewer(), folder)
+    (verdict,) = session.judged.judgement.claims
     assert verdict.verdict is Verdict.SHORT
     assert "5 Gb/s < 10 Gb/s; direct 10 Gb/s" in verdict.why
 

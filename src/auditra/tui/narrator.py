@@ -1,4 +1,4 @@
-"""What happens at each step of an audit and why, for somebody who has never done one: `?` tells it in the demo."""
+"""What happens at each step of an audit and why, for a newcomer: `?` tells it in the demo."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ _TRIALS = {
     ProcedureId.DISPLAY: "The display is connected, and the mode that it really runs is read back: a picture alone "
                          "does "
                          "not say which.",
-    ProcedureId.APPEARANCE: "A drive goes into a socket that is said to carry no data, several times: it must stay "
+    ProcedureId.APPEARANCE: "A drive goes into a socket that promises no data, several times: it must stay "
                             "unseen.",
     ProcedureId.WRONG_PLUG: "Nobody promises this and everybody will do it once. Whatever happens costs no points; "
                             "a buyer "
@@ -55,18 +55,18 @@ def claims(state: AuditState) -> tuple[str, ...]:
     device, found = judged.audit.device.name, judged.judgement.claims
     open_ = sum(verdict.verdict is Verdict.OPEN for verdict in found)
     return (
-        "What the seller promises is taken apart into claims: a socket, and the one thing that is said of it. The "
-        "seller's own words stand beside each, so that anybody can check that it was read rightly.",
+        "What the seller promises is taken apart into claims: a socket, and one promise about it. The "
+        "seller's own words stand beside each, so that anybody can check the reading.",
         f"The {device} makes {counted(len(found), 'claim')}; {open_ or 'none'} of them {_are(open_)} not tried yet.",
-        "Choose a socket with the arrow keys to see what is said of it. Then press 2.",
+        "Choose a socket with the arrow keys to see its claims. Then press 2.",
     )
 
 
 def paper(remarks: tuple[Remark, ...]) -> tuple[str, ...]:
     found = "Here nothing contradicts anything." if not remarks else f"Here stand {counted(len(remarks), 'remark')}."
     return (
-        "Before anything is plugged in, the claims are held against physics and against each other: a picture that its "
-        "link cannot carry, watts that add up to more than there are.",
+        "Before anything is plugged in, the claims are checked against physics and against each other: a picture that "
+        "its link cannot carry, watts that add up to more than there are.",
         f"{found} A remark is a question to the seller, and costs the device nothing.",
         "Press 3 to see the gear.",
     )
@@ -82,7 +82,7 @@ def rig(state: AuditState) -> tuple[str, ...]:
     return (
         "You see as far as your own gear does: a drive of 440 MB/s says nothing of a socket for 1,000. So the reach of "
         "this rig is worked out first, claim by claim.",
-        f"{lacks} What cannot be shown stays unproven: a device is not blamed for gear that somebody does not own.",
+        f"{lacks} What cannot be shown stays unproven: a device is not blamed for gear that you do not own.",
         "Press 4 to begin.",
     )
 

@@ -19,7 +19,7 @@ from auditra.core.model.verdict import Verdict
 from tests.support.audits import PROFILE, appeared, audit_of, judged, number, rates, with_trial
 
 DIRECT, ALONE = "direct/storage", "A1/storage/fast-ssd/on laptop"
-BESIDE = f"{ALONE} with H1 in use"
+BESIDE = f"{ALONE} with H1 in use (shows 3840x2160@30)"
 A1, H1 = "A1 data 5 Gb/s", "H1 shows 3840x2160@30"
 
 

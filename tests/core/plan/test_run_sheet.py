@@ -18,7 +18,7 @@ from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import plan_run_sheet, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, still_to_do
-from auditra.core.wiring.moves import Action, in_words, moves_between
+from auditra.core.wiring.moves import RESTS, Action, in_words, moves_between
 from auditra.core.wiring.trial_profile import host_lead
 from auditra.workflows.trials.run import trial_of
 from tests.support.audits import HUB, PROFILE, appeared, audit_of, galley, planned, rates, with_trial
@@ -101,13 +101,26 @@ def test_any_order_of_trials_is_reached_by_its_moves(order: list[PlannedTrial]) 
 
 def test_the_gear_under_test_is_plugged_last_and_anew_in_a_repeat() -> None:
     sheet = (trial for trial in run_sheet_of(audit_of(*ALL)).trials if trial.procedure != ProcedureId.RULE)
-    trials = [trial for trial in sheet if Aspect.ORDER not in trial.setup.departs]
+    trials = [trial for trial in sheet if not {Aspect.ORDER, Aspect.REPLUGGED} & set(trial.setup.departs)]
     for trial in trials:
         moves = [move for move in trial.moves_from(trial.setup) if move.what.gear != DEVICE]
         half = len(moves) // 2
         assert moves
         assert [move.action for move in moves] == [Action.PULL] * half + [Action.PLUG] * half
         assert all({move.what.gear, move.what.owner} & trial.tested for move in moves)
+
+
+def test_after_connecting_again_the_device_is_left_without_power_and_gear_stays_in_its_sockets() -> None:
+    trials = run_sheet_of(audit_of(*ALL)).trials
+    again = next(
+        trial for trial in trials if Aspect.REPLUGGED in trial.setup.departs and isinstance(trial.setup.charger, str)
+    )
+    plain = replace(again, setup=replace(again.setup, replugged=False, departs=()))
+    moves = moves_between(again.setup, plain.setup, ())
+    rest = next(place for place, move in enumerate(moves) if move.words == RESTS)
+    pulled = {move.what.gear for move in moves[:rest]}
+    assert pulled == {DEVICE, again.setup.charger}
+    assert {move.what.gear for move in moves[rest + 1 :]} == pulled
 
 
 def test_ports_that_fit_the_way_to_the_host_are_tried_at_once_in_few_trials_and_in_pairs_in_reserve() -> None:

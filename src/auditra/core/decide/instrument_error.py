@@ -41,11 +41,16 @@ def limit_of_error(instrument: Instrument | Rule | Thermometer, quantity: Quanti
     if quantity is Quantity.POWER and isinstance(instrument.power_error_percent, float | int):
         return power_error_w(instrument, abs(value))
     stated = instrument.accuracy if isinstance(instrument.accuracy, tuple) else ()
-    own = max((_error(each, value) for each in stated if each.quantity == quantity), default=0.0)
-    if own or quantity is not Quantity.DROP:
-        return own
+    return max((_error(each, value) for each in stated if each.quantity == quantity), default=0.0)
+
+
+def limit_of_drop(instrument: Instrument | Rule | Thermometer) -> float:
+    """The limit of error of a drop, in volts: a difference of two voltages, each off by its own limit; 0 where
+    none is stated of voltages."""
+    accuracy = instrument.accuracy if isinstance(instrument, Instrument) else ()
+    stated = accuracy if isinstance(accuracy, tuple) else ()
     of_volts = (_error(each, HIGHEST_USUAL_V) for each in stated if each.quantity == Quantity.VOLTAGE)
-    return 2 * max(of_volts, default=0.0)  # the difference of two readings, each off by its limit at most
+    return 2 * max(of_volts, default=0.0)
 
 
 def _error(accuracy: Accuracy, value: float) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from auditra.core.links.charging import STANDARD_W
+from auditra.core.links.charging import STANDARD_W, usual_socket_w
 from auditra.core.links.ethernet import CATEGORIES, TWO_PAIRS_BPS, fastest_over, tcp_ceiling_bps
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import Port, Role
@@ -112,11 +112,6 @@ def appetite(host: Host | None) -> Limit:
     return Limit(f"the {host.name}, which asks for {host.wants_w:g} W,", host.wants_w, host.wants_w)
 
 
-_USB_A_W, _USB_C_W = 4.5, 15.0
-"""What a socket may give without any agreement. Sources: USB 3.2, 11.4.5 (900 mA at 5 V); USB Type-C R2.2, 4.6.2.1 (3 A
-at 5 V)."""
-
-
 def usual_w(supply: Supply) -> float:
     """What a supply gives a device that asks for no more than 20 V, as most do.
 
@@ -129,7 +124,7 @@ def idle_port_w(port: Port) -> float:
     """What a device may keep ready for a socket that nothing draws from, in watts."""
     if port.role is not Role.DOWNSTREAM:
         return 0.0
-    return {"usb-a": _USB_A_W, "usb-c": _USB_C_W}.get(port.connector, 0.0)
+    return usual_socket_w(port.connector)
 
 
 def socket_limit(rig: Rig, host_id: str, socket_id: str, quantity: Quantity | str) -> Limit:

@@ -16,6 +16,14 @@ Source: USB Type-C R2.2, 4.6.2 and 5.2 (3 A without a marker); USB PD R3.1, 6.4.
 """
 
 
+def usual_socket_w(connector: str) -> float:
+    """What a socket may give without any agreement, in watts; 0 for one that gives nothing.
+
+    Sources: USB 3.2, 11.4.5 (900 mA at 5 V); USB Type-C R2.2, 4.6.2.1 (3 A at 5 V).
+    """
+    return {"usb-a": 0.9 * USB_V, "usb-c": UNMARKED_A * USB_V}.get(connector, 0.0)
+
+
 def lowest_sink_v(nominal_v: float) -> float:
     """The least voltage at the far end of a good lead while the source keeps its limits, in volts.
 

@@ -9,6 +9,7 @@ from auditra.core.claims.claim import ARRANGED_KINDS, Claim, Condition, Conditio
 from auditra.core.claims.kinds.shows import Shows
 from auditra.core.claims.language import parse_claim
 from auditra.core.claims.promise import Hedge
+from auditra.core.links.charging import usual_socket_w
 from auditra.core.links.display import parse_mode
 from auditra.core.model.device import BODY, Device, Port, Role
 from auditra.core.model.rig import Display, Rig
@@ -205,8 +206,13 @@ class Planning:
         return list(found.values())
 
     def with_all_drawing(self, claim: Claim, setup: SetUp, stand: Stand) -> SetUp | None:
-        """What an inlet takes shows only while everything behind it draws; None where the rig lacks what does."""
-        giving = {port.id for _, port in self._giving_ports()}
+        """What an inlet takes shows only while everything behind it draws; None where the rig lacks what does.
+
+        Sockets that give no more than any of their kind may stay idle: that much is allowed for.
+        """
+        giving = {
+            port.id for given, port in self._giving_ports() if given.promise.target > usual_socket_w(port.connector)
+        }
         drawing = self.drains(ids_of(setup))
         lacking = sorted(giving - {plugged.socket for _, plugged in drawing})
         if lacking and not claim.conditions:

@@ -102,8 +102,12 @@ def moves_between(
         wanted = tuple(_as_it_stands(each, standing) for each in wanted)
     rests = before is not None and Aspect.REPLUGGED in before.departs
     comes_anew = before is not None and before.device != after.device
-    leaves = anew | ({DEVICE} if comes_anew or rests else set())
-    stays = [each for each in standing if each in wanted and not {each.what.gear, each.what.owner} & leaves]
+    leaves = anew | ({DEVICE} if comes_anew else set())
+    dark = {DEVICE, before.charger} if before is not None and rests else set()
+    stays = [
+        each for each in standing
+        if each in wanted and not {each.what.gear, each.what.owner} & leaves and each.what.gear not in dark
+    ]  # fmt: skip
     was = before.device if before is not None else after.device
     pulls = [PlugMove(Action.PULL, each.what, was) for each in reversed(standing) if each not in stays]
     plugs = [

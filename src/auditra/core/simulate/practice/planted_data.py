@@ -234,7 +234,7 @@ def is_not_always_seen(planting: Planting) -> None:
     claim = planting.one_of(draft.of_kind(Data))
     if claim is None:
         return
-    words = f"what is plugged into {claim.port} does not always come up"
+    words = f"gear in {claim.port} does not always appear"
     draft.hide(
         Hidden("not always seen", words, breaks=_whole(planting, claim), causes=_DEVICE | {"chance"},
                is_reachable=planting.bench.drives(draft.port(claim.port), 0.0)),
@@ -248,7 +248,7 @@ def unseen_beside_another(planting: Planting) -> None:
     if claim is None or picture is None:
         return
     reach = planting.bench.shows_anything(draft.port(picture.port)) and _can_prove(planting, claim)
-    words = f"{claim.port} does not come up while a display is in {picture.port}"
+    words = f"{claim.port} is dead while a display is in {picture.port}"
     draft.hide(
         Hidden("unseen beside another", words, breaks_at_times=_at(planting, claim),
                causes=frozenset({"contention"}), is_reachable=reach),

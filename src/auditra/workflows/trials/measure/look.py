@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from auditra.core.claims.promise import Look
-from auditra.core.decide.instrument_error import instruments_of, limit_of_error
+from auditra.core.decide.instrument_error import instruments_of, limit_of_drop, limit_of_error
 from auditra.core.decide.reading_text import format_of
 from auditra.core.errors import BenchError, QuantityError
 from auditra.core.journal.facts import RemarkAnswered
@@ -105,7 +105,8 @@ def _errors(session: TrialSession, reading: Reading) -> Iterator[tuple[float, st
     """The limit of error of each instrument that such a figure can be read from, in SI, and its name."""
     value = max(map(abs, reading.values), default=0.0)
     for instrument in instruments_of(session.rig):
-        yield limit_of_error(instrument, reading.quantity, value), instrument.name
+        stated = limit_of_error(instrument, reading.quantity, value)
+        yield stated or (limit_of_drop(instrument) if reading.quantity is Quantity.DROP else 0.0), instrument.name
 
 
 def confirmed(session: TrialSession, reading: Reading, doubt: str) -> Reading:
