@@ -16,33 +16,33 @@ from auditra.core.procedures.registry import procedure_of
 from auditra.tui.audit_state import AuditState
 
 _TRIALS = {
-    ProcedureId.STORAGE: "A file is written through {place}, flushed, read back, and every byte compared. Three passes "
-                         "show how much the rate scatters.",
-    ProcedureId.NETWORK: "Bytes go to a peer and come back through {place}, each way for a while; the link itself "
-                         "is read "
-                         "from the host.",
-    ProcedureId.TOGETHER: "Several sockets work at the same time, and each is measured while the others are kept busy: "
-                          "what they share inside shows only so.",
-    ProcedureId.POWER_OUT: "A load draws more and more from {place} until the promise is passed, or the socket "
-                           "gives way.",
-    ProcedureId.POWER_IN: "A meter stands between supply and inlet, and a load draws where the host would be: what "
-                          "goes in "
-                          "less what comes out is what the device keeps.",
-    ProcedureId.CHARGE: "A load stands where the host would be. It has no battery to be full, so what it draws is "
-                        "what the "
-                        "device really passes on.",
-    ProcedureId.DISPLAY: "The display is connected, and the mode that it really runs is read back: a picture alone "
-                         "does "
-                         "not say which.",
-    ProcedureId.APPEARANCE: "A drive goes into a socket that promises no data, several times: it must stay "
-                            "unseen.",
-    ProcedureId.WRONG_PLUG: "Nobody promises this and everybody will do it once. Whatever happens costs no points; "
-                            "a buyer "
-                            "will want to know.",
+    ProcedureId.STORAGE:
+        "A file is written through {place}, flushed, read back, and every byte compared. Three passes show how much "
+        "the rate scatters.",
+    ProcedureId.NETWORK:
+        "Bytes go to a peer and come back through {place}, each way for a while; the link itself is read from the "
+        "host.",
+    ProcedureId.TOGETHER:
+        "Several sockets work at the same time, and each is measured while the others are kept busy: only so does it "
+        "show what they share inside.",
+    ProcedureId.POWER_OUT:
+        "A load draws more and more from {place} until the promise is passed, or the socket gives way.",
+    ProcedureId.POWER_IN:
+        "A meter is put between supply and inlet, and a load draws where the host would be: what goes in less what "
+        "comes out is what the device keeps.",
+    ProcedureId.CHARGE:
+        "A load is put where the host would be. It has no battery to be full, so what it draws is what the device "
+        "really passes on.",
+    ProcedureId.DISPLAY:
+        "The display is connected, and the mode that it really runs is read back: a picture alone does not say which.",
+    ProcedureId.APPEARANCE:
+        "A drive goes into a socket that promises no data, several times: it must stay unseen.",
+    ProcedureId.WRONG_PLUG:
+        "No seller promises this, and every buyer will do it once. Whatever happens costs no points, but is worth "
+        "knowing.",
     ProcedureId.RULE: "A length is read off a rule, to its finest division.",
-    ProcedureId.LOOK: "You look, listen or count, and answer. What one sees is worth less than what is measured, "
-                      "and is "
-                      "kept as such.",
+    ProcedureId.LOOK:
+        "You look, listen or count, and answer. What one sees is worth less than what is measured.",
 }  # fmt: skip
 """What is done, by procedure."""
 _AGAINST = (
@@ -141,9 +141,8 @@ def why(state: AuditState) -> tuple[str, ...]:
 def score(state: AuditState) -> tuple[str, ...]:
     score_ = state.judged.judgement.score
     return (
-        "Each claim has a weight, and earns as much of it as was shown. Nothing is guessed: beside the score stands "
-        "how "
-        "far it can still fall or rise by what was not tried.",
+        "Each claim has a weight, and earns as much of it as was shown. Nothing is guessed: the band tells how far the "
+        "score can still fall or rise by what was not tried.",
         f"Now it lies between {score_.lowest} and {score_.highest}. The ledger says where each point came from.",
         "Press 8 for the report.",
     )
@@ -159,12 +158,10 @@ def publish(state: AuditState) -> tuple[str, ...]:
 
 def shelf() -> tuple[str, ...]:
     return (
-        "Each line is an audit of one device: what its box promises, how much of it was tried, and what became of "
-        "it. All "
-        "devices of the demo are invented, and behave on a simulated bench as real ones would.",
-        "Choose one with the arrow keys and press enter. Some are finished, some half done, some wait for you. In "
-        "each of "
-        "them ? explains the step that you are at.",
+        "Each line is an audit of one device: what its box promises, how much of it was tried, and what became of it. "
+        "All devices of the demo are invented, and behave on a simulated bench as real ones would.",
+        "Choose one with the arrow keys and press enter. Some are finished, some half done, some wait for you. In each "
+        "of them ? explains the step that you are at.",
     )
 
 
