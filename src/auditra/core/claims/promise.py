@@ -91,6 +91,8 @@ class Look:
     """Which instruments may answer it; only a person where there are none."""
     behind_a: float | None = None
     """The current under which a figure is promised, in amperes."""
+    without: Quantity | None = None
+    """What is asked too where a figure falls short: the same with another thing in its place."""
     about: str = ""
     """The opening words of the promise that it is asked for."""
 

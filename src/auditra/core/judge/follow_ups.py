@@ -15,6 +15,8 @@ from auditra.core.model.circumstance import Aspect, Circumstances
 from auditra.core.model.trial import Outcome, TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
+from auditra.core.procedures.procedure import Door
+from auditra.core.procedures.registry import procedure_of
 
 MOST_REPEATS = 6
 """Trials of one set-up that still say different things by then will go on to: that is what there is to be told."""
@@ -33,7 +35,7 @@ def follow_ups(
     for verdict in verdicts:
         asked = (
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
-            _other_leads(verdict, sheet, done),
+            _other_leads(verdict, sheet, done), _second_look(verdict, sheet),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
             wanted.setdefault(trial.identity, trial)
@@ -56,6 +58,15 @@ def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
     for set_up in verdict.set_ups:
         again = set_up.disagrees and len(set_up.trials) < MOST_REPEATS
         if again and (planned := _planned(verdict, set_up, sheet)) is not None:
+            yield planned
+
+
+def _second_look(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
+    """A claim is accused on a single trial: the same once more, with everything plugged in again. Hands slip."""
+    failing = verdict.failing
+    if verdict.verdict.accuses and sum(len(each.trials) for each in failing) == 1:
+        planned = _planned(verdict, failing[0], sheet)
+        if planned is not None and procedure_of(planned.procedure).door is not Door.NONE:
             yield planned
 
 

@@ -6,6 +6,7 @@ however well a factor would fit.
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -13,6 +14,7 @@ from dataclasses import dataclass
 from auditra.core.claims.promise import Scale, Sense
 from auditra.core.errors import QuantityError
 from auditra.core.links.ethernet import RATES_BPS, tcp_ceiling_bps
+from auditra.core.links.picture_links import PICTURE_LINKS
 from auditra.core.links.usb import LINKS, link_at
 from auditra.core.model.reading import NETWORK_RATES, PAYLOAD_RATES, STORAGE_RATES, Quantity
 from auditra.core.quantities.display import bit_rate, plain_number
@@ -217,8 +219,21 @@ _HAS: dict[Quantity, tuple[float, float, str]] = {
 """What such things have, in SI: a value outside is looked at again."""
 
 
+_LINK_RATES = (
+    1.5e6, 12e6, *(link.rate_bps for link in LINKS), 80e9, 120e9, *RATES_BPS,
+    *(link.lane_bps * link.lanes for link in PICTURE_LINKS),
+)  # fmt: skip
+"""Sources: USB 2.0, 7.1; USB 3.2; USB4 2.0, 3.2 (lanes of 40 Gb/s); IEEE 802.3; display links as in links/."""
+
+
+_SAME_RATE = 0.02
+
+
 def question_range(quantity: Quantity | str, value: float, show: str) -> str:
     """What is odd about a value, whatever was promised; empty where such things have it."""
+    is_link = any(math.isclose(value, rate, rel_tol=_SAME_RATE) for rate in _LINK_RATES)
+    if quantity is Quantity.LINK and value > 0 and not is_link:
+        return f"{show} is the rate of no link that there is. Another unit, or a digit too many?"
     if not isinstance(quantity, Quantity) or quantity not in _HAS:
         return ""
     low, high, what = _HAS[quantity]

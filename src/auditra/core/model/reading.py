@@ -71,6 +71,7 @@ class Quantity(StrEnum):
     RESPONDS = "responds"
     """How often something worked where nothing is promised for it."""
     WORKS_WITHOUT = "works without the device"
+    LINK_WITHOUT = "negotiated link without the device"
     CAPACITY = "capacity"
     TIME_TO_SWITCH = "time to switch"
     OWN_USE = "own use"
@@ -100,7 +101,7 @@ NETWORK_RATES = (Quantity.SEND, Quantity.RECEIVE)
 PAYLOAD_RATES = (*STORAGE_RATES, *NETWORK_RATES)
 _UNITS = {
     Quantity.WRITE: "b/s", Quantity.READ: "b/s", Quantity.SEND: "b/s", Quantity.RECEIVE: "b/s",
-    Quantity.LINK: "b/s",
+    Quantity.LINK: "b/s", Quantity.LINK_WITHOUT: "b/s",
     Quantity.SOAK_RATE: "b/s", Quantity.POWER: "W", Quantity.VOLTAGE: "V", Quantity.CURRENT: "A", Quantity.ENERGY: "J",
     Quantity.LOWEST_VOLTAGE: "V", Quantity.DRAWN: "A", Quantity.DRAWN_POWER: "W", Quantity.CURRENT_LIMIT: "A",
     Quantity.RESISTANCE: "ohm", Quantity.DEPTH: "bit", Quantity.LENGTH: "m", Quantity.MASS: "kg",

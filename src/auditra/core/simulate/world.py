@@ -54,6 +54,9 @@ class World:
         """What a person reads of a spot; None for what cannot be seen."""
         said = (trait.figure(self, spot, quantity) for trait in self.model.traits)
         found = next((value for value in said if value is not None), None)
+        if found is None and quantity == Quantity.LINK_WITHOUT:
+            return max((lead.data_bps for lead in self.connections.rig.leads_between("usb-c", "usb-c")
+                        if isinstance(lead.data_bps, float | int)), default=None)  # fmt: skip
         return found if found is not None else self.model.figures.get((spot, quantity))
 
     def is_so(self, asked: Asked) -> bool:

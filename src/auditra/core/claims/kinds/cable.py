@@ -13,7 +13,7 @@ from auditra.core.claims.tokens import Words
 from auditra.core.decide.estimates import estimate, limit_behind
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import at_least, at_most, link_at_least
+from auditra.core.decide.rules import as_credit, at_least, at_most, link_at_least
 from auditra.core.links.display import Mode, mode_of
 from auditra.core.model.reading import Grade, Number, Quantity, Reading
 from auditra.core.model.trial import ProcedureId
@@ -82,13 +82,25 @@ class Carries(Promise):
         hint = self.format.show(self.load.value)
         by = ReadOff.THROUGH if what in (Quantity.CURRENT, Quantity.POWER) else None
         question = f"How much {what} goes through it, read at the far end?"
-        return Look(question, what, hint, (self.load.dimension,), read_off=by)
+        without = Quantity.LINK_WITHOUT if what is Quantity.LINK else None
+        return Look(question, what, hint, (self.load.dimension,), read_off=by, without=without)
 
     def decide(self, evidence: Evidence) -> tuple[Part, ...]:
         what, owed = _QUANTITY[self.load.dimension], self.owed(self.load.value)
         if what is Quantity.LINK:
-            return (link_at_least(str(what), evidence, owed, bit_rate, lowest=Grade.TYPED),)
+            part = link_at_least(str(what), evidence, owed, bit_rate, lowest=Grade.TYPED)
+            return (_beside_another(part, evidence, owed),)
         return (at_least(str(what), evidence, what, owed, self.format, Grade.TYPED),)
+
+
+def _beside_another(part: Part, evidence: Evidence, owed: float) -> Part:
+    """A link that falls short, beside what another cable in its place made: that clears the rig."""
+    link, other = evidence.witness(Quantity.LINK), evidence.witness(Quantity.LINK_WITHOUT)
+    if part.verdict is not Verdict.UNPROVEN or link is None or other is None or min(other.reading.values) < owed:
+        return part
+    made = min(link.reading.values)
+    why = f"{bit_rate(made)} < {bit_rate(owed)}; another cable in its place makes {bit_rate(min(other.reading.values))}"
+    return Part(part.name, Verdict.SHORT, part.shown, why, as_credit(made / owed))
 
 
 @dataclass(frozen=True)

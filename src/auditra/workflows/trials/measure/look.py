@@ -23,6 +23,7 @@ from auditra.workflows.trials.measure.session import MAX_TRIES, NO, YES, TrialSe
 WITNESS = "another screen"
 THE_EYE = "the eye"
 _WITHOUT = "And the same without the device, does it work?"
+_ANOTHER = "And with another one of its kind in its place?"
 _COUNT = re.compile(r"(\d{1,3})(?:\s*(?:of|/)\s*(\d{1,3}))?")
 
 
@@ -55,8 +56,18 @@ def ask(session: TrialSession, look: Look) -> tuple[Reading, ...]:
     Raises: InstrumentError, TrialStopped.
     """
     if look.dimensions:
-        return read_off(session, look) or _number(session, look)
+        taken = read_off(session, look) or _number(session, look)
+        return (*taken, *_without(session, look, taken))
     return _counted(session, look) if look.tries else _yes_or_no(session, look)
+
+
+def _without(session: TrialSession, look: Look, taken: tuple[Reading, ...]) -> tuple[Reading, ...]:
+    """The same with another thing in its place, where a figure falls short and that tells whose fault it is."""
+    owed = next((scale.limit for scale in session.scales if look.quantity in scale.quantities), None)
+    short = owed is not None and any(min(each.values) < owed for each in taken if each.values)
+    if look.without is None or not short:
+        return ()
+    return _number(session, replace(look, question=_ANOTHER, quantity=look.without, without=None))
 
 
 def _said(session: TrialSession, question: str, look: Look) -> str:
