@@ -45,9 +45,7 @@ _TRIALS = {
         "You look, listen or count, and answer. What one sees is worth less than what is measured.",
 }  # fmt: skip
 """What is done, by procedure."""
-_AGAINST = (
-    "What the same gear gives without the device is set beside it: only what is clearly less is the device's doing."
-)
+_AGAINST = "The same gear without the device is compared with it: only what is clearly less is the device's doing."
 
 
 def claims(state: AuditState) -> tuple[str, ...]:

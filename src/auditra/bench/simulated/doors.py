@@ -16,9 +16,10 @@ from auditra.core.links.display import Mode
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Quantity
-from auditra.core.model.rig import CASE, ROOM
+from auditra.core.model.rig import CASE, ROOM, Supply
 from auditra.core.model.setup import Plugged
 from auditra.core.model.storage_path import PathTrace
+from auditra.core.plan.factors.supply import PULLED
 from auditra.core.quantities.display import amount
 from auditra.core.quantities.units import Dimension
 from auditra.core.simulate.heat import AMBIENT_C
@@ -31,6 +32,9 @@ from auditra.workflows.trials.doors import Celsius, DataTarget, Links, Person
 from auditra.workflows.trials.network_doors import NetworkStream
 
 _HAND_MOVES_IN_S, _RESTS_S = 1.5, 10.0
+_UNDER_WAY_S, _AWAY_S = 8.0, 30.0
+_PATIENCE_S, _TRIES_AGAIN_S = 10.0, 0.1
+"""How long a stream waits for a link that is lost, as TCP does, and how often it looks."""
 FLUSH_S = 0.004
 _RULE_DIVISION_M = 0.001
 
@@ -49,6 +53,8 @@ class SimulatedPerson:
         if self._keys is not None:
             self._keys.make(moves)
         self._clock.begin_anew()
+        if moves:
+            self._world.finish_what_was_begun()
         for move in moves:
             self._clock.sleep(_HAND_MOVES_IN_S)
             self._move(move)
@@ -67,6 +73,17 @@ class SimulatedPerson:
             case Action.ARRANGE:
                 if move.aspect is Aspect.REPLUGGED:
                     self._clock.sleep(_RESTS_S)
+                elif move.words == PULLED:
+                    self._pull_supply_meanwhile()
+
+    def _pull_supply_meanwhile(self) -> None:
+        """Once the trial is well under way; half a minute later it is put back."""
+        world, connections = self._world, self._world.connections
+        behind = (each.plugged for each in connections.standing if each.plugged.owner == DEVICE)
+        fed = next((each for each in behind if isinstance(connections.rig.find(each.gear), Supply)), None)
+        if fed is not None:
+            world.later(_UNDER_WAY_S, lambda: connections.pull(fed))
+            world.later(_UNDER_WAY_S + _AWAY_S, lambda: connections.plug(fed))
 
     def _goes_into(self, meant: Plugged) -> Plugged:
         """Where a plug really goes: now and then into the socket beside."""
@@ -272,9 +289,12 @@ class SimulatedStream:
         self._world, self._clock, self._peer = world, clock, peer
 
     def send(self, count: int) -> int:
-        rate = self._world.traffic.wire_bps(self._peer)
-        if rate <= 0:
-            raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
+        waited_s = 0.0
+        while (rate := self._world.traffic.wire_bps(self._peer)) <= 0:
+            if waited_s >= _PATIENCE_S:
+                raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
+            self._clock.spend(_TRIES_AGAIN_S, busy=False)
+            waited_s += _TRIES_AGAIN_S
         self._clock.spend(count * 8 / rate, busy=True)
         return count
 

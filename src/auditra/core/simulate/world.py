@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Container, Sequence
+from collections.abc import Callable, Container, Sequence
 
 from auditra.core.model.device import Device
 from auditra.core.model.reading import Quantity
@@ -34,6 +34,7 @@ class World:
         self.usb = Usb(self)
         self.traffic: Traffic = Traffic(self, self.usb)
         self.power = Power(self)
+        self._later: list[tuple[float, Callable[[], None]]] = []
 
     @property
     def now_s(self) -> float:
@@ -47,6 +48,22 @@ class World:
         """Let time pass; a busy device warms up more."""
         self.connections.now_s += seconds
         self.heat.pass_time(seconds, busy=busy)
+        if self._later:
+            self._do(lambda at_s: at_s <= self.now_s)
+
+    def later(self, in_s: float, action: Callable[[], None]) -> None:
+        """Somebody does something while a trial runs."""
+        self._later.append((self.now_s + in_s, action))
+
+    def finish_what_was_begun(self) -> None:
+        """Before hands do anything else, they end what they were at."""
+        self._do(lambda at_s: True)
+
+    def _do(self, is_due: Callable[[float], bool]) -> None:
+        due = [each for each in self._later if is_due(each[0])]
+        self._later = [each for each in self._later if each not in due]
+        for _, action in due:
+            action()
 
     # What a person sees
 

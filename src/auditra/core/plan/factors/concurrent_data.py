@@ -14,7 +14,10 @@ from auditra.core.plan.run_sheet import PlannedTrial
 
 
 def _groups(tried: list[Tried], planning: Planning) -> Added:
-    """The groups, each beside a picture where there is one; in reserve the group without it, and each two of it."""
+    """The groups, each beside a picture where there is one; in reserve what tells what ran from what it ran with.
+
+    That is the group without the picture, each two of it, and each port alone with the gear that it had in the group.
+    """
     members = {
         each.port.id: Member(each.claim, each.port, asked)
         for each in tried
@@ -30,7 +33,26 @@ def _groups(tried: list[Tried], planning: Planning) -> Added:
         for claim, port in zip(trial.claims, (each.socket for each in trial.setup.members), strict=True)
     )  # fmt: skip
     without = [trial for trial in alone if trial not in beside]
-    return Added(tuple(beside), (*without, *_planned(parts, planning)), covers)
+    few = _planned(parts, planning)
+    by_itself = [
+        same for each in tried for trial in (*alone, *few) if (same := _with_gear_of(each, trial, planning)) is not None
+    ]
+    return Added(tuple(beside), (*without, *few, *by_itself), covers)
+
+
+def _with_gear_of(tried: Tried, group: PlannedTrial, planning: Planning) -> PlannedTrial | None:
+    """A port by itself, with what was in it in a group; None where that is what it is tried with anyway."""
+    there = next((each for each in group.setup.members if each.socket == tried.port.id), None)
+    trial = tried.trial
+    if there is None or there.gear == trial.gear or tried.claim.id not in group.claims:
+        return None
+    here = (there.owner, there.socket)
+    plugged = tuple(there if (each.owner, each.socket) == here else each for each in trial.setup.plugged)
+    name = planning.rig.name_of(there.gear)
+    return replace(
+        trial, title=f"{trial.title}, with the {name}", why="is it the gear, or what ran beside it?", gear=there.gear,
+        setup=replace(trial.setup, plugged=plugged),
+    )  # fmt: skip
 
 
 def beside_picture(planning: Planning, trial: PlannedTrial) -> PlannedTrial | None:

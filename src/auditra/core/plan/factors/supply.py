@@ -16,6 +16,7 @@ from auditra.core.plan.planning import Planning, Tried, ids_of
 from auditra.core.plan.run_sheet import PlannedTrial
 
 PULLED = "pull the supply while it works, and put it back after half a minute"
+_IN_USE = (ProcedureId.STORAGE, ProcedureId.NETWORK)
 _FED = (ProcedureId.STORAGE, ProcedureId.NETWORK, ProcedureId.DISPLAY)
 
 
@@ -74,14 +75,14 @@ def _fed(planning: Planning, supply: Supply, trial: PlannedTrial, *, unpromised:
 SUPPLY = Factor("supply", 4, _levels, _matters, Which.KIND)
 
 
-def _is_copy(tried: Tried, planning: Planning) -> bool:
-    return tried.claim.promise.procedure == ProcedureId.STORAGE and _matters(tried, planning)
+def _moves_data(tried: Tried, planning: Planning) -> bool:
+    return tried.claim.promise.procedure in _IN_USE and _matters(tried, planning)
 
 
 def _pulled_levels(tried: Tried, planning: Planning) -> Iterator[Level]:
     if planning.stand.supplies:
         yield Level(
-            "with the supply pulled meanwhile", "does a copy survive it when the supply is pulled?",
+            "with the supply pulled meanwhile", f"does {tried.port.id} survive it when the supply is pulled?",
             partial(_pulled, planning),
         )  # fmt: skip
 
@@ -104,4 +105,4 @@ def _pulled(planning: Planning, trial: PlannedTrial) -> PlannedTrial | None:
     return replace(trial, setup=setup)
 
 
-SUPPLY_PULLED = Factor("supply pulled", 6, _pulled_levels, _is_copy, Which.ONE, by_itself=True, takes_s=30.0)
+SUPPLY_PULLED = Factor("supply pulled", 6, _pulled_levels, _moves_data, Which.KIND, by_itself=True, takes_s=30.0)

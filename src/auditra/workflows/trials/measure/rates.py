@@ -30,22 +30,31 @@ class RateTrace:
     at: str | None = None
     time_s: list[float] = field(default_factory=list)
     rates_bps: list[float] = field(default_factory=list)
+    longest_still_s: float = 0.0
+    """The longest that nothing passed within a pass."""
     _sample_started: float = 0.0
+    _passed_s: float = 0.0
     _bytes: int = 0
 
     def start(self) -> None:
         """Begin a pass: the clock counts from here."""
+        self._begin_sample()
+        self._passed_s = self._sample_started
+
+    def _begin_sample(self) -> None:
         self._sample_started, self._bytes = self.clock.now_s(), 0
 
     def passed(self, count: int, doing: str) -> None:
         self._bytes += count
         now = self.clock.now_s()
+        self.longest_still_s = max(self.longest_still_s, now - self._passed_s)
+        self._passed_s = now
         elapsed = now - self._sample_started
         if elapsed >= self.sample_s:
             rate = self._bytes * 8 / elapsed
             self.time_s.append(now - self.origin_s)
             self.rates_bps.append(rate)
-            self.start()
+            self._begin_sample()
             restarts = self.leads and len(self.time_s) == 1
             self.watch(Progress(doing, rate, self.time_s[-1], restarts_trace=restarts, at=self.at))
 
