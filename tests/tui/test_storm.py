@@ -9,6 +9,7 @@ import pytest
 from textual import events
 from textual.pilot import Pilot
 
+from auditra.tui.screens.audit import AuditScreen
 from tests.support.workshops import demo_app
 
 KEYS = (
@@ -69,4 +70,17 @@ async def test_what_is_left_twice_is_left_once(tmp_path: Path) -> None:
                 app.post_message(events.Key(key, character(key)))
             await pilot.pause(0.3)
         assert "Shelf" in type(app.screen).__name__
+        assert app.is_running
+
+
+async def test_a_socket_may_be_chosen_before_a_stage_has_been_shown(tmp_path: Path) -> None:
+    app = demo_app(tmp_path)
+    async with app.run_test(size=(160, 50)) as pilot:
+        await pilot.press("enter")
+        await pilot.pause(0.5)
+        assert isinstance(app.screen, AuditScreen)
+        for stage in range(1, 9):
+            app.screen.action_turn_to(stage)
+            app.screen.action_choose_neighbour(1, 0)
+        await pilot.pause()
         assert app.is_running

@@ -211,7 +211,8 @@ class AuditScreen(ResponsiveScreen):
         if port is not None and port != self.state.port:
             self.state.choose_port(port)
             self.query_one(AuditHead).show_port(self.state)
-            self.stage.show_port(self.state)
+            if self.stage.has_audit:
+                self.stage.show_port(self.state)
 
     @on(StageChosen)
     def _stage_chosen(self, message: StageChosen) -> None:

@@ -82,6 +82,11 @@ class Stage(Widget):
         return self._state
 
     @property
+    def has_audit(self) -> bool:
+        """Whether it has been shown one: a key that comes before that finds nothing to change."""
+        return self._state is not None
+
+    @property
     def palette(self) -> Palette:
         return palette_of(self)
 

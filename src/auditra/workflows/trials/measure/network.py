@@ -26,8 +26,9 @@ SOAK_CHUNK_BYTES = 16 << 20
 SOAK_SAMPLE_S = 2.0
 ENGINE = "network engine"
 MIN_SAMPLES, DIP_SHARE = 10, 0.5
-STILL_S = 1.0
-"""A link on which nothing passes for as long was lost: one lost packet is sent again well within it (RFC 6298, 2.4)."""
+STILL_S, STILL_CHUNKS = 1.0, 2.0
+"""A link over which nothing passes for as long was lost: one lost packet is sent again well within a second (RFC 6298,
+2.4). On a slow link a chunk takes long anyway: the pause must be twice as long besides."""
 _ROUND_TRIPS = "round trips, with nothing else moving"
 
 
@@ -96,13 +97,18 @@ def _soak(session: TrialSession, stream: NetworkStream, seconds: float) -> None:
     error = CLOCK_ERROR_SHARE * rate
     session.take(session.number(Quantity.SOAK_RATE, ENGINE, (rate,), error=error, trace=trace.trace()))
     case.take()
-    _take_still(session, trace, "at full load")
+    _take_still(session, trace, SOAK_CHUNK_BYTES, "at full load")
 
 
-def _take_still(session: TrialSession, trace: RateTrace, doing: str) -> None:
-    if trace.longest_still_s >= STILL_S:
-        seconds = (trace.longest_still_s,)
-        session.take(session.number(Quantity.DROPPED_OUT, ENGINE, seconds, resolution=trace.sample_s, note=doing))
+def _take_still(session: TrialSession, trace: RateTrace, chunk_bytes: int, doing: str) -> None:
+    """The longest pause beyond what a chunk takes."""
+    if not trace.rates_bps or not (usual_bps := statistics.median(trace.rates_bps)):
+        return
+    chunk_s = chunk_bytes * 8 / usual_bps
+    still_s = trace.longest_still_s - chunk_s
+    if still_s >= max(STILL_S, STILL_CHUNKS * chunk_s):
+        error = max(trace.sample_s, chunk_s)
+        session.take(session.number(Quantity.DROPPED_OUT, ENGINE, (still_s,), error=error, note=doing))
 
 
 def _measure_direction(
@@ -123,7 +129,7 @@ def _measure_direction(
     account = stream.account() if isinstance(stream, CountedStream) else None
     note = "; ".join((*account.remarks, *_steadiness(trace.rates_bps))) if account is not None else ""
     session.take(session.number(quantity, ENGINE, tuple(rates), error=error, trace=trace.trace(), note=note))
-    _take_still(session, trace, verb)
+    _take_still(session, trace, CHUNK_BYTES, verb)
     if account is not None:
         _take_account(session, account, verb)
 
