@@ -81,6 +81,6 @@ async def test_a_socket_may_be_chosen_before_a_stage_has_been_shown(tmp_path: Pa
         assert isinstance(app.screen, AuditScreen)
         for stage in range(1, 9):
             app.screen.action_turn_to(stage)
-            app.screen.action_choose_neighbour(1, 0)
+            app.screen.action_choose_neighbour(-1, 0)
         await pilot.pause()
         assert app.is_running
