@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from auditra.core.decide.circumstance_text import setup_text
 from auditra.core.decide.estimates import estimate
+from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Circumstances
@@ -37,11 +38,14 @@ class Interrupted(Finding):
 
 
 def _find(inquiry: Inquiry) -> Iterator[Interrupted]:
-    """By port and set-up. A stream that ended for good is a spoiled trial, not a pause."""
+    """By port and set-up. A stream that ended for good is a spoiled trial; gear that pauses without the device tells
+    nothing of it."""
     still: dict[tuple[str, tuple[str, ...], Circumstances], list[tuple[str, float]]] = {}
-    for trial in inquiry.records.with_quantity(Quantity.DROPPED_OUT):
+    dropped = [each for each in inquiry.records.with_quantity(Quantity.DROPPED_OUT) if _is_whole_stream(each.record)]
+    pauses_anyway = {trial.record.trial.gear for trial in dropped if trial.direct}
+    for trial in dropped:
         record, setup = trial.record, trial.setup
-        if record.trial.procedure != ProcedureId.NETWORK or trial.direct or record.outcome is not Outcome.COMPLETE:
+        if record.trial.gear in pauses_anyway:
             continue
         for reading in record.taken.of(Quantity.DROPPED_OUT).numbers():
             if (low_s := estimate(reading).low) > 0:
@@ -53,6 +57,10 @@ def _find(inquiry: Inquiry) -> Iterator[Interrupted]:
         yield Interrupted(
             ports=(port,), trials=trials, sure=sure, arranged=arranged, beside=beside, longest_s=longest_s
         )
+
+
+def _is_whole_stream(record: TrialRecord) -> bool:
+    return record.trial.procedure == ProcedureId.NETWORK and record.outcome is Outcome.COMPLETE
 
 
 INTERRUPTED = Cause(
