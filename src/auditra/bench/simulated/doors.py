@@ -97,7 +97,6 @@ class SimulatedPerson:
             return meant
         went = replace(meant, socket=self._hands.chance.choice(like))
         self._meant[meant] = went
-        self._hands.slipped.append(f"{meant.gear} into {went.socket} instead of {meant.socket}")
         return went
 
     def read_rule(self, port: str, words: str) -> float:
@@ -118,7 +117,6 @@ class SimulatedPerson:
             value = self._world.figure(spot, str(look.quantity))
             if value is not None and (spot, look.question) not in self._slipped and self._hands.slips():
                 self._slipped.add((spot, look.question))
-                self._hands.slipped.append(f"ten times too much at {spot}")
                 value *= 10
             return "" if value is None else _as_read(value, look.dimensions[0])
         if look.tries:

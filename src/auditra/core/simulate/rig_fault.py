@@ -1,25 +1,31 @@
-"""What is wrong with a rig and stands nowhere in its notes: a lead that carries less, a meter that is off, hands that
-slip. A device is innocent of all of it."""
+"""Faults of a rig that its notes do not mention: a lead that carries less, a meter that reads wrong, hands that slip.
+The device is innocent of them."""
 
 from __future__ import annotations
 
 import math
 import random
-from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
-from typing import Any
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from typing import Protocol, TypeVar
 
 from auditra.core.model.rig import Drive, Host, Lead, Rig
 
-Changes = dict[str, Any]
+
+class _Part(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+P = TypeVar("P", bound=_Part)
 
 
 class RigFault:
-    """By default nothing is other than noted."""
+    """By default the rig is as noted."""
 
     @property
     def words(self) -> str:
-        """What is wrong, for one who may know."""
+        """The fault in words; the judge never sees them."""
         raise NotImplementedError
 
     def truth_of(self, rig: Rig) -> Rig:
@@ -27,21 +33,22 @@ class RigFault:
         return rig
 
     def gain(self, instrument: str) -> float:
-        """What an instrument shows of what is there: 1 for one that is sound."""
+        """The factor between true and shown value of an instrument: 1 for a good one."""
         return 1.0
 
     def most_payload_bps(self, on_host: str) -> float:
-        """More than this no payload comes to on a host."""
+        """The highest payload rate on a host."""
         return math.inf
 
 
-def _with(parts: Iterable[Any], part_id: str, changes: Changes) -> tuple[Any, ...]:
-    return tuple(replace(part, **changes) if part.id == part_id else part for part in parts)
+def _changed(parts: Iterable[P], part_id: str, change: Callable[[P], P]) -> tuple[P, ...]:
+    """The parts, with the change made to one of them."""
+    return tuple(change(part) if part.id == part_id else part for part in parts)
 
 
 @dataclass(frozen=True)
 class SlowLead(RigFault):
-    """A lead that carries less than is noted of it, or than anybody would think."""
+    """A lead that carries less than noted."""
 
     lead: str
     data_bps: float
@@ -51,8 +58,10 @@ class SlowLead(RigFault):
         return f"lead {self.lead} carries {self.data_bps / 1e6:.0f} Mb/s"
 
     def truth_of(self, rig: Rig) -> Rig:
-        leads: tuple[Lead, ...] = _with(rig.leads, self.lead, {"data_bps": self.data_bps})
-        return replace(rig, leads=leads)
+        return replace(rig, leads=_changed(rig.leads, self.lead, self._slowed))
+
+    def _slowed(self, lead: Lead) -> Lead:
+        return replace(lead, data_bps=self.data_bps)
 
 
 @dataclass(frozen=True)
@@ -64,19 +73,18 @@ class SlowDrive(RigFault):
 
     @property
     def words(self) -> str:
-        return f"the {self.drive} gives only {self.share:.0%} of what is noted of it"
+        return f"the {self.drive} runs at only {self.share:.0%} of its noted rate"
 
     def truth_of(self, rig: Rig) -> Rig:
-        drives: tuple[Drive, ...] = tuple(
-            replace(each, read_bps=each.read_bps * self.share, write_bps=each.write_bps * self.share)
-            if each.id == self.drive else each for each in rig.drives
-        )  # fmt: skip
-        return replace(rig, drives=drives)
+        return replace(rig, drives=_changed(rig.drives, self.drive, self._slowed))
+
+    def _slowed(self, drive: Drive) -> Drive:
+        return replace(drive, read_bps=drive.read_bps * self.share, write_bps=drive.write_bps * self.share)
 
 
 @dataclass(frozen=True)
 class WeakHost(RigFault):
-    """A host whose sockets make slower links than is noted."""
+    """A host whose sockets link at a lower rate than noted."""
 
     host: str
     most_bps: float
@@ -86,13 +94,14 @@ class WeakHost(RigFault):
         return f"the sockets of the {self.host} make links of {self.most_bps / 1e9:g} Gb/s at most"
 
     def truth_of(self, rig: Rig) -> Rig:
-        hosts: tuple[Host, ...] = tuple(
-            replace(host, sockets=tuple(
-                replace(socket, data_bps=min(socket.data_bps, self.most_bps)) if socket.connector != "rj45" else socket
-                for socket in host.sockets
-            )) if host.id == self.host else host for host in rig.hosts
-        )  # fmt: skip
-        return replace(rig, hosts=hosts)
+        return replace(rig, hosts=_changed(rig.hosts, self.host, self._weakened))
+
+    def _weakened(self, host: Host) -> Host:
+        sockets = tuple(
+            socket if socket.connector == "rj45" else replace(socket, data_bps=min(socket.data_bps, self.most_bps))
+            for socket in host.sockets
+        )
+        return replace(host, sockets=sockets)
 
 
 @dataclass(frozen=True)
@@ -104,7 +113,7 @@ class SickInstrument(RigFault):
 
     @property
     def words(self) -> str:
-        return f"the {self.instrument} shows {self.share:.0%} of what is there"
+        return f"the {self.instrument} shows only {self.share:.0%} of the true value"
 
     def gain(self, instrument: str) -> float:
         return self.share if instrument == self.instrument else 1.0
@@ -112,7 +121,7 @@ class SickInstrument(RigFault):
 
 @dataclass(frozen=True)
 class RecorderOn(RigFault):
-    """A recorder that nobody thought of runs on a host all the time: its processor has only so much left."""
+    """A recorder left running on a host, which leaves less of its processor."""
 
     host: str
     payload_bps: float
@@ -132,8 +141,6 @@ class Hands:
     chance: random.Random
     wrong_socket_one_in: int = 0
     slip_one_in: int = 0
-    slipped: list[str] = field(default_factory=list)
-    """What was done wrong so far, in words, for those who made the practice."""
 
     def picks_wrong_socket(self) -> bool:
         return self.wrong_socket_one_in > 0 and self.chance.randrange(self.wrong_socket_one_in) == 0
