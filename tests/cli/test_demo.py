@@ -45,10 +45,10 @@ def test_a_practice_is_run_from_the_shell_and_then_told(tmp_path: Path) -> None:
     assert shelve_practice(LibraryHandle(tmp_path), 44) == name == "practice-44"
     run(tmp_path, "run", name, "--sheet", "quick")
     told = run(tmp_path, "demo", "--seed", "44", "--tell")
-    assert told.startswith("Practice 44, as it was made:")
-    assert "What its audit says:" in told
+    assert told.startswith("Practice 44, hidden faults:")
+    assert "Verdicts of its audit:" in told
 
 
 def test_nothing_is_told_of_no_device(tmp_path: Path) -> None:
-    with pytest.raises(AuditraError, match="no practice device is named"):
+    with pytest.raises(AuditraError, match="it needs a practice device"):
         run(tmp_path, "demo", "--tell")

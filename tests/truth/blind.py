@@ -9,19 +9,18 @@ from random import Random
 
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.advert.reader import read_text
-from auditra.core.errors import BenchError
 from auditra.core.journal.facts import BenchNoted, ClaimMade, DeviceNoted, RigNoted
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Finding, Role, Sureness
 from auditra.core.judge.judgement import Judgement
 from auditra.core.model.bench_kind import SIMULATED_BENCH
-from auditra.core.model.trial import TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.practice.practice import Practice, make_practice
 from auditra.core.simulate.rig_fault import Hands
 from auditra.core.wiring.moves import cost_of_plug
 from auditra.workflows.audits.audit_session import AuditSession
+from auditra.workflows.audits.run_left import run_left
 from tests.support.audits import PROFILE
 from tests.support.benches import MemoryJournal, Onlooker
 
@@ -85,17 +84,13 @@ def audit(practice: Practice) -> tuple[AuditSession, Counting, Told]:
         [BenchNoted(SIMULATED_BENCH), DeviceNoted(practice.device), RigNoted(practice.rig), *claims]
     )
     session = AuditSession(f"practice-{practice.seed}", journal, PROFILE)
-    onlooker, spoiled = Counting(), list[TrialIdentity]()
+    onlooker = Counting()
     hands = Hands(Random(practice.seed), practice.wrong_socket_one_in, practice.slip_one_in)
     with open_simulated_bench(
         session.judged.audit, seed=practice.seed, model=practice.model, faults=practice.faults, hands=hands,
         over_sockets=False,
     ) as bench:  # fmt: skip
-        while planned := next((each for each in session.judged.judgement.to_do if each.identity not in spoiled), None):
-            try:
-                session.run(planned, bench, onlooker)
-            except BenchError:
-                spoiled.append(planned.identity)
+        for _ in run_left(session, bench, onlooker):
             told.trials += 1
             assert told.trials < MOST_TRIALS, f"seed {practice.seed}: no end of trials"
     return session, onlooker, told

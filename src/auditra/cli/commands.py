@@ -69,19 +69,21 @@ def demo(
     seed: Annotated[
         int | None, typer.Option(min=0, max=999_999_999, help="A practice device made from this number.")
     ] = None,
-    tell: Annotated[bool, typer.Option("--tell", help="Say what is wrong with the practice device.")] = False,
-    prepare: Annotated[bool, typer.Option("--prepare", help="Run what is done already; open nothing.")] = False,
+    tell: Annotated[bool, typer.Option("--tell", help="Show the hidden faults of the practice device.")] = False,
+    prepare: Annotated[
+        bool, typer.Option("--prepare", help="Run the trials that the shelf opens with, then exit.")
+    ] = False,
 ) -> None:
     """Open the shelf with the demo audits, which run on the simulated bench."""
-    from auditra.cli.demo_shelf import prepare_demos, shelve_practice, tell_practice
+    from auditra.cli.demo_shelf import prepare_demos, print_practice, shelve_practice
 
     handle: LibraryHandle = context.obj
     if tell and seed is None:
-        raise AuditraError("--tell", why="no practice device is named", do="Add --seed with its number")
+        raise AuditraError("--tell", why="it needs a practice device", do="Add --seed with its number")
     if prepare:
         prepare_demos(handle)
     elif seed is not None and tell:
-        tell_practice(handle, seed)
+        print_practice(handle, seed)
     elif seed is not None:
         open_screen(handle, pace=pace, is_demo=True, audit=shelve_practice(handle, seed))
     else:

@@ -1,16 +1,16 @@
-"""The shelf of the demo: some audits finished, some half done, some fresh; and practice devices from a seed."""
+"""The demo shelf with finished, half-finished and new audits, and practice devices made from a seed."""
 
 from __future__ import annotations
 
 from auditra.cli.composition import LibraryHandle, make_services
 from auditra.cli.judging import say
-from auditra.core.errors import BenchError, StoreError
-from auditra.core.model.trial import TrialIdentity
+from auditra.core.errors import StoreError
 from auditra.store.demos import DEMOS, Demo
+from auditra.workflows.audits.run_left import run_left
 
 
 def prepare_demos(handle: LibraryHandle) -> None:
-    """Run on the simulated bench what is to be done already when the shelf is first opened. Raises: StoreError."""
+    """Run the trials that are finished when the demo shelf first opens. Raises: BenchError, StoreError."""
     handle.put_demos_on_shelf()
     for demo in DEMOS:
         if demo.done:
@@ -19,7 +19,7 @@ def prepare_demos(handle: LibraryHandle) -> None:
 
 
 def _run_part(handle: LibraryHandle, demo: Demo) -> None:
-    """The first trials of an audit that nobody has begun."""
+    """Run the demo's share of trials, unless its audit has trials already."""
     from auditra.cli.run import Silent
 
     services = make_services(handle, pace=None)
@@ -28,19 +28,13 @@ def _run_part(handle: LibraryHandle, demo: Demo) -> None:
         return
     wanted = round(demo.done * len(session.judged.judgement.to_do)) if demo.done < 1 else None
     with services.hold(demo.name), services.open_bench(session.judged.audit, None) as bench:
-        spoiled: list[TrialIdentity] = []
-        while wanted is None or len(session.judged.audit.trials) < wanted:
-            planned = next((each for each in session.judged.judgement.to_do if each.identity not in spoiled), None)
-            if planned is None:
+        for _ in run_left(session, bench, Silent()):
+            if wanted is not None and len(session.judged.audit.trials) >= wanted:
                 return
-            try:
-                session.run(planned, bench, Silent())
-            except BenchError:
-                spoiled.append(planned.identity)
 
 
 def shelve_practice(handle: LibraryHandle, seed: int) -> str:
-    """Put the practice device of a seed on the shelf, where it is not; the name of its audit. Raises: StoreError."""
+    """The name of the audit of a practice device, which is added to the shelf if missing. Raises: StoreError."""
     from auditra.bench.clock import SystemClock
     from auditra.bench.simulated.practice import facts_of_practice, name_of_practice
 
@@ -54,16 +48,16 @@ def shelve_practice(handle: LibraryHandle, seed: int) -> str:
     return name
 
 
-def tell_practice(handle: LibraryHandle, seed: int) -> None:
-    """What was wrong with a practice device, beside what the audit of it says so far."""
-    from auditra.bench.simulated.practice import name_of_practice, told
+def print_practice(handle: LibraryHandle, seed: int) -> None:
+    """Print the hidden faults of a practice device, then the verdicts of its audit."""
+    from auditra.bench.simulated.practice import describe_faults, name_of_practice
     from auditra.cli.judging import print_judgement
 
-    say(f"Practice {seed}, as it was made:")
-    for line in told(seed):
+    say(f"Practice {seed}, hidden faults:")
+    for line in describe_faults(seed):
         say(f"  {line}")
     name = name_of_practice(seed)
     if name in handle.library.names():
         say("")
-        say("What its audit says:")
+        say("Verdicts of its audit:")
         print_judgement(handle.session(name).judged.judgement)

@@ -9,16 +9,16 @@ from auditra.cli.log import log_event
 from auditra.cli.terminal_person import TerminalPerson
 from auditra.core.counted import counted
 from auditra.core.decide.reading_text import reading_in_words
-from auditra.core.errors import BenchError, TrialStopped
+from auditra.core.errors import BenchError
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Fact, ReadingTaken, SheetChosen, TrialEnded
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.depth import Depth
 from auditra.core.model.reading import Reading
-from auditra.core.model.trial import TrialIdentity
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.sanitize import sanitize
 from auditra.core.wiring.moves import PlugMove, in_words
+from auditra.workflows.audits.run_left import run_left
 from auditra.workflows.services import Services
 from auditra.workflows.trials.doors import Progress
 
@@ -49,7 +49,7 @@ class Printer:
 
 
 class Silent:
-    """Tells nothing."""
+    """Prints nothing."""
 
     def begun(self, planned: PlannedTrial, moves: Sequence[PlugMove]) -> None:
         return None
@@ -72,6 +72,13 @@ def _person(audit: Audit) -> TerminalPerson | None:
     return TerminalPerson(audit) if audit.bench == LIVE_BENCH else None
 
 
+def _report(error: BenchError | None) -> bool:
+    """Print an error, if there is one."""
+    if error is not None:
+        say(f"  failed: {error}", err=True)
+    return error is not None
+
+
 def run_sheet(name: str, services: Services, depth: Depth | None = None) -> None:
     """Do what is left to do. Raises: StoreError; a trial that the bench spoils is reported and left to be repeated."""
     session = services.open_session(name)
@@ -81,20 +88,11 @@ def run_sheet(name: str, services: Services, depth: Depth | None = None) -> None
         say(f"{session.judged.audit.device.name} on {bench.name}, rig {session.judged.audit.rig.name}")
         if depth is not None and depth is not session.judged.audit.depth:
             session.write(lambda _: [SheetChosen(depth)], "choose the sheet", bench.clock)
-        spoiled: list[TrialIdentity] = []
-        while (
-            planned := next((each for each in session.judged.judgement.to_do if each.identity not in spoiled), None)
-        ) is not None:
-            try:
-                session.run(planned, bench, Printer(session.judged.audit, tells_moves=person is None))
-            except BenchError as error:
-                if isinstance(error, TrialStopped):
-                    raise
-                spoiled.append(planned.identity)
-                say(f"  failed: {error}", err=True)
-    log_event("run ends", audit=name, spoiled=len(spoiled))
+        printer = Printer(session.judged.audit, tells_moves=person is None)
+        errors = [error for error in run_left(session, bench, printer) if _report(error)]
+    log_event("run ends", audit=name, spoiled=len(errors))
     print_judgement(session.judged.judgement)
-    if spoiled:
+    if errors:
         raise BenchError(
-            counted(len(spoiled), "trial"), why="the bench did not answer", do=f"Run auditra run {name} again"
+            counted(len(errors), "trial"), why="the bench did not answer", do=f"Run auditra run {name} again"
         )

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from auditra.bench.simulated.bench import open_simulated_bench
-from auditra.bench.simulated.practice import facts_of_practice, name_of_practice, practice_of, told
+from auditra.bench.simulated.practice import describe_faults, facts_of_practice, name_of_practice, practice_of
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, NoteWritten, RigNoted
 from auditra.core.simulate.practice.practice import make_practice
 from auditra.workflows.audits.audit_session import AuditSession
@@ -35,7 +35,7 @@ def test_what_a_reviewer_gets_is_the_box_and_never_the_truth(seed: int) -> None:
 @given(SEEDS)
 def test_everything_that_is_hidden_is_about_a_claim_of_the_box_and_is_told(seed: int) -> None:
     practice = make_practice(seed)
-    lines = list(told(seed))
+    lines = list(describe_faults(seed))
     assert all(hidden.touched <= set(practice.promises) for hidden in practice.hidden)
     assert all(any(hidden.words in line for line in lines) for hidden in practice.hidden)
     assert practice.is_innocent == ("the device keeps every promise" in lines)

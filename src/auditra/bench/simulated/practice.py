@@ -1,4 +1,4 @@
-"""Practice devices for the shelf: what a reviewer gets to see of one, and what was wrong with it once it is told."""
+"""Practice devices for the shelf: the facts that a reviewer starts with, and the hidden faults."""
 
 from __future__ import annotations
 
@@ -15,12 +15,12 @@ _MODEL = re.compile(r"P(\d{1,9})")
 
 
 def name_of_practice(seed: int) -> str:
-    """What its audit is called."""
+    """The name of its audit."""
     return f"practice-{seed}"
 
 
 def facts_of_practice(seed: int) -> tuple[Fact, ...]:
-    """What such an audit begins with: the device, a rig, the text of the box and the claims in it."""
+    """The facts that its audit starts with: device, rig, box text and the claims in it."""
     practice = make_practice(seed)
     claims = (
         ClaimMade(f"claim{number}", sentence, Source("box"))
@@ -31,14 +31,14 @@ def facts_of_practice(seed: int) -> tuple[Fact, ...]:
 
 
 def practice_of(device: Device) -> Practice | None:
-    """The practice that a device is of; None for any other."""
+    """The practice that a device belongs to, or None."""
     found = _MODEL.fullmatch(device.model)
     practice = make_practice(int(found[1])) if found is not None else None
     return practice if practice is not None and practice.device.name == device.name else None
 
 
-def told(seed: int) -> Iterator[str]:
-    """What was wrong, a line each."""
+def describe_faults(seed: int) -> Iterator[str]:
+    """The hidden faults of device, rig and hands, one line each."""
     practice = make_practice(seed)
     for hidden in practice.hidden:
         within = "" if hidden.is_reachable else " (this rig cannot show it)"
