@@ -154,8 +154,8 @@ class AuditraApp(App[None]):
         """Explain the screen, with every key that works there now."""
         from auditra.tui.screens.help import HelpScreen
 
-        told = self.screen.narrate() if isinstance(self.screen, ResponsiveScreen) else ()
-        self.push_screen(HelpScreen(key_hints(self.screen), told))
+        narration = self.screen.narrate() if isinstance(self.screen, ResponsiveScreen) else ()
+        self.push_screen(HelpScreen(key_hints(self.screen), narration))
 
     def action_next_theme(self) -> None:
         names = list(PALETTES)

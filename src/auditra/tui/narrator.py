@@ -1,4 +1,4 @@
-"""What happens at each step of an audit and why, for a newcomer: `?` tells it in the demo."""
+"""Explains each step of an audit to a newcomer; `?` shows it in the demo."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ _TRIALS = {
         "knowing.",
     ProcedureId.RULE: "A length is read off a rule, to its finest division.",
     ProcedureId.LOOK:
-        "You look, listen or count, and answer. What one sees is worth less than what is measured.",
+        "You look, listen or count, and answer. An observation decides less than a measurement.",
 }  # fmt: skip
 """What is done, by procedure."""
 _AGAINST = "The same gear without the device is compared with it: only what is clearly less is the device's doing."
@@ -53,15 +53,19 @@ def claims(state: AuditState) -> tuple[str, ...]:
     device, found = judged.audit.device.name, judged.judgement.claims
     open_ = sum(verdict.verdict is Verdict.OPEN for verdict in found)
     return (
-        "What the seller promises is taken apart into claims: a socket, and one promise about it. The "
-        "seller's own words stand beside each, so that anybody can check the reading.",
+        "Auditra splits what the seller promises into claims, each about one function of one socket. The seller's "
+        "own words appear next to each claim, so you can check how it was read.",
         f"The {device} makes {counted(len(found), 'claim')}; {open_ or 'none'} of them {_are(open_)} not tried yet.",
         "Choose a socket with the arrow keys to see its claims. Then press 2.",
     )
 
 
 def paper(remarks: tuple[Remark, ...]) -> tuple[str, ...]:
-    found = "Here nothing contradicts anything." if not remarks else f"Here stand {counted(len(remarks), 'remark')}."
+    found = (
+        "These claims do not contradict each other."
+        if not remarks
+        else f"Auditra has {counted(len(remarks), 'remark')}."
+    )
     return (
         "Before anything is plugged in, the claims are checked against physics and against each other: a picture that "
         "its link cannot carry, watts that add up to more than there are.",
@@ -117,10 +121,9 @@ def _of_trial(judged: JudgedAudit, planned: PlannedTrial) -> Iterator[str]:
 
 def traces(state: AuditState) -> tuple[str, ...]:
     return (
-        "Whatever was measured over time is kept whole: rates, watts, temperatures. A mean hides a fall; the trace "
-        "shows "
-        "when it began.",
-        "The line across is the claim. Press 6 for the reasons.",
+        "Every rate, power and temperature that was measured over time is kept. An average hides a fall; the trace "
+        "shows when it began.",
+        "The horizontal line is the claim. Press 6 for the reasons.",
     )
 
 
@@ -139,17 +142,17 @@ def why(state: AuditState) -> tuple[str, ...]:
 def score(state: AuditState) -> tuple[str, ...]:
     score_ = state.judged.judgement.score
     return (
-        "Each claim has a weight, and earns as much of it as was shown. Nothing is guessed: the band tells how far the "
-        "score can still fall or rise by what was not tried.",
-        f"Now it lies between {score_.lowest} and {score_.highest}. The ledger says where each point came from.",
+        "Each claim has a weight, and earns as much of it as was shown. Nothing is guessed: the band shows how far "
+        "untried claims can still lower or raise the score.",
+        f"Now it lies between {score_.lowest} and {score_.highest}. The ledger shows where each point came from.",
         "Press 8 for the report.",
     )
 
 
 def publish(state: AuditState) -> tuple[str, ...]:
     return (
-        "The report is made of what was recorded, each sentence with its trials behind it. At the top stands what is "
-        "still missing before it can go out.",
+        "The report is made of what was recorded, each sentence with its trials behind it. The top lists what "
+        "is missing before you can publish it.",
         "Press p to write it: a page for a browser, a PDF, and plain text.",
     )
 

@@ -46,16 +46,16 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
         background: $panel; padding: 1 3; }
     """
 
-    def __init__(self, hints: Sequence[KeyHint], told: Sequence[str] = ()) -> None:
+    def __init__(self, hints: Sequence[KeyHint], narration: Sequence[str] = ()) -> None:
         super().__init__()
-        self._hints, self._told = tuple(hints), tuple(told)
+        self._hints, self._narration = tuple(hints), tuple(narration)
 
     def compose(self) -> ComposeResult:
         with VerticalScroll():
             yield ShownText(id="help-text")
 
     def on_mount(self) -> None:
-        self.query_one("#help-text", ShownText).update(_help(self._hints, self._told, palette_of(self)))
+        self.query_one("#help-text", ShownText).update(_help(self._hints, self._narration, palette_of(self)))
 
     def on_key(self, event: events.Key) -> None:
         if event.key not in ("up", "down", "pageup", "pagedown"):
@@ -66,9 +66,9 @@ class HelpScreen(LeavingScreen, ModalScreen[None]):
         self.leave()
 
 
-def _help(hints: Sequence[KeyHint], told: Sequence[str], palette: Palette) -> Content:
+def _help(hints: Sequence[KeyHint], narration: Sequence[str], palette: Palette) -> Content:
     lines = [
-        *_narration(told, palette),
+        *_paragraphs(narration, palette),
         heading("verdicts", palette, "how what was shown compares with what was promised"),
         Content(""),
     ]
@@ -82,11 +82,11 @@ def _help(hints: Sequence[KeyHint], told: Sequence[str], palette: Palette) -> Co
     return Content("\n").join(lines)
 
 
-def _narration(told: Sequence[str], palette: Palette) -> list[Content]:
-    """What happens here, a paragraph each; nothing where nobody tells."""
-    if not told:
+def _paragraphs(narration: Sequence[str], palette: Palette) -> list[Content]:
+    """What happens here, one paragraph each; empty without a narration."""
+    if not narration:
         return []
-    paragraphs = [part for words in told for part in (Content.styled(words, palette.ink), Content(""))]
+    paragraphs = [part for words in narration for part in (Content.styled(words, palette.ink), Content(""))]
     return [heading("what happens here", palette), Content(""), *paragraphs]
 
 
