@@ -28,6 +28,7 @@ class HostDisplays:
     kernel: ShowsConnectors
     person: Person
     _known: dict[str, str] = field(default_factory=dict)
+    _read_at: dict[str, str] = field(default_factory=dict)
 
     def mode_of(self, display: str) -> Mode | None:
         """None without a picture. Raises: TrialStopped, BenchError for a connector that is not there."""
@@ -37,8 +38,15 @@ class HostDisplays:
         name = self._known.get(display)
         if name not in shown:
             name = next(iter(shown)) if len(shown) == 1 else self._ask(display, tuple(shown))
+        self._read_at[display] = name
         running = shown[name].running
         return None if running is None else Mode(running.width, running.height, running.refresh_millihz / 1000)
+
+    def still_shows(self, display: str) -> bool:
+        """False, too, for one of which it is not known where it is."""
+        name = self._read_at.get(display)
+        shown = (each for each in self.kernel.connectors() if each.name == name and each.may_be_tried)
+        return any(each.running is not None for each in shown)
 
     def _ask(self, display: str, names: tuple[str, ...]) -> str:
         said = self.person.ask(f"On which connector is the {display}? ({', '.join(names)})", names[0]).strip()

@@ -37,6 +37,11 @@ _TRIALS = {
         "The display is connected, and the mode that it really runs is read back: a picture alone does not say which.",
     ProcedureId.APPEARANCE:
         "A drive goes into a socket that promises no data, several times: it must stay unseen.",
+    ProcedureId.PLUGGED_MEANWHILE:
+        "A drive beside the picture is pulled and plugged in again, and the picture is watched: it should stay.",
+    ProcedureId.AFTER_REMOVAL:
+        "What drew power is pulled, and a meter shows what is left. A C socket must be cold within a second: no seller "
+        "promises it, but it can harm what is plugged in next.",
     ProcedureId.WRONG_PLUG:
         "No seller promises this, and every buyer will do it once. Whatever happens costs no points, but is worth "
         "knowing.",

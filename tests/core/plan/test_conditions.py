@@ -19,7 +19,8 @@ from tests.support.audits import PROFILE, audit_of, rates, with_trial
 
 
 def trials_at_ports(audit: Audit) -> list[PlannedTrial]:
-    return [trial for trial in run_sheet_of(audit).trials if trial.port is not None]
+    """Those for a claim."""
+    return [trial for trial in run_sheet_of(audit).trials if trial.port is not None and trial.claims]
 
 
 def beyond(sentence: str) -> str:

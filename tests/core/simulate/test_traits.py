@@ -11,7 +11,17 @@ from auditra.core.model.reading import Quantity
 from auditra.core.model.setup import Plugged
 from auditra.core.simulate.demo_devices import MODELS
 from auditra.core.simulate.power import Flow
-from auditra.core.simulate.rig_fault import RecorderOn, RigFault, SickInstrument, SlowDrive, SlowLead, WeakHost
+from auditra.core.simulate.rig_fault import (
+    FillsUp,
+    RecorderOn,
+    RigFault,
+    SickInstrument,
+    SlowDrive,
+    SlowLead,
+    StaleWitness,
+    WeakHost,
+    WrongRoute,
+)
 from auditra.core.simulate.trait import Asked, Trait
 from auditra.core.simulate.traits.data import (
     Corrupts,
@@ -29,9 +39,24 @@ from auditra.core.simulate.traits.data import (
     UnseenBeside,
 )
 from auditra.core.simulate.traits.network import LimitsFrames, LostAfterInletMoves, NeedsDriver
-from auditra.core.simulate.traits.pictures import LimitsModeBeside, LosesOptionBeside, OneWins, ThinsDescription, Winner
-from auditra.core.simulate.traits.power import SharesPower, ThinCopper
-from auditra.core.simulate.traits.seen import FailsBeside, FailsOnHosts, IsNotSo, Takes, WorksNowAndThen
+from auditra.core.simulate.traits.pictures import (
+    BlanksWhenPlugged,
+    LimitsModeBeside,
+    LosesOptionBeside,
+    OneWins,
+    ThinsDescription,
+    Winner,
+)
+from auditra.core.simulate.traits.power import LatchesOff, LeavesVoltage, SharesPower, ThinCopper
+from auditra.core.simulate.traits.seen import (
+    FailsBeside,
+    FailsOnHosts,
+    HappensAnyway,
+    IsNotSo,
+    StopsAfter,
+    Takes,
+    WorksNowAndThen,
+)
 from auditra.core.simulate.world import World
 from tests.support.audits import HUB, galley
 
@@ -122,6 +147,57 @@ def test_heat_lowers_a_rate_once_the_case_is_warm_and_a_lost_link_comes_back() -
     assert rate(lost) == 0
     lost.advance(6)
     assert rate(lost) > 0
+
+
+def test_a_picture_goes_dark_for_a_moment_when_something_is_plugged_elsewhere() -> None:
+    made = standing(world(BlanksWhenPlugged("H1", lasts_s=2.0)), SCREEN)
+    assert made.displays.mode_of("projector") is not None
+    made.connections.plug(SSD)
+    assert made.displays.mode_of("projector") is None
+    made.advance(2.5)
+    assert made.displays.mode_of("projector") is not None
+    assert standing(world(BlanksWhenPlugged("H2", lasts_s=9.0)), SCREEN, SSD).displays.mode_of("projector") is not None
+
+
+def test_what_a_person_keeps_up_stops_after_its_time() -> None:
+    made, sound = standing(world(StopsAfter("J1", "plays", 300.0))), Asked("J1", "plays")
+    made.advance(900)
+    assert made.works_in(sound, 3) == 3
+    made.keep_up(True)
+    made.advance(299)
+    assert made.works_in(sound, 3) == 3
+    made.advance(2)
+    assert made.works_in(sound, 3) == 0
+    made.keep_up(False)
+    assert made.works_in(sound, 3) == 3
+
+
+def test_what_is_left_in_a_socket_and_what_happens_by_itself() -> None:
+    made = world(LeavesVoltage("C1", 9.0), LatchesOff("A1"), HappensAnyway("B1", "button"))
+    assert (made.figure("C1", Quantity.VOLTAGE_LEFT), made.figure("C2", Quantity.VOLTAGE_LEFT)) == (9.0, 0.02)
+    assert not made.is_so(Asked("A1", "guards against"))
+    assert made.is_so(Asked("A2", "guards against"))
+    assert (made.happens_anyway(Asked("B1", "button")), made.happens_anyway(Asked("B2", "button"))) == (True, False)
+
+
+def test_a_drive_that_fills_up_is_slow_until_it_is_plugged_anew() -> None:
+    made = standing(world(faults=(FillsUp("fast-ssd", 1e9, 0.3),)), SSD)
+    fast = made.traffic.payload_bps("fast-ssd", writing=True)
+    made.traffic.note_written("fast-ssd", 2_000_000_000)
+    assert made.traffic.payload_bps("fast-ssd", writing=True) == pytest.approx(0.3 * fast, rel=0.05)
+    assert made.traffic.payload_bps("fast-ssd", writing=False) == pytest.approx(fast, rel=0.1)
+    made.connections.pull(SSD)
+    standing(made, SSD)
+    assert made.traffic.payload_bps("fast-ssd", writing=True) == pytest.approx(fast, rel=0.05)
+
+
+def test_a_host_that_says_too_little_of_links_and_one_that_takes_another_way() -> None:
+    made = standing(world(faults=(StaleWitness(480e6),)), SSD)
+    assert {node.speed_mbps for node in made.usb.nodes() if not node.is_hub} == {480.0}
+    assert rate(made) > 400
+    over_the_air = world(faults=(WrongRoute("peer", 3e8),))
+    assert over_the_air.traffic.wire_bps("peer") == pytest.approx(3e8, rel=0.05)
+    assert world().traffic.wire_bps("peer") == 0
 
 
 def test_a_socket_spoils_a_byte_now_and_then() -> None:

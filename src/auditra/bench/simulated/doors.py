@@ -53,6 +53,7 @@ class SimulatedPerson:
         if self._keys is not None:
             self._keys.make(moves)
         self._clock.begin_anew()
+        self._world.keep_up(False)
         if moves:
             self._world.finish_what_was_begun()
         for move in moves:
@@ -104,7 +105,9 @@ class SimulatedPerson:
         return round(self._world.length_m(port) / _RULE_DIVISION_M) * _RULE_DIVISION_M
 
     def wait(self, words: str, about_s: float) -> None:
+        """What a person is asked to begin goes on until hands do something else."""
         self._clock.sleep(about_s)
+        self._world.keep_up(True)
 
     def ask(self, question: str, hint: str) -> str:
         """Nothing is typed on the simulated bench: it has every door."""
@@ -121,7 +124,8 @@ class SimulatedPerson:
             return "" if value is None else _as_read(value, look.dimensions[0])
         if look.tries:
             if question != look.question:  # without the device, or without what is to make it happen
-                return f"{0 if look.control else look.tries} of {look.tries}"
+                happens = not look.control or self._world.happens_anyway(Asked(spot, look.about))
+                return f"{look.tries if happens else 0} of {look.tries}"
             return f"{self._world.works_in(Asked(spot, look.about), look.tries)} of {look.tries}"
         about = look.about if look.quantity is Quantity.SEEN_TO_BE else str(look.quantity)
         return "yes" if self._world.is_so(Asked(spot, about)) else "no"
@@ -193,6 +197,9 @@ class SimulatedDisplays:
     def mode_of(self, display: str) -> Mode | None:
         return self._world.displays.mode_of(display)
 
+    def still_shows(self, display: str) -> bool:
+        return self.mode_of(display) is not None
+
 
 class StampDrive:
     """A drive that keeps what each block is stamped with; whole only the blocks that are written as bytes."""
@@ -206,6 +213,7 @@ class StampDrive:
 
     def write_stamp(self, offset: int, size: int, turn: int) -> None:
         self._spend(size, writing=True)
+        self._world.traffic.note_written(self._gear, size)
         self._stamps[offset] = turn
         self._whole.pop(offset, None)
 
@@ -217,6 +225,7 @@ class StampDrive:
 
     def write(self, offset: int, block: memoryview) -> None:
         self._spend(len(block), writing=True)
+        self._world.traffic.note_written(self._gear, len(block))
         self._whole[offset] = bytes(block)
         self._stamps.pop(offset, None)
 

@@ -35,6 +35,8 @@ class Quantity(StrEnum):
     LINK = "negotiated link"
     POWER = "power"
     VOLTAGE = "voltage"
+    VOLTAGE_LEFT = "voltage after removal"
+    """At a port that gave power, a second after what drew it was pulled."""
     LOWEST_VOLTAGE = "lowest voltage"
     """While something started."""
     CURRENT = "current"
@@ -103,6 +105,7 @@ _UNITS = {
     Quantity.WRITE: "b/s", Quantity.READ: "b/s", Quantity.SEND: "b/s", Quantity.RECEIVE: "b/s",
     Quantity.LINK: "b/s", Quantity.LINK_WITHOUT: "b/s",
     Quantity.SOAK_RATE: "b/s", Quantity.POWER: "W", Quantity.VOLTAGE: "V", Quantity.CURRENT: "A", Quantity.ENERGY: "J",
+    Quantity.VOLTAGE_LEFT: "V",
     Quantity.LOWEST_VOLTAGE: "V", Quantity.DRAWN: "A", Quantity.DRAWN_POWER: "W", Quantity.CURRENT_LIMIT: "A",
     Quantity.RESISTANCE: "ohm", Quantity.DEPTH: "bit", Quantity.LENGTH: "m", Quantity.MASS: "kg",
     Quantity.CASE_TEMPERATURE: "C", Quantity.AMBIENT_TEMPERATURE: "C", Quantity.APPEARED: "tries",

@@ -16,10 +16,12 @@ from auditra.core.model.rig import Card, Drive, Rig
 from auditra.core.model.trial import ProcedureId, TrialIdentity
 from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
 from auditra.core.plan.coverage import varied
-from auditra.core.plan.negatives import negatives
 from auditra.core.plan.planning import Planning
 from auditra.core.plan.poor_leads import without_poor_leads
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
+from auditra.core.plan.unstated.plugged_meanwhile import plugged_meanwhile
+from auditra.core.plan.unstated.voltage_left import voltage_left
+from auditra.core.plan.unstated.wrong_plugs import wrong_plugs
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.gear import host_for
 from auditra.core.wiring.setups import Stand
@@ -72,11 +74,12 @@ def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim], depth: Dep
     promised, alone = tuple(promised_at_once(planning)), [each.trial for each in tried]
     added = varied(anywhere, planning, depth, frozenset(trial.identity for trial in alone))
     claimed = _merged(chain(direct_for([*alone, *promised], planning), alone, promised, added.trials))
-    wrong = negatives(planning, (gear for trial in claimed for gear in trial.tested))
+    wrong = wrong_plugs(planning, (gear for trial in claimed for gear in trial.tested))
     known = {trial.identity for trial in claimed}
     unladen = (trial for trial in _without_load(claims, planning) if trial.identity not in known)
     deep = depth is Depth.FORENSIC
-    trials = _merged((*claimed, *(each for each in (*wrong, *unladen) if deep or each.depth is not Depth.FORENSIC)))
+    besides = (*wrong, *voltage_left(planning), *plugged_meanwhile(planning), *unladen)
+    trials = _merged((*claimed, *(each for each in besides if deep or each.depth is not Depth.FORENSIC)))
     spare = _merged(chain(direct_for([*added.trials, *added.in_reserve], planning), added.in_reserve))
     known = {trial.identity for trial in trials}
     known_again = partial(_known_again, rig=rig)

@@ -76,13 +76,13 @@ class PlannedTrial:
             return frozenset({self.gear})
         return frozenset(each.gear for each in self.setup.members)
 
-    def soaked(self, seconds: float) -> PlannedTrial:
+    def soaked(self, seconds: float, why: str = "does heat slow it down?") -> PlannedTrial:
         """The same after so long at full load."""
         words = f"after {seconds / MINUTE_S:.0f} min"
         return replace(
             self,
             title=f"{self.title}, {words}",
-            why="does heat slow it down?",
+            why=why,
             setup=replace(self.setup, soaked_s=seconds),
         )
 

@@ -40,6 +40,18 @@ class RigFault:
         """The highest payload rate on a host."""
         return math.inf
 
+    def share_of(self, gear: str, written_bytes: float) -> float:
+        """The part of its rate that gear keeps once so much was written to it in one go."""
+        return 1.0
+
+    def detour_bps(self, peer: str) -> float | None:
+        """What gets through to a peer by another way than is meant; None where it goes the way that is meant."""
+        return None
+
+    def shown_link_bps(self, link_bps: float) -> float:
+        """What the host says of a link."""
+        return link_bps
+
 
 def _changed(parts: Iterable[P], part_id: str, change: Callable[[P], P]) -> tuple[P, ...]:
     """The parts, with the change made to one of them."""
@@ -80,6 +92,51 @@ class SlowDrive(RigFault):
 
     def _slowed(self, drive: Drive) -> Drive:
         return replace(drive, read_bps=drive.read_bps * self.share, write_bps=drive.write_bps * self.share)
+
+
+@dataclass(frozen=True)
+class FillsUp(RigFault):
+    """A drive that is fast only until its cache is full."""
+
+    drive: str
+    after_bytes: float
+    kept: float
+
+    @property
+    def words(self) -> str:
+        return f"the {self.drive} falls to {self.kept:.0%} once {self.after_bytes / 1e9:.1f} GB were written"
+
+    def share_of(self, gear: str, written_bytes: float) -> float:
+        return self.kept if gear == self.drive and written_bytes > self.after_bytes else 1.0
+
+
+@dataclass(frozen=True)
+class WrongRoute(RigFault):
+    """A host that reaches a peer over its wireless link, whatever is plugged."""
+
+    peer: str
+    payload_bps: float
+
+    @property
+    def words(self) -> str:
+        return f"the {self.peer} is reached over a wireless link of {self.payload_bps / 1e6:.0f} Mb/s"
+
+    def detour_bps(self, peer: str) -> float | None:
+        return self.payload_bps if peer == self.peer else None
+
+
+@dataclass(frozen=True)
+class StaleWitness(RigFault):
+    """A host that says too little of every fast link."""
+
+    shown_bps: float
+
+    @property
+    def words(self) -> str:
+        return f"the host says {self.shown_bps / 1e6:.0f} Mb/s of every faster link"
+
+    def shown_link_bps(self, link_bps: float) -> float:
+        return min(link_bps, self.shown_bps)
 
 
 @dataclass(frozen=True)

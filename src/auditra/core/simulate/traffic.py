@@ -40,6 +40,23 @@ class Traffic:
         self._changeable = tuple(each for each in scene.connections.model.traits if type(each).phase != Trait.phase)
         self.busy: set[str] = set()
         """Gear that is kept at work beside what is measured."""
+        self._written: dict[str, tuple[float, float]] = {}
+        """Since when gear is where it is, and the bytes that were written to it from then on."""
+
+    def note_written(self, gear_id: str, count: int) -> None:
+        """So many bytes went to a drive or card."""
+        since_s = self._since_s(gear_id)
+        before_s, written = self._written.get(gear_id, (since_s, 0.0))
+        self._written[gear_id] = since_s, count + (written if before_s == since_s else 0.0)
+
+    def _since_s(self, gear_id: str) -> float:
+        standing = self._connections.find(gear_id)
+        return standing.since_s if standing is not None else 0.0
+
+    def _share_by_faults(self, gear_id: str) -> float:
+        since_s, written = self._written.get(gear_id, (0.0, 0.0))
+        written = written if since_s == self._since_s(gear_id) else 0.0
+        return math.prod(fault.share_of(gear_id, written) for fault in self._scene.faults)
 
     def _phase(self) -> Hashable:
         """What rates depend on besides what is plugged: asked for each block that moves."""
@@ -83,7 +100,8 @@ class Traffic:
         steady = self._connections.steadily(
             key, lambda: self._among_others(gear_id, self._payload_bps(gear_id, writing=writing))
         )
-        return steady * self._connections.random.gauss(1.0, _RATE_NOISE)
+        kept = self._share_by_faults(gear_id) if writing and self._scene.faults else 1.0
+        return steady * kept * self._connections.random.gauss(1.0, _RATE_NOISE)
 
     def _payload_bps(self, gear_id: str, *, writing: bool) -> float:
         gear, standing = self._connections.rig.find(gear_id), self._connections.find(gear_id)
@@ -104,6 +122,9 @@ class Traffic:
 
     def wire_bps(self, peer_id: str) -> float:
         """TCP payload to a peer at this moment, with its jitter; 0 without a link."""
+        detours = (fault.detour_bps(peer_id) for fault in self._scene.faults)
+        if (by_detour := next((each for each in detours if each is not None), None)) is not None:
+            return by_detour * self._connections.random.gauss(1.0, _RATE_NOISE)
         key = (peer_id, self._phase())
         steady = self._connections.steadily(key, lambda: self._among_others(peer_id, self._wire_bps(peer_id)))
         return steady * min(1.0, self._connections.random.gauss(0.999, _RATE_NOISE / 4))

@@ -54,6 +54,11 @@ class Scene(Protocol):
         ...
 
     @property
+    def kept_up_s(self) -> float:
+        """For how long a person has kept something at work by hand; 0 where nothing is."""
+        ...
+
+    @property
     def busy(self) -> Container[str]:
         """Gear that is kept at work beside what is measured."""
         ...
@@ -120,3 +125,7 @@ class Trait:
     def works(self, scene: Scene, asked: Asked) -> float:
         """How often something works that is tried at a spot, 0 to 1."""
         return 1.0
+
+    def happens_anyway(self, asked: Asked) -> bool:
+        """Whether it happens by itself too, without what is to make it happen."""
+        return False

@@ -70,6 +70,8 @@ class Usb:
     def _node_of(self, gear: Drive | Reader, standing: Standing, rate_bps: float) -> UsbNode:
         bus = "1" if rate_bps <= _HIGH_SPEED_BPS else "2"
         place = f"{bus}-{self._place(standing)}"
+        for fault in self._scene.faults:
+            rate_bps = fault.shown_link_bps(rate_bps)
         ids = gear.usb_id if isinstance(gear, Drive) and isinstance(gear.usb_id, str) else "1f6e:0a00"
         version = " 3.20" if rate_bps > _HIGH_SPEED_BPS else " 2.10"
         could = own_link_bps(gear) / 1e6

@@ -18,6 +18,9 @@ from auditra.core.simulate.traffic import Traffic
 from auditra.core.simulate.trait import Asked
 from auditra.core.simulate.usb import Usb
 
+_LEFT_V = 0.02
+"""What a meter picks up where there is nothing."""
+
 
 class World:
     """The truth behind the doors of the simulated bench: a domain each, over what is connected."""
@@ -34,11 +37,20 @@ class World:
         self.usb = Usb(self)
         self.traffic: Traffic = Traffic(self, self.usb)
         self.power = Power(self)
+        self._kept_up_since_s: float | None = None
         self._later: list[tuple[float, Callable[[], None]]] = []
 
     @property
     def now_s(self) -> float:
         return self.connections.now_s
+
+    def keep_up(self, is_kept_up: bool) -> None:
+        """A person keeps something at work from now on, or no longer."""
+        self._kept_up_since_s = self.now_s if is_kept_up else None
+
+    @property
+    def kept_up_s(self) -> float:
+        return self.now_s - self._kept_up_since_s if self._kept_up_since_s is not None else 0.0
 
     @property
     def busy(self) -> Container[str]:
@@ -47,7 +59,7 @@ class World:
     def advance(self, seconds: float, *, busy: bool = False) -> None:
         """Let time pass; a busy device warms up more."""
         self.connections.now_s += seconds
-        self.heat.pass_time(seconds, busy=busy)
+        self.heat.pass_time(seconds, busy=busy or self._kept_up_since_s is not None)
         if self._later:
             self._do(lambda at_s: at_s <= self.now_s)
 
@@ -74,6 +86,8 @@ class World:
         if found is None and quantity == Quantity.LINK_WITHOUT:
             return max((lead.data_bps for lead in self.connections.rig.leads_between("usb-c", "usb-c")
                         if isinstance(lead.data_bps, float | int)), default=None)  # fmt: skip
+        if found is None and quantity == Quantity.VOLTAGE_LEFT:
+            return _LEFT_V
         return found if found is not None else self.model.figures.get((spot, quantity))
 
     def is_so(self, asked: Asked) -> bool:
@@ -91,6 +105,10 @@ class World:
         """In how many tries something at a spot works."""
         chance = min((trait.works(self, asked) for trait in self.model.traits), default=1.0)
         return sum(self.connections.random.random() < chance for _ in range(tries))
+
+    def happens_anyway(self, asked: Asked) -> bool:
+        """Without a press, or whatever is to make it happen."""
+        return any(trait.happens_anyway(asked) for trait in self.model.traits)
 
     def length_m(self, port: str) -> float:
         return self.model.lengths_m.get(port, 0.0)

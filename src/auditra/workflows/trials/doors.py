@@ -142,6 +142,10 @@ class DisplayState(Protocol):
 
     def mode_of(self, display: str) -> Mode | None: ...
 
+    def still_shows(self, display: str) -> bool:
+        """Whether a display that was read back before has a picture where it was then. Asks nothing."""
+        ...
+
 
 @runtime_checkable
 class FarEnd(Protocol):

@@ -36,6 +36,7 @@ from auditra.workflows.trials.measure.look import THE_EYE, ask_besides
 from auditra.workflows.trials.measure.session import TrialSession
 from auditra.workflows.trials.measure.waiting import earlier_soak, soak_by_hand
 from auditra.workflows.trials.measure.warmth import let_cool
+from auditra.workflows.trials.picture_watch import PictureWatch, watch_pictures
 
 
 def trial_of(planned: PlannedTrial, audit: Audit, bench: str) -> Trial:
@@ -73,11 +74,14 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     moves = planned.moves_in(audit)
     watcher.begun(planned, moves)
     pulls = tuple(takewhile(lambda move: move.action is Move.PULL, moves))
-    _have_made(pulls, audit, bench)
+    pictures = watch_pictures(planned, moves, audit, bench)
+    _have_made(pulls, audit, bench, pictures)
     before, snapshot = bench.kernel.links(), bench.kernel.snapshot()
-    _have_made(moves[len(pulls) :], audit, bench)
+    _have_made(moves[len(pulls) :], audit, bench, pictures)
+    pictures.look_on()
     trial, begun = record_action(begin, journal, bench.clock)
     watcher.taken(begun[0])
+    record(pictures.events(trial))
     claims = [claim for claim in audit.claims if claim.id in planned.claims]
     session = TrialSession(
         trial, planned, audit.rig, bench, before, audit.device_of(planned.setup.device),
@@ -115,10 +119,10 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     return outcome
 
 
-def _have_made(moves: Sequence[PlugMove], audit: Audit, bench: Bench) -> None:
+def _have_made(moves: Sequence[PlugMove], audit: Audit, bench: Bench, pictures: PictureWatch) -> None:
     """Have the person make these moves; where the host sees them done, that is enough."""
     device = audit.device_of(moves[0].device) if moves else audit.device
-    bench.person.make(moves, watch_moves(moves, audit.rig, device, bench.kernel))
+    bench.person.make(moves, pictures.meanwhile(watch_moves(moves, audit.rig, device, bench.kernel)))
 
 
 def _loop_for(planned: PlannedTrial, rig: Rig, bench: Bench) -> Callable[[TrialSession], Outcome]:

@@ -5,15 +5,18 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import datetime
 
 from auditra.core.decide.circumstance_text import setup_text
 from auditra.core.decide.estimates import estimate
 from auditra.core.journal.audit import TrialRecord
+from auditra.core.journal.facts import EventNoted
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Circumstances
+from auditra.core.model.event import EventKind
 from auditra.core.model.noted import NOT_NOTED
-from auditra.core.model.reading import Quantity
+from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.trial import ProcedureId
 
 _LOST = re.compile(r"picture (?:was |is )?(?:lost|gone)|blank|went (?:black|dark)|screen (?:lost|black)", re.IGNORECASE)
@@ -26,12 +29,16 @@ class Blanking(Finding):
     role = Role.UNSTATED
 
     beside: Circumstances
-    times: int
+    as_hands_moved: bool = False
+    """It was lost while something else was plugged or pulled."""
+    longest_s: float = 0.0
+    """How long it was away at most, where it was seen to come back."""
 
     @property
     def sentence(self) -> str:
-        when = setup_text(self.beside)
-        return f"{self.ports[0]} loses its picture{f' {when}' if when else ''}"
+        when = "when something else is plugged or pulled" if self.as_hands_moved else setup_text(self.beside)
+        lasts = f"for {self.longest_s:.1f} s" if self.longest_s else ""
+        return " ".join(filter(None, (f"{self.ports[0]} loses its picture", lasts, when)))
 
     @property
     def arithmetic(self) -> str:
@@ -53,27 +60,49 @@ class ArrangementLost(Finding):
 
 
 def _find(inquiry: Inquiry) -> Iterator[Blanking]:
-    """Displays whose picture was lost in a trial, by what else was in use."""
-    lost: dict[tuple[str, Circumstances], list[str]] = {}
+    """Displays whose picture was lost in a trial, by what else was in use, or while hands were busy elsewhere."""
+    lost: dict[tuple[str, bool, Circumstances], list[tuple[str, float]]] = {}
     dropped = inquiry.records.with_quantity(Quantity.DROPPED_OUT)
     eventful = [record for record in inquiry.audit.trials if record.events]
     by_id = {record.trial.id: record for record in (*eventful, *(trial.record for trial in dropped))}
     for record in by_id.values():
-        for port in dict.fromkeys(_lost_at(record)):
-            lost.setdefault((port, record.trial.setup.circumstances()), []).append(record.trial.id)
-    for (port, beside), trials in lost.items():
-        sure = Sureness.SURE if len(trials) > 1 else Sureness.LIKELY
-        yield Blanking(ports=(port,), trials=tuple(trials), sure=sure, beside=beside, times=len(trials))
+        for port, as_hands_moved, lasted_s in _lost_at(record):
+            beside: Circumstances = () if as_hands_moved else record.trial.setup.circumstances()
+            lost.setdefault((port, as_hands_moved, beside), []).append((record.trial.id, lasted_s))
+    for (port, as_hands_moved, beside), seen in lost.items():
+        yield Blanking(
+            ports=(port,), trials=tuple(dict.fromkeys(trial for trial, _ in seen)),
+            sure=Sureness.SURE if len(seen) > 1 else Sureness.LIKELY, beside=beside, as_hands_moved=as_hands_moved,
+            longest_s=max(seconds for _, seconds in seen),
+        )  # fmt: skip
 
 
-def _lost_at(record: TrialRecord) -> Iterator[str]:
-    for event in record.events:
-        if _LOST.search(event.what):
-            yield event.port if isinstance(event.port, str) else event.object or record.trial.place
-    shows = record.trial.procedure == ProcedureId.DISPLAY
-    for reading in record.taken.of(Quantity.DROPPED_OUT).numbers() if shows else ():
-        if estimate(reading).low > 0 and record.trial.port is not None:
-            yield reading.at
+def _lost_at(record: TrialRecord) -> Iterator[tuple[str, bool, float]]:
+    """The port, whether hands were at work elsewhere, and for how many seconds; 0 where that is not known."""
+    of_hands = record.trial.procedure == ProcedureId.PLUGGED_MEANWHILE
+    events = [event for event in record.events if _LOST.search(event.what)]
+    for event in events:
+        port = event.port if isinstance(event.port, str) else event.object or record.trial.place
+        yield port, of_hands or _is_before(record, event), _lasted_s(record, event)
+    shows = record.trial.port is not None and (of_hands or record.trial.procedure == ProcedureId.DISPLAY)
+    for reading in record.taken.of(Quantity.DROPPED_OUT).numbers() if shows and not events else ():
+        if (low_s := estimate(reading).low) > 0:
+            yield reading.at, of_hands, low_s if reading.grade > Grade.SEEN else 0.0
+
+
+def _is_before(record: TrialRecord, event: EventNoted) -> bool:
+    """Whether it happened before everything was connected for its trial."""
+    return record.begun_at is not None and isinstance(event.moment, datetime) and event.moment < record.begun_at
+
+
+def _lasted_s(record: TrialRecord, lost: EventNoted) -> float:
+    """Until the picture was seen to be back at the same port."""
+    if not isinstance(lost.moment, datetime):
+        return 0.0
+    later = (event.moment for event in record.events
+             if event.what == EventKind.PICTURE_BACK and event.port == lost.port
+             and isinstance(event.moment, datetime) and event.moment > lost.moment)  # fmt: skip
+    return min(((moment - lost.moment).total_seconds() for moment in later), default=0.0)
 
 
 def _find_arrangement(inquiry: Inquiry) -> Iterator[ArrangementLost]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from auditra.core.claims.claim import Claim
 
 _SOCKETS = {"A": "USB-A", "C": "USB-C", "S": "SD slot", "N": "network", "H": "HDMI", "D": "DisplayPort", "J": "sound",
-            "P": "power inlet", "F": "USB-C socket", "UP": "host", "body": ""}  # fmt: skip
+            "B": "button", "P": "power inlet", "F": "USB-C socket", "UP": "host", "body": ""}  # fmt: skip
 _COUNTS = {2: "two", 3: "three", 4: "four"}
 
 
@@ -85,6 +85,7 @@ _PLAIN: dict[str, Callable[[str], str]] = {
     "takes": lambda rest: f"takes up to {rest}",
     "charges": lambda rest: f"charges the host with {rest.removeprefix('host ')}",
     "length": lambda rest: f"fixed lead of {rest}",
+    "button": lambda rest: "wakes the sleeping host with the lid closed",
     "plays": lambda rest: f"{rest} jack for headphones",
 }
 

@@ -84,6 +84,17 @@ def _sound(draft: Draft) -> None:
     draft.promise("J1 plays 3.5 mm")
 
 
+def _guards(draft: Draft) -> None:
+    if draft.dice.random() < 0.3:
+        draft.promise("A1 guards against over-current")
+
+
+def _button(draft: Draft) -> None:
+    if draft.dice.random() < 0.4:
+        draft.socket("B1", "button")
+        draft.promise("B1 button wakes lid closed asleep")
+
+
 def _of_the_body(draft: Draft) -> None:
     """What is promised of the whole of it."""
     if draft.dice.random() < 0.4:
@@ -134,6 +145,7 @@ def hub(dice: random.Random) -> Draft:
         _picture(draft, "H1", "hdmi", dice.choice(("3840x2160@30", "3840x2160@60")))
     if dice.random() < 0.5:
         _fed(draft, charges=False)
+    _guards(draft)
     _of_the_body(draft)
     return draft
 
@@ -195,6 +207,7 @@ def stand(dice: random.Random) -> Draft:
     _picture(draft, output, connector, "3840x2160@60")
     if dice.random() < 0.7:
         _network(draft, 1)
+    _button(draft)
     _fed(draft, charges=True)
     _of_the_body(draft)
     return draft

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from functools import wraps
+from typing import TypeVar
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.data import Data
@@ -16,6 +18,7 @@ from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.practice.on_the_bench import OnTheBench
 from auditra.core.simulate.trait import Trait
 
+P = TypeVar("P", bound=Promise)
 _MAKERS = (
     "Aldermoss", "Birchwake", "Copperlea", "Dunmarrow", "Elverton", "Fallowgate", "Gorsebrook", "Hazelwick",
     "Inglemere", "Jessamy", "Kestrelby", "Larkhollow", "Marlowend", "Nettlebank", "Oakhanger", "Penhallow",
@@ -121,3 +124,21 @@ class Planting:
     def left(self, least: float = 0.35, most: float = 0.7) -> float:
         """The share that a trait leaves: clearly less than what any sound socket lets through."""
         return self.dice.uniform(least, most)
+
+
+def about(
+    kind: type[P], wanted: Callable[[P], bool] = lambda promise: True
+) -> Callable[[Callable[[Planting, Claim, P], None]], Callable[[Planting], None]]:
+    """For what is planted into any one promise of a kind that nothing hidden bears on yet: without one, nothing is."""
+
+    def of_kind(plant: Callable[[Planting, Claim, P], None]) -> Callable[[Planting], None]:
+        @wraps(plant)
+        def planted(planting: Planting) -> None:
+            free = planting.draft.of_kind(kind)
+            claim = planting.one_of(each for each in free if isinstance(each.promise, kind) and wanted(each.promise))
+            if claim is not None and isinstance(claim.promise, kind):
+                plant(planting, claim, claim.promise)
+
+        return planted
+
+    return of_kind

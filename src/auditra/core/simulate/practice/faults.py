@@ -7,7 +7,17 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from auditra.core.model.rig import Rig
-from auditra.core.simulate.rig_fault import RecorderOn, RigFault, SickInstrument, SlowDrive, SlowLead, WeakHost
+from auditra.core.simulate.rig_fault import (
+    FillsUp,
+    RecorderOn,
+    RigFault,
+    SickInstrument,
+    SlowDrive,
+    SlowLead,
+    StaleWitness,
+    WeakHost,
+    WrongRoute,
+)
 
 
 @dataclass(frozen=True)
@@ -24,6 +34,24 @@ def _bad_lead(rig: Rig, dice: random.Random) -> Fault | None:
     """One of several with the same ends, so that another one shows it."""
     several = [lead for lead in rig.leads if len(rig.leads_between(*lead.ends)) > 1 and lead.ends != ("hdmi", "hdmi")]
     return Fault("bad lead", (SlowLead(dice.choice(several).id, 480e6),)) if several else None
+
+
+def _bad_picture_lead(rig: Rig, dice: random.Random) -> Fault | None:
+    """One of several, again."""
+    several = [lead for lead in rig.leads if lead.ends == ("hdmi", "hdmi")]
+    return Fault("bad picture lead", (SlowLead(dice.choice(several).id, 4.95e9),)) if len(several) > 1 else None
+
+
+def _filling_disk(rig: Rig, dice: random.Random) -> Fault | None:
+    return Fault("disk that fills up", (FillsUp(dice.choice(rig.drives).id, dice.uniform(0.5e9, 3e9), 0.3),))
+
+
+def _wrong_route(rig: Rig, dice: random.Random) -> Fault | None:
+    return Fault("wrong route", (WrongRoute(dice.choice(rig.peers).id, dice.uniform(2e8, 8e8)),))
+
+
+def _stale_witness(rig: Rig, dice: random.Random) -> Fault | None:
+    return Fault("stale witness", (StaleWitness(480e6),))
 
 
 def _weak_host(rig: Rig, dice: random.Random) -> Fault | None:
@@ -55,7 +83,8 @@ def _typing_slip(rig: Rig, dice: random.Random) -> Fault | None:
 
 
 _FAULTS: tuple[Callable[[Rig, random.Random], Fault | None], ...] = (
-    _bad_lead, _weak_host, _slow_disk, _sick_instrument, _recorder_on, _wrong_socket, _typing_slip,
+    _bad_lead, _bad_picture_lead, _weak_host, _slow_disk, _filling_disk, _wrong_route, _stale_witness,
+    _sick_instrument, _recorder_on, _wrong_socket, _typing_slip,
 )  # fmt: skip
 
 

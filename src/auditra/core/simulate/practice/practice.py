@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import random
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from auditra.core.model.device import Device
@@ -16,28 +15,12 @@ from auditra.core.simulate.practice.draft import Planting
 from auditra.core.simulate.practice.faults import random_fault
 from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.practice.on_the_bench import OnTheBench
-from auditra.core.simulate.practice.planted_data import (
-    DATA,
-    falls_beside_display,
-    narrow_upstream,
-    shares_an_inner_link,
-    takes_four_lanes,
-    throttles_when_hot,
-    twin_runs_slower,
-)
-from auditra.core.simulate.practice.planted_others import OTHERS, passes_less_on, shares_power, slower_network
+from auditra.core.simulate.practice.planted.every import MASKING, one_of_any_domain
 from auditra.core.simulate.practice.rigs import random_rig
 from auditra.core.simulate.rig_fault import RigFault
 
 _INNOCENT, _FAULTY_RIG, _BOTH = 0.45, 0.6, 0.15
-_MASKING = (
-    (twin_runs_slower, falls_beside_display), (shares_an_inner_link, falls_beside_display),
-    (narrow_upstream, takes_four_lanes), (throttles_when_hot, takes_four_lanes), (shares_power, passes_less_on),
-    (slower_network, throttles_when_hot),
-)  # fmt: skip
-"""Pairs of which one can hide the other."""
 _MASKED, _TRIES = 0.15, 12
-Plant = Callable[[Planting], None]
 
 
 @dataclass(frozen=True)
@@ -85,14 +68,10 @@ def _plant(planting: Planting) -> None:
     """One to three traits, now and then two that mask one another."""
     dice, draft = planting.dice, planting.draft
     if dice.random() < _MASKED:
-        for plant in dice.choice(_MASKING):
+        for plant in dice.choice(MASKING):
             plant(planting)
     wanted = dice.choices((1, 2, 3), weights=(6, 3, 1))[0]
     for _ in range(_TRIES):
         if len(draft.hidden) >= wanted:
             return
-        _one_of_domain(dice)(planting)
-
-
-def _one_of_domain(dice: random.Random) -> Plant:
-    return dice.choice(dice.choice((DATA, OTHERS)))
+        one_of_any_domain(dice)(planting)

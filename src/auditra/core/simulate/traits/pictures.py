@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from enum import Enum
 
 from auditra.core.links.display import Mode
+from auditra.core.links.timings import cta_timing, reduced_blanking_2_timing
+from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import Quantity
 from auditra.core.simulate.connections import Standing
 from auditra.core.simulate.trait import Asked, Scene, Trait
@@ -50,6 +52,39 @@ class LimitsModeBeside(Trait):
     def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
         small_enough = mode.pixels_a_second <= self.most_pixels_a_second
         return at.plugged.socket != self.socket or small_enough or scene.connections.gear_at(self.other) is None
+
+
+@dataclass(frozen=True)
+class OfOlderVersion(Trait):
+    """An HDMI output sends no more pixels a second than a version of its standard does, in full colour of 8 bits.
+
+    Source: HDMI 1.4b, 4.2.1 (340 million characters a second on each channel).
+    """
+
+    socket: str
+    most_characters_a_second: float = 340e6
+
+    def sends(self, mode: Mode) -> bool:
+        """Whether the version carries a mode."""
+        timing = cta_timing(mode) or reduced_blanking_2_timing(mode)
+        return timing.pixel_clock_hz <= self.most_characters_a_second
+
+    def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
+        return at.plugged.socket != self.socket or self.sends(mode)
+
+
+@dataclass(frozen=True)
+class BlanksWhenPlugged(Trait):
+    """An output is dark for a moment whenever something is plugged into another socket or pulled from it."""
+
+    socket: str
+    lasts_s: float
+
+    def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
+        connections = scene.connections
+        moved = (moment for (owner, socket), moment in connections.moved_s.items()
+                 if owner == DEVICE and socket != at.plugged.socket and moment > at.since_s)  # fmt: skip
+        return at.plugged.socket != self.socket or all(connections.now_s - moment >= self.lasts_s for moment in moved)
 
 
 class Winner(Enum):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from auditra.core.model.device import BODY
 from auditra.core.model.reading import Quantity
-from auditra.core.simulate.trait import Scene, Trait
+from auditra.core.simulate.trait import Asked, Scene, Trait
 
 
 @dataclass(frozen=True)
@@ -19,6 +19,27 @@ class SharesPower(Trait):
 
     def host_w(self, scene: Scene, giving: Mapping[str, float], watts: float) -> float:
         return min(watts, self.host_left_w) if self.sockets <= giving.keys() else watts
+
+
+@dataclass(frozen=True)
+class LeavesVoltage(Trait):
+    """A socket still has a voltage long after what drew power was pulled. Source: USB Type-C R2.3, 4.4.2."""
+
+    socket: str
+    volts: float
+
+    def figure(self, scene: Scene, spot: str, quantity: str) -> float | None:
+        return self.volts if (spot, quantity) == (self.socket, Quantity.VOLTAGE_LEFT) else None
+
+
+@dataclass(frozen=True)
+class LatchesOff(Trait):
+    """After an overload a socket stays dead until the device is unplugged: for one who tries it, it guards nothing."""
+
+    socket: str
+
+    def is_so(self, scene: Scene, asked: Asked) -> bool:
+        return asked != Asked(self.socket, "guards against")
 
 
 @dataclass(frozen=True)

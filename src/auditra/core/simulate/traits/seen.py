@@ -35,6 +35,18 @@ class WorksNowAndThen(Trait):
 
 
 @dataclass(frozen=True)
+class StopsAfter(Trait):
+    """What is promised of a spot in such words stops once it was kept up for so long."""
+
+    spot: str
+    about: str
+    after_s: float
+
+    def works(self, scene: Scene, asked: Asked) -> float:
+        return 0.0 if scene.kept_up_s > self.after_s and asked == Asked(self.spot, self.about) else 1.0
+
+
+@dataclass(frozen=True)
 class FailsOnHosts(Trait):
     """What is promised of a spot in such words does not work on some hosts."""
 
@@ -57,6 +69,17 @@ class IsNotSo(Trait):
 
     def is_so(self, scene: Scene, asked: Asked) -> bool:
         return asked != Asked(self.spot, self.about)
+
+
+@dataclass(frozen=True)
+class HappensAnyway(Trait):
+    """What a spot is said to do happens without it too: a lid that is opened wakes a host by itself."""
+
+    spot: str
+    about: str
+
+    def happens_anyway(self, asked: Asked) -> bool:
+        return asked == Asked(self.spot, self.about)
 
 
 @dataclass(frozen=True)

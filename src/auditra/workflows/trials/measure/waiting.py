@@ -38,7 +38,8 @@ def soak_by_hand(session: TrialSession) -> None:
     already = _kept_up(session)
     if not already:
         besides = "".join(f", and keep {claim} going" for claim in session.planned.setup.running)
-        words = f"Put {session.spot} under full load{besides}; the clock starts when you confirm"
+        begin = f"Use {session.spot} as is promised" if session.looks else f"Put {session.spot} under full load"
+        words = f"{begin}{besides}; the clock starts when you confirm"
         session.bench.person.wait(words, 0.0)
     clock = session.bench.clock
     started = clock.now_s() - already

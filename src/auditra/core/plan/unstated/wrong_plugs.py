@@ -22,7 +22,7 @@ _TAKES_A_DISPLAY = ("usb-c",)
 _POWER = {Capability.POWER_IN, Capability.POWER_OUT}
 
 
-def negatives(planning: Planning, used: Iterable[str]) -> Iterator[PlannedTrial]:
+def wrong_plugs(planning: Planning, used: Iterable[str]) -> Iterator[PlannedTrial]:
     """Trials for no claim. A full sheet tries each mistake once for each kind of connector, a forensic one in every
     socket. `used` is the gear that the sheet needs anyway: with any other it would not be cheap."""
     used = frozenset(used)

@@ -1,4 +1,4 @@
-"""Traits of data that practice devices hide."""
+"""Traits of data."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from auditra.core.claims.kinds.data import Data
 from auditra.core.claims.kinds.links import Links
 from auditra.core.claims.kinds.power import Feeds
 from auditra.core.claims.kinds.shows import Shows
-from auditra.core.simulate.practice.draft import Planting
+from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.practice.on_the_bench import good_payload_bps
 from auditra.core.simulate.traits.data import (
@@ -78,11 +78,9 @@ def twin_runs_slower(planting: Planting) -> None:
                Slower(claim.port, kept))  # fmt: skip
 
 
-def lower_class(planting: Planting) -> None:
+@about(Data)
+def lower_class(planting: Planting, claim: Claim, promise: Data) -> None:
     draft = planting.draft
-    claim = planting.one_of(draft.of_kind(Data))
-    if claim is None:
-        return
     draft.data_bps[claim.port] = HIGH_SPEED_BPS
     reach = planting.bench.drives(draft.port(claim.port), good_payload_bps(HIGH_SPEED_BPS))
     words = f"{claim.port} is wired for 480 Mb/s alone"
@@ -90,11 +88,9 @@ def lower_class(planting: Planting) -> None:
                       is_reachable=reach))  # fmt: skip
 
 
-def card_slot_runs_slower(planting: Planting) -> None:
+@about(Cards)
+def card_slot_runs_slower(planting: Planting, claim: Claim, promise: Cards) -> None:
     draft = planting.draft
-    claim = planting.one_of(draft.of_kind(Cards))
-    if claim is None:
-        return
     draft.card_bps[claim.port] = _owes(claim) * planting.left()
     reach = planting.bench.drives(draft.port(claim.port), draft.card_bps[claim.port])
     words = f"the slot {claim.port} is slower than its figure"
@@ -229,11 +225,9 @@ def slow_once_reconnected(planting: Planting) -> None:
     )  # fmt: skip
 
 
-def is_not_always_seen(planting: Planting) -> None:
+@about(Data)
+def is_not_always_seen(planting: Planting, claim: Claim, promise: Data) -> None:
     draft = planting.draft
-    claim = planting.one_of(draft.of_kind(Data))
-    if claim is None:
-        return
     words = f"gear in {claim.port} does not always appear"
     draft.hide(
         Hidden("not always seen", words, breaks=_whole(planting, claim), causes=_DEVICE | {"chance"},
@@ -256,11 +250,9 @@ def unseen_beside_another(planting: Planting) -> None:
     )  # fmt: skip
 
 
-def spoils_bytes(planting: Planting) -> None:
+@about(Data)
+def spoils_bytes(planting: Planting, claim: Claim, promise: Data) -> None:
     draft = planting.draft
-    claim = planting.one_of(draft.of_kind(Data))
-    if claim is None:
-        return
     words = f"{claim.port} now and then hands back a wrong byte"
     draft.hide(
         Hidden("wrong bytes", words, breaks=_at(planting, claim), causes=frozenset({"wrong bytes"}),
@@ -269,17 +261,15 @@ def spoils_bytes(planting: Planting) -> None:
     )  # fmt: skip
 
 
-def throttles_when_hot(planting: Planting) -> None:
+@about(Links)
+def throttles_when_hot(planting: Planting, claim: Claim, promise: Links) -> None:
     draft = planting.draft
-    claim = planting.one_of(draft.of_kind(Links))
-    if claim is None or not isinstance(claim.promise, Links):
-        return
     draft.rise_k = max(draft.rise_k, _SOAK_K + 4)
     kept = planting.left()
     words = f"{claim.port} falls to {kept:.0%} once the case is {_SOAK_K:g} K above the room"
     draft.hide(
         Hidden("throttles when hot", words, breaks_at_times=_at(planting, claim), causes=frozenset({"heat"}),
-               is_reachable=planting.bench.peer(claim.promise.rate_bps)),
+               is_reachable=planting.bench.peer(promise.rate_bps)),
         Throttles(claim.port, kept, above_k=_SOAK_K),
     )  # fmt: skip
 
@@ -289,11 +279,9 @@ def _has_hungry_drive(planting: Planting) -> bool:
     return any(isinstance(each.current_a, float | int) and each.current_a >= _HUNGRY_A for each in drives)
 
 
-def drops_at_the_start(planting: Planting) -> None:
+@about(Feeds)
+def drops_at_the_start(planting: Planting, claim: Claim, promise: Feeds) -> None:
     draft = planting.draft
-    claim = planting.one_of(draft.of_kind(Feeds))
-    if claim is None:
-        return
     words = f"so much is lost on the way to {claim.port} that a disk falls off when it starts"
     draft.hide(
         Hidden("drops at the start", words, breaks=frozenset({str(claim)}),
