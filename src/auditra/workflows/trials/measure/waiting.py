@@ -14,14 +14,15 @@ from auditra.workflows.trials.doors import Progress
 from auditra.workflows.trials.measure.session import EarlierSoak, TrialSession
 
 CLOCK = "clock"
-_LOOK_S = 1.0
+_LOOK_S, _TICK_S = 1.0, 1e-3
+"""How often it looks, and what is left of a wait that is as good as over: a sum of seconds need not come out even."""
 
 
 def wait_on_clock(session: TrialSession, doing: str, seconds: float, already_s: float = 0.0) -> float:
     """Show the time until it is up; how long it was in all, in seconds. Raises: TrialStopped when it is left."""
     clock = session.bench.clock
     started = clock.now_s() - already_s
-    while (passed := clock.now_s() - started) < seconds:
+    while (passed := clock.now_s() - started) < seconds - _TICK_S:
         words = f"{doing}: {passed / MINUTE_S:.0f} of {seconds / MINUTE_S:.0f} min"
         session.watch(Progress(words, time_s=passed, lasts_s=seconds))
         clock.sleep(min(_LOOK_S, seconds - passed))
