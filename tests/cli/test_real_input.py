@@ -34,7 +34,7 @@ def begun_once(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("begun")
     ran = auditra(folder, "new", "quay", "--sheet", SHEET, "--rig", RIG)
     assert ran.returncode == 0, ran.stderr
-    assert "12 claims, 35 trials planned" in ran.stdout
+    assert "12 claims, 39 trials planned" in ran.stdout
     return folder
 
 

@@ -37,7 +37,7 @@ def test_rows_are_kept_for_the_next_start(handle: LibraryHandle) -> None:
     rows = handle.rows()
     assert LibraryHandle(handle.folder).kept_rows()[:] == rows
     assert LibraryHandle(handle.folder).has_demos()
-    assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 23)
+    assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 24)
 
 
 def test_a_row_is_judged_anew_once_its_journal_has_grown(handle: LibraryHandle) -> None:

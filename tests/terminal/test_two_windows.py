@@ -56,7 +56,7 @@ def test_two_windows_and_commands_on_one_audit(windows: tuple[Terminal, Terminal
     for window in windows:
         window.wait_for("0 of 8 claims decided")
         window.press("Enter")
-        window.wait_for("trial 1 of 23")
+        window.wait_for("trial 1 of 24")
     one.press("a")
     one.wait_for("T1 complete")
     other.press(*["Left"] * 6, "1")

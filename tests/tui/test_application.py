@@ -94,7 +94,7 @@ async def test_one_key_runs_a_trial_and_its_reading_is_judged(tmp_path: Path) ->
         screen = await open_audit(pilot)
         await pilot.press("enter")
         await until(pilot, lambda: done(screen) == 1 and not screen.is_measuring)
-        assert "trial 2 of 23" in text_of(screen, "#now-text")
+        assert "trial 2 of 24" in text_of(screen, "#now-text")
         assert "complete" in text_of(screen, "#now-text")
         assert "T1 complete" in text_of(screen, "#next-text")
 

@@ -60,7 +60,7 @@ async def test_any_trial_is_chosen_skipped_with_a_reason_and_wanted_again(tmp_pa
         await pilot.press("enter")
         await until(pilot, lambda: len(screen.judged.audit.skipped) == 1)
         assert "film server, direct: the" in text_of(screen, "#next-text")
-        assert "22 of 23 left" in text_of(screen, "#next-text")
+        assert "23 of 24 left" in text_of(screen, "#next-text")
         assert chosen(screen) == "film server, direct"
         await pilot.press("s")
         await until(pilot, lambda: screen.judged.audit.skipped == ())
@@ -86,7 +86,7 @@ async def test_the_quick_sheet_is_chosen_says_what_it_leaves_out_and_is_undone(t
         await pilot.press("d")
         await until(pilot, lambda: isinstance(pilot.app.screen, ChoiceScreen))
         choices = pilot.app.screen
-        assert "23 trials left" in str(choices.query_one("#choices", Static).render())
+        assert "24 trials left" in str(choices.query_one("#choices", Static).render())
         assert "every two together" in str(choices.query_one("#note", Static).render())
         await pilot.press("up")
         assert "side of the host plug" in str(choices.query_one("#note", Static).render())

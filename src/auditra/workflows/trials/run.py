@@ -171,9 +171,10 @@ def _spot(planned: PlannedTrial, claim: Claim) -> str:
 
 
 def _is_warm(audit: Audit, planned: PlannedTrial) -> bool:
-    """The device comes from a long time at full load, and this trial is not about that."""
+    """The device comes from a long time at full load, and this trial does not go on with that."""
     before = audit.last_setup
-    return before is not None and before.soaked_s > 0 and planned.setup.soaked_s == 0 and planned.port is not None
+    comes_from_it = before is not None and before.soaked_s > 0
+    return comes_from_it and planned.port is not None and earlier_soak(planned, audit) is None
 
 
 def _require_running(session: TrialSession) -> None:

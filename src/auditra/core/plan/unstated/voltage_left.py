@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from auditra.core.model.capability import Capability
+from auditra.core.model.depth import Depth
 from auditra.core.model.device import Port, Role
 from auditra.core.model.trial import ProcedureId
 from auditra.core.plan.planning import Planning
@@ -26,6 +27,7 @@ def voltage_left(planning: Planning) -> Iterator[PlannedTrial]:
             yield PlannedTrial(
                 title=f"{port.id} after removal", why="does it leave a voltage behind?",
                 procedure=ProcedureId.AFTER_REMOVAL, claims=(), setup=setup, gear=choice.gear.id, port=port.id,
+                depth=Depth.FULL,
             )  # fmt: skip
 
 
