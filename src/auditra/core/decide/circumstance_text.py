@@ -9,6 +9,7 @@ from auditra.core.model.circumstance import (
     Aspect,
     AtPort,
     Circumstance,
+    Connected,
     Flipped,
     OnHost,
     Replugged,
@@ -37,12 +38,20 @@ def circumstance_text(circumstance: Circumstance) -> str:
             return f"on {host}"
         case Arranged(words):
             return words
+        case Flipped() | Replugged() | Connected():
+            return _done_to_plugs(circumstance)
+        case Under(aspect, value):
+            return _WORDS.get(aspect, _plain(aspect))(value)
+
+
+def _done_to_plugs(circumstance: Flipped | Replugged | Connected) -> str:
+    match circumstance:
         case Flipped():
             return "with the plug turned over"
         case Replugged():
             return "after plugging it in again"
-        case Under(aspect, value):
-            return _WORDS.get(aspect, _plain(aspect))(value)
+        case Connected(port):
+            return f"with {port} connected, in use or not"
 
 
 def _plain(aspect: Aspect) -> Callable[[object], str]:

@@ -9,6 +9,7 @@ from itertools import chain
 from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
+from auditra.core.judge.reasoning.tries import APPEARS
 from auditra.core.judge.separation import separating
 from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
 from auditra.core.model.circumstance import Aspect, Circumstances
@@ -20,6 +21,8 @@ from auditra.core.procedures.registry import procedure_of
 
 MOST_REPEATS = 6
 """Trials of one set-up that still say different things by then will go on to: that is what there is to be told."""
+MOST_PLUGS = 10
+"""What comes up in one of so many tries works less than half the time for sure (Wilson), with one to spare."""
 _LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
 
 
@@ -35,7 +38,7 @@ def follow_ups(
     for verdict in verdicts:
         asked = (
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
-            _other_leads(verdict, sheet, done), _second_look(verdict, sheet),
+            _other_leads(verdict, sheet, done), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
             wanted.setdefault(trial.identity, trial)
@@ -54,9 +57,10 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
 
 
 def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
-    """Set-ups whose trials disagree, once more; not without end."""
+    """Set-ups whose trials disagree, or in which gear came up too seldom for a few tries to tell; not without end."""
     for set_up in verdict.set_ups:
-        again = set_up.disagrees and len(set_up.trials) < MOST_REPEATS
+        seldom = any(part.name == APPEARS and part.verdict is Verdict.TOO_CLOSE for part in set_up.parts)
+        again = len(set_up.trials) < (MOST_PLUGS if seldom else MOST_REPEATS if set_up.disagrees else 0)
         if again and (planned := _planned(verdict, set_up, sheet)) is not None:
             yield planned
 
@@ -67,6 +71,15 @@ def _second_look(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTria
     if verdict.verdict.accuses and sum(len(each.trials) for each in failing) == 1:
         planned = _planned(verdict, failing[0], sheet)
         if planned is not None and procedure_of(planned.procedure).door is not Door.NONE:
+            yield planned
+
+
+def _plugged_once(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
+    """A socket that works, and was plugged into only once: gear that comes up now and then would pass for sound."""
+    tried = [each for each in verdict.set_ups if each.trials]
+    if verdict.verdict is Verdict.HOLDS and sum(len(each.trials) for each in tried) == 1:
+        planned = _planned(verdict, tried[0], sheet)
+        if planned is not None and procedure_of(planned.procedure).door is Door.TARGETS:
             yield planned
 
 

@@ -12,8 +12,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from auditra.core.claims.claim import Claim
-from auditra.core.decide.estimates import Estimate, estimate
+from auditra.core.decide.estimates import Estimate, estimate, wilson
 from auditra.core.decide.evidence import NEVER_TRIED, Clearing, Evidence, OtherCount, RigView
+from auditra.core.decide.knee import find_knee
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
@@ -89,14 +90,15 @@ class RigProof(RigView):
     def other_count(self, quantity: Quantity | str) -> OtherCount:
         self.looked_around = True
         direct = [trial for trial in self._fair_directs if trial.taken.of(quantity).direct()]
-        sound = [trial for trial in direct if self._parts.doubt(trial, 1.0, None) is None]
-        if sound:
-            return OtherCount(ReadingSet.joined(trial.taken.of(quantity).direct() for trial in sound).count())
+        sound = [trial.taken.of(quantity).direct() for trial in direct if self._parts.doubt(trial, 1.0, None) is None]
         twins = list(self._twins(quantity))
+        at = " and ".join(sorted({reading.at for each in twins for reading in each}))
+        alone = OtherCount(ReadingSet.joined(sound).count()) if sound else NEVER_TRIED
         if not twins:
-            return NEVER_TRIED
-        where = "at " + " and ".join(sorted({reading.at for each in twins for reading in each}))
-        return OtherCount(ReadingSet.joined(twins).count(), where)
+            return alone
+        joined = OtherCount(ReadingSet.joined([*sound, *twins]).count(), f"direct and at {at}" if sound else f"at {at}")
+        shows_more = not sound or wilson(joined.count).low > wilson(alone.count).low
+        return joined if shows_more else alone
 
     def elsewhere(self, quantity: Quantity | str) -> ReadingSet:
         self.looked_around = True
@@ -195,13 +197,13 @@ class RigProof(RigView):
         return procedure.all_at_once or procedure.direct is not None
 
     def _proof_elsewhere(self, reached: Reached, quantity: Quantity | str, needed: float) -> Clearing | None:
-        """The same gear elsewhere on that host that reached the figure, at a twin of the port too; None for none."""
+        """The same gear in another trial on that host that reached the figure, wherever it was; None for none."""
         doubts: list[Doubt] = []
         for other in self.records.with_gear(self._gear) if self._gear != DEVICE else ():
             if other is self.trial or not self._is_on_this_host(other) or self._is_another_case(other):
                 continue
             for place in other.places:
-                if place != self.port and other.gear_at(place) == self._gear and reached(other, place):
+                if other.gear_at(place) == self._gear and reached(other, place):
                     doubt = self._parts.doubt(other, needed, quantity, place)
                     if doubt is None:
                         return Clearing(True, f"the same gear reaches it {_place_text(place)}")
@@ -291,6 +293,8 @@ class RigProof(RigView):
         """A reason that no baseline can outweigh; None for none."""
         if (why := self._policy()) is not None:
             return why
+        if quantity is Quantity.WRITE and self._fills_up(needed):
+            return "the drive falls in the midst of writing, as one does whose cache is full, and is read fast enough"
         if quantity in PAYLOAD_RATES:
             upstream = self.device.first(Role.UPSTREAM)
             at = upstream.id if upstream is not None else ""
@@ -299,6 +303,17 @@ class RigProof(RigView):
             starved = self._left_for_idle_ports(shown, needed) or self._supply_at_its_end(shown)
             return self._appetite(shown) or starved
         return None
+
+    def _fills_up(self, needed: float) -> bool:
+        """The gear was seen to fall while it was written, and what was written here can be read at the rate that is
+        promised: the link carries that, so the medium is what is slow."""
+        read = self.records.reading(self.trial, self.port, Quantity.READ)
+        if read is None or estimate(read).low < needed:
+            return False
+        written = (
+            reading for other in self.records.with_gear(self._gear) for reading in other.taken.of(Quantity.WRITE)
+        )
+        return any(reading.trace is not None and find_knee(reading.trace) is not None for reading in written)
 
     def _supply_at_its_end(self, shown: Estimate) -> str | None:
         """What feeds the device has no more, with all that other ports give; its own supply is its seller's."""

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 
-from auditra.core.model.circumstance import Aspect, Circumstance, Circumstances, OnHost
+from auditra.core.model.circumstance import Aspect, Circumstance, Circumstances, Connected, OnHost, Running, Under
 
 MAX_TOGETHER = 3
 MAX_CANDIDATES = 24
@@ -26,7 +26,26 @@ class Seen:
 
 
 def separating(failing: Sequence[Seen], holding: Sequence[Seen]) -> tuple[Circumstances, ...]:
-    """The smallest sets that every failing set-up has and no passing one; several, where trials cannot tell."""
+    """The smallest sets that every failing set-up has and no passing one; several, where trials cannot tell.
+
+    Where nothing that is in use explains it by itself, that something is in a port at all may.
+    """
+    found = _smallest(failing, holding)
+    if found and len(found[0]) == 1:
+        return found
+    wider = _smallest(*([_with_what_is_connected(each) for each in side] for side in (failing, holding)))
+    return wider if wider and len(wider[0]) == 1 else found
+
+
+def _with_what_is_connected(seen: Seen) -> Seen:
+    ports = {port for each in seen.circumstances if isinstance(each, Running)
+             for port in each.claim.partition(" ")[0].split("+")}  # fmt: skip
+    ports |= {str(each.value) for each in seen.circumstances
+              if isinstance(each, Under) and each.aspect is Aspect.IDLE}  # fmt: skip
+    return replace(seen, circumstances=seen.circumstances | {Connected(port) for port in ports})
+
+
+def _smallest(failing: Sequence[Seen], holding: Sequence[Seen]) -> tuple[Circumstances, ...]:
     if not failing or not holding:
         return ()
     common = set(failing[0].circumstances).intersection(*(each.circumstances for each in failing[1:]))

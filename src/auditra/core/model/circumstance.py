@@ -105,6 +105,14 @@ class Replugged:
 
 
 @dataclass(frozen=True)
+class Connected:
+    """Something is in another port, whether it is in use or not."""
+
+    port: str
+    aspect = Aspect.IDLE
+
+
+@dataclass(frozen=True)
 class Under:
     """Anything else that was noted: its aspect and its value, None where there was known to be none."""
 
@@ -112,6 +120,6 @@ class Under:
     value: Hashable
 
 
-Circumstance = Running | Soaked | AtPort | Through | OnHost | Arranged | Flipped | Replugged | Under
+Circumstance = Running | Soaked | AtPort | Through | OnHost | Arranged | Flipped | Replugged | Connected | Under
 Circumstances = tuple[Circumstance, ...]
 """Everything special about a set-up for a claim; empty for one that is tried alone."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 
 from auditra.core.claims.claim import ARRANGED_KINDS, Claim, Condition, ConditionKind
@@ -218,7 +218,22 @@ class Planning:
         if lacking and not claim.conditions:
             self.beyond[claim.id] = f"needs something that draws its power from {' and '.join(lacking)} meanwhile"
             return None
-        return stand.beside(setup, [plugged for _, plugged in drawing], tuple(words for words, _ in drawing))
+        others = self._drains_besides([plugged for _, plugged in drawing], setup)
+        return stand.beside(
+            setup, [*(plugged for _, plugged in drawing), *others], tuple(words for words, _ in drawing)
+        )  # fmt: skip
+
+    def _drains_besides(self, drawing: Iterable[Plugged], setup: SetUp) -> list[Plugged]:
+        """What is left of the drains, on sockets that promise no power and may still be kept some: the hungriest."""
+        plugged = list(drawing)
+        idle = [port for port in self.device.ports() if port.role is Role.DOWNSTREAM and usual_socket_w(port.connector)
+                and port.id not in {each.socket for each in plugged}]  # fmt: skip
+        found: list[Plugged] = []
+        for port in sorted(idle, key=lambda port: -usual_socket_w(port.connector)):
+            taken = ids_of(setup) | {part for each in (*plugged, *found) for part in (each.gear, each.lead) if part}
+            choice = first_reach(self.rig, self.rig.drains, port.connector, taken)
+            found += [plugged_in(port, choice)] if choice is not None else []
+        return found
 
     def _giving_ports(self) -> Iterator[tuple[Claim, Port]]:
         for claim in self.claims:

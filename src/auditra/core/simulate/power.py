@@ -94,8 +94,9 @@ class Power:
         watts = drawn.volts * drawn.amperes
         if fed.plugged.owner == DEVICE:
             watts += self._connections.model.own_use_w + sum(self._giving().values())
-        amperes = watts / _contract_v(supply)
-        return Flow(_contract_v(supply) - amperes * _CONTACT_OHM, amperes)
+        half_ohm, volts = _CONTACT_OHM / 2, _contract_v(supply)  # it sits in the middle of what is lost on the way
+        amperes = watts / (volts - half_ohm * watts / volts)
+        return Flow(volts - amperes * half_ohm, amperes)
 
     def as_told_by(self, instrument: Instrument, flow: Flow) -> Flow:
         """What an instrument makes of a flow: a gain of its own and noise, together inside its stated error."""

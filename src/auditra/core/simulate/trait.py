@@ -87,7 +87,7 @@ class Trait:
         return link_bps
 
     def link_bps(self, scene: Scene, at: Standing, link_bps: float) -> float:
-        """The link that a drive makes at a socket."""
+        """The link that a drive makes at a socket; 0 where it makes none."""
         return link_bps
 
     def share(self, scene: Scene, at: Standing) -> float:

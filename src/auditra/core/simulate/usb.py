@@ -116,6 +116,8 @@ class Usb:
             if connections.host_socket is None or own is None:
                 return None
             limits.append(self._through_device(standing, own))
+            if not limits[-1]:
+                return None
         else:
             socket = connections.socket_of(standing.plugged)
             limits.append(socket.data_bps if socket is not None else 0.0)

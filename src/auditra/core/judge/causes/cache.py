@@ -39,7 +39,7 @@ class CacheFull(Finding):
     @property
     def sentence(self) -> str:
         burst, steady = (MEGABYTES_A_SECOND.show(rate) for rate in (self.knee.burst, self.knee.steady))
-        moved = amount(self.knee.moved / BITS_A_BYTE, Dimension.SIZE)
+        moved = amount(float(f"{self.knee.moved / BITS_A_BYTE:.3g}"), Dimension.SIZE)
         return f"the {self.gear} falls from {burst} to {steady} after {moved}: its cache is full, not {self.ports[0]}"
 
     @property

@@ -14,7 +14,17 @@ from auditra.core.judge.rig_parts import BITS_A_PIXEL
 from auditra.core.judge.separation import Seen, separating
 from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
 from auditra.core.links.display import Mode
-from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, Circumstances, OnHost, Running, Through, Under
+from auditra.core.model.circumstance import (
+    Aspect,
+    AtPort,
+    Circumstance,
+    Circumstances,
+    Connected,
+    OnHost,
+    Running,
+    Through,
+    Under,
+)
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Adapter
 from auditra.core.model.trial import DIRECT
@@ -83,7 +93,8 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
     A failure that the record of a part explains is that part's, and says nothing of the others.
     """
     everywhere = tuple(tried for tried in tries if tried.failed and tried.limit is None)
-    failed = tuple(tried for tried in everywhere if tried.is_own or tried.place == DIRECT)
+    on_hosts = {each for tried in everywhere if tried.is_own for each in tried.suspects if isinstance(each, OnHost)}
+    failed = tuple(each for each in everywhere if each.is_own or (each.place == DIRECT and on_hosts & each.suspects))
     worked = tuple(tried for tried in tries if not tried.failed)
     if not any(tried.is_own for tried in failed):
         return None
@@ -103,7 +114,7 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
         alone, cleared = alone - by_record, (*cleared, *map(Cleared, sorted(by_record, key=_order)))
     explanations: tuple[Circumstances, ...] = tuple((suspect,) for suspect in sorted(alone, key=_order))
     if not explanations and worked:
-        explanations = _together(failed, worked)
+        explanations = _in_common(_together(failed, worked), [tried for tried in tries if tried.is_own])
     known = all(_is_known(explanation, worked) for explanation in explanations)
     if not known and len(explanations) == 1:  # it may have been there, unnoted, where it worked
         explanations = (*explanations, ())
@@ -185,7 +196,18 @@ def _is_absence(suspect: Circumstance) -> bool:
 def _together(failed: Sequence[Try], worked: Sequence[Try]) -> tuple[Circumstances, ...]:
     """Several things that fail only together."""
     sides = [[Seen(tried.suspects, tried.noted | ALWAYS_KNOWN) for tried in side] for side in (failed, worked)]
-    return tuple(tuple(found) for found in separating(*sides) if len(found) > 1)
+    found = separating(*sides)
+    return tuple(each for each in found if len(each) > 1 or isinstance(each[0], Connected))
+
+
+def _in_common(sets: tuple[Circumstances, ...], own: Sequence[Try]) -> tuple[Circumstances, ...]:
+    """What all explanations share, where that alone parts the tries at the claim's own ports: the rest tells other
+    ports apart."""
+    shared = frozenset.intersection(*map(frozenset, sets)) if sets else frozenset[Circumstance]()
+    core = frozenset(each for each in shared if not isinstance(each, AtPort | Through))
+    if len(sets) > 1 and core and all(tried.failed == (core <= tried.suspects) for tried in own):
+        return (tuple(sorted(core, key=_order)),)
+    return sets
 
 
 def _is_known(explanation: Iterable[Circumstance], worked: Sequence[Try]) -> bool:

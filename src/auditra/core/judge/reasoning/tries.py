@@ -23,7 +23,7 @@ from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.procedures.registry import procedure_of
 
-APPEARS = "appears"
+APPEARS, LINK = "appears", "link"
 _LOOKED_AT_PART_BY_PART = frozenset(
     {Aspect.HOST_SOCKET, Aspect.LEAD, Aspect.HOST_LEAD, Aspect.ADAPTERS, Aspect.GEAR, Aspect.PROCEDURE, Aspect.DRIVE,
      Aspect.PORT}
@@ -71,6 +71,8 @@ class Try:
 
     def is_known_without(self, suspect: Circumstance) -> bool:
         """Whether a suspect is known to have been absent."""
+        if suspect.aspect is Aspect.ORDER and not any(isinstance(each, Running) for each in self.suspects):
+            return True  # an order needs two that are at work
         return suspect not in self.suspects and suspect.aspect in self.noted | ALWAYS_KNOWN
 
 
@@ -122,11 +124,11 @@ class Function:
 
 
 def function_of(verdict: ClaimVerdict) -> Function:
-    """The function that fell below the promise somewhere."""
+    """The function that fell below the promise somewhere: a link that is too slow explains the rates over it."""
     claim = verdict.claim
-    return Function(
-        claim, frozenset(_bare(part.name, claim) for set_up in verdict.set_ups for part in _low_parts(set_up))
-    )
+    low = [{_bare(part.name, claim) for part in parts} for parts in map(_low_parts, verdict.set_ups) if parts]
+    of_link = bool(low) and all(LINK in names for names in low) and verdict.verdict.accuses
+    return Function(claim, frozenset({LINK}) if of_link else frozenset().union(*low))
 
 
 def _bare(name: str, claim: Claim) -> str:

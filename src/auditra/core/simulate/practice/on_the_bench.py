@@ -5,14 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 
+from auditra.core.links.charging import usual_socket_w
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.usb import payload_ceiling_bps
-from auditra.core.model.device import Port
+from auditra.core.model.device import Port, Role
 from auditra.core.model.rig import Card, Display, Drain, Drive, Gear, Lead, Rig, Supply
 
 SHOWN_SHARE = 0.75
 """Gear shows a fall where what is left is clearly less than it can do itself."""
 _GOOD_SHARE = 0.9
+_C_SOCKET_W = usual_socket_w("usb-c")
 
 
 class OnTheBench:
@@ -27,8 +29,13 @@ class OnTheBench:
         """The lead that joins gear and port, empty for a plug of its own; None where nothing does."""
         if gear.connector == f"{port.connector} plug":
             return ""
-        fitting = (lead for lead in self.rig.leads if lead.joins(gear.connector, port.connector))
+        fitting = (lead for lead in self.rig.leads if lead.joins(gear.connector, port.connector)
+                   and not (isinstance(gear, Display) and self._runs_backwards(lead, port)))  # fmt: skip
         return next((lead.id for lead in fitting if lead.id not in set(taken)), None)
+
+    def _runs_backwards(self, lead: Lead, port: Port) -> bool:
+        """A picture lead with two kinds of plug changes the signal one way only, from its first end to its second."""
+        return lead.ends[0] != lead.ends[1] and lead.ends[0] != port.connector
 
     def drives(self, port: Port, payload_bps: float) -> bool:
         """A drive, or a card, that goes into the port and is clearly faster than this."""
@@ -72,6 +79,18 @@ class OnTheBench:
         leads = [lead for lead in self.rig.leads if lead.joins("rj45", "rj45") and _carries(lead, rate_bps)]
         enough = self._most_bps >= rate_bps
         return enough and bool(leads) and any(peer.rate_bps >= rate_bps for peer in self.rig.peers)
+
+    def links_without(self, rate_bps: float) -> bool:
+        """A host with a network socket of its own that shows a peer at such a rate."""
+        return any(socket.connector == "rj45" and socket.data_bps >= rate_bps
+                   for host in self.rig.hosts for socket in host.sockets)  # fmt: skip
+
+    def kept_ready_w(self, ports: Iterable[Port]) -> float:
+        """What a device may keep ready for those of some sockets that nothing of this rig can draw from."""
+        idle_w = sorted((usual_socket_w(port.connector), port.id) for port in ports if port.role is Role.DOWNSTREAM)
+        drained = sum(any(self.lead_for(drain, port) is not None for port in ports) for drain in self.rig.drains)
+        at_c = [watts for watts, _ in idle_w if watts >= _C_SOCKET_W]
+        return sum(watts for watts, _ in idle_w if watts < _C_SOCKET_W) + sum(at_c[drained:])
 
     def load(self, port: Port, watts: float) -> bool:
         """A load that draws so much at the port."""

@@ -134,13 +134,14 @@ class Flaky(Trait):
 
 @dataclass(frozen=True)
 class UnseenBeside(Trait):
-    """What is plugged into a socket does not come up while there is something in another one."""
+    """What is in a socket is not there for the host while there is something in another one, whichever came first."""
 
     socket: str
     other: str
 
-    def miss(self, scene: Scene, socket: str) -> float:
-        return 1.0 if socket == self.socket and scene.connections.gear_at(self.other) is not None else 0.0
+    def link_bps(self, scene: Scene, at: Standing, link_bps: float) -> float:
+        is_dead = at.plugged.socket == self.socket and scene.connections.gear_at(self.other) is not None
+        return 0.0 if is_dead else link_bps
 
 
 @dataclass(frozen=True)

@@ -46,7 +46,8 @@ def slower_network(planting: Planting, claim: Claim, promise: Links) -> None:
     draft.network_bps[claim.port] = 100e6 if promise.rate_bps == 1e9 else 1e9
     words = f"{claim.port} links at {draft.network_bps[claim.port] / 1e9:g} Gb/s"
     draft.hide(Hidden("slower network", words, breaks=frozenset({str(claim)}), causes=_DEVICE,
-                      is_reachable=planting.bench.peer(promise.rate_bps)))  # fmt: skip
+                      is_reachable=planting.bench.peer(promise.rate_bps)
+                      and planting.bench.links_without(promise.rate_bps)))  # fmt: skip
 
 
 def needs_a_driver(planting: Planting) -> None:

@@ -65,7 +65,9 @@ def takes_less(planting: Planting, claim: Claim, promise: Takes) -> None:
     if draft.of_kind(ChargesHost, free_only=False):
         return
     draft.takes_w[claim.port] = promise.watts * planting.left(0.5, 0.85)
+    ready_w = planting.bench.kept_ready_w(draft.ports)
     reach = planting.bench.feeds(draft.inlet, promise.watts * 1.05) and planting.bench.meters_power()
+    reach = reach and draft.takes_w[claim.port] + ready_w < promise.watts
     words = f"{claim.port} asks for {draft.takes_w[claim.port]:.0f} W"
     draft.hide(Hidden("takes less", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach))
 
