@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from auditra.core.decide.circumstance_text import exception_text, setup_text
 from auditra.core.judge.separation import Seen
 from auditra.core.judge.separation import separating as separating_seen
-from auditra.core.model.circumstance import Aspect, AtPort, Circumstances, OnHost, Running, Soaked, Under
+from auditra.core.model.circumstance import Aspect, AtPort, Circumstances, Connected, OnHost, Running, Soaked, Under
 
 A, B, C, D = Running("A1 data 5 Gb/s"), Running("C1 gives 27 W"), Soaked(2700.0), AtPort("C2")
 
@@ -31,6 +31,13 @@ def test_two_that_could_each_be_it_are_both_named() -> None:
 
 def test_two_that_fail_only_together_are_named_together() -> None:
     assert [set(each) for each in separating([(A, B)], [(A,), (B,)])] == [{A, B}]
+
+
+def test_that_something_is_in_a_port_at_all_is_named_only_where_what_is_in_use_does_not_explain_it() -> None:
+    shows, dark = Running("H1 shows 3840x2160@60"), Under(Aspect.IDLE, "H1")
+    assert separating([(shows,), (dark,)], [(), (A,)]) == ((Connected("H1"),),)
+    assert separating([(shows,)], [(dark,), ()]) == ((shows,),)
+    assert exception_text((Connected("H1"),)) == "except with H1 connected, in use or not"
 
 
 def test_nothing_separates_what_fails_alone_or_passes_everywhere() -> None:
