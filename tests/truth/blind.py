@@ -159,7 +159,8 @@ def _weigh_causes(told: Told, hidden: Hidden, caught: Sequence[ClaimVerdict], fi
     ]
     alike = {cause for other in told.practice.hidden if other.touched & hidden.touched for cause in other.causes}
     right = [each for each in about if each.kind in hidden.causes | alike]
-    wrong = [each for each in about if each not in right]
+    of_rig = {kind for fault in told.practice.faults for kind in fault.shown_by}
+    wrong = [each for each in about if each not in right and each.kind not in of_rig]
     name = f"{told.practice.seed}: {hidden.name}"
     if right:
         told.right_causes += 1

@@ -38,6 +38,7 @@ def follow_ups(
     for verdict in verdicts:
         asked = (
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
+            _directs_again(verdict, sheet, records),
             _other_leads(verdict, sheet, done), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
@@ -59,10 +60,28 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
 def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
     """Set-ups whose trials disagree, or in which gear came up too seldom for a few tries to tell; not without end."""
     for set_up in verdict.set_ups:
-        seldom = any(part.name == APPEARS and part.verdict is Verdict.TOO_CLOSE for part in set_up.parts)
-        again = len(set_up.trials) < (MOST_PLUGS if seldom else MOST_REPEATS if set_up.disagrees else 0)
+        most = MOST_PLUGS if _comes_up_seldom(set_up) else MOST_REPEATS if set_up.disagrees else 0
+        again = len(set_up.trials) < most
         if again and (planned := _planned(verdict, set_up, sheet)) is not None:
             yield planned
+
+
+def _comes_up_seldom(set_up: SetUpVerdict) -> bool:
+    """Too seldom for so few tries to tell whether that is less often than elsewhere."""
+    return any(part.name == APPEARS and part.verdict is Verdict.TOO_CLOSE for part in set_up.parts)
+
+
+def _directs_again(verdict: ClaimVerdict, sheet: RunSheet, records: Sequence[TrialRecord]) -> Iterator[PlannedTrial]:
+    """The same gear without the device as well, half as often: that it came up once there shows little."""
+    for set_up in verdict.set_ups:
+        planned = _planned(verdict, set_up, sheet) if _comes_up_seldom(set_up) else None
+        gear = planned.setup.gear_at(verdict.claim.port) if planned is not None else None
+        direct = next((each for each in sheet.trials if each.port is None and each.gear == gear), None)
+        if direct is None or len(set_up.trials) >= MOST_PLUGS:
+            continue
+        times = sum(each.identity == direct.identity and each.outcome is Outcome.COMPLETE for each in records)
+        if 2 * times < len(set_up.trials):
+            yield direct
 
 
 def _second_look(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:

@@ -32,7 +32,7 @@ from auditra.core.model.profile import Profile
 from auditra.core.model.trial import DIRECT
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.planner import run_sheet_of
-from auditra.core.plan.poor_leads import poor_leads
+from auditra.core.plan.poor_gear import without_poor_gear
 from auditra.core.plan.route import Router, route
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for, still_to_do
 from auditra.core.procedures.identity import identity_of
@@ -232,15 +232,15 @@ class Judge:
         )  # fmt: skip
 
     def _sheet_of(self, audit: Audit) -> RunSheet:
-        poor = self._poor_leads(audit)
+        poor = self._poor_gear(audit)
         facts = (audit.device, *audit.devices, audit.rig, *audit.claims, *audit.own_trials, audit.depth, *poor)
         if self._sheet is None or not _are_the_same(self._sheet[0], facts):
             self._sheet = facts, run_sheet_of(audit)
         return self._sheet[1]
 
-    def _poor_leads(self, audit: Audit) -> tuple[str, ...]:
-        """The same objects while they are the same leads: the sheet is made anew only where they change."""
-        found = tuple(sorted(poor_leads(audit.trials)))
+    def _poor_gear(self, audit: Audit) -> tuple[str, ...]:
+        """The same objects while it is the same gear: the sheet is made anew only where it changes."""
+        found = without_poor_gear(audit.rig, audit.trials).retired
         self._poor = found if found != self._poor else self._poor
         return self._poor
 

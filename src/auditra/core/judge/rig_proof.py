@@ -18,7 +18,7 @@ from auditra.core.decide.knee import find_knee
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
-from auditra.core.judge.part_limits import TAKES_NO_MORE, appetite, idle_port_w, usual_w
+from auditra.core.judge.part_limits import AT_ITS_END, TAKES_NO_MORE, appetite, idle_port_w, usual_w
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import BITS_A_PIXEL, Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
@@ -318,7 +318,13 @@ class RigProof(RigView):
     def _supply_at_its_end(self, shown: Estimate) -> str | None:
         """What feeds the device has no more, with all that other ports give; its own supply is its seller's."""
         supply, running_w = self._parts.fed_by, self._parts.running_w
-        if supply is None or not running_w or shown.value + running_w < TAKES_NO_MORE * usual_w(supply):
+        if supply is None:
+            return None
+        fed = self.trial.taken.of(Quantity.POWER).at(*(port.id for port in self.device.ports() if port.id != self.port))
+        gives_w = usual_w(supply)
+        if any(estimate(each).value >= AT_ITS_END * gives_w for each in fed.numbers()):
+            return f"the {supply.name} is at its end: it gives {gives_w:g} W"
+        if not running_w or shown.value + running_w < TAKES_NO_MORE * gives_w:
             return None
         return f"the {supply.name} is at its end: {shown.value:.1f} W here, {running_w:.1f} W at other ports"
 

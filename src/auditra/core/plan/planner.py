@@ -17,7 +17,7 @@ from auditra.core.model.trial import ProcedureId, TrialIdentity
 from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
 from auditra.core.plan.coverage import varied
 from auditra.core.plan.planning import Planning
-from auditra.core.plan.poor_leads import without_poor_leads
+from auditra.core.plan.poor_gear import without_poor_gear
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet
 from auditra.core.plan.unstated.plugged_meanwhile import plugged_meanwhile
 from auditra.core.plan.unstated.voltage_left import voltage_left
@@ -30,7 +30,7 @@ from auditra.core.wiring.setups import Stand
 def run_sheet_of(audit: Audit) -> RunSheet:
     """The run sheet of each device of a kit, one after the other; what two of them need direct is done once."""
     devices = audit.devices or (audit.device,)
-    rig = without_poor_leads(audit.rig, audit.trials).in_use
+    rig = without_poor_gear(audit.rig, audit.trials).in_use
     sheets = [
         plan_run_sheet(device, rig, [claim for claim in audit.claims if claim.device == device.id], audit.depth)
         for device in devices

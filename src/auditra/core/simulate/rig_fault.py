@@ -28,6 +28,11 @@ class RigFault:
         """The fault in words; the judge never sees them."""
         raise NotImplementedError
 
+    @property
+    def shown_by(self) -> frozenset[str]:
+        """Kinds of finding that say rightly what is wrong with a part of the rig, whichever claim they stand at."""
+        return frozenset()
+
     def truth_of(self, rig: Rig) -> Rig:
         """The rig as it really is."""
         return rig
@@ -101,6 +106,10 @@ class FillsUp(RigFault):
     drive: str
     after_bytes: float
     kept: float
+
+    @property
+    def shown_by(self) -> frozenset[str]:
+        return frozenset({"cache"})
 
     @property
     def words(self) -> str:

@@ -18,7 +18,7 @@ from auditra.core.judge.rig_parts import RigParts
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, OnHost, Running, Through, Under
 from auditra.core.model.device import DEVICE, Device, Role
 from auditra.core.model.reading import Count, Quantity, Reading
-from auditra.core.model.rig import Origin
+from auditra.core.model.rig import Drain, Origin
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.procedures.registry import procedure_of
@@ -293,8 +293,14 @@ class _Finder:
             return port is not None and circumstance.value == trial.gear_at(port)
         if isinstance(circumstance, Under) and circumstance.aspect is Aspect.IDLE:
             upstream = self.device.first(Role.UPSTREAM)
-            return upstream is not None and circumstance.value == upstream.id
+            at_host_plug = upstream is not None and circumstance.value == upstream.id
+            return at_host_plug or self._draws_behind_inlet(trial, str(circumstance.value))
         return isinstance(circumstance, Running) and circumstance.claim.partition(" ")[0] == port
+
+    def _draws_behind_inlet(self, trial: Counted, socket: str) -> bool:
+        """What draws from another socket makes an inlet take more, not less."""
+        gear = self.records.rig.find(trial.gear_at(socket))
+        return trial.record.trial.procedure == ProcedureId.POWER_IN and isinstance(gear, Drain)
 
 
 def _came(pool: ReadingSet) -> Outcome | None:

@@ -185,11 +185,14 @@ class DropsAtStart(Trait):
         """Whether gear that draws so much keeps running."""
         return self.open_v - self.ohm * amperes >= self.least_v
 
+    def carries(self, drive: Drive) -> bool:
+        """Whether a drive keeps running there."""
+        return self.starts(drive.current_a if isinstance(drive.current_a, float | int) else 0.0)
+
     def share(self, scene: Scene, at: Standing) -> float:
         gear = scene.connections.rig.find(at.plugged.gear)
-        draws_a = gear.current_a if isinstance(gear, Drive) else 0.0
-        needs = draws_a if isinstance(draws_a, float | int) else 0.0
-        return 0.0 if at.plugged.socket == self.socket and not self.starts(needs) else 1.0
+        falls_off = at.plugged.socket == self.socket and isinstance(gear, Drive) and not self.carries(gear)
+        return 0.0 if falls_off else 1.0
 
     def works(self, scene: Scene, asked: Asked) -> float:
         """Whatever is plugged in there for it."""

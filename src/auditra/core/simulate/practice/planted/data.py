@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.cards import Cards
 from auditra.core.claims.kinds.data import Data
@@ -10,7 +12,7 @@ from auditra.core.claims.kinds.power import Feeds
 from auditra.core.claims.kinds.shows import Shows
 from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
-from auditra.core.simulate.practice.on_the_bench import good_payload_bps
+from auditra.core.simulate.practice.on_the_bench import OnTheBench, good_payload_bps
 from auditra.core.simulate.traits.data import (
     HIGH_SPEED_BPS,
     Corrupts,
@@ -29,6 +31,7 @@ from auditra.core.simulate.traits.data import (
     UnseenBeside,
 )
 
+_DROPS = "drops at the start"
 _DEVICE = frozenset({"device part"})
 _SOAK_K, _HUNGRY_A = 26.0, 0.9
 _SLOW_BPS = good_payload_bps(HIGH_SPEED_BPS)
@@ -284,10 +287,23 @@ def drops_at_the_start(planting: Planting, claim: Claim, promise: Feeds) -> None
     draft = planting.draft
     words = f"so much is lost on the way to {claim.port} that a disk falls off when it starts"
     draft.hide(
-        Hidden("drops at the start", words, breaks=frozenset({str(claim)}),
+        Hidden(_DROPS, words, breaks=frozenset({str(claim)}),
                is_reachable=_has_hungry_drive(planting)),
         DropsAtStart(claim.port, ohm=planting.dice.uniform(0.5, 0.7), open_v=5.0, least_v=4.6),
     )  # fmt: skip
+
+
+def mind_what_falls_off(planting: Planting) -> None:
+    """Where hungry drives fall off a socket, only the others can show what else is wrong with its data."""
+    draft, bench = planting.draft, planting.bench
+    for trait in (each for each in draft.traits if isinstance(each, DropsAtStart)):
+        sturdy = OnTheBench(replace(bench.rig, drives=tuple(filter(trait.carries, bench.rig.drives)), cards=()))
+        owed_bps = max((_owes(each) for each in draft.claims if each.port == trait.socket), default=0.0)
+        if not sturdy.drives(draft.port(trait.socket), 0.75 * owed_bps):
+            draft.hidden = [
+                each if each.name == _DROPS or not each.touched & _all_data(planting)
+                else replace(each, is_reachable=False) for each in draft.hidden
+            ]  # fmt: skip
 
 
 DATA = (

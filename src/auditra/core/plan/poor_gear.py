@@ -1,14 +1,15 @@
-"""Leads that turned out to carry less than another one in their place: later trials do without them."""
+"""What later trials do without: leads in whose place another one carried more, and drives that fall off the device."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+import math
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.model.circumstance import Aspect
-from auditra.core.model.reading import PAYLOAD_RATES
-from auditra.core.model.rig import Lead, Rig
+from auditra.core.model.reading import PAYLOAD_RATES, Quantity
+from auditra.core.model.rig import Drive, Lead, Rig
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome
 
@@ -17,11 +18,30 @@ _CLEARLY_MORE = 1.3
 """By so much another lead must do better: no sound lead costs a quarter of a rate."""
 
 
-def without_poor_leads(rig: Rig, trials: Iterable[TrialRecord]) -> Rig:
+def without_poor_gear(rig: Rig, trials: Sequence[TrialRecord]) -> Rig:
+    """The rig as later trials use it: what is poor is retired, as far as something else can stand in for it."""
+    return _without_drives_that_fall_off(_without_poor_leads(rig, trials), trials)
+
+
+def _without_poor_leads(rig: Rig, trials: Iterable[TrialRecord]) -> Rig:
     """The rig without such leads, as far as others can stand in for them."""
-    poor = poor_leads(trials)
+    poor = _poor_leads(trials)
     spare = {lead.id for lead in rig.leads if lead.id in poor and _has_another(rig, lead, poor)}
     return replace(rig, retired=(*rig.retired, *sorted(spare))) if spare else rig
+
+
+def _without_drives_that_fall_off(rig: Rig, trials: Iterable[TrialRecord]) -> Rig:
+    """The rig without drives that were lost in the midst of each trial through the device, where one that draws less
+    can stand in for them: they may ask for more than the port gives, and say nothing of its data then."""
+    of_drives: dict[str, list[bool]] = {}
+    for each in trials:
+        if each.trial.port is not None and isinstance(rig.find(each.trial.gear), Drive):
+            of_drives.setdefault(each.trial.gear, []).append(bool(each.taken.of(Quantity.DROPPED_OUT)))
+    fallen = {drive for drive, lost in of_drives.items() if all(lost)}
+    draws_a = {each.id: each.current_a for each in rig.in_use.drives if isinstance(each.current_a, float | int)}
+    least_a = min((amperes for drive, amperes in draws_a.items() if drive not in fallen), default=math.inf)
+    spare = sorted(drive for drive in fallen if draws_a.get(drive, 0.0) > least_a)
+    return replace(rig, retired=(*rig.retired, *spare)) if spare else rig
 
 
 def _has_another(rig: Rig, lead: Lead, poor: frozenset[str]) -> bool:
@@ -29,7 +49,7 @@ def _has_another(rig: Rig, lead: Lead, poor: frozenset[str]) -> bool:
     return any(other != lead.id and other not in poor for other in others)
 
 
-def poor_leads(trials: Iterable[TrialRecord]) -> frozenset[str]:
+def _poor_leads(trials: Iterable[TrialRecord]) -> frozenset[str]:
     """The ids of leads in whose place another lead carried clearly more, all else alike."""
     complete = [each for each in trials if each.outcome is Outcome.COMPLETE and each.trial.port is not None]
     swapped = [each for each in complete if _LEADS & set(each.trial.setup.departs)]
