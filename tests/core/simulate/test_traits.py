@@ -41,8 +41,10 @@ from auditra.core.simulate.traits.data import (
 from auditra.core.simulate.traits.network import LimitsFrames, LostAfterInletMoves, NeedsDriver
 from auditra.core.simulate.traits.pictures import (
     BlanksWhenPlugged,
+    ForgetsArrangement,
     LimitsModeBeside,
     LosesOptionBeside,
+    OfOlderVersion,
     OneWins,
     ThinsDescription,
     Winner,
@@ -157,6 +159,14 @@ def test_a_picture_goes_dark_for_a_moment_when_something_is_plugged_elsewhere() 
     made.advance(2.5)
     assert made.displays.mode_of("projector") is not None
     assert standing(world(BlanksWhenPlugged("H2", lasts_s=9.0)), SCREEN, SSD).displays.mode_of("projector") is not None
+
+
+def test_a_host_forgets_its_displays_and_an_output_is_of_an_older_version() -> None:
+    asked = Asked("H1", Quantity.ARRANGEMENT)
+    assert not standing(world(ForgetsArrangement(frozenset({"laptop"}))), SCREEN).is_so(asked)
+    assert standing(world(ForgetsArrangement(frozenset({"tablet"}))), SCREEN).is_so(asked)
+    older = standing(world(OfOlderVersion("H1")), SCREEN)
+    assert str(older.displays.mode_of("projector")) == "3840x2160@30"
 
 
 def test_what_a_person_keeps_up_stops_after_its_time() -> None:

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import chain
 
+from auditra.core.claims.observed import Working
 from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
@@ -60,21 +61,23 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
 def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
     """Set-ups whose trials disagree, or in which gear came up too seldom for a few tries to tell; not without end."""
     for set_up in verdict.set_ups:
-        most = MOST_PLUGS if _comes_up_seldom(set_up) else MOST_REPEATS if set_up.disagrees else 0
+        most = MOST_PLUGS if _comes_up_seldom(verdict, set_up) else MOST_REPEATS if set_up.disagrees else 0
         again = len(set_up.trials) < most
         if again and (planned := _planned(verdict, set_up, sheet)) is not None:
             yield planned
 
 
-def _comes_up_seldom(set_up: SetUpVerdict) -> bool:
-    """Too seldom for so few tries to tell whether that is less often than elsewhere."""
-    return any(part.name == APPEARS and part.verdict is Verdict.TOO_CLOSE for part in set_up.parts)
+def _comes_up_seldom(verdict: ClaimVerdict, set_up: SetUpVerdict) -> bool:
+    """It appears, or works, too seldom for so few tries to tell whether that is less often than elsewhere."""
+    promise = verdict.claim.promise
+    counted = {APPEARS, promise.words} if isinstance(promise, Working) else {APPEARS}
+    return any(part.name in counted and part.verdict is Verdict.TOO_CLOSE for part in set_up.parts)
 
 
 def _directs_again(verdict: ClaimVerdict, sheet: RunSheet, records: Sequence[TrialRecord]) -> Iterator[PlannedTrial]:
     """The same gear without the device as well, half as often: that it came up once there shows little."""
     for set_up in verdict.set_ups:
-        planned = _planned(verdict, set_up, sheet) if _comes_up_seldom(set_up) else None
+        planned = _planned(verdict, set_up, sheet) if _comes_up_seldom(verdict, set_up) else None
         gear = planned.setup.gear_at(verdict.claim.port) if planned is not None else None
         direct = next((each for each in sheet.trials if each.port is None and each.gear == gear), None)
         if direct is None or len(set_up.trials) >= MOST_PLUGS:

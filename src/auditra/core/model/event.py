@@ -14,6 +14,7 @@ class EventKind(StrEnum):
     PICTURE = "picture appeared"
     PICTURE_LOST = "picture lost"
     PICTURE_BACK = "picture back"
+    ARRANGEMENT_LOST = "arrangement lost"
     CRASH = "crash"
     RECOVERED = "recovered"
     WARM = "feels warm"

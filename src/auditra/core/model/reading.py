@@ -88,6 +88,7 @@ class Quantity(StrEnum):
     CONTRACT_KIND = "kind of contract"
     MARKER = "marker"
     MODE_SENT = "mode sent"
+    ARRANGEMENT = "arrangement of displays"
     DESCRIBED = "display description"
     SOAKED = "time at full load"
     MOVED = "bytes moved"

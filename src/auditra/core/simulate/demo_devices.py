@@ -15,7 +15,7 @@ from auditra.core.simulate.traits.data import (
     Throttles,
 )
 from auditra.core.simulate.traits.network import LimitsFrames, LostAfterInletMoves, NeedsDriver
-from auditra.core.simulate.traits.pictures import ThinsDescription
+from auditra.core.simulate.traits.pictures import ForgetsArrangement, ThinsDescription
 from auditra.core.simulate.traits.power import SharesPower, ThinCopper
 from auditra.core.simulate.traits.seen import FailsBeside, FailsOnHosts, Takes, WorksNowAndThen
 
@@ -115,6 +115,7 @@ _LOCKMERE_DK2 = DeviceModel(
     traits=(
         Takes(BODY, Quantity.TIME_TO_SWITCH, 6.0, 9.0),
         WorksNowAndThen("A3", "works with", 11 / 12),
+        ForgetsArrangement(frozenset({"laptop"})),
     ),
 )  # fmt: skip
 MODELS: dict[str, DeviceModel] = {

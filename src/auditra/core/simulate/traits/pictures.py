@@ -87,6 +87,18 @@ class BlanksWhenPlugged(Trait):
         return at.plugged.socket != self.socket or all(connections.now_s - moment >= self.lasts_s for moment in moved)
 
 
+@dataclass(frozen=True)
+class ForgetsArrangement(Trait):
+    """Connected again, a host does not know the displays behind it again."""
+
+    hosts: frozenset[str]
+
+    def is_so(self, scene: Scene, asked: Asked) -> bool:
+        here = scene.connections.find(DEVICE)
+        forgets = here is not None and here.plugged.owner in self.hosts
+        return not forgets or asked.about != Quantity.ARRANGEMENT
+
+
 class Winner(Enum):
     """Which of several displays has the picture."""
 

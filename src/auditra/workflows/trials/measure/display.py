@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from auditra.core.claims.promise import Look
+from auditra.core.journal.facts import EventNoted
 from auditra.core.links.display import Mode
+from auditra.core.model.circumstance import Aspect
+from auditra.core.model.event import EventKind
 from auditra.core.model.reading import Grade, Quantity, Words
 from auditra.core.model.trial import Outcome
 from auditra.workflows.trials.doors import FarEnd
-from auditra.workflows.trials.measure.session import TrialSession
+from auditra.workflows.trials.measure.session import NO, TrialSession
 
 PICTURE_WITHIN_S = 15.0
 WITNESS, MENU = "mode read back", "the display's own menu"
@@ -38,7 +42,26 @@ def measure(session: TrialSession) -> Outcome:
         took = session.number(Quantity.TIME_TO_APPEAR, WITNESS, (took_s,), grade=Grade.READ, note=note)
         session.take(replace(took, resolution=2 * _LOOKS_EVERY_S))
     _take_modes(session, mode, displays.told_by_display(display, mode) if isinstance(displays, FarEnd) else None)
+    _ask_about_arrangement(session)
     return outcome
+
+
+def _ask_about_arrangement(session: TrialSession) -> None:
+    """Whether a host knows its displays again: asked where the device was connected again anyway, and on other hosts.
+
+    Raises: TrialStopped.
+    """
+    setup, device = session.planned.setup, session.device.name
+    if session.planned.port is None or not {Aspect.REPLUGGED, Aspect.HOST} & set(setup.departs):
+        return
+    asked = (
+        f"Pull the {device} from the {session.rig.name_of(setup.host)} and plug it in again: do displays and windows"
+    )
+    look = Look(f"{asked} come back to their places?", Quantity.ARRANGEMENT, "yes")
+    answer = session.bench.person.look(session.spot, look, f"{look.question} (yes, or no; empty: not tried)")
+    if answer.strip().lower() in NO:
+        moment = session.bench.clock.moment()
+        session.put(EventNoted(EventKind.ARRANGEMENT_LOST, "", session.spot, session.trial, moment))
 
 
 def _take_modes(session: TrialSession, sent: Mode, arrives: Mode | None) -> None:

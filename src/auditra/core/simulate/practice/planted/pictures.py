@@ -11,6 +11,7 @@ from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.traits.pictures import (
     BlanksWhenPlugged,
+    ForgetsArrangement,
     LimitsModeBeside,
     LosesOptionBeside,
     OfOlderVersion,
@@ -107,6 +108,16 @@ def one_picture_wins(planting: Planting, claim: Claim, promise: BothAtOnce) -> N
     )  # fmt: skip
 
 
+@about(Shows)
+def forgets_the_arrangement(planting: Planting, claim: Claim, promise: Shows) -> None:
+    draft, bench = planting.draft, planting.bench
+    host = bench.rig.hosts[0]
+    words = f"the {host.name} does not know its displays again"
+    draft.hide(Hidden("arrangement lost", words, unstated=frozenset({"arrangement lost"}),
+                      is_reachable=bench.shows(draft.port(claim.port), str(promise.mode))),
+               ForgetsArrangement(frozenset({host.id})))  # fmt: skip
+
+
 def blanks_when_plugged(planting: Planting) -> None:
     draft = planting.draft
     claim = planting.one_of(draft.of_kind(Shows))
@@ -123,5 +134,5 @@ def blanks_when_plugged(planting: Planting) -> None:
 
 PICTURES = (
     smaller_mode, of_older_version, thins_description, loses_vrr_beside, smaller_mode_beside, one_picture_wins,
-    blanks_when_plugged,
+    blanks_when_plugged, forgets_the_arrangement,
 )  # fmt: skip
