@@ -125,10 +125,11 @@ def dock(dice: random.Random) -> Draft:
         _picture(draft, "H1", "hdmi", dice.choice(("3840x2160@60", "3840x2160@30")), options)
         if dice.random() < 0.35:
             _picture(draft, "D1", "displayport", "1920x1080@60")
-    if dice.random() < 0.4:
+    if dice.random() < 0.6:
         _sound(draft)
     if dice.random() < 0.8:
         _fed(draft, charges=True)
+    _guards(draft)
     _of_the_body(draft)
     return draft
 

@@ -21,7 +21,7 @@ from auditra.core.simulate.practice.planted.power import POWER, passes_less_on, 
 from auditra.core.simulate.practice.planted.seen import SEEN
 
 Plant = Callable[[Planting], None]
-_DOMAINS: tuple[tuple[tuple[Plant, ...], int], ...] = ((DATA, 9), (PICTURES, 4), (POWER, 4), (NETWORK, 2), (SEEN, 4))
+_DOMAINS: tuple[tuple[tuple[Plant, ...], int], ...] = ((DATA, 8), (PICTURES, 5), (POWER, 5), (NETWORK, 3), (SEEN, 6))
 MASKING: tuple[tuple[Plant, Plant], ...] = (
     (twin_runs_slower, falls_beside_display), (shares_an_inner_link, falls_beside_display),
     (narrow_upstream, takes_four_lanes), (throttles_when_hot, takes_four_lanes), (shares_power, passes_less_on),
