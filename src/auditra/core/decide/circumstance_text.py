@@ -10,6 +10,7 @@ from auditra.core.model.circumstance import (
     AtPort,
     Circumstance,
     Connected,
+    Either,
     Flipped,
     OnHost,
     Replugged,
@@ -38,6 +39,8 @@ def circumstance_text(circumstance: Circumstance) -> str:
             return f"on {host}"
         case Arranged(words):
             return words
+        case Either(things):
+            return ", or ".join(circumstance_text(each) for each in things)
         case Flipped() | Replugged() | Connected():
             return _done_to_plugs(circumstance)
         case Under(aspect, value):
@@ -119,6 +122,9 @@ def setup_text(circumstances: Iterable[Circumstance]) -> str:
 def exception_text(circumstances: Iterable[Circumstance]) -> str:
     """Where a claim does not hold: ``unless S1 is in use (cards 250 MB/s)``; empty for none."""
     circumstances = tuple(circumstances)
+    if len(circumstances) == 1 and isinstance(circumstances[0], Either):
+        first, *others = circumstances[0].things
+        return ", or ".join((exception_text((first,)), *map(circumstance_text, others)))
     running = [circumstance for circumstance in circumstances if isinstance(circumstance, Running)]
     if running and len(running) == len(circumstances):
         return f"unless {_users(running, 'is in use', 'are in use')}"

@@ -29,6 +29,7 @@ from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Adapter, Drive, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT, ProcedureId
+from auditra.core.plan.poor_gear import CLEARLY_MORE
 from auditra.core.quantities.display import bit_rate
 from auditra.core.wiring.trial_profile import host_lead, lead_at
 
@@ -111,9 +112,11 @@ class RigParts:
         if self._reached_with(part, quantity, needed) or self._linked_through(lead.id, quantity, needed):
             return None
         others = list(self._with_another_lead(lead.id, quantity))
-        better = next((name for name, _, value in others if value >= needed), None)
+        reading = self.records.reading(self.trial, self.port, quantity)
+        clearly_more = CLEARLY_MORE * least_of(quantity, reading) if reading is not None else math.inf
+        better = next((name for name, _, value in others if value >= min(needed, clearly_more)), None)
         if better is not None:
-            return Doubt(f"with lead {better} instead of {lead.id} it is reached", known=True)
+            return Doubt(f"lead {better} instead of {lead.id} carries clearly more", known=True)
         alone = len(self.records.rig.leads_between(*lead.ends)) < _TWO
         if alone or any(host == self.trial.setup.host for _, host, _ in others):
             return None
@@ -192,9 +195,36 @@ class RigParts:
         for part in (part for part in self.trial.parts_at(self.port) if part not in known):
             limit = self.of(part, Quantity.LINK)
             good = (each for each in self.records.with_part(part) for spot in each.places if reached(each, spot))
-            if (limit.sure < bits_bps or not limit.sure) and next(good, None) is None:
+            if next(good, None) is not None:
+                continue
+            if limit.sure < bits_bps or not limit.sure:
                 return Doubt(f"{limit.part or part} was not seen to carry that")
+            if (doubt := self._doubtful_picture_lead(part, reached)) is not None:
+                return doubt
         return None
+
+    def _doubtful_picture_lead(self, part: str, reached: Reached) -> Doubt | None:
+        """The same of a lead for pictures: good by its record, and never seen to carry one like this."""
+        lead = self.records.lead(part.removeprefix("lead ")) if part.startswith("lead ") else None
+        if lead is None or lead.origin is Origin.SHIPPED or len(self.records.rig.leads_between(*lead.ends)) < _TWO:
+            return None
+        gear = self.trial.gear_at(self.port)
+        others = [
+            (name, reached(other, self.port)) for other in self._at_this_port_on_this_host()
+            if (name := lead_at(other.setup, gear, self.port)) not in (None, lead.id)
+            and self._differs_in_lead_alone(other)
+        ]  # fmt: skip
+        better = next((name for name, shows in others if shows), None)
+        if better is not None:
+            return Doubt(f"with lead {better} instead of {lead.id} it is shown", known=True)
+        return None if others else Doubt(f"nothing shows that lead {lead.id} carries that: another lead would")
+
+    def _at_this_port_on_this_host(self) -> Iterator[Counted]:
+        gear = self.trial.gear_at(self.port)
+        for other in self.records.with_gear(gear):
+            here = not other.direct and other.gear_at(self.port) == gear
+            if here and other.setup.host == self.trial.setup.host:
+                yield other
 
     def exceeded(self, quantity: Quantity | str, shown: Estimate) -> Limit | None:
         """A part that could not have carried so much; a gear's own figures are round, and left out."""

@@ -37,6 +37,21 @@ def separating(failing: Sequence[Seen], holding: Sequence[Seen]) -> tuple[Circum
     return wider if wider and len(wider[0]) == 1 else found
 
 
+def covering(failing: Sequence[Seen], holding: Sequence[Seen]) -> Circumstances:
+    """The fewest circumstances of which each failing set-up has one and no passing one any; none where that is not one
+    choice alone."""
+    if not failing or not holding:
+        return ()
+    every = frozenset[Circumstance]().union(*(each.circumstances for each in failing))
+    candidates = sorted((each for each in every if all(seen.is_without_one_of((each,)) for seen in holding)), key=repr)
+    for size in range(2, (MAX_TOGETHER if len(candidates) <= MAX_CANDIDATES else 1) + 1):
+        found = [each for each in combinations(candidates, size) if all(set(each) & seen.circumstances
+                                                                       for seen in failing)]  # fmt: skip
+        if found:
+            return found[0] if len(found) == 1 else ()
+    return ()
+
+
 def _with_what_is_connected(seen: Seen) -> Seen:
     ports = {port for each in seen.circumstances if isinstance(each, Running)
              for port in each.claim.partition(" ")[0].split("+")}  # fmt: skip

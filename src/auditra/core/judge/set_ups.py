@@ -30,8 +30,9 @@ from auditra.core.plan.run_sheet import circumstances_for
 
 _CLEARLY_HOLDS = (Part("", Verdict.HOLDS, "", "", Decimal(1)),)
 """What stands for a trial that holds without a doubt until its figures are asked for."""
-MIN_TRIALS_THAT_OUTVOTE = 2
-"""A single trial among others of the very same set-up that say otherwise decides nothing."""
+MIN_TRIALS_THAT_OUTVOTE = 3
+"""Of the very same set-up, against others that say otherwise: a plug that goes into the wrong socket twice is rare, but
+happens."""
 
 
 @dataclass

@@ -13,10 +13,10 @@ from auditra.core.decide.rules import as_credit
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict, SetUpVerdict, worst_of
 from auditra.core.judge.conditions import is_host
 from auditra.core.judge.records import Records
-from auditra.core.judge.separation import separating
+from auditra.core.judge.separation import covering, separating
 from auditra.core.judge.set_ups import SetUpJudging
 from auditra.core.judge.unit_guard import Question
-from auditra.core.model.circumstance import AtPort, Circumstance, Circumstances
+from auditra.core.model.circumstance import AtPort, Circumstance, Circumstances, Either
 from auditra.core.model.device import Device
 from auditra.core.model.rig import Rig
 from auditra.core.model.verdict import Part, Verdict
@@ -134,7 +134,8 @@ class _Weighing:
         """Before any condition is found that separates the good from the bad."""
         if failing and holding:
             times = sum(each.times for each in failing)
-            separable = separating([each.seen for each in failing], [each.seen for each in holding])
+            sides = [each.seen for each in failing], [each.seen for each in holding]
+            separable = separating(*sides) or covering(*sides)
             return Verdict.UNPROVEN if separable or times < TIMES_THAT_SEPARATE else Verdict.SHORT
         if failing:
             return max((each.verdict for each in failing), key=LEAST_TO_WORST.index)
@@ -226,7 +227,10 @@ class _Weighing:
         """
         if any(sum(each.times for each in side) < TIMES_THAT_SEPARATE for side in (holding, failing)):
             return ()
-        found = separating([each.seen for each in failing], [each.seen for each in holding])
+        sides = [each.seen for each in failing], [each.seen for each in holding]
+        found = separating(*sides)
+        if not found and (each := covering(*sides)):
+            return (Either(each),)
         offered = {frozenset(each) for each in self.sheet.circumstances_of(self.claim, in_reserve=True)}
         untried = offered - {frozenset(each.varied) for each in self.tried}
         return found[0] if len(found) == 1 and frozenset(found[0]) not in untried else ()

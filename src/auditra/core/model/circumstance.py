@@ -113,6 +113,14 @@ class Connected:
 
 
 @dataclass(frozen=True)
+class Either:
+    """Any of these by itself."""
+
+    things: tuple[Circumstance, ...]
+    aspect = Aspect.RUNNING
+
+
+@dataclass(frozen=True)
 class Under:
     """Anything else that was noted: its aspect and its value, None where there was known to be none."""
 
@@ -120,6 +128,8 @@ class Under:
     value: Hashable
 
 
-Circumstance = Running | Soaked | AtPort | Through | OnHost | Arranged | Flipped | Replugged | Connected | Under
+Circumstance = (
+    Running | Soaked | AtPort | Through | OnHost | Arranged | Flipped | Replugged | Connected | Either | Under
+)
 Circumstances = tuple[Circumstance, ...]
 """Everything special about a set-up for a claim; empty for one that is tried alone."""

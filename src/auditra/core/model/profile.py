@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
 
-from auditra.core.model.circumstance import Circumstance, Running
+from auditra.core.model.circumstance import Circumstance, Either, Running
 
 _ALL, _HALF = Decimal(1), Decimal("0.5")
 MAX_WEIGHT = Decimal(1000)
@@ -63,6 +63,11 @@ class Profile:
         return _ALL - lost
 
     def _lost_to(self, circumstance: Circumstance) -> Decimal:
+        if isinstance(circumstance, Either):
+            kept = _ALL
+            for each in circumstance.things:
+                kept *= _ALL - self._lost_to(each)
+            return _ALL - kept
         aspect = circumstance.aspect.value
         if isinstance(circumstance, Running):
             kinds = [words for words in self._kinds_in_use if f" {words} " in f" {circumstance.claim} "]

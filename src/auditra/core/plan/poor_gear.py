@@ -14,7 +14,7 @@ from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome
 
 _LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
-_CLEARLY_MORE = 1.3
+CLEARLY_MORE = 1.3
 """By so much another lead must do better: no sound lead costs a quarter of a rate."""
 
 
@@ -64,7 +64,7 @@ def _worse_than(other: TrialRecord, trials: Iterable[TrialRecord]) -> Iterator[s
         if not alike or each is other or _without_lead(each.trial.setup) != plain:
             continue
         mine, theirs = _moved(each), _moved(other)
-        if mine and theirs > _CLEARLY_MORE * mine:
+        if mine and theirs > CLEARLY_MORE * mine:
             yield from (one.lead for one, two in zip(each.trial.setup.plugged, other.trial.setup.plugged, strict=True)
                         if one.lead is not None and one.lead != two.lead)  # fmt: skip
 

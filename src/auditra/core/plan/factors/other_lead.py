@@ -16,7 +16,7 @@ from auditra.core.plan.factors.lead_to_host import joined_by
 from auditra.core.plan.planning import Planning, Tried, ids_of
 from auditra.core.plan.run_sheet import PlannedTrial
 
-_CARRIED = (ProcedureId.STORAGE, ProcedureId.NETWORK)
+_CARRIED = (ProcedureId.STORAGE, ProcedureId.NETWORK, ProcedureId.DISPLAY)
 
 
 def _matters(tried: Tried, planning: Planning) -> bool:
