@@ -15,6 +15,8 @@ from auditra.core.decide.rules import as_credit
 from auditra.core.model.reading import Count, Quantity
 from auditra.core.model.verdict import Part, Verdict
 
+APPEARS = "appears"
+"""The part of a decision that says whether gear comes up."""
 MIN_TRIES_THAT_ACCUSE = 3
 MIN_TRIES_THAT_DECIDE = 5
 

@@ -7,12 +7,11 @@ from collections.abc import Iterable, Iterator, Sequence
 from itertools import chain
 
 from auditra.core.claims.observed import Working
-from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
+from auditra.core.decide.counts import APPEARS, MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
-from auditra.core.judge.reasoning.tries import APPEARS
 from auditra.core.judge.separation import separating
-from auditra.core.judge.verdicts import TIMES_THAT_SEPARATE
+from auditra.core.judge.verdicts import times_that_separate
 from auditra.core.model.circumstance import Aspect, Circumstances
 from auditra.core.model.trial import Outcome, TrialIdentity
 from auditra.core.model.verdict import Verdict
@@ -128,7 +127,9 @@ def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdenti
         yield from alone or parts or _host_or_its_lead(verdict, found, failing, sheet, done)
         return
     for side in (failing, holding):
-        if sum(each.times for each in side) < TIMES_THAT_SEPARATE and (planned := _planned(verdict, side[0], sheet)):
+        if sum(each.times for each in side) < times_that_separate(failing) and (
+            planned := _planned(verdict, side[0], sheet)
+        ):
             yield planned
 
 

@@ -22,6 +22,8 @@ UNMARKED_AMPERES = 3.0
 _PAIRS_FOR_FAST_ETHERNET = 2
 TAKES_NO_MORE = 0.9
 """A host that draws this part of what it asks for has what it wants."""
+EXPLAINED_SHARE = 0.6
+"""A reading of at least this part of a ceiling is what the ceiling lets through; one far below has another reason."""
 AT_ITS_END = 0.98
 """A supply from which this part of its watts was seen to flow has no more: meters and ramps stop a step short."""
 

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from auditra.core.claims.claim import Claim
 from auditra.core.counted import counted
-from auditra.core.decide.counts import appears, each_count
+from auditra.core.decide.counts import APPEARS, appears, each_count
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.reading_set import ReadingSet
@@ -272,9 +272,9 @@ class SetUpJudging:
             return None
         if (why := self._sends_no_picture(trials[0].setup)) is not None:
             shown = f"appeared in {taken.count().seen} of {counted(taken.count().tries, 'try')}"
-            return Part("appears", Verdict.UNPROVEN, shown, why, excused=True)
+            return Part(APPEARS, Verdict.UNPROVEN, shown, why, excused=True)
         proof = self._proof(trials[0], trials[0].port or self.claim.port)
-        part = appears("appears", taken.count(), proof.other_count(Quantity.APPEARED), each_count(taken))
+        part = appears(APPEARS, taken.count(), proof.other_count(Quantity.APPEARED), each_count(taken))
         self._gather(proof)
         return part
 

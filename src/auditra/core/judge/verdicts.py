@@ -9,6 +9,7 @@ from decimal import Decimal
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.promise import Hedge
 from auditra.core.decide.circumstance_text import circumstance_text, setup_text
+from auditra.core.decide.counts import APPEARS, MIN_TRIES_THAT_ACCUSE
 from auditra.core.decide.rules import as_credit
 from auditra.core.judge.claim_verdict import LEAST_TO_WORST, ClaimVerdict, SetUpVerdict, worst_of
 from auditra.core.judge.conditions import is_host
@@ -79,6 +80,12 @@ def _held_back(verdict: ClaimVerdict, questions: Sequence[Question]) -> ClaimVer
         verdict, verdict=Verdict.UNPROVEN, shown=f"{verdict.shown}, with a question open", sums=words,
         lowest=Decimal(0), highest=highest, unless=(),
     )  # fmt: skip
+
+
+def times_that_separate(failing: Iterable[SetUpVerdict]) -> int:
+    """How often either side must have been seen: what does not come up three times, and did twice, may be chance."""
+    of_counts = any(part.verdict.accuses and part.name == APPEARS for each in failing for part in each.parts)
+    return MIN_TRIES_THAT_ACCUSE if of_counts else TIMES_THAT_SEPARATE
 
 
 @dataclass(frozen=True)
@@ -225,7 +232,8 @@ class _Weighing:
 
         Empty where nothing does, where two could, or where a trial that is on offer would show it by itself.
         """
-        if any(sum(each.times for each in side) < TIMES_THAT_SEPARATE for side in (holding, failing)):
+        least = times_that_separate(failing)
+        if any(sum(each.times for each in side) < least for side in (holding, failing)):
             return ()
         sides = [each.seen for each in failing], [each.seen for each in holding]
         found = separating(*sides)

@@ -195,13 +195,16 @@ class Planning:
         in_use = found is not None and trial.setup.gear_at(found[1].socket) is not None
         return None if found is None or in_use or found[1].socket == trial.port else found
 
-    def drains(self, taken: Taken) -> list[tuple[str, Plugged]]:
-        """A drain on every port that promises power, as far as the drains suffice; each with its claim."""
+    def drains(self, taken: Taken, *, one_by_one: bool = False) -> list[tuple[str, Plugged]]:
+        """A drain on every port that promises power, as far as the drains suffice; each with its claim.
+
+        Or for each of these ports by itself, where the same drain may do for several.
+        """
         found: dict[str, tuple[str, Plugged]] = {}
         for claim, port in self._giving_ports():
             choice = self._drain(claim, port, taken) if port.id not in found else None
             if choice is not None:
-                taken |= choice.ids
+                taken = taken if one_by_one else taken | choice.ids
                 found[port.id] = claim.sentence_of(port.id), plugged_in(port, choice)
         return list(found.values())
 

@@ -7,14 +7,11 @@ from dataclasses import dataclass
 
 from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
-from auditra.core.judge.part_limits import Limit
+from auditra.core.judge.part_limits import EXPLAINED_SHARE, Limit
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.judge.records import Counted
 from auditra.core.judge.rig_parts import RigParts, show_value
 from auditra.core.model.reading import Quantity
-
-EXPLAINED_SHARE = 0.6
-"""A reading of at least this part of a ceiling is what the ceiling lets through; one far below has another reason."""
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from auditra.core.decide.counts import APPEARS
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.part_limits import gear_limit, rate_limit, socket_limit
 from auditra.core.judge.reasoning.tries import ALWAYS_KNOWN, Try, is_of_seller
@@ -118,6 +119,8 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
     known = all(_is_known(explanation, worked) for explanation in explanations)
     if not known and len(explanations) == 1:  # it may have been there, unnoted, where it worked
         explanations = (*explanations, ())
+    if not explanations and worked and _comes_up_by_chance(verdict):
+        explanations = ((AtPort(verdict.claim.port),),)
     found = Elimination(failed, worked, explanations, cleared, shipped=shipped)
     return replace(found, method=_method(found)) if found.cause else found
 
@@ -198,6 +201,12 @@ def _together(failed: Sequence[Try], worked: Sequence[Try]) -> tuple[Circumstanc
     sides = [[Seen(tried.suspects, tried.noted | ALWAYS_KNOWN) for tried in side] for side in (failed, worked)]
     found = separating(*sides)
     return tuple(each for each in found if len(each) > 1 or isinstance(each[0], Connected))
+
+
+def _comes_up_by_chance(verdict: ClaimVerdict) -> bool:
+    """Gear comes up there now and then, whatever else is done, and more often elsewhere: then it is the port."""
+    parts = (part for set_up in verdict.set_ups for part in set_up.parts)
+    return verdict.verdict.accuses and any(part.name == APPEARS and part.verdict.accuses for part in parts)
 
 
 def _in_common(sets: tuple[Circumstances, ...], own: Sequence[Try]) -> tuple[Circumstances, ...]:

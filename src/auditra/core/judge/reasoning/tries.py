@@ -8,12 +8,13 @@ from enum import Enum
 from functools import cached_property
 
 from auditra.core.claims.claim import Claim
+from auditra.core.decide.counts import APPEARS
 from auditra.core.decide.estimates import Estimate
 from auditra.core.decide.evidence import Clearing, Evidence, NoRig, OtherCount
 from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
-from auditra.core.judge.part_limits import Limit
-from auditra.core.judge.records import Counted, Records
+from auditra.core.judge.part_limits import EXPLAINED_SHARE, Limit
+from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import RigParts
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, OnHost, Running, Through, Under
 from auditra.core.model.device import DEVICE, Device, Role
@@ -23,7 +24,7 @@ from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.model.verdict import Part, Verdict
 from auditra.core.procedures.registry import procedure_of
 
-APPEARS, LINK = "appears", "link"
+LINK = "link"
 _LOOKED_AT_PART_BY_PART = frozenset(
     {Aspect.HOST_SOCKET, Aspect.LEAD, Aspect.HOST_LEAD, Aspect.ADAPTERS, Aspect.GEAR, Aspect.PROCEDURE, Aspect.DRIVE,
      Aspect.PORT}
@@ -37,8 +38,8 @@ _OF_THE_DEVICE = frozenset(
      Aspect.SIDE, Aspect.ARRANGED, Aspect.EVENTS}
 )  # fmt: skip
 """What the device does, or is done to it: that the gear alone, or another function, works under it clears nothing."""
-_OF_ONE_PORT = frozenset({Aspect.RUNNING, Aspect.IDLE, Aspect.EVENTS})
-"""What may slow one port and not the one beside it."""
+_OF_ONE_PORT = frozenset({Aspect.RUNNING, Aspect.IDLE, Aspect.SIDE, Aspect.EVENTS})
+"""What may slow one port and not the one beside it: each socket has contacts of its own for either side of a plug."""
 
 
 class Outcome(Enum):
@@ -260,9 +261,14 @@ class _Finder:
         parts = RigParts(self.records, trial, place)
         for quantity, floor in self.claim.promise.owes().items():
             limit = min(parts.way(quantity), key=lambda part: part.most, default=None)
-            if limit is not None and limit.most < floor:
+            if limit is not None and limit.most < floor and self._explains(limit, trial, place, quantity):
                 return limit
         return None
+
+    def _explains(self, limit: Limit, trial: Counted, place: str, quantity: Quantity) -> bool:
+        """Whether what was read comes near what the part lets through: far below it, something else is to blame."""
+        reading = self.records.reading(trial, place, quantity)
+        return reading is None or least_of(quantity, reading) >= EXPLAINED_SHARE * limit.most
 
     def _suspects(self, trial: Counted, place: str) -> tuple[frozenset[Circumstance], frozenset[Aspect]]:
         port = None if place == DIRECT else place

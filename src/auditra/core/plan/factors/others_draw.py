@@ -18,9 +18,12 @@ def _matters(tried: Tried, planning: Planning) -> bool:
 
 
 def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
-    """All of them at once; each by itself where that fails."""
-    ports = tuple(plugged.socket for _, plugged in planning.drains(ids_of(tried.trial.setup)))
+    """All of them at once; each by itself where that fails, or where the drains do not suffice for it."""
+    taken = ids_of(tried.trial.setup)
+    ports = tuple(plugged.socket for _, plugged in planning.drains(taken))
+    others = (plugged.socket for _, plugged in planning.drains(taken, one_by_one=True) if plugged.socket not in ports)
     sets = [(ports, Depth.FULL), *(((port,), None) for port in ports if len(ports) > 1)]
+    sets += [((port,), Depth.FULL) for port in others]
     for some, depth in sets if ports else ():
         yield Level(
             f"while {' and '.join(some)} give{'s' if len(some) == 1 else ''} power",
@@ -29,7 +32,8 @@ def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
 
 
 def _drawn(planning: Planning, ports: tuple[str, ...], trial: PlannedTrial) -> PlannedTrial | None:
-    found = [each for each in planning.drains(ids_of(trial.setup)) if each[1].socket in ports]
+    drains = planning.drains(ids_of(trial.setup), one_by_one=len(ports) == 1)
+    found = [each for each in drains if each[1].socket in ports]
     if len(found) < len(ports):
         return None
     setup = planning.stand.beside(trial.setup, [each for _, each in found], tuple(words for words, _ in found))

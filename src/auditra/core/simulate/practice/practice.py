@@ -15,7 +15,7 @@ from auditra.core.simulate.practice.draft import Planting
 from auditra.core.simulate.practice.faults import random_fault
 from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.practice.on_the_bench import OnTheBench
-from auditra.core.simulate.practice.planted.data import mind_what_falls_off
+from auditra.core.simulate.practice.planted.data import mind_what_masks
 from auditra.core.simulate.practice.planted.every import MASKING, one_of_any_domain
 from auditra.core.simulate.practice.rigs import random_rig
 from auditra.core.simulate.rig_fault import RigFault
@@ -75,4 +75,4 @@ def _plant(planting: Planting) -> None:
     for _ in range(_TRIES):
         if len(draft.hidden) < wanted:
             one_of_any_domain(dice)(planting)
-    mind_what_falls_off(planting)
+    mind_what_masks(planting)

@@ -75,7 +75,8 @@ def _refuse_another_drive(session: TrialSession, gear: Drive) -> None:
     """Another drive of the rig came in its stead: that is no miss of the device. Raises: TargetError."""
     known = {each.name for each in session.before.usb}
     new = {each.usb_id for each in session.bench.kernel.links().usb if each.name not in known}
-    others = (drive for drive in session.rig.drives if drive.id != gear.id and drive.usb_id in new)
+    meant = {each.gear for each in session.planned.setup.plugged}
+    others = (drive for drive in session.rig.drives if drive.id not in meant and drive.usb_id in new)
     if isinstance(gear.usb_id, str) and (other := next(others, None)) is not None:
         why = f"the {other.name} appeared instead ({other.usb_id})"
         raise TargetError(gear.name, why=why, do=f"Plug the {gear.name}, then start the trial again")

@@ -10,6 +10,7 @@ from auditra.core.claims.kinds.data import Data
 from auditra.core.claims.kinds.links import Links
 from auditra.core.claims.kinds.power import Feeds
 from auditra.core.claims.kinds.shows import Shows
+from auditra.core.links.display import parse_mode
 from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
 from auditra.core.simulate.practice.on_the_bench import OnTheBench, good_payload_bps
@@ -30,8 +31,9 @@ from auditra.core.simulate.traits.data import (
     Throttles,
     UnseenBeside,
 )
+from auditra.core.simulate.traits.pictures import OfOlderVersion
 
-_DROPS = "drops at the start"
+_DROPS, _FOUR_LANES = "drops at the start", "four lanes for the picture"
 _DEVICE = frozenset({"device part"})
 _SOAK_K, _HUNGRY_A = 26.0, 0.9
 _SLOW_BPS = good_payload_bps(HIGH_SPEED_BPS)
@@ -129,7 +131,7 @@ def takes_four_lanes(planting: Planting) -> None:
     reach = planting.bench.shows(draft.port(picture.port), mode) and any(_can_prove(planting, each) for each in data)
     words = f"{mode} on {picture.port} takes all lanes: data falls to 480 Mb/s"
     draft.hide(
-        Hidden("four lanes for the picture", words, breaks_at_times=_all_data(planting, _SLOW_BPS),
+        Hidden(_FOUR_LANES, words, breaks_at_times=_all_data(planting, _SLOW_BPS),
                causes=frozenset({"contention"}), is_reachable=reach),
         TakesFourLanes(0.9 * picture.promise.mode.pixels_a_second),
     )  # fmt: skip
@@ -293,7 +295,19 @@ def drops_at_the_start(planting: Planting, claim: Claim, promise: Feeds) -> None
     )  # fmt: skip
 
 
-def mind_what_falls_off(planting: Planting) -> None:
+def mind_what_masks(planting: Planting) -> None:
+    """What keeps something else from being seen: hungry drives that fall off, pictures too small to take all lanes."""
+    _mind_what_falls_off(planting)
+    draft = planting.draft
+    largest = max((parse_mode(mode).pixels_a_second for mode in draft.display_modes.values()), default=0.0)
+    if any(isinstance(each, TakesFourLanes) and largest < each.from_pixels_a_second for each in draft.traits) or any(
+        isinstance(each, OfOlderVersion) for each in draft.traits
+    ):
+        draft.hidden = [replace(each, is_reachable=False) if each.name == _FOUR_LANES else each
+                        for each in draft.hidden]  # fmt: skip
+
+
+def _mind_what_falls_off(planting: Planting) -> None:
     """Where hungry drives fall off a socket, only the others can show what else is wrong with its data."""
     draft, bench = planting.draft, planting.bench
     for trait in (each for each in draft.traits if isinstance(each, DropsAtStart)):
