@@ -107,7 +107,7 @@ async def test_all_that_is_left_runs_by_itself_until_everything_is_decided(tmp_p
         assert screen.judged.judgement.decided == 8
         await pilot.press("7")
         await pilot.pause()
-        assert "consumes 10" in text_of(screen, "#ledger-text")
+        assert "consumes 11" in text_of(screen, "#ledger-text")
         assert "31.0 of 32" in text_of(screen, "#ledger-text")
 
 

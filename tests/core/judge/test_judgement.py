@@ -99,13 +99,15 @@ def test_three_tries_that_do_not_appear_break_a_claim_and_two_do_not() -> None:
     assert verdict_of(audit).highest == Decimal(0)
 
 
-def test_one_trial_of_two_decides_nothing_and_a_repeat_that_works_does_not_hide_two_that_failed() -> None:
+def test_one_trial_of_two_decides_nothing_and_a_repeat_that_works_does_not_hide_three_that_failed() -> None:
     audit = with_trial(direct_first(), ALONE, *rates("A1", 100))
     assert verdict_of(audit).verdict is Verdict.SHORT
     audit = with_trial(audit, ALONE, *rates("A1", 450))
     assert verdict_of(audit).verdict is Verdict.UNPROVEN
     assert [trial.key for trial in judged(replace(audit, depth=Depth.QUICK)).to_do] == [ALONE]
-    assert verdict_of(with_trial(audit, ALONE, *rates("A1", 101))).verdict is Verdict.SHORT
+    audit = with_trial(audit, ALONE, *rates("A1", 101))
+    assert verdict_of(audit).verdict is Verdict.UNPROVEN
+    assert verdict_of(with_trial(audit, ALONE, *rates("A1", 102))).verdict is Verdict.SHORT
 
 
 def test_each_host_that_a_claim_names_has_its_own_trial_and_its_own_proof() -> None:

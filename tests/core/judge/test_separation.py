@@ -6,9 +6,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from auditra.core.decide.circumstance_text import exception_text, setup_text
-from auditra.core.judge.separation import Seen
+from auditra.core.judge.separation import Seen, covering
 from auditra.core.judge.separation import separating as separating_seen
-from auditra.core.model.circumstance import Aspect, AtPort, Circumstances, Connected, OnHost, Running, Soaked, Under
+from auditra.core.model.circumstance import (
+    Aspect,
+    AtPort,
+    Circumstances,
+    Connected,
+    Either,
+    OnHost,
+    Running,
+    Soaked,
+    Under,
+)
 
 A, B, C, D = Running("A1 data 5 Gb/s"), Running("C1 gives 27 W"), Soaked(2700.0), AtPort("C2")
 
@@ -38,6 +48,19 @@ def test_that_something_is_in_a_port_at_all_is_named_only_where_what_is_in_use_d
     assert separating([(shows,), (dark,)], [(), (A,)]) == ((Connected("H1"),),)
     assert separating([(shows,)], [(dark,), ()]) == ((shows,),)
     assert exception_text((Connected("H1"),)) == "except with H1 connected, in use or not"
+
+
+def test_two_of_which_either_is_enough_are_named_where_nothing_else_would_do() -> None:
+    def seen(*things: Circumstances) -> list[Seen]:
+        return [Seen(frozenset(each)) for each in things]
+
+    soaked, used = C, Running("H1 shows 3840x2160@60")
+    assert set(covering(seen((soaked,), (used,), (used, D)), seen((), (A,)))) == {soaked, used}
+    assert covering(seen((soaked,), (used,)), seen((soaked,))) == ()
+    assert set(covering(seen((A, B), (A, C), (D,)), seen(()))) == {A, D}
+    assert covering(seen((A, B), (D,)), seen(())) == ()
+    told = exception_text((Either((used, soaked)),))
+    assert told == "unless H1 is in use (shows 3840x2160@60), or after 45 min of full load"
 
 
 def test_nothing_separates_what_fails_alone_or_passes_everywhere() -> None:
