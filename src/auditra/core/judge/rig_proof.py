@@ -368,6 +368,8 @@ def _clearly_below(quantity: Quantity | str, shown: Estimate, d: Estimate) -> Cl
     if not d.founded:
         return Clearing(False, "the same gear direct gave a single value with neither error nor last digit")
     value = show_value(quantity, d.value)
+    if shown.low > d.high:
+        return Clearing(False, f"the same gear direct gives only {value}, less than here")
     if shown.high >= d.low:
         return Clearing(False, f"the same gear direct gives {value} too", blames_rig=True)
     if quantity is not Quantity.LINK and shown.value >= d.value * (1 - WHAT_ANY_WAY_COSTS):

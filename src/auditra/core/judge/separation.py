@@ -31,10 +31,11 @@ def separating(failing: Sequence[Seen], holding: Sequence[Seen]) -> tuple[Circum
     Where nothing that is in use explains it by itself, that something is in a port at all may.
     """
     found = _smallest(failing, holding)
-    if found and len(found[0]) == 1:
-        return found
     wider = _smallest(*([_with_what_is_connected(each) for each in side] for side in (failing, holding)))
-    return wider if wider and len(wider[0]) == 1 else found
+    if not wider or len(wider[0]) > 1:
+        return found
+    said = {port for each in found for thing in each for port in _ports_in_use(thing)}
+    return tuple(each for each in wider if not isinstance(each[0], Connected) or each[0].port not in said)
 
 
 def covering(failing: Sequence[Seen], holding: Sequence[Seen]) -> Circumstances:
@@ -53,11 +54,16 @@ def covering(failing: Sequence[Seen], holding: Sequence[Seen]) -> Circumstances:
 
 
 def _with_what_is_connected(seen: Seen) -> Seen:
-    ports = {port for each in seen.circumstances if isinstance(each, Running)
-             for port in each.claim.partition(" ")[0].split("+")}  # fmt: skip
-    ports |= {str(each.value) for each in seen.circumstances
-              if isinstance(each, Under) and each.aspect is Aspect.IDLE}  # fmt: skip
+    ports = {port for each in seen.circumstances for port in _ports_in_use(each)}
     return replace(seen, circumstances=seen.circumstances | {Connected(port) for port in ports})
+
+
+def _ports_in_use(circumstance: Circumstance) -> Iterable[str]:
+    """The ports that something is in, in use or not."""
+    if isinstance(circumstance, Running):
+        return circumstance.claim.partition(" ")[0].split("+")
+    is_idle = isinstance(circumstance, Under) and circumstance.aspect is Aspect.IDLE
+    return (str(circumstance.value),) if is_idle and isinstance(circumstance, Under) else ()
 
 
 def _smallest(failing: Sequence[Seen], holding: Sequence[Seen]) -> tuple[Circumstances, ...]:

@@ -178,14 +178,15 @@ class Planning:
         return next((found for each in pictures if (found := self._lesser_picture(each, taken)) is not None), None)
 
     def _lesser_picture(self, tried: Tried, taken: Taken) -> tuple[str, Plugged] | None:
-        """What the best display of the rig can show at an output that is promised more; None for nothing."""
+        """What the best display of the rig can show at an output that is promised more pixels; None for nothing."""
         promise = tried.claim.promise
         in_use = taken | self.stand.taken
         proof = best_proof(self.rig, promise, tried.port.connector, in_use) if isinstance(promise, Shows) else None
         display = proof.choice.gear if proof is not None else None
         if proof is None or not isinstance(display, Display) or not isinstance(promise, Shows):
             return None
-        modes = [mode for mode in map(parse_mode, display.modes) if promise.mode.covers(mode)]
+        most = promise.mode.pixels_a_second
+        modes = [mode for mode in map(parse_mode, display.modes) if mode.pixels_a_second <= most]
         best = max(modes, key=lambda mode: mode.pixels_a_second, default=None)
         return (f"{tried.port.id} {promise.at_mode(best)}", plugged_in(tried.port, proof.choice)) if best else None
 

@@ -127,7 +127,10 @@ class Function:
 def function_of(verdict: ClaimVerdict) -> Function:
     """The function that fell below the promise somewhere: a link that is too slow explains the rates over it."""
     claim = verdict.claim
-    low = [{_bare(part.name, claim) for part in parts} for parts in map(_low_parts, verdict.set_ups) if parts]
+    every = [parts for parts in map(_low_parts, verdict.set_ups) if parts]
+    accusing = [[part for part in parts if part.verdict.accuses] for parts in every]
+    sure = [parts for parts in accusing if parts] if verdict.verdict.accuses or verdict.unless else []
+    low = [{_bare(part.name, claim) for part in parts} for parts in sure or every]
     of_link = bool(low) and all(LINK in names for names in low) and verdict.verdict.accuses
     return Function(claim, frozenset({LINK}) if of_link else frozenset().union(*low))
 

@@ -274,7 +274,8 @@ def throttles_when_hot(planting: Planting, claim: Claim, promise: Links) -> None
     words = f"{claim.port} falls to {kept:.0%} once the case is {_SOAK_K:g} K above the room"
     draft.hide(
         Hidden("throttles when hot", words, breaks_at_times=_at(planting, claim), causes=frozenset({"heat"}),
-               is_reachable=planting.bench.peer(promise.rate_bps)),
+               is_reachable=planting.bench.peer(promise.rate_bps)
+               and planting.bench.links_without(promise.rate_bps)),
         Throttles(claim.port, kept, above_k=_SOAK_K),
     )  # fmt: skip
 
