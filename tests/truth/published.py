@@ -14,7 +14,8 @@ from auditra.core.model.reading import Count
 from tests.truth.blind import Told, run_blind
 
 PAGE = Path(__file__).parents[2] / "docs" / "truth.md"
-DEVICES = 500
+DEVICES, FIRST = 500, 2_000
+"""Seeds that were not looked at while the judge was made: once they were, take others."""
 WORST = 10
 MOST_LISTED = 40
 _FOUND_GOAL, _CAUSE_GOAL = 0.99, 0.95
@@ -54,7 +55,7 @@ class Figures:
         return [each.practice.seed for each in bad[:WORST]]
 
 
-def run_many(count: int, first: int = 0) -> Figures:
+def run_many(count: int, first: int = FIRST) -> Figures:
     """Audit so many practice devices, on all processors."""
     with ProcessPoolExecutor(os.cpu_count()) as pool:
         return Figures(list(pool.map(run_blind, range(first, first + count), chunksize=4)))
@@ -67,7 +68,8 @@ def page(figures: Figures) -> str:
 
 _HEAD = """# How far it can be trusted: the blind truth
 
-{count} devices were made at random, each from its seed: a box, sockets, a rig, and none to three hidden traits.
+{count} devices were made at random, each from its seed: a box, sockets, a rig, and none to three hidden traits. The
+seeds, from {first} on, were not looked at while the judge was made.
 {innocent} keep every promise; in some of their rigs something else is wrong, such as a lead, a host, a meter or the
 hands. Each was audited from the text on its box to the reasons, in process and over the doors that a real bench has.
 Only then was the truth looked at. Whether a rig can show a trait is worked out by whoever made it, from gear, leads
@@ -80,7 +82,7 @@ what is wrong with it.
 
 def _head(figures: Figures) -> Iterator[str]:
     innocent = sum(each.practice.is_innocent for each in figures.told)
-    yield _HEAD.format(count=len(figures.told), innocent=innocent)
+    yield _HEAD.format(count=len(figures.told), first=FIRST, innocent=innocent)
 
 
 def _table(figures: Figures) -> Iterator[str]:
@@ -145,7 +147,8 @@ def _missed(figures: Figures) -> Iterator[str]:
 def _worst(figures: Figures) -> Iterator[str]:
     yield "## Seeds to look at"
     yield ""
-    yield f"The {len(figures.worst)} furthest from what is wanted, which stay as tests: {_listed(figures.worst)}."
+    yield f"The {len(figures.worst)} furthest from what is wanted: {_listed(figures.worst)}. Others, at which"
+    yield "something was said wrongly or not seen before it was mended, stay as tests (`tests/truth/test_blind.py`)."
 
 
 def _listed(seeds: Iterable[int]) -> str:

@@ -8,8 +8,8 @@ from auditra.core.simulate.practice.practice import make_practice
 from tests.truth.blind import run_blind
 
 SEEDS = tuple(range(20))
-WORST = (366, 149, 144, 200, 216, 348, 45, 88, 210, 296, 303, 393)
-"""Furthest from what is wanted when docs/truth.md was written; the first two showed wrong verdicts once."""
+WORST = (570, 758, 761, 769, 815, 538, 618, 653, 692, 939, 656, 749, 1084, 1483)
+"""At each of them something was said wrongly, or not seen, before it was mended."""
 
 
 @pytest.mark.parametrize("seed", [*SEEDS, *WORST])
@@ -18,7 +18,8 @@ def test_nobody_is_accused_or_praised_wrongly_and_no_wrong_reason_is_given(seed:
     assert told.false_accusations == []
     assert told.false_praise == []
     assert told.wrong_causes == []
-    assert told.missed == [] or seed in WORST
+    assert told.wrong_conditions == []
+    assert told.missed == []
 
 
 def test_the_same_seed_makes_the_same_practice_and_enough_of_them_are_innocent() -> None:
