@@ -38,7 +38,7 @@ def follow_ups(
     for verdict in verdicts:
         asked = (
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
-            _directs_again(verdict, sheet, records),
+            _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
             _other_leads(verdict, sheet, done), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
@@ -131,6 +131,14 @@ def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdenti
             planned := _planned(verdict, side[0], sheet)
         ):
             yield planned
+
+
+def _with_less(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
+    """A claim that was tried only beside something else, and fails there: the same with less beside it."""
+    failing = [set_up for set_up in verdict.set_ups if set_up.verdict.accuses]
+    tried = [set_up for set_up in verdict.set_ups if set_up.trials]
+    if failing and len(failing) == len(tried) and all(each.varied for each in failing):
+        yield from _parts_of(verdict, failing, sheet, done)
 
 
 def _host_or_its_lead(

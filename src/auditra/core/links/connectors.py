@@ -13,6 +13,8 @@ from auditra.core.errors import InputError
 from auditra.core.sanitize import sanitize
 
 PLUG = " plug"
+TURNABLE = "usb-c"
+"""The one connector whose plug goes in either way round. Source: USB Type-C R2.3, 2.3.4."""
 OTHER = "other "
 """Opens the name of a connector that is not in the list: it fits what is written the same way."""
 CONNECTORS = (

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from auditra.core.claims.claim import Claim, ConditionKind
+from auditra.core.links.connectors import TURNABLE
 from auditra.core.model.device import DEVICE, Port
 from auditra.core.model.rig import Rig
 from auditra.core.model.setup import SetUp
@@ -15,7 +16,7 @@ from auditra.core.plan.port_groups import Member
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.procedures.procedure import Procedure
 from auditra.core.procedures.registry import procedure_of
-from auditra.core.wiring.setups import TURNABLE, Stand
+from auditra.core.wiring.setups import Stand
 
 
 def tried_alone(claim: Claim, planning: Planning) -> list[Tried]:

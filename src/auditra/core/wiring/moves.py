@@ -6,6 +6,7 @@ from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from auditra.core.links.connectors import TURNABLE
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device
 from auditra.core.model.noted import NOT_NOTED
@@ -221,5 +222,7 @@ def in_words(move: PlugMove, device: Device, rig: Rig) -> str:
         case Action.PLUG:
             lead = f" with lead {plugged.lead}" if plugged.lead else ""
             through = "".join(f" through the {rig.name_of(each)}" for each in plugged.through)
-            side = {True: ", turned over", False: ", marked side up", None: ""}[move.turned]
+            port = device.port(plugged.socket) if plugged.owner == DEVICE else None
+            fits_both_ways = port is None or port.connector == TURNABLE
+            side = {True: ", turned over", False: ", marked side up", None: ""}[move.turned] if fits_both_ways else ""
             return f"plug {name} into {place}{lead}{through}{side}"

@@ -7,15 +7,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from auditra.core.links.connectors import PLUG
+from auditra.core.links.connectors import PLUG, TURNABLE
 from auditra.core.model.device import DEVICE, Device, OwnSupply, Port, Role
 from auditra.core.model.noted import NOT_NOTED
 from auditra.core.model.rig import Card, Gear, Host, HostSocket, Lead, Load, Origin, Reader, Rig, Supply
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.wiring.gear import NOTHING_TAKEN, Choice, Taken, first_reach, inlet_of, lead_to_host, reach
 
-TURNABLE = "usb-c"
-"""The one connector whose plug goes in either way round. Source: USB Type-C R2.3, 2.3.4."""
 LOAD_INPUT = "input"
 CARD_SLOT = "slot"
 
@@ -117,11 +115,14 @@ class Stand:
     def together(self, members: Sequence[tuple[Port, Choice]], running: tuple[str, ...]) -> SetUp:
         """Several pieces of gear on the device at once."""
         gear = (plugged_in(port, choice) for port, choice in members)
+        flipped = False if any(port.connector == TURNABLE for port, _ in members) else NOT_NOTED
         fed = self._fed_as_sold()
         setup = self._set_up(*self._device(), *fed, *gear)
         host_flipped = False if self.socket.connector == TURNABLE else NOT_NOTED
         charger = fed[0].gear if fed else NOT_NOTED
-        return replace(setup, running=running, charger=charger, replugged=False, host_flipped=host_flipped)
+        return replace(
+            setup, running=running, charger=charger, replugged=False, flipped=flipped, host_flipped=host_flipped
+        )  # fmt: skip
 
     def beside(self, setup: SetUp, others: Sequence[Plugged], running: tuple[str, ...]) -> SetUp:
         """The same set-up with something else at work."""

@@ -14,11 +14,16 @@ from auditra.core.plan.run_sheet import PlannedTrial
 
 
 def _matters(tried: Tried, planning: Planning) -> bool:
-    return tried.claim.promise.procedure == ProcedureId.CHARGE
+    return tried.claim.promise.procedure in (ProcedureId.CHARGE, ProcedureId.POWER_IN)
 
 
 def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
     """All of them at once; each by itself where that fails, or where the drains do not suffice for it."""
+    if tried.claim.promise.procedure == ProcedureId.POWER_IN:
+        if tried.trial.setup.running and not tried.claim.conditions:
+            why = "is it that other ports give power?"
+            yield Level("with nothing else drawing", why, partial(_undrawn, planning), depth=None)
+        return
     taken = ids_of(tried.trial.setup)
     ports = tuple(plugged.socket for _, plugged in planning.drains(taken))
     others = (plugged.socket for _, plugged in planning.drains(taken, one_by_one=True) if plugged.socket not in ports)
@@ -29,6 +34,13 @@ def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
             f"while {' and '.join(some)} give{'s' if len(some) == 1 else ''} power",
             "does power for other ports reduce the host's share?", partial(_drawn, planning, some), depth,
         )  # fmt: skip
+
+
+def _undrawn(planning: Planning, trial: PlannedTrial) -> PlannedTrial:
+    """An inlet is tried while everything behind it draws; here it is left to the host alone."""
+    drains = {drain.id for drain in planning.rig.drains}
+    plugged = tuple(each for each in trial.setup.plugged if each.gear not in drains)
+    return replace(trial, setup=replace(trial.setup, plugged=plugged, running=()))
 
 
 def _drawn(planning: Planning, ports: tuple[str, ...], trial: PlannedTrial) -> PlannedTrial | None:

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.cards import Cards
+from auditra.core.claims.kinds.company import WorksWith
 from auditra.core.claims.kinds.data import Data
 from auditra.core.claims.kinds.links import Links
 from auditra.core.claims.kinds.power import Feeds
@@ -52,7 +53,7 @@ def _at(planting: Planting, claim: Claim) -> frozenset[str]:
 def _whole(planting: Planting, claim: Claim) -> frozenset[str]:
     """All that is promised of the socket of a claim and asks for gear in it."""
     found = (each for each in planting.draft.claims if each.port == claim.port)
-    return frozenset(str(each) for each in found if _owes(each) or isinstance(each.promise, Feeds))
+    return frozenset(str(each) for each in found if _owes(each) or isinstance(each.promise, Feeds | WorksWith))
 
 
 def _all_data(planting: Planting, above_bps: float = 0.0) -> frozenset[str]:

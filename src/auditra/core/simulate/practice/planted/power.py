@@ -35,7 +35,7 @@ def shares_power(planting: Planting) -> None:
     names = " and ".join(port.id for port in ports)
     words = f"the host is left with {left_w:.0f} W while {names} give power"
     draft.hide(
-        Hidden("shares power", words, breaks_at_times=frozenset({str(claim)}),
+        Hidden("shares power", words, breaks_at_times=frozenset({str(claim), *map(str, draft.of_kind(Takes))}),
                causes=frozenset({"shared power"}), is_reachable=reach),
         SharesPower(frozenset(port.id for port in ports), left_w),
     )  # fmt: skip
