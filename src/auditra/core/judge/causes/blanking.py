@@ -16,7 +16,7 @@ from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.event import EventKind
 from auditra.core.model.noted import NOT_NOTED
-from auditra.core.model.reading import Grade, Quantity
+from auditra.core.model.reading import Quantity
 from auditra.core.model.trial import ProcedureId
 
 _LOST = re.compile(r"picture (?:was |is )?(?:lost|gone)|blank|went (?:black|dark)|screen (?:lost|black)", re.IGNORECASE)
@@ -87,7 +87,7 @@ def _lost_at(record: TrialRecord) -> Iterator[tuple[str, bool, float]]:
     shows = record.trial.port is not None and (of_hands or record.trial.procedure == ProcedureId.DISPLAY)
     for reading in record.taken.of(Quantity.DROPPED_OUT).numbers() if shows and not events else ():
         if (low_s := estimate(reading).low) > 0:
-            yield reading.at, of_hands, low_s if reading.grade > Grade.SEEN else 0.0
+            yield reading.at, of_hands, low_s
 
 
 def _is_before(record: TrialRecord, event: EventNoted) -> bool:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from auditra.core.journal.facts import EventNoted
 from auditra.core.model.device import DEVICE
-from auditra.core.model.reading import Grade, Quantity, Reading
+from auditra.core.model.event import EventKind
+from auditra.core.model.reading import Grade, Quantity, Reading, YesNo
 from auditra.core.model.setup import Plugged
 from auditra.core.model.trial import Outcome
 from auditra.core.wiring.moves import Action, PlugMove
@@ -57,6 +59,9 @@ def _watch(session: TrialSession, displays: DisplayState, moves: list[PlugMove])
 
 
 def _as_seen(session: TrialSession) -> Reading:
-    question = f"Did the picture on {session.spot} stay all the time while you pulled and plugged?"
-    stayed = session.ask_yes_or_no(question)
-    return session.number(Quantity.DROPPED_OUT, THE_EYE, (0.0 if stayed else 1.0,), grade=Grade.SEEN)
+    """What a person saw says nothing of how long. Raises: BenchError, TrialStopped."""
+    stayed = session.ask_yes_or_no(f"Did the picture on {session.spot} stay while you pulled and plugged?")
+    if not stayed:
+        moment = session.bench.clock.moment()
+        session.put(EventNoted(EventKind.PICTURE_LOST, "", session.spot, session.trial, moment))
+    return session.reading(Quantity.SEEN_TO_BE, THE_EYE, Grade.SEEN, YesNo(stayed))
