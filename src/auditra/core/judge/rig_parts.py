@@ -171,10 +171,22 @@ class RigParts:
             for reading in moved:
                 if isinstance(gear, Drive) and gear_limit(gear, reading.quantity).most >= needed:
                     best = max(best, estimate(reading).high)
+        name = self._of_socket(Quantity.LINK).part or part
+        if not best and not self._reached_with(part, quantity, needed):
+            return self._better_on_another_host(name, quantity, needed)
         if not 0 < best < needed:
             return None
-        name = self._of_socket(Quantity.LINK).part or part
         return Doubt(f"{name} gave {show_value(quantity, best)} at most without the device", known=True)
+
+    def _better_on_another_host(self, socket: str, quantity: Quantity | str, needed: float) -> Doubt | None:
+        """A socket that was never seen to carry that, where the same gear at the same port did so on another host."""
+        gear = self.trial.gear_at(self.port)
+        for other in self.records.with_gear(gear):
+            elsewhere = not other.direct and other.setup.host != self.trial.setup.host
+            reading = self.records.reading(other, self.port, quantity) if elsewhere else None
+            if reading is not None and least_of(quantity, reading) >= needed:
+                return Doubt(f"{socket} was not seen to carry that, and another host's does")
+        return None
 
     def _with_another_lead(self, lead: str, quantity: Quantity | str) -> Iterator[tuple[str, str, float]]:
         """What was reached at this port with the same gear and another lead in the same place: that lead, the host,

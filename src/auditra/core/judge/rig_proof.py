@@ -103,9 +103,10 @@ class RigProof(RigView):
     def elsewhere(self, quantity: Quantity | str) -> ReadingSet:
         self.looked_around = True
         others = (each for each in self.records.with_gear(self._gear) if self._is_on_this_host(each))
-        return ReadingSet(
+        found = ReadingSet(
             tuple(reading for each in others for reading in each.taken.of(quantity) if reading.at != self.port)
         )
+        return found.direct() or found  # without the device says more than at another port of it
 
     # direct trials
 

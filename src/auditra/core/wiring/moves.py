@@ -176,7 +176,7 @@ def _arranged(before: SetUp | None, after: SetUp) -> Iterator[PlugMove]:
         if each.ended_by and each not in wanted:
             yield PlugMove(Action.ARRANGE, nothing, after.device, words=each.ended_by, aspect=each.aspect, on=False)
     for each in wanted:
-        if each not in was:
+        if each not in was or not each.ended_by:  # what ends by itself is done again for each trial
             yield PlugMove(Action.ARRANGE, nothing, after.device, words=each.words, aspect=each.aspect)
 
 
