@@ -16,6 +16,7 @@ from auditra.core.model.rig import Adapter, Lead, Origin
 from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId
 from auditra.core.model.verdict import Verdict
+from auditra.core.plan.factors.supply import PULLED
 from auditra.core.plan.planner import plan_run_sheet, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, still_to_do
 from auditra.core.wiring.moves import RESTS, Action, in_words, moves_between
@@ -103,11 +104,18 @@ def test_the_gear_under_test_is_plugged_last_and_anew_in_a_repeat() -> None:
     sheet = (trial for trial in run_sheet_of(audit_of(*ALL)).trials if trial.procedure != ProcedureId.RULE)
     trials = [trial for trial in sheet if not {Aspect.ORDER, Aspect.REPLUGGED} & set(trial.setup.departs)]
     for trial in trials:
-        moves = [move for move in trial.moves_from(trial.setup) if move.what.gear != DEVICE]
+        every = trial.moves_from(trial.setup)
+        moves = [move for move in every if move.what.gear != DEVICE and move.action is not Action.ARRANGE]
         half = len(moves) // 2
         assert moves
         assert [move.action for move in moves] == [Action.PULL] * half + [Action.PLUG] * half
         assert all({move.what.gear, move.what.owner} & trial.tested for move in moves)
+
+
+def test_what_is_done_meanwhile_is_asked_for_in_each_trial_anew() -> None:
+    trial = next(each for each in run_sheet_of(audit_of(*ALL)).trials if PULLED in each.setup.arranged)
+    for before in (None, trial.setup):
+        assert [move.words for move in trial.moves_from(before) if move.action is Action.ARRANGE] == [PULLED]
 
 
 def test_after_connecting_again_the_device_is_left_without_power_and_gear_stays_in_its_sockets() -> None:
