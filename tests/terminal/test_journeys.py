@@ -44,7 +44,7 @@ def test_from_the_shelf_to_a_verdict_and_out(open_terminal: Open) -> None:
     terminal.press("7")
     screen = terminal.wait_for("where every point went")
     assert "= holds" in screen
-    assert "unstated: consumes 10" in screen
+    assert "unstated: consumes 11" in screen
     terminal.press("b")
     terminal.wait_for("8 of 8 claims decided, all trials done")
     terminal.press("q")
@@ -131,7 +131,7 @@ def test_a_kill_in_mid_trial_loses_nothing_that_was_shown_and_the_run_goes_on(
         2, shown.count(" complete")
     )  # the second was shown; the line of the first may have scrolled away
     again = open_terminal()
-    again.wait_for("20 trials to do" if len(audit.trials) == 2 else "trials to do")
+    again.wait_for("22 trials to do" if len(audit.trials) == 2 else "trials to do")
     again.press("Enter")
     again.wait_for("start the trial")
 

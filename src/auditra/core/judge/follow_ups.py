@@ -69,7 +69,8 @@ def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
 def _comes_up_seldom(verdict: ClaimVerdict, set_up: SetUpVerdict) -> bool:
     """It appears, or works, too seldom for so few tries to tell whether that is less often than elsewhere."""
     promise = verdict.claim.promise
-    counted = {APPEARS, promise.words} if isinstance(promise, Working) else {APPEARS}
+    counts_by_eye = isinstance(promise, Working) and verdict.verdict is not Verdict.HOLDS
+    counted = {APPEARS, promise.words} if counts_by_eye else {APPEARS}
     return any(part.name in counted and part.verdict is Verdict.TOO_CLOSE for part in set_up.parts)
 
 
