@@ -84,7 +84,15 @@ class Terminal:
             deadline = time.monotonic() + 2.0
             while self.screen() == before and time.monotonic() < deadline:
                 time.sleep(0.02)
+            self._wait_until_still(deadline)
         return self.wait_for(text)
+
+    def _wait_until_still(self, deadline: float) -> None:
+        """Panels are painted one after another: a key more too soon would go past what is looked for."""
+        last = ""
+        while (now := self.screen()) != last and time.monotonic() < deadline:
+            last = now
+            time.sleep(0.1)
 
     def wait_for(self, text: str, within_s: float = 40.0) -> str:
         """The screen once these words stand on it."""
