@@ -147,8 +147,8 @@ def _missed(figures: Figures) -> Iterator[str]:
 def _worst(figures: Figures) -> Iterator[str]:
     yield "## Seeds to look at"
     yield ""
-    yield f"The {len(figures.worst)} furthest from what is wanted: {_listed(figures.worst)}. Others, at which"
-    yield "something was said wrongly or not seen before it was mended, stay as tests (`tests/truth/test_blind.py`)."
+    yield f"The {len(figures.worst)} furthest from what is wanted: {_listed(figures.worst)}. Other seeds"
+    yield "that once exposed an error are kept as tests (`tests/truth/test_blind.py`)."
 
 
 def _listed(seeds: Iterable[int]) -> str:

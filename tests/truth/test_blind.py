@@ -9,7 +9,7 @@ from tests.truth.blind import run_blind
 
 SEEDS = tuple(range(20))
 WORST = (570, 758, 761, 769, 815, 538, 618, 653, 692, 939, 656, 749, 1084, 1483, 1992, 2218, 2246, 2457)
-"""At each of them something was said wrongly, or not seen, before it was mended."""
+"""Each of them once exposed an error, which has been fixed."""
 
 
 @pytest.mark.parametrize("seed", [*SEEDS, *WORST])

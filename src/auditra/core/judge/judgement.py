@@ -239,7 +239,7 @@ class Judge:
         return self._sheet[1]
 
     def _poor_gear(self, audit: Audit) -> tuple[str, ...]:
-        """The same objects while it is the same gear: the sheet is made anew only where it changes."""
+        """The previous tuple while it lists the same gear, so that the sheet is only rebuilt when the list changes."""
         found = without_poor_gear(audit.rig, audit.trials).retired
         self._poor = found if found != self._poor else self._poor
         return self._poor

@@ -1,1 +1,1 @@
-"""Trials of what no seller says and a buyer meets all the same; they are for no claim."""
+"""Trials of behaviour that sellers do not mention but buyers run into; they belong to no claim."""

@@ -1,4 +1,4 @@
-"""A picture must not mind what is plugged in elsewhere: no seller says so, and a buyer does it every day."""
+"""Plugging something in must not disturb a running picture, although sellers do not mention it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A C socket that gives power must be cold once nothing is in it; no seller says so, and it costs no plug move more."""
+"""A USB-C socket that gives power must be at 0 V when nothing is plugged in. Testing this takes no extra plug move."""
 
 from __future__ import annotations
 
