@@ -40,7 +40,7 @@ def test_no_value_is_rounded_by_more_than_a_hundredth_and_no_uncertainty_to_noth
     dimension: Dimension, value: float, share: float
 ) -> None:
     fmt = format_for(dimension, value)
-    expanded = share * value if share > 1e-6 else 0.0
+    expanded = share * value if share > 1e-5 else 0.0
     number, _, rest = fmt.pair(value, expanded).partition(" ± ")
     assert float(number) * fmt.in_si == pytest.approx(value, rel=0.011, abs=1e-9 * fmt.in_si)
     assert (float(rest.split()[0]) == 0) == (expanded == 0 or expanded / fmt.in_si < 5e-10)

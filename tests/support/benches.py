@@ -11,6 +11,7 @@ from auditra.core.journal.admission import Known
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import ClaimMade, DeviceNoted, Entry, Fact, RigNoted
 from auditra.core.model.depth import Depth
+from auditra.core.model.rig import Rig
 from auditra.core.plan.run_sheet import PlannedTrial
 from auditra.core.simulate.demo_devices import MODELS
 from auditra.core.simulate.model import DeviceModel
@@ -89,9 +90,9 @@ class Onlooker:
         self.facts.append(fact)
 
 
-def session_with(*sentences: str) -> AuditSession:
+def session_with(*sentences: str, rig: Rig | None = None) -> AuditSession:
     claims = [ClaimMade(f"claim{n}", sentence) for n, sentence in enumerate(sentences, start=1)]
-    return AuditSession("test", MemoryJournal([DeviceNoted(HUB), RigNoted(galley()), *claims]), PROFILE)
+    return AuditSession("test", MemoryJournal([DeviceNoted(HUB), RigNoted(rig or galley()), *claims]), PROFILE)
 
 
 def run_all(

@@ -8,8 +8,8 @@ from auditra.core.simulate.practice.practice import make_practice
 from tests.truth.blind import run_blind
 
 SEEDS = tuple(range(20))
-WORST = (570, 758, 761, 769, 815, 538, 618, 653, 692, 939, 656, 749, 1084, 1483, 1992, 2218, 2246, 2457)
-"""Each of them once exposed an error, which has been fixed."""
+WORST = (10042, 10044, 10066, 10169, 10183, 10186, 10234, 10268)
+"""Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 
 
 @pytest.mark.parametrize("seed", [*SEEDS, *WORST])

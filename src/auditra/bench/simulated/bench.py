@@ -18,11 +18,11 @@ from auditra.bench.simulated.doors import (
     SimulatedCompanions,
     SimulatedDisplays,
     SimulatedKernel,
-    SimulatedPeers,
     SimulatedPerson,
     SimulatedTargets,
     SimulatedThermometers,
 )
+from auditra.bench.simulated.network import SimulatedPeers
 from auditra.bench.simulated.practice import practice_of
 from auditra.bench.simulated.scpi_server import LOOPBACK, InProcessSession, serve
 from auditra.core.errors import BenchError

@@ -10,7 +10,7 @@ from pathlib import Path
 from auditra.bench.kernel.tree import KernelTree
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.core.claims.promise import Look
-from auditra.core.errors import BenchError, TargetError
+from auditra.core.errors import TargetError
 from auditra.core.host.snapshot import RunningMode, Snapshot
 from auditra.core.links.display import Mode
 from auditra.core.model.circumstance import Aspect
@@ -27,14 +27,11 @@ from auditra.core.simulate.kernel_tree import Link, Tree, kernel_tree
 from auditra.core.simulate.rig_fault import Hands
 from auditra.core.simulate.trait import Asked
 from auditra.core.simulate.world import World
-from auditra.core.wiring.moves import Action, PlugMove
+from auditra.core.wiring.moves import DRIVER_OFF, DRIVER_ON, Action, PlugMove
 from auditra.workflows.trials.doors import Celsius, DataTarget, Links, Person
-from auditra.workflows.trials.network_doors import NetworkStream
 
 _HAND_MOVES_IN_S, _RESTS_S = 1.5, 10.0
 _UNDER_WAY_S, _AWAY_S = 8.0, 30.0
-_PATIENCE_S, _TRIES_AGAIN_S = 10.0, 0.1
-"""How long a stream waits for a link that is lost, as TCP does, and how often it looks."""
 FLUSH_S = 0.004
 _RULE_DIVISION_M = 0.001
 
@@ -76,6 +73,8 @@ class SimulatedPerson:
                     self._clock.sleep(_RESTS_S)
                 elif move.words == PULLED:
                     self._pull_supply_meanwhile()
+                elif move.words in (DRIVER_OFF, DRIVER_ON):
+                    self._world.driver_runs = move.words == DRIVER_ON
 
     def _pull_supply_meanwhile(self) -> None:
         """Once the trial is well under way; half a minute later it is put back."""
@@ -287,47 +286,6 @@ class SimulatedCompanions:
             yield
         finally:
             self._world.traffic.busy.discard(gear)
-
-
-class SimulatedStream:
-    """A TCP stream whose bytes take as long as the link makes them."""
-
-    def __init__(self, world: World, clock: VirtualClock, peer: str) -> None:
-        self._world, self._clock, self._peer = world, clock, peer
-
-    def send(self, count: int) -> int:
-        waited_s = 0.0
-        while (rate := self._world.traffic.wire_bps(self._peer)) <= 0:
-            if waited_s >= _PATIENCE_S:
-                raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
-            self._clock.spend(_TRIES_AGAIN_S, busy=False)
-            waited_s += _TRIES_AGAIN_S
-        self._clock.spend(count * 8 / rate, busy=True)
-        return count
-
-    def receive(self, count: int) -> int:
-        return self.send(count)
-
-    def close(self) -> None:
-        return None
-
-
-class SimulatedPeers:
-    """Answers for every peer of the rig that has a link."""
-
-    def __init__(self, world: World, clock: VirtualClock) -> None:
-        self._world, self._clock = world, clock
-
-    def serves(self, peer: str) -> bool:
-        return True
-
-    def ask_interface(self, peer: str) -> str:
-        return ""
-
-    def connect(self, peer: str, interface: str = "", streams: int = 1) -> NetworkStream:
-        if self._world.traffic.wire_bps(peer) <= 0:
-            raise BenchError(peer, why="it does not answer", do="See to its link and repeat the trial")
-        return SimulatedStream(self._world, self._clock, peer)
 
 
 class SimulatedThermometers:

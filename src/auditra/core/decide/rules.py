@@ -16,6 +16,8 @@ from auditra.core.quantities.display import Format
 
 CONTENT = "content"
 """The part of a decision that compares every byte read with what was written."""
+CLEARLY_MORE = 1.3
+"""By so much one rate must be above another to say something: no sound part costs a quarter of a rate."""
 WHAT_ANY_WAY_COSTS = 0.03
 """A loss that every hub may cause. Gear that reaches so little beyond a promise cannot show that it is not kept."""
 _CREDIT_STEP = Decimal("0.001")

@@ -51,6 +51,12 @@ class SetUpVerdict:
         return self.verdict.accuses and not self.unpromised
 
     @property
+    def reached_the_rigs_end(self) -> bool:
+        """What keeps it below the promise is the rig, for each part that is below."""
+        below = [part for part in self.parts if not part.gap and part.verdict is not Verdict.HOLDS]
+        return self.verdict is Verdict.UNPROVEN and bool(below) and all(part.excused for part in below)
+
+    @property
     def hosts(self) -> tuple[str, ...]:
         """The host that it was tried on."""
         return tuple(each.host for each in self.seen.circumstances if isinstance(each, OnHost))

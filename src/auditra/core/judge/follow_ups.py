@@ -13,7 +13,7 @@ from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
 from auditra.core.judge.separation import separating
 from auditra.core.judge.verdicts import times_that_separate
 from auditra.core.model.circumstance import Aspect, Circumstances
-from auditra.core.model.trial import Outcome, TrialIdentity
+from auditra.core.model.trial import Outcome, ProcedureId, TrialIdentity
 from auditra.core.model.verdict import Verdict
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
 from auditra.core.procedures.procedure import Door
@@ -40,6 +40,7 @@ def follow_ups(
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
             _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
             _other_leads(verdict, sheet, done), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
+            _fed_too(verdict, sheet, done),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
             wanted.setdefault(trial.identity, trial)
@@ -53,8 +54,15 @@ def _baselines(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
             gear = planned.setup.gear_at(verdict.claim.port) or planned.gear
             for trial in sheet.reserve:
                 same = trial.gear == gear and trial.setup.soaked_s == planned.setup.soaked_s
-                if trial.port is None and same and trial.identity not in done:
+                of_socket = _is_of_its_socket(trial, planned)
+                if trial.port is None and (same or of_socket) and trial.identity not in done:
                     yield trial
+
+
+def _is_of_its_socket(trial: PlannedTrial, planned: PlannedTrial) -> bool:
+    """A drive direct that shows what the host's socket of a network trial carries."""
+    there = [(each.setup.host, each.setup.host_socket) for each in (trial, planned)]
+    return (trial.procedure, planned.procedure) == (ProcedureId.STORAGE, ProcedureId.NETWORK) and there[0] == there[1]
 
 
 def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
@@ -106,19 +114,19 @@ def _plugged_once(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTri
 
 
 def _other_leads(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
-    """Other leads, where nothing decides because the lead may be to blame."""
+    """Other leads, and the same lead by itself, where nothing decides because the lead may be to blame."""
     undecided = verdict.verdict is Verdict.UNPROVEN and any(
         part.low for each in verdict.set_ups if each.verdict is Verdict.UNPROVEN for part in each.parts
     )  # fmt: skip
     for trial in sheet.reserve if undecided else ():
-        of_claim = verdict.claim.id in trial.claims and trial.port is not None and trial.identity not in done
+        of_claim = verdict.claim.id in trial.claims and trial.identity not in done
         if of_claim and _LEADS & set(trial.setup.departs) and not trial.setup.soaked_s:
             yield trial
 
 
 def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
     failing = [set_up for set_up in verdict.set_ups if set_up.verdict.accuses]
-    holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS]
+    holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS or each.reached_the_rigs_end]
     found = separating([each.seen for each in failing], [each.seen for each in holding])
     if verdict.unless or not found:
         return
@@ -140,6 +148,17 @@ def _with_less(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
     tried = [set_up for set_up in verdict.set_ups if set_up.trials]
     if failing and len(failing) == len(tried) and all(each.varied for each in failing):
         yield from _parts_of(verdict, failing, sheet, done)
+
+
+def _fed_too(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
+    """A claim that fails wherever it was tried, and was never tried with a supply in the inlet: does that mend it?"""
+    tried = [set_up for set_up in verdict.set_ups if set_up.trials]
+    failing = [each for each in tried if each.verdict.accuses]
+    fed = any(circumstance.aspect is Aspect.SUPPLY for each in tried for circumstance in each.varied)
+    for trial in sheet.reserve if failing and failing == tried and not fed else ():
+        of_claim = verdict.claim.id in trial.claims and trial.port is not None and trial.identity not in done
+        if of_claim and trial.setup.departs == (Aspect.SUPPLY,):
+            yield trial
 
 
 def _host_or_its_lead(

@@ -11,6 +11,7 @@ from auditra.core.claims.language import parse_claim
 from auditra.core.decide.estimates import Estimate, estimate
 from auditra.core.decide.evidence import Clearing
 from auditra.core.decide.reading_text import format_of
+from auditra.core.decide.rules import CLEARLY_MORE
 from auditra.core.judge.part_limits import (
     NO_LIMIT,
     UNKNOWN,
@@ -29,7 +30,6 @@ from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
 from auditra.core.model.rig import Adapter, Drive, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT, ProcedureId
-from auditra.core.plan.poor_gear import CLEARLY_MORE
 from auditra.core.quantities.display import bit_rate
 from auditra.core.wiring.trial_profile import host_lead, lead_at
 
@@ -144,7 +144,7 @@ class RigParts:
         """Whether the load of this trial was read beside a meter in line once; without a meter nobody can tell."""
         rig, mine = self.records.rig, self.trial.gear
         loads = {load.id for load in rig.loads if load.id in mine}
-        meters = {meter.id for meter in rig.meters if not isinstance(meter.end, str)}
+        meters = {meter.id for meter in rig.meters if meter.is_in_line}
         if not loads or not meters or not rig.supplies:
             return True
         return any(
@@ -173,7 +173,9 @@ class RigParts:
                     best = max(best, estimate(reading).high)
         name = self._of_socket(Quantity.LINK).part or part
         if not best and not self._reached_with(part, quantity, needed):
-            return self._better_on_another_host(name, quantity, needed)
+            better = self._better_on_another_host(name, quantity, needed)
+            unseen = Doubt(f"nothing shows that {name} carries that: a drive in it would")
+            return better or (unseen if self._is_network else None)
         if not 0 < best < needed:
             return None
         return Doubt(f"{name} gave {show_value(quantity, best)} at most without the device", known=True)

@@ -6,7 +6,6 @@ that gave clearly more. Only when all are cleared is the device left.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -16,18 +15,17 @@ from auditra.core.decide.estimates import Estimate, estimate, wilson
 from auditra.core.decide.evidence import NEVER_TRIED, Clearing, Evidence, OtherCount, RigView
 from auditra.core.decide.knee import find_knee
 from auditra.core.decide.reading_set import ReadingSet
-from auditra.core.decide.rules import WHAT_ANY_WAY_COSTS
+from auditra.core.decide.rules import CLEARLY_MORE, WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
+from auditra.core.judge.host_policy import policy_about
 from auditra.core.judge.part_limits import AT_ITS_END, TAKES_NO_MORE, appetite, idle_port_w, usual_w
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import BITS_A_PIXEL, Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
 from auditra.core.links.display import mode_of, parse_mode
-from auditra.core.model.capability import Capability
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device, Role
 from auditra.core.model.reading import PAYLOAD_RATES, Quantity, Reading
-from auditra.core.model.rig import Host
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.procedures.registry import procedure_of
 
@@ -155,10 +153,14 @@ class RigProof(RigView):
     def _against_direct(
         self, quantity: Quantity | str, shown: Estimate, needed: float, directs: list[tuple[Counted, Estimate]]
     ) -> Clearing:
-        """The best direct trial whose parts leave no doubt about the others; the first doubt where none does."""
+        """The best direct trial whose parts leave no doubt about the others; the first doubt where none does.
+
+        What carried clearly more than was read here is not what holds it back, whatever was promised.
+        """
         doubts: list[Doubt] = []
+        explains = min(needed, CLEARLY_MORE * shown.value)
         for other, d in directs:
-            doubt = self._parts.doubt(other, needed, quantity)
+            doubt = self._parts.doubt(other, explains, quantity)
             if doubt is None:
                 return _clearly_below(quantity, shown, d)
             doubts.append(doubt)
@@ -357,14 +359,6 @@ class RigProof(RigView):
         return f"the {host.name} has a policy: {words}" if host is not None and words else None
 
 
-def policy_about(host: Host | None, claim: Claim) -> str:
-    """What the policy of a host says, where it is about what a claim promises; empty for nothing."""
-    if host is None or not isinstance(host.policy, str):
-        return ""
-    about = f"{claim} {' '.join(_ABOUT.get(claim.promise.capability, ()))}"
-    return host.policy if _stems(host.policy) & _stems(about) else ""
-
-
 def _clearly_below(quantity: Quantity | str, shown: Estimate, d: Estimate) -> Clearing:
     if not d.founded:
         return Clearing(False, "the same gear direct gave a single value with neither error nor last digit")
@@ -382,19 +376,3 @@ def _clearly_below(quantity: Quantity | str, shown: Estimate, d: Estimate) -> Cl
 
 def _place_text(place: str) -> str:
     return "direct" if place == DIRECT else f"at {place}"
-
-
-_ABOUT: dict[Capability, tuple[str, ...]] = {
-    Capability.DATA: ("data", "usb", "drive", "storage"),
-    Capability.PICTURE: ("display", "picture", "screen", "monitor", "extend", "mirror"),
-    Capability.POWER_OUT: ("power", "charge", "watt"),
-    Capability.POWER_IN: ("power", "charge", "watt"),
-}
-"""Words that a policy may name a capability by."""
-_COMMON = frozenset({"the", "not", "does", "and", "for", "any", "only", "never", "while", "with", "without", "body"})
-
-
-def _stems(text: str) -> set[str]:
-    """Words without the endings that a claim and a policy may differ by: extended, extends, extend."""
-    words = set(re.findall(r"[a-z]{3,}", text.lower())) - _COMMON
-    return {re.sub(r"(?:ing|ed|e?s|e)$", "", word) for word in words}

@@ -204,6 +204,10 @@ class Meter(Instrument):
 
     end: Noted[LeadEnd] = NOT_NOTED
 
+    @property
+    def is_in_line(self) -> bool:
+        return not isinstance(self.end, str)
+
 
 @dataclass(frozen=True)
 class Load(Instrument):

@@ -1,14 +1,13 @@
-"""The plainest trial of each claim, just as it is promised; and the direct trials of the gear that others use."""
+"""The plainest trial of each claim, just as it is promised."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import replace
 
 from auditra.core.claims.claim import Claim, ConditionKind
 from auditra.core.links.connectors import TURNABLE
 from auditra.core.model.device import DEVICE, Port
-from auditra.core.model.rig import Rig
 from auditra.core.model.setup import SetUp
 from auditra.core.model.trial import ProcedureId
 from auditra.core.plan.planning import Planning, Tried
@@ -68,27 +67,6 @@ def promised_at_once(planning: Planning) -> Iterator[PlannedTrial]:
             yield trial
 
 
-def direct_for(trials: Iterable[PlannedTrial], planning: Planning) -> Iterator[PlannedTrial]:
-    """The same gear without the device, for each piece of gear that these trials measure with."""
-    for trial in trials:
-        for gear_id, procedure in _measured_with(trial, planning.rig):
-            gear = planning.rig.find(gear_id)
-            stand = planning.stand_of(trial.setup)
-            setup = procedure.direct(stand, gear) if gear and procedure.direct else None
-            if gear is None or setup is None:
-                continue
-            direct = replace(
-                trial,
-                title=f"{gear.name}, direct",
-                why="the same gear without the device: what the rig itself can do",
-                procedure=procedure.id,
-                setup=setup,
-                gear=gear.id,
-                port=None,
-            )
-            yield direct.soaked(trial.setup.soaked_s) if trial.setup.soaked_s else direct
-
-
 def _is_promised_at_once(claim: Claim) -> bool:
     """It is measured with all its ports at work, as it is promised."""
     return bool(claim.is_joined_together and claim.promise.upstream_bps and not claim.conditions)
@@ -135,15 +113,3 @@ def _with_sides(setup: SetUp, port: Port, stand: Stand, procedure: Procedure) ->
     return replace(
         setup, flipped=False if there else setup.flipped, host_flipped=False if on_host else setup.host_flipped
     )
-
-
-def _measured_with(trial: PlannedTrial, rig: Rig) -> list[tuple[str, Procedure]]:
-    """The gear that a trial measures with, and the procedure that measures it direct."""
-    procedure = procedure_of(trial.procedure)
-    if procedure.all_at_once:
-        ids = [plugged.gear for plugged in trial.setup.members if rig.find(plugged.gear) is not None]
-        peers = {peer.id for peer in rig.peers}
-        return [(gear, procedure_of(ProcedureId.NETWORK if gear in peers else ProcedureId.STORAGE)) for gear in ids]
-    if procedure.by_eye:
-        return []
-    return [(trial.gear, procedure_of(procedure.baseline or procedure.id))]

@@ -73,7 +73,7 @@ def varied(tried: Sequence[Tried], planning: Planning, depth: Depth, known: Cont
     of_kind = {id(each) for each in _one_of_each_kind(tried)}
     for each in tried:
         levels = tuple(levels_of(each, planning))
-        usual = [choice for choice in levels if id(each) in chosen.get(choice.factor.name, ())]
+        usual = chosen_here = [choice for choice in levels if id(each) in chosen.get(choice.factor.name, ())]
         shared = [choice for choice in usual if (each.claim.id, each.port.id, choice.factor.name) in covered]
         usual = [choice for choice in usual if choice not in shared]
         alike = [single for single in _singles(each.trial, usual) if single.identity in known]
@@ -87,6 +87,7 @@ def varied(tried: Sequence[Tried], planning: Planning, depth: Depth, known: Cont
         trials += (row.planned(Depth.FULL) for row in rows)
         apart = [choice for row in rows if len(row.choices) > 1 for choice in row.choices]
         apart += [*shared, *(choice for choice in usual if choice.level.depth is None)]
+        apart += [choice for choice in levels if choice.factor.ready_for_others and choice not in chosen_here]
         reserve += _singles(each.trial, apart)
         if depth is Depth.FORENSIC:
             trials += _singles(each.trial, levels)

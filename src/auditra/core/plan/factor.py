@@ -69,6 +69,8 @@ class Factor:
     matters: Callable[[Tried, Planning], bool] = _everywhere
     """For which claims it matters."""
     which: Which = Which.EACH
+    ready_for_others: bool = False
+    """Claims that a full sheet does not try it for have its levels in reserve."""
     excludes: frozenset[str] = frozenset()
     """Factors that share no set-up with it, by name."""
     by_itself: bool = False

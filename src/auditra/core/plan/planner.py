@@ -14,7 +14,8 @@ from auditra.core.model.depth import Depth
 from auditra.core.model.device import Device, Role
 from auditra.core.model.rig import Card, Drive, Rig
 from auditra.core.model.trial import ProcedureId, TrialIdentity
-from auditra.core.plan.alone import direct_for, promised_at_once, tried_alone
+from auditra.core.plan.alone import promised_at_once, tried_alone
+from auditra.core.plan.baselines import direct_for, host_sockets_for, leads_for
 from auditra.core.plan.coverage import varied
 from auditra.core.plan.planning import Planning
 from auditra.core.plan.poor_gear import without_poor_gear
@@ -80,7 +81,9 @@ def plan_run_sheet(device: Device, rig: Rig, claims: Iterable[Claim], depth: Dep
     deep = depth is Depth.FORENSIC
     besides = (*wrong, *voltage_left(planning), *plugged_meanwhile(planning), *unladen)
     trials = _merged((*claimed, *(each for each in besides if deep or each.depth is not Depth.FORENSIC)))
-    spare = _merged(chain(direct_for([*added.trials, *added.in_reserve], planning), added.in_reserve))
+    every = [*alone, *added.trials, *added.in_reserve]
+    bare = chain.from_iterable(by_itself(every, planning) for by_itself in (direct_for, host_sockets_for, leads_for))
+    spare = _merged(chain(bare, added.in_reserve))
     known = {trial.identity for trial in trials}
     known_again = partial(_known_again, rig=rig)
     left = (trial for trial in spare if trial.identity not in known)

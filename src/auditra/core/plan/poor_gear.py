@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
+from auditra.core.decide.rules import CLEARLY_MORE
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.reading import PAYLOAD_RATES, Quantity
@@ -14,8 +15,6 @@ from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome
 
 _LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
-CLEARLY_MORE = 1.3
-"""By so much another lead must do better: no sound lead costs a quarter of a rate."""
 
 
 def without_poor_gear(rig: Rig, trials: Sequence[TrialRecord]) -> Rig:

@@ -11,6 +11,8 @@ from typing import Protocol, TypeVar
 
 from auditra.core.model.rig import Drive, Host, Lead, Rig
 
+_HELD_UP_SHARE = 0.97
+
 
 class _Part(Protocol):
     @property
@@ -44,6 +46,10 @@ class RigFault:
     def most_payload_bps(self, on_host: str) -> float:
         """The highest payload rate on a host."""
         return math.inf
+
+    def processor_percent(self, on_host: str, payload_bps: float) -> float:
+        """What else runs on a host takes so much of its processors, while so much payload moves."""
+        return 0.0
 
     def share_of(self, gear: str, written_bytes: float) -> float:
         """The part of its rate that gear keeps once so much was written to it in one go."""
@@ -198,6 +204,11 @@ class RecorderOn(RigFault):
 
     def most_payload_bps(self, on_host: str) -> float:
         return self.payload_bps if on_host == self.host else math.inf
+
+    def processor_percent(self, on_host: str, payload_bps: float) -> float:
+        """All of it where moving data is held up by it."""
+        held_up = payload_bps > _HELD_UP_SHARE * self.payload_bps
+        return 0.0 if on_host != self.host else 98.0 if held_up else 55.0
 
 
 @dataclass

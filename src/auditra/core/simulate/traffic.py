@@ -10,6 +10,7 @@ from auditra.core.links.cards import BUS_BPS
 from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import DEVICE
+from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Card, Drive, Peer
 from auditra.core.simulate.connections import USB_COMES_UP_IN_S, Standing
 from auditra.core.simulate.trait import Scene, Trait
@@ -21,6 +22,10 @@ _GOOD_NETWORK_SHARE = 0.997
 _GOOD_SLOT_SHARE = 0.95
 _RATE_NOISE = 0.004
 _CORRUPTS_ONE_IN = 100
+LARGEST_PACKET_BYTES = 9000
+"""What the interfaces of a made-up host are set to."""
+_IDLE_PERCENT, _PERCENT_A_GBPS, _PROCESSOR_JITTER = 4.0, 3.0, 1.0
+"""How busy the processors of a made-up host are with nothing to do, with each Gb/s of network, and how that wavers."""
 
 
 @dataclass(frozen=True)
@@ -29,6 +34,8 @@ class NetworkNode:
 
     name: str
     speed_mbps: float | None
+    peer: str = ""
+    """Who is at its other end."""
 
 
 class Traffic:
@@ -68,18 +75,18 @@ class Traffic:
         host = self._connections.host
         for socket in host.sockets if host else ():
             if socket.connector == "rj45":
-                yield NetworkNode("lan0", self._network_link(host.id if host else "", socket.id, socket.data_bps))
+                yield self._node("lan0", host.id if host else "", socket.id, socket.data_bps)
         if self._connections.device_is_up:
             for index, (port, rate) in enumerate(self._connections.model.network_bps.items()):
-                yield NetworkNode(f"usb{index}", self._network_link(DEVICE, port, rate))
+                yield self._node(f"usb{index}", DEVICE, port, rate)
 
-    def _network_link(self, owner: str, socket: str, rate: float) -> float | None:
+    def _node(self, name: str, owner: str, socket: str, rate: float) -> NetworkNode:
         for standing in self._connections.standing:
             peer = self._connections.rig.find(standing.plugged.gear)
             here = (standing.plugged.owner, standing.plugged.socket) == (owner, socket)
             if here and isinstance(peer, Peer) and self._connections.is_up(peer.id, NETWORK_COMES_UP_IN_S):
-                return min(rate, peer.rate_bps) / 1e6
-        return None
+                return NetworkNode(name, min(rate, peer.rate_bps) / 1e6, peer.id)
+        return NetworkNode(name, None)
 
     def has_room(self, gear_id: str) -> bool:
         """A drive or card can be written to."""
@@ -139,6 +146,27 @@ class Traffic:
         if standing.plugged.owner != DEVICE:
             return wire_bps
         return min(wire_bps, payload_ceiling_bps(self._usb.upstream_bps) * _GOOD_LINK_SHARE)
+
+    def strays(self, peer_id: str) -> bool:
+        """What moves to a peer goes another way than is meant."""
+        return any(fault.detour_bps(peer_id) is not None for fault in self._scene.faults)
+
+    def largest_packet_bytes(self, peer_id: str) -> int | None:
+        """The largest that gets there and back whole; None without a way there."""
+        standing, peer = self._connections.find(peer_id), self._connections.rig.find(peer_id)
+        if standing is None or not isinstance(peer, Peer):
+            return None
+        spot = standing.plugged.socket if standing.plugged.owner == DEVICE else ""
+        through = self._scene.figure(spot, Quantity.LARGEST_FRAME) if spot else None
+        return min(LARGEST_PACKET_BYTES, peer.mtu_bytes, int(through) if through is not None else LARGEST_PACKET_BYTES)
+
+    def processor_percent(self, payload_bps: float) -> float:
+        """How busy the processors of the host are while so much payload moves over its network."""
+        host = self._connections.host
+        others = [trait.processor_percent(self._scene) for trait in self._connections.model.traits]
+        others += [fault.processor_percent(host.id if host else "", payload_bps) for fault in self._scene.faults]
+        jitter = self._connections.random.uniform(-_PROCESSOR_JITTER, _PROCESSOR_JITTER)
+        return min(100.0, _IDLE_PERCENT + _PERCENT_A_GBPS * payload_bps / 1e9 + sum(others) + jitter)
 
     @property
     def _host_most_bps(self) -> float:

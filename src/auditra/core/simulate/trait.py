@@ -53,6 +53,15 @@ class Scene(Protocol):
         """What is wrong with the rig."""
         ...
 
+    def figure(self, spot: str, quantity: str) -> float | None:
+        """What a person reads of a spot; None for what cannot be seen."""
+        ...
+
+    @property
+    def driver_runs(self) -> bool:
+        """Where a driver of the device is installed, it is at work."""
+        ...
+
     @property
     def kept_up_s(self) -> float:
         """For how long a person has kept something at work by hand; 0 where nothing is."""
@@ -105,6 +114,10 @@ class Trait:
     def corrupts(self, socket: str) -> bool:
         """Whether it now and then hands back a wrong byte."""
         return False
+
+    def processor_percent(self, scene: Scene) -> float:
+        """What it takes of the host's processors."""
+        return 0.0
 
     def shows(self, scene: Scene, at: Standing, mode: Mode) -> bool:
         """Whether a display at a socket can be in this mode."""

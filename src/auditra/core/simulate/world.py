@@ -37,6 +37,8 @@ class World:
         self.usb = Usb(self)
         self.traffic: Traffic = Traffic(self, self.usb)
         self.power = Power(self)
+        self.driver_runs = True
+        """What a host has installed for the device is at work there."""
         self._kept_up_since_s: float | None = None
         self._later: list[tuple[float, Callable[[], None]]] = []
 

@@ -17,6 +17,7 @@ OTHER_HOST_COST = 5
 """What it costs to go on at another host, in plug moves: the person and the whole device go there."""
 
 RESTS = "leave it unplugged for ten seconds"
+DRIVER_OFF, DRIVER_ON = "have no driver of the device running", "have the driver of the device running again"
 
 
 class Action(StrEnum):
@@ -116,12 +117,14 @@ def moves_between(
         for each in wanted if each not in stays
     ]  # fmt: skip
     plugs.sort(key=lambda move: _turn(move.what.gear, _order_of(after), tested))
-    rest = (_rest(pulls, after),) if rests and pulls else ()
+    back = {DEVICE} & {move.what.gear for move in pulls} & {move.what.gear for move in plugs}
+    rest = (_rest(pulls, after),) if pulls and (rests or back) else ()
     return (*pulls, *rest, *plugs, *_again(after), *_switched(before, after), *_arranged(before, after))
 
 
 def _rest(pulls: Sequence[PlugMove], after: SetUp) -> PlugMove:
-    """What it kept from being connected again is gone once it was without power for a while."""
+    """What it kept from being connected again is gone once it was away for a while; and it keeps nothing of a plug
+    that was only turned over, or moved to another host."""
     return PlugMove(Action.ARRANGE, pulls[0].what, after.device, words=RESTS, aspect=Aspect.REPLUGGED, on=False)
 
 
@@ -198,8 +201,7 @@ def _arrangements(setup: SetUp) -> Iterator[_Arrangement]:
     if Aspect.DRIVER in setup.departs and isinstance(setup.driver, str):
         yield _Arrangement(f"install {setup.driver}", f"remove {setup.driver}", Aspect.DRIVER)
     elif Aspect.DRIVER in setup.departs:
-        words = "have no driver of the device running"
-        yield _Arrangement(words, "have the driver of the device running again", Aspect.DRIVER)
+        yield _Arrangement(DRIVER_OFF, DRIVER_ON, Aspect.DRIVER)
 
 
 def cost_of_plug(plugged: Plugged) -> int:

@@ -179,7 +179,7 @@ class Stand:
 
     def _meter_for(self, connector: str) -> tuple[str, ...]:
         """The meter in line, where it goes between such plugs; one that the machine itself reads first."""
-        in_line = (meter for meter in self.rig.meters if not isinstance(meter.end, str))
+        in_line = (meter for meter in self.rig.meters if meter.is_in_line)
         fitting = (meter for meter in in_line if meter.connector == connector.removesuffix(" plug"))
         found = sorted(fitting, key=lambda meter: not isinstance(meter.address, str))
         return (found[0].id,) if found else ()

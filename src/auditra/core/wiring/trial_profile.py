@@ -122,7 +122,8 @@ def departures_of(setup: SetUp) -> Circumstances:
         return ()
     profile = profile_of(setup, DEVICE, None)
     off = frozenset(Under(Aspect.IDLE, picture.port) for picture in _off(setup))
-    leads = frozenset(Under(Aspect.LEAD, each.lead) for each in setup.plugged if each.owner == DEVICE and each.lead)
+    of_gear = (each for each in setup.plugged if each.lead and (setup.direct or each.owner == DEVICE))
+    leads = frozenset(Under(Aspect.LEAD, each.lead) for each in of_gear)
     noted = {
         **profile,
         Aspect.LEAD: leads,

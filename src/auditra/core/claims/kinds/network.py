@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from auditra.core.claims.observed import Figure
 from auditra.core.claims.promise import ReadOff
 from auditra.core.claims.terms import Amount, said
+from auditra.core.decide.evidence import Evidence
+from auditra.core.decide.rules import at_least
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Gear, Peer
+from auditra.core.model.verdict import Part, Verdict
 from auditra.core.quantities.display import amount
 from auditra.core.quantities.units import Dimension
+
+_HALF_A_BYTE = 0.5
 
 
 @dataclass(frozen=True)
@@ -30,6 +35,14 @@ class Frames(Figure):
     @property
     def limit(self) -> float:
         return self.size_bytes
+
+    def decide(self, evidence: Evidence) -> tuple[Part, ...]:
+        """Packets are whole bytes: what was read as 9000 B, to half of one, has let 9000 B through."""
+        name, owed = str(self.reads), self.owed(self.limit) - _HALF_A_BYTE
+        part = at_least(name, evidence, self.reads, owed, self.format, self.lowest)
+        if part.verdict is Verdict.HOLDS:
+            part = replace(part, arithmetic=f"{part.shown} reaches {self.format.show(self.limit)}, in whole bytes")
+        return (part,)
 
     @property
     def brief(self) -> str:

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
+from auditra.core.judge.host_policy import policy_about
 from auditra.core.judge.reasoning.inquiry import Inquiry
-from auditra.core.judge.rig_proof import policy_about
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from auditra.core.decide.counts import APPEARS
+from auditra.core.decide.rules import CLEARLY_MORE
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.part_limits import gear_limit, rate_limit, socket_limit
 from auditra.core.judge.reasoning.tries import ALWAYS_KNOWN, Try, is_of_seller
@@ -94,17 +95,17 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
     A failure that the record of a part explains is that part's, and says nothing of the others.
     """
     everywhere = tuple(tried for tried in tries if tried.failed and tried.limit is None)
-    on_hosts = {each for tried in everywhere if tried.is_own for each in tried.suspects if isinstance(each, OnHost)}
-    failed = tuple(each for each in everywhere if each.is_own or (each.place == DIRECT and on_hosts & each.suspects))
-    worked = tuple(tried for tried in tries if not tried.failed)
+    failed = _of_one_cause(everywhere)
+    worked = (*(tried for tried in tries if not tried.failed), *_as_far_as_the_rig_goes(tries, failed))
     if not any(tried.is_own for tried in failed):
         return None
     common = frozenset.intersection(*(tried.suspects for tried in failed))
     cleared = tuple(_cleared(common, worked, hosts_differ=bool(verdict.claim.promise.hosts_named)))
     left = common - {each.suspect for each in cleared}
     alone = _without_what_follows(left, records)
-    if len(everywhere) > len(failed) and any(isinstance(each, Through) for each in left):
-        failed = everywhere  # other ports fail too, and none works: what they share is left, not the port
+    others = _at_other_ports(everywhere)
+    if others and any(isinstance(each, Through) for each in left):
+        failed = (*failed, *others)  # other ports fail too, and none works: what they share is left, not the port
         alone = frozenset(each for each in alone if not isinstance(each, AtPort)) | {
             each for each in left if isinstance(each, Through)
         }
@@ -123,6 +124,36 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
         explanations = ((AtPort(verdict.claim.port),),)
     found = Elimination(failed, worked, explanations, cleared, shipped=shipped)
     return replace(found, method=_method(found)) if found.cause else found
+
+
+def _of_one_cause(everywhere: Sequence[Try]) -> tuple[Try, ...]:
+    """The failing tries at ports of the claim, and direct on their hosts. What fails on a host that fails direct too
+    is explained by that host: where it fails on another one as well, that is looked into by itself."""
+    own = [tried for tried in everywhere if tried.is_own]
+    direct = [tried for tried in everywhere if tried.place == DIRECT]
+    bad = _hosts_of(direct)
+    elsewhere = tuple(tried for tried in own if not bad & tried.suspects)
+    return elsewhere or (*own, *(tried for tried in direct if _hosts_of(own) & tried.suspects))
+
+
+def _at_other_ports(everywhere: Sequence[Try]) -> tuple[Try, ...]:
+    """What fails at like ports, on hosts that do not fail direct."""
+    bad = _hosts_of(tried for tried in everywhere if tried.place == DIRECT)
+    return tuple(
+        tried for tried in everywhere
+        if not tried.is_own and tried.place != DIRECT and not bad & tried.suspects
+    )  # fmt: skip
+
+
+def _hosts_of(tries: Iterable[Try]) -> frozenset[Circumstance]:
+    return frozenset(each for tried in tries for each in tried.suspects if isinstance(each, OnHost))
+
+
+def _as_far_as_the_rig_goes(tries: Iterable[Try], failed: Sequence[Try]) -> Iterator[Try]:
+    """What a part of the rig holds back, and what still reached clearly more than where it failed: all else that took
+    part is good for so much."""
+    most = max((tried.share for tried in failed), default=0.0)
+    return (tried for tried in tries if tried.failed and tried.limit is not None and tried.share > CLEARLY_MORE * most)
 
 
 def _cleared(common: Iterable[Circumstance], worked: Sequence[Try], *, hosts_differ: bool) -> Iterator[Cleared]:

@@ -18,7 +18,7 @@ from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import RigParts
 from auditra.core.model.circumstance import Aspect, AtPort, Circumstance, OnHost, Running, Through, Under
 from auditra.core.model.device import DEVICE, Device, Role
-from auditra.core.model.reading import Count, Quantity, Reading
+from auditra.core.model.reading import PAYLOAD_RATES, Count, Quantity, Reading
 from auditra.core.model.rig import Drain, Origin
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.model.verdict import Part, Verdict
@@ -65,6 +65,8 @@ class Try:
     """It was at a port of the claim; else at another one, or direct."""
     limit: Limit | None = None
     """The part that by its own record could not have carried what was promised."""
+    share: float = 0.0
+    """Where it failed, how much of the promise was reached, 0 to 1."""
 
     @property
     def failed(self) -> bool:
@@ -242,11 +244,20 @@ class _Finder:
         if not spoke or len({outcome for _, outcome in spoke}) > 1:
             return None
         tries = pool.of(Quantity.WORKS if APPEARS not in self.names else Quantity.APPEARED).count().tries
-        limit = self._limit(spoke[-1][0], place) if spoke[-1][1] is Outcome.FAILED else None
+        failed = spoke[-1][1] is Outcome.FAILED
+        limit = self._limit(spoke[-1][0], place) if failed else None
         return Try(
-            tuple(trial.id for trial, _ in spoke), place, spoke[-1][1], suspects, noted,
-            max(len(spoke), tries), is_own=True, limit=limit,
+            tuple(trial.id for trial, _ in spoke), place, spoke[-1][1], suspects, noted, max(len(spoke), tries),
+            limit=limit, share=max(self._share(trial, place) for trial, _ in spoke) if failed else 1.0,
         )  # fmt: skip
+
+    def _share(self, trial: Counted, place: str) -> float:
+        """The least part of a promised rate that was reached; 0 where none was read."""
+        read = (
+            (self.records.reading(trial, place, quantity), floor)
+            for quantity, floor in self.claim.promise.owes().items() if quantity in PAYLOAD_RATES and floor > 0
+        )  # fmt: skip
+        return min((min(reading.values) / floor for reading, floor in read if reading is not None), default=0.0)
 
     def _outcome(self, trial: Counted, taken: ReadingSet, pool: ReadingSet) -> Outcome | None:
         if self.names == {APPEARS} and self.claim.promise.procedure != ProcedureId.APPEARANCE:
@@ -256,11 +267,19 @@ class _Finder:
         parts = [part for part in self.claim.promise.decide(evidence) if part.name in self.names and not part.gap]
         if any(part.verdict.accuses for part in parts):
             return None if trial.only_what_it_reached else Outcome.FAILED
-        held = [part for part in parts if part.verdict is Verdict.HOLDS]
+        held = [part for part in parts if part.verdict is Verdict.HOLDS or self._is_at_its_end(trial, part)]
         return Outcome.WORKED if held and all(part in held or part.verdict is Verdict.OPEN for part in parts) else None
 
+    def _is_at_its_end(self, trial: Counted, part: Part) -> bool:
+        """Without the device the rig comes so near to a figure that it may well reach it: what it is noted to give."""
+        measured = bool(self.claim.promise.owes()) and part.name not in (APPEARS, self.claim.promise.words)
+        return trial.direct and measured and part.verdict is Verdict.TOO_CLOSE
+
     def _limit(self, trial: Counted, place: str) -> Limit | None:
-        """The narrowest part of the rig by its record, where that is below a floor of the claim."""
+        """The narrowest part of the rig by its record, where that is below a floor of the claim; of no gear that never
+        came up."""
+        if self.names == {APPEARS}:
+            return None
         parts = RigParts(self.records, trial, place)
         for quantity, floor in self.claim.promise.owes().items():
             limit = min(parts.way(quantity), key=lambda part: part.most, default=None)

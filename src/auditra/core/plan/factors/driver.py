@@ -22,7 +22,7 @@ def _matters(tried: Tried, planning: Planning) -> bool:
 
 
 def _levels(tried: Tried, planning: Planning) -> Iterator[Level]:
-    yield Level("without its driver", f"does {tried.port.id} work before a driver is installed?", _bare, Depth.FORENSIC)
+    yield Level("without its driver", f"does {tried.port.id} work before a driver is installed?", _bare, Depth.FULL)
 
 
 def _bare(trial: PlannedTrial) -> PlannedTrial:

@@ -72,7 +72,7 @@ def _fed(planning: Planning, supply: Supply, trial: PlannedTrial, *, unpromised:
     return replace(trial, setup=setup)
 
 
-SUPPLY = Factor("supply", 4, _levels, _matters, Which.KIND)
+SUPPLY = Factor("supply", 4, _levels, _matters, Which.KIND, ready_for_others=True)
 
 
 def _moves_data(tried: Tried, planning: Planning) -> bool:

@@ -18,11 +18,12 @@ _COLD_SOCKETS = ("usb-c",)
 
 def voltage_left(planning: Planning) -> Iterator[PlannedTrial]:
     """One for each such socket, where the rig has a load to pull and a meter to read."""
+    has_meter = any(meter.is_in_line for meter in planning.rig.meters)
     for port in planning.device.ports():
         if port.connector not in _COLD_SOCKETS or port.role is not Role.DOWNSTREAM or not _gives(planning, port):
             continue
         choice = first_reach(planning.rig, planning.rig.loads, port.connector, planning.stand.taken)
-        setup = planning.stand.charged(port, choice) if choice is not None and planning.rig.meters else None
+        setup = planning.stand.charged(port, choice) if choice is not None and has_meter else None
         if choice is not None and setup is not None:
             yield PlannedTrial(
                 title=f"{port.id} after removal", why="does it leave a voltage behind?",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import random
 from collections.abc import Callable
 
@@ -12,6 +13,8 @@ from auditra.core.simulate.practice.draft import Draft
 
 _MB = 8e6
 _CAPTIVE, _SOCKET = "usb-c plug", "usb-c"
+_WIRE_OHM_M, _CONTACTS_OHM = 0.054, 0.02
+"""There and back: copper of 21 AWG, and the contacts of two plugs."""
 
 
 def _upstream(draft: Draft, connector: str) -> None:
@@ -197,6 +200,11 @@ def cable(dice: random.Random) -> Draft:
     draft.lengths_m[BODY] = centimetres / 100 * dice.uniform(0.996, 1.012)
     if dice.random() < 0.5:
         draft.promise("body carries picture 3840x2160@60")
+    if dice.random() < 0.5:
+        ohm = draft.lengths_m[BODY] * _WIRE_OHM_M + _CONTACTS_OHM
+        limit_mv = 50 * math.ceil(1.5 * amperes * ohm / 0.05)
+        draft.promise(f"body drops at most {limit_mv} mV at {amperes} A")
+        draft.figures[BODY, Quantity.DROP] = amperes * ohm
     return draft
 
 

@@ -64,9 +64,10 @@ def _slow_disk(rig: Rig, dice: random.Random) -> Fault | None:
 
 def _sick_instrument(rig: Rig, dice: random.Random) -> Fault | None:
     """Where there is another instrument to tell it by."""
-    if not rig.meters or not rig.loads:
+    in_line = [meter.id for meter in rig.meters if meter.is_in_line]
+    if not in_line or not rig.loads:
         return None
-    sick = dice.choice((rig.meters[0].id, rig.loads[0].id))
+    sick = dice.choice((in_line[0], rig.loads[0].id))
     return Fault("sick meter", (SickInstrument(sick, dice.uniform(0.75, 0.9)),))
 
 

@@ -9,6 +9,7 @@ from auditra.core.links.charging import usual_socket_w
 from auditra.core.links.display import Mode, parse_mode
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import Port, Role
+from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Card, Display, Drain, Drive, Gear, Lead, Rig, Supply
 
 SHOWN_SHARE = 0.75
@@ -107,9 +108,17 @@ class OnTheBench:
         enough: list[Drain] = [each for each in self.rig.drains if each.draws_w >= _GOOD_SHARE * watts]
         return len(enough) >= len(ports) and all(self.lead_for(enough[0], port) is not None for port in ports)
 
+    def meters_in_line(self) -> bool:
+        return any(meter.is_in_line for meter in self.rig.meters)
+
     def meters_power(self) -> bool:
         """A meter in line, and a load."""
-        return bool(self.rig.meters) and bool(self.rig.loads)
+        return self.meters_in_line() and bool(self.rig.loads)
+
+    def meters_volts(self) -> bool:
+        """A meter whose error of volts is known."""
+        return any(isinstance(each.accuracy, tuple) and any(said.quantity == Quantity.VOLTAGE for said in each.accuracy)
+                   for each in self.rig.meters)  # fmt: skip
 
     def hosts_for(self, upstream: Port) -> tuple[str, ...]:
         """The hosts that the device's plug fits."""

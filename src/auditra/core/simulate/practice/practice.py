@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import random
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from auditra.core.model.device import Device
 from auditra.core.model.rig import Rig
@@ -56,7 +56,9 @@ def make_practice(seed: int) -> Practice:
     for each in fault.faults if fault is not None else ():
         true_rig, most_bps = each.truth_of(true_rig), min(most_bps, each.most_payload_bps(rig.hosts[0].id))
     if not innocent:
-        _plant(Planting(draft, OnTheBench(true_rig, most_bps), dice))
+        detours = {peer.id for peer in rig.peers for each in fault.faults if each.detour_bps(peer.id)} if fault else ()
+        on_its_way = replace(true_rig, peers=tuple(peer for peer in true_rig.peers if peer.id not in detours))
+        _plant(Planting(draft, OnTheBench(on_its_way, most_bps), dice))
     return Practice(
         seed, draft.device(seed), tuple(str(claim) for claim in draft.claims),
         box_text(draft.kind, draft.claims, dice), rig, draft.model(), tuple(draft.hidden),

@@ -6,7 +6,10 @@ import random
 from collections.abc import Sequence
 from typing import TypeVar
 
+from auditra.core.model.noted import NOT_NOTED
+from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import (
+    Accuracy,
     Card,
     Display,
     Drain,
@@ -14,6 +17,7 @@ from auditra.core.model.rig import (
     Host,
     HostSocket,
     Lead,
+    LeadEnd,
     Load,
     Meter,
     Peer,
@@ -64,7 +68,9 @@ def random_rig(dice: random.Random) -> Rig:
             Peer("small-peer", "small peer", "rj45", 1e9),
             *_some(dice, stocked, Peer("fast-peer", "fast peer", "rj45", 10e9, mtu_bytes=dice.choice((1500, 9000)))),
         ),
-        meters=_some(dice, stocked, Meter("meter", "meter", _C, power_error_percent=0.3, power_error_w=0.05)),
+        meters=_some(dice, stocked, Meter("meter", "meter", _C, power_error_percent=0.3, power_error_w=0.05),
+                     Meter("voltmeter", "voltmeter", _C, end=LeadEnd.FAR,
+                           accuracy=(Accuracy(Quantity.VOLTAGE, error_percent=0.05, resolution=0.001),))),
         loads=_some(dice, stocked, Load("load", "load", _C, watts=150.0, asks_v=20.0, power_error_percent=0.5,
                                         power_error_w=0.05)),
         rules=_some(dice, stocked, Rule("rule", "steel rule")),
@@ -78,7 +84,7 @@ def _hosts(dice: random.Random, stocked: float) -> tuple[Host, ...]:
                HostSocket("A1", _A, 5e9), HostSocket("LAN", "rj45", dice.choice((1e9, 2.5e9, 10e9)))]  # fmt: skip
     second = HostSocket("C1", _C, dice.choice((10e9, 20e9)), display=True), HostSocket("A1", _A, 5e9)
     return (
-        Host("laptop", "laptop", tuple(sockets)),
+        Host("laptop", "laptop", tuple(sockets), driver="the maker's driver" if dice.random() < 0.3 else NOT_NOTED),
         *_some(dice, stocked * 0.8, Host("second-laptop", "second laptop", second)),
         *_some(dice, 0.3, Host("tablet", "tablet", (HostSocket("C1", _C, 5e9, display=True),))),
     )

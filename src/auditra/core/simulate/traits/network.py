@@ -1,4 +1,4 @@
-"""What becomes of a network link: packets that are too large, links that are lost, drivers that are missing."""
+"""What becomes of a network link: packets that are too large, links that are lost, drivers that are missing or busy."""
 
 from __future__ import annotations
 
@@ -51,3 +51,15 @@ class NeedsDriver(Trait):
     def miss(self, scene: Scene, socket: str) -> float:
         here = scene.connections.find(DEVICE)
         return 1.0 if socket == self.socket and here is not None and here.plugged.owner in self.hosts else 0.0
+
+
+@dataclass(frozen=True)
+class DriverBusies(Trait):
+    """The driver that a host has installed for the device keeps so much of its processors busy."""
+
+    percent: float
+
+    def processor_percent(self, scene: Scene) -> float:
+        here = scene.connections.find(DEVICE)
+        host = scene.connections.rig.host(here.plugged.owner) if here is not None else None
+        return self.percent if host is not None and isinstance(host.driver, str) and scene.driver_runs else 0.0

@@ -29,6 +29,8 @@ MIN_SAMPLES, DIP_SHARE = 10, 0.5
 STILL_S, STILL_CHUNKS = 1.0, 2.0
 """A link over which nothing passes for as long was lost: one lost packet is sent again well within a second (RFC 6298,
 2.4). On a slow link a chunk takes long anyway: the pause must be twice as long besides."""
+TICK_ERROR_PERCENT = 1.0
+"""Of a processor's load, counted in ticks of 10 ms over some seconds (Linux, proc_stat(5))."""
 _ROUND_TRIPS = "round trips, with nothing else moving"
 
 
@@ -155,7 +157,8 @@ def _take_account(session: TrialSession, account: NetworkAccount, verb: str) -> 
         (Quantity.LOST_PROCESSOR, account.lost_percent),
     ):
         if share is not None:
-            session.take(session.number(quantity, HOST_WITNESS, (share,), grade=Grade.READ, note=verb))
+            session.take(session.number(quantity, HOST_WITNESS, (share,), error=TICK_ERROR_PERCENT, grade=Grade.READ,
+                                        note=verb))  # fmt: skip
 
 
 def _take_delays(session: TrialSession, stream: CountedStream) -> None:

@@ -9,7 +9,7 @@ from auditra.core.claims.kinds.network import Frames
 from auditra.core.model.device import BODY
 from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
-from auditra.core.simulate.traits.network import LimitsFrames, LostAfterInletMoves, NeedsDriver
+from auditra.core.simulate.traits.network import DriverBusies, LimitsFrames, LostAfterInletMoves, NeedsDriver
 from auditra.core.simulate.traits.seen import FailsOnHosts
 
 _DEVICE = frozenset({"device part"})
@@ -71,4 +71,16 @@ def needs_a_driver(planting: Planting) -> None:
     )  # fmt: skip
 
 
-NETWORK = (network_lost_as_inlet_moves, limits_frames, slower_network, needs_a_driver)
+@about(Links)
+def driver_is_busy(planting: Planting, claim: Claim, promise: Links) -> None:
+    draft, bench = planting.draft, planting.bench
+    if not isinstance(bench.rig.hosts[0].driver, str):
+        return
+    percent = planting.dice.uniform(15, 45)
+    words = f"its driver keeps {percent:.0f} % of the processors busy"
+    draft.hide(Hidden("busy driver", words, unstated=frozenset({"driver load"}),
+                      is_reachable=bench.peer(promise.rate_bps)),
+               DriverBusies(percent))  # fmt: skip
+
+
+NETWORK = (network_lost_as_inlet_moves, limits_frames, slower_network, needs_a_driver, driver_is_busy)

@@ -79,7 +79,7 @@ def leaves_voltage(planting: Planting) -> None:
     if claim is None or not isinstance(claim.promise, Gives):
         return
     volts = planting.dice.choice((5.0, draft.gives_v.get(claim.port, 5.0))) * planting.dice.uniform(0.97, 1.02)
-    reach = planting.bench.load(draft.port(claim.port), 0.0) and bool(planting.bench.rig.meters)
+    reach = planting.bench.load(draft.port(claim.port), 0.0) and planting.bench.meters_in_line()
     words = f"{claim.port} still has {volts:.1f} V a second after what drew power was pulled"
     draft.hide(Hidden("voltage left", words, unstated=frozenset({"standing voltage"}), is_reachable=reach),
                LeavesVoltage(claim.port, volts))  # fmt: skip

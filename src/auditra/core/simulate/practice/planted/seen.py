@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.body import Below
-from auditra.core.claims.kinds.cable import Carries, Marked
+from auditra.core.claims.kinds.cable import Carries, Drops, Marked
 from auditra.core.claims.kinds.company import WorksWith
 from auditra.core.claims.kinds.control import Button, SwitchesIn
 from auditra.core.claims.kinds.data import Data
@@ -16,6 +16,7 @@ from auditra.core.model.setup import MINUTE_S
 from auditra.core.quantities.units import Dimension
 from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
+from auditra.core.simulate.traits.power import ThinCopper
 from auditra.core.simulate.traits.seen import FailsBeside, HappensAnyway, IsNotSo, StopsAfter, WorksNowAndThen
 
 
@@ -108,7 +109,16 @@ def carries_less(planting: Planting) -> None:
     draft.hide(Hidden("carries less", words, breaks=frozenset({str(claim)})))
 
 
+@about(Drops)
+def copper_is_thin(planting: Planting, claim: Claim, promise: Drops) -> None:
+    draft = planting.draft
+    drop_v = promise.volts * planting.dice.uniform(1.35, 1.7)
+    words = f"its copper is thinner than it should be: {1e3 * drop_v:.0f} mV are left in it at {promise.amperes:g} A"
+    draft.hide(Hidden("thin copper", words, breaks=frozenset({str(claim)}), is_reachable=planting.bench.meters_volts()),
+               ThinCopper(drop_v / promise.amperes, promise.amperes))  # fmt: skip
+
+
 SEEN = (
     hums_beside_data, sound_stops, lid_wakes_it, switches_slowly, keyboard_not_seen, hotter_than_told,
-    shorter_than_told, marker_is_missing, carries_less,
+    shorter_than_told, marker_is_missing, carries_less, copper_is_thin,
 )  # fmt: skip
