@@ -43,7 +43,7 @@ examples: $(VENV)/run.stamp
 	$(BIN)/python scripts/examples.py
 
 truth: $(VENV)/dev.stamp
-	$(BIN)/python -m tests.truth
+	$(BIN)/python -m tests.truth 5000 $(DEVICES)
 
 fuzz: $(VENV)/dev.stamp
 	$(BIN)/python scripts/fuzz.py

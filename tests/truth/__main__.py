@@ -32,12 +32,12 @@ def main() -> int:
 
 
 def _audit_blind(devices: int) -> int:
-    """Practice devices, from box to judgement; the usual number of them writes the page. 1 if somebody was wronged."""
+    """Practice devices, from box to judgement; the usual number of them, or more, writes the page. 1 if somebody was wronged."""
     begun, figures = time.perf_counter(), run_many(devices)
     told = page(figures)
     print(told)
     print(f"{devices} devices audited blind, {time.perf_counter() - begun:.0f} s")
-    if devices == DEVICES:
+    if devices >= DEVICES:
         PAGE.write_text(told, encoding="utf-8")
     return not figures.are_clean
 

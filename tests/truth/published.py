@@ -14,7 +14,7 @@ from auditra.core.model.reading import Count
 from tests.truth.blind import Told, run_blind
 
 PAGE = Path(__file__).parents[2] / "docs" / "truth.md"
-DEVICES, FIRST = 500, 2_500
+DEVICES, FIRST = 500, 30_000
 """Seeds that were not looked at while the judge was made: once they were, take others."""
 WORST = 10
 MOST_LISTED = 40
@@ -75,7 +75,7 @@ hands. Each was audited from the text on its box to the reasons, in process and 
 Only then was the truth looked at. Whether a rig can show a trait is worked out by whoever made it, from gear, leads
 and links.
 
-`make truth` writes this page. `auditra demo --seed N` opens one of the devices for practice, and with `--tell` says
+`make truth` writes this page from 500 devices, `make truth DEVICES=5000` over night from ten times as many. `auditra demo --seed N` opens one of the devices for practice, and with `--tell` says
 what is wrong with it.
 """
 

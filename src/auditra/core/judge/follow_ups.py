@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Container, Iterable, Iterator, Sequence
 from itertools import chain
 
 from auditra.core.claims.observed import Working
@@ -15,6 +15,7 @@ from auditra.core.judge.verdicts import times_that_separate
 from auditra.core.model.circumstance import Aspect, Circumstances
 from auditra.core.model.trial import Outcome, ProcedureId, TrialIdentity
 from auditra.core.model.verdict import Verdict
+from auditra.core.plan.poor_gear import poor_leads
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
 from auditra.core.procedures.procedure import Door
 from auditra.core.procedures.registry import procedure_of
@@ -34,12 +35,13 @@ def follow_ups(
     unseen = Counter(record.identity for record in records if record.outcome is Outcome.DID_NOT_APPEAR)
     done = {record.identity for record in records if record.outcome is Outcome.COMPLETE}
     done |= {identity for identity, times in unseen.items() if times >= MIN_TRIES_THAT_ACCUSE}
+    poor = poor_leads(records)
     wanted: dict[TrialIdentity, PlannedTrial] = {}
     for verdict in verdicts:
         asked = (
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
             _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
-            _other_leads(verdict, sheet, done), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
+            _other_leads(verdict, sheet, done, poor), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
             _fed_too(verdict, sheet, done),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
@@ -113,15 +115,23 @@ def _plugged_once(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTri
             yield planned
 
 
-def _other_leads(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
-    """Other leads, and the same lead by itself, where nothing decides because the lead may be to blame."""
+def _other_leads(
+    verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity], poor: Container[str]
+) -> Iterator[PlannedTrial]:
+    """Other leads, and the same lead by itself, where nothing decides because the lead may be to blame, or is."""
     undecided = verdict.verdict is Verdict.UNPROVEN and any(
-        part.low for each in verdict.set_ups if each.verdict is Verdict.UNPROVEN for part in each.parts
+        any(part.low for part in each.parts) or _has_poor_lead(verdict, each, sheet, poor)
+        for each in verdict.set_ups if each.verdict is Verdict.UNPROVEN
     )  # fmt: skip
     for trial in sheet.reserve if undecided else ():
         of_claim = verdict.claim.id in trial.claims and trial.identity not in done
         if of_claim and _LEADS & set(trial.setup.departs) and not trial.setup.soaked_s:
             yield trial
+
+
+def _has_poor_lead(verdict: ClaimVerdict, set_up: SetUpVerdict, sheet: RunSheet, poor: Container[str]) -> bool:
+    planned = _planned(verdict, set_up, sheet)
+    return planned is not None and any(each.lead in poor for each in planned.setup.plugged)
 
 
 def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:

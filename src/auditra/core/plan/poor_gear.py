@@ -12,7 +12,7 @@ from auditra.core.model.circumstance import Aspect
 from auditra.core.model.reading import PAYLOAD_RATES, Quantity
 from auditra.core.model.rig import Drive, Lead, Rig
 from auditra.core.model.setup import Plugged, SetUp
-from auditra.core.model.trial import Outcome
+from auditra.core.model.trial import DIRECT, Outcome
 
 _LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
 
@@ -24,7 +24,7 @@ def without_poor_gear(rig: Rig, trials: Sequence[TrialRecord]) -> Rig:
 
 def _without_poor_leads(rig: Rig, trials: Iterable[TrialRecord]) -> Rig:
     """The rig without such leads, as far as others can stand in for them."""
-    poor = _poor_leads(trials)
+    poor = poor_leads(trials)
     spare = {lead.id for lead in rig.leads if lead.id in poor and _has_another(rig, lead, poor)}
     return replace(rig, retired=(*rig.retired, *sorted(spare))) if spare else rig
 
@@ -48,9 +48,9 @@ def _has_another(rig: Rig, lead: Lead, poor: frozenset[str]) -> bool:
     return any(other != lead.id and other not in poor for other in others)
 
 
-def _poor_leads(trials: Iterable[TrialRecord]) -> frozenset[str]:
+def poor_leads(trials: Iterable[TrialRecord]) -> frozenset[str]:
     """The ids of leads in whose place another lead carried clearly more, all else alike."""
-    complete = [each for each in trials if each.outcome is Outcome.COMPLETE and each.trial.port is not None]
+    complete = [each for each in trials if each.outcome is Outcome.COMPLETE]
     swapped = [each for each in complete if _LEADS & set(each.trial.setup.departs)]
     return frozenset(lead for other in swapped for lead in _worse_than(other, complete))
 
@@ -75,7 +75,8 @@ def _without_lead(setup: SetUp) -> SetUp:
 
 
 def _moved(record: TrialRecord) -> float:
-    """The least payload rate of a trial at its port, in bits per second; 0 where none was measured."""
+    """The least payload rate of a trial at its port, or direct, in bits per second; 0 where none was measured."""
+    place = record.trial.port or DIRECT
     rates = [min(reading.values) for reading in record.readings
-             if reading.quantity in PAYLOAD_RATES and reading.at == record.trial.port and reading.values]  # fmt: skip
+             if reading.quantity in PAYLOAD_RATES and reading.at == place and reading.values]  # fmt: skip
     return min(rates, default=0.0)
