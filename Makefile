@@ -4,6 +4,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 TESTS ?=
+DEVICES ?=
 
 .PHONY: demo test fast screenshots lock clean
 
@@ -11,7 +12,7 @@ demo: $(VENV)/demo.stamp
 	@$(BIN)/auditra demo
 
 test: $(VENV)/dev.stamp tmux
-	@sh scripts/need.sh chromium chromium
+	@sh scripts/need.sh chromium chromium pg_ctlcluster postgresql
 	$(BIN)/ruff format --check .
 	$(BIN)/ruff check .
 	$(BIN)/mypy

@@ -17,6 +17,7 @@ from auditra.store.dialects.sqlite import FILE
 from auditra.store.exchange import FACTS_FILE, export_audit, read_audit
 from auditra.store.journal import StoredJournal
 from auditra.store.library import Library
+from tests.store.conftest import Shelf
 from tests.support.audits import BEGIN, audit_of, entries, facts_of_trial, galley, rates
 from tests.support.audits import HUB as DEVICE
 
@@ -32,15 +33,14 @@ def audited() -> list[Entry]:
 
 
 @pytest.fixture
-def folder(tmp_path: Path) -> Path:
-    library = Library(tmp_path)
-    library.restore("OP-6", audited())
-    library.close()
-    return tmp_path
+def audit(shelf: Shelf) -> Shelf:
+    """A library with the audit in it."""
+    shelf.open().restore("OP-6", audited())
+    return shelf
 
 
-def journal(folder: Path) -> StoredJournal:
-    return Library(folder).journal("OP-6")
+def journal(shelf: Shelf) -> StoredJournal:
+    return shelf.open().journal("OP-6")
 
 
 def traced(kept: tuple[Entry, ...]) -> list[Reading]:
@@ -48,9 +48,13 @@ def traced(kept: tuple[Entry, ...]) -> list[Reading]:
     return [reading for reading in readings if reading.trace is not None]
 
 
-def test_a_trace_comes_back_as_it_was_and_no_body_holds_it(folder: Path) -> None:
-    assert [reading.trace for reading in traced(journal(folder).entries())] == [TRACE, Trace((0.0,), (7.0,))]
-    with sqlite3.connect(folder / FILE) as db:
+def test_a_trace_comes_back_as_it_was(audit: Shelf) -> None:
+    assert [reading.trace for reading in traced(journal(audit).entries())] == [TRACE, Trace((0.0,), (7.0,))]
+
+
+def test_no_body_holds_a_trace(tmp_path: Path) -> None:
+    Library(tmp_path).restore("OP-6", audited())
+    with sqlite3.connect(tmp_path / FILE) as db:
         assert not any('"time_s"' in body for (body,) in db.execute("SELECT body FROM entry"))
         assert db.execute("SELECT count(*) FROM trace").fetchone() == (2,)
 
@@ -73,11 +77,10 @@ def test_its_columns_are_made_once_somebody_looks() -> None:
         "INSERT INTO trace VALUES (1, 1, '{}')",
     ],
 )
-def test_a_trace_that_was_changed_removed_moved_or_added_shows(folder: Path, statement: str) -> None:
-    with sqlite3.connect(folder / FILE) as db:
-        db.execute(statement)
+def test_a_trace_that_was_changed_removed_moved_or_added_shows(audit: Shelf, statement: str) -> None:
+    audit.change(statement)
     with pytest.raises(JournalDamaged):
-        journal(folder).entries()
+        journal(audit).entries()
 
 
 @pytest.mark.parametrize("columns", ["", "{}", "[]", '{"time_s":[1],"values":["x"]}', '{"time_s":[1,2],"values":[1]}'])
@@ -95,8 +98,8 @@ def test_a_trace_beside_what_has_none_is_told() -> None:
         decode_fact(Encoded("note", '{"text":"x"}', "{}"), lambda: "here")
 
 
-def test_out_as_files_and_in_again(folder: Path) -> None:
-    kept = journal(folder).entries()
+def test_out_as_files_and_in_again(audit: Shelf) -> None:
+    kept, folder = journal(audit).entries(), audit.folder
     export_audit("OP-6", kept, folder / "out")
     assert read_audit(folder / "out", BEGIN).entries[: len(kept)] == kept
     facts = folder / "out" / FACTS_FILE
@@ -105,11 +108,11 @@ def test_out_as_files_and_in_again(folder: Path) -> None:
         read_audit(folder / "out", BEGIN)
 
 
-def test_what_is_appended_later_is_read_by_another_window(folder: Path) -> None:
-    window = journal(folder)
+def test_what_is_appended_later_is_read_by_another_window(audit: Shelf) -> None:
+    window = journal(audit)
     before = window.read()[0]
     taken = replace(rates("A1", 440)[1], trial=before.trials[0].trial.id, trace=TRACE)
-    journal(folder).append([ReadingTaken(taken)], action="more", at=BEGIN)
+    journal(audit).append([ReadingTaken(taken)], action="more", at=BEGIN)
     after = window.read()[0]
     assert after.trials[0].readings[-1] == taken
-    assert after == fold_audit("OP-6", journal(folder).entries())
+    assert after == fold_audit("OP-6", journal(audit).entries())

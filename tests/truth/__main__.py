@@ -32,7 +32,7 @@ def main() -> int:
 
 
 def _audit_blind(devices: int) -> int:
-    """Practice devices, from box to judgement; the usual number of them, or more, writes the page. 1 if somebody was wronged."""
+    """Practice devices, from box to judgement; the usual number or more writes the page. 1 if one was wronged."""
     begun, figures = time.perf_counter(), run_many(devices)
     told = page(figures)
     print(told)

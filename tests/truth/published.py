@@ -75,7 +75,8 @@ hands. Each was audited from the text on its box to the reasons, in process and 
 Only then was the truth looked at. Whether a rig can show a trait is worked out by whoever made it, from gear, leads
 and links.
 
-`make truth` writes this page from 500 devices, `make truth DEVICES=5000` over night from ten times as many. `auditra demo --seed N` opens one of the devices for practice, and with `--tell` says
+`make truth` writes this page from 500 devices, `make truth DEVICES=5000` over night from ten times as many.
+`auditra demo --seed N` opens one of the devices for practice, and with `--tell` says
 what is wrong with it.
 """
 

@@ -12,14 +12,20 @@ from auditra.cli.choices import BenchName, SchemaName
 from auditra.cli.commands_bench import bench
 from auditra.cli.commands_decode import decode, echo_json
 from auditra.cli.commands_figures import figures
+from auditra.cli.commands_library import library
 from auditra.cli.commands_reader import AuditName, reader
-from auditra.cli.composition import LIBRARY_VARIABLE, LibraryHandle, OnThisMachine, default_library, make_services
+from auditra.cli.composition import (
+    LIBRARY_VARIABLE,
+    WRITER_VARIABLE,
+    LibraryHandle,
+    OnThisMachine,
+    handle_of,
+    make_services,
+)
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.core.errors import AuditraError
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.depth import Depth
-
-DEFAULT_LIBRARY = default_library()
 
 app = typer.Typer(
     help="Audit every port of a dock, hub, adapter or cable against what its seller advertises.",
@@ -33,11 +39,23 @@ app.add_typer(decode, name="decode")
 app.add_typer(reader)
 app.add_typer(bench)
 app.add_typer(figures)
+app.add_typer(library, name="library")
 
 
-LibraryFolder = Annotated[
-    Path,
-    typer.Option("--library", envvar=LIBRARY_VARIABLE, help="Folder that holds the audits.", show_default=False),
+WhichLibrary = Annotated[
+    str,
+    typer.Option(
+        "--library",
+        envvar=LIBRARY_VARIABLE,
+        show_default=False,
+        help="Folder that holds the audits, or a team's database: postgresql+psycopg://USER@HOST/DATABASE.",
+    ),
+]
+Writer = Annotated[
+    str,
+    typer.Option(
+        "--writer", envvar=WRITER_VARIABLE, show_default=False, help="Your name on what you record.", metavar="NAME"
+    ),
 ]
 Seed = Annotated[int, typer.Option(help="Random seed for the simulated bench.")]
 
@@ -51,13 +69,14 @@ def _version(wanted: bool) -> None:
 @app.callback(invoke_without_command=True)
 def shelf(
     context: typer.Context,
-    library: LibraryFolder = DEFAULT_LIBRARY,
+    library: WhichLibrary = "",
+    writer: Writer = "",
     _: Annotated[
         bool, typer.Option("--version", callback=_version, is_eager=True, help="Show the version and exit.")
     ] = False,
 ) -> None:
     """Open the shelf with all audits."""
-    context.obj = LibraryHandle(library)
+    context.obj = handle_of(library, writer)
     if context.invoked_subcommand is None:
         open_screen(context.obj, pace=DEMO_PACE)
 

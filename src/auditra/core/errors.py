@@ -158,6 +158,10 @@ class LibraryReadOnly(StoreError):
     """The library can be read, and not written to."""
 
 
+class LibraryUnreachable(StoreError):
+    """A database does not answer, or the line to it broke: whether the last write took place is not known."""
+
+
 class StaleHead(StoreError):
     """The journal has grown since it was read; the action must be repeated on what is there now."""
 

@@ -18,8 +18,11 @@ from auditra.core.model.type_hints import leaves
 from auditra.core.sanitize import sanitize
 from auditra.documents.reading_record import ReadingTakenRecord, reading_of, record_of, value_keys_of
 
-FORMAT, FORMAT_VERSION = "auditra facts", 2
-READ_VERSIONS = (1, 2)
+FORMAT, FORMAT_VERSION = "auditra facts", 3
+WITHOUT_WRITERS = 2
+"""What is written where no line names its writer, so that earlier versions can read it."""
+READ_VERSIONS = (1, 2, 3)
+MAX_WRITER_LENGTH = 80
 """Version 1 differs in its links alone: the trace of a reading counts there as a part of the body."""
 
 
@@ -194,6 +197,7 @@ def _line_schema(kind: str, body: object) -> dict[str, Any]:
             "number": {"type": "integer", "minimum": 1},
             "at": {"type": "string", "format": "date-time"},
             "action": {"type": "string", "maxLength": 40},
+            "writer": {"type": "string", "minLength": 1, "maxLength": MAX_WRITER_LENGTH},
             "link": {"type": "string", "pattern": "^[0-9a-f]{64}$"},
         },
     }

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import os
 import re
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from io import BytesIO
@@ -30,7 +30,17 @@ from auditra.core.journal.fold import fold_audit
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.sanitize import find_control, sanitize
 from auditra.documents.claim_sheet import facts_of, write_claim_sheet
-from auditra.documents.facts import FORMAT, FORMAT_VERSION, READ_VERSIONS, Encoded, canonical, encode_fact, read_body
+from auditra.documents.facts import (
+    FORMAT,
+    FORMAT_VERSION,
+    MAX_WRITER_LENGTH,
+    READ_VERSIONS,
+    WITHOUT_WRITERS,
+    Encoded,
+    canonical,
+    encode_fact,
+    read_body,
+)
 from auditra.documents.rig_file import write_rig
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.files import load_claim_sheet, load_rig
@@ -46,7 +56,7 @@ MAX_ACTION_LENGTH = 40
 _NAMES_DEVICE = re.compile(rb'"fact"\s*:\s*"device"')
 MAX_DEPTH, MAX_DIGITS = 40, 30
 _BRACKET = re.compile(r"[\[\]{}]")
-_KEYS = frozenset({"fact", "body", "number", "at", "action", "link"})
+_KEYS = frozenset({"fact", "body", "number", "at", "action", "link", "writer"})
 
 
 def export_audit(
@@ -79,14 +89,16 @@ def audit_files(name: str, entries: Iterable[Entry]) -> dict[str, bytes]:
     }
 
 
-def _lines(name: str, entries: Iterable[Entry]) -> Iterator[bytes]:
-    head = {"format": FORMAT, "version": FORMAT_VERSION, "audit": name, "written_by": f"auditra {__version__}"}
+def _lines(name: str, entries: Sequence[Entry]) -> Iterator[bytes]:
+    version = FORMAT_VERSION if any(entry.writer for entry in entries) else WITHOUT_WRITERS
+    head = {"format": FORMAT, "version": version, "audit": name, "written_by": f"auditra {__version__}"}
     yield canonical(head).encode() + b"\n"
     link = FIRST_LINK
     for entry in entries:
         encoded, at = encode_fact(entry.fact), entry.at.isoformat()
-        link = chain(link, name, entry.number, at, entry.action, encoded)
+        link = chain(link, name, entry.number, at, entry.action, encoded, entry.writer)
         line = {"fact": encoded.kind, "number": entry.number, "at": at, "action": entry.action, "link": link}
+        line |= {"writer": entry.writer} if entry.writer else {}
         yield f'{canonical(line)[:-1]},"body":{encoded.whole()}}}\n'.encode()
 
 
@@ -198,9 +210,11 @@ class _Reading:
         try:
             said = _object(line)
             kind, action, at = self._frame(said)
+            writer = self._writer(said)
             fact = read_body(kind, said.get("body", {}))
-            self._check_link(said, kind, action, at)
-            self._take(fact, action or _action_of(fact), datetime.fromisoformat(at) if at else self.now, number)
+            self._check_link(said, kind, action, at, writer)
+            moment = datetime.fromisoformat(at) if at else self.now
+            self._take(fact, action or _action_of(fact), moment, number, writer)
         except InputError as error:
             self.link = None
             self._problem(number, _short(error))
@@ -224,7 +238,17 @@ class _Reading:
             raise InputError("at", why="the time zone is missing, such as +00:00")
         return kind, action, at
 
-    def _check_link(self, said: dict[str, Any], kind: str, action: str, at: str) -> None:
+    def _writer(self, said: dict[str, Any]) -> str:
+        """Who wrote a line; empty where it does not say so."""
+        writer = said.get("writer", "")
+        known = isinstance(self.version, int) and self.version > WITHOUT_WRITERS
+        plain = isinstance(writer, str) and len(writer) <= MAX_WRITER_LENGTH and sanitize(writer) == writer
+        if "writer" in said and not (known and plain and writer):
+            why = f"1 to {MAX_WRITER_LENGTH} plain characters expected, in a file of version {FORMAT_VERSION}"
+            raise InputError("writer", why=why)
+        return str(writer)
+
+    def _check_link(self, said: dict[str, Any], kind: str, action: str, at: str, writer: str) -> None:
         """The chain, where the file has one. Raises: InputError where a line was changed, or one before it removed."""
         link = said.get("link")
         self.chained = (link is not None) if self.chained is None else self.chained
@@ -234,7 +258,7 @@ class _Reading:
             self.link = None if link is None else self.link
             return
         expected = len(self.entries) + 1
-        wanted = chain(self.link, self.name, expected, at, action, self._as_chained(kind, said.get("body", {})))
+        wanted = chain(self.link, self.name, expected, at, action, self._as_chained(kind, said.get("body", {})), writer)
         if said.get("number") != expected or link != wanted:
             raise InputError("link", why="the chain does not fit: this line was changed, or one before it removed")
         self.link = wanted
@@ -247,10 +271,10 @@ class _Reading:
         rest = {key: value for key, value in reading.items() if key != "trace"}
         return Encoded(kind, canonical(body | {"reading": rest}), canonical(reading["trace"]))
 
-    def _take(self, fact: Fact, action: str, at: datetime, line: int) -> None:
+    def _take(self, fact: Fact, action: str, at: datetime, line: int, writer: str = "") -> None:
         for why in self.known.problems(fact):
             self._problem(line, why)
-        entry = Entry(len(self.entries) + 1, at, action, fact)
+        entry = Entry(len(self.entries) + 1, at, action, fact, writer)
         self.known.take(entry)
         self.entries.append(entry)
 

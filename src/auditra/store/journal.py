@@ -17,15 +17,23 @@ from auditra.core.journal.facts import Entry, Fact
 from auditra.core.sanitize import sanitize
 from auditra.documents.facts import Encoded, decode_fact, encode_fact
 from auditra.store.chain import FIRST_LINK, chain
-from auditra.store.dialects.sqlite import SqliteDialect
-from auditra.store.evidence import FOLDER as EVIDENCE
-from auditra.store.evidence import EvidenceFolder
+from auditra.store.dialects.dialect import Dialect
 from auditra.store.head_witness import HeadWitness
-from auditra.store.schema import ADD_ENTRIES, ADD_TRACES, AUDIT_BY_NAME, ENTRIES_AFTER, GROW, TRACES_AFTER
+from auditra.store.schema import (
+    ADD_ENTRIES,
+    ADD_TRACES,
+    AUDIT_BY_NAME,
+    ENTRIES_AFTER,
+    ENTRIES_WITHOUT_WRITERS_AFTER,
+    GROW,
+    TRACES_AFTER,
+)
 from auditra.workflows.audits.collecting import without_collecting
 from auditra.workflows.trials.doors import Head
 
 _RESTORE = "Restore the library from a copy"
+Unwritten = tuple[Fact, str, datetime, str]
+"""A fact with its action, its time and who writes it."""
 
 
 class StoredJournal:
@@ -34,9 +42,11 @@ class StoredJournal:
     Safe to use from several threads.
     """
 
-    def __init__(self, dialect: SqliteDialect, folder: Path, name: str) -> None:
-        self.name = name
-        self.evidence = EvidenceFolder(folder / EVIDENCE)
+    def __init__(self, dialect: Dialect, folder: Path, name: str, writer: str = "") -> None:
+        self.name, self.writer = name, writer
+        self.evidence = dialect.evidence
+        self._still: tuple[str, int] | None = None
+        """Where the journal ended when it was last looked at, and what was heard of it by then."""
         self.witness = HeadWitness(folder, name)
         self._dialect = dialect
         self._lock = threading.RLock()
@@ -59,9 +69,14 @@ class StoredJournal:
             return tuple(self._entries)
 
     def has_grown(self, since: Head) -> bool:
-        """Whether there is more on disk than was known then. Raises: StoreError."""
+        """Whether there is more than was known then; where that is heard of, nothing is asked. Raises: StoreError."""
+        heard = self._dialect.growth_of(self.name)
+        if heard is not None and self._still == (since.link, heard):
+            return False
         with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
-            return bool(self._row(db).head != since.link)
+            head = str(self._row(db).head)
+        self._still = (head, heard) if heard is not None else None
+        return head != since.link
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:
         """Put facts on disk, all or none.
@@ -69,25 +84,23 @@ class StoredJournal:
         Raises: StaleHead where the journal goes on after `after`, FactRefused for a fact that does not fit what is
         there, LibraryBusy, LibraryFull, StoreError.
         """
-        self.append_all(((fact, action, at) for fact in facts), after=after)
+        self.append_all(((fact, action, at, self.writer) for fact in facts), after=after)
 
-    def append_all(self, facts: Iterable[tuple[Fact, str, datetime]], *, after: Head | None = None) -> None:
-        """Facts with the action and time of each, all or none. Raises: as `append`."""
+    def append_all(self, facts: Iterable[Unwritten], *, after: Head | None = None) -> None:
+        """Facts with the action, time and writer of each, all or none. Raises: as `append`."""
         with self._lock:
             try:
-                with self._dialect.translate_errors(), self._dialect.writing() as db:
+                with self._dialect.translate_errors(), self._dialect.writing(self.name) as db:
                     self._catch_up(db)
                     if after is not None and after != self._head:
-                        raise StaleHead(
-                            f'audit "{sanitize(self.name)}"', why="it was changed meanwhile", do="Try again"
-                        )
+                        raise self._stale()
                     self._add(db, facts)
             except BaseException:
                 self._forget()  # what was folded in advance did not come about
                 raise
             self.note_head()
 
-    def begin(self, db: Connection, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
+    def begin(self, db: Connection, facts: Iterable[Unwritten]) -> None:
         """The first facts of a journal that was made in this transaction. Raises: FactRefused."""
         with without_collecting():
             self._add(db, facts)
@@ -130,7 +143,8 @@ class StoredJournal:
         try:
             with without_collecting():
                 traces = self._traces(db, wanted)
-                for row in db.execute(ENTRIES_AFTER, wanted):
+                columns = ENTRIES_AFTER if self._dialect.has_writers else ENTRIES_WITHOUT_WRITERS_AFTER
+                for row in db.execute(columns, wanted):
                     self._take_row(row, traces.pop(row.number, None) if traces else None)
                 if traces:
                     raise self._damaged("there is a trace that belongs to none of its entries")
@@ -149,9 +163,9 @@ class StoredJournal:
         return {row.number: row.columns for row in db.execute(TRACES_AFTER, wanted)}
 
     def _take_row(self, row: Any, trace: str | None) -> None:
-        number, moment, action, kind, body, noted = row
+        number, moment, action, kind, body, noted, writer = row
         expected, encoded = len(self._links), Encoded(kind, body, trace)
-        link = chain(self._links[-1], self.name, expected, moment, action, encoded)
+        link = chain(self._links[-1], self.name, expected, moment, action, encoded, writer)
         if number != expected or noted != link:
             raise self._damaged("it was changed, or one before it removed", expected)
         fact = decode_fact(encoded, lambda: self._where(expected))
@@ -159,7 +173,7 @@ class StoredJournal:
             at = datetime.fromisoformat(moment)
         except ValueError:
             raise self._damaged(f'"{sanitize(moment, 40)}" is no time', expected) from None
-        self._take(Entry(expected, at, action, fact), link)
+        self._take(Entry(expected, at, action, fact, writer), link)
 
     def _take(self, entry: Entry, link: str) -> None:
         self._known.take(entry)
@@ -177,18 +191,18 @@ class StoredJournal:
         """The link of an entry, as it was worked out when it was read; None where there are not so many."""
         return self._links[number] if number < len(self._links) else None
 
-    def _add(self, db: Connection, facts: Iterable[tuple[Fact, str, datetime]]) -> None:
-        rows, traces, audit_id = [], [], self._row(db).id
-        for fact, action, at in facts:
+    def _add(self, db: Connection, facts: Iterable[Unwritten]) -> None:
+        rows, traces, audit_id, before = [], [], self._row(db).id, self._links[-1]
+        for fact, action, at, writer in facts:
             if problems := self._known.problems(fact):
                 raise FactRefused(f'audit "{sanitize(self.name)}"', why="; ".join(problems), do="Nothing was recorded")
-            entry = Entry(len(self._links), at, action, fact)
+            entry = Entry(len(self._links), at, action, fact, writer)
             encoded, moment = encode_fact(fact), at.isoformat()
-            link = chain(self._links[-1], self.name, entry.number, moment, action, encoded)
+            link = chain(self._links[-1], self.name, entry.number, moment, action, encoded, writer)
             rows.append(
                 {
                     "audit": audit_id, "number": entry.number, "at": moment, "action": action, "kind": encoded.kind,
-                    "body": encoded.body, "link": link,
+                    "body": encoded.body, "link": link, "writer": writer,
                 }
             )  # fmt: skip
             if encoded.trace is not None:
@@ -198,7 +212,13 @@ class StoredJournal:
             db.execute(ADD_ENTRIES, rows)
         if traces:
             db.execute(ADD_TRACES, traces)
-        db.execute(GROW, {"audit_id": audit_id, "entries": self._head.entries, "head": self._head.link})
+        grown = {"audit_id": audit_id, "before": before, "entries": self._head.entries, "head": self._head.link}
+        if not db.execute(GROW, grown).rowcount:
+            raise self._stale()
+        self._dialect.grew(db, self.name)
+
+    def _stale(self) -> StaleHead:
+        return StaleHead(f'audit "{sanitize(self.name)}"', why="it was changed meanwhile", do="Try again")
 
     def _where(self, number: int) -> str:
         return f'audit "{sanitize(self.name)}", entry {number}'

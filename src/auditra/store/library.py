@@ -13,36 +13,37 @@ from auditra.core.errors import NoSuchAudit, StoreError
 from auditra.core.journal.facts import Entry, Fact
 from auditra.core.sanitize import sanitize
 from auditra.store.chain import FIRST_LINK
-from auditra.store.dialects.sqlite import SqliteDialect
-from auditra.store.evidence import FOLDER as EVIDENCE
-from auditra.store.evidence import EvidenceFolder
-from auditra.store.journal import StoredJournal
-from auditra.store.locks import held_for_trials
+from auditra.store.dialects.dialect import Dialect
+from auditra.store.evidence import EvidenceStore
+from auditra.store.journal import StoredJournal, Unwritten
+from auditra.store.place import LibraryPlace
 from auditra.store.schema import ADD_AUDIT, AUDIT_BY_NAME, HEADS
 from auditra.workflows.output_files import make_folder
 
 
 class Library:
-    """A folder with a library in it, made when it is not there.
+    """A folder with a library in it, made when it is not there; or a team's database, with a folder beside it.
 
-    Raises: LibraryTooNew, or StoreError when the folder cannot be used.
+    What is recorded through it is signed with the name of `writer`.
+    Raises: LibraryTooNew, LibraryUnreachable, or StoreError when folder or database cannot be used.
     """
 
-    def __init__(self, folder: Path) -> None:
-        self.folder = folder
+    def __init__(self, place: LibraryPlace | Path, writer: str = "") -> None:
+        place = LibraryPlace(place) if isinstance(place, Path) else place
+        self.folder, self.writer = place.folder, writer
         try:
-            make_folder(folder)
+            make_folder(self.folder)
         except OSError as error:
             do = "Choose another with --library"
-            raise StoreError(f"{folder}", why=error.strerror or str(error), do=do) from error
-        self._dialect = SqliteDialect(folder)
+            raise StoreError(f"{self.folder}", why=error.strerror or str(error), do=do) from error
+        self._dialect = _open(place)
 
     @property
     def writable(self) -> bool:
         return self._dialect.writable
 
     def close(self) -> None:
-        self._dialect.engine.dispose()
+        self._dialect.close()
 
     def names(self) -> tuple[str, ...]:
         """The audits, as they were put on the shelf."""
@@ -56,15 +57,15 @@ class Library:
 
     def create(self, name: str, facts: Iterable[Fact], at: datetime) -> StoredJournal:
         """A new audit that begins with these facts. Raises: StoreError when the name is taken, FactRefused."""
-        return self._new(name, ((fact, "made", at) for fact in facts))
+        return self._new(name, ((fact, "made", at, self.writer) for fact in facts))
 
     def restore(self, name: str, entries: Iterable[Entry]) -> StoredJournal:
         """A new audit with these entries, all or none. Raises: StoreError when the name is taken, FactRefused."""
-        return self._new(name, ((entry.fact, entry.action, entry.at) for entry in entries))
+        return self._new(name, ((entry.fact, entry.action, entry.at, entry.writer) for entry in entries))
 
     @property
-    def evidence(self) -> EvidenceFolder:
-        return EvidenceFolder(self.folder / EVIDENCE)
+    def evidence(self) -> EvidenceStore:
+        return self._dialect.evidence
 
     def require_new(self, name: str) -> None:
         """Raises: StoreError when the name is taken."""
@@ -76,9 +77,9 @@ class Library:
             why = "an audit of this name already exists"
             raise StoreError(f'audit "{sanitize(name)}"', why=why, do="Choose another name")
 
-    def _new(self, name: str, facts: Iterable[tuple[Fact, str, datetime]]) -> StoredJournal:
-        journal = StoredJournal(self._dialect, self.folder, name)
-        with self._dialect.translate_errors(), self._dialect.writing() as db:
+    def _new(self, name: str, facts: Iterable[Unwritten]) -> StoredJournal:
+        journal = StoredJournal(self._dialect, self.folder, name, self.writer)
+        with self._dialect.translate_errors(), self._dialect.writing(name) as db:
             self._require_new(db, name)
             db.execute(ADD_AUDIT, {"name": name, "entries": 0, "head": FIRST_LINK})
             journal.begin(db, facts)
@@ -92,8 +93,18 @@ class Library:
         if found is None:
             shelf = ", ".join(sanitize(each, 40) for each in self.names()[:40]) or "nothing yet"
             raise NoSuchAudit(f'audit "{sanitize(name)}"', why="it is not on the shelf", do=f"The shelf has: {shelf}")
-        return StoredJournal(self._dialect, self.folder, name)
+        return StoredJournal(self._dialect, self.folder, name, self.writer)
 
     def held_for_trials(self, name: str) -> AbstractContextManager[None]:
         """No other Auditra runs trials of this audit meanwhile. Raises: LibraryBusy when one does."""
-        return held_for_trials(self.folder, name)
+        return self._dialect.held_for_trials(name)
+
+
+def _open(place: LibraryPlace) -> Dialect:
+    if place.is_of_team:
+        from auditra.store.dialects.postgresql import PostgresqlDialect
+
+        return PostgresqlDialect(place)
+    from auditra.store.dialects.sqlite import SqliteDialect
+
+    return SqliteDialect(place.folder)

@@ -4,23 +4,29 @@ from __future__ import annotations
 
 from sqlalchemy import (
     Column,
+    ColumnElement,
     Integer,
+    LargeBinary,
     MetaData,
+    Select,
     String,
     Table,
     Text,
     UniqueConstraint,
     bindparam,
     insert,
+    literal,
     select,
     update,
 )
 
 from auditra.store.chain import FIRST_LINK
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
+"""Of `migrations/versions`, the last."""
 FIRST_WITH_TRACES = 2
 """In a library of version 1 the traces stand in the bodies of their entries."""
+FIRST_WITH_WRITERS = 3
 METADATA = MetaData()
 AUDITS = Table(
     "audit",
@@ -40,6 +46,7 @@ ENTRIES = Table(
     Column("kind", String(40), nullable=False),
     Column("body", Text, nullable=False),
     Column("link", String(64), nullable=False),
+    Column("writer", String(80), nullable=False, server_default=""),
     UniqueConstraint("audit", "number"),
 )
 
@@ -52,19 +59,43 @@ TRACES = Table(
     UniqueConstraint("audit", "number"),
 )
 
+JOURNAL = (AUDITS, ENTRIES, TRACES)
+"""What every library has; a team's has the rest as well, which others keep in files."""
+EVIDENCE = Table(
+    "evidence",
+    METADATA,
+    Column("sha256", String(64), primary_key=True),
+    Column("size", Integer, nullable=False),
+)
+CHUNKS = Table(
+    "evidence_chunk",
+    METADATA,
+    Column("sha256", String(64), primary_key=True),
+    Column("number", Integer, primary_key=True, autoincrement=False),
+    Column("data", LargeBinary, nullable=False),
+)
+
 # Built once: building them takes longer than the disk.
 HEADS = select(AUDITS.c.name, AUDITS.c.head).order_by(AUDITS.c.id)
 AUDIT_BY_NAME = select(AUDITS).where(AUDITS.c.name == bindparam("audit_name"))
 ADD_AUDIT = insert(AUDITS)
-ENTRIES_AFTER = (
-    select(ENTRIES.c.number, ENTRIES.c.at, ENTRIES.c.action, ENTRIES.c.kind, ENTRIES.c.body, ENTRIES.c.link)
-    .where(
-        ENTRIES.c.audit == bindparam("audit_id"),
-        ENTRIES.c.number > bindparam("seen"),
-        ENTRIES.c.number <= bindparam("up_to"),
+_OF_ENTRY = (ENTRIES.c.number, ENTRIES.c.at, ENTRIES.c.action, ENTRIES.c.kind, ENTRIES.c.body, ENTRIES.c.link)
+
+
+def _entries_after(writer: ColumnElement[str]) -> Select[tuple[int, str, str, str, str, str, str]]:
+    return (
+        select(*_OF_ENTRY, writer)
+        .where(
+            ENTRIES.c.audit == bindparam("audit_id"),
+            ENTRIES.c.number > bindparam("seen"),
+            ENTRIES.c.number <= bindparam("up_to"),
+        )
+        .order_by(ENTRIES.c.number)
     )
-    .order_by(ENTRIES.c.number)
-)
+
+
+ENTRIES_AFTER = _entries_after(ENTRIES.c.writer)
+ENTRIES_WITHOUT_WRITERS_AFTER = _entries_after(literal("").label("writer"))
 TRACES_AFTER = (
     select(TRACES.c.number, TRACES.c.columns)
     .where(
@@ -78,6 +109,7 @@ ADD_ENTRIES = insert(ENTRIES)
 ADD_TRACES = insert(TRACES)
 GROW = (
     update(AUDITS)
-    .where(AUDITS.c.id == bindparam("audit_id"))
+    .where(AUDITS.c.id == bindparam("audit_id"), AUDITS.c.head == bindparam("before"))
     .values(entries=bindparam("entries"), head=bindparam("head"))
 )
+"""Only where the journal still ends where the new entries were chained on."""

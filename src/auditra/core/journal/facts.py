@@ -342,3 +342,5 @@ class Entry:
     at: datetime
     action: str
     fact: Fact
+    writer: str = ""
+    """Who wrote it down; empty where that was not noted."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from contextlib import AbstractContextManager, contextmanager, suppress
 from pathlib import Path
 
 from sqlalchemy import Connection, Engine, create_engine, event
@@ -13,7 +13,10 @@ from sqlalchemy.exc import DBAPIError, OperationalError
 
 from auditra.core.errors import LibraryBusy, LibraryFull, LibraryReadOnly, LibraryTooNew, StoreError
 from auditra.core.sanitize import sanitize
-from auditra.store.schema import FIRST_WITH_TRACES, METADATA, SCHEMA_VERSION
+from auditra.store.evidence import FOLDER as EVIDENCE
+from auditra.store.evidence import EvidenceFolder
+from auditra.store.locks import held_for_trials
+from auditra.store.schema import FIRST_WITH_TRACES, FIRST_WITH_WRITERS, JOURNAL, METADATA, SCHEMA_VERSION
 
 FILE = "library.sqlite"
 BUSY_TIMEOUT_S = 5.0
@@ -28,9 +31,8 @@ class SqliteDialect:
     """
 
     def __init__(self, folder: Path) -> None:
-        self.file = folder / FILE
-        self.writable = True
-        self.has_traces = True
+        self.folder, self.file = folder, folder / FILE
+        self.writable = self.has_traces = self.has_writers = True
         self._refuse_emptied(folder)
         self.engine = _open_engine(self.file)
         with self.translate_errors():
@@ -42,8 +44,27 @@ class SqliteDialect:
                     raise
                 self._open_read_only()
 
+    @property
+    def evidence(self) -> EvidenceFolder:
+        """A folder beside the file."""
+        return EvidenceFolder(self.folder / EVIDENCE)
+
+    def held_for_trials(self, audit: str) -> AbstractContextManager[None]:
+        """A lock of the operating system."""
+        return held_for_trials(self.folder, audit)
+
+    def grew(self, db: Connection, audit: str) -> None:
+        """Others look at the file by themselves."""
+
+    def growth_of(self, audit: str) -> int | None:
+        """To look costs little."""
+        return None
+
+    def close(self) -> None:
+        self.engine.dispose()
+
     @contextmanager
-    def writing(self) -> Iterator[Connection]:
+    def writing(self, audit: str) -> Iterator[Connection]:
         """A transaction that holds the write lock from its start, so that two writers cannot chain to one entry."""
         if not self.writable:
             raise LibraryReadOnly(f"{self.file}", why="it can only be read", do="Copy the folder, and use --library")
@@ -92,13 +113,24 @@ class SqliteDialect:
     def _prepare(self, db: Connection) -> None:
         version = db.exec_driver_sql("PRAGMA user_version").scalar_one()
         self.has_traces = self.writable or version >= FIRST_WITH_TRACES
+        self.has_writers = self.writable or version >= FIRST_WITH_WRITERS
         if version > SCHEMA_VERSION:
             why = f"it is of version {version}; this Auditra knows versions up to {SCHEMA_VERSION}"
             raise LibraryTooNew(f"{self.file}", why=why, do="Use a newer Auditra, or another --library")
         if version < SCHEMA_VERSION and self.writable:
-            with self.writing() as writer:
-                METADATA.create_all(writer)
-                writer.exec_driver_sql(f"PRAGMA user_version = {SCHEMA_VERSION}")
+            with self.writing("") as writer:
+                self._bring_up_to_date(writer)
+
+    def _bring_up_to_date(self, writer: Connection) -> None:
+        """A new library is made whole at once; an older one goes step by step, unless another process was first."""
+        version = writer.exec_driver_sql("PRAGMA user_version").scalar_one()
+        if version == 0:
+            METADATA.create_all(writer, tables=JOURNAL)
+        elif version < SCHEMA_VERSION:
+            from auditra.store.migrations import upgrade
+
+            upgrade(writer, version)
+        writer.exec_driver_sql(f"PRAGMA user_version = {SCHEMA_VERSION}")
 
     def _open_read_only(self) -> None:
         """SQLite reads a WAL database in a folder that it may not write to only when told that no process writes to it.

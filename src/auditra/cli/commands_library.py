@@ -1,0 +1,80 @@
+"""``auditra library``: bring a team's database up to date, copy a library, look through one."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated
+
+import typer
+
+from auditra.core.counted import counted
+from auditra.core.errors import AuditraError, InputError
+from auditra.core.sanitize import sanitize
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from auditra.cli.composition import LibraryHandle
+    from auditra.store.copying import Step
+
+library = typer.Typer(help="Libraries as a whole: a folder, or a team's database.", no_args_is_help=True)
+MAX_SHOWN = 100
+Place = Annotated[str, typer.Argument(help="A folder, or the URL of a team's database.", show_default=False)]
+
+
+@library.command()
+def upgrade(context: typer.Context) -> None:
+    """Make the tables of a team's library in its database, or bring them up to date."""
+    from auditra.store.dialects.postgresql import upgrade_database
+
+    handle: LibraryHandle = context.obj
+    if not handle.place.is_of_team:
+        raise InputError("--library", why="a folder is brought up to date by itself", do="Name a team's database")
+    before, now = upgrade_database(handle.place)
+    done = "is up to date" if before == now else f"was of version {before}" if before else "was empty"
+    typer.echo(f"{handle.place.words} {done}; it is of version {now}.")
+
+
+@library.command(name="copy")
+def copy_(source: Annotated[str, Place], target: Annotated[str, Place]) -> None:
+    """Copy every audit of one library into another, with its evidence. A copy that was stopped goes on."""
+    from auditra.cli.composition import handle_of
+    from auditra.store.copying import Copied, copy_library
+
+    steps = copy_library(handle_of(source).library, handle_of(target).library)
+    done = _watched(steps, "copied")
+    for what in Copied:
+        if number := sum(step.done is what for step in done):
+            typer.echo(f"{what}: {counted(number, 'audit')}")
+    typer.echo(f"{counted(sum(step.entries for step in done), 'entry')} compared, each with its link")
+    _show_problems(done)
+
+
+@library.command()
+def check(context: typer.Context) -> None:
+    """Check every audit of the library: its chain, and each piece of evidence."""
+    from auditra.store.copying import check_library
+
+    handle: LibraryHandle = context.obj
+    done = _watched(check_library(handle.library), "checked")
+    typer.echo(f"{counted(len(done), 'audit')}, {counted(sum(step.entries for step in done), 'entry')}")
+    _show_problems(done)
+    typer.echo("everything is unchanged since it was recorded")
+
+
+def _watched(steps: Iterator[Step], what: str) -> list[Step]:
+    """All of them, with a line of progress where somebody looks."""
+    done: list[Step] = []
+    for step in steps:
+        done.append(step)
+        if typer.get_text_stream("stderr").isatty():
+            typer.echo(f"\r{len(done)} of {step.of} {what}", nl=len(done) == step.of, err=True)
+    return done
+
+
+def _show_problems(done: list[Step]) -> None:
+    """Raises: AuditraError where there are any."""
+    problems = [f"{step.name}: {problem}" for step in done for problem in step.problems]
+    for problem in problems[:MAX_SHOWN]:
+        typer.echo(f"! {sanitize(problem, 300)}")
+    if problems:
+        raise AuditraError("the library", why=counted(len(problems), "problem"), do="Restore what is missing")

@@ -1,0 +1,66 @@
+"""Hears from the database that an audit grew, so that nobody has to ask again and again."""
+
+from __future__ import annotations
+
+import threading
+from collections import Counter
+from contextlib import suppress
+
+CHANNEL = "auditra_grew"
+_LOOKS_UP_EVERY_S, _CONNECTS_AGAIN_AFTER_S = 0.5, 2.0
+
+
+class Bell:
+    """Listens on a connection of its own, in a thread that begins when it is first asked.
+
+    While it does not listen, `count` knows nothing. After each new connection every count goes up: what rang meanwhile
+    was not heard.
+    """
+
+    def __init__(self, url: str) -> None:
+        self._url = url.replace("postgresql+psycopg://", "postgresql://", 1)
+        self._lock = threading.Lock()
+        self._heard: Counter[str] = Counter()
+        self._connections = 0
+        self._listens = False
+        self._ended = threading.Event()
+        self._thread: threading.Thread | None = None
+
+    def count(self, audit: str) -> int | None:
+        """How often it rang for an audit so far; None while nothing can be heard."""
+        with self._lock:
+            if self._thread is None:
+                self._thread = threading.Thread(target=self._listen, name="bell", daemon=True)
+                self._thread.start()
+            return self._heard[audit] + self._connections if self._listens else None
+
+    def close(self) -> None:
+        self._ended.set()
+        if self._thread is not None:
+            self._thread.join(timeout=2 * _LOOKS_UP_EVERY_S)
+
+    def _listen(self) -> None:
+        import psycopg
+
+        while not self._ended.is_set():
+            with (
+                suppress(psycopg.Error, OSError),
+                psycopg.connect(self._url, autocommit=True, connect_timeout=5) as connection,
+            ):
+                connection.execute(f"LISTEN {CHANNEL}")
+                self._begin()
+                while not self._ended.is_set():
+                    for heard in connection.notifies(timeout=_LOOKS_UP_EVERY_S):
+                        self._take(heard.payload)
+            with self._lock:
+                self._listens = False
+            self._ended.wait(_CONNECTS_AGAIN_AFTER_S)
+
+    def _begin(self) -> None:
+        with self._lock:
+            self._connections += 1
+            self._listens = True
+
+    def _take(self, audit: str) -> None:
+        with self._lock:
+            self._heard[audit] += 1

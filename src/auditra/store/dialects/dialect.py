@@ -1,0 +1,51 @@
+"""What the store asks of a database, whichever it is."""
+
+from __future__ import annotations
+
+from contextlib import AbstractContextManager
+from typing import Protocol
+
+from sqlalchemy import Connection, Engine
+
+from auditra.store.evidence import EvidenceStore
+
+
+class Dialect(Protocol):
+    """A library in one database."""
+
+    engine: Engine
+    writable: bool
+    has_traces: bool
+    """Traces are beside the bodies of their entries, not in them."""
+    has_writers: bool
+    """Each entry says who wrote it."""
+
+    @property
+    def evidence(self) -> EvidenceStore:
+        """Where the bytes of evidence are."""
+        ...
+
+    def writing(self, audit: str) -> AbstractContextManager[Connection]:
+        """A transaction that no other writer of this audit is in at the same time.
+
+        Raises: LibraryBusy, LibraryReadOnly.
+        """
+        ...
+
+    def translate_errors(self) -> AbstractContextManager[None]:
+        """The database's errors become ours. Raises: StoreError and what is derived from it."""
+        ...
+
+    def held_for_trials(self, audit: str) -> AbstractContextManager[None]:
+        """No other Auditra runs trials of this audit meanwhile. Raises: LibraryBusy when one does, StoreError."""
+        ...
+
+    def grew(self, db: Connection, audit: str) -> None:
+        """In the transaction that made an audit grow: others are to hear of it once it is done."""
+        ...
+
+    def growth_of(self, audit: str) -> int | None:
+        """A number that changes whenever the audit grows; None where one has to look."""
+        ...
+
+    def close(self) -> None: ...

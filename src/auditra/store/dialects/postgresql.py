@@ -1,0 +1,190 @@
+"""A library in a team's PostgreSQL database: several benches write to it, and hear of each other."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterator
+from contextlib import contextmanager
+from functools import cached_property
+
+from sqlalchemy import Connection, Engine, bindparam, create_engine, func, select
+from sqlalchemy.engine import make_url
+from sqlalchemy.exc import DBAPIError, SQLAlchemyError
+
+from auditra.core.errors import (
+    LibraryBusy,
+    LibraryFull,
+    LibraryReadOnly,
+    LibraryTooNew,
+    LibraryUnreachable,
+    StaleHead,
+    StoreError,
+)
+from auditra.core.sanitize import sanitize
+from auditra.store.dialects.bell import CHANNEL, Bell
+from auditra.store.dialects.evidence_rows import EvidenceRows
+from auditra.store.place import LibraryPlace
+from auditra.store.schema import SCHEMA_VERSION
+
+CONNECTS_WITHIN_S, WAITS_FOR_LOCK_MS = 5, 5_000
+_WRITING, _TRIALS, _UPGRADE = 1, 2, 3
+"""What an advisory lock is for; its second number stands for the audit."""
+_RING = select(func.pg_notify(CHANNEL, bindparam("audit_name")))
+_ALONE = select(func.pg_advisory_xact_lock(bindparam("purpose"), bindparam("audit_number")))
+_TRY_ALONE = select(func.pg_try_advisory_lock(bindparam("purpose"), bindparam("audit_number")))
+_MISSING = "postgresql+psycopg needs the package psycopg"
+
+
+class PostgresqlDialect:
+    """One database. `writable` is False for whoever may only read.
+
+    Raises: LibraryUnreachable, LibraryTooNew, or StoreError where it holds no library of this version.
+    """
+
+    def __init__(self, place: LibraryPlace) -> None:
+        self._where = place.words
+        self.has_traces = self.has_writers = self.writable = True
+        self._place = place
+        with self.translate_errors():
+            self.engine = _open_engine(place)
+            with self.engine.connect() as db:
+                self._prepare(db)
+
+    @cached_property
+    def evidence(self) -> EvidenceRows:
+        """Rows beside the journal."""
+        return EvidenceRows(self)
+
+    @cached_property
+    def _bell(self) -> Bell:
+        return Bell(self._place.url)
+
+    def close(self) -> None:
+        if "_bell" in self.__dict__:
+            self._bell.close()
+        self.engine.dispose()
+
+    @contextmanager
+    def writing(self, audit: str) -> Iterator[Connection]:
+        """A transaction that waits for those which write to the same audit."""
+        if not self.writable:
+            raise LibraryReadOnly(self._where, why="you may only read it", do="Ask whoever runs the database")
+        with self.engine.begin() as db:
+            db.execute(_ALONE, {"purpose": _WRITING, "audit_number": _number(audit)})
+            yield db
+
+    @contextmanager
+    def held_for_trials(self, audit: str) -> Iterator[None]:
+        """A lock that the server lets go of when this connection ends, however it ends."""
+        wanted = {"purpose": _TRIALS, "audit_number": _number(audit)}
+        with self.translate_errors():
+            db = self.engine.connect()
+        try:
+            with self.translate_errors():
+                held = db.execution_options(isolation_level="AUTOCOMMIT").execute(_TRY_ALONE, wanted).scalar_one()
+            if not held:
+                why = "another Auditra of the team is running its trials"
+                raise LibraryBusy(f'audit "{sanitize(audit)}"', why=why, do="Wait until it is done, or stop it")
+            yield
+        finally:
+            db.invalidate()  # not back to the pool: the lock goes with the connection
+            db.close()
+
+    def grew(self, db: Connection, audit: str) -> None:
+        """Whoever listens hears of it when the transaction is committed."""
+        db.execute(_RING, {"audit_name": audit})
+
+    def growth_of(self, audit: str) -> int | None:
+        """How often it was heard that the audit grew; None while nothing can be heard."""
+        return self._bell.count(audit)
+
+    @contextmanager
+    def translate_errors(self) -> Iterator[None]:
+        """The database's errors become ours. No words of the URL get into them."""
+        try:
+            yield
+        except DBAPIError as error:
+            raise self._in_our_words(error) from None
+        except (SQLAlchemyError, ModuleNotFoundError) as error:
+            missing = isinstance(error, ModuleNotFoundError)
+            why = _MISSING if missing else sanitize(type(error).__name__)
+            do = "Install it: pip install 'auditra[team]'" if missing else "Check the library's URL"
+            raise StoreError(self._where, why=why, do=do) from None
+
+    def _in_our_words(self, error: DBAPIError) -> StoreError:
+        state = str(getattr(error.orig, "sqlstate", None) or "")
+        words = _first_line(str(error.orig))
+        if error.connection_invalidated or not state or state[:2] in ("08", "57"):
+            return LibraryUnreachable(self._where, why=words, do="Check the network, the server and the URL")
+        if state in ("55P03", "40P01"):
+            return LibraryBusy(self._where, why="another Auditra is writing to it", do="Try again in a moment")
+        if state[:2] == "53":
+            return LibraryFull(self._where, why=words, do="Make room on its server, then do it again")
+        if state == "42501":
+            return LibraryReadOnly(self._where, why=words, do="Ask whoever runs the database")
+        if state in ("23505", "23514"):
+            return StaleHead(self._where, why="the audit was changed meanwhile", do="Try again")
+        return StoreError(self._where, why=words, do="Ask whoever runs the database")
+
+    def _prepare(self, db: Connection) -> None:
+        version = version_of(db)
+        if version > SCHEMA_VERSION:
+            why = f"it is of version {version}; this Auditra knows versions up to {SCHEMA_VERSION}"
+            raise LibraryTooNew(self._where, why=why, do="Use a newer Auditra, or another --library")
+        if version < SCHEMA_VERSION:
+            why = f"it is of version {version}; this Auditra needs {SCHEMA_VERSION}" if version else "it is empty"
+            raise StoreError(self._where, why=why, do="Have its owner run: auditra library upgrade")
+        self.writable = bool(db.execute(select(func.has_table_privilege("entry", "INSERT"))).scalar_one())
+
+
+def version_of(db: Connection) -> int:
+    """The version of the tables in a database; 0 where there is none."""
+    if db.execute(select(func.to_regclass("alembic_version"))).scalar_one() is None:
+        return 0
+    return int(db.exec_driver_sql("SELECT version_num FROM alembic_version").scalar_one())
+
+
+def upgrade_database(place: LibraryPlace) -> tuple[int, int]:
+    """Make the tables of a team's library, or bring them up to date: the version before, and now. Raises: StoreError
+    and what is derived from it."""
+    from auditra.store.migrations import upgrade
+
+    opening = _Unopened(place)
+    with opening.translate_errors():
+        opening.engine = _open_engine(place)
+        with opening.engine.begin() as db:
+            db.execute(_ALONE, {"purpose": _UPGRADE, "audit_number": 0})
+            before = version_of(db)
+            if before > SCHEMA_VERSION:
+                why = f"it is of version {before}; this Auditra knows versions up to {SCHEMA_VERSION}"
+                raise LibraryTooNew(place.words, why=why, do="Use a newer Auditra")
+            upgrade(db)
+            after = version_of(db)
+    opening.engine.dispose()
+    return before, after
+
+
+class _Unopened(PostgresqlDialect):
+    """Only the words of the errors: nothing is asked of the database yet."""
+
+    def __init__(self, place: LibraryPlace) -> None:
+        self._where = place.words
+
+
+def _open_engine(place: LibraryPlace) -> Engine:
+    url = make_url(place.url)
+    connect = {"connect_timeout": CONNECTS_WITHIN_S, "application_name": "auditra"}
+    if "options" not in url.query:
+        connect["options"] = f"-c lock_timeout={WAITS_FOR_LOCK_MS}"
+    return create_engine(url, connect_args=connect, pool_pre_ping=True, hide_parameters=True)
+
+
+def _number(audit: str) -> int:
+    """A number of 32 bits with a sign for an audit: two that share one only wait for each other."""
+    digest = hashlib.sha256(audit.encode("utf-8", "surrogatepass")).digest()
+    return int.from_bytes(digest[:4], "big", signed=True)
+
+
+def _first_line(text: str) -> str:
+    """What the driver says, without the hints that follow."""
+    return sanitize(text.strip().partition("\n")[0], 200) or "it does not answer"

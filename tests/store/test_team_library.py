@@ -1,0 +1,159 @@
+"""A team's library: what only a database with several users has to promise."""
+
+from __future__ import annotations
+
+import re
+import threading
+import time
+from pathlib import Path
+
+import psycopg
+import pytest
+
+from auditra.core.errors import InputError, LibraryUnreachable, StoreError
+from auditra.core.journal.facts import NoteWritten
+from auditra.store.demos import DEMOS
+from auditra.store.dialects.evidence_rows import CHUNK_BYTES
+from auditra.store.dialects.postgresql import upgrade_database
+from auditra.store.library import Library
+from auditra.store.place import LibraryPlace, place_of
+from auditra.store.schema import SCHEMA_VERSION
+from tests.store.conftest import Shelf
+from tests.support.audits import BEGIN
+from tests.support.postgres import PASSWORD, TeamServer
+
+
+@pytest.fixture
+def team(team_server: TeamServer, tmp_path: Path) -> Shelf:
+    database = team_server.new_database()
+    return Shelf(team_server.place(database, tmp_path), team_server, database)
+
+
+def test_a_new_database_is_refused_until_its_tables_are_made(team_server: TeamServer, tmp_path: Path) -> None:
+    place = team_server.place(team_server.new_database(empty=True), tmp_path)
+    with pytest.raises(StoreError, match=r"it is empty.*auditra library upgrade"):
+        Library(place)
+    assert upgrade_database(place) == (0, SCHEMA_VERSION)
+    assert upgrade_database(place) == (SCHEMA_VERSION, SCHEMA_VERSION)
+    assert Library(place).names() == ()
+
+
+def test_an_older_database_is_refused_and_brought_up_to_date(team: Shelf) -> None:
+    team.change("UPDATE alembic_version SET version_num = '0002'")
+    for statement in (
+        "DROP TRIGGER append_only ON entry", "DROP TRIGGER append_only ON trace", "DROP TRIGGER no_gaps ON entry",
+        "DROP FUNCTION refuse_change", "DROP FUNCTION require_next", "DROP TABLE evidence_chunk", "DROP TABLE evidence",
+        "ALTER TABLE entry DROP COLUMN writer",
+    ):  # fmt: skip
+        team.change(statement)
+    with pytest.raises(StoreError, match="it is of version 2; this Auditra needs"):
+        team.open()
+    assert upgrade_database(team.place) == (2, SCHEMA_VERSION)
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+
+
+@pytest.mark.parametrize(
+    "statement",
+    ["UPDATE entry SET body = '{}' WHERE number = 2", "DELETE FROM entry", "TRUNCATE entry", "DELETE FROM trace",
+     "INSERT INTO entry SELECT audit, 99, at, action, kind, body, link FROM entry WHERE number = 1"],
+)  # fmt: skip
+def test_the_database_itself_keeps_a_journal_append_only(team: Shelf, statement: str) -> None:
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    assert team.server is not None
+    with team.server.connect(team.database) as db, pytest.raises(psycopg.Error):
+        db.execute(statement.encode())
+    assert len(team.open().journal("OP-6").entries()) == len(DEMOS[0].facts())
+
+
+def test_each_entry_says_who_wrote_it_and_the_chain_holds_that_too(team: Shelf) -> None:
+    team.open("Ada").create("OP-6", DEMOS[0].facts(), BEGIN)
+    team.open("Bo").journal("OP-6").append([NoteWritten("seen")], action="n", at=BEGIN)
+    entries = team.open().journal("OP-6").entries()
+    assert {entry.writer for entry in entries[:-1]} == {"Ada"}
+    assert entries[-1].writer == "Bo"
+    team.change("UPDATE entry SET writer = 'Ada' WHERE writer = 'Bo'")
+    with pytest.raises(StoreError, match="it was changed"):
+        team.open().journal("OP-6").entries()
+
+
+def test_one_bench_sees_what_another_wrote_within_a_second_and_asks_nothing_meanwhile(team: Shelf) -> None:
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    here, there = team.open().journal("OP-6"), team.open().journal("OP-6")
+    _, head = here.read()
+    until = time.monotonic() + 5
+    while here.has_grown(head) or here._still is None:  # until it listens
+        assert time.monotonic() < until
+    asked = threading.Event()
+    here._row = lambda db, row=here._row: (asked.set(), row(db))[1]  # type: ignore[method-assign, misc, func-returns-value]
+    for _ in range(50):
+        assert not here.has_grown(head)
+    assert not asked.is_set()
+    there.append([NoteWritten("from the other bench")], action="n", at=BEGIN)
+    begun = time.monotonic()
+    while not here.has_grown(head):
+        assert time.monotonic() - begun < 1
+        time.sleep(0.005)
+    assert here.read()[0].notes[-1].text == "from the other bench"
+
+
+@pytest.mark.parametrize("size", [0, 1, CHUNK_BYTES, CHUNK_BYTES + 1, 3 * CHUNK_BYTES + 7])
+def test_evidence_is_kept_in_pieces_and_once(team: Shelf, size: int) -> None:
+    library, data = team.open(), bytes(range(256)) * (size // 256) + b"x" * (size % 256)
+    sha256 = library.evidence.keep(data)
+    assert library.evidence.keep(data) == sha256
+    assert team.open().evidence.read(sha256) == data
+
+
+def test_evidence_that_was_changed_or_removed_is_told(team: Shelf) -> None:
+    library = team.open()
+    sha256 = library.evidence.keep(b"a photo of the label")
+    team.change("UPDATE evidence_chunk SET data = 'a photo of another'")
+    with pytest.raises(StoreError, match="it was changed after it was kept"):
+        library.evidence.read(sha256)
+    team.change("DELETE FROM evidence_chunk")
+    with pytest.raises(StoreError, match="it was changed after it was kept"):
+        library.evidence.read(sha256)
+    team.change("DELETE FROM evidence")
+    with pytest.raises(StoreError, match="it is not there"):
+        library.evidence.read(sha256)
+    with pytest.raises(StoreError, match="this is no SHA-256"):
+        library.evidence.read("../../etc/passwd")
+
+
+def wrong_places(server: TeamServer, local: Path) -> list[LibraryPlace]:
+    return [
+        server.place("postgres", local, password="another secret"), server.place("no-such-database", local),
+        server.place("postgres", local, port=1), server.place("postgres", local, user="nobody"),
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize("which", range(4))
+def test_no_error_shows_a_password_or_a_user(team_server: TeamServer, tmp_path: Path, which: int) -> None:
+    place = wrong_places(team_server, tmp_path)[which]
+    with pytest.raises(LibraryUnreachable) as told:
+        Library(place)
+    shown = f"{told.value} {told.value!r} {place!r} {place.words} {told.value.__cause__!r}"
+    for secret in (PASSWORD, PASSWORD.replace(" ", "%20"), "another", place.url):
+        assert secret not in shown
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["mysql://host/x", "postgresql://host", "postgresql://host:port/x", "postgresql://u:geheim@h/a/b",
+     "sqlite:///x", "postgresql://[::1/x"],
+)  # fmt: skip
+def test_a_url_that_is_none_is_told_without_what_is_in_it(text: str, tmp_path: Path) -> None:
+    with pytest.raises(InputError) as told:
+        place_of(text, tmp_path)
+    assert "geheim" not in str(told.value)
+
+
+def test_two_names_of_one_database_share_a_folder_and_two_databases_do_not(tmp_path: Path) -> None:
+    one, same, other = (
+        place_of(f"postgresql{text}", tmp_path)
+        for text in ("://ada:secret@db.example/audits", "+psycopg://bo@db.example:5432/audits", "://db.example/other")
+    )
+    assert one.folder == same.folder != other.folder
+    assert one.words == 'library "audits" on db.example'
+    assert re.fullmatch(r"audits-[0-9a-f]{8}", one.folder.name)
+    assert place_of("some/folder", tmp_path) == LibraryPlace(Path("some/folder"), words="some/folder")
