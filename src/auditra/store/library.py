@@ -16,6 +16,7 @@ from auditra.store.chain import FIRST_LINK
 from auditra.store.dialects.dialect import Dialect
 from auditra.store.evidence import EvidenceStore
 from auditra.store.journal import StoredJournal, Unwritten
+from auditra.store.patient_journal import PatientJournal
 from auditra.store.place import LibraryPlace
 from auditra.store.schema import ADD_AUDIT, AUDIT_BY_NAME, HEADS
 from auditra.workflows.output_files import make_folder
@@ -37,6 +38,7 @@ class Library:
             do = "Choose another with --library"
             raise StoreError(f"{self.folder}", why=error.strerror or str(error), do=do) from error
         self._dialect = _open(place)
+        self._sort = PatientJournal if place.is_of_team else StoredJournal
 
     @property
     def writable(self) -> bool:
@@ -78,7 +80,7 @@ class Library:
             raise StoreError(f'audit "{sanitize(name)}"', why=why, do="Choose another name")
 
     def _new(self, name: str, facts: Iterable[Unwritten]) -> StoredJournal:
-        journal = StoredJournal(self._dialect, self.folder, name, self.writer)
+        journal = self._sort(self._dialect, self.folder, name, self.writer)
         with self._dialect.translate_errors(), self._dialect.writing(name) as db:
             self._require_new(db, name)
             db.execute(ADD_AUDIT, {"name": name, "entries": 0, "head": FIRST_LINK})
@@ -93,7 +95,7 @@ class Library:
         if found is None:
             shelf = ", ".join(sanitize(each, 40) for each in self.names()[:40]) or "nothing yet"
             raise NoSuchAudit(f'audit "{sanitize(name)}"', why="it is not on the shelf", do=f"The shelf has: {shelf}")
-        return StoredJournal(self._dialect, self.folder, name, self.writer)
+        return self._sort(self._dialect, self.folder, name, self.writer)
 
     def held_for_trials(self, name: str) -> AbstractContextManager[None]:
         """No other Auditra runs trials of this audit meanwhile. Raises: LibraryBusy when one does."""

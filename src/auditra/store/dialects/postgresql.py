@@ -23,6 +23,7 @@ from auditra.core.errors import (
 from auditra.core.sanitize import sanitize
 from auditra.store.dialects.bell import CHANNEL, Bell
 from auditra.store.dialects.evidence_rows import EvidenceRows
+from auditra.store.locks import held_for_trials
 from auditra.store.place import LibraryPlace
 from auditra.store.schema import SCHEMA_VERSION
 
@@ -75,7 +76,12 @@ class PostgresqlDialect:
 
     @contextmanager
     def held_for_trials(self, audit: str) -> Iterator[None]:
-        """A lock that the server lets go of when this connection ends, however it ends."""
+        """A lock of this machine, and one that the server lets go of when this connection ends, however it ends."""
+        with held_for_trials(self._place.folder, audit), self._held_by_the_server(audit):
+            yield
+
+    @contextmanager
+    def _held_by_the_server(self, audit: str) -> Iterator[None]:
         wanted = {"purpose": _TRIALS, "audit_number": _number(audit)}
         with self.translate_errors():
             db = self.engine.connect()

@@ -1,0 +1,187 @@
+"""A team's database that goes away in the midst of work: nothing that was taken is lost, nothing is there twice."""
+
+from __future__ import annotations
+
+import random
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from auditra.core.errors import LibraryUnreachable, StoreError
+from auditra.core.journal.facts import ClaimMade, NoteWritten
+from auditra.core.journal.fold import fold_audit
+from auditra.store import patient_journal
+from auditra.store.demos import DEMOS
+from auditra.store.journal import StoredJournal
+from auditra.store.patient_journal import PatientJournal
+from tests.store.conftest import Shelf
+from tests.support.audits import BEGIN
+from tests.support.postgres import TeamServer
+
+CUTS, SERVER_KILLS = 60, 4
+
+
+@pytest.fixture
+def team(team_server: TeamServer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Shelf]:
+    monkeypatch.setattr(patient_journal, "ASKS_AGAIN_AFTER_S", 0.01)
+    database = team_server.new_database()
+    made = Shelf(team_server.place(database, tmp_path), team_server, database)
+    made.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    yield made
+    for each in made.opened:
+        each.close()
+
+
+def journal_of(team: Shelf) -> PatientJournal:
+    journal = team.open("Ada").journal("OP-6")
+    assert isinstance(journal, PatientJournal)
+    journal.read()
+    return journal
+
+
+def note(journal: StoredJournal, text: str) -> None:
+    journal.append([NoteWritten(text)], action="T1", at=BEGIN)
+
+
+def notes_of(team: Shelf) -> list[str]:
+    journal = team.open().journal("OP-6")
+    return [each.text for each in fold_audit("OP-6", journal.entries()).notes]
+
+
+def bring_back(journal: PatientJournal, within_s: float = 20.0) -> None:
+    """Read until nothing waits."""
+    until = time.monotonic() + within_s
+    while True:
+        try:
+            journal.read()
+        except LibraryUnreachable:
+            pass
+        else:
+            if not journal.waiting:
+                return
+        assert time.monotonic() < until
+        time.sleep(0.02)
+
+
+def test_lines_cut_at_random_moments_lose_nothing_and_double_nothing(team: Shelf) -> None:
+    journal, chance, ended = journal_of(team), random.Random(1), threading.Event()
+    assert team.server is not None
+    server, cuts = team.server, []
+
+    def cut() -> None:
+        with server.connect("postgres") as db:
+            while not ended.is_set():
+                time.sleep(chance.uniform(0, 0.02))
+                found = db.execute(
+                    "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = %s"
+                    " AND application_name = 'auditra'", (team.database,),
+                ).fetchone()  # fmt: skip
+                cuts.append(found)
+
+    cutter = threading.Thread(target=cut)
+    cutter.start()
+    written = 0
+    while len(cuts) < CUTS:
+        note(journal, f"{written}")
+        written += 1
+    ended.set()
+    cutter.join()
+    bring_back(journal)
+    assert notes_of(team) == [f"{n}" for n in range(written)]
+
+
+def test_a_server_that_is_killed_loses_nothing_that_was_taken(team: Shelf) -> None:
+    journal, chance, written = journal_of(team), random.Random(2), 0
+    assert team.server is not None
+    for _ in range(SERVER_KILLS):
+        killed = threading.Timer(chance.uniform(0, 0.2), team.server.kill)
+        killed.start()
+        while killed.is_alive() or journal.waiting < 3:
+            note(journal, f"{written}")
+            written += 1
+            time.sleep(0.002)
+        assert [each.text for each in journal.read()[0].notes] == [f"{n}" for n in range(written)]
+        team.server.start()
+        bring_back(journal)
+    assert notes_of(team) == [f"{n}" for n in range(written)]
+
+
+def cut_off(team: Shelf) -> None:
+    """Nobody gets in, and whoever is in is thrown out."""
+    assert team.server is not None
+    with team.server.connect("postgres") as db:
+        db.execute(f"ALTER DATABASE {team.database} ALLOW_CONNECTIONS false".encode())
+        db.execute(f"SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{team.database}'".encode())
+
+
+def let_in(team: Shelf) -> None:
+    assert team.server is not None
+    with team.server.connect("postgres") as db:
+        db.execute(f"ALTER DATABASE {team.database} ALLOW_CONNECTIONS true".encode())
+
+
+def test_what_waits_outlives_the_process_and_comes_after_what_others_wrote(team: Shelf) -> None:
+    journal = journal_of(team)
+    cut_off(team)
+    note(journal, "taken meanwhile")
+    sha256 = journal.keep(b"a photo")
+    assert journal.evidence_of(sha256) == b"a photo"
+    assert journal.has_grown(journal.read()[1]) is False
+    let_in(team)
+    note(StoredJournal(team.open("Bo")._dialect, team.folder / "another machine", "OP-6"), "from another bench")
+    again = journal_of(team)
+    assert again.waiting == 0
+    assert notes_of(team) == ["from another bench", "taken meanwhile"]
+    bring_back(journal)
+    assert notes_of(team) == ["from another bench", "taken meanwhile"]
+    assert {entry.writer for entry in again.entries()[-1:]} == {"Ada"}
+
+
+def test_an_action_that_rests_on_what_is_there_does_not_wait(team: Shelf) -> None:
+    journal = journal_of(team)
+    _, head = journal.read()
+    cut_off(team)
+    with pytest.raises(LibraryUnreachable):
+        journal.append([NoteWritten("typed")], action="n", at=BEGIN, after=head)
+    assert journal.waiting == 0
+    let_in(team)
+    assert notes_of(team) == []
+
+
+def test_what_does_not_fit_any_more_is_kept_aside_and_told(team: Shelf) -> None:
+    journal = journal_of(team)
+    cut_off(team)
+    journal.append([ClaimMade("new", "A1 gives 4 W"), NoteWritten("taken meanwhile")], action="c", at=BEGIN)
+    let_in(team)
+    elsewhere = StoredJournal(team.open()._dialect, team.folder / "another machine", "OP-6")
+    elsewhere.append([ClaimMade("new", "A2 gives 4 W")], action="c", at=BEGIN)
+    time.sleep(0.02)
+    with pytest.raises(StoreError, match="2 facts that waited here do not fit any more") as told:
+        journal.read()
+    assert "taken meanwhile" in Path(told.value.what).read_text(encoding="utf-8")
+    assert journal.read()[0] == elsewhere.read()[0]
+
+
+def test_a_half_written_line_was_never_taken(team: Shelf) -> None:
+    journal = journal_of(team)
+    cut_off(team)
+    note(journal, "whole")
+    with journal._spool.file.open("ab") as file:
+        file.write(b'{"fact":"note","numb')
+    let_in(team)
+    bring_back(journal_of(team))
+    assert notes_of(team) == ["whole"]
+
+
+def test_a_bench_that_lost_its_line_still_holds_the_audit_on_its_machine(team: Shelf) -> None:
+    library = team.open()
+    with library.held_for_trials("OP-6"):
+        cut_off(team)
+        with pytest.raises(StoreError, match="is running its trials"), team.opened[0].held_for_trials("OP-6"):
+            pass
+    let_in(team)
+    with team.open().held_for_trials("OP-6"):
+        pass
