@@ -37,6 +37,7 @@ bench: $(VENV)/dev.stamp tmux
 	$(BIN)/python -m benchmarks.instruments
 	$(BIN)/python -m benchmarks.logs_and_captures
 	$(BIN)/python -m benchmarks.reports
+	$(BIN)/python -m benchmarks.team_library
 	$(BIN)/python -m benchmarks.start
 	$(BIN)/python -m benchmarks.keys
 

@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+import os
+import shutil
 import signal
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from hypothesis import settings
 
 from auditra.bench.simulated import doors
 from auditra.workflows.trials.measure import network, rates, storage
+from tests.support.postgres import TeamServer, running_server
 
 for each in (signal.SIGINT, signal.SIGHUP):
     if signal.getsignal(each) is signal.SIG_IGN:  # so started in the background; every program under test would be too
@@ -41,3 +47,14 @@ def quick(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(network, "SOAK_CHUNK_BYTES", 1 << 30)
     monkeypatch.setattr(network, "SECONDS_A_PASS", 0.1)
     monkeypatch.setattr(doors, "FLUSH_S", 0.0003)
+
+
+@pytest.fixture(scope="session")
+def team_server() -> Iterator[TeamServer]:
+    folder = Path(tempfile.mkdtemp(prefix="auditra-team-"))  # pytest's own folders are shut to the server's user
+    os.chmod(folder, 0o755)
+    try:
+        with running_server(folder) as server:
+            yield server
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import os
-import shutil
 import sqlite3
-import tempfile
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -15,18 +12,7 @@ import pytest
 from auditra.store.dialects.sqlite import FILE
 from auditra.store.library import Library
 from auditra.store.place import LibraryPlace
-from tests.support.postgres import TeamServer, running_server
-
-
-@pytest.fixture(scope="session")
-def team_server() -> Iterator[TeamServer]:
-    folder = Path(tempfile.mkdtemp(prefix="auditra-team-"))  # pytest's own folders are shut to the server's user
-    os.chmod(folder, 0o755)
-    try:
-        with running_server(folder) as server:
-            yield server
-    finally:
-        shutil.rmtree(folder, ignore_errors=True)
+from tests.support.postgres import TeamServer
 
 
 @dataclass

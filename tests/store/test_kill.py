@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import random
 import signal
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -16,6 +17,8 @@ from auditra.cli.run import line_of
 from auditra.core.journal.facts import ReadingTaken
 from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
+from auditra.store.place import place_of
+from tests.support.postgres import TeamServer
 
 KILLS = 24
 MOST_LINES, LONGEST_S = 3, 0.08
@@ -29,6 +32,7 @@ storage.SECONDS_A_PASS = network.SECONDS_A_PASS = 0.02
 
 def run(folder):
     sys.argv = ["auditra", "--library", folder, "run", "OP-6"]
+    os.environ["XDG_DATA_HOME"] = os.environ["TMPDIR"]
     with contextlib.suppress(SystemExit):
         main()
 
@@ -59,9 +63,19 @@ for line in sys.stdin:
 """Runs an audit once, so that all is loaded; then again, in a child that is killed, for each line that it reads."""
 
 
+@pytest.fixture(params=["folder", "team"])
+def new_library(request: pytest.FixtureRequest, tmp_path: Path) -> Callable[[], str]:
+    """Names a library that nothing is in yet."""
+    if request.param == "team":
+        server: TeamServer = request.getfixturevalue("team_server")
+        return lambda: server.url(server.new_database())
+    numbers = itertools.count()
+    return lambda: str(tmp_path / f"library{next(numbers)}")
+
+
 @pytest.fixture
-def nursery(tmp_path: Path) -> Iterator[subprocess.Popen[str]]:
-    command = [sys.executable, "-u", "-c", _NURSERY, str(tmp_path / "warm")]
+def nursery(tmp_path: Path, new_library: Callable[[], str]) -> Iterator[subprocess.Popen[str]]:
+    command = [sys.executable, "-u", "-c", _NURSERY, new_library()]
     started = subprocess.Popen(
         command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
         env=os.environ | {"TMPDIR": str(tmp_path)},
@@ -70,37 +84,39 @@ def nursery(tmp_path: Path) -> Iterator[subprocess.Popen[str]]:
     started.communicate("")
 
 
-def shown_as_taken(nursery: subprocess.Popen[str], folder: Path, output: Path, lines: int, seconds: float) -> list[str]:
+def shown_as_taken(nursery: subprocess.Popen[str], library: str, output: Path, lines: int, seconds: float) -> list[str]:
     """What a run prints as taken before it is killed, or comes to its end."""
     assert nursery.stdin is not None
     assert nursery.stdout is not None
-    print(folder, output, lines, seconds, file=nursery.stdin, flush=True)
+    print(library, output, lines, seconds, file=nursery.stdin, flush=True)
     assert int(nursery.stdout.readline()) in (0, signal.SIGKILL)
     told = output.read_text(encoding="utf-8").splitlines(keepends=True) if output.exists() else []
     return [line.split("taken  ")[1].strip() for line in told if "taken  " in line and line.endswith("\n")]
 
 
 @pytest.mark.parametrize("seed", range(2))
-def test_nothing_shown_as_taken_is_lost(tmp_path: Path, nursery: subprocess.Popen[str], seed: int) -> None:
+def test_nothing_shown_as_taken_is_lost(
+    tmp_path: Path, nursery: subprocess.Popen[str], new_library: Callable[[], str], seed: int
+) -> None:
     chance = random.Random(seed)
     shown: list[str] = []
-    folder, seen = tmp_path / "0", 0
+    library, seen = new_library(), 0
     for number in range(KILLS):
         output = tmp_path / f"{number}.out"
-        new = shown_as_taken(nursery, folder, output, chance.randint(0, MOST_LINES), chance.uniform(0, LONGEST_S))
+        new = shown_as_taken(nursery, library, output, chance.randint(0, MOST_LINES), chance.uniform(0, LONGEST_S))
         shown, seen = shown + new, seen + len(new)
         if output.exists() and "claims decided" in output.read_text(encoding="utf-8"):
-            check(folder, shown)
-            shown, folder = [], tmp_path / f"{number}"
+            check(library, tmp_path, shown)
+            shown, library = [], new_library()
         elif number % 10 == 0:
-            check(folder, shown)
-    check(folder, shown)
+            check(library, tmp_path, shown)
+    check(library, tmp_path, shown)
     assert seen > KILLS // 2
 
 
-def check(folder: Path, shown: list[str]) -> None:
+def check(name: str, tmp_path: Path, shown: list[str]) -> None:
     """All that was shown is in the journal, in order, and its chain is whole."""
-    library = Library(folder)
+    library = Library(place_of(name, tmp_path))
     entries = library.journal("OP-6").entries() if library.names() else ()
     library.close()
     if entries:
