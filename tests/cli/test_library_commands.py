@@ -89,7 +89,7 @@ def test_a_library_that_cannot_be_reached_is_told(
 
 
 def test_only_a_database_is_upgraded_by_hand(tmp_path: Path) -> None:
-    assert "brought up to date by itself" in auditra(tmp_path, str(tmp_path / "home"), "library", "upgrade").stderr
+    assert "a folder needs none of that" in auditra(tmp_path, str(tmp_path / "home"), "library", "upgrade").stderr
 
 
 @pytest.mark.parametrize("writer", ["x" * 81, "two\nlines"])

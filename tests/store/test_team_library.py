@@ -10,16 +10,18 @@ from pathlib import Path
 import psycopg
 import pytest
 
-from auditra.core.errors import InputError, LibraryUnreachable, StoreError
+from auditra.bench.clock import SystemClock
+from auditra.core.errors import InputError, LibraryReadOnly, LibraryUnreachable, StoreError
 from auditra.core.journal.facts import NoteWritten
 from auditra.store.demos import DEMOS
 from auditra.store.dialects.evidence_rows import CHUNK_BYTES
-from auditra.store.dialects.postgresql import upgrade_database
+from auditra.store.dialects.postgresql import grant_role, upgrade_database
 from auditra.store.library import Library
 from auditra.store.place import LibraryPlace, place_of
 from auditra.store.schema import SCHEMA_VERSION
+from auditra.workflows.audits.audit_session import AuditSession
 from tests.store.conftest import Shelf
-from tests.support.audits import BEGIN
+from tests.support.audits import BEGIN, PROFILE
 from tests.support.postgres import PASSWORD, TeamServer
 
 
@@ -42,7 +44,9 @@ def test_an_older_database_is_refused_and_brought_up_to_date(team: Shelf) -> Non
     team.change("UPDATE alembic_version SET version_num = '0002'")
     for statement in (
         "DROP TRIGGER append_only ON entry", "DROP TRIGGER append_only ON trace", "DROP TRIGGER no_gaps ON entry",
-        "DROP FUNCTION refuse_change", "DROP FUNCTION require_next", "DROP TABLE evidence_chunk", "DROP TABLE evidence",
+        "DROP TRIGGER open_only ON entry", "DROP TRIGGER signed_off ON entry", "DROP FUNCTION require_open",
+        "DROP FUNCTION close_or_open", "ALTER TABLE audit DROP COLUMN closed_by", "DROP FUNCTION refuse_change",
+        "DROP FUNCTION require_next", "DROP TABLE evidence_chunk", "DROP TABLE evidence",
         "ALTER TABLE entry DROP COLUMN writer",
     ):  # fmt: skip
         team.change(statement)
@@ -157,3 +161,57 @@ def test_two_names_of_one_database_share_a_folder_and_two_databases_do_not(tmp_p
     assert one.words == 'library "audits" on db.example'
     assert re.fullmatch(r"audits-[0-9a-f]{8}", one.folder.name)
     assert place_of("some/folder", tmp_path) == LibraryPlace(Path("some/folder"), words="some/folder")
+
+
+def user_of(team: Shelf, name: str) -> LibraryPlace:
+    assert team.server is not None
+    with team.server.connect("postgres") as db:
+        found = db.execute("SELECT 1 FROM pg_roles WHERE rolname = %s", (name,)).fetchone()
+        if found is None:
+            db.execute(f"CREATE ROLE \"{name}\" LOGIN PASSWORD 'word'".encode())
+    return team.server.place(team.database, team.folder.parent.parent, user=name, password="word")
+
+
+def test_a_reader_sees_all_of_it_and_records_nothing(team: Shelf) -> None:
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    place = user_of(team, "ro")
+    grant_role(team.place, "ro", "reader")
+    reading = Library(place)
+    assert not reading.writable
+    assert len(reading.journal("OP-6").entries()) == len(DEMOS[0].facts())
+    with pytest.raises(LibraryReadOnly, match="you may only read it"):
+        reading.journal("OP-6").append([NoteWritten("x")], action="n", at=BEGIN)
+    reading.close()
+
+
+def test_a_reviewer_records_and_can_change_nothing_that_is_recorded(team: Shelf) -> None:
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    place = user_of(team, "re-viewer")
+    with pytest.raises(StoreError):
+        Library(place).names()
+    grant_role(team.place, "re-viewer", "reviewer")
+    own = Library(place, "Bo")
+    own.create("of Bo", DEMOS[0].facts(), BEGIN)
+    own.journal("OP-6").append([NoteWritten("x")], action="n", at=BEGIN)
+    own.evidence.keep(b"a photo")
+    for statement in (
+        "UPDATE entry SET body = '{}'", "DELETE FROM entry", "UPDATE audit SET name = 'x'", "DROP TABLE trace",
+        "DROP TRIGGER no_gaps ON entry", "UPDATE audit SET closed_by = NULL", "DELETE FROM evidence_chunk",
+    ):  # fmt: skip
+        with psycopg.connect(place.url.replace("+psycopg", ""), autocommit=True) as db, pytest.raises(psycopg.Error):
+            db.execute(statement.encode())
+    own.close()
+
+
+def test_the_database_itself_refuses_others_what_is_signed_off(team: Shelf) -> None:
+    """Whatever name they give: another user of the database is another person."""
+    team.open("Ada").create("OP-6", DEMOS[0].facts(), BEGIN)
+    place = user_of(team, "bo")
+    grant_role(team.place, "bo", "reviewer")
+    AuditSession("OP-6", team.open("Ada").journal("OP-6"), PROFILE).sign_off(SystemClock())
+    pretender = Library(place, "Ada")
+    with pytest.raises(LibraryReadOnly, match="the audit is signed off"):
+        pretender.journal("OP-6").append([NoteWritten("x")], action="n", at=BEGIN)
+    AuditSession("OP-6", team.open("Ada").journal("OP-6"), PROFILE).sign_off(SystemClock())
+    pretender.journal("OP-6").append([NoteWritten("x")], action="n", at=BEGIN)
+    pretender.close()

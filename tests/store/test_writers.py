@@ -12,8 +12,8 @@ from pathlib import Path
 import pytest
 
 from auditra.bench.clock import SystemClock
-from auditra.core.errors import FactRefused, InputError, JournalDamaged, StaleHead
-from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, NoteWritten, TrialBegun, Undone
+from auditra.core.errors import AuditClosed, FactRefused, InputError, JournalDamaged, StaleHead
+from auditra.core.journal.facts import ClaimMade, DeviceNoted, Fact, NoteWritten, SignedOff, TrialBegun, Undone
 from auditra.core.journal.fold import fold_audit
 from auditra.core.model.device import Device
 from auditra.core.model.source import Source
@@ -167,3 +167,21 @@ def test_a_forged_tail_with_its_head_is_caught_by_the_second_witness(tmp_path: P
         (folder / left).unlink(missing_ok=True)
     with pytest.raises(JournalDamaged, match="its chain is intact, but"):
         Library(folder).journal("OP-6").read()
+
+
+def test_what_is_signed_off_is_closed_to_others_until_it_is_opened_again(audit: Shelf) -> None:
+    def session(writer: str) -> AuditSession:
+        return AuditSession("OP-6", audit.open(writer).journal("OP-6"), PROFILE)
+
+    ada, bo = session("Ada"), session("Bo")
+    claim(bo, "A1 gives 4.5 W")
+    assert ada.sign_off(CLOCK).audit.signed_off == SignedOff("Ada")
+    for attempt in (partial(claim, bo, "A2 gives 4.5 W"), partial(bo.sign_off, CLOCK), partial(bo.undo, CLOCK)):
+        with pytest.raises(AuditClosed, match="Ada has signed it off"):
+            attempt()
+    claim(ada, "A2 gives 4.5 W")
+    ada.undo(CLOCK)
+    assert ada.judged.audit.signed_off is not None
+    assert ada.sign_off(CLOCK).audit.signed_off is None
+    claim(bo, "A2 gives 4.5 W")
+    assert sentences(ada)[-1] == "A2 gives 4.5 W"

@@ -26,6 +26,8 @@ HONEST = MODELS["Osierpell OP-6"]
 class MemoryJournal:
     """A journal in memory, for what is not about storage; it admits what the stored one admits."""
 
+    writer = ""
+
     def __init__(self, facts: Iterable[Fact]) -> None:
         self.known = Known("test")
         self.kept: list[Entry] = []

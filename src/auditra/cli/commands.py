@@ -26,6 +26,7 @@ from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
 from auditra.core.errors import AuditraError
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.depth import Depth
+from auditra.core.sanitize import sanitize
 
 app = typer.Typer(
     help="Audit every port of a dock, hub, adapter or cable against what its seller advertises.",
@@ -298,6 +299,17 @@ def verify(
     handle: LibraryHandle = context.obj
     handle.shelve_if_demo(audit)
     walk(handle, audit)
+
+
+@app.command(name="sign-off")
+def sign_off(context: typer.Context, audit: AuditName) -> None:
+    """Sign an audit off, which closes it to others; or open it again."""
+    from auditra.bench.clock import SystemClock
+
+    handle: LibraryHandle = context.obj
+    signed = handle.session(audit).sign_off(SystemClock()).audit.signed_off
+    words = "is open again" if signed is None else f"is signed off by {signed.by or 'its reviewer'}"
+    typer.echo(sanitize(f"{audit} {words}.", 200))
 
 
 @app.command()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated
 
 import typer
@@ -18,6 +19,15 @@ if TYPE_CHECKING:
 
 library = typer.Typer(help="Libraries as a whole: a folder, or a team's database.", no_args_is_help=True)
 MAX_SHOWN = 100
+
+
+class Role(StrEnum):
+    """What somebody may do in a team's library."""
+
+    READER = "reader"
+    REVIEWER = "reviewer"
+
+
 Place = Annotated[str, typer.Argument(help="A folder, or the URL of a team's database.", show_default=False)]
 
 
@@ -27,11 +37,25 @@ def upgrade(context: typer.Context) -> None:
     from auditra.store.dialects.postgresql import upgrade_database
 
     handle: LibraryHandle = context.obj
-    if not handle.place.is_of_team:
-        raise InputError("--library", why="a folder is brought up to date by itself", do="Name a team's database")
+    _require_team(handle)
     before, now = upgrade_database(handle.place)
     done = "is up to date" if before == now else f"was of version {before}" if before else "was empty"
     typer.echo(f"{handle.place.words} {done}; it is of version {now}.")
+
+
+@library.command()
+def grant(
+    context: typer.Context,
+    user: Annotated[str, typer.Argument(help="A user of the database.", show_default=False)],
+    role: Annotated[Role, typer.Argument(help="What they may do.", show_default=False)],
+) -> None:
+    """Let a user of the database read the library, or record in it too."""
+    from auditra.store.dialects.postgresql import grant_role
+
+    handle: LibraryHandle = context.obj
+    _require_team(handle)
+    grant_role(handle.place, user, role.value)
+    typer.echo(sanitize(f"{user} is a {role.value} of {handle.place.words}.", 200))
 
 
 @library.command(name="copy")
@@ -59,6 +83,11 @@ def check(context: typer.Context) -> None:
     typer.echo(f"{counted(len(done), 'audit')}, {counted(sum(step.entries for step in done), 'entry')}")
     _show_problems(done)
     typer.echo("everything is unchanged since it was recorded")
+
+
+def _require_team(handle: LibraryHandle) -> None:
+    if not handle.place.is_of_team:
+        raise InputError("--library", why="a folder needs none of that", do="Name a team's database")
 
 
 def _watched(steps: Iterator[Step], what: str) -> list[Step]:

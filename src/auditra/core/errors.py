@@ -110,6 +110,10 @@ class FactRefused(InputError):
     """A fact that does not fit what was recorded before it; nothing was recorded."""
 
 
+class AuditClosed(FactRefused):
+    """The audit is signed off, and closed to others than who signed it."""
+
+
 class FactsRefused(InputError):
     """A file of facts that was not taken, with the reason of every line that is wrong, as far as they are listed."""
 

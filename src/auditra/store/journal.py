@@ -10,7 +10,7 @@ from typing import Any
 
 from sqlalchemy import Connection
 
-from auditra.core.errors import FactRefused, JournalDamaged, NoSuchAudit, StaleHead
+from auditra.core.errors import AuditClosed, FactRefused, JournalDamaged, NoSuchAudit, StaleHead
 from auditra.core.journal.admission import Known
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Entry, Fact
@@ -194,6 +194,7 @@ class StoredJournal:
     def _add(self, db: Connection, facts: Iterable[Unwritten]) -> None:
         rows, traces, audit_id, before = [], [], self._row(db).id, self._links[-1]
         for fact, action, at, writer in facts:
+            self._require_open(writer)
             if problems := self._known.problems(fact):
                 raise FactRefused(f'audit "{sanitize(self.name)}"', why="; ".join(problems), do="Nothing was recorded")
             entry = Entry(len(self._links), at, action, fact, writer)
@@ -216,6 +217,13 @@ class StoredJournal:
         if not db.execute(GROW, grown).rowcount:
             raise self._stale()
         self._dialect.grew(db, self.name)
+
+    def _require_open(self, writer: str) -> None:
+        """Raises: AuditClosed where another writer has signed it off."""
+        signed = self._known.fold.signed_off
+        if signed is not None and signed.by != writer:
+            why = f"{sanitize(signed.by, 80) or 'its reviewer'} has signed it off"
+            raise AuditClosed(f'audit "{sanitize(self.name)}"', why=why, do="Only they can open it again")
 
     def _stale(self) -> StaleHead:
         return StaleHead(f'audit "{sanitize(self.name)}"', why="it was changed meanwhile", do="Try again")

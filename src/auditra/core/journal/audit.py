@@ -20,6 +20,7 @@ from auditra.core.journal.facts import (
     NoteWritten,
     ReplicationKept,
     ReportPublished,
+    SignedOff,
     TrialPlanned,
     TrialRuled,
     TrialSkipped,
@@ -114,6 +115,8 @@ class Audit:
     follows: FollowUpNoted | None = None
     """The earlier audit that it follows."""
     archived: bool = False
+    signed_off: SignedOff | None = None
+    """Who signed it off and closed it to others; None while it is open."""
     published: tuple[ReportPublished, ...] = ()
     """The versions of its report that went out, in order."""
     replications: tuple[ReplicationKept, ...] = ()

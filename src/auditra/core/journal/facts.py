@@ -280,6 +280,14 @@ class Archived:
 
 
 @dataclass(frozen=True)
+class SignedOff:
+    """The audit is done, says the one who writes this, and closed to all others; or open again, says the same one."""
+
+    by: str
+    is_open: bool = False
+
+
+@dataclass(frozen=True)
 class ReportPublished:
     """A report of the audit went out: its version, how many entries it was made of, and from the second on why."""
 
@@ -299,7 +307,8 @@ Fact = (
     DeviceNoted | RigNoted | BenchNoted | ClaimMade | ClaimEdited | ClaimDropped | RemarkAnswered | TrialBegun
     | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled | TrialPlanned | TrialSkipped | SheetChosen
     | ProfileChosen | EventNoted | NoteWritten | EvidenceKept
-    | DoubtRaised | DoubtEnded | FollowUpNoted | ReplicationKept | Archived | ReportPublished | Undone
+    | DoubtRaised | DoubtEnded | FollowUpNoted | ReplicationKept | Archived | SignedOff | ReportPublished
+    | Undone
 )  # fmt: skip
 
 FACT_KINDS: dict[str, type[Fact]] = {
@@ -328,6 +337,7 @@ FACT_KINDS: dict[str, type[Fact]] = {
     "profile": ProfileChosen,
     "replication": ReplicationKept,
     "archived": Archived,
+    "signed off": SignedOff,
     "published": ReportPublished,
     "undo": Undone,
 }

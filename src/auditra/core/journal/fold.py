@@ -35,6 +35,7 @@ from auditra.core.journal.facts import (
     ReportPublished,
     RigNoted,
     SheetChosen,
+    SignedOff,
     TrialBegun,
     TrialEnded,
     TrialPlanned,
@@ -57,7 +58,7 @@ _UNDOABLE = (
 )  # fmt: skip
 """What the reviewer did can be undone; the action that began the audit, with its first rig, cannot."""
 _OF_TRIALS = TrialBegun | PathTraced | LinkSeen | ReadingTaken | TrialEnded | TrialRuled
-_CHANGES_NOTHING = (ReportPublished, Archived)
+_CHANGES_NOTHING = (ReportPublished, Archived, SignedOff)
 """What is no part of a report."""
 Folded = TypeVar("Folded")
 Kind = TypeVar("Kind")
@@ -78,6 +79,8 @@ class AuditFold:
         self._undoable: dict[str, Fact] = {}
         """The first fact of each action that can be undone."""
         self._beginnings: set[str] = set()
+        self.signed_off: SignedOff | None = None
+        """Who closed it; no undoing opens it."""
         self._things, self._claims = _Domain(_fold_things), _Domain(_fold_claims)
         self._notes, self._events = _Domain(_only(NoteWritten)), _Domain(_only(EventNoted))
         self._evidence, self._asides = _Domain(_only(EvidenceKept)), _Domain(_fold_asides)
@@ -107,6 +110,9 @@ class AuditFold:
                 self._last_change = entry.number
             if isinstance(entry.fact, Undone):
                 self._undo(entry.action, entry.fact.action)
+                continue
+            if isinstance(entry.fact, SignedOff):
+                self.signed_off = None if entry.fact.is_open else entry.fact
                 continue
             self._note_undoable(entry)
             about = (
@@ -143,6 +149,7 @@ class AuditFold:
             answers=answers,
             follows=follows,
             archived=archived,
+            signed_off=self.signed_off,
             replications=self._replications.value(self._undone),
             published=self._published.value(self._undone),
             last_change=self._last_change,

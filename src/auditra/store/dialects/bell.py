@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import threading
 from collections import Counter
+from collections.abc import Mapping
 from contextlib import suppress
+from typing import Any
 
 CHANNEL = "auditra_grew"
 _LOOKS_UP_EVERY_S, _CONNECTS_AGAIN_AFTER_S = 0.5, 2.0
@@ -17,8 +19,9 @@ class Bell:
     was not heard.
     """
 
-    def __init__(self, url: str) -> None:
-        self._url = url.replace("postgresql+psycopg://", "postgresql://", 1)
+    def __init__(self, connect: Mapping[str, Any]) -> None:
+        self._connect = connect
+        """What the driver is told to connect with."""
         self._lock = threading.Lock()
         self._heard: Counter[str] = Counter()
         self._connections = 0
@@ -45,7 +48,7 @@ class Bell:
         while not self._ended.is_set():
             with (
                 suppress(psycopg.Error, OSError),
-                psycopg.connect(self._url, autocommit=True, connect_timeout=5) as connection,
+                psycopg.connect(**self._connect, autocommit=True) as connection,
             ):
                 connection.execute(f"LISTEN {CHANNEL}")
                 self._begin()

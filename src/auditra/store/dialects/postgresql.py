@@ -58,7 +58,8 @@ class PostgresqlDialect:
 
     @cached_property
     def _bell(self) -> Bell:
-        return Bell(self._place.url)
+        _, connect = self.engine.dialect.create_connect_args(self.engine.url)
+        return Bell({"connect_timeout": CONNECTS_WITHIN_S, "application_name": "auditra", **connect})
 
     def close(self) -> None:
         if "_bell" in self.__dict__:
@@ -194,3 +195,30 @@ def _number(audit: str) -> int:
 def _first_line(text: str) -> str:
     """What the driver says, without the hints that follow."""
     return sanitize(text.strip().partition("\n")[0], 200) or "it does not answer"
+
+
+_RIGHTS = {
+    "reader": ("GRANT SELECT ON ALL TABLES IN SCHEMA {schema} TO {role}",),
+    "reviewer": (
+        "GRANT SELECT ON ALL TABLES IN SCHEMA {schema} TO {role}",
+        "GRANT INSERT ON audit, entry, trace, evidence, evidence_chunk TO {role}",
+        "GRANT UPDATE (entries, head) ON audit TO {role}",
+        "GRANT USAGE ON ALL SEQUENCES IN SCHEMA {schema} TO {role}",
+    ),
+}
+ROLES = tuple(_RIGHTS)
+"""What somebody may be in a team: a reader sees all of it, a reviewer records too and changes nothing recorded."""
+
+
+def grant_role(place: LibraryPlace, user: str, role: str) -> None:
+    """Give a user of the database the rights of a role, and no others of the library. Raises: StoreError."""
+    opened = PostgresqlDialect(place)
+    try:
+        with opened.translate_errors(), opened.engine.begin() as db:
+            quote = db.dialect.identifier_preparer.quote_identifier
+            schema = quote(str(db.exec_driver_sql("SELECT current_schema()").scalar_one()))
+            db.exec_driver_sql(f"REVOKE ALL ON ALL TABLES IN SCHEMA {schema} FROM {quote(user)}")
+            for statement in _RIGHTS[role]:
+                db.exec_driver_sql(statement.format(schema=schema, role=quote(user)))
+    finally:
+        opened.close()

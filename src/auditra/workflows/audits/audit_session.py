@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.host.snapshot import Snapshot
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import Entry, EvidenceKept, Fact, Undone
+from auditra.core.journal.facts import Entry, EvidenceKept, Fact, SignedOff, Undone
 from auditra.core.judge.comparison import TrialComparison, compare_in
 from auditra.core.judge.judged_audit import JudgedAudit
 from auditra.core.judge.judgement import Judge
@@ -190,6 +190,17 @@ class AuditSession:
     def compare(self, one: str, other: str) -> TrialComparison | None:
         """Two trials side by side; None where the audit does not have both."""
         return compare_in(self.judged.audit, one, other)
+
+    @property
+    def writer(self) -> str:
+        """Whose name is on what is recorded; empty for none."""
+        return self._journal.writer
+
+    def sign_off(self, clock: Clock) -> JudgedAudit:
+        """Close the audit to others; or open it again. Raises: AuditClosed where another has closed it, StoreError."""
+        return self.write(
+            lambda audit: (SignedOff(self.writer, is_open=audit.signed_off is not None),), "sign off", clock
+        )
 
     def undo(self, clock: Clock) -> str | None:
         """Undo what was done last, as far as this window has shown it; its name, or None where there is nothing.

@@ -311,6 +311,11 @@ class EvidenceKeeper(Protocol):
 class Journal(EvidenceKeeper, Protocol):
     """The facts of one audit. Raises: StoreError."""
 
+    @property
+    def writer(self) -> str:
+        """Whose name is on what is recorded; empty for none."""
+        ...
+
     def read(self) -> tuple[Audit, Head]:
         """The audit that the facts on disk make, and how far they go; only new ones are read and folded."""
         ...

@@ -15,6 +15,27 @@ END $$;
 CREATE TRIGGER append_only BEFORE UPDATE OR DELETE OR TRUNCATE ON entry EXECUTE FUNCTION refuse_change();
 CREATE TRIGGER append_only BEFORE UPDATE OR DELETE OR TRUNCATE ON trace EXECUTE FUNCTION refuse_change();
 """
+_SIGNED_OFF = """
+ALTER TABLE audit ADD COLUMN closed_by text;
+CREATE FUNCTION require_open() RETURNS trigger LANGUAGE plpgsql AS $$
+DECLARE closed text;
+BEGIN
+    SELECT closed_by INTO closed FROM audit WHERE id = NEW.audit;
+    IF closed IS NOT NULL AND closed <> session_user THEN
+        RAISE EXCEPTION 'the audit is signed off' USING ERRCODE = 'insufficient_privilege';
+    END IF;
+    RETURN NEW;
+END $$;
+CREATE TRIGGER open_only BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION require_open();
+CREATE FUNCTION close_or_open() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path FROM CURRENT AS $$
+BEGIN
+    UPDATE audit SET closed_by = CASE WHEN NEW.body::json ->> 'is_open' = 'true' THEN NULL ELSE session_user END
+    WHERE id = NEW.audit;
+    RETURN NULL;
+END $$;
+CREATE TRIGGER signed_off AFTER INSERT ON entry FOR EACH ROW WHEN (NEW.kind = 'signed off')
+EXECUTE FUNCTION close_or_open();
+"""
 _NO_GAPS = """
 CREATE FUNCTION require_next() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
@@ -44,3 +65,4 @@ def upgrade() -> None:
     )
     op.execute(_APPEND_ONLY)
     op.execute(_NO_GAPS)
+    op.execute(_SIGNED_OFF)
