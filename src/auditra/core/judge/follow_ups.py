@@ -35,11 +35,11 @@ def follow_ups(
     unseen = Counter(record.identity for record in records if record.outcome is Outcome.DID_NOT_APPEAR)
     done = {record.identity for record in records if record.outcome is Outcome.COMPLETE}
     done |= {identity for identity, times in unseen.items() if times >= MIN_TRIES_THAT_ACCUSE}
-    poor = poor_leads(records)
+    poor, tried = poor_leads(records), Counter(record.identity for record in records)
     wanted: dict[TrialIdentity, PlannedTrial] = {}
     for verdict in verdicts:
         asked = (
-            _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet),
+            _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet, tried),
             _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
             _other_leads(verdict, sheet, done, poor), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
             _fed_too(verdict, sheet, done),
@@ -67,12 +67,14 @@ def _is_of_its_socket(trial: PlannedTrial, planned: PlannedTrial) -> bool:
     return (trial.procedure, planned.procedure) == (ProcedureId.STORAGE, ProcedureId.NETWORK) and there[0] == there[1]
 
 
-def _repeats(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
-    """Set-ups whose trials disagree, or in which gear came up too seldom for a few tries to tell; not without end."""
+def _repeats(verdict: ClaimVerdict, sheet: RunSheet, tried: Counter[TrialIdentity]) -> Iterator[PlannedTrial]:
+    """Set-ups whose trials disagree, or in which gear came up too seldom for a few tries to tell; not without end,
+    even where a trial comes out as one of another set-up.
+    """
     for set_up in verdict.set_ups:
         most = MOST_PLUGS if _comes_up_seldom(verdict, set_up) else MOST_REPEATS if set_up.disagrees else 0
-        again = len(set_up.trials) < most
-        if again and (planned := _planned(verdict, set_up, sheet)) is not None:
+        planned = _planned(verdict, set_up, sheet) if len(set_up.trials) < most else None
+        if planned is not None and tried[planned.identity] < most:
             yield planned
 
 
