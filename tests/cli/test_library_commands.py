@@ -95,3 +95,16 @@ def test_only_a_database_is_upgraded_by_hand(tmp_path: Path) -> None:
 @pytest.mark.parametrize("writer", ["x" * 81, "two\nlines"])
 def test_a_name_that_is_none_is_refused(tmp_path: Path, writer: str) -> None:
     assert "plain characters" in auditra(tmp_path, str(tmp_path / "home"), "run", "OP-6", writer=writer).stderr
+
+
+def test_claims_are_found_counted_and_written(tmp_path: Path) -> None:
+    home = str(tmp_path / "home")
+    auditra(tmp_path, home, "run", "OP-6")
+    assert "A1 data 5 Gb/s" in auditra(tmp_path, home, "find", "data 5 Gb/s", "--verdict", "holds").stdout
+    assert "0 claims" in auditra(tmp_path, home, "find", "data", "--verdict", "broken", "--since", "2026-01").stdout
+    counted = auditra(tmp_path, home, "find", "--count", "maker").stdout.splitlines()
+    assert counted[0].split()[:2] == ["maker", "claims"]
+    assert counted[1].split()[:2] == ["Osierpell", "8"]
+    assert "8 claims" in auditra(tmp_path, home, "find", "--out", "all.csv").stdout
+    assert len((tmp_path / "all.csv").read_text(encoding="utf-8").splitlines()) == 9
+    assert "is no date" in auditra(tmp_path, home, "find", "--since", "January").stderr

@@ -8,7 +8,25 @@ from auditra.core.simulate.practice.practice import make_practice
 from tests.truth.blind import run_blind
 
 SEEDS = tuple(range(20))
-WORST = (10042, 10044, 10066, 10169, 10183, 10186, 10234, 10268, 10611, 10979, 11238, 31733)
+WORST = (
+    10042,
+    10044,
+    10066,
+    10169,
+    10183,
+    10186,
+    10234,
+    10268,
+    10611,
+    10979,
+    11238,
+    31733,
+    40129,
+    40264,
+    40562,
+    40572,
+    40895,
+)
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 
 

@@ -154,3 +154,12 @@ async def test_marked_audits_are_lined_up_turned_through_and_written(tmp_path: P
         await until(pilot, lambda: isinstance(pilot.app.screen, ShelfScreen))
         await pilot.press("m", "up", "m")
         assert shelf_of(pilot).marked == ()
+
+
+async def test_the_shelf_is_searched_by_what_claims_say(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        await until(pilot, lambda: "n starts an audit" in message(pilot))
+        await pilot.press("slash", *"15", "space", *"cm", "space", *"open")
+        await until(pilot, lambda: [row.name for row in shelf_of(pilot).rows] == ["OP-6"])
+        await pilot.press(*"xyz")
+        await until(pilot, lambda: shelf_of(pilot).rows == [])

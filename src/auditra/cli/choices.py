@@ -26,3 +26,33 @@ class BenchName(StrEnum):
 
     SIMULATED = "simulated"
     LIVE = "live"
+
+
+class VerdictWord(StrEnum):
+    """The words that verdicts are given in."""
+
+    HOLDS = "holds"
+    HOLDS_IF = "holds if"
+    SHORT = "short"
+    BROKEN = "broken"
+    TOO_CLOSE = "too close"
+    UNPROVEN = "unproven"
+    OPEN = "open"
+
+
+class Group(StrEnum):
+    """What claims are counted by."""
+
+    MAKER = "maker"
+    MODEL = "model"
+    KIND = "kind"
+    VERDICT = "verdict"
+    AUDIT = "audit"
+    PORT = "port"
+
+
+class Role(StrEnum):
+    """What somebody may do in a team's library."""
+
+    READER = "reader"
+    REVIEWER = "reviewer"

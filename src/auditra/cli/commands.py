@@ -12,7 +12,7 @@ from auditra.cli.choices import BenchName, SchemaName
 from auditra.cli.commands_bench import bench
 from auditra.cli.commands_decode import decode, echo_json
 from auditra.cli.commands_figures import figures
-from auditra.cli.commands_library import library
+from auditra.cli.commands_library import library, search
 from auditra.cli.commands_reader import AuditName, reader
 from auditra.cli.composition import (
     LIBRARY_VARIABLE,
@@ -41,6 +41,7 @@ app.add_typer(reader)
 app.add_typer(bench)
 app.add_typer(figures)
 app.add_typer(library, name="library")
+app.add_typer(search)
 
 
 WhichLibrary = Annotated[

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
+import re
+from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from auditra.cli.choices import Group, Role, VerdictWord
 from auditra.core.counted import counted
 from auditra.core.errors import AuditraError, InputError
 from auditra.core.sanitize import sanitize
@@ -18,17 +20,37 @@ if TYPE_CHECKING:
     from auditra.store.copying import Step
 
 library = typer.Typer(help="Libraries as a whole: a folder, or a team's database.", no_args_is_help=True)
+search = typer.Typer()
 MAX_SHOWN = 100
-
-
-class Role(StrEnum):
-    """What somebody may do in a team's library."""
-
-    READER = "reader"
-    REVIEWER = "reviewer"
-
-
+_DAY = re.compile(r"\d{4}(-\d\d(-\d\d)?)?")
 Place = Annotated[str, typer.Argument(help="A folder, or the URL of a team's database.", show_default=False)]
+
+
+@search.command()
+def find(
+    context: typer.Context,
+    words: Annotated[str, typer.Argument(help='Words of the claim or its device: "data 10 Gb/s".')] = "",
+    verdict: Annotated[
+        list[VerdictWord] | None, typer.Option(help="Only with this verdict; may be given again.", show_default=False)
+    ] = None,
+    maker: Annotated[str, typer.Option(help="A part of the maker's name.", show_default=False)] = "",
+    kind: Annotated[str, typer.Option(help="A part of the kind, such as dock.", show_default=False)] = "",
+    since: Annotated[str, typer.Option(help="Audits written to since then: 2026-01.", show_default=False)] = "",
+    until: Annotated[str, typer.Option(help="Audits last written to until then.", show_default=False)] = "",
+    count: Annotated[Group | None, typer.Option(help="Count verdicts by this instead.", show_default=False)] = None,
+    out: Annotated[
+        Path | None, typer.Option(help="Write .csv, .jsonl or .parquet instead.", show_default=False)
+    ] = None,
+) -> None:
+    """Find claims in all audits of the library."""
+    from auditra.cli.find import find as look
+    from auditra.workflows.audits.claim_rows import Wanted
+
+    for option, day in (("--since", since), ("--until", until)):
+        if day and not _DAY.fullmatch(day):
+            raise InputError(option, why=f'"{sanitize(day, 20)}" is no date', do="Write 2026, 2026-01 or 2026-01-31")
+    wanted = Wanted(words, tuple(each.value for each in verdict or ()), maker, kind, since, until)
+    look(context.obj, wanted, count.value if count else "", out)
 
 
 @library.command()

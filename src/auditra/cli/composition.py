@@ -39,6 +39,7 @@ if TYPE_CHECKING:
     from auditra.store.named_files import NamedFiles
     from auditra.store.table_uses import TableUses
     from auditra.workflows.audits.audit_session import AuditSession
+    from auditra.workflows.audits.claim_rows import ClaimRow
     from auditra.workflows.audits.publishing import Surroundings
     from auditra.workflows.trials.doors import Bench, Person
 
@@ -86,6 +87,8 @@ class LibraryHandle:
         self.place = LibraryPlace(place) if isinstance(place, Path) else place
         self.folder, self.writer = self.place.folder, writer
         self._kept: KeptRows | None = None
+        self._judged_claims: dict[str, tuple[str, tuple[ClaimRow, ...]]] = {}
+        """Of audits that were judged for the shelf, until they are kept."""
 
     @cached_property
     def library(self) -> Library:
@@ -136,6 +139,12 @@ class LibraryHandle:
         """The rows as they were last written, without those that are put away."""
         return self._all_kept().in_use
 
+    def kept_claims(self) -> Mapping[str, tuple[ClaimRow, ...]]:
+        """What was last said of the claims of each audit."""
+        from auditra.store.claim_cache import read_claims
+
+        return {name: rows for name, (_, rows) in read_claims(self.folder).items()}
+
     def _all_kept(self) -> KeptRows:
         """Read once: a start asks twice before anything is painted."""
         if self._kept is None:
@@ -162,7 +171,35 @@ class LibraryHandle:
                 kept_at = time.monotonic()
         if rows != [*kept.values()]:
             write_rows(self.folder, tuple(rows))
+        if self._judged_claims:
+            from auditra.store.claim_cache import read_claims, write_claims
+
+            write_claims(self.folder, {**read_claims(self.folder), **self._judged_claims})
+            self._judged_claims = {}
         self._kept = None
+
+    def each_audits_claims(self) -> Iterator[tuple[tuple[ClaimRow, ...], int]]:
+        """What is said of the claims of each audit, and how many audits there are; only those whose journal has grown
+        are judged again. An audit that cannot be read has none. Raises: StoreError.
+        """
+        from auditra.store.claim_cache import read_claims, write_claims
+        from auditra.workflows.audits.claim_rows import claim_rows
+
+        known, heads = read_claims(self.folder), self.library.heads()
+        kept: dict[str, tuple[str, tuple[ClaimRow, ...]]] = {}
+        try:
+            for name, head in heads:
+                kept[name] = known.get(name, ("", ()))
+                if kept[name][0] != head:
+                    try:
+                        judged = self.session(name).judged
+                        kept[name] = head, claim_rows(judged.audit, judged.judgement)
+                    except AuditraError:
+                        kept[name] = head, ()
+                yield kept[name][1], len(heads)
+        finally:
+            if kept != known:
+                write_claims(self.folder, known | kept if len(kept) < len(heads) else kept)
 
     def put_demos_on_shelf(self) -> None:
         """Every demo audit that is not there yet."""
@@ -271,6 +308,9 @@ class LibraryHandle:
         except Exception as error:
             log_fault(f"fault in judging {name}", error)
             return row_in_trouble(name, head, f"unexpected fault: {type(error).__name__}; the log has the details")
+        from auditra.workflows.audits.claim_rows import claim_rows
+
+        self._judged_claims[name] = head, claim_rows(judged.audit, judged.judgement)
         return shelf_row(judged.audit, judged.judgement, head)
 
 

@@ -19,6 +19,7 @@ if TYPE_CHECKING:  # the shelf is painted before any of these is loaded
     from auditra.core.model.table_use import TableUse
     from auditra.core.report.document import Document
     from auditra.workflows.audits.audit_session import AuditSession
+    from auditra.workflows.audits.claim_rows import ClaimRow
     from auditra.workflows.audits.shelf import ShelfRow
     from auditra.workflows.trials.doors import BenchOpener, Clock
 
@@ -28,6 +29,10 @@ class Shelf(Protocol):
 
     def kept_rows(self) -> Sequence[ShelfRow]:
         """The rows as they were last seen, at once; without those that are put away."""
+        ...
+
+    def kept_claims(self) -> Mapping[str, Sequence[ClaimRow]]:
+        """What was last said of the claims of each audit, by its name; takes a moment."""
         ...
 
     def each_row(self) -> Iterator[tuple[ShelfRow, int]]:

@@ -43,7 +43,8 @@ def test_words_follow_the_score_and_a_danger_ends_them() -> None:
     assert advice(measured(380)) is Advice.WITHIN_LIMITS, "short, though the score is high"
     lost = with_trial(measured(450), DIRECT, number(Quantity.WRONG_BYTES, 0.0, at="direct"))
     lost = with_trial(lost, ALONE, *rates("A1", 450), number(Quantity.WRONG_BYTES, 3.0))
-    assert advice(lost) is Advice.DANGER
+    assert advice(lost) is not Advice.DANGER, "a plug may have gone into the socket beside"
+    assert advice(with_trial(lost, ALONE, *rates("A1", 450), number(Quantity.WRONG_BYTES, 5.0))) is Advice.DANGER
 
 
 def test_ports_and_hosts_count_once_something_was_tried_there() -> None:

@@ -104,3 +104,11 @@ async def test_another_reviewers_bundle_is_merged_from_stage_8(kept: Path, tmp_p
         await pilot.press(*(_KEYS.get(each, each) for each in str(kept / "theirs.zip")), "enter")
         await until(pilot, lambda: len(screen.state.judged.audit.replications) == 1)
         await until(pilot, lambda: "What others found" in text_of(screen, "#contents-text"))
+
+
+async def test_an_audit_is_signed_off_and_opened_again(kept: Path, tmp_path: Path) -> None:
+    async with opened(kept, tmp_path, "OP-6") as (pilot, screen):
+        await pilot.press("8", "o")
+        await until(pilot, lambda: "Signed off: closed to others" in text_of(screen, "#contents-text"))
+        await pilot.press("o")
+        await until(pilot, lambda: "open to others again" in text_of(screen, "#contents-text"))

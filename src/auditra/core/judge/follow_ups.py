@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Container, Iterable, Iterator, Sequence
 from itertools import chain
 
-from auditra.core.claims.observed import Working
+from auditra.core.claims.observed import Figure, Working
 from auditra.core.decide.counts import APPEARS, MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.audit import TrialRecord
 from auditra.core.judge.claim_verdict import ClaimVerdict, SetUpVerdict
@@ -100,11 +100,14 @@ def _directs_again(verdict: ClaimVerdict, sheet: RunSheet, records: Sequence[Tri
 
 
 def _second_look(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
-    """A claim is accused on a single trial: the same once more, with everything plugged in again. Hands slip."""
+    """A claim is accused on a single trial: the same once more, with everything plugged in again; and a figure read
+    off once more. Hands slip, on plugs and on keys.
+    """
     failing = verdict.failing
     if verdict.verdict.accuses and sum(len(each.trials) for each in failing) == 1:
         planned = _planned(verdict, failing[0], sheet)
-        if planned is not None and procedure_of(planned.procedure).door is not Door.NONE:
+        is_figure = isinstance(verdict.claim.promise, Figure)
+        if planned is not None and (is_figure or procedure_of(planned.procedure).door is not Door.NONE):
             yield planned
 
 

@@ -30,6 +30,8 @@ from auditra.core.plan.run_sheet import circumstances_for
 
 _CLEARLY_HOLDS = (Part("", Verdict.HOLDS, "", "", Decimal(1)),)
 """What stands for a trial that holds without a doubt until its figures are asked for."""
+MIN_GRAVE_TRIALS = 2
+"""That show something broken, such as bytes that changed, beside others of the same set-up in which all was well."""
 MIN_TRIALS_THAT_OUTVOTE = 3
 """Of the very same set-up, against others that say otherwise: a plug that goes into the wrong socket twice is rare, but
 happens."""
@@ -126,7 +128,8 @@ class SetUpJudging:
         return replace(found, verdict=Verdict.UNPROVEN, parts=parts, credit=None)
 
     def _weigh(self, trials: list[Counted], pool: ReadingSet, beside: Circumstances) -> SetUpVerdict:
-        """The worst that was clearly shown counts: no repeat hides it. One trial against others decides nothing."""
+        """What was clearly shown more than once counts: no repeat hides it. One trial against others decides nothing:
+        hands slip into the socket beside."""
         names = tuple(trial.id for trial in trials)
         quiet = len(trials) > 1
         clear = _CLEARLY_HOLDS if quiet and self._floors else ()
@@ -151,7 +154,8 @@ class SetUpJudging:
             trial = next(each for found, each in reversed(decided) if found is parts)
             return self.decide(trial, trial.taken, pool) if quiet else parts
 
-        if graver or (failing and (not holding or len(failing) >= MIN_TRIALS_THAT_OUTVOTE)):
+        is_seen_twice = len(graver) >= MIN_GRAVE_TRIALS
+        if failing and (not holding or is_seen_twice or len(failing) >= MIN_TRIALS_THAT_OUTVOTE):
             parts = in_words(min(graver or failing, key=credit_of))
             return SetUpVerdict(beside, worst_of(parts), parts, credit_of(parts), names)
         if holding and (failing or low):

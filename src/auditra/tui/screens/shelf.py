@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import importlib
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING, ClassVar
 
 from textual import work
@@ -23,14 +23,17 @@ from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
 from auditra.tui.widgets.shown_text import ShownText
 from auditra.workflows.audits.shelf import ShelfRow
+from auditra.workflows.audits.shelf_search import ShelfSearch
 from auditra.workflows.services import Services
 
 if TYPE_CHECKING:  # loaded once they are wanted: the shelf is painted first
     from textual.widgets import Input
 
     from auditra.tui.forms.form import Form
+    from auditra.workflows.audits.claim_rows import ClaimRow
 
 _EMPTY = "No audits yet. Press n to start one. `auditra demo` puts two on the shelf that are made up."
+_MANY = 500
 _MORE = "n starts an audit, f follows one up, / filters; `auditra import` adds one from files."
 _LOOKS_AGAIN_AFTER_S = 0.2
 _POSTS_EVERY_S = 0.3
@@ -74,6 +77,9 @@ class ShelfScreen(ResponsiveScreen):
         self._shows_archived = False
         self._order = 0
         self._filter: Input | None = None
+        self._search = ShelfSearch(())
+        self._search_is_of: Sequence[ShelfRow] = ()
+        self._claims: Mapping[str, Sequence[ClaimRow]] = {}
 
     def narrate(self) -> tuple[str, ...]:
         """In the demo; its words are loaded when somebody asks."""
@@ -228,9 +234,10 @@ class ShelfScreen(ResponsiveScreen):
         if self._filter is None:
             from textual.widgets import Input
 
-            hint = "type a part of a name, maker, kind or rig"
+            hint = "a part of a name, maker, kind, rig, claim or verdict"
             self._filter = Input(id="filter", placeholder=hint, max_length=80)
             self.mount(self._filter, before=self.query_one(KeyLine))
+            self._read_claims()
         self._filter.focus()
 
     def action_clear_filter(self) -> None:
@@ -274,11 +281,8 @@ class ShelfScreen(ResponsiveScreen):
         words = self._wanted.casefold().split()
         if not self._were_read and not words:
             return rows
-        found = [
-            row
-            for row in rows
-            if (self._shows_archived or not row.archived) and all(word in _text_of(row) for word in words)
-        ]
+        sought = self._sought_in(rows) if words else rows
+        found = [row for row in sought if self._shows_archived or not row.archived]
         match self._order:
             case 1:
                 found.sort(key=lambda row: row.name.casefold())
@@ -288,7 +292,25 @@ class ShelfScreen(ResponsiveScreen):
                 found.sort(key=lambda row: -row.to_do)
         return found
 
+    def _sought_in(self, rows: Sequence[ShelfRow]) -> Sequence[ShelfRow]:
+        """The rows that are sought. Of very many the words are made ready beside the interface: until then, all."""
+        if self._search_is_of is not rows:
+            if len(rows) > _MANY:
+                self._read_claims()
+                return rows
+            self._search, self._search_is_of = ShelfSearch(rows, self._claims), rows
+        return self._search.found(self._wanted)
 
-def _text_of(row: ShelfRow) -> str:
-    """What a filter looks at."""
-    return f"{row.name} {row.device} {row.kind} {row.rig} {row.follows} {row.trouble}".casefold()
+    @work(thread=True, exclusive=True, group="claims", exit_on_error=False)
+    def _read_claims(self) -> None:
+        """What is said of each claim, so that it can be looked for too; the words are made ready here as well."""
+        claims, rows = self._services.shelf.kept_claims(), self._rows
+        search = ShelfSearch(rows, claims)
+        self.app.call_from_thread(self._take_claims, claims, rows, search)
+
+    def _take_claims(
+        self, claims: Mapping[str, Sequence[ClaimRow]], rows: Sequence[ShelfRow], search: ShelfSearch
+    ) -> None:
+        self._claims, self._search, self._search_is_of = claims, search, rows
+        if self._wanted:
+            self._show(self._rows)

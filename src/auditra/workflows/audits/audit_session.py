@@ -198,9 +198,11 @@ class AuditSession:
 
     def sign_off(self, clock: Clock) -> JudgedAudit:
         """Close the audit to others; or open it again. Raises: AuditClosed where another has closed it, StoreError."""
-        return self.write(
-            lambda audit: (SignedOff(self.writer, is_open=audit.signed_off is not None),), "sign off", clock
-        )
+        return self.write(self.facts_of_signing, "sign off", clock)
+
+    def facts_of_signing(self, audit: Audit) -> tuple[SignedOff]:
+        """That this writer signs an audit off, or opens it again."""
+        return (SignedOff(self.writer, is_open=audit.signed_off is not None),)
 
     def undo(self, clock: Clock) -> str | None:
         """Undo what was done last, as far as this window has shown it; its name, or None where there is nothing.

@@ -6,6 +6,7 @@ import importlib
 import importlib.util
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
+from datetime import datetime, timedelta
 from functools import cache
 from itertools import takewhile
 
@@ -35,7 +36,7 @@ from auditra.workflows.trials.measure.display import PICTURE_WITHIN_S
 from auditra.workflows.trials.measure.look import THE_EYE, ask_besides
 from auditra.workflows.trials.measure.session import TrialSession
 from auditra.workflows.trials.measure.waiting import earlier_soak, soak_by_hand
-from auditra.workflows.trials.measure.warmth import let_cool
+from auditra.workflows.trials.measure.warmth import COOLS_UNSEEN_S, let_cool
 from auditra.workflows.trials.picture_watch import PictureWatch, watch_pictures
 
 
@@ -103,7 +104,7 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     try:
         _require_running(session)
         require_room_in_battery(session)
-        if _is_warm(audit, planned):
+        if _is_warm(audit, planned, bench.clock.moment()):
             let_cool(session)
         if planned.setup.soaked_s and loop is not measure_by_hand and not procedure_of(planned.procedure).soaks:
             soak_by_hand(session)
@@ -170,11 +171,12 @@ def _spot(planned: PlannedTrial, claim: Claim) -> str:
     return "the device" if planned.port == BODY else " and ".join(ports)
 
 
-def _is_warm(audit: Audit, planned: PlannedTrial) -> bool:
-    """The device comes from a long time at full load, and this trial does not go on with that."""
-    before = audit.last_setup
-    comes_from_it = before is not None and before.soaked_s > 0
-    return comes_from_it and planned.port is not None and earlier_soak(planned, audit) is None
+def _is_warm(audit: Audit, planned: PlannedTrial, now: datetime) -> bool:
+    """The device was at full load for long, not long enough ago, and this trial does not go on with that."""
+    cools = timedelta(seconds=COOLS_UNSEEN_S)
+    soaked = (each for each in audit.trials if each.trial.setup.soaked_s and each.trial.port is not None)
+    lately = any(each.ended_at is None or now - each.ended_at < cools for each in soaked)
+    return lately and planned.port is not None and earlier_soak(planned, audit) is None
 
 
 def _require_running(session: TrialSession) -> None:

@@ -11,9 +11,11 @@ from textual.binding import Binding, BindingType
 from textual.content import Content
 from textual.message import Message
 
+from auditra.core.errors import AuditraError
 from auditra.core.journal.audit import Audit
 from auditra.core.report.document import Document
 from auditra.core.report.missing import missing_from
+from auditra.core.sanitize import sanitize
 from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.fault_words import fault_words
@@ -55,6 +57,7 @@ class PublishStage(Stage):
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("p", "publish", "publish"),
         Binding("g", "merge", "merge a bundle"),
+        Binding("o", "sign_off", "sign off, open again"),
         Binding("j", "turn(1)", "page", key_display="j k"),
         Binding("k", "turn(-1)", "page", key_display="j k", show=False),
         NEXT_PANEL,
@@ -83,7 +86,7 @@ class PublishStage(Stage):
         if head not in (self._made_of, self._asked_for):
             self._asked_for = head
             self._make(state, head)
-        told = [Content.styled(line, palette.holds) for line in self._message.splitlines()]
+        told = [Content.styled(line, palette.holds) for line in (*_signed(state), *self._message.splitlines())]
         if self._document is None:
             waiting = [heading("report", palette), Content(""), Content.styled(_WAITING, palette.quiet), *told]
             self.set_text("contents-text", Content("\n").join(waiting))
@@ -135,6 +138,15 @@ class PublishStage(Stage):
         else:
             self._send("")
 
+    def action_sign_off(self) -> None:
+        """Close the audit to others, or open it again."""
+        try:
+            self.state.recorder.record(self.state.session.facts_of_signing, "sign off")
+        except AuditraError as error:
+            self._tell(str(error))
+            return
+        self._tell("" if self.state.judged.audit.signed_off is not None else "The audit is open to others again.")
+
     def action_merge(self) -> None:
         """Another reviewer's audit of the same device, beside this one."""
         state = self.state
@@ -162,3 +174,12 @@ class PublishStage(Stage):
     def _tell(self, message: str) -> None:
         self._message = message
         self.show(self.state)
+
+
+def _signed(state: AuditState) -> tuple[str, ...]:
+    """Who has signed the audit off."""
+    signed = state.judged.audit.signed_off
+    if signed is None:
+        return ()
+    by = f" by {sanitize(signed.by, 40)}" if signed.by else ""
+    return (f"Signed off{by}: closed to others.",)

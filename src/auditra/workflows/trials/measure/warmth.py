@@ -17,7 +17,7 @@ from auditra.workflows.trials.measure.waiting import wait_on_clock
 COOL_RISE_K = 12.0
 """A case within this of the room is cool enough for a trial that is not about heat."""
 COOLS_WITHIN_S = 60 * MINUTE_S
-_COOLS_UNSEEN_S = 30 * MINUTE_S
+COOLS_UNSEEN_S = 30 * MINUTE_S
 """How long it is left to cool where there is no thermometer."""
 _LOOK_S = 5.0
 _SAMPLE_S = 30.0
@@ -41,7 +41,7 @@ def let_cool(session: TrialSession) -> None:
     """Wait until the device is cool again, so that heat from before does not pass for a fault. Raises: TrialStopped."""
     door = _thermometers(session)
     if door is None or not {CASE, ROOM} <= {*door.spots()} or not _has_cooled(session, door):
-        wait_on_clock(session, "letting the device cool", _COOLS_UNSEEN_S)
+        wait_on_clock(session, "letting the device cool", COOLS_UNSEEN_S)
 
 
 def _has_cooled(session: TrialSession, door: Thermometers) -> bool:
