@@ -61,7 +61,7 @@ def test_a_fault_is_told_in_words_and_by_the_exit_code(tmp_path: Path, words: tu
 
 
 def test_a_fault_nobody_foresaw_goes_to_the_log_and_not_to_the_user(tmp_path: Path) -> None:
-    broken = "from auditra.cli import commands; commands.LibraryHandle = None; from auditra.cli import main; main()"
+    broken = "from auditra.cli import commands; commands.handle_of = None; from auditra.cli import main; main()"
     environment = os.environ | {"XDG_STATE_HOME": str(tmp_path / "state")}
     command = [sys.executable, "-c", broken, "publish", "OP-6"]
     ran = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
