@@ -12,7 +12,7 @@ from auditra.core.simulate.world import World
 from auditra.workflows.trials.network_doors import NetworkAccount, NetworkStream, PacketSizes
 
 _PATIENCE_S, _TRIES_AGAIN_S = 10.0, 0.1
-"""How long a stream waits for a link that is lost, as TCP does, and how often it looks."""
+"""How long a stream waits for a link that is lost, as TCP does on connecting too, and how often it looks."""
 _ROUND_TRIP_S, _ASKING_S = 0.0004, 1.0
 _PAYLOAD_OF_FRAME = 1448 / 1518
 """Source: IEEE 802.3-2018, 3.1.1; RFC 9293; RFC 7323, 3.2 (time stamps)."""
@@ -32,12 +32,9 @@ class SimulatedStream:
         self._moved_bytes, self._began_s = 0, clock.now_s()
 
     def send(self, count: int) -> int:
-        waited_s = 0.0
-        while (rate := self._world.traffic.wire_bps(self._peer)) <= 0:
-            if waited_s >= _PATIENCE_S:
-                raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
-            self._clock.spend(_TRIES_AGAIN_S, busy=False)
-            waited_s += _TRIES_AGAIN_S
+        rate = _rate_within_patience(self._world, self._clock, self._peer)
+        if rate <= 0:
+            raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
         self._clock.spend(count * 8 / rate, busy=True)
         self._moved_bytes += count
         return count
@@ -68,6 +65,15 @@ class SimulatedStream:
         return None
 
 
+def _rate_within_patience(world: World, clock: VirtualClock, peer: str) -> float:
+    """The rate to a peer, once its link is up; 0 where it does not come up in time."""
+    waited_s = 0.0
+    while (rate := world.traffic.wire_bps(peer)) <= 0 and waited_s < _PATIENCE_S:
+        clock.spend(_TRIES_AGAIN_S, busy=False)
+        waited_s += _TRIES_AGAIN_S
+    return rate
+
+
 class SimulatedPeers:
     """Answers for every peer of the rig that has a link."""
 
@@ -82,6 +88,6 @@ class SimulatedPeers:
         return next((node.name for node in nodes if node.peer == peer and node.speed_mbps is not None), "")
 
     def connect(self, peer: str, interface: str = "", streams: int = 1) -> NetworkStream:
-        if self._world.traffic.wire_bps(peer) <= 0:
+        if _rate_within_patience(self._world, self._clock, peer) <= 0:
             raise BenchError(peer, why="it does not answer", do="See to its link and repeat the trial")
         return SimulatedStream(self._world, self._clock, peer, interface)

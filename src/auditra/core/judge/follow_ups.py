@@ -22,6 +22,7 @@ from auditra.core.procedures.registry import procedure_of
 
 MOST_REPEATS = 6
 """Trials of one set-up that still say different things by then will go on to: that is what there is to be told."""
+LEAST_PLUGS = 3
 MOST_PLUGS = 10
 """What comes up in one of so many tries works less than half the time for sure (Wilson), with one to spare."""
 _LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
@@ -41,7 +42,7 @@ def follow_ups(
         asked = (
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet, tried),
             _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
-            _other_leads(verdict, sheet, done, poor), _second_look(verdict, sheet), _plugged_once(verdict, sheet),
+            _other_leads(verdict, sheet, done, poor), _second_look(verdict, sheet), _plugged_seldom(verdict, sheet),
             _fed_too(verdict, sheet, done),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
@@ -111,10 +112,12 @@ def _second_look(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTria
             yield planned
 
 
-def _plugged_once(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
-    """A socket that works, and was plugged into only once: gear that comes up now and then would pass for sound."""
+def _plugged_seldom(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
+    """A socket that works, and was plugged into only once or twice: gear that comes up now and then would pass for
+    sound. What comes up once in four times does so three times running once in 64.
+    """
     tried = [each for each in verdict.set_ups if each.trials]
-    if verdict.verdict is Verdict.HOLDS and sum(len(each.trials) for each in tried) == 1:
+    if verdict.verdict is Verdict.HOLDS and sum(len(each.trials) for each in tried) < LEAST_PLUGS:
         planned = _planned(verdict, tried[0], sheet)
         if planned is not None and procedure_of(planned.procedure).door is Door.TARGETS:
             yield planned

@@ -74,6 +74,8 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     loop = _loop_for(planned, audit.rig, bench)
     moves = planned.moves_in(audit)
     watcher.begun(planned, moves)
+    if _is_warm(audit, planned, bench.clock.moment()):
+        let_cool(bench, watcher.progress)
     pulls = tuple(takewhile(lambda move: move.action is Move.PULL, moves))
     pictures = watch_pictures(planned, moves, audit, bench)
     _have_made(pulls, audit, bench, pictures)
@@ -104,8 +106,6 @@ def run_trial(planned: PlannedTrial, audit: Audit, bench: Bench, journal: Journa
     try:
         _require_running(session)
         require_room_in_battery(session)
-        if _is_warm(audit, planned, bench.clock.moment()):
-            let_cool(session)
         if planned.setup.soaked_s and loop is not measure_by_hand and not procedure_of(planned.procedure).soaks:
             soak_by_hand(session)
         outcome = loop(session)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime
 
@@ -10,7 +11,7 @@ from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.setup import MINUTE_S
 from auditra.core.model.trial import Outcome
 from auditra.core.plan.run_sheet import PlannedTrial
-from auditra.workflows.trials.doors import Progress
+from auditra.workflows.trials.doors import Clock, Progress
 from auditra.workflows.trials.measure.session import EarlierSoak, TrialSession
 
 CLOCK = "clock"
@@ -20,11 +21,17 @@ _LOOK_S, _TICK_S = 1.0, 1e-3
 
 def wait_on_clock(session: TrialSession, doing: str, seconds: float, already_s: float = 0.0) -> float:
     """Show the time until it is up; how long it was in all, in seconds. Raises: TrialStopped when it is left."""
-    clock = session.bench.clock
+    return pass_time(session.bench.clock, session.watch, doing, seconds, already_s)
+
+
+def pass_time(
+    clock: Clock, watch: Callable[[Progress], None], doing: str, seconds: float, already_s: float = 0.0
+) -> float:
+    """The same where no trial has begun."""
     started = clock.now_s() - already_s
     while (passed := clock.now_s() - started) < seconds - _TICK_S:
         words = f"{doing}: {passed / MINUTE_S:.0f} of {seconds / MINUTE_S:.0f} min"
-        session.watch(Progress(words, time_s=passed, lasts_s=seconds))
+        watch(Progress(words, time_s=passed, lasts_s=seconds))
         clock.sleep(min(_LOOK_S, seconds - passed))
     return passed
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 
 from auditra.core.errors import InstrumentError
@@ -10,9 +10,9 @@ from auditra.core.journal.facts import NoteWritten
 from auditra.core.model.reading import Quantity, Reading, Trace
 from auditra.core.model.rig import CASE, ROOM
 from auditra.core.model.setup import MINUTE_S
-from auditra.workflows.trials.doors import Celsius, Progress, Thermometers
+from auditra.workflows.trials.doors import Bench, Celsius, Clock, Progress, Thermometers
 from auditra.workflows.trials.measure.session import TrialSession
-from auditra.workflows.trials.measure.waiting import wait_on_clock
+from auditra.workflows.trials.measure.waiting import pass_time
 
 COOL_RISE_K = 12.0
 """A case within this of the room is cool enough for a trial that is not about heat."""
@@ -37,24 +37,24 @@ def take_temperatures(session: TrialSession) -> None:
             session.take(_reading(session, spot, celsius))
 
 
-def let_cool(session: TrialSession) -> None:
+def let_cool(bench: Bench, watch: Callable[[Progress], None]) -> None:
     """Wait until the device is cool again, so that heat from before does not pass for a fault. Raises: TrialStopped."""
-    door = _thermometers(session)
-    if door is None or not {CASE, ROOM} <= {*door.spots()} or not _has_cooled(session, door):
-        wait_on_clock(session, "letting the device cool", COOLS_UNSEEN_S)
+    door = bench.thermometers
+    if door is None or not {CASE, ROOM} <= {*door.spots()} or not _has_cooled(bench.clock, door, watch):
+        pass_time(bench.clock, watch, "letting the device cool", COOLS_UNSEEN_S)
 
 
-def _has_cooled(session: TrialSession, door: Thermometers) -> bool:
+def _has_cooled(clock: Clock, door: Thermometers, watch: Callable[[Progress], None]) -> bool:
     """Waits until it is cool, or for as long as it may take; False where a thermometer does not answer."""
-    clock = session.bench.clock
     started = clock.now_s()
     while clock.now_s() - started < COOLS_WITHIN_S:
-        case, room = _read(session, door, CASE), _read(session, door, ROOM)
-        if case is None or room is None:
+        try:
+            case, room = door.read(CASE), door.read(ROOM)
+        except InstrumentError:
             return False
         if case.value - room.value < COOL_RISE_K:
             return True
-        session.watch(Progress(f"letting the device cool, the case is at {case.value:.1f} C"))
+        watch(Progress(f"letting the device cool, the case is at {case.value:.1f} C"))
         clock.sleep(_LOOK_S)
     return True
 
