@@ -14,7 +14,7 @@ from auditra.core.model.reading import Count
 from tests.truth.blind import Told, run_blind
 
 PAGE = Path(__file__).parents[2] / "docs" / "truth.md"
-DEVICES, FIRST = 500, 50_000
+DEVICES, FIRST = 500, 60_000
 """Seeds that were not looked at while the judge was made: once they were, take others."""
 WORST = 10
 MOST_LISTED = 40

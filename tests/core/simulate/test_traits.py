@@ -55,6 +55,7 @@ from auditra.core.simulate.traits.seen import (
     FailsOnHosts,
     HappensAnyway,
     IsNotSo,
+    MissesEvery,
     StopsAfter,
     Takes,
     WorksNowAndThen,
@@ -252,6 +253,7 @@ def test_what_a_person_sees_depends_on_where_and_beside_what() -> None:
     assert bare.works_in(Asked(BODY, "wakes with host"), 3) == 3
     assert not world(IsNotSo(BODY, "is marked")).is_so(Asked(BODY, "is marked"))
     assert world(WorksNowAndThen("A1", "works with", 0.0)).works_in(Asked("A1", "works with"), 5) == 0
+    assert world(MissesEvery("A1", "works with", 4)).works_in(Asked("A1", "works with"), 9) == 7
     seconds = world(Takes(BODY, Quantity.TIME_TO_SWITCH, 6.0, 9.0)).figure(BODY, Quantity.TIME_TO_SWITCH)
     assert seconds is not None
     assert 6 <= seconds <= 9

@@ -17,7 +17,7 @@ from auditra.core.simulate.traits.data import (
 from auditra.core.simulate.traits.network import LimitsFrames, LostAfterInletMoves, NeedsDriver
 from auditra.core.simulate.traits.pictures import ForgetsArrangement, ThinsDescription
 from auditra.core.simulate.traits.power import SharesPower, ThinCopper
-from auditra.core.simulate.traits.seen import FailsBeside, FailsOnHosts, Takes, WorksNowAndThen
+from auditra.core.simulate.traits.seen import FailsBeside, FailsOnHosts, MissesEvery, Takes
 
 _MB = 8e6
 _DRIVERLESS = frozenset({"older-laptop"})
@@ -114,7 +114,7 @@ _LOCKMERE_DK2 = DeviceModel(
     payload_share={"A1": 0.985, "A2": 0.982, "A3": 0.983},
     traits=(
         Takes(BODY, Quantity.TIME_TO_SWITCH, 6.0, 9.0),
-        WorksNowAndThen("A3", "works with", 11 / 12),
+        MissesEvery("A3", "works with", 12),
         ForgetsArrangement(frozenset({"laptop"})),
     ),
 )  # fmt: skip

@@ -139,6 +139,10 @@ class Trait:
         """How often something works that is tried at a spot, 0 to 1."""
         return 1.0
 
+    def misses(self, asked: Asked, number: int) -> bool:
+        """Whether something fails at the try of this number, counted from 1, whatever chance says."""
+        return False
+
     def happens_anyway(self, asked: Asked) -> bool:
         """Whether it happens by itself too, without what is to make it happen."""
         return False

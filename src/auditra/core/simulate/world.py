@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from collections import Counter
 from collections.abc import Callable, Container, Sequence
 
 from auditra.core.model.device import Device
@@ -40,6 +41,7 @@ class World:
         self.driver_runs = True
         """What a host has installed for the device is at work there."""
         self._kept_up_since_s: float | None = None
+        self._tried: Counter[Asked] = Counter()
         self._later: list[tuple[float, Callable[[], None]]] = []
 
     @property
@@ -106,7 +108,12 @@ class World:
     def works_in(self, asked: Asked, tries: int) -> int:
         """In how many tries something at a spot works."""
         chance = min((trait.works(self, asked) for trait in self.model.traits), default=1.0)
-        return sum(self.connections.random.random() < chance for _ in range(tries))
+        return sum(self._works_once(asked, chance) for _ in range(tries))
+
+    def _works_once(self, asked: Asked, chance: float) -> bool:
+        self._tried[asked] += 1
+        missed = any(trait.misses(asked, self._tried[asked]) for trait in self.model.traits)
+        return self.connections.random.random() < chance and not missed
 
     def happens_anyway(self, asked: Asked) -> bool:
         """Without a press, or whatever is to make it happen."""

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from auditra.core.model.device import DEVICE
 from auditra.core.simulate.trait import Asked, Scene, Trait
 
+_FIRST_MISS = 2
+
 
 @dataclass(frozen=True)
 class Takes(Trait):
@@ -32,6 +34,18 @@ class WorksNowAndThen(Trait):
 
     def works(self, scene: Scene, asked: Asked) -> float:
         return self.chance if asked == Asked(self.spot, self.about) else 1.0
+
+
+@dataclass(frozen=True)
+class MissesEvery(Trait):
+    """What is promised of a spot in such words fails once in so many tries, the second one first."""
+
+    spot: str
+    about: str
+    tries: int
+
+    def misses(self, asked: Asked, number: int) -> bool:
+        return asked == Asked(self.spot, self.about) and number % self.tries == _FIRST_MISS
 
 
 @dataclass(frozen=True)
