@@ -198,7 +198,10 @@ def terminal(view: View, screen: str, folder: Path, done: Path) -> Iterator[Term
 def take(view: View, screen: str, out: Path, done: Path) -> Path:
     """One picture."""
     path = out / f"{view.name}.png"
-    with tempfile.TemporaryDirectory() as folder, terminal(view, screen, Path(folder), done) as shown:
+    with (
+        tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder,
+        terminal(view, screen, Path(folder), done) as shown,
+    ):
         shown.wait_for("Osierpell")
         for key, words in view.steps:
             if key:
@@ -230,7 +233,7 @@ def main() -> None:
     parser.add_argument("--out", type=Path, default=HOME / "docs" / "screenshots")
     wanted = parser.parse_args()
     wanted.out.mkdir(parents=True, exist_ok=True)
-    with hidden_screen(97) as screen, tempfile.TemporaryDirectory() as folder:
+    with hidden_screen(97) as screen, tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder:
         done = Path(folder)
         make_libraries(done)
         for view in VIEWS:
