@@ -110,5 +110,7 @@ async def test_an_audit_is_signed_off_and_opened_again(kept: Path, tmp_path: Pat
     async with opened(kept, tmp_path, "OP-6") as (pilot, screen):
         await pilot.press("8", "o")
         await until(pilot, lambda: "Signed off: closed to others" in text_of(screen, "#contents-text"))
+        assert screen.judged.audit.signed_off is not None
         await pilot.press("o")
-        await until(pilot, lambda: "open to others again" in text_of(screen, "#contents-text"))
+        await until(pilot, lambda: screen.judged.audit.signed_off is None)
+        await until(pilot, lambda: "Signed off" not in text_of(screen, "#contents-text"))

@@ -20,7 +20,7 @@ from auditra.tui import narrator
 from auditra.tui.audit_state import AuditState
 from auditra.tui.controllers.fault_words import fault_words
 from auditra.tui.forms.device import disclosure_form, lacks_disclosure
-from auditra.tui.messages import FormWanted, PromptWanted
+from auditra.tui.messages import FormWanted, PromptWanted, Said
 from auditra.tui.prompt import Facts, Prompt
 from auditra.tui.renderables.labels import heading
 from auditra.tui.renderables.report_page import render_chapter, render_contents
@@ -143,9 +143,10 @@ class PublishStage(Stage):
         try:
             self.state.recorder.record(self.state.session.facts_of_signing, "sign off")
         except AuditraError as error:
-            self._tell(str(error))
+            self.post_message(Said(str(error)))
             return
-        self._tell("" if self.state.judged.audit.signed_off is not None else "The audit is open to others again.")
+        self.post_message(Said(*(_signed(self.state) or ("The audit is open to others again.",))))
+        self.show(self.state)
 
     def action_merge(self) -> None:
         """Another reviewer's audit of the same device, beside this one."""
