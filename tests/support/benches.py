@@ -26,7 +26,7 @@ HONEST = MODELS["Osierpell OP-6"]
 class MemoryJournal:
     """A journal in memory, for what is not about storage; it admits what the stored one admits."""
 
-    writer = ""
+    writer, waiting = "", 0
 
     def __init__(self, facts: Iterable[Fact]) -> None:
         self.known = Known("test")

@@ -71,7 +71,11 @@ class PatientJournal(StoredJournal):
                 return self._known_last
 
     def has_grown(self, since: Head) -> bool:
-        """Whether there is more than was known then; nothing more is known while the database does not answer."""
+        """Whether there is more than was known then. While nothing can be heard of the database it is not asked: to ask
+        one that is cut off takes seconds, and this is asked each second.
+        """
+        if self._dialect.growth_of(self.name) is None:
+            return self._head_last is not None and self._head_last != since
         try:
             return super().has_grown(since)
         except LibraryUnreachable:

@@ -114,3 +114,14 @@ async def test_an_audit_is_signed_off_and_opened_again(kept: Path, tmp_path: Pat
         await pilot.press("o")
         await until(pilot, lambda: screen.judged.audit.signed_off is None)
         await until(pilot, lambda: "Signed off" not in text_of(screen, "#contents-text"))
+
+
+async def test_what_waits_for_a_team_s_database_is_said_at_any_stage(
+    kept: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    async with opened(kept, tmp_path, "OP-6") as (pilot, screen):
+        await pilot.press("7")
+        for waiting, words in ((3, "3 facts wait on this machine"), (0, "is in the team's database now")):
+            monkeypatch.setattr(type(screen.state.session), "waiting", waiting)
+            screen._follow()
+            await until(pilot, lambda words=words: words in text_of(screen, "#typing-message"))  # type: ignore[misc]

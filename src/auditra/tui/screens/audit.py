@@ -14,6 +14,7 @@ from textual.widget import Widget
 from textual.widgets import ContentSwitcher
 
 from auditra.core.claims.claim import Claim
+from auditra.core.counted import counted
 from auditra.core.errors import AuditraError
 from auditra.core.journal.audit import Audit
 from auditra.core.judge.judged_audit import JudgedAudit
@@ -78,6 +79,8 @@ class AuditScreen(ResponsiveScreen):
         super().__init__()
         self.state = AuditState(services, session, self)
         self._typed: tuple[Claim, ...] = ()
+        self._waiting = 0
+        """How many facts were last said to wait for a team's database."""
         self._leads_to: Callable[[Audit, str], Form | None] | None = None
         """What is typed now leads to a form, if this gives one."""
 
@@ -160,7 +163,13 @@ class AuditScreen(ResponsiveScreen):
             self.repaint()
 
     def _follow(self) -> None:
-        """Show what another window or command has recorded; while a trial runs, the trial reads it."""
+        """Show what another window or command has recorded; while a trial runs, the trial reads it. Say what waits."""
+        if (waiting := self.state.session.waiting) != self._waiting:
+            self._waiting = waiting
+            wait = "waits" if waiting == 1 else "wait"
+            gone = "What waited is in the team's database now."
+            words = f"{counted(waiting, 'fact')} {wait} on this machine until the team's database answers."
+            self.say(words if waiting else gone)
         if self.is_ready and not self.is_measuring and self.state.recorder.follow():
             self.state.runner.say("Another window or command has changed this audit.")
 

@@ -196,6 +196,11 @@ class AuditSession:
         """Whose name is on what is recorded; empty for none."""
         return self._journal.writer
 
+    @property
+    def waiting(self) -> int:
+        """How many facts wait on this machine for a database that does not answer."""
+        return self._journal.waiting
+
     def sign_off(self, clock: Clock) -> JudgedAudit:
         """Close the audit to others; or open it again. Raises: AuditClosed where another has closed it, StoreError."""
         return self.write(self.facts_of_signing, "sign off", clock)

@@ -316,6 +316,11 @@ class Journal(EvidenceKeeper, Protocol):
         """Whose name is on what is recorded; empty for none."""
         ...
 
+    @property
+    def waiting(self) -> int:
+        """How many facts wait on this machine for a database that does not answer."""
+        ...
+
     def read(self) -> tuple[Audit, Head]:
         """The audit that the facts on disk make, and how far they go; only new ones are read and folded."""
         ...
