@@ -44,8 +44,8 @@ def _serve(words: list[str]) -> None:
     """Calls that just open the screen do without the command parser, which loads longer than the shelf paints."""
     if words in ([], ["demo"]):
         gc.disable()  # until the first picture: all that is loaded stays, and looking through it takes 15 ms
-        from auditra.cli.composition import LIBRARY_VARIABLE, WRITER_VARIABLE, handle_of
         from auditra.cli.screen import open_demo, open_screen
+        from auditra.cli.which_library import LIBRARY_VARIABLE, WRITER_VARIABLE, handle_of
 
         handle = handle_of(os.environ.get(LIBRARY_VARIABLE, ""), os.environ.get(WRITER_VARIABLE, ""))
         open_demo(handle) if words else open_screen(handle)

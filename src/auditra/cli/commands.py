@@ -14,15 +14,9 @@ from auditra.cli.commands_decode import decode, echo_json
 from auditra.cli.commands_figures import figures
 from auditra.cli.commands_library import library, search
 from auditra.cli.commands_reader import AuditName, reader
-from auditra.cli.composition import (
-    LIBRARY_VARIABLE,
-    WRITER_VARIABLE,
-    LibraryHandle,
-    OnThisMachine,
-    handle_of,
-    make_services,
-)
+from auditra.cli.composition import LibraryHandle, OnThisMachine, make_services
 from auditra.cli.screen import DEMO_PACE, open_demo, open_screen
+from auditra.cli.which_library import LIBRARY_VARIABLE, WRITER_VARIABLE, handle_of
 from auditra.core.errors import AuditraError
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.model.depth import Depth

@@ -83,7 +83,7 @@ def grant(
 @library.command(name="copy")
 def copy_(source: Annotated[str, Place], target: Annotated[str, Place]) -> None:
     """Copy every audit of one library into another, with its evidence. A copy that was stopped goes on."""
-    from auditra.cli.composition import handle_of
+    from auditra.cli.which_library import handle_of
     from auditra.store.copying import Copied, copy_library
 
     steps = copy_library(handle_of(source).library, handle_of(target).library)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import time
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import AbstractContextManager, contextmanager
@@ -14,12 +13,11 @@ from typing import TYPE_CHECKING
 from auditra.bench.clock import SystemClock
 from auditra.bench.leaving import leave_bench
 from auditra.cli.log import log_fault
-from auditra.core.errors import AuditraError, InputError, StoreError
-from auditra.core.sanitize import sanitize
+from auditra.core.errors import AuditraError, StoreError
 from auditra.store.demos import DEMOS
 from auditra.store.drafts import FOLDER as DRAFTS
 from auditra.store.drafts import DraftFolder
-from auditra.store.place import LibraryPlace, place_of
+from auditra.store.place import LibraryPlace
 from auditra.store.shelf_cache import KeptRows, kept_rows, read_rows, write_rows
 from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble, shelf_row
 from auditra.workflows.services import Drawer, Services
@@ -44,40 +42,7 @@ if TYPE_CHECKING:
     from auditra.workflows.trials.doors import Bench, Person
 
 
-LIBRARY_VARIABLE, WRITER_VARIABLE = "AUDITRA_LIBRARY", "AUDITRA_WRITER"
-MAX_WRITER_LENGTH = 80
 _KEEPS_EVERY_S = 5.0
-
-
-def default_library() -> Path:
-    import platformdirs  # not needed where a library is named
-
-    return platformdirs.user_data_path("auditra")
-
-
-def handle_of(library: str = "", writer: str = "") -> LibraryHandle:
-    """The library that is named: a folder, or the URL of a team's database; else the reviewer's own.
-
-    What is recorded in a team's library is signed with the name that the system knows, unless another is given.
-    Raises: InputError.
-    """
-    own = default_library()
-    place = place_of(library, own) if library else LibraryPlace(own)
-    if len(writer) > MAX_WRITER_LENGTH or sanitize(writer) != writer:
-        raise InputError("the writer's name", why=f"up to {MAX_WRITER_LENGTH} plain characters make one")
-    return LibraryHandle(place, writer or (_name_by_the_system() if place.is_of_team else ""))
-
-
-def _name_by_the_system() -> str:
-    """The full name of whoever is logged in, else the short one."""
-    import getpass
-    import pwd
-
-    try:
-        person = pwd.getpwuid(os.getuid())
-    except KeyError:
-        return getpass.getuser()
-    return sanitize(person.pw_gecos.partition(",")[0].strip() or person.pw_name, MAX_WRITER_LENGTH)
 
 
 class LibraryHandle:
