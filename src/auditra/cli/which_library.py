@@ -7,11 +7,11 @@ from pathlib import Path
 
 from auditra.cli.composition import LibraryHandle
 from auditra.core.errors import InputError
+from auditra.core.journal.writer import MAX_WRITER_LENGTH, is_writer
 from auditra.core.sanitize import sanitize
 from auditra.store.place import LibraryPlace, place_of
 
 LIBRARY_VARIABLE, WRITER_VARIABLE = "AUDITRA_LIBRARY", "AUDITRA_WRITER"
-MAX_WRITER_LENGTH = 80
 
 
 def default_library() -> Path:
@@ -28,7 +28,7 @@ def handle_of(library: str = "", writer: str = "") -> LibraryHandle:
     """
     own = default_library()
     place = place_of(library, own) if library else LibraryPlace(own)
-    if len(writer) > MAX_WRITER_LENGTH or sanitize(writer) != writer:
+    if writer and not is_writer(writer):
         raise InputError("the writer's name", why=f"up to {MAX_WRITER_LENGTH} plain characters make one")
     return LibraryHandle(place, writer or (_name_by_the_system() if place.is_of_team else ""))
 

@@ -13,6 +13,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from auditra.core.errors import InputError, JournalDamaged
 from auditra.core.journal.facts import FACT_KINDS, KIND_OF_FACT, Fact, ReadingTaken
+from auditra.core.journal.writer import MAX_WRITER_LENGTH
 from auditra.core.model.reading import Trace
 from auditra.core.model.type_hints import leaves
 from auditra.core.sanitize import sanitize
@@ -22,7 +23,6 @@ FORMAT, FORMAT_VERSION = "auditra facts", 3
 WITHOUT_WRITERS = 2
 """What is written where no line names its writer, so that earlier versions can read it."""
 READ_VERSIONS = (1, 2, 3)
-MAX_WRITER_LENGTH = 80
 """Version 1 differs in its links alone: the trace of a reading counts there as a part of the body."""
 
 

@@ -27,13 +27,13 @@ from auditra.core.journal.facts import (
     TrialEnded,
 )
 from auditra.core.journal.fold import fold_audit
+from auditra.core.journal.writer import MAX_WRITER_LENGTH, is_writer
 from auditra.core.model.bench_kind import LIVE_BENCH
 from auditra.core.sanitize import find_control, sanitize
 from auditra.documents.claim_sheet import facts_of, write_claim_sheet
 from auditra.documents.facts import (
     FORMAT,
     FORMAT_VERSION,
-    MAX_WRITER_LENGTH,
     READ_VERSIONS,
     WITHOUT_WRITERS,
     Encoded,
@@ -242,8 +242,7 @@ class _Reading:
         """Who wrote a line; empty where it does not say so."""
         writer = said.get("writer", "")
         known = isinstance(self.version, int) and self.version > WITHOUT_WRITERS
-        plain = isinstance(writer, str) and len(writer) <= MAX_WRITER_LENGTH and sanitize(writer) == writer
-        if "writer" in said and not (known and plain and writer):
+        if "writer" in said and not (known and is_writer(writer)):
             why = f"1 to {MAX_WRITER_LENGTH} plain characters expected, in a file of version {FORMAT_VERSION}"
             raise InputError("writer", why=why)
         return str(writer)

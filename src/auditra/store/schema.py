@@ -20,6 +20,7 @@ from sqlalchemy import (
     update,
 )
 
+from auditra.core.journal.writer import MAX_WRITER_LENGTH
 from auditra.store.chain import FIRST_LINK
 
 SCHEMA_VERSION = 3
@@ -46,7 +47,7 @@ ENTRIES = Table(
     Column("kind", String(40), nullable=False),
     Column("body", Text, nullable=False),
     Column("link", String(64), nullable=False),
-    Column("writer", String(80), nullable=False, server_default=""),
+    Column("writer", String(MAX_WRITER_LENGTH), nullable=False, server_default=""),
     UniqueConstraint("audit", "number"),
 )
 
