@@ -1,4 +1,4 @@
-"""A library copied into another, audit by audit, and looked through: each entry, and each piece of evidence."""
+"""Copies a library into another, audit by audit; and checks one: each entry, and each piece of evidence."""
 
 from __future__ import annotations
 

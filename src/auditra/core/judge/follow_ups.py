@@ -169,7 +169,7 @@ def _with_less(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity])
 
 
 def _fed_too(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
-    """A claim that fails wherever it was tried, and was never tried with a supply in the inlet: does that mend it?"""
+    """A claim that fails wherever it was tried, and was never tried with a supply in the inlet: does that help?"""
     tried = [set_up for set_up in verdict.set_ups if set_up.trials]
     failing = [each for each in tried if each.verdict.accuses]
     fed = any(circumstance.aspect is Aspect.SUPPLY for each in tried for circumstance in each.varied)

@@ -1,4 +1,4 @@
-"""Hears from the database that an audit grew, so that nobody has to ask again and again."""
+"""Listens for the database's notice that an audit grew, instead of asking it again and again."""
 
 from __future__ import annotations
 
