@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from auditra.core.errors import LibraryUnreachable, StoreError
-from auditra.core.journal.facts import ClaimMade, NoteWritten
+from auditra.core.journal.facts import ClaimMade, EvidenceKept, NoteWritten
 from auditra.core.journal.fold import fold_audit
 from auditra.store import patient_journal
 from auditra.store.demos import DEMOS
@@ -140,6 +140,33 @@ def test_what_waits_outlives_the_process_and_comes_after_what_others_wrote(team:
     assert {entry.writer for entry in again.entries()[-1:]} == {"Ada"}
 
 
+def test_evidence_that_was_kept_meanwhile_comes_before_what_names_it(team: Shelf) -> None:
+    journal = journal_of(team)
+    cut_off(team)
+    photo, other = journal.keep(b"a photo"), journal.keep(b"another")
+    journal.append([EvidenceKept(photo, "label.png", 7)], action="photo", at=BEGIN)
+    let_in(team)
+    bring_back(journal)
+    journal.append([EvidenceKept(other, "other.png", 7)], action="other", at=BEGIN)
+    elsewhere = StoredJournal(team.open()._dialect, team.folder / "another machine", "OP-6")
+    assert (elsewhere.evidence_of(photo), elsewhere.evidence_of(other)) == (b"a photo", b"another")
+
+
+def test_a_database_that_is_away_is_asked_again_though_readings_keep_coming(
+    team: Shelf, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(patient_journal, "ASKS_AGAIN_AFTER_S", 0.3)
+    journal = journal_of(team)
+    cut_off(team)
+    note(journal, "first")
+    let_in(team)
+    until = time.monotonic() + 5
+    while journal.waiting:
+        assert time.monotonic() < until
+        note(journal, "more")
+        time.sleep(0.05)
+
+
 def test_an_action_that_rests_on_what_is_there_does_not_wait(team: Shelf) -> None:
     journal = journal_of(team)
     _, head = journal.read()
@@ -165,15 +192,31 @@ def test_what_does_not_fit_any_more_is_kept_aside_and_told(team: Shelf) -> None:
     assert journal.read()[0] == elsewhere.read()[0]
 
 
+def test_two_windows_of_one_machine_lose_nothing_of_each_other(team: Shelf) -> None:
+    one = journal_of(team)
+    cut_off(team)
+    note(one, "first")
+    other = PatientJournal(team.opened[-1]._dialect, team.folder, "OP-6", "Ada")
+    note(one, "second")
+    let_in(team)
+    bring_back(other)
+    assert [entry.fact for entry in one._spool.entries()] == [NoteWritten("second")]
+    bring_back(one)
+    assert one._spool.entries() == ()
+    assert notes_of(team) == ["first", "second"]
+
+
 def test_a_half_written_line_was_never_taken(team: Shelf) -> None:
     journal = journal_of(team)
     cut_off(team)
     note(journal, "whole")
     with journal._spool.file.open("ab") as file:
         file.write(b'{"fact":"note","numb')
+    note(journal, "whole again")
     let_in(team)
     bring_back(journal_of(team))
-    assert notes_of(team) == ["whole"]
+    assert notes_of(team) == ["whole", "whole again"]
+    assert not journal._spool.file.exists()
 
 
 def test_a_bench_that_lost_its_line_still_holds_the_audit_on_its_machine(team: Shelf) -> None:

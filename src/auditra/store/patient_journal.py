@@ -12,7 +12,7 @@ from auditra.core.counted import counted
 from auditra.core.errors import FactRefused, LibraryUnreachable, StoreError
 from auditra.core.journal.admission import Known
 from auditra.core.journal.audit import Audit
-from auditra.core.journal.facts import Entry, Fact
+from auditra.core.journal.facts import Entry, EvidenceKept, Fact
 from auditra.core.sanitize import sanitize
 from auditra.documents.facts import encode_fact
 from auditra.store.chain import chain
@@ -92,7 +92,8 @@ class PatientJournal(StoredJournal):
         with self._lock:
             try:
                 self._append_what_waits()
-                self.append_all(unwritten, after=after)
+                self._carry_evidence(fact for fact, *_ in unwritten)
+                self._ask(unwritten, after)
             except LibraryUnreachable:
                 if after is not None or self._head_last is None:
                     raise
@@ -114,8 +115,8 @@ class PatientJournal(StoredJournal):
         try:
             return super().evidence_of(sha256)
         except StoreError:
-            with suppress(StoreError):
-                return self._spool.evidence.read(sha256)
+            if (data := self._kept_here(sha256)) is not None:
+                return data
             raise
 
     @property
@@ -153,7 +154,6 @@ class PatientJournal(StoredJournal):
             raise
         self._waiting += entries
         self._known_last, self._head_last = (*self._known_last, *entries), head
-        self._asked_at_s = time.monotonic()
 
     def _append_what_waits(self) -> None:
         """All of it in one go, without what came to be committed after all. Raises: LibraryUnreachable; StoreError
@@ -164,18 +164,15 @@ class PatientJournal(StoredJournal):
         if self._is_to_be_left_alone:
             raise LibraryUnreachable(f'audit "{sanitize(self.name)}"', why="its database does not answer", do="Wait")
         try:
-            self._carry_evidence()
-            self.append_all(self._not_there_yet())
-        except LibraryUnreachable:
-            self._asked_at_s = time.monotonic()
-            raise
+            self._carry_evidence(entry.fact for entry in self._waiting)
+            self._ask(self._not_there_yet())
         except FactRefused as error:
             waited, self._waiting = len(self._waiting), []
             why = f"{counted(waited, 'fact')} that waited here do not fit any more ({error.why})"
             raise StoreError(
                 f"{self._spool.put_aside()}", why=why, do="The file has them; open the audit again"
             ) from error
-        self._spool.clear()
+        self._spool.drop(self._waiting)
         self._waiting = []
 
     def _not_there_yet(self) -> Iterator[Unwritten]:
@@ -183,12 +180,29 @@ class PatientJournal(StoredJournal):
         for entry in _without_those_there(self._waiting, tuple(self._entries)):
             yield entry.fact, entry.action, entry.at, entry.writer
 
-    def _carry_evidence(self) -> None:
-        for entry in self._waiting:
-            sha256 = getattr(entry.fact, "sha256", None)
-            if isinstance(sha256, str):
-                with suppress(StoreError):
-                    super().keep(self._spool.evidence.read(sha256))
+    def _ask(self, unwritten: Iterable[Unwritten], after: Head | None = None) -> None:
+        """Append to the database; if it does not answer, it is left alone for a while. Raises: LibraryUnreachable."""
+        try:
+            self.append_all(unwritten, after=after)
+        except LibraryUnreachable:
+            self._asked_at_s = time.monotonic()
+            raise
+
+    def _carry_evidence(self, facts: Iterable[Fact]) -> None:
+        """Bytes that were kept here meanwhile come before what names them. Raises: LibraryUnreachable."""
+        for fact in facts:
+            data = self._kept_here(fact.sha256) if isinstance(fact, EvidenceKept) else None
+            if data is not None:
+                try:
+                    super().keep(data)
+                except LibraryUnreachable:
+                    self._asked_at_s = time.monotonic()
+                    raise
+
+    def _kept_here(self, sha256: str) -> bytes | None:
+        with suppress(StoreError):
+            return self._spool.evidence.read(sha256)
+        return None
 
 
 def _without_those_there(waiting: Iterable[Entry], there: Iterable[Entry]) -> list[Entry]:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import errno
+import fcntl
 import hashlib
 import json
 import os
+from collections import Counter
 from collections.abc import Iterable, Iterator
-from contextlib import suppress
+from contextlib import contextmanager, suppress
 from datetime import datetime
 from pathlib import Path
 
@@ -17,10 +19,11 @@ from auditra.core.sanitize import sanitize
 from auditra.documents.facts import canonical, encode_fact, read_body
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder
-from auditra.workflows.output_files import make_folder, sync_folder
+from auditra.workflows.output_files import make_folder, sync_folder, write_atomically
 
 FOLDER = "waiting"
 MAX_BYTES = 256 << 20
+_FLAGS = os.O_WRONLY | os.O_CREAT | os.O_NOFOLLOW | os.O_CLOEXEC
 
 
 class Spool:
@@ -37,15 +40,15 @@ class Spool:
         lines = b"".join(map(_line, entries))
         try:
             make_folder(self._folder)
-            is_new = not self.file.exists()
-            flags = os.O_WRONLY | os.O_CREAT | os.O_APPEND | os.O_NOFOLLOW | os.O_CLOEXEC
-            handle = os.open(self.file, flags, 0o600)
-            with os.fdopen(handle, "ab") as file:
-                file.write(lines)
-                file.flush()
-                os.fsync(file.fileno())
-            if is_new:
-                sync_folder(self._folder)
+            with self._locked():
+                is_new = not self._has_whole_lines()
+                handle = os.open(self.file, _FLAGS | os.O_APPEND, 0o600)
+                with os.fdopen(handle, "ab") as file:
+                    file.write(lines)
+                    file.flush()
+                    os.fsync(file.fileno())
+                if is_new:
+                    sync_folder(self._folder)
         except OSError as error:
             sort = LibraryFull if error.errno in (errno.ENOSPC, errno.EDQUOT) else StoreError
             raise sort(f"{self.file}", why=error.strerror or str(error), do="Make room, then do it again") from error
@@ -63,10 +66,43 @@ class Spool:
         whole, _, _ = data.rpartition(b"\n")
         return tuple(self._read(whole.split(b"\n") if whole else []))
 
-    def clear(self) -> None:
-        """All of it is in the database."""
-        self.file.unlink(missing_ok=True)
-        sync_folder(self._folder)
+    def drop(self, entries: Iterable[Entry]) -> None:
+        """These are in the database. What another window has let wait since stays. Raises: StoreError."""
+        done = Counter(map(_line, entries))
+        try:
+            with self._locked():
+                lines = self.file.read_bytes().splitlines(keepends=True) if self.file.exists() else []
+                left = []
+                for line in lines:
+                    if done[line] > 0:
+                        done[line] -= 1
+                    elif line.endswith(b"\n"):
+                        left.append(line)
+                if left:
+                    write_atomically(self.file, b"".join(left))
+                else:
+                    self.file.unlink(missing_ok=True)
+                    sync_folder(self._folder)
+        except OSError as error:
+            raise StoreError(f"{self.file}", why=error.strerror or str(error), do="Check its rights") from error
+
+    def _has_whole_lines(self) -> bool:
+        """Whether there is a file; a last line that was cut off is taken away, so that the next one stands by itself."""
+        try:
+            data = self.file.read_bytes()
+        except FileNotFoundError:
+            return False
+        if cut_off := len(data) - data.rfind(b"\n") - 1:
+            os.truncate(self.file, len(data) - cut_off)
+        return True
+
+    @contextmanager
+    def _locked(self) -> Iterator[None]:
+        """No other process changes the file meanwhile."""
+        handle = os.open(self.file.with_suffix(".lock"), _FLAGS, 0o600)
+        with os.fdopen(handle, "w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            yield
 
     def put_aside(self) -> Path:
         """What does not fit any more is kept under another name."""
