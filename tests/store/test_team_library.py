@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import sys
 import threading
 import time
 from pathlib import Path
@@ -215,3 +216,11 @@ def test_the_database_itself_refuses_others_what_is_signed_off(team: Shelf) -> N
     AuditSession("OP-6", team.open("Ada").journal("OP-6"), PROFILE).sign_off(SystemClock())
     pretender.journal("OP-6").append([NoteWritten("x")], action="n", at=BEGIN)
     pretender.close()
+
+
+def test_a_missing_driver_is_told_with_what_to_install(
+    team_server: TeamServer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setitem(sys.modules, "psycopg", None)
+    with pytest.raises(StoreError, match=r"pip install 'auditra\[team\]'"):
+        Library(team_server.place("made", tmp_path))

@@ -87,7 +87,7 @@ class Spool:
             raise StoreError(f"{self.file}", why=error.strerror or str(error), do="Check its rights") from error
 
     def _has_whole_lines(self) -> bool:
-        """Whether there is a file; a last line that was cut off is taken away, so that the next one stands by itself."""
+        """Whether there is a file; a last line that was cut off is taken away, so that the next one is whole."""
         try:
             data = self.file.read_bytes()
         except FileNotFoundError:
