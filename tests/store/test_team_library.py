@@ -47,7 +47,7 @@ def test_an_older_database_is_refused_and_brought_up_to_date(team: Shelf) -> Non
         "DROP TRIGGER append_only ON entry", "DROP TRIGGER append_only ON trace", "DROP TRIGGER no_gaps ON entry",
         "DROP TRIGGER open_only ON entry", "DROP TRIGGER signed_off ON entry", "DROP FUNCTION require_open",
         "DROP FUNCTION close_or_open", "ALTER TABLE audit DROP COLUMN closed_by", "DROP FUNCTION refuse_change",
-        "DROP FUNCTION require_next", "DROP TABLE evidence_chunk", "DROP TABLE evidence",
+        "DROP FUNCTION require_next", "DROP TABLE evidence_chunk", "DROP TABLE evidence", "DROP TABLE shared_text",
         "ALTER TABLE entry DROP COLUMN writer",
     ):  # fmt: skip
         team.change(statement)
@@ -224,3 +224,35 @@ def test_a_missing_driver_is_told_with_what_to_install(
     monkeypatch.setitem(sys.modules, "psycopg", None)
     with pytest.raises(StoreError, match=r"pip install 'auditra\[team\]'"):
         Library(team_server.place("made", tmp_path))
+
+
+def test_a_team_has_its_rigs_and_profiles_in_common(team: Shelf, tmp_path: Path) -> None:
+    here, there = tmp_path / "here", tmp_path / "there"
+    one, other = team.open("Ada"), team.open("Bo")
+
+    def put(folder: Path, text: str) -> None:
+        folder.mkdir(exist_ok=True)
+        (folder / "galley.toml").write_text(text, encoding="utf-8")
+
+    def seen(folder: Path) -> str:
+        return (folder / "galley.toml").read_text(encoding="utf-8")
+
+    put(here, "first")
+    one.share(here, "rigs")
+    other.share(there, "rigs")
+    assert seen(there) == "first"
+    other.share(tmp_path / "profiles", "profiles")
+    assert not (tmp_path / "profiles").exists()
+    put(there, "second")
+    other.share(there, "rigs")
+    one.share(here, "rigs")
+    assert seen(here) == "second"
+    put(here, "of Ada")
+    put(there, "of Bo")
+    one.share(here, "rigs")
+    other.share(there, "rigs")
+    assert seen(there) == seen(here) == "of Ada"
+    assert (there / "galley.toml.mine").read_text(encoding="utf-8") == "of Bo"
+    team.change("INSERT INTO shared_text VALUES ('rigs', '../evil.toml', 'x', '', '')")
+    one.share(here, "rigs")
+    assert not (tmp_path / "evil.toml").exists()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator, Mapping, Sequence
-from contextlib import AbstractContextManager, contextmanager
+from contextlib import AbstractContextManager, contextmanager, suppress
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
@@ -71,12 +71,14 @@ class LibraryHandle:
     def profiles(self) -> NamedFiles[Profile]:
         from auditra.store.profiles import FOLDER, profile_files
 
+        self.share(FOLDER)
         return profile_files(self.folder / FOLDER)
 
     @property
     def instruments(self) -> NamedFiles[Description]:
         from auditra.store.instruments import FOLDER, instrument_files
 
+        self.share(FOLDER)
         return instrument_files(self.folder / FOLDER)
 
     @property
@@ -91,6 +93,12 @@ class LibraryHandle:
         from auditra.store.files import load_users
 
         return load_users(self.folder)
+
+    def share(self, folder: str) -> None:
+        """Files that a team has in common; while its database does not answer, they are as they were last."""
+        if self.place.is_of_team:
+            with suppress(StoreError):
+                self.library.share(self.folder / folder, folder)
 
     def session(self, name: str) -> AuditSession:
         from auditra.workflows.audits.audit_session import AuditSession
@@ -345,7 +353,8 @@ def make_services(
     def open_drawer() -> Drawer:
         from auditra.store.gear_drawer import FOLDER, GearDrawer
 
-        return GearDrawer(handle.folder / FOLDER)
+        handle.share(FOLDER)
+        return GearDrawer(handle.folder / FOLDER, lambda: handle.share(FOLDER))
 
     def join(session: AuditSession, path: str) -> tuple[str, ...]:
         from auditra.cli.exchange import join_facts

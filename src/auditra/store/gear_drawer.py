@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from auditra.core.errors import InputError, SheetError, StoreError
@@ -20,8 +20,8 @@ MAX_RIGS = 200
 class GearDrawer:
     """Rigs by name. A file that cannot be read hides no other, and is never written over."""
 
-    def __init__(self, folder: Path) -> None:
-        self.folder = folder
+    def __init__(self, folder: Path, on_saved: Callable[[], None] = lambda: None) -> None:
+        self.folder, self._on_saved = folder, on_saved
 
     def names(self) -> tuple[str, ...]:
         """The rigs that can be read, by name."""
@@ -38,7 +38,9 @@ class GearDrawer:
     def save(self, rig: Rig) -> Path:
         """Put a rig in the drawer, in place of the one of its name. Raises: StoreError."""
         path = next((path for path, known in self._rigs() if known.name == rig.name), None) or self._new_file(rig.name)
-        return self._write(path, rig)
+        written = self._write(path, rig)
+        self._on_saved()
+        return written
 
     def take_in(self, path: str) -> Rig:
         """Copy a rig file into the drawer. Raises: SheetError, StoreError; InputError where its name is taken."""

@@ -38,6 +38,7 @@ class Library:
             do = "Choose another with --library"
             raise StoreError(f"{self.folder}", why=error.strerror or str(error), do=do) from error
         self._dialect = _open(place)
+        self._is_of_team = place.is_of_team
         self._sort = PatientJournal if place.is_of_team else StoredJournal
 
     @property
@@ -96,6 +97,13 @@ class Library:
             shelf = ", ".join(sanitize(each, 40) for each in self.names()[:40]) or "nothing yet"
             raise NoSuchAudit(f'audit "{sanitize(name)}"', why="it is not on the shelf", do=f"The shelf has: {shelf}")
         return self._sort(self._dialect, self.folder, name, self.writer)
+
+    def share(self, folder: Path, kind: str) -> None:
+        """Make a folder of small files the same as the team's; nothing where there is no team. Raises: StoreError."""
+        if self._is_of_team:
+            from auditra.store.shared_folder import SharedFolder
+
+            SharedFolder(self._dialect, folder, kind, self.writer).sync()
 
     def held_for_trials(self, name: str) -> AbstractContextManager[None]:
         """No other Auditra runs trials of this audit meanwhile. Raises: LibraryBusy when one does."""

@@ -76,6 +76,16 @@ CHUNKS = Table(
     Column("data", LargeBinary, nullable=False),
 )
 
+SHARED_TEXTS = Table(
+    "shared_text",
+    METADATA,
+    Column("kind", String(20), primary_key=True),
+    Column("name", String(80), primary_key=True),
+    Column("text", Text, nullable=False),
+    Column("writer", String(MAX_WRITER_LENGTH), nullable=False),
+    Column("at", String(40), nullable=False),
+)
+
 # Built once: building them takes longer than the disk.
 HEADS = select(AUDITS.c.name, AUDITS.c.head).order_by(AUDITS.c.id)
 AUDIT_BY_NAME = select(AUDITS).where(AUDITS.c.name == bindparam("audit_name"))

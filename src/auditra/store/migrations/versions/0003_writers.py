@@ -1,4 +1,4 @@
-"""Who wrote an entry; in a team's database evidence too, and the guards that keep a journal append-only."""
+"""Who wrote an entry; in a team's database evidence and shared files too, and the guards of an append-only journal."""
 
 from __future__ import annotations
 
@@ -62,6 +62,14 @@ def upgrade() -> None:
         sa.Column("sha256", sa.String(64), sa.ForeignKey("evidence.sha256"), primary_key=True),
         sa.Column("number", sa.Integer, primary_key=True, autoincrement=False),
         sa.Column("data", sa.LargeBinary, nullable=False),
+    )
+    op.create_table(
+        "shared_text",
+        sa.Column("kind", sa.String(20), primary_key=True),
+        sa.Column("name", sa.String(80), primary_key=True),
+        sa.Column("text", sa.Text, nullable=False),
+        sa.Column("writer", sa.String(80), nullable=False),
+        sa.Column("at", sa.String(40), nullable=False),
     )
     op.execute(_APPEND_ONLY)
     op.execute(_NO_GAPS)
