@@ -33,6 +33,8 @@ _WRITING, _TRIALS, _UPGRADE = 1, 2, 3
 _RING = select(func.pg_notify(CHANNEL, bindparam("audit_name")))
 _ALONE = select(func.pg_advisory_xact_lock(bindparam("purpose"), bindparam("audit_number")))
 _TRY_ALONE = select(func.pg_try_advisory_lock(bindparam("purpose"), bindparam("audit_number")))
+_TOO_MANY = "53300"
+"""Connections. Source of the states: PostgreSQL, appendix A, error codes."""
 _MISSING = "postgresql+psycopg needs the package psycopg"
 
 
@@ -121,7 +123,7 @@ class PostgresqlDialect:
     def _in_our_words(self, error: DBAPIError) -> StoreError:
         state = str(getattr(error.orig, "sqlstate", None) or "")
         words = _first_line(str(error.orig))
-        if error.connection_invalidated or not state or state[:2] in ("08", "57"):
+        if error.connection_invalidated or not state or state[:2] in ("08", "57") or state == _TOO_MANY:
             return LibraryUnreachable(self._where, why=words, do="Check the network, the server and the URL")
         if state in ("55P03", "40P01"):
             return LibraryBusy(self._where, why="another Auditra is writing to it", do="Try again in a moment")
