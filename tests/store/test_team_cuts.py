@@ -15,6 +15,7 @@ from auditra.core.journal.facts import ClaimMade, EvidenceKept, NoteWritten
 from auditra.core.journal.fold import fold_audit
 from auditra.store import patient_journal
 from auditra.store.demos import DEMOS
+from auditra.store.dialects import postgresql
 from auditra.store.journal import StoredJournal
 from auditra.store.patient_journal import PatientJournal
 from tests.store.conftest import Shelf
@@ -165,6 +166,18 @@ def test_a_database_that_is_away_is_asked_again_though_readings_keep_coming(
         assert time.monotonic() < until
         note(journal, "more")
         time.sleep(0.05)
+
+
+def test_readings_wait_too_while_another_bench_holds_the_audit(team: Shelf, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(postgresql, "WAITS_FOR_LOCK_MS", 100)
+    journal = journal_of(team)
+    assert team.server is not None
+    with team.server.connect(team.database) as holder, holder.transaction():
+        holder.execute("SELECT pg_advisory_xact_lock(1, %s)", (postgresql._number("OP-6"),))
+        note(journal, "taken meanwhile")
+        assert journal.waiting == 1
+    bring_back(journal)
+    assert notes_of(team) == ["taken meanwhile"]
 
 
 def test_an_action_that_rests_on_what_is_there_does_not_wait(team: Shelf) -> None:

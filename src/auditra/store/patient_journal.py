@@ -9,7 +9,7 @@ from datetime import datetime
 from pathlib import Path
 
 from auditra.core.counted import counted
-from auditra.core.errors import FactRefused, LibraryUnreachable, StoreError
+from auditra.core.errors import FactRefused, LibraryBusy, LibraryUnreachable, StoreError
 from auditra.core.journal.admission import Known
 from auditra.core.journal.audit import Audit
 from auditra.core.journal.facts import Entry, EvidenceKept, Fact
@@ -23,6 +23,9 @@ from auditra.workflows.trials.doors import Head
 
 ASKS_AGAIN_AFTER_S = 5.0
 """The database is not asked more often than that: to ask one that is cut off takes a while itself."""
+
+
+_AWAY = (LibraryUnreachable, LibraryBusy)
 
 
 class PatientJournal(StoredJournal):
@@ -94,7 +97,7 @@ class PatientJournal(StoredJournal):
                 self._append_what_waits()
                 self._carry_evidence(fact for fact, *_ in unwritten)
                 self._ask(unwritten, after)
-            except LibraryUnreachable:
+            except _AWAY:
                 if after is not None or self._head_last is None:
                     raise
                 self._let_wait(unwritten)
@@ -184,7 +187,7 @@ class PatientJournal(StoredJournal):
         """Append to the database; if it does not answer, it is left alone for a while. Raises: LibraryUnreachable."""
         try:
             self.append_all(unwritten, after=after)
-        except LibraryUnreachable:
+        except _AWAY:
             self._asked_at_s = time.monotonic()
             raise
 
