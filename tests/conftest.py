@@ -7,6 +7,7 @@ import shutil
 import signal
 import tempfile
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -51,6 +52,20 @@ def quick(monkeypatch: pytest.MonkeyPatch) -> None:
 
 @pytest.fixture(scope="session")
 def team_server() -> Iterator[TeamServer]:
+    """One for all tests of a process."""
+    with _server() as server:
+        yield server
+
+
+@pytest.fixture
+def own_server() -> Iterator[TeamServer]:
+    """One that may be killed: to come back takes it the longer the more databases it has."""
+    with _server() as server:
+        yield server
+
+
+@contextmanager
+def _server() -> Iterator[TeamServer]:
     folder = Path(tempfile.mkdtemp(prefix="auditra-team-"))  # pytest's own folders are shut to the server's user
     os.chmod(folder, 0o755)
     try:

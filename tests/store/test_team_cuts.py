@@ -6,6 +6,7 @@ import random
 import threading
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -28,12 +29,20 @@ CUTS, SERVER_KILLS = 60, 4
 @pytest.fixture
 def team(team_server: TeamServer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Shelf]:
     monkeypatch.setattr(patient_journal, "ASKS_AGAIN_AFTER_S", 0.01)
-    database = team_server.new_database()
-    made = Shelf(team_server.place(database, tmp_path), team_server, database)
+    with _team_on(team_server, tmp_path) as made:
+        yield made
+
+
+@contextmanager
+def _team_on(server: TeamServer, folder: Path) -> Iterator[Shelf]:
+    database = server.new_database()
+    made = Shelf(server.place(database, folder), server, database)
     made.open().create("OP-6", DEMOS[0].facts(), BEGIN)
-    yield made
-    for each in made.opened:
-        each.close()
+    try:
+        yield made
+    finally:
+        for each in made.opened:
+            each.close()
 
 
 def journal_of(team: Shelf) -> PatientJournal:
@@ -94,20 +103,23 @@ def test_lines_cut_at_random_moments_lose_nothing_and_double_nothing(team: Shelf
     assert notes_of(team) == [f"{n}" for n in range(written)]
 
 
-def test_a_server_that_is_killed_loses_nothing_that_was_taken(team: Shelf) -> None:
-    journal, chance, written = journal_of(team), random.Random(2), 0
-    assert team.server is not None
-    for _ in range(SERVER_KILLS):
-        killed = threading.Timer(chance.uniform(0, 0.2), team.server.kill)
-        killed.start()
-        while killed.is_alive() or journal.waiting < 3:
-            note(journal, f"{written}")
-            written += 1
-            time.sleep(0.002)
-        assert [each.text for each in journal.read()[0].notes] == [f"{n}" for n in range(written)]
-        team.server.start()
-        bring_back(journal)
-    assert notes_of(team) == [f"{n}" for n in range(written)]
+def test_a_server_that_is_killed_loses_nothing_that_was_taken(
+    own_server: TeamServer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(patient_journal, "ASKS_AGAIN_AFTER_S", 0.01)
+    with _team_on(own_server, tmp_path) as team:
+        journal, chance, written = journal_of(team), random.Random(2), 0
+        for _ in range(SERVER_KILLS):
+            killed = threading.Timer(chance.uniform(0, 0.2), own_server.kill)
+            killed.start()
+            while killed.is_alive() or journal.waiting < 3:
+                note(journal, f"{written}")
+                written += 1
+                time.sleep(0.002)
+            assert [each.text for each in journal.read()[0].notes] == [f"{n}" for n in range(written)]
+            own_server.start()
+            bring_back(journal)
+        assert notes_of(team) == [f"{n}" for n in range(written)]
 
 
 def cut_off(team: Shelf) -> None:

@@ -22,7 +22,7 @@ from auditra.store.place import LibraryPlace, place_of
 
 USER, PASSWORD = "owner", "a word that nobody may see"
 _TEMPLATE = "made"
-_STARTS_WITHIN_S = 30.0
+_STARTS_WITHIN_S = 120.0
 
 
 def programs() -> Path | None:

@@ -74,10 +74,10 @@ class PatientJournal(StoredJournal):
                 return self._known_last
 
     def has_grown(self, since: Head) -> bool:
-        """Whether there is more than was known then. While nothing can be heard of the database it is not asked: to ask
-        one that is cut off takes seconds, and this is asked each second.
+        """Whether there is more than was known then. While the database is away it is not asked: to ask one that is cut
+        off takes seconds, and this is asked each second.
         """
-        if self._dialect.growth_of(self.name) is None:
+        if self._dialect.growth_of(self.name) is None and self._dialect.seems_away:
             return self._head_last is not None and self._head_last != since
         try:
             return super().has_grown(since)

@@ -25,7 +25,7 @@ class Bell:
         self._lock = threading.Lock()
         self._heard: Counter[str] = Counter()
         self._connections = 0
-        self._listens = False
+        self._listens = self._is_cut = False
         self._ended = threading.Event()
         self._thread: threading.Thread | None = None
 
@@ -36,6 +36,12 @@ class Bell:
                 self._thread = threading.Thread(target=self._listen, name="bell", daemon=True)
                 self._thread.start()
             return self._heard[audit] + self._connections if self._listens else None
+
+    @property
+    def is_cut(self) -> bool:
+        """The database did not let it listen, or no longer does."""
+        with self._lock:
+            return self._is_cut
 
     def close(self) -> None:
         self._ended.set()
@@ -56,13 +62,13 @@ class Bell:
                     for heard in connection.notifies(timeout=_LOOKS_UP_EVERY_S):
                         self._take(heard.payload)
             with self._lock:
-                self._listens = False
+                self._listens, self._is_cut = False, True
             self._ended.wait(_CONNECTS_AGAIN_AFTER_S)
 
     def _begin(self) -> None:
         with self._lock:
             self._connections += 1
-            self._listens = True
+            self._listens, self._is_cut = True, False
 
     def _take(self, audit: str) -> None:
         with self._lock:

@@ -48,4 +48,9 @@ class Dialect(Protocol):
         """A number that changes whenever the audit grows; None where one has to look."""
         ...
 
+    @property
+    def seems_away(self) -> bool:
+        """Whether the database was found not to answer: to ask it may take long."""
+        ...
+
     def close(self) -> None: ...

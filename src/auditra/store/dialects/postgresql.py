@@ -107,6 +107,11 @@ class PostgresqlDialect:
         """How often it was heard that the audit grew; None while nothing can be heard."""
         return self._bell.count(audit)
 
+    @property
+    def seems_away(self) -> bool:
+        """Whether the line to it was found broken, and is not known to be whole again."""
+        return self._bell.is_cut
+
     @contextmanager
     def translate_errors(self) -> Iterator[None]:
         """The database's errors become ours. No words of the URL get into them."""

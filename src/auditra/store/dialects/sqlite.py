@@ -60,6 +60,10 @@ class SqliteDialect:
         """To look costs little."""
         return None
 
+    @property
+    def seems_away(self) -> bool:
+        return False
+
     def close(self) -> None:
         self.engine.dispose()
 
