@@ -20,6 +20,7 @@ from auditra.core.model.setup import Plugged, SetUp
 from auditra.core.model.trial import Outcome, ProcedureId, Trial
 from auditra.store.demos import DEMOS
 from auditra.store.library import Library
+from auditra.store.place import LibraryPlace
 from auditra.store.profiles import load_profile
 from auditra.workflows.audits.collecting import without_collecting
 from benchmarks.pairs import take_pairs
@@ -89,9 +90,9 @@ def bare_flushes_a_second(folder: Path) -> float:
     return APPENDS / spent
 
 
-def appends_a_second(folder: Path) -> float:
+def appends_a_second(place: LibraryPlace | Path) -> float:
     """Facts as a storage trial records them: what it learned in one breath at once, then on disk before more comes."""
-    library = Library(folder / "library")
+    library = Library(place)
     name = f"B{time.monotonic_ns()}"
     journal = library.create(name, DEMOS[0].facts(), NOW)
     begun = time.perf_counter()
@@ -111,8 +112,9 @@ def main() -> None:
               f"[{taken[0] * 1e3:.0f} .. {taken[-1] * 1e3:.0f}] of {PAIRS} runs")  # fmt: skip
     with tempfile.TemporaryDirectory(dir=".") as name:
         folder = Path(name)
-        appends_a_second(folder)
-        pairs = take_pairs(lambda: bare_flushes_a_second(folder), lambda: appends_a_second(folder), PAIRS)
+        place = folder / "library"
+        appends_a_second(place)
+        pairs = take_pairs(lambda: bare_flushes_a_second(folder), lambda: appends_a_second(place), PAIRS)
     print(pairs.told("journal appends", "a second", aim="the reference is a bare flush a write"))
 
 

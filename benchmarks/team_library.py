@@ -11,7 +11,6 @@ import shutil
 import sys
 import tempfile
 import time
-from datetime import UTC, datetime
 from itertools import pairwise
 from pathlib import Path
 
@@ -24,12 +23,10 @@ from auditra.store.copying import check_library, copy_library
 from auditra.store.demos import DEMOS
 from auditra.store.library import Library
 from auditra.store.place import LibraryPlace
+from benchmarks.judging_and_journal import APPENDS, AT_ONCE, NOW, PAIRS, appends_a_second
 from benchmarks.pairs import take_pairs
 
-APPENDS, AT_ONCE, PAIRS = 300, 3, 9
-"""A storage trial records write rate, read rate and wrong bytes together."""
 INTERLEAVED, AUDITS = 10_000, 10_000
-NOW = datetime(2026, 3, 2, tzinfo=UTC)
 _BARE = "INSERT INTO bare VALUES (%s, %s, %s, %s, %s, %s, %s, %s)"
 
 
@@ -46,18 +43,6 @@ def bare_appends_a_second(url: str) -> float:
                 cursor.executemany(_BARE, [(1, number + each, *row[2:]) for each in range(AT_ONCE)])
                 cursor.execute("UPDATE bare_head SET entries = %s, head = %s WHERE id = 1", (number, "0" * 64))
         return APPENDS / (time.perf_counter() - begun)
-
-
-def appends_a_second(place: LibraryPlace) -> float:
-    library = Library(place)
-    journal = library.create(f"B{time.monotonic_ns()}", DEMOS[0].facts(), NOW)
-    begun = time.perf_counter()
-    for number in range(0, APPENDS, AT_ONCE):
-        facts = [NoteWritten(f"note {number + each}") for each in range(AT_ONCE)]
-        journal.append(facts, action=f"notes {number}", at=NOW)
-    spent = time.perf_counter() - begun
-    library.close()
-    return APPENDS / spent
 
 
 def _write(place: LibraryPlace, who: str, count: int) -> None:

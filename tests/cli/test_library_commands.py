@@ -88,6 +88,12 @@ def test_a_library_that_cannot_be_reached_is_told(
     assert "Traceback" not in ran.stderr
 
 
+def test_a_copy_from_nowhere_is_refused_and_makes_nothing(tmp_path: Path) -> None:
+    ran = auditra(tmp_path, str(tmp_path / "home"), "library", "copy", "mistyped", "home")
+    assert "there is no library" in ran.stderr
+    assert not (tmp_path / "mistyped").exists()
+
+
 def test_only_a_database_is_upgraded_by_hand(tmp_path: Path) -> None:
     assert "a folder needs none of that" in auditra(tmp_path, str(tmp_path / "home"), "library", "upgrade").stderr
 

@@ -86,7 +86,10 @@ def copy_(source: Annotated[str, Place], target: Annotated[str, Place]) -> None:
     from auditra.cli.which_library import handle_of
     from auditra.store.copying import Copied, copy_library
 
-    steps = copy_library(handle_of(source).library, handle_of(target).library)
+    come_from = handle_of(source)
+    if not (come_from.place.is_of_team or come_from.folder.is_dir()):
+        raise InputError(sanitize(source, 200), why="there is no library", do="Name the folder that holds it")
+    steps = copy_library(come_from.library, handle_of(target).library)
     done = _watched(steps, "copied")
     for what in Copied:
         if number := sum(step.done is what for step in done):

@@ -39,7 +39,7 @@ class Library:
             raise StoreError(f"{self.folder}", why=error.strerror or str(error), do=do) from error
         self._dialect = _open(place)
         self._is_of_team = place.is_of_team
-        self._sort = PatientJournal if place.is_of_team else StoredJournal
+        self._make_journal = PatientJournal if place.is_of_team else StoredJournal
 
     @property
     def writable(self) -> bool:
@@ -81,7 +81,7 @@ class Library:
             raise StoreError(f'audit "{sanitize(name)}"', why=why, do="Choose another name")
 
     def _new(self, name: str, facts: Iterable[Unwritten]) -> StoredJournal:
-        journal = self._sort(self._dialect, self.folder, name, self.writer)
+        journal = self._make_journal(self._dialect, self.folder, name, self.writer)
         with self._dialect.translate_errors(), self._dialect.writing(name) as db:
             self._require_new(db, name)
             db.execute(ADD_AUDIT, {"name": name, "entries": 0, "head": FIRST_LINK})
@@ -96,7 +96,7 @@ class Library:
         if found is None:
             shelf = ", ".join(sanitize(each, 40) for each in self.names()[:40]) or "nothing yet"
             raise NoSuchAudit(f'audit "{sanitize(name)}"', why="it is not on the shelf", do=f"The shelf has: {shelf}")
-        return self._sort(self._dialect, self.folder, name, self.writer)
+        return self._make_journal(self._dialect, self.folder, name, self.writer)
 
     def share(self, folder: Path, kind: str) -> None:
         """Make a folder of small files the same as the team's; nothing where there is no team. Raises: StoreError."""

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.core.errors import BenchError
+from auditra.core.links.ethernet import tcp_ceiling_bps
 from auditra.core.model.rig import Peer
 from auditra.core.simulate.traffic import LARGEST_PACKET_BYTES
 from auditra.core.simulate.world import World
@@ -14,8 +15,8 @@ from auditra.workflows.trials.network_doors import NetworkAccount, NetworkStream
 _PATIENCE_S, _TRIES_AGAIN_S = 10.0, 0.1
 """How long a stream waits for a link that is lost, as TCP does on connecting too, and how often it looks."""
 _ROUND_TRIP_S, _ASKING_S = 0.0004, 1.0
-_PAYLOAD_OF_FRAME = 1448 / 1518
-"""Source: IEEE 802.3-2018, 3.1.1; RFC 9293; RFC 7323, 3.2 (time stamps)."""
+_PAYLOAD_OF_WIRE = tcp_ceiling_bps(1.0)
+"""The part of what passes the wire that is TCP payload, over full frames."""
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,7 @@ class SimulatedStream:
         moved, spent_s = self._moved_bytes, self._clock.now_s() - self._began_s
         self._moved_bytes, self._began_s = 0, self._clock.now_s()
         traffic = self._world.traffic
-        on_wire = 0 if traffic.strays(self._peer) else int(moved / _PAYLOAD_OF_FRAME)
+        on_wire = 0 if traffic.strays(self._peer) else int(moved / _PAYLOAD_OF_WIRE)
         rate_bps = moved * 8 / spent_s if spent_s > 0 else 0.0
         return NetworkAccount(self._interface, moved, on_wire, busy_percent=traffic.processor_percent(rate_bps))
 

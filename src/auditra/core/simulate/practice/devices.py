@@ -6,6 +6,7 @@ import math
 import random
 from collections.abc import Callable
 
+from auditra.core.links.copper import drop_in
 from auditra.core.model.device import BODY, Role
 from auditra.core.model.reading import Quantity
 from auditra.core.simulate.heat import AMBIENT_C
@@ -13,8 +14,8 @@ from auditra.core.simulate.practice.draft import Draft
 
 _MB = 8e6
 _CAPTIVE, _SOCKET = "usb-c plug", "usb-c"
-_WIRE_OHM_M, _CONTACTS_OHM = 0.054, 0.02
-"""There and back: copper of 21 AWG, and the contacts of two plugs."""
+_GAUGE_AWG, _CONTACTS_OHM = 19, 0.02
+"""Of a sound cable for power, and the contacts of its two plugs, there and back."""
 
 
 def _upstream(draft: Draft, connector: str) -> None:
@@ -201,10 +202,10 @@ def cable(dice: random.Random) -> Draft:
     if dice.random() < 0.5:
         draft.promise("body carries picture 3840x2160@60")
     if dice.random() < 0.5:
-        ohm = draft.lengths_m[BODY] * _WIRE_OHM_M + _CONTACTS_OHM
-        limit_mv = 50 * math.ceil(1.5 * amperes * ohm / 0.05)
+        drop = drop_in(_GAUGE_AWG, draft.lengths_m[BODY], amperes, contacts_ohm=_CONTACTS_OHM)
+        limit_mv = 50 * math.ceil(1.5 * drop.volts / 0.05)
         draft.promise(f"body drops at most {limit_mv} mV at {amperes} A")
-        draft.figures[BODY, Quantity.DROP] = amperes * ohm
+        draft.figures[BODY, Quantity.DROP] = drop.volts
     return draft
 
 
