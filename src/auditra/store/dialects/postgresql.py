@@ -214,7 +214,6 @@ _RIGHTS = {
         "GRANT USAGE ON ALL SEQUENCES IN SCHEMA {schema} TO {role}",
     ),
 }
-ROLES = tuple(_RIGHTS)
 """What somebody may be in a team: a reader sees all of it, a reviewer records too and changes nothing recorded."""
 
 
