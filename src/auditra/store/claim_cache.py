@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import json
-import zlib
 from collections.abc import Iterable, Mapping
-from contextlib import suppress
 from dataclasses import astuple, fields
 from pathlib import Path
 
-from auditra import __version__
+from auditra.store.kept_lines import read_lines, write_lines
 from auditra.workflows.audits.claim_rows import ClaimRow
-from auditra.workflows.output_files import write_atomically
 
 FILE = "claims.jsonl"
 MAX_BYTES = 512 << 20
@@ -22,31 +19,47 @@ ByAudit = Mapping[str, tuple[str, tuple[ClaimRow, ...]]]
 
 def read_claims(folder: Path) -> dict[str, tuple[str, tuple[ClaimRow, ...]]]:
     """All that is sound; nothing that another version wrote, nothing of a file that was damaged."""
+    kept = read_lines(folder / FILE, MAX_BYTES)
+    if not kept.is_whole:
+        return {}
     try:
-        with (folder / FILE).open("rb") as file:
-            head, body = json.loads(file.readline(1 << 16)), file.read(MAX_BYTES)
-        if head["version"] != __version__ or head["digest"] != zlib.crc32(body):
-            return {}
-        lines = (json.loads(line) for line in body.splitlines())
-        return {str(name): (str(link), tuple(_row(row) for row in rows)) for name, link, rows in lines}
-    except (OSError, ValueError, KeyError, TypeError, RecursionError):
+        lines = (json.loads(line) for line in kept.lines)
+        return {str(name): (str(link), _claims(rows)) for name, link, rows in lines}
+    except (ValueError, TypeError, RecursionError):
         return {}
 
 
 def write_claims(folder: Path, kept: ByAudit) -> None:
     """A disk that refuses costs only time at the next search."""
-    body = b"".join(_line(name, link, rows) for name, (link, rows) in kept.items())
-    head = {"version": __version__, "digest": zlib.crc32(body)}
-    with suppress(OSError):
-        write_atomically(folder / FILE, json.dumps(head).encode() + b"\n" + body)
+    lines = (json.dumps([name, link, _values(rows)]) for name, (link, rows) in kept.items())
+    write_lines(folder / FILE, lines)
 
 
-def _line(name: str, link: str, rows: Iterable[ClaimRow]) -> bytes:
-    return json.dumps([name, link, [astuple(row) for row in rows]]).encode() + b"\n"
+def encode_claims(rows: Iterable[ClaimRow]) -> str:
+    """As JSON."""
+    return json.dumps(_values(rows))
 
 
-def _row(values: list[object]) -> ClaimRow:
+def decode_claims(text: str) -> tuple[ClaimRow, ...] | None:
+    """None where something in it is not what it should be."""
+    try:
+        return _claims(json.loads(text))
+    except (ValueError, TypeError, RecursionError):
+        return None
+
+
+def _values(rows: Iterable[ClaimRow]) -> list[tuple[str, ...]]:
+    return [astuple(row) for row in rows]
+
+
+def _claims(rows: object) -> tuple[ClaimRow, ...]:
     """Raises: ValueError for what is none."""
-    if len(values) != _FIELDS or not all(type(value) is str for value in values):
+    if not isinstance(rows, list):
+        raise ValueError("no rows of claims")
+    return tuple(_claim(row) for row in rows)
+
+
+def _claim(values: object) -> ClaimRow:
+    if not isinstance(values, list) or len(values) != _FIELDS or not all(type(value) is str for value in values):
         raise ValueError("no row of a claim")
-    return ClaimRow(*map(str, values))
+    return ClaimRow(*values)

@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any, overload
 
 from auditra import __version__
+from auditra.store.kept_lines import read_lines, write_lines
 from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble
 
 FILE = "shelf.jsonl"
@@ -52,23 +53,16 @@ class KeptRows(Sequence[ShelfRow]):
     def __getitem__(self, index: int | slice) -> ShelfRow | tuple[ShelfRow, ...]:
         if isinstance(index, slice):
             return tuple(self[each] for each in range(*index.indices(len(self))))
-        return _row(self._lines[index]) or row_in_trouble(self.names[index], "", "not judged yet")
+        return decode_row(self._lines[index]) or row_in_trouble(self.names[index], "", "not judged yet")
 
 
 def kept_rows(folder: Path) -> KeptRows:
     """The rows as they were last written; without those that are damaged, none that another version wrote."""
-    try:
-        with (folder / FILE).open("rb") as file:
-            first, body = file.readline(MAX_BYTES), file.read(MAX_BYTES)
-        head = json.loads(first)
-        if head["version"] != __version__:
-            return KeptRows()
-        lines, names = tuple(body.splitlines()), tuple(map(str, head["names"]))
-        if head["digest"] == zlib.crc32(body) and len(names) == len(lines):
-            return KeptRows(names, lines, frozenset(map(str, head["archived"])))
-    except (OSError, ValueError, KeyError, TypeError, RecursionError):
-        return KeptRows()
-    sound = [(row.name, line) for line in lines if (row := _row(line)) is not None]
+    kept = read_lines(folder / FILE, MAX_BYTES)
+    names, archived = kept.head.get("names"), kept.head.get("archived")
+    if kept.is_whole and isinstance(names, list) and isinstance(archived, list) and len(names) == len(kept.lines):
+        return KeptRows(tuple(map(str, names)), kept.lines, frozenset(map(str, archived)))
+    sound = [(row.name, line) for line in kept.lines if (row := decode_row(line)) is not None]
     return KeptRows(tuple(name for name, _ in sound), tuple(line for _, line in sound))
 
 
@@ -79,20 +73,19 @@ def read_rows(folder: Path) -> dict[str, ShelfRow]:
 
 def write_rows(folder: Path, rows: tuple[ShelfRow, ...]) -> None:
     """Keep the rows; a disk that refuses costs only time at the next start."""
-    from auditra.workflows.output_files import write_atomically  # not needed before the first paint
-
-    kept = [asdict(row) | {"digest": _digest(asdict(row))} for row in rows]
-    with suppress(OSError, UnicodeEncodeError):
-        body = b"".join(json.dumps(each).encode() + b"\n" for each in kept)
-        head = {
-            "version": __version__, "names": [row.name for row in rows], "digest": zlib.crc32(body),
-            "archived": [row.name for row in rows if row.archived],
-        }  # fmt: skip
-        write_atomically(folder / FILE, json.dumps(head).encode() + b"\n" + body)
+    names, archived = [row.name for row in rows], [row.name for row in rows if row.archived]
+    write_lines(folder / FILE, map(encode_row, rows), {"names": names, "archived": archived})
+    with suppress(OSError):
         (folder / _FORMER_FILE).unlink(missing_ok=True)
 
 
-def _row(line: bytes) -> ShelfRow | None:
+def encode_row(row: ShelfRow) -> str:
+    """As JSON, with a digest of its own."""
+    values = asdict(row)
+    return json.dumps(values | {"digest": _digest(values)})
+
+
+def decode_row(line: bytes | str) -> ShelfRow | None:
     """None where something in it is not what it should be."""
     try:
         kept = json.loads(line)
