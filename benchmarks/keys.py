@@ -95,7 +95,7 @@ def finished_audit(folder: Path) -> dict[str, str]:
     handle.put_demos_on_shelf()
     with contextlib.redirect_stdout(io.StringIO()):
         run_sheet("BW-11", make_services(handle, pace=None))
-    handle.rows()
+    handle.shelf.rows()
     return {"AUDITRA_LIBRARY": str(folder)}
 
 

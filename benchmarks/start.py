@@ -71,7 +71,7 @@ def shelf_of(folder: Path, audits: int) -> Path:
     handle.put_demos_on_shelf()
     for number in range(audits - len(DEMOS)):
         handle.library.create(f"OP-6 no {number}", DEMOS[0].facts(), DEMOS[0].made_at)
-    handle.rows()
+    handle.shelf.rows()
     return library
 
 

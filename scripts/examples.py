@@ -34,7 +34,7 @@ def main() -> None:
             run_sheet(name, services)
         clock = services.clock
         handle.session("OP-6").attach(POWER_TRIAL, POWER_LOG.name, POWER_LOG.read_bytes(), clock)
-        handle.rows()
+        handle.shelf.rows()
         for name in ("OP-6", "BW-11"):
             for path in handle.publish(handle.session(name), out, ""):
                 print(path)

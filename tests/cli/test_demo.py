@@ -29,7 +29,7 @@ def test_a_prepared_shelf_has_finished_half_done_and_fresh_audits(
     monkeypatch.setattr("auditra.cli.demo_shelf.DEMOS", half)
     handle = LibraryHandle(tmp_path)
     prepare_demos(handle)
-    rows = {row.name: row for row in handle.kept_rows()}
+    rows = {row.name: row for row in handle.shelf.kept_rows()}
     assert rows["T5"].to_do == 0
     assert rows["T5"].decided == rows["T5"].claims
     assert 0 < rows["C240"].to_do < 6

@@ -32,20 +32,20 @@ def handle(tmp_path: Path) -> LibraryHandle:
 
 def test_rows_are_kept_for_the_next_start(handle: LibraryHandle) -> None:
     handle.put_demos_on_shelf()
-    assert len(handle.kept_rows()) == 0
+    assert len(handle.shelf.kept_rows()) == 0
     assert not handle.has_demos()
-    rows = handle.rows()
-    assert LibraryHandle(handle.folder).kept_rows()[:] == rows
+    rows = handle.shelf.rows()
+    assert LibraryHandle(handle.folder).shelf.kept_rows()[:] == rows
     assert LibraryHandle(handle.folder).has_demos()
     assert (rows[0].device, rows[0].claims, rows[0].decided, rows[0].to_do) == ("Osierpell OP-6", 8, 0, 24)
 
 
 def test_a_row_is_judged_anew_once_its_journal_has_grown(handle: LibraryHandle) -> None:
-    before = handle.rows()[0]
+    before = handle.shelf.rows()[0]
     session = handle.session("OP-6")
     for _ in range(3):
         session.mark_absent(session.judged.judgement.to_do[0], SystemClock())
-    after = handle.rows()[0]
+    after = handle.shelf.rows()[0]
     assert after.head != before.head
     assert after.to_do == before.to_do - 1
 
@@ -76,55 +76,55 @@ WRONG_TYPES = [
 def test_a_row_of_a_wrong_type_or_written_by_hand_is_judged_again(
     handle: LibraryHandle, change: dict[str, object]
 ) -> None:
-    rows = handle.rows()
+    rows = handle.shelf.rows()
     cache = handle.folder / FILE
     head, first, *others = cache.read_text().splitlines()
     cache.write_text("\n".join([head, json.dumps(json.loads(first) | change), *others]))
     assert [*read_rows(handle.folder)] == ["BW-11"]
-    assert LibraryHandle(handle.folder).rows() == rows
+    assert LibraryHandle(handle.folder).shelf.rows() == rows
 
 
 def test_a_row_that_was_forged_with_the_digest_of_the_file_is_not_shown(handle: LibraryHandle) -> None:
-    rows = handle.rows()
+    rows = handle.shelf.rows()
     cache = handle.folder / FILE
     head, *lines = cache.read_bytes().splitlines(keepends=True)
     body = lines[0].replace(b'"claims": 8', b'"claims": "8"') + lines[1]
     cache.write_bytes(json.dumps(json.loads(head) | {"digest": zlib.crc32(body)}).encode() + b"\n" + body)
-    kept = LibraryHandle(handle.folder).kept_rows()
+    kept = LibraryHandle(handle.folder).shelf.kept_rows()
     assert [row.trouble for row in kept] == ["not judged yet", ""]
-    assert LibraryHandle(handle.folder).rows() == rows
+    assert LibraryHandle(handle.folder).shelf.rows() == rows
 
 
 def test_one_bad_audit_hides_no_other_and_says_why(handle: LibraryHandle) -> None:
-    handle.rows()
+    handle.shelf.rows()
     with sqlite3.connect(handle.folder / "library.sqlite") as db:
         db.execute("UPDATE entry SET body = replace(body, 'Osierpell', 'Osier') WHERE audit = 1 AND number = 2")
     (handle.folder / FILE).unlink()
-    bad, good = LibraryHandle(handle.folder).rows()
+    bad, good = LibraryHandle(handle.folder).shelf.rows()
     assert (bad.name, bad.trouble) == ("OP-6", "it was changed, or one before it removed")
     assert good.trouble == ""
     assert good.to_do == len(handle.session("BW-11").judged.judgement.to_do)
 
 
 def test_rows_come_as_they_are_judged(handle: LibraryHandle) -> None:
-    coming = handle.each_row()
+    coming = handle.shelf.each_row()
     first, count = next(coming)
     assert (first.name, count) == ("OP-6", 2)
     assert [row.name for row, _ in coming] == ["BW-11"]
 
 
 def test_an_emptied_library_is_not_taken_for_a_new_one(handle: LibraryHandle) -> None:
-    handle.rows()
+    handle.shelf.rows()
     handle.library.close()
     for left in handle.folder.glob("library.sqlite*"):
         left.unlink()
     (handle.folder / "library.sqlite").touch()
     with pytest.raises(StoreError, match=r"empty, though shelf\.jsonl and heads"):
-        LibraryHandle(handle.folder).rows()
+        LibraryHandle(handle.folder).shelf.rows()
 
 
 def test_a_cache_of_another_version_is_not_believed(handle: LibraryHandle) -> None:
-    handle.rows()
+    handle.shelf.rows()
     cache = handle.folder / FILE
     cache.write_text(cache.read_text().replace('"version": "', '"version": "9'))
     assert read_rows(handle.folder) == {}

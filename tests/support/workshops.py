@@ -22,7 +22,7 @@ def _demo_library() -> Path:
     handle = LibraryHandle(folder / "library")
     for name in ("OP-6", "BW-11"):
         handle.shelve_if_demo(name)
-    handle.rows()
+    handle.shelf.rows()
     handle.library.close()
     return folder / "library"
 

@@ -297,7 +297,7 @@ async def test_markup_and_escape_codes_from_a_sheet_are_shown_as_text(tmp_path: 
     claim = ClaimMade("claim1", "A1 data 5 Gb/s", Source(quoted=HOSTILE))
     handle = LibraryHandle(tmp_path / "library")
     handle.library.create(HOSTILE, [DeviceNoted(device), RigNoted(replace(galley(), name=HOSTILE)), claim], BEGIN)
-    handle.rows()
+    handle.shelf.rows()
     async with AuditraApp(make_services(handle, pace=None)).run_test(size=size) as pilot:
         screen = await open_audit(pilot)
         for stage in "4785":
@@ -324,7 +324,7 @@ async def test_a_live_audit_asks_for_what_this_machine_cannot_measure_and_says_w
     handle = LibraryHandle(tmp_path / "library")
     claims = [ClaimMade("claim1", "H1 shows 3840x2160@30")]
     handle.library.create("real", [BenchNoted(LIVE_BENCH), DeviceNoted(HUB), RigNoted(galley()), *claims], BEGIN)
-    handle.rows()
+    handle.shelf.rows()
     app = AuditraApp(make_services(handle, pace=None))
     async with app.run_test(size=WIDE) as pilot:
         screen = await open_audit(pilot)

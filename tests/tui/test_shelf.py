@@ -113,7 +113,7 @@ async def test_an_archived_audit_is_put_away_shown_again_and_taken_out(tmp_path:
         await pilot.press("z")
         await until(pilot, lambda: [row.archived for row in shelf_of(pilot).rows] == [False, False])
     handle = LibraryHandle(tmp_path / "library")
-    assert len(handle.kept_rows()) == 2
+    assert len(handle.shelf.kept_rows()) == 2
 
 
 async def test_the_shelf_is_filtered_while_typing_and_ordered(tmp_path: Path) -> None:

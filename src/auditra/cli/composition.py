@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import AbstractContextManager, contextmanager, suppress
 from dataclasses import dataclass, field
@@ -13,13 +12,12 @@ from typing import TYPE_CHECKING
 from auditra.bench.clock import SystemClock
 from auditra.bench.leaving import leave_bench
 from auditra.cli.log import log_fault
-from auditra.core.errors import AuditraError, StoreError
+from auditra.core.errors import StoreError
 from auditra.store.demos import DEMOS
 from auditra.store.drafts import FOLDER as DRAFTS
 from auditra.store.drafts import DraftFolder
+from auditra.store.library_shelf import LibraryShelf
 from auditra.store.place import LibraryPlace
-from auditra.store.shelf_cache import KeptRows, kept_rows, read_rows, write_rows
-from auditra.workflows.audits.shelf import ShelfRow, row_in_trouble, shelf_row
 from auditra.workflows.services import Drawer, Services
 
 if TYPE_CHECKING:
@@ -37,7 +35,6 @@ if TYPE_CHECKING:
     from auditra.store.named_files import NamedFiles
     from auditra.store.table_uses import TableUses
     from auditra.workflows.audits.audit_session import AuditSession
-    from auditra.workflows.audits.claim_rows import ClaimRow
     from auditra.workflows.audits.publishing import Surroundings
     from auditra.workflows.trials.doors import Bench, Person
 
@@ -51,9 +48,7 @@ class LibraryHandle:
     def __init__(self, place: LibraryPlace | Path, writer: str = "") -> None:
         self.place = LibraryPlace(place) if isinstance(place, Path) else place
         self.folder, self.writer = self.place.folder, writer
-        self._kept: KeptRows | None = None
-        self._judged_claims: dict[str, tuple[str, tuple[ClaimRow, ...]]] = {}
-        """Of audits that were judged for the shelf, until they are kept."""
+        self.shelf = LibraryShelf(self.folder, lambda: self.library, lambda name: self.session(name).judged, log_fault)
 
     @cached_property
     def library(self) -> Library:
@@ -108,72 +103,6 @@ class LibraryHandle:
     def hold(self, name: str) -> AbstractContextManager[None]:
         return self.library.held_for_trials(name)
 
-    def kept_rows(self) -> KeptRows:
-        """The rows as they were last written, without those that are put away."""
-        return self._all_kept().in_use
-
-    def kept_claims(self) -> Mapping[str, tuple[ClaimRow, ...]]:
-        """What was last said of the claims of each audit."""
-        from auditra.store.claim_cache import read_claims
-
-        return {name: rows for name, (_, rows) in read_claims(self.folder).items()}
-
-    def _all_kept(self) -> KeptRows:
-        """Read once: a start asks twice before anything is painted."""
-        if self._kept is None:
-            self._kept = kept_rows(self.folder)
-        return self._kept
-
-    def rows(self) -> tuple[ShelfRow, ...]:
-        """Every audit's row."""
-        return tuple(row for row, _ in self.each_row())
-
-    def each_row(self) -> Iterator[tuple[ShelfRow, int]]:
-        """Each audit's row, and how many there are; only those whose journal has grown are judged again.
-
-        What was judged is kept every few seconds, so that a start that is broken off was not for nothing.
-        """
-        kept, heads = read_rows(self.folder), self.library.heads()
-        rows: list[ShelfRow] = []
-        kept_at = time.monotonic()
-        for name, head in heads:
-            rows.append(self._row(name, head, kept.get(name)))
-            yield rows[-1], len(heads)
-            if time.monotonic() - kept_at > _KEEPS_EVERY_S:
-                write_rows(self.folder, tuple(rows))
-                kept_at = time.monotonic()
-        if rows != [*kept.values()]:
-            write_rows(self.folder, tuple(rows))
-        if self._judged_claims:
-            from auditra.store.claim_cache import read_claims, write_claims
-
-            write_claims(self.folder, {**read_claims(self.folder), **self._judged_claims})
-            self._judged_claims = {}
-        self._kept = None
-
-    def each_audits_claims(self) -> Iterator[tuple[tuple[ClaimRow, ...], int]]:
-        """What is said of the claims of each audit, and how many audits there are; only those whose journal has grown
-        are judged again. An audit that cannot be read has none. Raises: StoreError.
-        """
-        from auditra.store.claim_cache import read_claims, write_claims
-        from auditra.workflows.audits.claim_rows import claim_rows
-
-        known, heads = read_claims(self.folder), self.library.heads()
-        kept: dict[str, tuple[str, tuple[ClaimRow, ...]]] = {}
-        try:
-            for name, head in heads:
-                kept[name] = known.get(name, ("", ()))
-                if kept[name][0] != head:
-                    try:
-                        judged = self.session(name).judged
-                        kept[name] = head, claim_rows(judged.audit, judged.judgement)
-                    except AuditraError:
-                        kept[name] = head, ()
-                yield kept[name][1], len(heads)
-        finally:
-            if kept != known:
-                write_claims(self.folder, known | kept if len(kept) < len(heads) else kept)
-
     def put_demos_on_shelf(self) -> None:
         """Every demo audit that is not there yet."""
         for demo in DEMOS:
@@ -184,7 +113,7 @@ class LibraryHandle:
         from auditra.workflows.audits.publishing import Surroundings
         from auditra.workflows.audits.shelf import peers_of
 
-        return Surroundings(self.users, peers_of(self.kept_rows(), name), self.session, self.read_facts)
+        return Surroundings(self.users, peers_of(self.shelf.kept_rows(), name), self.session, self.read_facts)
 
     @staticmethod
     def read_facts(data: bytes) -> tuple[str, Sequence[Entry]]:
@@ -269,22 +198,7 @@ class LibraryHandle:
 
     def has_demos(self) -> bool:
         """Whether the shelf was seen with all demos on it, found without opening the library."""
-        return {*self._all_kept().names} >= {demo.name for demo in DEMOS}
-
-    def _row(self, name: str, head: str, kept: ShelfRow | None) -> ShelfRow:
-        if kept is not None and kept.head == head and not kept.trouble:
-            return kept
-        try:
-            judged = self.session(name).judged
-        except AuditraError as error:
-            return row_in_trouble(name, head, f"{error.why or error.what}")
-        except Exception as error:
-            log_fault(f"fault in judging {name}", error)
-            return row_in_trouble(name, head, f"unexpected fault: {type(error).__name__}; the log has the details")
-        from auditra.workflows.audits.claim_rows import claim_rows
-
-        self._judged_claims[name] = head, claim_rows(judged.audit, judged.judgement)
-        return shelf_row(judged.audit, judged.judgement, head)
+        return {*self.shelf.all_kept().names} >= {demo.name for demo in DEMOS}
 
 
 @dataclass(frozen=True)
@@ -367,7 +281,7 @@ def make_services(
         return load_evidence(path)
 
     return Services(
-        shelf=handle,
+        shelf=handle.shelf,
         open_session=handle.session,
         create_audit=create_audit,
         open_drawer=open_drawer,

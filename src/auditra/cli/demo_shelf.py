@@ -15,7 +15,7 @@ def prepare_demos(handle: LibraryHandle) -> None:
     for demo in DEMOS:
         if demo.done:
             _run_part(handle, demo)
-    handle.rows()
+    handle.shelf.rows()
 
 
 def _run_part(handle: LibraryHandle, demo: Demo) -> None:

@@ -35,7 +35,7 @@ def find(handle: LibraryHandle, wanted: Wanted, group: str, out: Path | None, mo
 def _every_row(handle: LibraryHandle) -> Iterator[ClaimRow]:
     """With a line of progress where somebody looks and it takes a while."""
     watched = typer.get_text_stream("stderr").isatty()
-    for number, (rows, of) in enumerate(handle.each_audits_claims(), start=1):
+    for number, (rows, of) in enumerate(handle.shelf.each_audits_claims(), start=1):
         if watched and (number % 100 == 0 or number == of > 100):
             typer.echo(f"\r{number} of {counted(of, 'audit')} looked at", nl=number == of, err=True)
         yield from rows

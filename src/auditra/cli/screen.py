@@ -15,7 +15,7 @@ def open_demo(handle: LibraryHandle, *, pace: float = DEMO_PACE) -> None:
     """Put the demo audits on the shelf where they are not, and open it. Raises: AuditraError."""
     if not handle.has_demos():
         handle.put_demos_on_shelf()
-        handle.rows()
+        handle.shelf.rows()
     open_screen(handle, pace=pace, is_demo=True)
 
 

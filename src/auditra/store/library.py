@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from contextlib import AbstractContextManager
+from collections.abc import Iterable, Mapping
+from contextlib import AbstractContextManager, suppress
 from datetime import datetime
 from pathlib import Path
 
@@ -19,6 +19,7 @@ from auditra.store.journal import StoredJournal, Unwritten
 from auditra.store.patient_journal import PatientJournal
 from auditra.store.place import LibraryPlace
 from auditra.store.schema import ADD_AUDIT, AUDIT_BY_NAME, HEADS
+from auditra.workflows.audits.shelf import Glance
 from auditra.workflows.output_files import make_folder
 
 
@@ -101,9 +102,27 @@ class Library:
     def share(self, folder: Path, kind: str) -> None:
         """Make a folder of small files the same as the team's; nothing where there is no team. Raises: StoreError."""
         if self._is_of_team:
-            from auditra.store.shared_folder import SharedFolder
+            from auditra.store.dialects.shared_folder import SharedFolder
 
             SharedFolder(self._dialect, folder, kind, self.writer).sync()
+
+    def judged_elsewhere(self, heads: Mapping[str, str]) -> dict[str, Glance]:
+        """What other benches of the team have said of these audits, each with the link its journal ends in."""
+        if not (self._is_of_team and heads):
+            return {}
+        from auditra.store.dialects.judged_rows import JudgedRows
+
+        with suppress(StoreError):  # what is not known is judged here
+            return JudgedRows(self._dialect).of(heads)
+        return {}
+
+    def share_judged(self, glances: Iterable[Glance]) -> None:
+        """Let the other benches of the team know what was said here; where there is no team, nothing."""
+        if self._is_of_team:
+            from auditra.store.dialects.judged_rows import JudgedRows
+
+            with suppress(StoreError):  # they judge for themselves then
+                JudgedRows(self._dialect).keep(glances)
 
     def held_for_trials(self, name: str) -> AbstractContextManager[None]:
         """No other Auditra runs trials of this audit meanwhile. Raises: LibraryBusy when one does."""

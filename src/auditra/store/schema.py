@@ -23,8 +23,10 @@ from sqlalchemy import (
 from auditra.core.journal.writer import MAX_WRITER_LENGTH
 from auditra.store.chain import FIRST_LINK
 
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
 """Of `migrations/versions`, the last."""
+FOLDER_VERSION = 3
+"""The last of them that changed what a folder has."""
 FIRST_WITH_TRACES = 2
 """In a library of version 1 the traces stand in the bodies of their entries."""
 FIRST_WITH_WRITERS = 3
@@ -84,6 +86,17 @@ SHARED_TEXTS = Table(
     Column("text", Text, nullable=False),
     Column("writer", String(MAX_WRITER_LENGTH), nullable=False),
     Column("at", String(40), nullable=False),
+)
+
+JUDGED = Table(
+    "judged",
+    METADATA,
+    Column("audit", Integer, primary_key=True, autoincrement=False),
+    Column("version", String(20), primary_key=True),
+    Column("head", String(64), nullable=False),
+    Column("shelf_row", Text, nullable=False),
+    Column("claims", Text, nullable=False),
+    Column("judged_by", Text),
 )
 
 # Built once: building them takes longer than the disk.

@@ -37,7 +37,7 @@ def kept(tmp_path_factory: pytest.TempPathFactory) -> Path:
              for fact in DEMOS[0].facts()]  # fmt: skip
     handle.library.create("mine", facts, BEGIN)
     (folder / "theirs.zip").write_bytes(bundle_of(handle, handle.session("OP-6")))
-    handle.rows()
+    handle.shelf.rows()
     handle.library.close()
     return folder
 

@@ -210,7 +210,7 @@ _RIGHTS = {
         "GRANT SELECT ON ALL TABLES IN SCHEMA {schema} TO {role}",
         "GRANT INSERT ON audit, entry, trace, evidence, evidence_chunk TO {role}",
         "GRANT UPDATE (entries, head) ON audit TO {role}",
-        "GRANT INSERT, UPDATE ON shared_text TO {role}",
+        "GRANT INSERT, UPDATE ON shared_text, judged TO {role}",
         "GRANT USAGE ON ALL SEQUENCES IN SCHEMA {schema} TO {role}",
     ),
 }

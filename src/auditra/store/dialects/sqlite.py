@@ -16,7 +16,7 @@ from auditra.core.sanitize import sanitize
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder
 from auditra.store.locks import held_for_trials
-from auditra.store.schema import FIRST_WITH_TRACES, FIRST_WITH_WRITERS, JOURNAL, METADATA, SCHEMA_VERSION
+from auditra.store.schema import FIRST_WITH_TRACES, FIRST_WITH_WRITERS, FOLDER_VERSION, JOURNAL, METADATA
 
 FILE = "library.sqlite"
 BUSY_TIMEOUT_S = 5.0
@@ -118,10 +118,10 @@ class SqliteDialect:
         version = db.exec_driver_sql("PRAGMA user_version").scalar_one()
         self.has_traces = self.writable or version >= FIRST_WITH_TRACES
         self.has_writers = self.writable or version >= FIRST_WITH_WRITERS
-        if version > SCHEMA_VERSION:
-            why = f"it is of version {version}; this Auditra knows versions up to {SCHEMA_VERSION}"
+        if version > FOLDER_VERSION:
+            why = f"it is of version {version}; this Auditra knows versions up to {FOLDER_VERSION}"
             raise LibraryTooNew(f"{self.file}", why=why, do="Use a newer Auditra, or another --library")
-        if version < SCHEMA_VERSION and self.writable:
+        if version < FOLDER_VERSION and self.writable:
             with self.writing("") as writer:
                 self._bring_up_to_date(writer)
 
@@ -130,11 +130,11 @@ class SqliteDialect:
         version = writer.exec_driver_sql("PRAGMA user_version").scalar_one()
         if version == 0:
             METADATA.create_all(writer, tables=JOURNAL)
-        elif version < SCHEMA_VERSION:
+        elif version < FOLDER_VERSION:
             from auditra.store.migrations import upgrade
 
             upgrade(writer, version)
-        writer.exec_driver_sql(f"PRAGMA user_version = {SCHEMA_VERSION}")
+        writer.exec_driver_sql(f"PRAGMA user_version = {FOLDER_VERSION}")
 
     def _open_read_only(self) -> None:
         """SQLite reads a WAL database in a folder that it may not write to only when told that no process writes to it.

@@ -10,6 +10,7 @@ if TYPE_CHECKING:  # the shelf is painted before any of the core is loaded
     from auditra.core.advice.worth import Peer
     from auditra.core.journal.audit import Audit
     from auditra.core.judge.judgement import Judgement
+    from auditra.workflows.audits.claim_rows import ClaimRow
 
 
 @dataclass(frozen=True)
@@ -39,6 +40,14 @@ class ShelfRow:
     """The audit that it follows; empty for none."""
     trouble: str = ""
     """Why it cannot be opened; empty where it can."""
+
+
+@dataclass(frozen=True)
+class Glance:
+    """What the shelf and a search show of an audit; the row says where its journal ended."""
+
+    row: ShelfRow
+    claims: tuple[ClaimRow, ...]
 
 
 def row_in_trouble(name: str, head: str, why: str) -> ShelfRow:
