@@ -2,23 +2,32 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from textual.pilot import Pilot
 from textual.widgets import Static, TextArea
 
 from auditra.cli.composition import LibraryHandle, make_services
 from auditra.core.host.snapshot import HubPort, Maker, Snapshot, UsbDevice
 from auditra.core.model.bench_kind import LIVE_BENCH
+from auditra.core.model.verdict import Verdict
 from auditra.tui.app import AuditraApp
+from auditra.tui.renderables.counts import CountsLayout
 from auditra.tui.screens.audit import AuditScreen
+from auditra.tui.screens.base import TooSmall
+from auditra.tui.screens.counts import CountsScreen
 from auditra.tui.screens.form import FormScreen
 from auditra.tui.screens.line_up import LineUpScreen
 from auditra.tui.screens.paste import PasteScreen
 from auditra.tui.screens.shelf import ShelfScreen
 from auditra.tui.stages.claims.stage import ClaimsStage
+from auditra.tui.theme import DEFAULT_PALETTE, PALETTES
+from auditra.tui.widgets.counts_list import CountsList
 from auditra.tui.widgets.shelf_list import ShelfList
 from auditra.workflows.services import Services
 from tests.support.forms import fill_in
@@ -163,3 +172,47 @@ async def test_the_shelf_is_searched_by_what_claims_say(tmp_path: Path) -> None:
         await until(pilot, lambda: [row.name for row in shelf_of(pilot).rows] == ["OP-6"])
         await pilot.press(*"xyz")
         await until(pilot, lambda: shelf_of(pilot).rows == [])
+
+
+async def test_verdicts_are_counted_by_maker_and_a_chosen_group_is_looked_for(tmp_path: Path) -> None:
+    async with demo_app(tmp_path).run_test(size=WIDE) as pilot:
+        await until(pilot, lambda: len(shelf_of(pilot).rows) == 2)
+        await pilot.press("c")
+        await until(pilot, lambda: isinstance(pilot.app.screen, CountsScreen))
+        counts = pilot.app.screen.query_one(CountsList)
+        assert [(name, each["open"]) for name, each in counts.groups] == [("Brackwater", 12), ("Osierpell", 8)]
+        await pilot.press("c", "down", "enter")
+        await until(pilot, lambda: [row.name for row in shelf_of(pilot).rows] == ["OP-6"])
+        await pilot.press("slash", *"short", "enter", "c")
+        await until(pilot, lambda: isinstance(pilot.app.screen, CountsScreen))
+        assert pilot.app.screen.query_one(CountsList).groups == []
+        assert "No claim to count" in str(pilot.app.screen.query_one("#counts-message", Static).render())
+
+
+async def test_an_empty_shelf_counts_nothing_and_a_small_window_says_what_it_needs(tmp_path: Path) -> None:
+    async with AuditraApp(empty_services(tmp_path)).run_test(size=(58, 15)) as pilot:
+        await until(pilot, lambda: isinstance(pilot.app.screen, TooSmall))
+        assert "58x15 is too small" in str(pilot.app.screen.query_one(Static).render())
+        await pilot.resize_terminal(*WIDE)
+        await until(pilot, lambda: isinstance(pilot.app.screen, ShelfScreen))
+        await pilot.press("c", "c", "c")
+        await until(pilot, lambda: isinstance(pilot.app.screen, CountsScreen))
+        await pilot.press("down", "enter", "b")
+        await until(pilot, lambda: isinstance(pilot.app.screen, ShelfScreen))
+
+
+_COUNTS = st.dictionaries(st.sampled_from([each.word for each in Verdict]), st.integers(1, 90_000), min_size=1)
+
+
+@given(st.lists(st.tuples(st.text(max_size=60), _COUNTS.map(Counter)), min_size=1, max_size=5), st.integers(54, 200))
+def test_every_group_fits_its_line_with_all_its_counts(groups: list[tuple[str, Counter[str]]], width: int) -> None:
+    layout = CountsLayout(groups, width, PALETTES[DEFAULT_PALETTE])
+    for name, counts in groups:
+        line = layout.line(name, counts)
+        assert "\n" not in line.plain
+        assert line.cell_length <= width
+        if width >= 100:
+            words = line.plain.split()
+            assert [int(each) for each in words if each.isdigit()][-len(counts) :] == [
+                counts[verdict.word] for verdict in Verdict if counts[verdict.word]
+            ]

@@ -106,3 +106,8 @@ def test_the_shelf_is_searched_by_what_an_audit_is_and_by_what_its_claims_say() 
     assert found("a1 data short") == []
     assert found("brack shows unless") == ["BW-11"]
     assert [row.name for row in ShelfSearch(rows).found("data")] == []
+    search = ShelfSearch(rows, claims)
+    assert search.claims_found("", ("OP-6", "BW-11")) == [HUB, SHORT, DOCK]
+    assert search.claims_found("osier data 10", ("OP-6", "BW-11")) == [SHORT]
+    assert search.claims_found("dock", ("BW-11",)) == [DOCK]
+    assert search.claims_found("data", ("BW-11",)) == []

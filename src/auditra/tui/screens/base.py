@@ -68,7 +68,7 @@ class ResponsiveScreen(LeavingScreen):
 class TooSmall(LeavingScreen, ModalScreen[None]):
     """Goes away by itself once there is room."""
 
-    DEFAULT_CSS = "NoRoom { align: center middle; background: $background; } NoRoom ShownText { width: auto; }"
+    DEFAULT_CSS = "TooSmall { align: center middle; background: $background; } TooSmall ShownText { width: auto; }"
     BINDINGS: ClassVar[list[BindingType]] = [Binding("q", "app.quit", "quit")]
 
     def compose(self) -> ComposeResult:

@@ -56,6 +56,7 @@ class ShelfScreen(ResponsiveScreen):
         Binding("slash", "filter", "filter", key_display="/"),
         Binding("escape", "clear_filter", "clear the filter"),
         Binding("o", "next_order", "order"),
+        Binding("c", "counts", "count"),
         Binding("v", "show_archived", "show the archived", show=False),
         Binding("t", "app.next_theme", "theme"),
         Binding("q", "app.quit", "quit"),
@@ -80,6 +81,7 @@ class ShelfScreen(ResponsiveScreen):
         self._search = ShelfSearch(())
         self._search_is_of: Sequence[ShelfRow] = ()
         self._claims: Mapping[str, Sequence[ClaimRow]] = {}
+        self._counts_are_wanted = False
 
     def narrate(self) -> tuple[str, ...]:
         """In the demo; its words are loaded when somebody asks."""
@@ -231,6 +233,9 @@ class ShelfScreen(ResponsiveScreen):
         self._say(f"Audits {_ORDERS[self._order]}.")
 
     def action_filter(self) -> None:
+        self._open_filter().focus()
+
+    def _open_filter(self) -> Input:
         if self._filter is None:
             from textual.widgets import Input
 
@@ -238,7 +243,7 @@ class ShelfScreen(ResponsiveScreen):
             self._filter = Input(id="filter", placeholder=hint, max_length=80)
             self.mount(self._filter, before=self.query_one(KeyLine))
             self._read_claims()
-        self._filter.focus()
+        return self._filter
 
     def action_clear_filter(self) -> None:
         if self._filter is not None:
@@ -251,6 +256,25 @@ class ShelfScreen(ResponsiveScreen):
         self._show(self._rows)
 
     def on_input_submitted(self) -> None:
+        self.query_one(ShelfList).focus()
+
+    def action_counts(self) -> None:
+        """How often each verdict was given, once the claims are read."""
+        self._counts_are_wanted = True
+        self._say("The claims are being read.")
+        self._read_claims()
+
+    def _show_counts(self) -> None:
+        from auditra.tui.screens.counts import CountsScreen
+
+        claims = self._search.claims_found(self._wanted, [row.name for row in self.query_one(ShelfList).rows])
+        self._say(_MORE)
+        self.app.push_screen(CountsScreen(claims, self._wanted, self._look_for))
+
+    def _look_for(self, words: str) -> None:
+        """What fits besides, by what is filtered already."""
+        opened = self._open_filter()
+        opened.value = " ".join(filter(None, (self._wanted, words)))
         self.query_one(ShelfList).focus()
 
     # Showing
@@ -314,3 +338,6 @@ class ShelfScreen(ResponsiveScreen):
         self._claims, self._search, self._search_is_of = claims, search, rows
         if self._wanted:
             self._show(self._rows)
+        if self._counts_are_wanted and self.is_current:
+            self._counts_are_wanted = False
+            self._show_counts()

@@ -16,18 +16,35 @@ class ShelfSearch:
     def __init__(self, rows: Sequence[ShelfRow], claims: Mapping[str, Iterable[ClaimRow]] | None = None) -> None:
         self._rows = tuple(rows)
         self._heads = [_words_of(row) for row in self._rows]
-        self._claims = [_lines_of((claims or {}).get(row.name, ())) for row in self._rows]
-        self._texts = ["\n".join((head, *lines)) for head, lines in zip(self._heads, self._claims, strict=True)]
+        self._claims = [tuple((claims or {}).get(row.name, ())) for row in self._rows]
+        self._lines = [_lines_of(each) for each in self._claims]
+        self._texts = ["\n".join((head, *lines)) for head, lines in zip(self._heads, self._lines, strict=True)]
 
     def found(self, wanted: str) -> list[ShelfRow]:
         """The rows that have all words: each in what the row is about, or all of the rest in one of its claims."""
         words = wanted.casefold().split()
-        likely = [n for n, text in enumerate(self._texts) if all(word in text for word in words)]
-        return [self._rows[n] for n in likely if self._has(n, words)]
+        return [self._rows[n] for n in self._likely(words) if self._has(n, words)]
+
+    def claims_found(self, wanted: str, among: Iterable[str]) -> list[ClaimRow]:
+        """Of the audits with these names: the claims that have all words which are not in what the row is about."""
+        words, names = wanted.casefold().split(), frozenset(among)
+        return [
+            claim
+            for n in self._likely(words)
+            if self._rows[n].name in names
+            for claim, line in zip(self._claims[n], self._lines[n], strict=True)
+            if all(word in line for word in self._rest(n, words))
+        ]
+
+    def _likely(self, words: Sequence[str]) -> list[int]:
+        return [n for n, text in enumerate(self._texts) if all(word in text for word in words)]
 
     def _has(self, number: int, words: Sequence[str]) -> bool:
-        rest = [word for word in words if word not in self._heads[number]]
-        return not rest or any(all(word in line for word in rest) for line in self._claims[number])
+        rest = self._rest(number, words)
+        return not rest or any(all(word in line for word in rest) for line in self._lines[number])
+
+    def _rest(self, number: int, words: Sequence[str]) -> list[str]:
+        return [word for word in words if word not in self._heads[number]]
 
 
 def _words_of(row: ShelfRow) -> str:
