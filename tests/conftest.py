@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-import os
-import shutil
 import signal
-import tempfile
 from collections.abc import Iterator
-from contextlib import contextmanager
-from pathlib import Path
 
 import pytest
 from hypothesis import settings
 
 from auditra.bench.simulated import doors
 from auditra.workflows.trials.measure import network, rates, storage
-from tests.support.postgres import TeamServer, running_server
+from tests.support.postgres import TeamServer, temporary_server
 
 for each in (signal.SIGINT, signal.SIGHUP):
     if signal.getsignal(each) is signal.SIG_IGN:  # so started in the background; every program under test would be too
@@ -53,23 +48,12 @@ def quick(monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.fixture(scope="session")
 def team_server() -> Iterator[TeamServer]:
     """One for all tests of a process."""
-    with _server() as server:
+    with temporary_server() as server:
         yield server
 
 
 @pytest.fixture
 def own_server() -> Iterator[TeamServer]:
     """One that may be killed: to come back takes it the longer the more databases it has."""
-    with _server() as server:
+    with temporary_server() as server:
         yield server
-
-
-@contextmanager
-def _server() -> Iterator[TeamServer]:
-    folder = Path(tempfile.mkdtemp(prefix="auditra-team-"))  # pytest's own folders are shut to the server's user
-    os.chmod(folder, 0o755)
-    try:
-        with running_server(folder) as server:
-            yield server
-    finally:
-        shutil.rmtree(folder, ignore_errors=True)

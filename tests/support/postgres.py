@@ -8,6 +8,7 @@ import shutil
 import signal
 import socket
 import subprocess
+import tempfile
 import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
@@ -47,7 +48,7 @@ class TeamServer:
     def make(self) -> None:
         data, secret = self.folder / "data", self.folder / "secret"
         secret.write_text(PASSWORD)
-        shutil.chown(secret, *self._owner) if self._owner else None
+        self.give(secret)
         self._as_owner(
             "initdb", "--pgdata", data, "--username", USER, "--pwfile", secret, "--auth", "scram-sha-256",
             "--encoding", "UTF8", "--no-sync",
@@ -59,6 +60,11 @@ class TeamServer:
         with self.connect("postgres") as db:
             db.execute(f"CREATE DATABASE {_TEMPLATE}")
         upgrade_database(self.place(_TEMPLATE))
+
+    def give(self, file: Path) -> None:
+        """Let the server have a file."""
+        if self._owner:
+            shutil.chown(file, *self._owner)
 
     def start(self) -> None:
         options = ("-c", "unix_socket_directories=", "-c", "listen_addresses=127.0.0.1", "-c", "log_min_messages=fatal")
@@ -75,9 +81,16 @@ class TeamServer:
                     raise
                 time.sleep(0.05)
 
+    @property
+    def _main(self) -> int:
+        return int((self.folder / "data" / "postmaster.pid").read_text().split()[0])
+
+    def read_settings_again(self) -> None:
+        os.kill(self._main, signal.SIGHUP)
+
     def kill(self) -> None:
         """As a crash does: no process of it ends by itself."""
-        main = int((self.folder / "data" / "postmaster.pid").read_text().split()[0])
+        main = self._main
         children = subprocess.run(["pgrep", "-P", str(main)], capture_output=True, text=True, check=False).stdout
         for each in (main, *map(int, children.split())):
             with suppress(ProcessLookupError):
@@ -88,8 +101,7 @@ class TeamServer:
 
     def stop(self) -> None:
         if self.process is not None and self.process.poll() is None:
-            main = int((self.folder / "data" / "postmaster.pid").read_text().split()[0])
-            os.kill(main, signal.SIGQUIT)
+            os.kill(self._main, signal.SIGQUIT)
             self.process.wait()
 
     def url(self, database: str, user: str = USER, password: str = PASSWORD, port: int = 0) -> str:
@@ -138,3 +150,15 @@ def running_server(folder: Path) -> Iterator[TeamServer]:
         yield server
     finally:
         server.stop()
+
+
+@contextmanager
+def temporary_server() -> Iterator[TeamServer]:
+    """A server in a folder that goes with it."""
+    folder = Path(tempfile.mkdtemp(prefix="auditra-team-"))  # pytest's own folders are shut to the server's user
+    os.chmod(folder, 0o755)
+    try:
+        with running_server(folder) as server:
+            yield server
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
