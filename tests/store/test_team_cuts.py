@@ -16,7 +16,7 @@ from auditra.core.journal.facts import ClaimMade, EvidenceKept, NoteWritten
 from auditra.core.journal.fold import fold_audit
 from auditra.store import patient_journal
 from auditra.store.demos import DEMOS
-from auditra.store.dialects import postgresql
+from auditra.store.dialects import bell, postgresql
 from auditra.store.journal import StoredJournal
 from auditra.store.patient_journal import PatientJournal
 from tests.store.conftest import Shelf
@@ -28,13 +28,18 @@ CUTS, SERVER_KILLS = 60, 4
 
 @pytest.fixture
 def team(team_server: TeamServer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Shelf]:
-    monkeypatch.setattr(patient_journal, "ASKS_AGAIN_AFTER_S", 0.01)
-    with _team_on(team_server, tmp_path) as made:
+    asks_soon(monkeypatch)
+    with team_on(team_server, tmp_path) as made:
         yield made
 
 
+def asks_soon(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(patient_journal, "ASKS_AGAIN_AFTER_S", 0.01)
+    monkeypatch.setattr(bell, "_CONNECTS_AGAIN_AFTER_S", 0.01)
+
+
 @contextmanager
-def _team_on(server: TeamServer, folder: Path) -> Iterator[Shelf]:
+def team_on(server: TeamServer, folder: Path) -> Iterator[Shelf]:
     database = server.new_database()
     made = Shelf(server.place(database, folder), server, database)
     made.open().create("OP-6", DEMOS[0].facts(), BEGIN)
@@ -106,8 +111,8 @@ def test_lines_cut_at_random_moments_lose_nothing_and_double_nothing(team: Shelf
 def test_a_server_that_is_killed_loses_nothing_that_was_taken(
     own_server: TeamServer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(patient_journal, "ASKS_AGAIN_AFTER_S", 0.01)
-    with _team_on(own_server, tmp_path) as team:
+    asks_soon(monkeypatch)
+    with team_on(own_server, tmp_path) as team:
         journal, chance, written = journal_of(team), random.Random(2), 0
         for _ in range(SERVER_KILLS):
             killed = threading.Timer(chance.uniform(0, 0.2), own_server.kill)

@@ -1,4 +1,4 @@
-"""A second machine for network trials: `auditra peer` in a network namespace, at the other end of a shaped cable."""
+"""A second machine: a network namespace at the other end of a cable; for network trials `auditra peer` runs there."""
 
 from __future__ import annotations
 
@@ -52,33 +52,67 @@ def may_have_namespaces() -> bool:
     return made and shapes
 
 
+@dataclass(frozen=True)
+class Cable:
+    """Its two ends: here, and in a namespace."""
+
+    namespace: str
+    here: str
+    there: str
+    here_address: str
+    there_address: str
+
+    @property
+    def inside(self) -> tuple[str, ...]:
+        """What a command begins with to be run at the far end."""
+        return ("ip", "netns", "exec", self.namespace)
+
+    @contextmanager
+    def unanswered(self) -> Iterator[None]:
+        """Nothing comes back from the far end until the end of the block."""
+        _run(*self.inside, "ip", "link", "set", self.there, "down")
+        try:
+            yield
+        finally:
+            _run(*self.inside, "ip", "link", "set", self.there, "up")
+
+
+@contextmanager
+def cable() -> Iterator[Cable]:
+    """From this machine to a namespace."""
+    name = f"au{os.getpid()}"
+    first = 4 * _free_part()
+    made = Cable(name, f"{name}h"[-15:], f"{name}p"[-15:], f"{_NETWORK}.{first + 1}", f"{_NETWORK}.{first + 2}")
+    _run("ip", "netns", "add", name)
+    try:
+        _run("ip", "link", "add", made.here, "type", "veth", "peer", "name", made.there, "netns", name)
+        for prefix, interface, address in (
+            ((), made.here, made.here_address), (made.inside, made.there, made.there_address)
+        ):  # fmt: skip
+            _run(*prefix, "ip", "address", "add", f"{address}/30", "dev", interface)
+            _run(*prefix, "ip", "link", "set", interface, "up")
+        yield made
+    finally:  # the kernel takes a cable away some time after its namespace: the next one may have the same name
+        subprocess.run(["ip", "link", "del", made.here], capture_output=True, check=False)
+        _run("ip", "netns", "del", name)
+
+
 @contextmanager
 def far_peer(rate_mbps: float) -> Iterator[FarPeer]:
     """A peer behind a cable of this rate, both ways."""
-    name = f"au{os.getpid()}"
-    here, there = f"{name}h"[-15:], f"{name}p"[-15:]
-    first = 4 * _free_part()
-    inside = ("ip", "netns", "exec", name)
-    _run("ip", "netns", "add", name)
-    try:
-        _run("ip", "link", "add", here, "type", "veth", "peer", "name", there, "netns", name)
-        for prefix, interface, last in (((), here, first + 1), (inside, there, first + 2)):
-            _run(*prefix, "ip", "address", "add", f"{_NETWORK}.{last}/30", "dev", interface)
-            _run(*prefix, "ip", "link", "set", interface, "up")
+    with cable() as line:
+        for prefix, interface in (((), line.here), (line.inside, line.there)):
             _run(*prefix, "tc", "qdisc", "add", "dev", interface, "root", "tbf", "rate", f"{rate_mbps:g}mbit",
                  "burst", f"{_burst_bytes(rate_mbps)}", "latency", "50ms")  # fmt: skip
-        command = [*inside, sys.executable, "-u", "-m", "auditra", "peer", "--port", "0"]
+        command = [*line.inside, sys.executable, "-u", "-m", "auditra", "peer", "--port", "0"]
         with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as process:
             try:
                 assert process.stdout is not None
                 token = process.stdout.readline().removeprefix("Token:").strip()
                 port = int(process.stdout.readline().split(" until")[0].rpartition(" ")[2])
-                yield FarPeer(here, f"{_NETWORK}.{first + 2}", token, port, name, there)
+                yield FarPeer(line.here, line.there_address, token, port, line.namespace, line.there)
             finally:
                 process.kill()
-    finally:  # the kernel takes a cable away some time after its namespace: the next one may have the same name
-        subprocess.run(["ip", "link", "del", here], capture_output=True, check=False)
-        _run("ip", "netns", "del", name)
 
 
 def _burst_bytes(rate_mbps: float) -> int:

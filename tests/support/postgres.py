@@ -10,7 +10,7 @@ import socket
 import subprocess
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -41,6 +41,9 @@ class TeamServer:
 
     folder: Path
     programs: Path
+    host: str = "127.0.0.1"
+    inside: Sequence[str] = ()
+    """What its own command begins with, where it runs on another machine."""
     port: int = 0
     process: subprocess.Popen[bytes] | None = None
     _numbers: Iterator[int] = field(default_factory=itertools.count)
@@ -53,6 +56,8 @@ class TeamServer:
             "initdb", "--pgdata", data, "--username", USER, "--pwfile", secret, "--auth", "scram-sha-256",
             "--encoding", "UTF8", "--no-sync",
         )  # fmt: skip
+        with (data / "pg_hba.conf").open("a") as rules:
+            rules.write("host all all samenet scram-sha-256\n")
         with closing(socket.socket()) as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
@@ -67,8 +72,15 @@ class TeamServer:
             shutil.chown(file, *self._owner)
 
     def start(self) -> None:
-        options = ("-c", "unix_socket_directories=", "-c", "listen_addresses=127.0.0.1", "-c", "log_min_messages=fatal")
-        command = self._command("postgres", "-D", self.folder / "data", "-p", str(self.port), *options)
+        options = (
+            "-c",
+            "unix_socket_directories=",
+            "-c",
+            f"listen_addresses={self.host}",
+            "-c",
+            "log_min_messages=fatal",
+        )
+        command = [*self.inside, *self._command("postgres", "-D", self.folder / "data", "-p", str(self.port), *options)]
         with (self.folder / "log").open("ab") as log:
             self.process = subprocess.Popen(command, stdout=log, stderr=log)
         until = time.monotonic() + _STARTS_WITHIN_S
@@ -105,7 +117,7 @@ class TeamServer:
             self.process.wait()
 
     def url(self, database: str, user: str = USER, password: str = PASSWORD, port: int = 0) -> str:
-        return f"postgresql://{user}:{password.replace(' ', '%20')}@127.0.0.1:{port or self.port}/{database}"
+        return f"postgresql://{user}:{password.replace(' ', '%20')}@{self.host}:{port or self.port}/{database}"
 
     def connect(self, database: str) -> psycopg.Connection[tuple[object, ...]]:
         return psycopg.connect(self.url(database), autocommit=True, connect_timeout=5)
@@ -134,7 +146,7 @@ class TeamServer:
 
 
 @contextmanager
-def running_server(folder: Path) -> Iterator[TeamServer]:
+def running_server(folder: Path, host: str = "127.0.0.1", inside: Sequence[str] = ()) -> Iterator[TeamServer]:
     """A server in a folder. Skips where none is installed, except in CI."""
     found = programs()
     if found is None:
@@ -142,7 +154,7 @@ def running_server(folder: Path) -> Iterator[TeamServer]:
         if os.environ.get("CI"):
             pytest.fail(why)
         pytest.skip(why)
-    server = TeamServer(folder, found)
+    server = TeamServer(folder, found, host, inside)
     if server._owner:
         shutil.chown(folder, *server._owner)
     try:
@@ -153,12 +165,12 @@ def running_server(folder: Path) -> Iterator[TeamServer]:
 
 
 @contextmanager
-def temporary_server() -> Iterator[TeamServer]:
+def temporary_server(host: str = "127.0.0.1", inside: Sequence[str] = ()) -> Iterator[TeamServer]:
     """A server in a folder that goes with it."""
     folder = Path(tempfile.mkdtemp(prefix="auditra-team-"))  # pytest's own folders are shut to the server's user
     os.chmod(folder, 0o755)
     try:
-        with running_server(folder) as server:
+        with running_server(folder, host, inside) as server:
             yield server
     finally:
         shutil.rmtree(folder, ignore_errors=True)

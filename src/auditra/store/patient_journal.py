@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterable, Iterator
-from contextlib import suppress
+from contextlib import contextmanager, suppress
 from datetime import datetime
 from pathlib import Path
 
@@ -22,8 +22,11 @@ from auditra.store.spool import Spool
 from auditra.workflows.trials.doors import Head
 
 ASKS_AGAIN_AFTER_S = 5.0
-"""The database is not asked more often than that: to ask one that is cut off takes a while itself."""
-
+"""An audit that another bench holds is not asked for more often."""
+ASKS_ANYWAY_AFTER_S = 30.0
+"""A database that is away is left alone until it is heard again: to ask one that is cut off takes seconds. But a server
+that has no room for those who listen may answer all the same.
+"""
 
 _AWAY = (LibraryUnreachable, LibraryBusy)
 
@@ -42,7 +45,9 @@ class PatientJournal(StoredJournal):
         self._head_last: Head | None = None
         self._offline_known: Known | None = None
         self._waiting = list(self._spool.entries())
-        self._asked_at_s = -ASKS_AGAIN_AFTER_S
+        self._ask_again_at_s = 0.0
+        self._is_held = False
+        """By another bench, when it was asked last."""
 
     @property
     def waiting(self) -> int:
@@ -53,9 +58,10 @@ class PatientJournal(StoredJournal):
         """As it is in the database with all that waits; while that does not answer, as it was known last."""
         with self._lock:
             try:
-                self._append_what_waits()
-                audit, head = super().read()
-            except LibraryUnreachable:
+                with self._asking():
+                    self._append_what_waits()
+                    audit, head = super().read()
+            except _AWAY:
                 if self._head_last is None or not self._waiting:
                     raise
                 return self._offline().fold.audit(), self._head_last
@@ -66,9 +72,10 @@ class PatientJournal(StoredJournal):
         """Every fact in order, as `read`."""
         with self._lock:
             try:
-                self._append_what_waits()
-                return super().entries()
-            except LibraryUnreachable:
+                with self._asking():
+                    self._append_what_waits()
+                    return super().entries()
+            except _AWAY:
                 if self._head_last is None or not self._waiting:
                     raise
                 return self._known_last
@@ -80,7 +87,8 @@ class PatientJournal(StoredJournal):
         if self._dialect.growth_of(self.name) is None and self._dialect.seems_away:
             return self._head_last is not None and self._head_last != since
         try:
-            return super().has_grown(since)
+            with self._asking():
+                return super().has_grown(since)
         except LibraryUnreachable:
             if not self._waiting:
                 raise
@@ -94,9 +102,10 @@ class PatientJournal(StoredJournal):
         unwritten = [(fact, action, at, self.writer) for fact in facts]
         with self._lock:
             try:
-                self._append_what_waits()
-                self._carry_evidence(fact for fact, *_ in unwritten)
-                self._ask(unwritten, after)
+                with self._asking():
+                    self._append_what_waits()
+                    self._carry_evidence(fact for fact, *_ in unwritten)
+                    self.append_all(unwritten, after=after)
             except _AWAY:
                 if after is not None or self._head_last is None:
                     raise
@@ -106,25 +115,47 @@ class PatientJournal(StoredJournal):
 
     def keep(self, data: bytes) -> str:
         """A piece of evidence waits too."""
-        with self._lock:
-            if not self._is_to_be_left_alone:
-                with suppress(LibraryUnreachable):
-                    return super().keep(data)
-                self._asked_at_s = time.monotonic()
-            return self._spool.evidence.keep(data)
+        with self._lock, suppress(LibraryUnreachable), self._asking():
+            return super().keep(data)
+        return self._spool.evidence.keep(data)
 
     def evidence_of(self, sha256: str) -> bytes:
-        """From the database, or from what waits."""
-        try:
+        """From what waits, or from the database."""
+        if (data := self._kept_here(sha256)) is not None:
+            return data
+        with self._asking():
             return super().evidence_of(sha256)
-        except StoreError:
-            if (data := self._kept_here(sha256)) is not None:
-                return data
-            raise
 
     @property
     def _is_to_be_left_alone(self) -> bool:
-        return time.monotonic() - self._asked_at_s < ASKS_AGAIN_AFTER_S
+        return time.monotonic() < self._ask_again_at_s and (self._is_held or self._dialect.seems_away)
+
+    def _require_not_away(self) -> None:
+        """Raises: LibraryUnreachable at once where the answer would be awaited in vain."""
+        if self._is_to_be_left_alone and not self._is_held:
+            raise LibraryUnreachable(f'audit "{sanitize(self.name)}"', why="its database does not answer", do="Wait")
+
+    def _note_failure(self, error: StoreError) -> None:
+        if self._is_to_be_left_alone:
+            return  # it was not asked
+        self._is_held = isinstance(error, LibraryBusy)
+        wait_s = ASKS_AGAIN_AFTER_S if self._is_held else ASKS_ANYWAY_AFTER_S
+        self._ask_again_at_s = time.monotonic() + wait_s
+        if not self._is_held:
+            self._dialect.doubt()
+
+    @contextmanager
+    def _asking(self) -> Iterator[None]:
+        """What is asked of the database in this block; if it does not answer, it is left alone for a while.
+
+        Raises: LibraryUnreachable, LibraryBusy.
+        """
+        self._require_not_away()
+        try:
+            yield
+        except _AWAY as error:
+            self._note_failure(error)
+            raise
 
     def _note_last(self) -> None:
         self._known_last, self._head_last, self._offline_known = tuple(self._entries), self._head, None
@@ -165,10 +196,10 @@ class PatientJournal(StoredJournal):
         if not self._waiting:
             return
         if self._is_to_be_left_alone:
-            raise LibraryUnreachable(f'audit "{sanitize(self.name)}"', why="its database does not answer", do="Wait")
+            raise LibraryBusy(f'audit "{sanitize(self.name)}"', why="another bench holds it", do="Wait a moment")
         try:
             self._carry_evidence(entry.fact for entry in self._waiting)
-            self._ask(self._not_there_yet())
+            self.append_all(self._not_there_yet())
         except FactRefused as error:
             waited, self._waiting = len(self._waiting), []
             why = f"{counted(waited, 'fact')} that waited here do not fit any more ({error.why})"
@@ -183,24 +214,12 @@ class PatientJournal(StoredJournal):
         for entry in _without_those_there(self._waiting, tuple(self._entries)):
             yield entry.fact, entry.action, entry.at, entry.writer
 
-    def _ask(self, unwritten: Iterable[Unwritten], after: Head | None = None) -> None:
-        """Append to the database; if it does not answer, it is left alone for a while. Raises: LibraryUnreachable."""
-        try:
-            self.append_all(unwritten, after=after)
-        except _AWAY:
-            self._asked_at_s = time.monotonic()
-            raise
-
     def _carry_evidence(self, facts: Iterable[Fact]) -> None:
         """Bytes that were kept here meanwhile come before what names them. Raises: LibraryUnreachable."""
         for fact in facts:
             data = self._kept_here(fact.sha256) if isinstance(fact, EvidenceKept) else None
             if data is not None:
-                try:
-                    super().keep(data)
-                except LibraryUnreachable:
-                    self._asked_at_s = time.monotonic()
-                    raise
+                super().keep(data)
 
     def _kept_here(self, sha256: str) -> bytes | None:
         with suppress(StoreError):

@@ -25,23 +25,32 @@ class Bell:
         self._lock = threading.Lock()
         self._heard: Counter[str] = Counter()
         self._connections = 0
-        self._listens = self._is_cut = False
+        self._listens = self._is_cut = self._is_doubted = False
         self._ended = threading.Event()
         self._thread: threading.Thread | None = None
 
     def count(self, audit: str) -> int | None:
         """How often it rang for an audit so far; None while nothing can be heard."""
         with self._lock:
-            if self._thread is None:
-                self._thread = threading.Thread(target=self._listen, name="bell", daemon=True)
-                self._thread.start()
+            self._start()
             return self._heard[audit] + self._connections if self._listens else None
+
+    def doubt(self) -> None:
+        """Somebody else got no answer: the line counts as cut until a new connection stands."""
+        with self._lock:
+            self._is_doubted, self._is_cut, self._listens = True, True, False
+            self._start()
 
     @property
     def is_cut(self) -> bool:
         """The database did not let it listen, or no longer does."""
         with self._lock:
             return self._is_cut
+
+    def _start(self) -> None:
+        if self._thread is None:
+            self._thread = threading.Thread(target=self._listen, name="bell", daemon=True)
+            self._thread.start()
 
     def close(self) -> None:
         self._ended.set()
@@ -58,17 +67,20 @@ class Bell:
             ):
                 connection.execute(f"LISTEN {CHANNEL}")
                 self._begin()
-                while not self._ended.is_set():
+                while not self._ended.is_set() and not self._is_doubted:
                     for heard in connection.notifies(timeout=_LOOKS_UP_EVERY_S):
                         self._take(heard.payload)
             with self._lock:
-                self._listens, self._is_cut = False, True
-            self._ended.wait(_CONNECTS_AGAIN_AFTER_S)
+                was_doubted, self._listens, self._is_cut = self._is_doubted, False, True
+                self._is_doubted = False
+            if not was_doubted:
+                self._ended.wait(_CONNECTS_AGAIN_AFTER_S)
 
     def _begin(self) -> None:
         with self._lock:
             self._connections += 1
-            self._listens, self._is_cut = True, False
+            if not self._is_doubted:
+                self._listens, self._is_cut = True, False
 
     def _take(self, audit: str) -> None:
         with self._lock:

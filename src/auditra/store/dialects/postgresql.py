@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from functools import cached_property
+from typing import Any
 
 from sqlalchemy import Connection, Engine, bindparam, create_engine, func, select
 from sqlalchemy.engine import make_url
@@ -27,7 +28,14 @@ from auditra.store.locks import held_for_trials
 from auditra.store.place import LibraryPlace
 from auditra.store.schema import SCHEMA_VERSION
 
-CONNECTS_WITHIN_S, WAITS_FOR_LOCK_MS = 5, 5_000
+CONNECTS_WITHIN_S, WAITS_FOR_LOCK_MS = 4, 5_000
+ANSWERS_WITHIN_S = 4
+_LINE: Mapping[str, Any] = {
+    "connect_timeout": CONNECTS_WITHIN_S, "application_name": "auditra", "tcp_user_timeout": 1000 * ANSWERS_WITHIN_S,
+    "keepalives_idle": 2, "keepalives_interval": 1, "keepalives_count": 3,
+}  # fmt: skip
+"""A line that is cut with nothing said, as by a pulled cable, is known for cut after that. Source of the words:
+PostgreSQL, libpq, parameter key words."""
 _WRITING, _TRIALS, _UPGRADE = 1, 2, 3
 """What an advisory lock is for; its second number stands for the audit."""
 _RING = select(func.pg_notify(CHANNEL, bindparam("audit_name")))
@@ -61,7 +69,7 @@ class PostgresqlDialect:
     @cached_property
     def _bell(self) -> Bell:
         _, connect = self.engine.dialect.create_connect_args(self.engine.url)
-        return Bell({"connect_timeout": CONNECTS_WITHIN_S, "application_name": "auditra", **connect})
+        return Bell({**_LINE, **connect})
 
     def close(self) -> None:
         if "_bell" in self.__dict__:
@@ -111,6 +119,10 @@ class PostgresqlDialect:
     def seems_away(self) -> bool:
         """Whether the line to it was found broken, and is not known to be whole again."""
         return self._bell.is_cut
+
+    def doubt(self) -> None:
+        """Has the line tried anew, beside whatever else goes on."""
+        self._bell.doubt()
 
     @contextmanager
     def translate_errors(self) -> Iterator[None]:
@@ -187,7 +199,7 @@ class _Unopened(PostgresqlDialect):
 
 def _open_engine(place: LibraryPlace) -> Engine:
     url = make_url(place.url)
-    connect = {"connect_timeout": CONNECTS_WITHIN_S, "application_name": "auditra"}
+    connect = dict(_LINE)
     if "options" not in url.query:
         connect["options"] = f"-c lock_timeout={WAITS_FOR_LOCK_MS}"
     return create_engine(url, connect_args=connect, pool_pre_ping=True, hide_parameters=True)

@@ -64,6 +64,9 @@ class SqliteDialect:
     def seems_away(self) -> bool:
         return False
 
+    def doubt(self) -> None:
+        """A file is never away."""
+
     def close(self) -> None:
         self.engine.dispose()
 
