@@ -45,6 +45,7 @@ class StoredJournal:
     def __init__(self, dialect: Dialect, folder: Path, name: str, writer: str = "") -> None:
         self.name, self.writer = name, writer
         self.evidence = dialect.evidence
+        self._id: int | None = None
         self._still: tuple[str, int] | None = None
         """Where the journal ended when it was last looked at, and what was heard of it by then."""
         self.witness = HeadWitness(folder, name)
@@ -62,9 +63,22 @@ class StoredJournal:
 
         Raises: JournalDamaged, StoreError; InputError where they name no device or no rig.
         """
-        with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
-            self._catch_up(db)
+        with self._lock:
+            if not self._is_still:
+                heard = self._dialect.growth_of(self.name) if self._still is not None else None
+                with self._dialect.translate_errors(), self._dialect.engine.connect() as db:
+                    self._catch_up(db)
+                self._note_still(self._head.link, heard)
             return self._known.fold.audit(), self._head
+
+    @property
+    def _is_still(self) -> bool:
+        """Where growth is heard of: nothing was heard since it was last read."""
+        return self._still is not None and self._still == (self._head.link, self._dialect.growth_of(self.name))
+
+    def _note_still(self, link: str, heard: int | None) -> None:
+        """`heard` was the count before it was looked at: what came meanwhile is looked at again."""
+        self._still = (link, heard) if heard is not None else None
 
     def entries(self) -> tuple[Entry, ...]:
         """Every fact in order, all of them read from disk again. Raises: JournalDamaged when the chain does not fit."""
@@ -80,7 +94,7 @@ class StoredJournal:
             return False
         with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
             head = str(self._row(db).head)
-        self._still = (head, heard) if heard is not None else None
+        self._note_still(head, heard)
         return head != since.link
 
     def append(self, facts: Iterable[Fact], *, action: str, at: datetime, after: Head | None = None) -> None:
@@ -138,10 +152,17 @@ class StoredJournal:
             raise NoSuchAudit(f'audit "{sanitize(self.name)}"', why=why, do="Choose another")
         return row
 
+    def _id_in(self, db: Connection) -> int:
+        """Its number in the database, which stays."""
+        if self._id is None:
+            self._id = int(self._row(db).id)
+        return self._id
+
     def _catch_up(self, db: Connection) -> None:
         """Read what came since. Raises: JournalDamaged."""
         noted = None if self._entries else self.witness.read()  # first: what is read afterwards is never behind it
         audit = self._row(db)
+        self._id = int(audit.id)
         if audit.head == self._head.link and audit.entries == self._head.entries:
             return
         wanted = {"audit_id": audit.id, "seen": self._head.entries, "up_to": audit.entries}
@@ -197,7 +218,7 @@ class StoredJournal:
         return self._links[number] if number < len(self._links) else None
 
     def _add(self, db: Connection, facts: Iterable[Unwritten]) -> None:
-        rows, traces, audit_id, before = [], [], self._row(db).id, self._links[-1]
+        rows, traces, audit_id, before = [], [], self._id_in(db), self._links[-1]
         for fact, action, at, writer in facts:
             self._require_open(writer)
             if problems := self._known.problems(fact):

@@ -100,8 +100,9 @@ class Library:
         return self._make_journal(self._dialect, self.folder, name, self.writer)
 
     def share(self, folder: Path, kind: str) -> None:
-        """Make a folder of small files the same as the team's; nothing where there is no team. Raises: StoreError."""
-        if self._is_of_team:
+        """Make a folder of small files the same as the team's; nothing where there is no team, or its database is known
+        not to answer. Raises: StoreError."""
+        if self._is_of_team and not self._dialect.seems_away:
             from auditra.store.dialects.shared_folder import SharedFolder
 
             SharedFolder(self._dialect, folder, kind, self.writer).sync()
