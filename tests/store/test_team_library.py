@@ -47,7 +47,8 @@ def test_an_older_database_is_refused_and_brought_up_to_date(team: Shelf) -> Non
         "DROP TRIGGER append_only ON entry", "DROP TRIGGER append_only ON trace", "DROP TRIGGER no_gaps ON entry",
         "DROP TRIGGER open_only ON entry", "DROP TRIGGER signed_off ON entry", "DROP FUNCTION require_open",
         "DROP FUNCTION close_or_open", "ALTER TABLE audit DROP COLUMN closed_by", "DROP FUNCTION refuse_change",
-        "DROP FUNCTION require_next", "DROP TABLE judged", "DROP FUNCTION note_who",
+        "DROP FUNCTION require_next", "DROP TABLE judged", "DROP FUNCTION note_who", "DROP TRIGGER bell ON audit",
+        "DROP FUNCTION ring",
         "DROP TABLE evidence_chunk", "DROP TABLE evidence", "DROP TABLE shared_text",
         "ALTER TABLE entry DROP COLUMN writer",
     ):  # fmt: skip

@@ -242,7 +242,6 @@ class StoredJournal:
         grown = {"audit_id": audit_id, "before": before, "entries": self._head.entries, "head": self._head.link}
         if not db.execute(GROW, grown).rowcount:
             raise self._stale()
-        self._dialect.grew(db, self.name)
 
     def _require_open(self, writer: str) -> None:
         """Raises: AuditClosed where another writer has signed it off."""

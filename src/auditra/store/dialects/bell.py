@@ -9,6 +9,7 @@ from contextlib import suppress
 from typing import Any
 
 CHANNEL = "auditra_grew"
+"""Rung by a trigger of the database: migration 0004."""
 _LOOKS_UP_EVERY_S, _CONNECTS_AGAIN_AFTER_S = 0.5, 2.0
 
 

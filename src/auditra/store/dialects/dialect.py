@@ -40,10 +40,6 @@ class Dialect(Protocol):
         """No other Auditra runs trials of this audit meanwhile. Raises: LibraryBusy when one does, StoreError."""
         ...
 
-    def grew(self, db: Connection, audit: str) -> None:
-        """In the transaction that made an audit grow: others are to hear of it once it is done."""
-        ...
-
     def growth_of(self, audit: str) -> int | None:
         """A number that changes whenever the audit grows; None where one has to look."""
         ...

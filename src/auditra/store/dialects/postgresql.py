@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import hashlib
+import time
 from collections.abc import Iterator, Mapping
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from functools import cached_property
 from typing import Any
 
-from sqlalchemy import Connection, Engine, bindparam, create_engine, func, select
+from sqlalchemy import Connection, Engine, bindparam, create_engine, event, func, select
 from sqlalchemy.engine import make_url
-from sqlalchemy.exc import DBAPIError, SQLAlchemyError
+from sqlalchemy.exc import DBAPIError, DisconnectionError, SQLAlchemyError
+from sqlalchemy.pool import ConnectionPoolEntry
 
 from auditra.core.errors import (
     LibraryBusy,
@@ -22,7 +24,7 @@ from auditra.core.errors import (
     StoreError,
 )
 from auditra.core.sanitize import sanitize
-from auditra.store.dialects.bell import CHANNEL, Bell
+from auditra.store.dialects.bell import Bell
 from auditra.store.dialects.evidence_rows import EvidenceRows
 from auditra.store.locks import held_for_trials
 from auditra.store.place import LibraryPlace
@@ -30,6 +32,8 @@ from auditra.store.schema import SCHEMA_VERSION
 
 CONNECTS_WITHIN_S, WAITS_FOR_LOCK_MS = 4, 5_000
 ANSWERS_WITHIN_S = 4
+PINGED_AFTER_S = 5.0
+_USED_AT_S = "used at"
 _LINE: Mapping[str, Any] = {
     "connect_timeout": CONNECTS_WITHIN_S, "application_name": "auditra", "tcp_user_timeout": 1000 * ANSWERS_WITHIN_S,
     "keepalives_idle": 2, "keepalives_interval": 1, "keepalives_count": 3,
@@ -38,7 +42,6 @@ _LINE: Mapping[str, Any] = {
 PostgreSQL, libpq, parameter key words."""
 _WRITING, _TRIALS, _UPGRADE = 1, 2, 3
 """What an advisory lock is for; its second number stands for the audit."""
-_RING = select(func.pg_notify(CHANNEL, bindparam("audit_name")))
 _ALONE = select(func.pg_advisory_xact_lock(bindparam("purpose"), bindparam("audit_number")))
 _TRY_ALONE = select(func.pg_try_advisory_lock(bindparam("purpose"), bindparam("audit_number")))
 _TOO_MANY = "53300"
@@ -81,7 +84,7 @@ class PostgresqlDialect:
         """A transaction that waits for those which write to the same audit."""
         if not self.writable:
             raise LibraryReadOnly(self._where, why="you may only read it", do="Ask whoever runs the database")
-        with self.engine.begin() as db:
+        with _transaction(self.engine) as db:
             db.execute(_ALONE, {"purpose": _WRITING, "audit_number": _number(audit)})
             yield db
 
@@ -106,10 +109,6 @@ class PostgresqlDialect:
         finally:
             db.invalidate()  # not back to the pool: the lock goes with the connection
             db.close()
-
-    def grew(self, db: Connection, audit: str) -> None:
-        """Whoever listens hears of it when the transaction is committed."""
-        db.execute(_RING, {"audit_name": audit})
 
     def growth_of(self, audit: str) -> int | None:
         """How often it was heard that the audit grew; None while nothing can be heard."""
@@ -178,7 +177,7 @@ def upgrade_database(place: LibraryPlace) -> tuple[int, int]:
     opening = _Unopened(place)
     with opening.translate_errors():
         opening.engine = _open_engine(place)
-        with opening.engine.begin() as db:
+        with _transaction(opening.engine) as db:
             db.execute(_ALONE, {"purpose": _UPGRADE, "audit_number": 0})
             before = version_of(db)
             if before > SCHEMA_VERSION:
@@ -202,7 +201,30 @@ def _open_engine(place: LibraryPlace) -> Engine:
     connect = dict(_LINE)
     if "options" not in url.query:
         connect["options"] = f"-c lock_timeout={WAITS_FOR_LOCK_MS}"
-    return create_engine(url, connect_args=connect, pool_pre_ping=True, hide_parameters=True)
+    engine = create_engine(url, connect_args=connect, isolation_level="AUTOCOMMIT", hide_parameters=True)
+    _ping_those_long_unused(engine)
+    return engine
+
+
+def _transaction(engine: Engine) -> AbstractContextManager[Connection]:
+    """What is only read needs none: a line to a far server is slow."""
+    return engine.execution_options(isolation_level="READ COMMITTED").begin()
+
+
+def _ping_those_long_unused(engine: Engine) -> None:
+    """A connection that was in use a moment ago is whole: to ask it each time is slow where the server is far away."""
+
+    @event.listens_for(engine, "checkin")
+    def _note(connection: object, record: ConnectionPoolEntry) -> None:
+        record.info[_USED_AT_S] = time.monotonic()
+
+    @event.listens_for(engine, "checkout")
+    def _ping(connection: Any, record: ConnectionPoolEntry, _: object) -> None:
+        if time.monotonic() - record.info.get(_USED_AT_S, time.monotonic()) > PINGED_AFTER_S:
+            try:
+                engine.dialect.do_ping(connection)
+            except Exception as error:  # whatever the driver says of a line that is gone
+                raise DisconnectionError from error  # the pool opens another in its place
 
 
 def _number(audit: str) -> int:
@@ -233,7 +255,7 @@ def grant_role(place: LibraryPlace, user: str, role: str) -> None:
     """Give a user of the database the rights of a role, and no others of the library. Raises: StoreError."""
     opened = PostgresqlDialect(place)
     try:
-        with opened.translate_errors(), opened.engine.begin() as db:
+        with opened.translate_errors(), _transaction(opened.engine) as db:
             quote = db.dialect.identifier_preparer.quote_identifier
             schema = quote(str(db.exec_driver_sql("SELECT current_schema()").scalar_one()))
             db.exec_driver_sql(f"REVOKE ALL ON ALL TABLES IN SCHEMA {schema} FROM {quote(user)}")

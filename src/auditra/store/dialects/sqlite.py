@@ -53,9 +53,6 @@ class SqliteDialect:
         """A lock of the operating system."""
         return held_for_trials(self.folder, audit)
 
-    def grew(self, db: Connection, audit: str) -> None:
-        """Others look at the file by themselves."""
-
     def growth_of(self, audit: str) -> int | None:
         """To look costs little."""
         return None

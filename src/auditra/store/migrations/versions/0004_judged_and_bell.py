@@ -1,4 +1,4 @@
-"""In a team's database: what one bench has judged, so that the others need not judge it too."""
+"""In a team's database: what one bench has judged, for the others; and the bell, rung by the database itself."""
 
 from __future__ import annotations
 
@@ -15,6 +15,14 @@ BEGIN
 END $$;
 CREATE TRIGGER who BEFORE INSERT OR UPDATE ON judged FOR EACH ROW EXECUTE FUNCTION note_who();
 """
+_BELL = """
+CREATE FUNCTION ring() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    PERFORM pg_notify('auditra_grew', NEW.name);
+    RETURN NULL;
+END $$;
+CREATE TRIGGER bell AFTER UPDATE OF head ON audit FOR EACH ROW EXECUTE FUNCTION ring();
+"""
 
 
 def upgrade() -> None:
@@ -30,3 +38,4 @@ def upgrade() -> None:
         sa.Column("judged_by", sa.Text),
     )
     op.execute(_WHO)
+    op.execute(_BELL)
