@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from auditra.core.claims.claim import Claim
@@ -15,6 +16,8 @@ from auditra.core.quantities.display import bit_rate
 
 FULL_SHARE = 0.85
 """Of an upstream's payload ceiling: with so much on it, it is at its ceiling (the practical share of storage)."""
+ROUNDED_UP = 1.02
+"""Rates that were read a little too high still fit."""
 _PAIRED = {
     Quantity.WRITE: (Quantity.WRITE, Quantity.SEND), Quantity.READ: (Quantity.READ, Quantity.RECEIVE),
     Quantity.SEND: (Quantity.WRITE, Quantity.SEND), Quantity.RECEIVE: (Quantity.READ, Quantity.RECEIVE),
@@ -64,27 +67,32 @@ def filled_upstream(
             by_port[place] = max(values)
     if len(by_port) < 2 or port not in by_port:
         return None
-    link_bps = _upstream_bps(records, claim, trial, upstream)
-    if link_bps is None or sum(by_port.values()) < FULL_SHARE * payload_ceiling_bps(link_bps):
+    total = sum(by_port.values())
+    rates = (rate for rate in _upstream_rates(records, claim, trial, upstream) if not _is_refuted(rate, total))
+    link_bps = min(rates, default=None)
+    if link_bps is None or total < FULL_SHARE * payload_ceiling_bps(link_bps):
         return None
     return Filled(tuple(by_port.items()), link_bps)
 
 
-def _upstream_bps(records: Records, claim: Claim, trial: Counted, upstream: str) -> float | None:
-    """The rate of the way to the host: its socket as it is noted and as it was seen, and what the upstream was seen to
+def _is_refuted(link_bps: float, moved_bps: float) -> bool:
+    """Whether more was moved than such a link carries: then it was not so slow, whatever is noted or was read."""
+    return moved_bps > ROUNDED_UP * payload_ceiling_bps(link_bps)
+
+
+def _upstream_rates(records: Records, claim: Claim, trial: Counted, upstream: str) -> Iterator[float]:
+    """The rates of the way to the host: its socket as it is noted and as it was seen, and what the upstream was seen to
     negotiate.
 
     What a claim promises of several ports at once is the device's to carry, so only the host's socket excuses it.
     """
     host = records.rig.host(trial.setup.host)
     socket = host.socket(trial.setup.host_socket) if host is not None else None
-    rates = [socket.data_bps] if socket is not None else []
-    rates += [seen for seen in (_seen_of_socket(records, trial),) if seen is not None]
+    yield from (rate for rate in (socket and socket.data_bps, _seen_of_socket(records, trial)) if rate)
     if isinstance(claim.promise, Data) and claim.is_joined_together:
-        return min(rates, default=None)
-    rates += [link.rate_bps for link in trial.record.links if link.at == upstream and link.rate_bps]
-    rates += [min(each.values) for each in trial.taken.of(Quantity.LINK).at(upstream).numbers()]
-    return min(rates, default=None)
+        return
+    yield from (link.rate_bps for link in trial.record.links if link.at == upstream and link.rate_bps)
+    yield from (min(each.values) for each in trial.taken.of(Quantity.LINK).at(upstream).numbers())
 
 
 def _seen_of_socket(records: Records, trial: Counted) -> float | None:

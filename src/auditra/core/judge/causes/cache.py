@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
 
+from auditra.core.claims.claim import Claim
 from auditra.core.claims.promise import BITS_A_BYTE
 from auditra.core.decide.knee import Knee, find_knee
-from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.finding import Cause, Finding, Role, Sureness
 from auditra.core.judge.reasoning.inquiry import Inquiry
+from auditra.core.judge.reasoning.tries import falls_below
 from auditra.core.judge.records import Counted
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Drive
@@ -70,27 +71,31 @@ class FileTooSmall(Finding):
 
 
 def _find_full(inquiry: Inquiry) -> Iterator[CacheFull]:
-    """Knees of claims that seem to fail, where the drive does the same direct or is known to have such a cache."""
+    """Knees of claims that seem to fail, where the drive does the same direct or is known to have such a cache. They
+    explain the claim where nothing else falls below it."""
     for verdict in inquiry.investigated:
-        found = next(_knees(inquiry, verdict), None)
-        if found is not None:
-            yield found
+        below = [set_up for set_up in verdict.set_ups if set_up.trials and falls_below(set_up)]
+        found = [next(_knees(inquiry, verdict.claim, set_up.trials), None) for set_up in below]
+        knees = [each for each in found if each is not None]
+        if knees:
+            yield knees[0] if len(knees) == len(below) else replace(knees[0], claims=())
 
 
-def _knees(inquiry: Inquiry, verdict: ClaimVerdict) -> Iterator[CacheFull]:
-    for name in (name for set_up in verdict.set_ups for name in set_up.trials):
+def _knees(inquiry: Inquiry, claim: Claim, trials: Iterable[str]) -> Iterator[CacheFull]:
+    needed_bps = claim.promise.owes().get(Quantity.WRITE, 0.0)
+    for name in trials:
         trial = inquiry.counted(name)
-        knee = _knee(trial, verdict.claim.port) if trial is not None else None
-        if trial is None or knee is None:
+        knee = _knee(trial, claim.port) if trial is not None else None
+        if trial is None or knee is None or knee.burst < needed_bps:  # what is slow from the start is slow by itself
             continue
-        gear = trial.gear_at(verdict.claim.port)
+        gear = trial.gear_at(claim.port)
         alike = [each.id for each in inquiry.records.directs(gear) if _is_alike(_knee(each, DIRECT), knee)]
         drive = inquiry.audit.rig.find(gear)
         cache = drive.cache_bytes if isinstance(drive, Drive) else None
         known = isinstance(cache, int | float) and abs(knee.moved / BITS_A_BYTE - cache) <= _ALIKE * cache
         if alike or known:
             yield CacheFull(
-                ports=(verdict.claim.port,), trials=(name, *alike), claims=(verdict.claim.id,),
+                ports=(claim.port,), trials=(name, *alike), claims=(claim.id,),
                 sure=Sureness.SURE if alike else Sureness.LIKELY, gear=inquiry.audit.rig.name_of(gear), knee=knee,
             )  # fmt: skip
 

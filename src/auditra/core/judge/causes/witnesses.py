@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from auditra.core.counted import listed
 from auditra.core.decide.estimates import estimate
 from auditra.core.decide.evidence import Evidence
 from auditra.core.decide.payload import usb_link_proven_bps
@@ -48,20 +49,31 @@ class Witnesses(Finding):
 
 @dataclass(frozen=True, kw_only=True)
 class StaleLink(Finding):
+    """The links that one host gave as too slow, all in one: it is the same witness."""
+
     kind = "stale link"
     role = Role.CONTRADICTION
 
+    host: str
     link_bps: float
     proven_bps: float
+    """The least that any of them must have been."""
 
     @property
     def subject(self) -> str:
-        return f"negotiated link at {self.ports[0]}"
+        return f"negotiated link at {listed(self.ports)}"
 
     @property
     def sentence(self) -> str:
         read, needed = bit_rate(self.link_bps), bit_rate(self.proven_bps)
-        return f"{self.ports[0]} was read as {read}, but moved more than that carries: the link was {needed} at least"
+        if len(self.ports) == 1:
+            return (
+                f"{self.ports[0]} was read as {read}, but moved more than that carries: the link was {needed} at least"
+            )
+        return (
+            f"{listed(self.ports)} were read as {read}, but moved more than that carries: "
+            f"the links were {needed} at least, and what {self.host} says of links is not to be relied on"
+        )
 
     @property
     def arithmetic(self) -> str:
@@ -109,16 +121,21 @@ def _is_comparable(one: Reading, other: Reading) -> bool:
 
 def _find_stale(inquiry: Inquiry) -> Iterator[StaleLink]:
     """Links that are slower than what was moved over them, every byte of which was checked."""
+    by_host: dict[tuple[str, float], list[tuple[Counted, str, float]]] = {}
     for trial in inquiry.records.counted:
         for place in trial.places:
             taken = trial.at(place)
             link = taken.of(Quantity.LINK).numbers().last()
             proven = usb_link_proven_bps(Evidence(taken)) if link is not None else 0.0
             if link is not None and proven > min(link.values):
-                yield StaleLink(
-                    ports=(place,), trials=(trial.id,), claims=trial.record.trial.claims,
-                    link_bps=min(link.values), proven_bps=proven,
-                )  # fmt: skip
+                by_host.setdefault((trial.setup.host, min(link.values)), []).append((trial, place, proven))
+    for (host, link_bps), seen in by_host.items():
+        claims = dict.fromkeys(claim for trial, _, _ in seen for claim in trial.record.trial.claims)
+        yield StaleLink(
+            ports=tuple(dict.fromkeys(place for _, place, _ in seen)), claims=tuple(claims),
+            trials=tuple(dict.fromkeys(trial.id for trial, _, _ in seen)), host=inquiry.audit.rig.name_of(host),
+            link_bps=link_bps, proven_bps=min(proven for _, _, proven in seen),
+        )  # fmt: skip
 
 
 WITNESSES = Cause(

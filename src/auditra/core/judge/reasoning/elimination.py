@@ -94,9 +94,12 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
 
     A failure that the record of a part explains is that part's, and says nothing of the others.
     """
-    everywhere = tuple(tried for tried in tries if tried.failed and tried.limit is None)
-    failed = _of_one_cause(everywhere)
-    worked = (*(tried for tried in tries if not tried.failed), *_as_far_as_the_rig_goes(tries, failed))
+    unexplained = tuple(tried for tried in tries if tried.failed and tried.limit is None)
+    carried_more = tuple(_beyond_the_ports(unexplained))
+    everywhere = tuple(tried for tried in unexplained if tried not in carried_more)
+    fully = tuple(tried for tried in tries if not tried.failed)
+    failed = _of_one_cause(everywhere, fully)
+    worked = (*fully, *carried_more, *_as_far_as_the_rig_goes(tries, failed))
     if not any(tried.is_own for tried in failed):
         return None
     common = frozenset.intersection(*(tried.suspects for tried in failed))
@@ -126,12 +129,20 @@ def eliminate(verdict: ClaimVerdict, tries: Sequence[Try], records: Records) -> 
     return replace(found, method=_method(found)) if found.cause else found
 
 
-def _of_one_cause(everywhere: Sequence[Try]) -> tuple[Try, ...]:
+def _beyond_the_ports(failed: Sequence[Try]) -> Iterator[Try]:
+    """What fell short direct or at another port, and still carried clearly more than the claim's own ports did: all
+    that took part there is good for that much."""
+    own = [tried.share for tried in failed if tried.is_own]
+    return (tried for tried in failed if own and not tried.is_own and tried.share > CLEARLY_MORE * max(own))
+
+
+def _of_one_cause(everywhere: Sequence[Try], worked: Sequence[Try]) -> tuple[Try, ...]:
     """The failing tries at ports of the claim, and direct on their hosts. What fails on a host that fails direct too
-    is explained by that host: where it fails on another one as well, that is looked into by itself."""
+    is explained by that host, unless it works there through the device; where it fails on another one as well, that is
+    looked into by itself."""
     own = [tried for tried in everywhere if tried.is_own]
     direct = [tried for tried in everywhere if tried.place == DIRECT]
-    bad = _hosts_of(direct)
+    bad = _hosts_of(direct) - _hosts_of(tried for tried in worked if _is_through_the_device(tried))
     elsewhere = tuple(tried for tried in own if not bad & tried.suspects)
     return elsewhere or (*own, *(tried for tried in direct if _hosts_of(own) & tried.suspects))
 

@@ -104,7 +104,12 @@ class _Cleared(NoRig):
 
 def is_investigated(verdict: ClaimVerdict) -> bool:
     """Whether something that was tried of it falls below what was promised, whoever is to blame."""
-    return any(_low_parts(set_up) for set_up in verdict.set_ups if set_up.trials)
+    return any(falls_below(set_up) for set_up in verdict.set_ups if set_up.trials)
+
+
+def falls_below(set_up: SetUpVerdict) -> bool:
+    """Whether something in it falls below what was promised, whoever is to blame."""
+    return bool(_low_parts(set_up))
 
 
 def _low_parts(set_up: SetUpVerdict) -> list[Part]:
