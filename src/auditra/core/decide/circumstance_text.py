@@ -71,8 +71,8 @@ def _in_line(value: object) -> str:
 
 
 def _in_order(value: object) -> str:
-    parts = value if isinstance(value, tuple) else ()
-    return f"connected in the order {', '.join(map(str, parts))}"
+    first, *then = map(str, value) if isinstance(value, tuple) and value else ("",)
+    return f"with {first} connected before {', then '.join(then)}"
 
 
 def _hops(value: object) -> str:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from functools import lru_cache
+from itertools import combinations
 
 from auditra.core.model.circumstance import Arranged as ArrangedAs
 from auditra.core.model.circumstance import (
@@ -44,8 +45,16 @@ def _noted(setup: SetUp, gear: str, port: str | None) -> Iterator[tuple[Aspect, 
     if isinstance(setup.battery_percent, float | int):
         full = setup.battery_percent >= MIN_FULL_BATTERY_PERCENT
         yield Aspect.BATTERY, frozenset({Under(Aspect.BATTERY, "nearly full" if full else "not full")})
+    if isinstance(setup.order, tuple):
+        own = there.gear if (there := plugged_gear(setup, gear, port)) is not None else gear
+        yield Aspect.ORDER, frozenset(Under(Aspect.ORDER, pair) for pair in _before_or_after(own, setup.order))
     yield from _varied(setup)
     yield from _single(setup)
+
+
+def _before_or_after(own: str, order: Sequence[str]) -> Iterator[tuple[str, str]]:
+    """What was connected before, and what after: each by itself, so that one more thing is no other order."""
+    return ((first, then) for first, then in combinations(order, 2) if own in (first, then) or own not in order)
 
 
 def _varied(setup: SetUp) -> Iterator[tuple[Aspect, frozenset[Circumstance]]]:
@@ -65,7 +74,7 @@ def _single(setup: SetUp) -> Iterator[tuple[Aspect, frozenset[Circumstance]]]:
     """What is one value or none."""
     network = setup.network if isinstance(setup.network, NetworkPath) else NetworkPath()
     values: tuple[tuple[Aspect, Noted[object]], ...] = (
-        (Aspect.DRIVER, setup.driver), (Aspect.ORDER, setup.order), (Aspect.RECORDER, setup.recorder),
+        (Aspect.DRIVER, setup.driver), (Aspect.RECORDER, setup.recorder),
         (Aspect.WORKLOAD, setup.workload), (Aspect.PROTOCOL, setup.protocol), (Aspect.FILE, setup.file),
         (Aspect.FILE_SIZE, setup.file_bytes), (Aspect.STREAMS, network.streams), (Aspect.FRAME, network.frame_bytes),
         (Aspect.HOPS, network.hops), (Aspect.WIRELESS, network.wireless), (Aspect.SUPPLY, setup.charger),
