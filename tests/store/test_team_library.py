@@ -12,8 +12,10 @@ import psycopg
 import pytest
 
 from auditra.bench.clock import SystemClock
+from auditra.cli.composition import LibraryHandle
 from auditra.core.errors import InputError, LibraryReadOnly, LibraryUnreachable, StoreError
 from auditra.core.journal.facts import NoteWritten
+from auditra.core.model.table_use import ColumnUse, TableUse
 from auditra.store.demos import DEMOS
 from auditra.store.dialects.evidence_rows import CHUNK_BYTES
 from auditra.store.dialects.postgresql import grant_role, upgrade_database
@@ -258,3 +260,16 @@ def test_a_team_has_its_rigs_and_profiles_in_common(team: Shelf, tmp_path: Path)
     team.change("INSERT INTO shared_text VALUES ('rigs', '../evil.toml', 'x', '', '')")
     one.share(here, "rigs")
     assert not (tmp_path / "evil.toml").exists()
+
+
+def test_a_team_has_what_was_said_of_tables_and_its_templates_in_common(team: Shelf, tmp_path: Path) -> None:
+    assert team.server is not None
+    ada, bo = (LibraryHandle(team.server.place(team.database, tmp_path / name)) for name in ("ada", "bo"))
+    ada.table_uses.remember(TableUse((ColumnUse("V", "voltage"),), "meter"), "bench logger")
+    assert bo.table_uses.use("bench logger").witness == "meter"
+    ada.templates.mkdir()
+    (ada.templates / "report.md.j2").write_text("# {{ document.title }}", encoding="utf-8")
+    (ada.templates / "notes.txt").write_text("not a template", encoding="utf-8")
+    assert ada.templates.is_dir()
+    assert (bo.templates / "report.md.j2").read_text(encoding="utf-8") == "# {{ document.title }}"
+    assert not (bo.templates / "notes.txt").exists()

@@ -80,7 +80,16 @@ class LibraryHandle:
     def table_uses(self) -> TableUses:
         from auditra.store.table_uses import FOLDER, TableUses
 
-        return TableUses(self.folder / FOLDER)
+        self.share(FOLDER)
+        return TableUses(self.folder / FOLDER, lambda: self.share(FOLDER))
+
+    @property
+    def templates(self) -> Path:
+        """The folder of the reviewer's own templates."""
+        from auditra.publish.templates import FOLDER
+
+        self.share(FOLDER)
+        return self.folder / FOLDER
 
     @cached_property
     def users(self) -> tuple[User, ...]:
@@ -164,11 +173,10 @@ class LibraryHandle:
         """The line-up as HTML, PDF, Markdown and CSV. Raises: InputError, StoreError."""
         from auditra.core.line_up.make import document_of_line_up
         from auditra.publish import line_up_files, stem_of, write_files
-        from auditra.publish.templates import FOLDER as TEMPLATES
 
         made = self.lined_up(names)
         stem = "-".join(stem_of(name) for name in names)[:80]
-        return write_files(line_up_files(made, document_of_line_up(made), stem, self.folder / TEMPLATES), folder)
+        return write_files(line_up_files(made, document_of_line_up(made), stem, self.templates), folder)
 
     def write_report(self, session: AuditSession, folder: Path) -> tuple[Path, ...]:
         """The report of an audit as it stands, in every format. Raises: InputError, StoreError."""
@@ -179,11 +187,10 @@ class LibraryHandle:
     def report_of(self, session: AuditSession) -> dict[str, bytes]:
         """The files of a report by their names. Raises: InputError, StoreError."""
         from auditra.publish import report_files, stem_of
-        from auditra.publish.templates import FOLDER as TEMPLATES
         from auditra.workflows.audits.publishing import document_of
 
         document, judged = document_of(session, self.surroundings(session.name))
-        return report_files(document, judged, stem_of(session.name), session.evidence_of, self.folder / TEMPLATES)
+        return report_files(document, judged, stem_of(session.name), session.evidence_of, self.templates)
 
     def shelve_if_demo(self, name: str) -> None:
         """Put a demo audit on the shelf when it is first named; another window may be doing the same."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from pathlib import Path
 
@@ -21,8 +21,8 @@ _MAX_NAME = 40
 class TableUses:
     """A file that cannot be read hides no other."""
 
-    def __init__(self, folder: Path) -> None:
-        self.folder = folder
+    def __init__(self, folder: Path, on_saved: Callable[[], None] = lambda: None) -> None:
+        self.folder, self._on_saved = folder, on_saved
 
     def names(self) -> tuple[str, ...]:
         return tuple(use.name for use in self._all())
@@ -49,11 +49,13 @@ class TableUses:
         path = self.folder / f"{name.lower().replace(' ', '-')}.json"
         try:
             make_folder(self.folder)
-            return write_atomically(path, write_table_use(replace(use, name=name)).encode())
+            write_atomically(path, write_table_use(replace(use, name=name)).encode())
         except OSError as error:
             raise StoreError(
                 str(path), why=error.strerror or str(error), do="Make room, or check its rights"
             ) from error
+        self._on_saved()
+        return path
 
     def _all(self) -> Iterator[TableUse]:
         """The one that was written last comes last."""

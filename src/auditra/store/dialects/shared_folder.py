@@ -24,7 +24,7 @@ BASE = ".shared.json"
 MINE = ".mine"
 """Behind the name of a file that was changed here and elsewhere: what was here."""
 MAX_BYTES, MAX_FILES = 1 << 20, 400
-_NAME = re.compile(r"[a-z0-9][\w.-]{0,70}\.toml")
+_NAME = re.compile(r"[a-z0-9][\w.-]{0,70}\.(toml|json|j2|css)")
 _ALL = select(SHARED_TEXTS.c.name, SHARED_TEXTS.c.text).where(SHARED_TEXTS.c.kind == bindparam("wanted"))
 _PUT = insert(SHARED_TEXTS)
 _PUT = _PUT.on_conflict_do_update(
@@ -88,7 +88,7 @@ class SharedFolder:
 
     def _files(self) -> Iterable[Path]:
         try:
-            files = sorted(path for path in self._folder.glob("*.toml") if _NAME.fullmatch(path.name))
+            files = sorted(path for path in self._folder.iterdir() if _NAME.fullmatch(path.name))
         except OSError:
             return ()
         return files[:MAX_FILES]
