@@ -244,7 +244,7 @@ def jumble(dice: random.Random) -> Planted:
 CAUSE_WORLDS: tuple[Callable[[random.Random], Planted], ...] = (
     slow_lead, slow_host, slow_socket, slow_drive, slow_adapter, bad_port, bad_device, contention, idle, soak, recorder,
     known_lead, two_suspects, misses, jumble,
-    _state("state or order", "order", "order", ("ssd", "device"), ("device", "ssd")),
+    _state("state or order", "connected before", "order", ("ssd", "device"), ("device", "ssd")),
     _state("state or order", "again", "replugged", True, False),
     _state("state or order", "turned over", "flipped", True, False),
     _state("state or order", "lamp", "event", True, False),
