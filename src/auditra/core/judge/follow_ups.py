@@ -15,6 +15,7 @@ from auditra.core.judge.verdicts import times_that_separate
 from auditra.core.model.circumstance import Aspect, Circumstances
 from auditra.core.model.trial import Outcome, ProcedureId, TrialIdentity
 from auditra.core.model.verdict import Verdict
+from auditra.core.plan.plugs import LEAST_PLUGS, times_plugged
 from auditra.core.plan.poor_gear import poor_leads
 from auditra.core.plan.run_sheet import PlannedTrial, RunSheet, circumstances_for
 from auditra.core.procedures.procedure import Door
@@ -22,7 +23,6 @@ from auditra.core.procedures.registry import procedure_of
 
 MOST_REPEATS = 6
 """Trials of one set-up that still say different things by then will go on to: that is what there is to be told."""
-LEAST_PLUGS = 3
 MOST_PLUGS = 10
 """What comes up in one of so many tries works less than half the time for sure (Wilson), with one to spare."""
 _LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
@@ -42,8 +42,8 @@ def follow_ups(
         asked = (
             _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet, tried),
             _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
-            _other_leads(verdict, sheet, done, poor), _second_look(verdict, sheet), _plugged_seldom(verdict, sheet),
-            _fed_too(verdict, sheet, done),
+            _other_leads(verdict, sheet, done, poor), _second_look(verdict, sheet), _fed_too(verdict, sheet, done),
+            _plugged_seldom(verdict, sheet, records),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
             wanted.setdefault(trial.identity, trial)
@@ -112,14 +112,17 @@ def _second_look(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTria
             yield planned
 
 
-def _plugged_seldom(verdict: ClaimVerdict, sheet: RunSheet) -> Iterator[PlannedTrial]:
+def _plugged_seldom(verdict: ClaimVerdict, sheet: RunSheet, records: Sequence[TrialRecord]) -> Iterator[PlannedTrial]:
     """A socket that works, and was plugged into only once or twice: gear that comes up now and then would pass for
-    sound. What comes up once in four times does so three times running once in 64.
+    sound.
     """
     tried = [each for each in verdict.set_ups if each.trials]
-    if verdict.verdict is Verdict.HOLDS and sum(len(each.trials) for each in tried) < LEAST_PLUGS:
-        planned = _planned(verdict, tried[0], sheet)
-        if planned is not None and procedure_of(planned.procedure).door is Door.TARGETS:
+    if verdict.verdict is not Verdict.HOLDS or not tried:
+        return
+    planned = _planned(verdict, tried[0], sheet)
+    if planned is not None and procedure_of(planned.procedure).door is Door.TARGETS:
+        of_claim = {name for each in tried for name in each.trials}
+        if times_plugged((each for each in records if each.trial.id in of_claim), verdict.claim.port) < LEAST_PLUGS:
             yield planned
 
 

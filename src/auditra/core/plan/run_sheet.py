@@ -14,8 +14,10 @@ from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.depth import Depth
+from auditra.core.model.device import DEVICE
 from auditra.core.model.setup import MINUTE_S, SetUp
 from auditra.core.model.trial import DIRECT, Outcome, Trial, TrialIdentity
+from auditra.core.plan.plugs import LEAST_PLUGS, times_plugged
 from auditra.core.procedures.identity import identity_of, identity_text
 from auditra.core.procedures.registry import procedure_of
 from auditra.core.wiring.moves import PlugMove, moves_between
@@ -56,10 +58,24 @@ class PlannedTrial:
         return moves_between(standing, self.setup, self.tested, self.may_stay)
 
     def moves_in(self, audit: Audit) -> tuple[PlugMove, ...]:
-        """The same from where an audit stands; after a trial that did not end well, all gear is plugged in again."""
+        """The same from where an audit stands; after a trial that did not end well, all gear is plugged in again, and
+        gear that has been plugged into its port only once or twice is so at each trial."""
         last = audit.trials[-1] if audit.trials else None
         is_well = last is not None and last.trial.setup == audit.last_setup and last.outcome is Outcome.COMPLETE
-        return moves_between(audit.last_setup, self.setup, self.tested, self.may_stay if is_well else frozenset())
+        stays = self.may_stay - self._plugged_seldom(audit) if is_well else frozenset()
+        return moves_between(audit.last_setup, self.setup, self.tested, stays)
+
+    def _plugged_seldom(self, audit: Audit) -> frozenset[str]:
+        procedure = procedure_of(self.procedure)
+        if not (procedure.host_sees_it or procedure.all_at_once):
+            return frozenset()
+        trials = [each for each in audit.trials if each.trial.setup.device == self.setup.device]
+        return frozenset(
+            each.gear
+            for each in self.setup.plugged
+            if each.owner == DEVICE and each.gear in self.may_stay
+            and 0 < times_plugged(trials, each.socket) < LEAST_PLUGS
+        )  # fmt: skip
 
     @property
     def place(self) -> str:

@@ -104,8 +104,9 @@ class TrialSession:
         return found
 
     def appeared(self, seen: bool, witness: str = HOST_WITNESS) -> Outcome:
-        """Record whether the gear appeared, as one try."""
-        self.take(self.reading(Quantity.APPEARED, witness, Grade.READ, Count(int(seen), 1)))
+        """Record whether the gear appeared, as one try; that it is still there from the trial before is none."""
+        if not seen or self.planned.gear not in self.stayed:
+            self.take(self.reading(Quantity.APPEARED, witness, Grade.READ, Count(int(seen), 1)))
         return Outcome.COMPLETE if seen else Outcome.DID_NOT_APPEAR
 
     def number(
