@@ -111,3 +111,12 @@ def test_the_shelf_is_searched_by_what_an_audit_is_and_by_what_its_claims_say() 
     assert search.claims_found("osier data 10", ("OP-6", "BW-11")) == [SHORT]
     assert search.claims_found("dock", ("BW-11",)) == [DOCK]
     assert search.claims_found("data", ("BW-11",)) == []
+
+
+@given(st.lists(st.text(alphabet="aod 15si", max_size=6), min_size=1, max_size=6))
+def test_what_is_typed_on_is_found_as_if_it_were_typed_at_once(typed: list[str]) -> None:
+    rows = shelf_row("OP-6", "Osierpell OP-6"), shelf_row("BW-11", "Brackwater BW-11"), shelf_row("A1", "Dosia 15")
+    claims = {"OP-6": (HUB, SHORT), "BW-11": (DOCK,)}
+    search = ShelfSearch(rows, claims)
+    for words in typed:
+        assert search.found(words) == ShelfSearch(rows, claims).found(words)

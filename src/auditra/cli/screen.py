@@ -10,6 +10,9 @@ from auditra.core.errors import AuditraError
 DEMO_PACE = 6.0
 """Virtual seconds a second in a demo: slow enough to watch, quick enough not to wait."""
 
+_SWITCHES_EVERY_S = 0.001
+"""How long whatever works beside the interface may keep it waiting. (Python's own is 5 ms, several times a key.)"""
+
 
 def open_demo(handle: LibraryHandle, *, pace: float = DEMO_PACE) -> None:
     """Put the demo audits on the shelf where they are not, and open it. Raises: AuditraError."""
@@ -27,6 +30,7 @@ def open_screen(handle: LibraryHandle, *, pace: float = DEMO_PACE, is_demo: bool
         raise AuditraError("the screen", why=why, do="Use auditra run and auditra publish without one")
     from auditra.tui.app import AuditraApp
 
+    sys.setswitchinterval(_SWITCHES_EVERY_S)
     app = AuditraApp(make_services(handle, pace=pace, is_demo=is_demo), first=audit)
     app.run()
     if app.return_code:

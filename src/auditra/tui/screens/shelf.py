@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import importlib
 import time
 from collections.abc import Callable, Mapping, Sequence
@@ -22,6 +23,7 @@ from auditra.tui.screens.base import ResponsiveScreen
 from auditra.tui.widgets.frame_lines import KeyLine, TitleLine
 from auditra.tui.widgets.shelf_list import ShelfList
 from auditra.tui.widgets.shown_text import ShownText
+from auditra.workflows.audits.collecting import without_collecting
 from auditra.workflows.audits.shelf import ShelfRow
 from auditra.workflows.audits.shelf_search import ShelfSearch
 from auditra.workflows.services import Services
@@ -328,8 +330,10 @@ class ShelfScreen(ResponsiveScreen):
     @work(thread=True, exclusive=True, group="claims", exit_on_error=False)
     def _read_claims(self) -> None:
         """What is said of each claim, so that it can be looked for too; the words are made ready here as well."""
-        claims, rows = self._services.shelf.kept_claims(), self._rows
-        search = ShelfSearch(rows, claims)
+        with without_collecting():
+            claims, rows = self._services.shelf.kept_claims(), self._rows
+            search = ShelfSearch(rows, claims)
+            gc.freeze()  # they live as long as the shelf: to look through them for garbage costs 200 ms now and then
         self.app.call_from_thread(self._take_claims, claims, rows, search)
 
     def _take_claims(

@@ -19,6 +19,8 @@ class ShelfSearch:
         self._claims = [tuple((claims or {}).get(row.name, ())) for row in self._rows]
         self._lines = [_lines_of(each) for each in self._claims]
         self._texts = ["\n".join((head, *lines)) for head, lines in zip(self._heads, self._lines, strict=True)]
+        self._last: tuple[Sequence[str], Sequence[int]] = ((), range(len(self._rows)))
+        """What was sought last, and where it is likely to be: what is typed on is in fewer."""
 
     def found(self, wanted: str) -> list[ShelfRow]:
         """The rows that have all words: each in what the row is about, or all of the rest in one of its claims."""
@@ -36,12 +38,21 @@ class ShelfSearch:
             if all(word in line for word in self._rest(n, words))
         ]
 
-    def _likely(self, words: Sequence[str]) -> list[int]:
-        return [n for n, text in enumerate(self._texts) if all(word in text for word in words)]
+    def _likely(self, words: Sequence[str]) -> Sequence[int]:
+        before, among = self._last
+        is_typed_on = all(any(old in word for word in words) for old in before)
+        texts = self._texts
+        likely: Sequence[int] = among if is_typed_on else range(len(texts))
+        for word in words:
+            if not (is_typed_on and word in before):
+                likely = [n for n in likely if word in texts[n]]
+        self._last = tuple(words), likely
+        return likely
 
     def _has(self, number: int, words: Sequence[str]) -> bool:
+        """Whether the words that are not in what the row is about are in one of its claims; one alone is in some."""
         rest = self._rest(number, words)
-        return not rest or any(all(word in line for word in rest) for line in self._lines[number])
+        return len(rest) <= 1 or any(all(word in line for word in rest) for line in self._lines[number])
 
     def _rest(self, number: int, words: Sequence[str]) -> list[str]:
         return [word for word in words if word not in self._heads[number]]
