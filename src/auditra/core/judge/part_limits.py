@@ -11,7 +11,7 @@ from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.device import Port, Role
 from auditra.core.model.noted import Noted
 from auditra.core.model.reading import NETWORK_RATES, STORAGE_RATES, Quantity
-from auditra.core.model.rig import Card, Drive, Gear, Host, Lead, Load, Origin, Peer, Rig, Supply
+from auditra.core.model.rig import Card, Drive, Gear, Host, HostSocket, Lead, Load, Origin, Peer, Rig, Supply
 
 LIKELY_SHARE = 0.85
 """Of its ceiling, what a part that is sound is sure to let through: the practical share of storage."""
@@ -82,6 +82,11 @@ def _watts_of(lead: Lead, name: str, volts: float) -> Limit:
     if isinstance(lead.amperes, float | int):
         return Limit(name, lead.amperes * volts, lead.amperes * volts)
     return Limit(name, math.inf, UNMARKED_AMPERES * volts if lead.ends == ("usb-c", "usb-c") else 0.0)
+
+
+def socket_w(socket: HostSocket) -> float:
+    """What a host's socket gives, as it is noted, or as its kind usually does."""
+    return socket.gives_w if isinstance(socket.gives_w, int | float) else usual_socket_w(socket.connector)
 
 
 def gear_limit(gear: Gear | None, quantity: Quantity | str) -> Limit:

@@ -28,7 +28,7 @@ from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE
 from auditra.core.model.reading import PAYLOAD_RATES, Grade, Number, Quantity, Reading
-from auditra.core.model.rig import Adapter, Drive, Load, Origin, Peer, Supply
+from auditra.core.model.rig import Adapter, Drive, Host, HostSocket, Load, Origin, Peer, Supply
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.quantities.display import bit_rate
 from auditra.core.wiring.trial_profile import host_lead, lead_at
@@ -132,6 +132,15 @@ class RigParts:
         """The reviewer's own supply that feeds the device; None for one that came with it."""
         found = (self.records.rig.find(each.gear) for each in self.trial.setup.plugged if each.owner == DEVICE)
         return next((gear for gear in found if isinstance(gear, Supply) and gear.origin is not Origin.SHIPPED), None)
+
+    @property
+    def host_that_feeds(self) -> tuple[Host | None, HostSocket | None]:
+        """The host and its socket, where nothing else feeds the device."""
+        setup, rig = self.trial.setup, self.records.rig
+        if any(isinstance(rig.find(each.gear), Supply) for each in setup.plugged if each.owner == DEVICE):
+            return None, None
+        host = rig.host(setup.host)
+        return host, host.socket(setup.host_socket) if host is not None else None
 
     @property
     def running_w(self) -> float:

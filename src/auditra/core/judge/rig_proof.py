@@ -18,10 +18,19 @@ from auditra.core.decide.reading_set import ReadingSet
 from auditra.core.decide.rules import CLEARLY_MORE, WHAT_ANY_WAY_COSTS
 from auditra.core.judge.comparison import Comparison, differences
 from auditra.core.judge.host_policy import policy_about
-from auditra.core.judge.part_limits import AT_ITS_END, TAKES_NO_MORE, appetite, idle_port_w, usual_w
+from auditra.core.judge.part_limits import (
+    AT_ITS_END,
+    EXPLAINED_SHARE,
+    TAKES_NO_MORE,
+    appetite,
+    idle_port_w,
+    socket_w,
+    usual_w,
+)
 from auditra.core.judge.records import Counted, Records, least_of
 from auditra.core.judge.rig_parts import BITS_A_PIXEL, Doubt, Reached, RigParts, show_value
 from auditra.core.judge.sharing import shared_upstream
+from auditra.core.links.charging import usual_socket_w
 from auditra.core.links.display import mode_of, parse_mode
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device, Role
@@ -304,7 +313,7 @@ class RigProof(RigView):
             return shared_upstream(self.records, self.claim, self.trial, self.port, quantity, at)
         if quantity is Quantity.POWER:
             starved = self._left_for_idle_ports(shown, needed) or self._supply_at_its_end(shown)
-            return self._appetite(shown) or starved
+            return self._appetite(shown) or starved or self._host_alone(shown, needed)
         return None
 
     def _fills_up(self, needed: float) -> bool:
@@ -341,6 +350,19 @@ class RigProof(RigView):
         if not watts or shown.value + sum(watts.values()) < needed:
             return None
         return f"nothing drew from {', '.join(watts)}, which may be left up to {sum(watts.values()):.1f} W"
+
+    def _host_alone(self, shown: Estimate, needed: float) -> str | None:
+        """Nothing but the host feeds the device, which uses some itself: as much as a port may draw, or with an inlet
+        nobody knows how much."""
+        host, socket = self._parts.host_that_feeds
+        if host is None or socket is None or self.trial.record.trial.procedure != ProcedureId.POWER_OUT:
+            return None
+        if (inlet := self.device.first(Role.INLET)) is not None:
+            return f"the {host.name} alone feeds it: with a supply in {inlet.id} it may give more"
+        left_w = max(0.0, socket_w(socket) - usual_socket_w("usb-a"))
+        if needed <= left_w or shown.value < EXPLAINED_SHARE * left_w:
+            return None
+        return f"socket {socket.id} of the {host.name} gives {socket_w(socket):g} W, and the device uses some itself"
 
     def _appetite(self, shown: Estimate) -> str | None:
         """What the host asks for, where the host itself is what draws and has nearly that."""

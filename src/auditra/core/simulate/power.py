@@ -121,12 +121,23 @@ class Power:
         if plugged.owner == DEVICE and upstream is not None and plugged.socket == upstream.id:
             return (_contract_v(supply), self._passes_w(supply)) if supply else (0.0, 0.0)
         if plugged.owner == DEVICE:
-            return model.gives_v.get(plugged.socket, _BUS_V), model.gives_w.get(plugged.socket, 0.0)
+            most_w = min(model.gives_w.get(plugged.socket, 0.0), self._left_for(plugged.socket))
+            return model.gives_v.get(plugged.socket, _BUS_V), most_w
         return _BUS_V, _HOST_SOCKET_W
 
     def _supply(self) -> Supply | None:
         found = (self._connections.rig.find(each.plugged.gear) for each in self._connections.standing)
         return next((gear for gear in found if isinstance(gear, Supply)), None)
+
+    def _left_for(self, socket: str) -> float:
+        """What feeds the device, without what it uses itself and gives elsewhere: a socket has no more to give."""
+        supply, model = self._supply(), self._connections.model
+        fed = self._connections.find(supply.id) if supply is not None else None
+        fed_w = _HOST_SOCKET_W
+        if supply is not None and fed is not None and fed.plugged.owner == DEVICE:
+            fed_w = min(model.takes_w.get(fed.plugged.socket, 0.0), _most_w(supply))
+        elsewhere = (watts for port, watts in self._giving().items() if port != socket)
+        return max(0.0, fed_w - model.own_use_w - sum(elsewhere))
 
     def _passes_w(self, supply: Supply) -> float:
         """What reaches the host of a supply's watts."""

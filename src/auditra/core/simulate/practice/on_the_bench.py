@@ -97,6 +97,19 @@ class OnTheBench:
         """A load that draws so much at the port."""
         return any(load.watts > watts and self.lead_for(load, port) is not None for load in self.rig.loads)
 
+    def load_while_fed(self, port: Port, watts: float, inlet: Port | None, needs_w: float, upstream: Port) -> bool:
+        """A load at the port, a supply for the device, and the host: each with a lead of its own."""
+        taken: list[str] = []
+        if not upstream.connector.endswith(" plug"):
+            taken += [lead.id for lead in self.rig.leads if lead.joins("usb-c", upstream.connector)][:1]
+            if not taken:
+                return False
+        loads = (self.lead_for(load, port, taken) for load in self.rig.loads if load.watts > watts)
+        lead = next((each for each in loads if each is not None), None)
+        supplies: Sequence[Supply] = self.rig.supplies if inlet is not None and lead is not None else ()
+        return any(each.watts >= needs_w and inlet is not None
+                   and self.lead_for(each, inlet, (*taken, lead or "")) is not None for each in supplies)  # fmt: skip
+
     def feeds(self, inlet: Port | None, watts: float) -> bool:
         """A supply for the inlet with so many watts."""
         supplies: Sequence[Supply] = self.rig.supplies if inlet is not None else ()

@@ -18,7 +18,9 @@ _DEVICE = frozenset({"device part"})
 def gives_less(planting: Planting, claim: Claim, promise: Gives) -> None:
     draft = planting.draft
     draft.gives_w[claim.port] = promise.watts * planting.left(0.5, 0.85)
-    reach = planting.bench.load(draft.port(claim.port), promise.watts)
+    needs_w = promise.watts * 1.05 + draft.own_use_w  # a host alone may have too little left for it
+    port = draft.port(claim.port)
+    reach = planting.bench.load_while_fed(port, promise.watts, draft.inlet, needs_w, draft.upstream)
     words = f"{claim.port} cuts off at {draft.gives_w[claim.port]:.1f} W"
     draft.hide(Hidden("cuts off early", words, breaks=frozenset({str(claim)}), causes=_DEVICE, is_reachable=reach))
 
