@@ -8,8 +8,10 @@ import pytest
 
 from auditra.bench.simulated.bench import open_simulated_bench
 from auditra.core.judge.claim_verdict import ClaimVerdict
+from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Rig
 from auditra.core.model.verdict import Verdict
+from auditra.core.plan.plugs import LEAST_PLUGS, times_plugged
 from auditra.core.simulate.rig_fault import FillsUp, RigFault
 from auditra.core.simulate.trait import Trait
 from auditra.core.simulate.traits.data import Flaky, SlowOnceReconnected
@@ -39,7 +41,15 @@ def verdicts(session: AuditSession) -> dict[str, ClaimVerdict]:
 def test_no_socket_is_called_sound_that_was_plugged_into_only_once() -> None:
     for verdict in verdicts(audited()).values():
         assert verdict.verdict is Verdict.HOLDS
-        assert sum(len(each.trials) for each in verdict.set_ups) >= 2
+
+
+@pytest.mark.usefixtures("quick")
+def test_what_stays_plugged_in_from_trial_to_trial_counts_as_one_plug() -> None:
+    records = audited().judged.audit.trials
+    stayed = [each for each in records if not each.taken.of(Quantity.APPEARED)]
+    assert stayed
+    assert all(times_plugged(records[: records.index(each)], str(each.trial.port)) >= LEAST_PLUGS for each in stayed)
+    assert all(times_plugged(records, port) >= LEAST_PLUGS for port in ("A1", "A2"))
 
 
 @pytest.mark.usefixtures("quick")
