@@ -65,13 +65,23 @@ def test_the_projector_is_shown_no_more_than_the_hub_can() -> None:
 
 
 def test_a_source_gives_way_when_more_is_drawn_than_it_has() -> None:
-    drawn = world(gives_w={"A1": 4.6})
+    drawn = world(gives_w={"A1": 4.6}, own_use_w=2.0)
     drawn.connections.plug(HUB_ON_LAPTOP)
     drawn.connections.plug(Plugged(DEVICE, "A1", "load", "AC-1"))
     drawn.power.loads_on, drawn.power.load_a = {LOAD}, {LOAD: 0.9}
     assert drawn.power.load_flow().volts > 4.9
     drawn.power.load_a[LOAD] = 1.5
     assert drawn.power.load_flow().volts < 1.0
+
+
+def test_a_socket_gives_no_more_than_is_left_of_what_feeds_the_device() -> None:
+    drawn = world(gives_w={"A1": 4.6}, own_use_w=11.0, takes_w={"P1": 100.0})
+    drawn.connections.plug(HUB_ON_LAPTOP)
+    drawn.connections.plug(Plugged(DEVICE, "A1", "load", "AC-1"))
+    drawn.power.loads_on, drawn.power.load_a = {LOAD}, {LOAD: 0.9}
+    assert drawn.power.load_flow().volts < 1.0
+    drawn.connections.plug(Plugged(DEVICE, "P1", "supply-140", "CC-1"))
+    assert drawn.power.load_flow().volts > 4.9
 
 
 def test_the_hub_keeps_its_own_watts() -> None:

@@ -123,7 +123,7 @@ class Power:
         if plugged.owner == DEVICE:
             most_w = min(model.gives_w.get(plugged.socket, 0.0), self._left_for(plugged.socket))
             return model.gives_v.get(plugged.socket, _BUS_V), most_w
-        return _BUS_V, _HOST_SOCKET_W
+        return _BUS_V, self._host_socket_w()
 
     def _supply(self) -> Supply | None:
         found = (self._connections.rig.find(each.plugged.gear) for each in self._connections.standing)
@@ -133,11 +133,19 @@ class Power:
         """What feeds the device, without what it uses itself and gives elsewhere: a socket has no more to give."""
         supply, model = self._supply(), self._connections.model
         fed = self._connections.find(supply.id) if supply is not None else None
-        fed_w = _HOST_SOCKET_W
+        fed_w = self._host_socket_w()
         if supply is not None and fed is not None and fed.plugged.owner == DEVICE:
             fed_w = min(model.takes_w.get(fed.plugged.socket, 0.0), _most_w(supply))
         elsewhere = (watts for port, watts in self._giving().items() if port != socket)
         return max(0.0, fed_w - model.own_use_w - sum(elsewhere))
+
+    def _host_socket_w(self) -> float:
+        """What the socket gives that the device, or the load, hangs on."""
+        rig = self._connections.rig
+        hosts = [(rig.host(each.plugged.owner), each.plugged.socket) for each in self._connections.standing]
+        sockets = (host.socket(name) for host, name in hosts if host is not None)
+        given = (socket.gives_w for socket in sockets if socket is not None)
+        return next((float(watts) for watts in given if isinstance(watts, int | float)), _HOST_SOCKET_W)
 
     def _passes_w(self, supply: Supply) -> float:
         """What reaches the host of a supply's watts."""
