@@ -52,3 +52,5 @@ def test_a_practice_is_run_from_the_shell_and_then_told(tmp_path: Path) -> None:
 def test_nothing_is_told_of_no_device(tmp_path: Path) -> None:
     with pytest.raises(AuditraError, match="it needs a practice device"):
         run(tmp_path, "demo", "--tell")
+    with pytest.raises(AuditraError, match="Leave out --seed"):
+        run(tmp_path, "demo", "--prepare", "--seed", "3")

@@ -95,6 +95,8 @@ def demo(
     handle: LibraryHandle = context.obj
     if tell and seed is None:
         raise AuditraError("--tell", why="it needs a practice device", do="Add --seed with its number")
+    if prepare and seed is not None:
+        raise AuditraError("--prepare", why="it is for the demo's own shelf", do="Leave out --seed")
     if prepare:
         prepare_demos(handle)
     elif seed is not None and tell:

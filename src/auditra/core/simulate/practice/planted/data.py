@@ -14,7 +14,7 @@ from auditra.core.claims.kinds.shows import Shows
 from auditra.core.links.display import parse_mode
 from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
-from auditra.core.simulate.practice.on_the_bench import OnTheBench, good_payload_bps
+from auditra.core.simulate.practice.on_the_bench import SHOWN_SHARE, OnTheBench, good_payload_bps
 from auditra.core.simulate.traits.data import (
     HIGH_SPEED_BPS,
     Corrupts,
@@ -63,7 +63,7 @@ def _all_data(planting: Planting, above_bps: float = 0.0) -> frozenset[str]:
 
 def _can_prove(planting: Planting, claim: Claim) -> bool:
     """A store that shows whether the claim is kept."""
-    return planting.bench.drives(planting.draft.port(claim.port), 0.75 * _owes(claim))
+    return planting.bench.drives(planting.draft.port(claim.port), SHOWN_SHARE * _owes(claim))
 
 
 def _good(claim: Claim) -> float:
@@ -315,7 +315,7 @@ def _mind_what_falls_off(planting: Planting) -> None:
     for trait in (each for each in draft.traits if isinstance(each, DropsAtStart)):
         sturdy = OnTheBench(replace(bench.rig, drives=tuple(filter(trait.carries, bench.rig.drives)), cards=()))
         owed_bps = max((_owes(each) for each in draft.claims if each.port == trait.socket), default=0.0)
-        if not sturdy.drives(draft.port(trait.socket), 0.75 * owed_bps):
+        if not sturdy.drives(draft.port(trait.socket), SHOWN_SHARE * owed_bps):
             draft.hidden = [
                 each if each.name == _DROPS or not each.touched & _all_data(planting)
                 else replace(each, is_reachable=False) for each in draft.hidden

@@ -16,6 +16,7 @@ from auditra.core.model.setup import MINUTE_S
 from auditra.core.quantities.units import Dimension
 from auditra.core.simulate.practice.draft import Planting, about
 from auditra.core.simulate.practice.hidden import Hidden
+from auditra.core.simulate.practice.on_the_bench import SHOWN_SHARE
 from auditra.core.simulate.traits.power import ThinCopper
 from auditra.core.simulate.traits.seen import FailsBeside, HappensAnyway, IsNotSo, StopsAfter, WorksNowAndThen
 
@@ -25,7 +26,7 @@ def hums_beside_data(planting: Planting) -> None:
     claim, data = planting.one_of(draft.of_kind(Plays)), draft.of_kind(Data, free_only=False)
     if claim is None or not data:
         return
-    reach = any(planting.bench.drives(draft.port(each.port), 0.75 * each.promise.upstream_bps) for each in data)
+    reach = any(planting.bench.drives(draft.port(each.port), SHOWN_SHARE * each.promise.upstream_bps) for each in data)
     words = f"{claim.port} hums while a drive is connected"
     draft.hide(
         Hidden("hums beside data", words, breaks_at_times=frozenset({str(claim)}),
