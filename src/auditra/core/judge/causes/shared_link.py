@@ -78,9 +78,15 @@ def _shared_trials(one: ClaimVerdict, other: ClaimVerdict) -> tuple[str, ...]:
 
 
 def _blamed(verdict: ClaimVerdict) -> frozenset[Circumstance]:
-    """What else ran in every bad set-up."""
-    sets = [set(set_up.beside) for set_up in verdict.failing]
-    return frozenset(set.intersection(*sets)) if sets else frozenset()
+    """What else ran in every bad set-up; and what alone made one bad, where nothing fails by itself."""
+    if not verdict.failing:
+        return frozenset()
+    in_all = set.intersection(*(set(set_up.beside) for set_up in verdict.failing))
+    if any(not set_up.varied for set_up in verdict.failing):
+        return frozenset(in_all)
+    good = {each for set_up in verdict.set_ups if set_up not in verdict.failing for each in set_up.beside}
+    alone = {set_up.varied[0] for set_up in verdict.failing if len(set_up.varied) == 1}
+    return frozenset(in_all | (alone - good))
 
 
 def _at_once(record: TrialRecord, port: str, every: Iterable[TrialRecord]) -> Share | None:
