@@ -43,7 +43,7 @@ class View:
 OPEN = ("Enter", "trial 1 of")
 OPEN_DONE = ("Enter", "trials are done")
 FIRST_SOCKET = [("Left", "")] * 6
-NEXT_MOVE = [("j", "")] * 7 + [("", "A2 write and read back")]
+NEXT_MOVE = [("j", "")] * 7 + [("", "A1 write and read back")]
 MEASURE = ("Enter", "reading back, pass 2")
 DOCK = [("Down", ""), OPEN]
 DOCK_DONE = [("Down", ""), OPEN_DONE]
