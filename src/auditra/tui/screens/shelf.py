@@ -139,7 +139,7 @@ class ShelfScreen(ResponsiveScreen):
 
     def open_chosen(self) -> None:
         """Open the audit under the cursor."""
-        self.query_one(ShelfList).action_open()
+        self.query_one(ShelfList).action_take()
 
     # Keys
 
