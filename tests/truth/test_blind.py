@@ -26,6 +26,10 @@ WORST = (
     40562,
     40572,
     40895,
+    70770,
+    71368,
+    72753,
+    73618,
 )
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 
