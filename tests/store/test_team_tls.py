@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import shutil
 import subprocess
 import time
 from collections.abc import Iterator
@@ -18,6 +20,9 @@ from auditra.store.place import LibraryPlace
 from tests.support.audits import BEGIN
 from tests.support.postgres import PASSWORD, USER, TeamServer, temporary_server
 
+pytestmark = pytest.mark.skipif(
+    shutil.which("openssl") is None and not os.environ.get("CI"), reason="openssl is not installed to make certificates"
+)
 _HERE = "IP:127.0.0.1"
 _KEY = ("-newkey", "ec", "-pkeyopt", "ec_paramgen_curve:prime256v1")
 
