@@ -12,7 +12,7 @@ demo: $(VENV)/demo.stamp
 	@$(BIN)/auditra demo
 
 test: $(VENV)/dev.stamp tmux
-	@sh scripts/need.sh chromium chromium pg_ctlcluster postgresql
+	@sh scripts/need.sh chromium chromium pg_ctlcluster postgresql openssl openssl
 	$(BIN)/ruff format --check .
 	$(BIN)/ruff check .
 	$(BIN)/mypy
