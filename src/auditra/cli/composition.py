@@ -39,9 +39,6 @@ if TYPE_CHECKING:
     from auditra.workflows.trials.doors import Bench, Person
 
 
-_KEEPS_EVERY_S = 5.0
-
-
 class LibraryHandle:
     """A library; SQLAlchemy and the rest are loaded when something in it is first asked for."""
 
