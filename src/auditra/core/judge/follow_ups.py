@@ -122,6 +122,8 @@ def _plugged_seldom(verdict: ClaimVerdict, sheet: RunSheet, records: Sequence[Tr
     planned = _planned(verdict, tried[0], sheet)
     if planned is not None and procedure_of(planned.procedure).door is Door.TARGETS:
         of_claim = {name for each in tried for name in each.trials}
+        if sum(each.identity == planned.identity for each in records) >= MOST_REPEATS:
+            return
         if times_plugged((each for each in records if each.trial.id in of_claim), verdict.claim.port) < LEAST_PLUGS:
             yield planned
 
