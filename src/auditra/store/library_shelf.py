@@ -147,7 +147,7 @@ class _Notes:
             self._rows_written = rows
 
     def write_claims(self) -> None:
-        """All of them are read and written anew, which takes a moment: once is enough."""
+        """Reads and rewrites the whole file, so it is called once, at the end."""
         if self._are_new:
             from auditra.store.claim_cache import write_claims
 

@@ -352,8 +352,8 @@ class RigProof(RigView):
         return f"nothing drew from {', '.join(watts)}, which may be left up to {sum(watts.values()):.1f} W"
 
     def _host_alone(self, shown: Estimate, needed: float) -> str | None:
-        """Nothing but the host feeds the device, which uses some itself: as much as a port may draw, or with an inlet
-        nobody knows how much."""
+        """Only the host feeds the device, which uses some of that power itself: at most what a port may draw, or an
+        unknown amount where it has an inlet."""
         host, socket = self._parts.host_that_feeds
         if host is None or socket is None or self.trial.record.trial.procedure != ProcedureId.POWER_OUT:
             return None

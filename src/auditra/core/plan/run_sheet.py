@@ -58,8 +58,8 @@ class PlannedTrial:
         return moves_between(standing, self.setup, self.tested, self.may_stay)
 
     def moves_in(self, audit: Audit) -> tuple[PlugMove, ...]:
-        """The same from where an audit stands; after a trial that did not end well, all gear is plugged in again, and
-        gear that has been plugged into its port only once or twice is so at each trial."""
+        """The same from where an audit stands. Gear is plugged in again after a trial that did not end well, and where
+        its port has been plugged into fewer than three times."""
         last = audit.trials[-1] if audit.trials else None
         is_well = last is not None and last.trial.setup == audit.last_setup and last.outcome is Outcome.COMPLETE
         stays = self.may_stay - self._plugged_seldom(audit) if is_well else frozenset()

@@ -120,7 +120,7 @@ class PostgresqlDialect:
         return self._bell.is_cut
 
     def doubt(self) -> None:
-        """Has the line tried anew, beside whatever else goes on."""
+        """Tries to connect again in the background."""
         self._bell.doubt()
 
     @contextmanager
