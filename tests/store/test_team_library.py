@@ -6,15 +6,18 @@ import re
 import sys
 import threading
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import psycopg
 import pytest
+from sqlalchemy import Engine, event
 
 from auditra.bench.clock import SystemClock
 from auditra.cli.composition import LibraryHandle
-from auditra.core.errors import InputError, LibraryReadOnly, LibraryUnreachable, StoreError
-from auditra.core.journal.facts import NoteWritten
+from auditra.core.errors import FactRefused, InputError, LibraryReadOnly, LibraryUnreachable, StaleHead, StoreError
+from auditra.core.journal.facts import NoteWritten, Undone
 from auditra.core.model.table_use import ColumnUse, TableUse
 from auditra.store.demos import DEMOS
 from auditra.store.dialects.evidence_rows import CHUNK_BYTES
@@ -103,6 +106,57 @@ def test_one_bench_sees_what_another_wrote_within_a_second_and_asks_nothing_mean
         assert time.monotonic() - begun < 1
         time.sleep(0.005)
     assert here.read()[0].notes[-1].text == "from the other bench"
+
+
+@contextmanager
+def questions() -> Iterator[list[str]]:
+    """What is asked of any database in this block."""
+    asked: list[str] = []
+
+    def note(_db: object, _cursor: object, statement: str, *_: object) -> None:
+        asked.append(statement)
+
+    event.listen(Engine, "before_cursor_execute", note)
+    try:
+        yield asked
+    finally:
+        event.remove(Engine, "before_cursor_execute", note)
+
+
+def test_what_is_recorded_takes_one_question(team: Shelf) -> None:
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    journal = team.open().journal("OP-6")
+    journal.read()
+    with questions() as asked:
+        journal.append([NoteWritten("one"), NoteWritten("two")], action="n1", at=BEGIN)
+    assert len(asked) == 1
+    assert [note.text for note in journal.read()[0].notes] == ["one", "two"]
+
+
+def test_what_rests_on_another_bench_is_looked_up_before_it_is_refused(team: Shelf) -> None:
+    """An append does not ask first what came since; what it knows may be too old to refuse anything by."""
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    one, other = team.open().journal("OP-6"), team.open().journal("OP-6")
+    one.read()
+    other.append([NoteWritten("a slip")], action="slip", at=BEGIN)
+    one.append([Undone("slip")], action="undone", at=BEGIN)
+    assert other.read()[0].notes == ()
+    with pytest.raises(FactRefused, match="no action"):
+        one.append([Undone("never")], action="undone2", at=BEGIN)
+    one.append([NoteWritten("goes on")], action="n2", at=BEGIN)
+    assert [note.text for note in other.read()[0].notes] == ["goes on"]
+
+
+def test_one_question_adds_all_of_it_or_nothing(team: Shelf) -> None:
+    team.change("ALTER TABLE entry ADD CHECK (body NOT LIKE '%refused%')")
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    journal = team.open().journal("OP-6")
+    before = journal.entries()
+    with pytest.raises(StaleHead):
+        journal.append([NoteWritten("fits"), NoteWritten("refused")], action="n1", at=BEGIN)
+    assert journal.entries() == before
+    journal.append([NoteWritten("fits")], action="n2", at=BEGIN)
+    assert [note.text for note in journal.read()[0].notes] == ["fits"]
 
 
 @pytest.mark.parametrize("size", [0, 1, CHUNK_BYTES, CHUNK_BYTES + 1, 3 * CHUNK_BYTES + 7])

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterable
+import time
+from collections.abc import Iterable, Sequence
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -17,21 +18,21 @@ from auditra.core.journal.facts import Entry, Fact
 from auditra.core.sanitize import sanitize
 from auditra.documents.facts import Encoded, decode_fact, encode_fact
 from auditra.store.chain import FIRST_LINK, chain
+from auditra.store.dialects.addition import Addition
 from auditra.store.dialects.dialect import Dialect
 from auditra.store.head_witness import HeadWitness
 from auditra.store.schema import (
-    ADD_ENTRIES,
-    ADD_TRACES,
     AUDIT_BY_NAME,
     ENTRIES_AFTER,
     ENTRIES_WITHOUT_WRITERS_AFTER,
-    GROW,
     TRACES_AFTER,
 )
 from auditra.workflows.audits.collecting import without_collecting
 from auditra.workflows.trials.doors import Head
 
 _RESTORE = "Restore the library from a copy"
+ASKS_FIRST_FOR_S = 5.0
+"""Where another bench writes to the same audit, to append without asking mostly fails, and all is read again."""
 Unwritten = tuple[Fact, str, datetime, str]
 """A fact with its action, its time and who writes it."""
 
@@ -49,6 +50,7 @@ class StoredJournal:
         self._still: tuple[str, int] | None = None
         """Where the journal ended when it was last looked at, and what was heard of it by then."""
         self.witness = HeadWitness(folder, name)
+        self._asks_first_until_s = 0.0
         self._dialect = dialect
         self._lock = threading.RLock()
         self._forget()
@@ -103,7 +105,32 @@ class StoredJournal:
         Raises: StaleHead where the journal goes on after `after`, FactRefused for a fact that does not fit what is
         there, LibraryBusy, LibraryFull, StoreError.
         """
-        self.append_all(((fact, action, at, self.writer) for fact in facts), after=after)
+        self._append([(fact, action, at, self.writer) for fact in facts], after)
+
+    def _append(self, facts: Sequence[Unwritten], after: Head | None) -> None:
+        with self._lock:
+            if not self._append_unread(facts, after):
+                self.append_all(facts, after=after)
+
+    def _append_unread(self, facts: Sequence[Unwritten], after: Head | None) -> bool:
+        """Append to what is known, without asking first what came since: False where that is not known, or something
+        did come. Then nothing was written.
+        """
+        is_known = bool(self._entries and facts) and after in (None, self._head)
+        if not is_known or not self._dialect.adds_at_once or time.monotonic() < self._asks_first_until_s:
+            return False
+        try:
+            with self._dialect.translate_errors(), self._dialect.engine.connect() as db:
+                self._add(db, facts)
+        except (StaleHead, FactRefused, AuditClosed):
+            self._asks_first_until_s = time.monotonic() + ASKS_FIRST_FOR_S
+            self._forget()
+            return False
+        except BaseException:
+            self._forget()  # what was folded in advance may not have come about
+            raise
+        self.note_head()
+        return True
 
     def append_all(self, facts: Iterable[Unwritten], *, after: Head | None = None) -> None:
         """Facts with the action, time and writer of each, all or none. Raises: as `append`."""
@@ -235,12 +262,8 @@ class StoredJournal:
             if encoded.trace is not None:
                 traces.append({"audit": audit_id, "number": entry.number, "columns": encoded.trace})
             self._take(entry, link)
-        if rows:
-            db.execute(ADD_ENTRIES, rows)
-        if traces:
-            db.execute(ADD_TRACES, traces)
-        grown = {"audit_id": audit_id, "before": before, "entries": self._head.entries, "head": self._head.link}
-        if not db.execute(GROW, grown).rowcount:
+        addition = Addition(self.name, audit_id, before, rows, traces, self._head.entries, self._head.link)
+        if not self._dialect.add(db, addition):
             raise self._stale()
 
     def _require_open(self, writer: str) -> None:

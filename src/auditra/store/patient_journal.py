@@ -105,7 +105,7 @@ class PatientJournal(StoredJournal):
                 with self._asking():
                     self._append_what_waits()
                     self._carry_evidence(fact for fact, *_ in unwritten)
-                    self.append_all(unwritten, after=after)
+                    self._append(unwritten, after)
             except _AWAY:
                 if after is not None or self._head_last is None:
                     raise

@@ -7,6 +7,7 @@ from typing import Protocol
 
 from sqlalchemy import Connection, Engine
 
+from auditra.store.dialects.addition import Addition
 from auditra.store.evidence import EvidenceStore
 
 
@@ -20,6 +21,9 @@ class Dialect(Protocol):
     has_writers: bool
     """Each entry says who wrote it."""
 
+    adds_at_once: bool
+    """An addition is one question, and outside of a transaction one of its own: no need to look first."""
+
     @property
     def evidence(self) -> EvidenceStore:
         """Where the bytes of evidence are."""
@@ -30,6 +34,10 @@ class Dialect(Protocol):
 
         Raises: LibraryBusy, LibraryReadOnly.
         """
+        ...
+
+    def add(self, db: Connection, addition: Addition) -> bool:
+        """Where the journal still ends as the addition assumes. False: nothing of it may be committed."""
         ...
 
     def translate_errors(self) -> AbstractContextManager[None]:

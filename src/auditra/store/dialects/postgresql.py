@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import json
 import time
 from collections.abc import Iterator, Mapping
 from contextlib import AbstractContextManager, contextmanager
@@ -24,6 +25,7 @@ from auditra.core.errors import (
     StoreError,
 )
 from auditra.core.sanitize import sanitize
+from auditra.store.dialects.addition import Addition
 from auditra.store.dialects.bell import Bell
 from auditra.store.dialects.evidence_rows import EvidenceRows
 from auditra.store.locks import held_for_trials
@@ -57,7 +59,7 @@ class PostgresqlDialect:
 
     def __init__(self, place: LibraryPlace) -> None:
         self._where = place.words
-        self.has_traces = self.has_writers = self.writable = True
+        self.has_traces = self.has_writers = self.writable = self.adds_at_once = True
         self._place = place
         with self.translate_errors():
             self.engine = _open_engine(place)
@@ -87,6 +89,11 @@ class PostgresqlDialect:
         with _transaction(self.engine) as db:
             db.execute(_ALONE, {"purpose": _WRITING, "audit_number": _number(audit)})
             yield db
+
+    def add(self, db: Connection, addition: Addition) -> bool:
+        """In one question."""
+        added = db.exec_driver_sql(_ADD, _parameters(addition)).rowcount
+        return added == len(addition.entries)
 
     @contextmanager
     def held_for_trials(self, audit: str) -> Iterator[None]:
@@ -159,7 +166,9 @@ class PostgresqlDialect:
         if version < SCHEMA_VERSION:
             why = f"it is of version {version}; this Auditra needs {SCHEMA_VERSION}" if version else "it is empty"
             raise StoreError(self._where, why=why, do="Have its owner run: auditra library upgrade")
-        self.writable = bool(db.execute(select(func.has_table_privilege("entry", "INSERT"))).scalar_one())
+        self.writable = self.adds_at_once = bool(
+            db.execute(select(func.has_table_privilege("entry", "INSERT"))).scalar_one()
+        )
 
 
 def version_of(db: Connection) -> int:
@@ -225,6 +234,33 @@ def _ping_those_long_unused(engine: Engine) -> None:
                 engine.dialect.do_ping(connection)
             except Exception as error:  # whatever the driver says of a line that is gone
                 raise DisconnectionError from error  # the pool opens another in its place
+
+
+_ADD = """
+WITH held AS MATERIALIZED (
+    SELECT pg_advisory_xact_lock(%(purpose)s, %(audit_number)s)
+), grown AS (
+    UPDATE audit SET entries = %(length)s, head = %(head)s FROM held
+    WHERE audit.id = %(audit)s AND audit.head = %(before)s RETURNING audit.id
+), traces AS (
+    INSERT INTO trace (audit, number, columns)
+    SELECT new.* FROM grown, json_to_recordset(%(traces)s) AS new(audit integer, number integer, columns text)
+)
+INSERT INTO entry (audit, number, at, action, kind, body, link, writer)
+SELECT new.* FROM grown, json_to_recordset(%(entries)s) AS new(
+    audit integer, number integer, at text, action text, kind text, body text, link text, writer text
+)
+"""
+"""The row of the audit is changed first, if it still has the head that is assumed; otherwise nothing is inserted. The
+lock keeps it from coming between another writer's look at the head and what that adds."""
+
+
+def _parameters(addition: Addition) -> dict[str, Any]:
+    return {
+        "purpose": _WRITING, "audit_number": _number(addition.audit),
+        "audit": addition.audit_id, "before": addition.before, "length": addition.length, "head": addition.head,
+        "entries": json.dumps(addition.entries), "traces": json.dumps(addition.traces),
+    }  # fmt: skip
 
 
 def _number(audit: str) -> int:

@@ -13,6 +13,7 @@ from sqlalchemy.exc import DBAPIError, OperationalError
 
 from auditra.core.errors import LibraryBusy, LibraryFull, LibraryReadOnly, LibraryTooNew, StoreError
 from auditra.core.sanitize import sanitize
+from auditra.store.dialects.addition import Addition
 from auditra.store.evidence import FOLDER as EVIDENCE
 from auditra.store.evidence import EvidenceFolder
 from auditra.store.locks import held_for_trials
@@ -32,6 +33,7 @@ class SqliteDialect:
 
     def __init__(self, folder: Path) -> None:
         self.folder, self.file = folder, folder / FILE
+        self.adds_at_once = False
         self.writable = self.has_traces = self.has_writers = True
         self._refuse_emptied(folder)
         self.engine = _open_engine(self.file)
@@ -81,6 +83,10 @@ class SqliteDialect:
                     db.exec_driver_sql("ROLLBACK")
                 raise
             db.exec_driver_sql("COMMIT")
+
+    def add(self, db: Connection, addition: Addition) -> bool:
+        """In a transaction of `writing`."""
+        return addition.write(db)
 
     @contextmanager
     def translate_errors(self) -> Iterator[None]:
