@@ -133,6 +133,39 @@ def test_what_is_recorded_takes_one_question(team: Shelf) -> None:
     assert [note.text for note in journal.read()[0].notes] == ["one", "two"]
 
 
+def test_a_window_that_listens_knows_its_own_entries_again_and_hears_those_of_others(team: Shelf) -> None:
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    ours, other = (AuditSession("OP-6", team.open().journal("OP-6"), PROFILE) for _ in range(2))
+    for each in (ours, other):
+        settle(each)
+    for number in range(3):
+        with questions() as asked:
+            write_note(ours, f"{number}")
+        assert len(asked) == 1
+        settle(ours)
+    write_note(other, "other")
+    until = time.monotonic() + 5
+    while len(ours.refresh().audit.notes) < 4:
+        assert time.monotonic() < until
+        time.sleep(0.01)
+    assert [note.text for note in ours.judged.audit.notes] == ["0", "1", "2", "other"]
+
+
+def write_note(session: AuditSession, text: str) -> None:
+    session.write(lambda _: (NoteWritten(text),), "note", SystemClock())
+
+
+def settle(session: AuditSession) -> None:
+    """Until it listens, and has heard what it wrote itself."""
+    until, quiet = time.monotonic() + 10, 0
+    while quiet < 5:
+        with questions() as asked:
+            session.refresh()
+        quiet = 0 if asked else quiet + 1
+        assert time.monotonic() < until
+        time.sleep(0.02)
+
+
 def test_what_rests_on_another_bench_is_looked_up_before_it_is_refused(team: Shelf) -> None:
     """An append does not ask first what came since; what it knows may be too old to refuse anything by."""
     team.open().create("OP-6", DEMOS[0].facts(), BEGIN)

@@ -19,7 +19,7 @@ from auditra.core.sanitize import sanitize
 from auditra.documents.facts import Encoded, decode_fact, encode_fact
 from auditra.store.chain import FIRST_LINK, chain
 from auditra.store.dialects.addition import Addition
-from auditra.store.dialects.dialect import Dialect
+from auditra.store.dialects.dialect import Dialect, Growth
 from auditra.store.head_witness import HeadWitness
 from auditra.store.schema import (
     AUDIT_BY_NAME,
@@ -66,21 +66,26 @@ class StoredJournal:
         Raises: JournalDamaged, StoreError; InputError where they name no device or no rig.
         """
         with self._lock:
-            if not self._is_still:
-                heard = self._dialect.growth_of(self.name) if self._still is not None else None
+            heard = self._heard()
+            if not self._is_still(heard):
                 with self._dialect.translate_errors(), self._dialect.engine.connect() as db:
                     self._catch_up(db)
                 self._note_still(self._head.link, heard)
             return self._known.fold.audit(), self._head
 
-    @property
-    def _is_still(self) -> bool:
-        """Where growth is heard of: nothing was heard since it was last read."""
-        return self._still is not None and self._still == (self._head.link, self._dialect.growth_of(self.name))
+    def _heard(self) -> Growth | None:
+        """Only `has_grown` begins to listen: what is read or written once need not."""
+        return self._dialect.growth_of(self.name) if self._still is not None else None
 
-    def _note_still(self, link: str, heard: int | None) -> None:
-        """`heard` was the count before it was looked at: what came meanwhile is looked at again."""
-        self._still = (link, heard) if heard is not None else None
+    def _is_still(self, heard: Growth | None) -> bool:
+        """Where growth is heard of: nothing was heard since it was last looked at, or only of what is known here."""
+        if heard is None or self._still is None:
+            return False
+        return self._still == (self._head.link, heard.times) or heard.head == self._head.link
+
+    def _note_still(self, link: str, heard: Growth | None) -> None:
+        """What was heard before it was looked at: what came meanwhile is looked at again."""
+        self._still = (link, heard.times) if heard is not None else None
 
     def entries(self) -> tuple[Entry, ...]:
         """Every fact in order, all of them read from disk again. Raises: JournalDamaged when the chain does not fit."""
@@ -92,8 +97,8 @@ class StoredJournal:
     def has_grown(self, since: Head) -> bool:
         """Whether there is more than was known then; where that is heard of, nothing is asked. Raises: StoreError."""
         heard = self._dialect.growth_of(self.name)
-        if heard is not None and self._still == (since.link, heard):
-            return False
+        if self._is_still(heard):
+            return since != self._head
         with self._lock, self._dialect.translate_errors(), self._dialect.engine.connect() as db:
             head = str(self._row(db).head)
         self._note_still(head, heard)
@@ -119,6 +124,7 @@ class StoredJournal:
         is_known = bool(self._entries and facts) and after in (None, self._head)
         if not is_known or not self._dialect.adds_at_once or time.monotonic() < self._asks_first_until_s:
             return False
+        heard = self._heard()
         try:
             with self._dialect.translate_errors(), self._dialect.engine.connect() as db:
                 self._add(db, facts)
@@ -129,6 +135,7 @@ class StoredJournal:
         except BaseException:
             self._forget()  # what was folded in advance may not have come about
             raise
+        self._note_still(self._head.link, heard)
         self.note_head()
         return True
 

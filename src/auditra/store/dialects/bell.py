@@ -8,15 +8,17 @@ from collections.abc import Mapping
 from contextlib import suppress
 from typing import Any
 
+from auditra.store.dialects.dialect import Growth
+
 CHANNEL = "auditra_grew"
-"""Rung by a trigger of the database: migration 0004."""
+"""Rung by a trigger of the database, with the link that the journal ends in now: migration 0005."""
 _LOOKS_UP_EVERY_S, _CONNECTS_AGAIN_AFTER_S = 0.5, 2.0
 
 
 class Bell:
     """Listens on a connection of its own, in a thread that begins when it is first asked.
 
-    While it does not listen, `count` knows nothing. After each new connection every count goes up: what rang meanwhile
+    While it does not listen, `growth` knows nothing. After each new connection every count goes up: what rang meanwhile
     was not heard.
     """
 
@@ -25,16 +27,19 @@ class Bell:
         """What the driver is told to connect with."""
         self._lock = threading.Lock()
         self._heard: Counter[str] = Counter()
+        self._ends: dict[str, str] = {}
         self._connections = 0
         self._listens = self._is_cut = self._is_doubted = False
         self._ended = threading.Event()
         self._thread: threading.Thread | None = None
 
-    def count(self, audit: str) -> int | None:
-        """How often it rang for an audit so far; None while nothing can be heard."""
+    def growth(self, audit: str) -> Growth | None:
+        """What was heard of an audit so far; None while nothing can be heard."""
         with self._lock:
             self._start()
-            return self._heard[audit] + self._connections if self._listens else None
+            if not self._listens:
+                return None
+            return Growth(self._heard[audit] + self._connections, self._ends.get(audit, ""))
 
     def doubt(self) -> None:
         """Somebody else got no answer: the line counts as cut until a new connection stands."""
@@ -80,9 +85,12 @@ class Bell:
     def _begin(self) -> None:
         with self._lock:
             self._connections += 1
+            self._ends.clear()
             if not self._is_doubted:
                 self._listens, self._is_cut = True, False
 
-    def _take(self, audit: str) -> None:
+    def _take(self, heard: str) -> None:
+        head, _, audit = heard.partition(" ")
         with self._lock:
             self._heard[audit] += 1
+            self._ends[audit] = head

@@ -3,12 +3,19 @@
 from __future__ import annotations
 
 from contextlib import AbstractContextManager
-from typing import Protocol
+from typing import NamedTuple, Protocol
 
 from sqlalchemy import Connection, Engine
 
 from auditra.store.dialects.addition import Addition
 from auditra.store.evidence import EvidenceStore
+
+
+class Growth(NamedTuple):
+    """How often an audit was heard to grow, and the link that its journal ended in then; "" where that was missed."""
+
+    times: int
+    head: str
 
 
 class Dialect(Protocol):
@@ -48,8 +55,8 @@ class Dialect(Protocol):
         """No other Auditra runs trials of this audit meanwhile. Raises: LibraryBusy when one does, StoreError."""
         ...
 
-    def growth_of(self, audit: str) -> int | None:
-        """A number that changes whenever the audit grows; None where one has to look."""
+    def growth_of(self, audit: str) -> Growth | None:
+        """What was heard of an audit's growth; None where one has to look."""
         ...
 
     @property

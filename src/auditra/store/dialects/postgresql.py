@@ -27,6 +27,7 @@ from auditra.core.errors import (
 from auditra.core.sanitize import sanitize
 from auditra.store.dialects.addition import Addition
 from auditra.store.dialects.bell import Bell
+from auditra.store.dialects.dialect import Growth
 from auditra.store.dialects.evidence_rows import EvidenceRows
 from auditra.store.locks import held_for_trials
 from auditra.store.place import LibraryPlace
@@ -117,9 +118,9 @@ class PostgresqlDialect:
             db.invalidate()  # not back to the pool: the lock goes with the connection
             db.close()
 
-    def growth_of(self, audit: str) -> int | None:
-        """How often it was heard that the audit grew; None while nothing can be heard."""
-        return self._bell.count(audit)
+    def growth_of(self, audit: str) -> Growth | None:
+        """None while nothing can be heard."""
+        return self._bell.growth(audit)
 
     @property
     def seems_away(self) -> bool:

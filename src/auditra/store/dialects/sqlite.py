@@ -55,7 +55,7 @@ class SqliteDialect:
         """A lock of the operating system."""
         return held_for_trials(self.folder, audit)
 
-    def growth_of(self, audit: str) -> int | None:
+    def growth_of(self, audit: str) -> None:
         """To look costs little."""
         return None
 
