@@ -34,6 +34,8 @@ _JOINT_CLOSE = re.compile(
     rf"(?:the|a|an|{_COUNT}|x|\s)*",
     re.IGNORECASE,
 )
+_KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?x\s?)?")
+"""``10 Gb/s: 1 x``."""
 _DASH = re.compile(r"\s*(?:[-:]|slots? [-:])\s*")
 """Between a list of sockets and the figure that they all have."""
 _ALL_OF = any_of("all", "each", "both", "every", "on every one", "apiece")
@@ -48,8 +50,9 @@ _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|
 _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
 """``Front row (4): 10 Gb/s``."""
 _LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower")
+_SIDE_BY_SIDE = re.compile(r"\s*(?:and )?")
 _BEGINNING = 3
-_OTHER_WAY = re.compile(r"\b(?:reads?|writes?|reading|writing)\b", re.IGNORECASE)
+_OTHER_WAY = re.compile(r"\b(?:reads?|writes?|wrote|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 
 
@@ -98,7 +101,7 @@ def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket
 def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -> list[Socket]:
     run = [behind[0]]
     is_list = len(behind) > 2 and _LIST_END.search(sentence.text[behind[-2].end : behind[-1].start]) is not None
-    is_key = sentence.text[figure.end : behind[0].start].strip() == ":"
+    is_key = _KEY_OF_LIST.fullmatch(sentence.text[figure.end : behind[0].start]) is not None
     is_key = is_key and all(each.letter in "AC" for each in behind)
     is_list = is_list or (is_key and not any(each.start > behind[0].end for each in sentence.figures))
     for socket in behind[1:]:
@@ -216,7 +219,17 @@ def _any_before(sentence: Sentence, condition: Condition) -> bool:
 
 
 def _nothing_between(sentence: Sentence, condition: Condition, start: int, end: int) -> bool:
-    others = (each for each in sentence.conditions if each is not condition)
+    run = _run_of(sentence, condition)
+    others = (each for each in sentence.conditions if each not in run)
     return not re.search(r";|\.(?!\d)", sentence.text[start:end]) and not any(
         start <= each.start < end for each in others
     )
+
+
+def _run_of(sentence: Sentence, condition: Condition) -> list[Condition]:
+    """``With UHS-II cards on a 5 Gb/s port``: conditions that stand side by side are one."""
+    run = [condition]
+    for each in reversed(sentence.conditions):
+        if each.end <= run[0].start and _SIDE_BY_SIDE.fullmatch(sentence.text[each.end : run[0].start]):
+            run.insert(0, each)
+    return run

@@ -47,8 +47,8 @@ SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /) {SYSTEM})*")
 HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
 _NOT_OF_HOST = r"(?:sockets?|ports?|front|rear|back|side|to|for|of|in|the|from|its|your|is|are|and)\b"
 _WHEN = r"(?:while|whenever|when|if|as long as|so long as|provided|only if|only when)"
-_ON = r"[^,.;:)]*"
-"""What else belongs to it, up to the next mark."""
+_ON = r"(?:(?! (?:it|they|you|we) [a-z]+)[^,.;:)])*"
+"""What else belongs to it, up to the next mark, or to what is promised: ``if one is used it shows``."""
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
         rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {HOSTS} alone",
@@ -81,7 +81,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
         rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at|plugged in(?:to)?"
         rf"|connected to|attached to)|(?:only |just )(?:the )?[\w-]+(?: socket| port| output)?(?: \d)? is (?:used"
-        rf"|in use|connected|busy|plugged in)|one is used by itself|DisplayPort is not|HDMI is not){_ON}",
+        rf"|in use|connected|busy|plugged in)|one is used by itself|(?:only |just )?one(?: of (?:them|these|the \w+|both))? is"
+        rf" (?:used|in use|connected|plugged in|active|busy)|DisplayPort is not|HDMI is not){_ON}",
         r"with (?:one|a single) (?:monitor|screen|display)(?= (?:\d{3,4}x|\dK))",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
@@ -127,9 +128,10 @@ _NAMED_FORMS = (
     rf"|our )?((?:\d+ ?[WV] )?{_SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{_SUPPLY})",
-    rf"from (?:a |the |its )?(\d+ ?[WV] {_SUPPLY})",
+    rf"(?:from|of) (?:an? |the |its )?(\d+ ?[WV] {_SUPPLY})",
+    r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
     r"(?:drawn by|by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
-    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older) cards?)",
+    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older|quick|modern) (?:cards?|drives?|SSDs?|sticks?))",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
@@ -173,6 +175,7 @@ _COMPILED = (
     *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
     (Means.UNREAD, _USED),
     (Means.UNREAD, re.compile(r"(?i)\b(?:as long as|so long as|provided(?: that)?) you [^,.;:)]+")),
+    (Means.UNREAD, re.compile(r"(?<=\()without [^(),;]{3,30}(?=\))", re.IGNORECASE)),
     (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
     (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
 )
@@ -281,7 +284,8 @@ def _words(means: Means, match: re.Match[str]) -> str:
         words = _short(_ENCLOSED.sub("", match[1]))
         return f"with {words.replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
-        words = _short(_NEXT_CONDITION.split(_UNREAD_BEGINS.sub("", match[0]))[0])
+        own = re.sub(r"(?i)^without ", "no ", match[0])
+        words = _short(_NEXT_CONDITION.split(_UNREAD_BEGINS.sub("", own))[0])
         return f"with {words}" if words not in _NO_WORDS else ""
     return str(means)
 

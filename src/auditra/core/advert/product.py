@@ -262,7 +262,12 @@ def _is_lead(text: str, first: str) -> bool:
     )
     extended = _EXTENSION_LEAD.search(first)
     extension = extended is not None and (boxed is None or extended.start() < boxed.start())
-    by_name = named is not None and not re.search(r"(?i)\badapter|converts?\b", start) and (not is_boxed or plugs_first)
+    is_said_first = IS_LEAD.search(start) is not None and _BOX.search(start) is None
+    by_name = (
+        named is not None
+        and not re.search(r"(?i)\badapter|converts?\b", start)
+        and (not is_boxed or plugs_first or is_said_first)
+    )
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
     by_extends = _EXTENDS.search(first) is not None and boxed is None
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed

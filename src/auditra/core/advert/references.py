@@ -20,7 +20,7 @@ _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains ad
 _THING = re.compile(r"with(?:out)? (?:[\w. ]{1,16} )?(supply|charger|display|network)")
 _SECOND = re.compile(r"\b(?:needs?|requires?|has) (?:an?|the|its) (second (?:plug|lead|cable))\b", re.IGNORECASE)
 _NUMBERED = re.compile(
-    r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d(?:(?:, ?| and | & | to |-)\d)*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
+    r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d{1,2}(?:(?:, ?| and | & | to |-)\d{1,2})*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
 )
 _ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
 _REFERENCE = re.compile(
@@ -114,7 +114,7 @@ def _by_number(state: State, sentence: Sentence) -> list[Socket]:
         return []
     found: list[Socket] = []
     for match in _NUMBERED.finditer(sentence.text):
-        digits = [int(digit) for digit in re.findall(r"\d", match[1])]
+        digits = [int(number) for number in re.findall(r"\d+", match[1])]
         if len(digits) == 2 and re.search(r"to|-", match[1]):
             digits = list(range(digits[0], digits[1] + 1))
         if max(digits) <= len(state.numbers.ids(letters[0])) or (state.product.is_charger and letters == ["C"]):

@@ -38,8 +38,8 @@ _OF_ANOTHER = any_of(
     "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
-    r"USB ?(?:[234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?|defines?|permits?|specifies|means"
-    r"|stops|ends)",
+    r"(?:USB|HDMI|DisplayPort) ?(?:[1234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?|defines?|permits?|specifies|means"
+    r"|stops|ends|goes up to|is (?=\d))",
     r"SuperSpeed (?:brought|brings|knows|means|allows)",
     r"(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone|drive)\b[^,.;]{0,40} "
     r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
@@ -67,6 +67,8 @@ _ENCLOSED = re.compile(
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
 _COUNT_BEHIND_KEY = re.compile(r"\s*(\d{1,2})(?=\s*(?:[(,]|$))")
 """``USB-A 10 Gbit/s : 4``."""
+_PIECES_BEHIND_KEY = re.compile(r"\s*(\d{1,2}) ?(?:pcs\.?|pieces|units|off|sockets|ports)(?=\s*(?:[,;:(]|at\b|with\b|$))")
+"""``USB-A (left): 2 pcs, 10 Gb/s``."""
 _LEAST_NAME = 2
 _NUMBER_BEHIND = re.compile(r"(?i)\s*(?:sockets?|ports?|outputs?|slots?)?\s*\d+$")
 _OLD_STANDARD = re.compile(r"(?i)\b(?:compatible with|faster than|as fast as|down to) USB ?[\d.]+(?: ?\([^)]*\))?")
@@ -252,6 +254,8 @@ def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...
         _COUNT_BEHIND_KEY.match(whole[shift:]) if any(each.start < shift for each in figures(whole[:shift])) else None
     )
     cell = cell if clause.model or clause.column else told
+    above = [each for each in found if each.start < shift]
+    cell = (_PIECES_BEHIND_KEY.match(whole[shift:]) if len(above) == len(found) == 1 else None) or cell
     if cell is not None:
         found = [replace(s, count=int(cell[1])) if s.count is None else s for s in found]
     if clause.column and any(socket.start < len(clause.over) for socket in found):

@@ -84,7 +84,7 @@ _NOUN_BEHIND = re.compile(
 _PLUG_BEHIND = re.compile(
     r"[\s-]*\(?(?:\d\.\d )?(?:Gen ?\d(?: ?x ?\d)? (?=plug))?(?:plugs?|male|tails?|cords?|cables?|leads?|ends?"
     r"|wires?|to\b"
-    r"|->|auf\b|host\b|power(?:ed)?\b|laptops?"
+    r"|->|auf\b|host\b|power(?:ed)?\b(?!:)|laptops?"
     r"|computers?|phones?|drives?(?! sockets?| ports?)"
     r"|sticks?)",
     re.IGNORECASE,
@@ -116,14 +116,14 @@ _CLASSES = (
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
-    ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?|network|net(?= ?:)"
+    ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?|(?<!over )(?<!over the )network|net(?= ?:)"
     r"|netzwerk|r.seau|uplinks?)\b",
     True),
     ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
     r"|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
-          r"|\b[Tt]ype-?[Cc]\b|\bC-type\b", False),
+          r"|\b[Tt]ype-?[Cc]\b|\b[Tt]ype C\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
-          r"|\b[Tt]ype-?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
+          r"|\b[Tt]ype[- ]?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
           r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )USB(?= ?(?:3"
           r"|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|\bUSB (?:sockets?|ports?)\b", False),
@@ -137,7 +137,7 @@ _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
-    r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(]|\s(?:at|on|in|for)\b)"
+    r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(.]|\s(?:at|on|in|for)\b)"
     r"|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )

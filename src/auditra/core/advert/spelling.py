@@ -35,7 +35,7 @@ _UNIT = (
     r"|°?C\b)"
 )
 _SLIP = re.compile(rf"(?<![A-Za-z\d.,])([0-9OolISB](?:[0-9OolIB]|[.,](?=[0-9OolI]))*)(?=\s?(?:{_UNIT}|x\s?[0-9Ool]))")
-_MIXED = re.compile(r"(?<![A-Za-z\d.,])(?=[0-9OolI]*\d)(?=[0-9OolI]*[OolI])[0-9OolI]{2,}(?![A-Za-z\d])")
+_MIXED = re.compile(r"(?:(?<![A-Za-z\d.,])|(?<=\dx))(?=[0-9OolI]*\d)(?=[0-9OolI]*[OolI])[0-9OolI]{2,}(?![A-Za-z\d])")
 _FIVE = re.compile(r"(?<![A-Za-z\d])S(?=[GM]b(?:ps|/s))")
 _ONE_TIME = re.compile(r"(?m)(?:(?<=^)|(?<=[\s(,]))[lI](?= ?x [A-Z\d])|(?<=Gen)[ ]?[lI](?![A-Za-z])")
 _SLIP_OF_LIST = re.compile(r"(?<=[A-Za-z] )([lI])(?=\s?[,:]\s?\d)")
@@ -236,6 +236,7 @@ _NEW_ITEM = re.compile(r"[ \t]*(?:[-*+>#|•]|\d{1,2}[.)] |[A-Z][^:\n]{0,24}:)")
 _UNFINISHED = re.compile(
     r"(?:,|\b(?:to|and|of|for|the|with|at|a|an|or|in|on|per|from|by|is|are|each|that|one|two|three|four|no))\s*$"
 )
+_ASSIGNED = re.compile(r"[ \t]*[\w-]{1,30} ?=(?!=)")
 _CELL_END = re.compile(r",(?=\S)(?!\d{3}\b)")
 _BEGINS_WITH_UNIT = re.compile(r"[ \t]*(?:Hz|W|V|Gb/s|Mb/s|MB/s)\b")
 _BRACKETED = re.compile(r"[ \t]*\([^()]*\d[^()]*\)[ \t]*")
@@ -253,7 +254,7 @@ def _unwrapped(text: str) -> str:
 
 
 def _runs_on(before: str, line: str) -> bool:
-    is_row = "|" in line or "\t" in line or len(_CELL_END.findall(before)) > 1
+    is_row = "|" in line or "\t" in line or len(_CELL_END.findall(before)) > 1 or _ASSIGNED.match(line) is not None
     if not before.strip() or not line.strip() or is_row:
         return False
     if _BEGINS_WITH_UNIT.match(line) or (_BRACKETED.fullmatch(line) and not before.rstrip().endswith((".", ":"))):

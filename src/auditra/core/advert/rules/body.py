@@ -227,7 +227,7 @@ def _bare(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 
 
 def _long(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
-    if not re.search(r"(?i)\blong\b", part) or figure.value >= _LONGEST_BODY_M:
+    if not re.search(r"(?i)\b(?:long|length)\b", part + sentence.clause.over) or figure.value >= _LONGEST_BODY_M:
         return False
     of_tail = re.search(r"(?i)\b(?:lead|cord|cable|tail|wire), $", sentence.before(figure))
     say(state, sentence, f"{'UP' if of_tail else 'body'} length {figure.text}")

@@ -30,6 +30,8 @@ _LABEL_BEHIND = re.compile(
 _FIRST_OF_KEY = re.compile(r"\s*\d{1,2}\s?x\s")
 """``USB-A: 2 x 10 Gb/s, 1 x 480 Mb/s``: the first is no count of all."""
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
+_ORDINALS = {"third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8}
+_ORDINAL = re.compile(rf"(?i)\bthe ({'|'.join(_ORDINALS)})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
@@ -63,6 +65,9 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
 def _part(text: str, found: list[Socket]) -> list[Socket]:
     if others := _OTHERS.search(text):
         return [replace(found[-1], count=count_of(others[1]), whole=False, label="", start=0, end=0)]
+    if ordinal := _ORDINAL.search(text):
+        number = _ORDINALS[ordinal[1].lower()]
+        return [replace(found[-1], count=1, ids=(number,), whole=False, label="", start=0, end=0)]
     if _REST.search(text):
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
     match, labelled = PART.search(text), _LABELLED.search(text)

@@ -73,7 +73,7 @@ _TAKES_SURELY = any_of(
 _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: up to)?",
     r"\b(?:give|feed) it(?: up to)?",
-    r"\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
+    r"(?<!W )\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
     r"\bcharger \((?:max\.? |up to )?",
@@ -97,6 +97,7 @@ _POWER_DELIVERY_BEFORE = re.compile(
     r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) )$",
     re.IGNORECASE,
 )
+_OF_INPUT = any_of("input", "supply", "charger")
 _GIVES = any_of("gives", "out", "outputs?")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
@@ -108,7 +109,7 @@ _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
-_CHARGING_BEHIND = re.compile(r" charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNORECASE)
+_CHARGING_BEHIND = re.compile(r" (?:of )?charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W in\b", re.IGNORECASE)
@@ -172,7 +173,7 @@ def _comes_along(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
     """``a 65 W charger``, ``19.5 V, 7.7 A (150 W)``: what another thing gives."""
-    behind = sentence.behind(figure, 18)
+    behind = re.split(r" of (?:an? )?\d", sentence.behind(figure, 18))[0]
     if (
         _SUPPLY_BEHIND.search(behind.partition("(")[0])
         and not _WITH_BEHIND.match(behind)
@@ -305,7 +306,8 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
     behind, before = sentence.behind(figure, 16), sentence.before(figure)
     told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-4:])
     to_phone = _besides_host(state, local)
-    if not told or to_phone or state.product.is_charger or _GIVES.search(local):
+    through = _PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
+    if not told or to_phone or through or state.product.is_charger or _GIVES.search(local):
         return False
     if _HOST_PORT.search(sentence.before(figure)):
         say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")

@@ -54,11 +54,11 @@ _MARKED = any_of("(?:marked|labelled) with")
 _ALL_SOCKETS = re.compile(
     r"\b(?:all|each of|every one of)(?: the| its| of the)?(?: (?:two|three|four|five|six|seven|eight|ten|\d{1,2}))?"
     r" (?:USB )?(?:sockets|ports)\b|^\W*(?:all|each|every one)(?: of them)? (?:do|does|runs?|have|has|carry|carries"
-    r"|works?|reach)\b",
+    r"|works?|reach)\b|^\W*all(?: of them| two| three| four| five| six| seven| eight| ten| \d{1,2})?\s*[:=]",
     re.IGNORECASE,
 )
 _ON_ALL = re.compile(
-    rf"(?i)\s*(?:on|at|for|over) (?:all|each|every one)(?: of)?(?: them| these)?(?: (?:\d"
+    rf"(?i)\s*(?:(?:on|at|for|over) )?(?:all|each|every one)(?: of)?(?: them| these)?(?: (?:\d"
     rf"|{COUNT_WORDS}))?(?=\s*(?:[.,;]|$))"
 )
 _EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:sockets?|ports?)\b", re.IGNORECASE)

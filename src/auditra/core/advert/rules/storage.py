@@ -13,7 +13,7 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _READ = any_of("reads?", "reading", "rd", "read speed")
-_WRITE = any_of("writes?", "writing", "wr", "write speed")
+_WRITE = any_of("writes?", "wrote", "writing", "wr", "write speed")
 _IN_ORDER = re.compile(r"(?i)\b(read|write)(?:s|ing)?\s?(?:/|\+|&)\s?(read|write)(?:s|ing)?\b")
 """``Read / write: 2800 / 2200 MB/s``."""
 _BOTH_WAYS = any_of("reads? and writes?", "reading and writing", "either way", "both ways", "each way")

@@ -205,7 +205,7 @@ class HasLockSlot(Stated):
 
     words, of_many = "has lock slot", "have lock slot"
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
-        "": ("lock slot", "security slot", "slot for a (?:cable )?lock"),
+        "": ("lock slot", "security slot", r"slot for an? (?:\w+ )?lock"),
     }
     example = "has lock slot"
     on_body = True
