@@ -199,7 +199,7 @@ _ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECA
 """``While`` between two promises, and before no condition."""
 _NEXT_CONDITION = re.compile(r"(?<=\w) (?:while|without|with|on)\b", re.IGNORECASE)
 """Where the claim language would read another condition."""
-_BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or))$")
+_BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or|less|lower|slower|reduced))$")
 _ENCLOSED = re.compile(r"(?i)\b(?:supplied|included|enclosed) ")
 _MAX_WORDS = 8
 _NO_WORDS = ("", "not", "so", "it", "it is", "needed", "possible", "necessary")

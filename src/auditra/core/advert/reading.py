@@ -29,13 +29,15 @@ _THERE_ARE = re.compile(rf"(?i)\s*there are (\d|{COUNT_WORDS})(?: of (?:them|the
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _MOST_SEEN = 2000
 """Figures and sockets of one text; what stands behind them is left for the reviewer. No page has a tenth of them."""
+_LEAST_LINES, _LISTED = 2, re.compile(r"\W|\d+[.)] |[^,.]{1,24}[:=|\t]")
+"""A line that is one of a list is no title of it."""
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
 _FOR_ALL_START = re.compile(r"(?i)\s*(?:(?:both|all) (?:have|come|are)|each (?:box|part|unit|end|of them|one))\b")
 
 
 def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
     """Everything that is promised, clause by clause."""
-    state = State(product, plain.text, plain.corrected)
+    state = State(product, plain.text, plain.corrected, _title_end(plain.text))
     notes = notes_of(plain.text)
     seen = 0
     for clause in clauses(plain.text):
@@ -59,6 +61,13 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         if len(state.said) == before:
             state.left.append((clause.start, clause.end))
     return state
+
+
+def _title_end(text: str) -> int:
+    """Where the first line ends, if others follow it."""
+    first, _, others = text.strip().partition("\n")
+    is_title = len(others.strip().split("\n")) >= _LEAST_LINES and not _LISTED.match(first)
+    return text.find(first) + len(first) if is_title else 0
 
 
 def _counted_behind(state: State, sentence: Sentence) -> None:

@@ -14,10 +14,12 @@ from auditra.core.advert.units import Dim
 
 USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
 _LEADS = 4
-"""Before this place in a sentence a condition is of what follows."""
-_WITH_IT = re.compile(r"\b(with|without)(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)", re.IGNORECASE)
+"""Before this place a sentence begins."""
+_WITH_IT = re.compile(
+    r"\b(with|without)(?:(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)| (?:it|one)(?= (?:up to |only )?\d))", re.IGNORECASE
+)
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
-_THING = re.compile(r"with(?:out)? (?:[\w. ]{1,16} )?(supply|charger|display|network)")
+_THING = re.compile(r"with(?:out)? (?:[\w. ]{1,16} )?(supply|charger|adapter|brick|display|network)")
 _SECOND = re.compile(r"\b(?:needs?|requires?|has) (?:an?|the|its) (second (?:plug|lead|cable))\b", re.IGNORECASE)
 _NUMBERED = re.compile(
     r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d{1,2}(?:(?:, ?| and | & | to |-)\d{1,2})*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
@@ -36,11 +38,12 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     behind = state.text[: sentence.clause.start].rstrip(" ")
     is_near = behind.endswith(";") or (behind.endswith((".", ",")) and not sentence.clause.over)
     things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
+    things = ["supply" if each in ("adapter", "brick") else each for each in things]
     second = _SECOND.search(sentence.text)
     things += [second[1].lower()] if second else []
     thing = (things[0] if second else state.thing) or (things[0] if things else "")
     found = [
-        Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", leads=match.start() < _LEADS)
+        Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", _leads(sentence, match.start()))
         for match in (_WITH_IT.finditer(sentence.text) if thing else ())
     ]
     spoken = "supply" if _SUPPLY_NAMED.search(sentence.text) else ""
@@ -48,6 +51,11 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     state.thing = things[-1] if things else state.thing if found else spoken
     state.before = _last(sentence, state.before if is_near else None)
     return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
+
+
+def _leads(sentence: Sentence, start: int) -> bool:
+    """At the beginning, or behind a comma, it is of what follows."""
+    return start < _LEADS or sentence.text[:start].rstrip().endswith(",")
 
 
 def _last(sentence: Sentence, before: Condition | None) -> Condition | None:

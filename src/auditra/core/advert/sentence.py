@@ -239,7 +239,7 @@ def _counted(socket: Socket, whole: str, text: str) -> Socket:
     name = _NUMBER_BEHIND.sub("", whole[socket.start : socket.end])
     if len(socket.ids) != 1 or socket.ids[0] < 2 or len(name) < _LEAST_NAME:
         return socket
-    other = rf"(?i){re.escape(name)}(?: (?:sockets?|ports?|outputs?))? ?(?:1|A)\b|\b{socket.letter}1\b"
+    other = rf"(?i){re.escape(name)}(?: (?:sockets?|ports?|outputs?))? ?(?:(?:1|A)\b|\(host)|\b{socket.letter}1\b"
     return socket if re.search(other, text) else replace(socket, ids=(), count=socket.ids[0])
 
 

@@ -29,7 +29,7 @@ _ADJECTIVES = (
     r"(?:(?:full-size|more|other|own|new|fast|rear|front|side|plain|same|such|downstream|data|sized?|real|separate|extra"
     r"|SuperSpeed|Super-Speed|[Hh]i-?[Ss]peed|high[- ]speed|USB(?: ?[234](?:\.\d)?)?(?: Gen ?\d(?: ?x ?\d)?)?"
     r"|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
-    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
+    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\dK(?: ?@? ?\d{2,3} ?(?:Hz)?)?|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
     r"|prises|puertos|buchsen|anschl(?:ü|ue)sse|sockets?|ports?|outputs?|slots?|of|USB \d\.\d)\s+)*"
 )
 _COUNT_BEFORE = re.compile(
@@ -84,7 +84,7 @@ _NOUN_BEHIND = re.compile(
 _PLUG_BEHIND = re.compile(
     r"[\s-]*\(?(?:\d\.\d )?(?:Gen ?\d(?: ?x ?\d)? (?=plug))?(?:plugs?|male|tails?|cords?|cables?|leads?|ends?"
     r"|wires?|to\b"
-    r"|->|auf\b|host\b|power(?:ed)?\b(?!:)|laptops?"
+    r"|->|auf\b|host\b|power(?:ed)?\b(?!:\s*\d+ ?W)|laptops?"
     r"|computers?|phones?|drives?(?! sockets?| ports?)"
     r"|sticks?)",
     re.IGNORECASE,
@@ -119,7 +119,7 @@ _CLASSES = (
     ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?|(?<!over )(?<!over the )network|net(?= ?:)"
     r"|netzwerk|r.seau|uplinks?)\b",
     True),
-    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
+    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
     r"|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\b[Tt]ype C\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"

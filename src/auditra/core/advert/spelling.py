@@ -84,6 +84,11 @@ _PLAIN_WORDS = frozenset((
 ))  # fmt: skip
 """Words that look like slips of known ones."""
 _DASHED_KEY = re.compile(r"(?m)^([A-Za-z][\w()/ -]{1,24}?) - (?=\S)")
+_NO_SOCKET = r"(?!(?:USB|HDMI|VGA|DP|SD|RJ|LAN|Type|DisplayPort|Ethernet|[ACHDN])\b)"
+_SECTION = re.compile(rf"(?m)^[ \t]*\d{{1,2}}\.? {_NO_SOCKET}[A-Z][a-z]+(?: [a-z]+){{0,2}}[ \t]*$")
+_SECTION_NUMBER = re.compile(rf"(?m)^([ \t]*)\d{{1,2}}(?:\.\d{{1,2}}|\.)? (?={_NO_SOCKET}[A-Z][a-z]{{2}})(?!Gbit|Mbit)")
+_LEAST_SECTIONS = 2
+"""So many lines like ``3 Ports`` are the headings of a manual."""
 _LEAST_KEYS = 3
 """So many lines ``Key - value`` are a list, and no dashes of prose."""
 _LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")
@@ -179,6 +184,8 @@ def plain(text: str) -> Plain:
     draft.replace(_BLANK_LINES, lambda _: "\n\n")
     _without_markup(draft)
     _without_slips(draft)
+    if len(_SECTION.findall(draft.text)) >= _LEAST_SECTIONS:
+        draft.replace(_SECTION_NUMBER, lambda match: match[1])
     if every := _ALL_OF_ONE_CLASS.search(draft.text):
         draft.replace(_NUMBERED, lambda match: f"USB-{every[1]} {match[0]}")
     _spaced(draft)

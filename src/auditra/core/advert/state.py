@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
@@ -32,6 +33,8 @@ class State:
     text: str = ""
     corrected: tuple[int, ...] = ()
     """Where the spelling of the text was corrected."""
+    title_end: int = 0
+    """Of a first line over others, which say again what it says."""
     numbers: Numbers = field(default_factory=Numbers)
     subject: list[Socket] = field(default_factory=list)
     said: list[Said] = field(default_factory=list)
@@ -70,6 +73,13 @@ class State:
         """Whether the clause was not written as it is read."""
         start, end = sentence.clause.start, sentence.clause.end
         return any(start <= place < end for place in self.corrected)
+
+    def said_in_title(self, letter: str, words: str) -> bool:
+        """Whether the title has promised these words of sockets of a class, and is over."""
+        of_class = re.compile(rf"{letter}\d[^ ]* {re.escape(words)}")
+        return self.at >= self.title_end and any(
+            said.start < self.title_end and of_class.match(said.sentence) for said in self.said
+        )
 
     def has_said(self, beginning: str) -> bool:
         return any(said.sentence.startswith(beginning) for said in self.said)
