@@ -26,12 +26,12 @@ _TO_NEXT = re.compile(
 _STRONG = re.compile(r"\s*(?:from|at|on|over|out of|through|of each|for each of)\b", re.IGNORECASE)
 _JOINT = re.compile(
     rf"(?:\s|,|and|&|\+|/|plus|as well as|the|sockets?|ports?|outputs?|slots?|x|a|an|{_COUNT}|\d|\(|\)|with|USB|front"
-    r"|rear|also)*",
+    r"|rear|also|\d\.\d[ab]?)*",
     re.IGNORECASE,
 )
 _JOINT_CLOSE = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?)?\s*(?:and|or|&|\+|/|plus|as well as)\s*"
-    rf"(?:the|a|an|{_COUNT}|x|\s)*",
+    rf"(?:the|a|an|on|{_COUNT}|x|\s)*",
     re.IGNORECASE,
 )
 _KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?x\s?)?")
@@ -160,7 +160,7 @@ def under_what(sentence: Sentence, figure: Figure) -> str:
         column = sentence.clause.column
         words.append(f"on {column if column[1:2].isupper() else column[0].lower() + column[1:]}")
     words += (each.words for each in sentence.conditions if each.words and _is_of(sentence, each, figure))
-    sorts = ([each for each in words if each.startswith(f"{sort}")] for sort in ("without", "on ", "with "))
+    sorts = ([each for each in words if each.startswith(f"{sort}")] for sort in ("while ", "without", "on ", "with "))
     return "".join(f" {each}" for each in dict.fromkeys(first for sort in sorts for first in sort[:1]))
 
 

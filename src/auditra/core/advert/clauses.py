@@ -14,7 +14,7 @@ _KEY = re.compile(
     r"|\s\.{3,}\s?)\s*(?=\S)"
 )
 _QUESTION = re.compile(r"[ \t]*([A-Z][^?:.\n]{4,60})\?\s+(?=\S)")
-_SHORTENED = "|".join(rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp"))
+_SHORTENED = "|".join(rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Tt]yp", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp"))
 _SENTENCE = re.compile(
     r"[^.!?;\n]+(?:\.(?=\d|\w\.|[a-z])[^.!?;\n]*|\.(?! [A-Z]|\s|$)[^.!?;\n]*"
     rf"|(?:{_SHORTENED})\.(?! [A-Z][a-z])[^.!?;\n]*)*"

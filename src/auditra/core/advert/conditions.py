@@ -158,6 +158,8 @@ _IN_USE = (
     r"\b(?:while|when|if) (?:the |an? )?[\w-]+(?: [\w-]+){0,3} (?:is|are|runs?) (?:used|in use|active|connected"
     r"|running|busy|on"
     r"|plugged in)(?: (?:at|with) [\w@]+)?(?=,? (?:the|its|all|both|each|USB|it)\b)"
+    r"|\bwith (?:an? |one )?(?:phone|tablet|drive|stick|device|keyboard|load)s? (?:on|in|at|plugged into) (?:it|that|this|the)"
+    r"(?: (?!laptop|host|computer|notebook)[\w-]+){0,2}(?: \(\d+ ?W\))?(?=,| the| it| both| its)"
     r"|\bwith [^,.;:()]{1,20} (?:(?:is|are) )?(?:also )?(?:in use|used)(?: as well)?(?=[,:])"
 )
 _ANY_OF_THEM = re.compile(
@@ -285,6 +287,7 @@ def _words(means: Means, match: re.Match[str]) -> str:
         return f"with {words.replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
         own = re.sub(r"(?i)^without ", "no ", match[0])
+        own = re.sub(r" on (?=(?:that|this|the|it|its)\b)", " at ", own)
         words = _short(_NEXT_CONDITION.split(_UNREAD_BEGINS.sub("", own))[0])
         return f"with {words}" if words not in _NO_WORDS else ""
     return str(means)

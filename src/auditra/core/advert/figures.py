@@ -34,7 +34,7 @@ _BEFORE = (
         r"\bup to", r"\bmax(?:imum|\.)?(?: of)?:?", r"\bat most",
         r"\bmax(?:imum|\.)? (?:resolution|rate|speed|power|total)(?: of)?:?",
         r"\b(?:no|not|none \w+|never) (?:more|hotter|warmer|thicker|wider|longer|heavier|higher|faster) than",
-        r"\bnever (?:exceeds?|above)", r"\bas much as", r"\bjusqu'(?:a|à)",
+        r"\bnever (?:exceeds?|above)", r"\bas much as", r"(?<!no )(?<!not )\bless than", r"\bunder", r"\bjusqu'(?:a|à)",
         r"\bbis zu", r"\bfino a", r"\bhasta", r"\btot",
     )),
     ("at least", ends_with(

@@ -91,7 +91,7 @@ _PARTS = (
 )
 _NAMED_PART = re.compile(
     rf"(?im)(?:^[ \t]*[-*#]*\s*|(?<=[.;:!])\s+)(?:the |one )?({_PARTS})\b"
-    r"(?=\s*[:(]|\s*-?\s*$|,? (?:gives|carries|turns|has|is|joins|\d)|, \d)"
+    r"(?=\s*[:(]|\s+-\s|\s*-?\s*$|,? (?:gives|carries|turns|has|is|joins|\d)|, \d)"
 )
 
 
@@ -174,7 +174,7 @@ _DESK_SWITCH = any_of(
 )  # fmt: skip
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"usb-?[ac]\b|\bhub\b|hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
-_RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?[GM]b/?p?s?\b")
+_RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?[GM]b(?:it)?/?p?s?\b")
 _NOT_NETWORK = re.compile(
     r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card|screen|monitor"
     r"|charg|drive|adapter|dock|\bhub\b|\b[ACHD]\d?\b|phone|plug"

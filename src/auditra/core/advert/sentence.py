@@ -33,6 +33,7 @@ _OF_ANOTHER = any_of(
     "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor",
     "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
     "on average", "expect about",
+    "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
     "wait", r"hold (?:it|the)", "falls? back", "also talks",
     r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
     "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
@@ -197,7 +198,8 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         and re.match(r"\s*no\b", text[clause.end : clause.end + 5], re.IGNORECASE) is not None
     )
     is_first = not text[: clause.start].strip()
-    under = tuple(sorted((*conditions(whole), *marked(whole, notes or {})), key=lambda condition: condition.start))
+    told = [_at_work(whole, each) for each in conditions(whole)]
+    under = tuple(sorted((*told, *marked(whole, notes or {})), key=lambda condition: condition.start))
     if is_first:
         under = tuple(each for each in under if not _comes_with_it(whole, each))
     return Sentence(
@@ -208,6 +210,27 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         _sockets(whole, len(prefix), clause, under, text),
         under,
     )
+
+
+_AT_WORK = re.compile(r"(?i)(?:while|when|if|with)\b")
+_PICTURES = "HDV"
+
+
+def _at_work(whole: str, condition: Condition) -> Condition:
+    """``While both USB-C sockets give 15 W``: others at work, as the claim language writes it."""
+    if condition.means is not Means.UNREAD or not _AT_WORK.match(whole, condition.start):
+        return condition
+    inside = whole[condition.start : condition.end]
+    found = [each for each in sockets(inside) if not each.is_plug]
+    told = [each for each in figures(inside) if each.dim in (Dim.WATTS, Dim.MODE)]
+    if len(found) != 1 or len(told) != 1 or (told[0].dim is Dim.MODE) is not (found[0].letter in _PICTURES):
+        return condition
+    numbers = found[0].ids or range(1, max(1, found[0].count or 1) + 1)
+    ids = "+".join(f"{found[0].letter}{number}" for number in numbers)
+    several, shows = "+" in ids, told[0].dim is Dim.MODE
+    verb = ("show" if shows else "give") if several else ("shows" if shows else "gives")
+    words = f"while {ids} {verb} {told[0].text}{' each' if several else ''}"
+    return replace(condition, means=Means.WITH, words=words)
 
 
 def _comes_with_it(whole: str, condition: Condition) -> bool:

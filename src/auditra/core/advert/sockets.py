@@ -69,6 +69,11 @@ _COUNT_BEHIND = re.compile(
     rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
+_BRACKETED_BEFORE = re.compile(
+    rf"(?i)(?:^\s*|[,;.:] |\band )({_NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
+    r"[^,;.(]{0,40}\($"
+)
+"""``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""
 _OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}(?:\(|, )(?P<count>{_NUMBER}) of them\b")
 _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
 _UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
@@ -244,6 +249,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
     if count in (None, 1) and after is not None:
         count = count_of(next(group for group in after.groups() if group))
+    if count is None and (counted := _BRACKETED_BEFORE.search(text[max(0, start - 80) : start])):
+        count = count_of(counted[1])
     of_host = _OF_HOST_BEHIND.match(behind) is not None
     is_plug = letter not in "SMJB" and (
         of_host

@@ -61,7 +61,7 @@ _TENS = {"twenty": 20, "thirty": 30, "forty": 40, "fifty": 50, "sixty": 60, "sev
 _NUMBER_WORD = "|".join([*_ONES, *_TENS, "hundred"])
 _WRITTEN = re.compile(
     rf"\b((?:{_NUMBER_WORD})(?:[ -](?:and[ -])?(?:{_NUMBER_WORD})){{0,5}})"
-    r"(?= (?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?"
+    r"(?=[ -](?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?"
     r"|(?:times|frames|pictures) (?:a|per) second|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?"
     r"|seconds?|degrees?)\b)",
     re.IGNORECASE,
@@ -117,6 +117,9 @@ _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
 """``45/30/15 W``: a unit that stands once for several."""
+_HYPHENED = re.compile(r"(?<=\d)-(?=(?:centi|milli)?met(?:re|er)s?\b|watts?\b|volts?\b|amps?\b|inch\b|foot\b|gigabit\b)", re.I)
+"""``2-metre``."""
+_SMALL_NETWORK = re.compile(r"(?i)(?<=\blan )(\d(?:[.,]\d)?) ?gb?(?![\w/])|(?<=\bethernet )(\d(?:[.,]\d)?) ?gb?(?![\w/])")
 _DATE = re.compile(r"(?i)\bdate(?= (?:transfer|rate|sync|speed)\b)")
 _GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
 _GLUED_COUNT = re.compile(r"(?<=[a-z]{3}),(?=\d{1,2} ?(?:x |usb|hdmi|[A-Za-z]{4}))", re.IGNORECASE)
@@ -216,6 +219,8 @@ def _without_slips(draft: _Draft) -> None:
     draft.correct(_WRONG_UNIT, lambda match: match[1] + _UNITS_READ[match[2]])
     draft.replace(_HALVES, lambda match: f"{'0.5' if match[1] else '1.5'} {match[2]}")
     draft.replace(_WRITTEN, lambda match: str(_number(match[1])))
+    draft.replace(_HYPHENED, lambda _: " ")
+    draft.correct(_SMALL_NETWORK, lambda match: f"{match[1] or match[2]} Gb/s")
     draft.correct(_DATE, lambda _: "data")
     draft.correct(_RATE_SLIP, lambda match: f"{match[1]}/")
     draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])

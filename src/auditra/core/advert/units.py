@@ -269,7 +269,7 @@ FORMS = (
     ),
     _measured(Dim.SECONDS, "(seconds?|secs?|s|ms|min(?:utes?)?|hours?|h)", _seconds),
     _form(Dim.BUS, r"\b(UHS-?(?:III|II|I))\b", _bus),
-    _form(Dim.DEPTH, r"\b(8|10|12)[ -]?bit\b", _depth, any_case=True),
+    _form(Dim.DEPTH, r"\b(8|10|12)[ -]?bits?\b(?!/)", _depth, any_case=True),
     _form(Dim.CHROMA, r"(?<!\d)(4:[24]:[0-4])(?!\d)", _as_written),
 )  # fmt: skip
 """Where two fit at a place, the one that is named first counts."""

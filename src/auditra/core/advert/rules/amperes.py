@@ -15,7 +15,7 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 SHARED = any_of(
-    "shared?(?: by| between| among)?", "sharing", "together", "in total", "total", "between them", "combined", "split",
+    "shared?(?: by| between| among)?", "sharing", "together(?! with)", "in total", "total", "between them", "combined", "split",
     r"for (?:the|all) (?:two|three|four|five|six|seven|eight|ten|\d)", "over all", "altogether", "sum", "in all",
 )  # fmt: skip
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")

@@ -52,7 +52,7 @@ _OTHER_LENGTH = any_of(
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
 _SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
-SPREAD = re.compile(r",? (?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
+SPREAD = re.compile(r",? \(?(?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
 SPREAD_BEFORE = re.compile(r"(?:give or take|\+/-|±)\s*$", re.IGNORECASE)
 _BELOW = any_of(
     "below",

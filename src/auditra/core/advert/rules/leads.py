@@ -45,6 +45,7 @@ _NO_PICTURE = any_of(
     "not for (?:pictures|video|displays)",
     "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?",
     "carries no picture",
+    "(?:screens?|displays?|monitors?|pictures?) (?:cannot|can't|can not|is not|are not|will not)",
     "not carry a picture",
 )
 _PICTURE = any_of("picture", "video")

@@ -92,7 +92,7 @@ _SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
 _WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
-    r"(?:\bPD ?\(?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?:? "
+    r"(?:\bPD ?\(?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?[:,]? (?:up to )?"
     r"|power delivery[^.;,]{0,16}"
     r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) )$",
     re.IGNORECASE,
@@ -246,7 +246,7 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")
     )
-    if _SMALL_HOST.search(local) and (
+    if _SMALL_HOST.search(sentence.own_words(figure, masked=True)) and (
         of_socket or _besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60))
     ):
         return False

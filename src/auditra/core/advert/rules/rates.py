@@ -20,6 +20,7 @@ from auditra.core.advert.rules.networks import (
     of_named_network,
     of_network_adapter,
     of_network_switch,
+    said_of_network,
     under_network,
 )
 from auditra.core.advert.rules.parts import counted_part
@@ -261,6 +262,6 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
-    is_of_a_host, _of_plug_before, of_network_switch, under_network, of_named_network, _of_one_link, of_network_adapter,
+    is_of_a_host, _of_plug_before, of_network_switch, under_network, of_named_network, said_of_network, _of_one_link, of_network_adapter,
     falls_back, _attached_by, _of_cards, _of_all_sockets, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
 )  # fmt: skip

@@ -11,6 +11,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -60,10 +61,21 @@ def one_each(state: State, sentence: Sentence) -> tuple[Figure, ...]:
         gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
         if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not _AND.fullmatch(gaps[-1]):
             continue
+        if _is_at_once(state, socket, gaps):
+            one, two = ids_of(state, [socket], "gives", again=True)
+            say(state, sentence, f"{one} gives {watts[0].hedged} while {two} gives {watts[1].hedged}")
+            read += watts
+            continue
         for port, figure in zip(ids_of(state, [socket], "gives"), watts, strict=False):
             promise(state, sentence, [port], GIVES, figure)
         read += watts
     return tuple(read)
+
+
+def _is_at_once(state: State, socket: Socket, gaps: Sequence[str]) -> bool:
+    """``Two USB-C: 100 W + 35 W``, where what each gives alone was said before."""
+    is_pair = socket.count == _TWO and _PLUS.fullmatch(gaps[-1]) is not None
+    return is_pair and state.has_said(f"{socket.letter}1 gives")
 
 
 def two_at_once(state: State, sentence: Sentence) -> bool:
