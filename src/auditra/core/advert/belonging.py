@@ -34,6 +34,8 @@ _JOINT_CLOSE = re.compile(
     rf"(?:the|a|an|on|{_COUNT}|x|\s)*",
     re.IGNORECASE,
 )
+_BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
+"""``10 Gb/s USB (3 x A, 2 x C)``."""
 _KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?x\s?)?")
 """``10 Gb/s: 1 x``."""
 _DASH = re.compile(r"\s*(?:[-:]|slots? [-:])\s*")
@@ -52,6 +54,7 @@ _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
 _LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower")
 _SIDE_BY_SIDE = re.compile(r"\s*(?:and )?")
 _BEGINNING = 3
+_OF_STORE = any_of("(?:cards?|drives?|disks?|SSDs?|sticks?)$")
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|wrote|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 
@@ -90,6 +93,10 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
 
 def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:
     gap = sentence.text[figure.end : following.start]
+    if _BRACKET_OPENS.fullmatch(gap) and ")" in sentence.text[following.end :]:
+        closed = sentence.text.index(")", following.end)
+        if not any(each.dim is figure.dim and following.start < each.start < closed for each in sentence.figures):
+            return True
     if gap.strip() == "(" and sentence.text[following.end :].lstrip().startswith(")"):
         return True
     if _TO_NEXT.match(gap) is None or re.search(r"[.;:\n]", gap):
@@ -103,6 +110,7 @@ def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -
     is_list = len(behind) > 2 and _LIST_END.search(sentence.text[behind[-2].end : behind[-1].start]) is not None
     is_key = _KEY_OF_LIST.fullmatch(sentence.text[figure.end : behind[0].start]) is not None
     is_key = is_key and all(each.letter in "AC" for each in behind)
+    is_list = is_list or _BRACKET_OPENS.fullmatch(sentence.text[figure.end : behind[0].start]) is not None
     is_list = is_list or (is_key and not any(each.start > behind[0].end for each in sentence.figures))
     for socket in behind[1:]:
         gap = sentence.text[run[-1].end : socket.start]
@@ -185,6 +193,10 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return behind is figure or _ALSO.fullmatch(sentence.text[behind.end : figure.start]) is not None
     if condition.leads or (figure.start > condition.end and not _any_before(sentence, condition)):
         return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
+    if _OF_STORE.search(condition.words) and figure.dim is Dim.RATE and any(sentence.of_dim(Dim.BYTE_RATE)):
+        return False
+    if sentence.is_in_brackets(figure) and not sentence.is_in_brackets(condition):
+        return False
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
     nearer = [f for f in sentence.figures if figure.end <= f.start < condition.start and f.dim is figure.dim]

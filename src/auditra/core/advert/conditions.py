@@ -62,7 +62,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"without (?:a |any |the )?{_DISPLAYS}", f"{_WHEN} no {_DISPLAYS}{_ON}", f"with no {_DISPLAYS}{_ON}",
     ),
     Means.WITHOUT_NETWORK: (
-        f"unless the network{_ON}", "without (?:the |a )?network",
+        f"unless the network{_ON}", "without (?:the |a )?network(?! sockets?| ports?)",
         rf"{_WHEN} (?:the )?(?:network|LAN)(?: socket)? is (?:not|un){_ON}",
     ),
     Means.WITH_NETWORK: (
@@ -122,6 +122,8 @@ _NAMED_FORMS = (
     rf"((?:supplied |included |enclosed )?(?:XL |larger |bigger |stronger |optional |big "
     rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
+    rf"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included |enclosed )?(?:\d+ ?[WV] )?{_SUPPLY}) and(?= (?:the|its|each"
+    r"|all|it|you|every)\b)",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{_SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
     rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
@@ -131,7 +133,7 @@ _NAMED_FORMS = (
     rf"(?:from|of) (?:an? |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
     r"(?:drawn by|by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
-    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older|quick|modern) (?:cards?|drives?|SSDs?|sticks?))",
+    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older|quick|modern|solid[- ]state) (?:cards?|drives?|disks?|SSDs?|sticks?))",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
@@ -167,7 +169,7 @@ _ANY_OF_THEM = re.compile(
     r"|else|alone|itself"
     r"|own|single|singly|one|both|all|dual|side|time|always|on |no |in an? |in use|in series|at |through|by |needs?"
     r"|requires?"
-    r"|join|use |put |mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
+    r"|join|use |put |plug|mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
 )
 """Something of every condition: what has none of it is not looked through."""
 _WITH_SO_MANY = re.compile(r"(?i)with (?:one|a single|two|three|four)(?: \w+)?")
@@ -228,6 +230,7 @@ _OPPOSITE = {
     Means.WITHOUT_DATA: Means.ALL, Means.ALL: Means.ALONE, Means.UNREAD: Means.UNREAD, Means.ON: Means.UNREAD,
 }  # fmt: skip
 _OF_SUPPLY = re.compile(rf"{_SUPPLY}$")
+_AT_WORK = re.compile(r"(?:in use|is used|connected|busy|plugged in|active|running)$|^while ")
 _ELSE = re.compile(r"(?:or )?else|otherwise", re.IGNORECASE)
 
 
@@ -246,7 +249,9 @@ def is_else(words: str) -> bool:
 def opposite_of(condition: Condition, before: Condition) -> Condition:
     """An "else" behind a condition: what is left when that does not hold."""
     means = _OPPOSITE.get(before.means)
-    if before.means is Means.WITH and not _OF_SUPPLY.search(before.words):
+    if _AT_WORK.search(before.words):
+        means = Means.ALONE
+    elif before.means is Means.WITH and not _OF_SUPPLY.search(before.words):
         means = Means.UNREAD
     if means is None:
         return condition

@@ -33,7 +33,7 @@ _BEFORE = (
     ("up to", ends_with(
         r"\bup to", r"\bmax(?:imum|\.)?(?: of)?:?", r"\bat most",
         r"\bmax(?:imum|\.)? (?:resolution|rate|speed|power|total)(?: of)?:?",
-        r"\b(?:no|not|none \w+|never) (?:more|hotter|warmer|thicker|wider|longer|heavier|higher|faster) than",
+        r"\b(?:no|not|none \w+|never)(?: gets?| is| grows?| becomes?| runs?)? (?:more|hotter|warmer|thicker|wider|longer|heavier|higher|faster) than",
         r"\bnever (?:exceeds?|above)", r"\bas much as", r"(?<!no )(?<!not )\bless than", r"\bunder", r"\bjusqu'(?:a|à)",
         r"\bbis zu", r"\bfino a", r"\bhasta", r"\btot",
     )),
@@ -63,7 +63,7 @@ _NOT_BEHIND = begins_with(
     "(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)",
     "(?:less|fewer) (?:is|are|remain|than)",
 )
-_THAN = ends_with(r"\b(?:no|not|none \w+|never) \w+ than")
+_THAN = ends_with(r"\b(?:no|not|none \w+|never)(?: \w+)? \w+ than")
 _LOOK = 24
 """How far before and behind a figure the words that qualify it may stand."""
 _BETWEEN = re.compile(

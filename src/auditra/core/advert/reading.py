@@ -19,7 +19,7 @@ from auditra.core.advert.state import BOTH, Rule, State
 
 _PACKAGING = any_of(
     "carton", "outer box", "inner box", "pallet", "shipping (?:weight|size|box)?", "packed", "packaging", "polybag",
-    "parcel", "storage temperature", "operating temperature", "humidity", "rugged", "diameter", "is short for",
+    "parcel", "storage temperature", "operating temperature", "humidity", "diameter", "is short for",
     "stands for", "order (?:code|no)", "patent", "EAN", "item no", "part no", "to be decided", "tbd",
     "not (?:promised|guaranteed)", "(?:do not|don't|cannot|can't|won't) (?:promise|guarantee)", "efficiency",
 )  # fmt: skip

@@ -35,7 +35,7 @@ _OF_ANOTHER = any_of(
     "on average", "expect about",
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
     "wait", r"hold (?:it|the)", "falls? back", "also talks",
-    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|host)", "host's own",
+    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|port|host)", "host's own",
     "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
@@ -130,6 +130,10 @@ class Sentence:
         start = max((self.text.rfind(mark, 0, figure.start) for mark in ",;("), default=-1) + 1
         ends = [at for mark in ",;)" if (at := self.text.find(mark, figure.end)) >= 0]
         return self.text[start : min(ends, default=len(self.text))]
+
+    def is_in_brackets(self, part: Figure | Condition) -> bool:
+        before = self.text[: part.start]
+        return before.rfind("(") > before.rfind(")")
 
     def opened_before(self, figure: Figure) -> int:
         """Where the bracket opens in which a figure stands; -1 for none."""

@@ -55,6 +55,9 @@ _PART_BEFORE = re.compile(
 )
 """``Three of the four USB-A``."""
 _ALL_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports),? (?:\(|- )?all (?:of them )?(?:are )?$")
+_SOCKETS_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports), $")
+_ANOTHER_CLASS = re.compile(rf"\s*(?:,? ?(?:and|or|&|\+)|/|,) ?(?:{_NUMBER} ?x? ?)?(?:USB|HDMI|A\b|C\b)")
+"""Behind a class that is one of several."""
 _UNIT_WORD = re.compile(
     r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?|screens?|monitors?"
     r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
@@ -112,7 +115,7 @@ _OF_HOST_BEFORE = re.compile(
     r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?|connect(?:s|ed)? (?:by|via|through)(?: an?"
     r"| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
     r"|in any|an? host's|your host's|host's own"
-    r"|of your laptop's) $"
+    r"|of your laptop's|(?<!the )(?<!your )(?<!a )host) $"
 )
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
@@ -142,7 +145,7 @@ _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
-    r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(.]|\s(?:at|on|in|for)\b)"
+    r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d|\s*[,)])|(?<=\bhost )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(.]|\s(?:at|on|in|for)\b)"
     r"|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
@@ -249,6 +252,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
     if count in (None, 1) and after is not None:
         count = count_of(next(group for group in after.groups() if group))
+    if count is None and letter in "AC" and (counted := _SOCKETS_BEFORE.search(before)):
+        count = None if _ANOTHER_CLASS.match(text, end) else count_of(counted[1])
     if count is None and (counted := _BRACKETED_BEFORE.search(text[max(0, start - 80) : start])):
         count = count_of(counted[1])
     of_host = _OF_HOST_BEHIND.match(behind) is not None

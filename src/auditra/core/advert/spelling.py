@@ -80,7 +80,7 @@ _PLAIN_WORDS = frozenset((
     "diver", "drive", "driven", "drives", "houses", "include", "includes", "inputs", "laptops", "lengths", "metals",
     "monitors", "need", "needle", "nobody", "outputs", "parts", "pictures", "pocket", "ponds", "posts", "powered",
     "powers", "river", "rocket", "speeds", "sport", "sports", "spread", "stations", "supple", "supplies", "table",
-    "tables", "weighs", "weights", "worker",
+    "tables", "weigh", "weighs", "hosting", "derive", "derived", "derives", "seed", "seeds", "weights", "worker",
 ))  # fmt: skip
 """Words that look like slips of known ones."""
 _DASHED_KEY = re.compile(r"(?m)^([A-Za-z][\w()/ -]{1,24}?) - (?=\S)")

@@ -22,6 +22,7 @@ _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply
 _IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
+_SHARE = ends_with(r"\bshares?(?: the| its| up to)?")
 _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
 _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
@@ -60,7 +61,7 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
     found, _ = subjects(state, sentence, figure, "AC")
     if not found or (SHARED.search(re.split(r"[,;]", sentence.behind(figure, 40))[0]) and not figure.each):
         return
-    if _OF_SOME.search(sentence.before(figure)):
+    if _OF_SOME.search(sentence.before(figure)) or _SHARE.search(sentence.before(figure)):
         return
     partial = counted_part(state, sentence, figure, found)
     again = bool(under_what(sentence, figure)) and not partial

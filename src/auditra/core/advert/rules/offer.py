@@ -102,4 +102,5 @@ def costs(state: State, sentence: Sentence) -> None:
     if money is not None:
         say(state, sentence, f"body costs {money.text} at {day.text}")
     if best := _BEST.search(sentence.text):
+        day = next((each for each in sentence.of_dim(Dim.DAY) if each.start >= best.end()), day)
         say(state, sentence, f"body is the {best[1].lower()} of {best[2]} {best[3]} at {day.text}")

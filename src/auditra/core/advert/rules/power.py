@@ -122,6 +122,7 @@ _IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|
 _ENCLOSED_SUPPLY = ends_with("netzteil", "alimentation", "alimentatore")
 _SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
+_OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
 )
@@ -199,6 +200,8 @@ def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    if _OF_ANY.search(sentence.before(figure)):
+        return True  # of some of them, and the text does not say of which
     places = [each.start for each in sentence.of_dim(Dim.WATTS)] + [each.start for each in sentence.sockets_of("AC")]
     following = min((place for place in places if place > figure.start), default=len(sentence.text))
     behind_it = sentence.text[figure.end : min(figure.end + 40, following)]
@@ -246,7 +249,8 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")
     )
-    if _SMALL_HOST.search(sentence.own_words(figure, masked=True)) and (
+    masked = sentence.own_words(figure, masked=True)
+    if _SMALL_HOST.search(masked) and (
         of_socket or _besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60))
     ):
         return False
@@ -260,7 +264,7 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
     place = sentence.text.rfind(part, 0, figure.end) if part else 0
     end = sentence.text.find(")", figure.end) if opened >= 0 else figure.end
     has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
-    named = _CHARGES.search(local) or (alone and not has_socket and _CHARGES.search(part))
+    named = _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")

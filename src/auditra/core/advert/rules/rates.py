@@ -48,7 +48,8 @@ _LEAD_GAP = re.compile(r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?"
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 _UP_BEHIND = re.compile(r" up(?=\s*[,;.)]|$)")
 HOST_PLUG = re.compile(
-    r"USB-C[ ,(]{1,3}(?:to |for )?(?:the |your )?(?:host|computer|laptop)(?: port| plug| side)?\s*[(:,)][^();]{0,30}$",
+    r"USB-C[ ,(]{1,3}(?:to |for )?(?:the |your )?(?:host|computer|laptop)(?: port| plug| side)?\s*[(:,)][^();]{0,30}$"
+    r"|\bhost:? (?:USB-?)?[AC]\b[^,;()]{0,24}$",
     re.IGNORECASE,
 )
 _MARKED = any_of("(?:marked|labelled) with")
