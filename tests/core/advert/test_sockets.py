@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from auditra.core.advert.sockets import MAX_SOCKETS, Numbers, Socket, sockets
+from auditra.core.advert.numbering import MAX_SOCKETS, Numbers
+from auditra.core.advert.sockets import Socket, sockets
 
 
 def found(text: str) -> list[tuple[str, int | None]]:

@@ -176,10 +176,8 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     """Of the figure that it leads to; else of those up to the next condition, or of the nearest before it."""
     if condition.end <= sentence.shift:
         return True
-    if condition.start <= figure.start < condition.end or _is_of_device(sentence, condition, figure):
+    if condition.start <= figure.start < condition.end or _is_of_another(sentence, condition, figure):
         return False
-    if figure.end <= condition.start and ", of which" in sentence.text[figure.end : condition.start]:
-        return False  # it is of some of them
     behind = next((each for each in sentence.figures if each.start >= condition.end), None)
     if is_else(sentence.text[condition.start : condition.end]):
         return behind is figure
@@ -193,8 +191,6 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return behind is figure or _ALSO.fullmatch(sentence.text[behind.end : figure.start]) is not None
     if condition.leads or (figure.start > condition.end and not _any_before(sentence, condition)):
         return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
-    if _OF_STORE.search(condition.words) and figure.dim is Dim.RATE and any(sentence.of_dim(Dim.BYTE_RATE)):
-        return False
     if sentence.is_in_brackets(figure) and not sentence.is_in_brackets(condition):
         return False
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
@@ -215,6 +211,13 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
 def _begins(sentence: Sentence, condition: Condition) -> bool:
     """Whether the whole sentence is under it."""
     return sentence.shift <= condition.start < sentence.shift + _BEGINNING
+
+
+def _is_of_another(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
+    """It is of the device, of some of several, or of a drive or card."""
+    of_some = figure.end <= condition.start and ", of which" in sentence.text[figure.end : condition.start]
+    of_store = _OF_STORE.search(condition.words) and figure.dim is Dim.RATE and any(sentence.of_dim(Dim.BYTE_RATE))
+    return of_some or bool(of_store) or _is_of_device(sentence, condition, figure)
 
 
 def _is_of_device(sentence: Sentence, condition: Condition, figure: Figure) -> bool:

@@ -11,10 +11,12 @@ MAX_CLAUSE_LENGTH = 800
 _KEY = re.compile(
     r"[ \t]*(?:[-*+>o]\s+|\d{1,2}[.)]\s+)?"
     r"((?:\d{1,2} ?x ?)?[A-Za-z][^:=\n\t|]{0,38}?|\d+(?:\.\d+)? ?c?m\b[^:=\n\t|;,]{0,30}?)\s*(?::(?!\d)|=(?!=)"
-    r"|\s\.{3,}\s?)\s*(?=\S)"
+    r"|\s\.{3,}\s?|[ \t]\|[ \t](?=[^|\n]*(?:\n|$)))\s*(?=\S)"
 )
 _QUESTION = re.compile(r"[ \t]*([A-Z][^?:.\n]{4,60})\?\s+(?=\S)")
-_SHORTENED = "|".join(rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Tt]yp", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp"))
+_SHORTENED = "|".join(
+    rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Tt]yp", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp")
+)
 _SENTENCE = re.compile(
     r"[^.!?;\n]+(?:\.(?=\d|\w\.|[a-z])[^.!?;\n]*|\.(?! [A-Z]|\s|$)[^.!?;\n]*"
     rf"|(?:{_SHORTENED})\.(?! [A-Z][a-z])[^.!?;\n]*)*"
@@ -236,8 +238,10 @@ _HOST_HEAD = re.compile(
 """Heads of columns that are conditions, and no models."""
 _HEAD_OF_NAMES = re.compile(r"\s*(?:specifications?|specs?|features?|models?|item|property|version)\s*", re.IGNORECASE)
 _HEAD_OF_VALUES = re.compile(
-    r"(?i)\b(?:values?|number|count|rates?|speed|power|data|video|outputs?|inputs?|displays?|current|alone|use|both|notes?|type|"
-    r"function|what|does|sockets?|ports?|watts?|length|details?|windows|macos|linux|android|read|write|up|down|min|max|price)\b"
+    r"(?i)\b(?:values?|number|count|rates?|speed|power|data|video|outputs?|inputs?|displays?|current|alone"
+    r"|use|both|notes?|type|"
+    r"function|what|does|sockets?|ports?|watts?|length|details?|windows|macos|linux|android|read|write|up"
+    r"|down|min|max|price)\b"
 )
 """Heads of columns that are of values, and no models."""
 _COUNT_CELL = re.compile(r"\s*x?\s*(\d{1,2})\s*x?\s*", re.IGNORECASE)

@@ -81,7 +81,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
         rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at|plugged in(?:to)?"
         rf"|connected to|attached to)|(?:only |just )(?:the )?[\w-]+(?: socket| port| output)?(?: \d)? is (?:used"
-        rf"|in use|connected|busy|plugged in)|one is used by itself|(?:only |just )?one(?: of (?:them|these|the \w+|both))? is"
+        rf"|in use|connected|busy|plugged in)|one is used by itself|(?:only |just )?one(?: of (?:them|these"
+        rf"|the \w+|both))? is"
         rf" (?:used|in use|connected|plugged in|active|busy)|DisplayPort is not|HDMI is not){_ON}",
         r"with (?:one|a single) (?:monitor|screen|display)(?= (?:\d{3,4}x|\dK))",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
@@ -122,7 +123,8 @@ _NAMED_FORMS = (
     rf"((?:supplied |included |enclosed )?(?:XL |larger |bigger |stronger |optional |big "
     rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
-    rf"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included |enclosed )?(?:\d+ ?[WV] )?{_SUPPLY}) and(?= (?:the|its|each"
+    rf"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included "
+    rf"|enclosed )?(?:\d+ ?[WV] )?{_SUPPLY}) and(?= (?:the|its|each"
     r"|all|it|you|every)\b)",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{_SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
@@ -133,7 +135,8 @@ _NAMED_FORMS = (
     rf"(?:from|of) (?:an? |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
     r"(?:drawn by|by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
-    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older|quick|modern|solid[- ]state) (?:cards?|drives?|disks?|SSDs?|sticks?))",
+    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older|quick|modern|solid[- ]state) (?:cards?"
+    r"|drives?|disks?|SSDs?|sticks?))",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
@@ -160,7 +163,8 @@ _IN_USE = (
     r"\b(?:while|when|if) (?:the |an? )?[\w-]+(?: [\w-]+){0,3} (?:is|are|runs?) (?:used|in use|active|connected"
     r"|running|busy|on"
     r"|plugged in)(?: (?:at|with) [\w@]+)?(?=,? (?:the|its|all|both|each|USB|it)\b)"
-    r"|\bwith (?:an? |one )?(?:phone|tablet|drive|stick|device|keyboard|load)s? (?:on|in|at|plugged into) (?:it|that|this|the)"
+    r"|\bwith (?:an? |one )?(?:phone|tablet|drive|stick|device|keyboard|load)s? (?:on|in|at"
+    r"|plugged into) (?:it|that|this|the)"
     r"(?: (?!laptop|host|computer|notebook)[\w-]+){0,2}(?: \(\d+ ?W\))?(?=,| the| it| both| its)"
     r"|\bwith [^,.;:()]{1,20} (?:(?:is|are) )?(?:also )?(?:in use|used)(?: as well)?(?=[,:])"
 )

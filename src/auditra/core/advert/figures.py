@@ -33,7 +33,8 @@ _BEFORE = (
     ("up to", ends_with(
         r"\bup to", r"\bmax(?:imum|\.)?(?: of)?:?", r"\bat most",
         r"\bmax(?:imum|\.)? (?:resolution|rate|speed|power|total)(?: of)?:?",
-        r"\b(?:no|not|none \w+|never)(?: gets?| is| grows?| becomes?| runs?)? (?:more|hotter|warmer|thicker|wider|longer|heavier|higher|faster) than",
+        r"\b(?:no|not|none \w+|never)(?: gets?| is| grows?| becomes?| runs?)? (?:more|hotter|warmer|thicker"
+        r"|wider|longer|heavier|higher|faster) than",
         r"\bnever (?:exceeds?|above)", r"\bas much as", r"(?<!no )(?<!not )\bless than", r"\bunder", r"\bjusqu'(?:a|à)",
         r"\bbis zu", r"\bfino a", r"\bhasta", r"\btot",
     )),
@@ -58,7 +59,8 @@ _NOT = ends_with(
 )
 _NOT_BEHIND = begins_with(
     "(?:less|more|fewer) than",
-    "(?:lighter|heavier|shorter|longer|thinner|thicker|flatter|wider|narrower|smaller|larger|bigger|cooler|warmer|faster"
+    "(?:lighter|heavier|shorter|longer|thinner|thicker|flatter|wider|narrower|smaller|larger|bigger|cooler"
+    "|warmer|faster"
     "|slower) than",
     "(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)",
     "(?:less|fewer) (?:is|are|remain|than)",

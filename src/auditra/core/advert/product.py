@@ -13,7 +13,8 @@ IS_LEAD = re.compile(
     re.IGNORECASE,
 )
 _BOX = re.compile(
-    r"\b(?:hub|dock|docking|adapter|adapters|charger|reader|switch|stand|cradle|strip|stick|netplug|extender|box|kit|case)\b",
+    r"\b(?:hub|dock|docking|adapter|adapters|charger|reader|switch|stand|cradle|strip|stick|netplug|extender"
+    r"|box|kit|case)\b",
     re.IGNORECASE,
 )
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
@@ -169,14 +170,16 @@ def of_part(product: Product, words: str) -> Product:
 
 _DESK_SWITCH = any_of(
     "kvm", "two (?:pcs|computers|laptops)", "[234] (?:computers|laptops)", "2 hosts", "computers? (?:1|share)",
-    r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture) switch", "desk switch", "two hosts",
+    r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture) switch", "desk switch",
+    "two hosts",
     r"switches? (?:between|\d)", r"between (?:two|three|four|\d) (?:laptops|computers|hosts|pcs|notebooks)",
 )  # fmt: skip
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"usb-?[ac]\b|\bhub\b|hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
 _RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?(?:[GM]b(?:it)?/?p?s?|gigabit)\b")
 _NOT_NETWORK = re.compile(
-    r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card|screen|monitor"
+    r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card"
+    r"|screen|monitor"
     r"|charg|drive|adapter|dock|\bhub\b|\b[ACHD]\d?\b|phone|plug"
 )
 _READER = any_of("(?:card )?reader")
@@ -191,7 +194,13 @@ _EXTENDS = any_of(
 )
 _EXTENSION_LEAD = any_of("(?:extension|repeater) (?:cord|lead|cable)", "verl(?:ä|ae)ngerung")
 _ONE_LINK = any_of(
-    "reader", "enclosure", "drive (?:case|dock)", "network adapter", "netplug", "ethernet adapter", "external (?:ssd|drive)"
+    "reader",
+    "enclosure",
+    "drive (?:case|dock)",
+    "network adapter",
+    "netplug",
+    "ethernet adapter",
+    "external (?:ssd|drive)",
 )
 _MORE_THAN_ONE_LINK = re.compile(
     r"(?i)\b(?:hub|(?<!drive )dock|HDMI|DisplayPort)\b|\b(?:\d ?x?|two|three|four|five) USB-?A\b|\b\d ?x A\b"

@@ -32,7 +32,10 @@ _MOST_SEEN = 2000
 _LEAST_LINES, _LISTED = 2, re.compile(r"\W|\d+[.)] |[^,.]{1,24}[:=|\t]")
 """A line that is one of a list is no title of it."""
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
-_FOR_ALL_START = re.compile(r"(?i)\s*(?:(?:both|all) (?:have|come|are|weigh|need|work|get|run|use|carry|fit|measure|take|cost)|each (?:box|part|unit|end|of them|one))\b")
+_FOR_ALL_START = re.compile(
+    r"(?i)\s*(?:(?:both|all) (?:have|come|are|weigh|need|work|get|run|use|carry|fit"
+    r"|measure|take|cost)|each (?:box|part|unit|end|of them|one))\b"
+)
 
 
 def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:

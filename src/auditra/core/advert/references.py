@@ -16,13 +16,15 @@ USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bbo
 _LEADS = 4
 """Before this place a sentence begins."""
 _WITH_IT = re.compile(
-    r"\b(with|without)(?:(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)| (?:it|one)(?= (?:up to |only )?\d))", re.IGNORECASE
+    r"\b(with|without)(?:(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)| (?:it|one)(?= (?:up to |only )?\d))",
+    re.IGNORECASE,
 )
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (?:[\w. ]{1,16} )?(supply|charger|adapter|brick|display|network)")
 _SECOND = re.compile(r"\b(?:needs?|requires?|has) (?:an?|the|its) (second (?:plug|lead|cable))\b", re.IGNORECASE)
 _NUMBERED = re.compile(
-    r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d{1,2}(?:(?:, ?| and | & | to |-)\d{1,2})*)\b(?!\.\d| ?(?:x|Gb|W|A|in)\b)"
+    r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d{1,2}(?:(?:, ?| and | & | to |-)\d{1,2})*)\b(?!\.\d| ?(?:x"
+    r"|Gb|W|A|in)\b)"
 )
 _ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
 _REFERENCE = re.compile(
@@ -43,7 +45,9 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     things += [second[1].lower()] if second else []
     thing = (things[0] if second else state.thing) or (things[0] if things else "")
     found = [
-        Condition(match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", _leads(sentence, match.start()))
+        Condition(
+            match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", _leads(sentence, match.start())
+        )
         for match in (_WITH_IT.finditer(sentence.text) if thing else ())
     ]
     spoken = "supply" if _SUPPLY_NAMED.search(sentence.text) else ""

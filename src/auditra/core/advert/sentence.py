@@ -39,7 +39,8 @@ _OF_ANOTHER = any_of(
     "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
-    r"(?:USB|HDMI|DisplayPort) ?(?:[1234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?|defines?|permits?|specifies|means"
+    r"(?:USB|HDMI|DisplayPort) ?(?:[1234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?"
+    r"|defines?|permits?|specifies|means"
     r"|stops|ends|goes up to|is (?=\d))",
     r"SuperSpeed (?:brought|brings|knows|means|allows)",
     r"(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone|drive)\b[^,.;]{0,40} "
@@ -68,7 +69,10 @@ _ENCLOSED = re.compile(
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
 _COUNT_BEHIND_KEY = re.compile(r"\s*(\d{1,2})(?=\s*(?:[(,]|$))")
 """``USB-A 10 Gbit/s : 4``."""
-_PIECES_BEHIND_KEY = re.compile(r"\s*(\d{1,2}) ?(?:pcs\.?|pieces|units|off|sockets|ports)(?=\s*(?:[,;:(]|at\b|with\b|$))")
+_PIECES_BEHIND_KEY = re.compile(
+    r"\s*(\d{1,2}) ?(?:pcs\.?|pieces|units|off|sockets|ports)(?=\s*(?:[,;:(]|at\b"
+    r"|with\b|$))"
+)
 """``USB-A (left): 2 pcs, 10 Gb/s``."""
 _LEAST_NAME = 2
 _NUMBER_BEHIND = re.compile(r"(?i)\s*(?:sockets?|ports?|outputs?|slots?)?\s*\d+$")

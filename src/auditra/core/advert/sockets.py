@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 LETTERS = {
     "usb-a": "A", "usb-c": "C", "hdmi": "H", "displayport": "D", "vga": "V", "rj45": "N", "sd": "S", "microsd": "M",
     "3.5 mm": "J",
 }  # fmt: skip
 """The letter of each connector in the numbers of sockets."""
-MAX_SOCKETS = 32
 REST = -1
 """As a count: those that have no such promise yet."""
 NUMBERS = {
@@ -26,10 +24,12 @@ COUNT_WORDS = "|".join(sorted(NUMBERS, key=len, reverse=True))
 _TIMES_SAID = {"once": 1, "twice": 2, "three times": 3, "four times": 4, "five times": 5, "six times": 6}
 _NUMBER = rf"(?:\d{{1,2}}(?![.,]?\d)|{'|'.join(sorted(NUMBERS, key=len, reverse=True))})"
 _ADJECTIVES = (
-    r"(?:(?:full-size|more|other|own|new|fast|rear|front|side|plain|same|such|downstream|data|sized?|real|separate|extra"
+    r"(?:(?:full-size|more|other|own|new|fast|rear|front|side|plain|same|such|downstream|data|sized?|real"
+    r"|separate|extra"
     r"|SuperSpeed|Super-Speed|[Hh]i-?[Ss]peed|high[- ]speed|USB(?: ?[234](?:\.\d)?)?(?: Gen ?\d(?: ?x ?\d)?)?"
     r"|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
-    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\dK(?: ?@? ?\d{2,3} ?(?:Hz)?)?|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
+    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\dK(?: ?@? ?\d{2,3} ?(?:Hz)?)?"
+    r"|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
     r"|prises|puertos|buchsen|anschl(?:ü|ue)sse|sockets?|ports?|outputs?|slots?|of|USB \d\.\d)\s+)*"
 )
 _COUNT_BEFORE = re.compile(
@@ -59,7 +59,8 @@ _SOCKETS_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports), $")
 _ANOTHER_CLASS = re.compile(rf"\s*(?:,? ?(?:and|or|&|\+)|/|,) ?(?:{_NUMBER} ?x? ?)?(?:USB|HDMI|A\b|C\b)")
 """Behind a class that is one of several."""
 _UNIT_WORD = re.compile(
-    r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?|screens?|monitors?"
+    r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?"
+    r"|screens?|monitors?"
     r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
@@ -124,10 +125,12 @@ _CLASSES = (
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
-    ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?|(?<!over )(?<!over the )network|net(?= ?:)"
+    ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?"
+        r"|(?<!over )(?<!over the )network|net(?= ?:)"
     r"|netzwerk|r.seau|uplinks?)\b",
     True),
-    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
+    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b"
+        r"|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
     r"|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\b[Tt]ype C\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
@@ -145,7 +148,8 @@ _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
-    r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d|\s*[,)])|(?<=\bhost )([AC])(?=\s\d)|(?<=\d x )([AC])(?=\s\d|\s*[,:@(.]|\s(?:at|on|in|for)\b)"
+    r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d|\s*[,)])|(?<=\bhost )([AC])(?=\s\d)"
+    r"|(?<=\d x )([AC])(?=\s\d|\s*[,:@(.]|\s(?:at|on|in|for)\b)"
     r"|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
@@ -155,13 +159,14 @@ _MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stan
 _NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?) (\d(?:(?: ?- ?| to |, | and )\d)*) \($")
 """``Ports 1-3 (USB-A)``: numbers over all classes, which say how many."""
 _LABEL = re.compile(
-    r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey|gray|black|red"
+    r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey"
+    r"|gray|black|red"
     r"|blue|green|near|far|inner)\b",
     re.IGNORECASE,
 )
 _MOST_OF_PICTURES = 4
 """Sockets for pictures that a device has of one class: a higher number before is of something else."""
-_LOOK_BEFORE, _LOOK_BEHIND = 44, 40
+_LOOK_BEFORE, _LOOK_BEHIND, _FAR_BEFORE = 44, 40, 80
 
 
 @dataclass(frozen=True)
@@ -249,13 +254,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
         return Socket(start, end + twin.end(), letter, 2)
-    after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
-    if count in (None, 1) and after is not None:
-        count = count_of(next(group for group in after.groups() if group))
-    if count is None and letter in "AC" and (counted := _SOCKETS_BEFORE.search(before)):
-        count = None if _ANOTHER_CLASS.match(text, end) else count_of(counted[1])
-    if count is None and (counted := _BRACKETED_BEFORE.search(text[max(0, start - 80) : start])):
-        count = count_of(counted[1])
+    if count in (None, 1):
+        count = _count_around(letter, start, end, text) or count
     of_host = _OF_HOST_BEHIND.match(behind) is not None
     is_plug = letter not in "SMJB" and (
         of_host
@@ -268,6 +268,17 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         )
     )
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
+
+
+def _count_around(letter: str, start: int, end: int, text: str) -> int | None:
+    """A count behind the class, or further before it."""
+    behind, before = text[end : end + _LOOK_BEHIND].partition("\n")[0], text[max(0, start - _FAR_BEFORE) : start]
+    after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
+    if after is not None:
+        return count_of(next(group for group in after.groups() if group))
+    of_all = _SOCKETS_BEFORE.search(before) if letter in "AC" and not _ANOTHER_CLASS.match(text, end) else None
+    counted = of_all or _BRACKETED_BEFORE.search(before)
+    return count_of(counted[1]) if counted else None
 
 
 def _told_before(letter: str, start: int, end: int, before: str) -> Socket | None:
@@ -321,81 +332,3 @@ def _label(text: str, start: int, end: int) -> str:
     before = re.split(r"[.;)]", text[max(0, start - 18) : start])[-1]
     found = _LABEL.search(f"{before} {re.split(r'[.;:,]|$', text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""
-
-
-@dataclass
-class Numbers:
-    """Which numbers the sockets of each class have, in order of mention."""
-
-    found: dict[str, list[str]] = field(default_factory=dict)
-    labels: dict[tuple[str, str], list[str]] = field(default_factory=dict)
-    next_for: dict[tuple[str, str], int] = field(default_factory=dict)
-    """By class and kind of promise: behind the last socket that has one."""
-
-    def ids(self, letter: str) -> list[str]:
-        return self.found.setdefault(letter, [])
-
-    def declare(self, letter: str, count: int) -> None:
-        known = self.ids(letter)
-        known.extend(f"{letter}{n}" for n in range(len(known) + 1, min(count, MAX_SOCKETS) + 1))
-
-    def of(self, socket: Socket, kind: str, *, again: bool = False) -> list[str]:
-        """The sockets of a mention for a promise of a kind: named, labelled, or the next that have none of it."""
-        letter, key = socket.letter, (socket.letter, socket.label)
-        if socket.ids:
-            self.declare(letter, max(socket.ids))
-            return [f"{letter}{n}" for n in socket.ids]
-        if socket.label and key in self.labels:
-            return self.labels[key]
-        taken = self.labels.get(("S", "cf"), []) + self.labels.get(("S", "cfexpress"), [])
-        if letter == "S" and taken and not socket.label.startswith("cf"):
-            return self._beside(taken, socket)
-        is_other_card = letter == "S" and socket.label.startswith("cf")
-        if is_other_card:
-            chosen = self._take("S", len(self.ids("S")), socket.count or 1)
-        else:
-            chosen = self._chosen(socket, kind, again=again)
-        if socket.label:
-            self.labels[key] = chosen
-        return chosen
-
-    def _beside(self, taken: list[str], socket: Socket) -> list[str]:
-        """Slots for plain cards, beside one for cards of another kind."""
-        others = [port for port in self.ids("S") if port not in taken]
-        wanted = socket.count or 1
-        if len(others) < wanted:
-            others += self._take("S", len(self.ids("S")), wanted - len(others))
-        return others if socket.count is None else others[:wanted]
-
-    def _chosen(self, socket: Socket, kind: str, *, again: bool) -> list[str]:
-        letter, known = socket.letter, self.ids(socket.letter)
-        at = self.next_for.get((letter, kind), 0)
-        if socket.count is None and not socket.label and at == 0 and len(known) > 1:
-            self.next_for[letter, kind] = len(known)
-            return list(known)
-        if socket.count is None and (socket.whole or (again and known)):
-            return list(known) or self._take(letter, 0, 1)
-        is_rest = socket.count == REST or (socket.count is not None and 0 < at < len(known) == socket.count)
-        left = max(1, len(known) - at)
-        count = left if is_rest else socket.count or (left if socket.whole else 1)
-        at = 0 if again or (socket.whole and at >= len(known) > 0) else at
-        if socket.is_part and known and at + count > len(known):
-            return list(known) if socket.count is None else []  # there are no more of those that it is a part of
-        self.next_for[letter, kind] = at + count
-        return self._take(letter, at, count)
-
-    def pass_over(self, ids: list[str], kind: str) -> None:
-        """These have a promise of a kind: the next is of those behind them."""
-        letter = ids[-1][0]
-        at = self.ids(letter).index(ids[-1]) + 1 if ids[-1] in self.ids(letter) else 0
-        self.next_for[letter, kind] = max(at, self.next_for.get((letter, kind), 0))
-
-    def _take(self, letter: str, at: int, count: int) -> list[str]:
-        self.declare(letter, at + count)
-        return self.ids(letter)[at : at + count]
-
-    def all_of(self, letters: str) -> Iterator[str]:
-        """All of some classes, in the order in which the classes were first named."""
-        for letter in self.found:
-            if letter in letters:
-                yield from self.found[letter]

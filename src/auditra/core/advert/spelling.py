@@ -109,17 +109,26 @@ _TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2}|[AC]\b)")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|[a-z]{3,}[.!](?=[A-Z][a-z])"
-    r"|(?<![A-Za-z])[Aa]luminium(?=geh|case|housing|body|shell)|(?<![A-Za-z])(?:metal|plastic)(?=case|housing|body|shell)"
-    r"|(?<=\d)(?:cm|mm|W(?!att|h\b)|Hz|bps)(?=[a-z]{2})|(?<![A-Za-z])no(?=drivers?\b|app\b)|(?<![A-Za-z])to(?=laptop|host\b)"
+    r"|(?<![A-Za-z])[Aa]luminium(?=geh|case|housing|body|shell)|(?<![A-Za-z])(?:metal|plastic)(?=case|housing"
+    r"|body|shell)"
+    r"|(?<=\d)(?:cm|mm|W(?!att|h\b)|Hz|bps)(?=[a-z]{2})|(?<![A-Za-z])no(?=drivers?\b|app\b)"
+    r"|(?<![A-Za-z])to(?=laptop|host\b)"
     r"|USB-[AC](?=[Hh]ub|[Dd]ock|[Cc]able|[Ss]ocket|[Pp]ort)"
 )
 _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
 """``45/30/15 W``: a unit that stands once for several."""
-_HYPHENED = re.compile(r"(?<=\d)-(?=(?:centi|milli)?met(?:re|er)s?\b|watts?\b|volts?\b|amps?\b|inch\b|foot\b|gigabit\b)", re.I)
+_HYPHENED = re.compile(
+    r"(?<=\d)-(?=(?:centi|milli)?met(?:re|er)s?\b|watts?\b|volts?\b|amps?\b|inch\b|foot\b"
+    r"|gigabit\b)",
+    re.IGNORECASE,
+)
 """``2-metre``."""
-_SMALL_NETWORK = re.compile(r"(?i)(?<=\blan )(\d(?:[.,]\d)?) ?gb?(?![\w/])|(?<=\bethernet )(\d(?:[.,]\d)?) ?gb?(?![\w/])")
+_SMALL_NETWORK = re.compile(
+    r"(?i)(?<=\blan )(\d(?:[.,]\d)?) ?gb?(?![\w/])"
+    r"|(?<=\bethernet )(\d(?:[.,]\d)?) ?gb?(?![\w/])"
+)
 _DATE = re.compile(r"(?i)\bdate(?= (?:transfer|rate|sync|speed)\b)")
 _GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
 _GLUED_COUNT = re.compile(r"(?<=[a-z]{3}),(?=\d{1,2} ?(?:x |usb|hdmi|[A-Za-z]{4}))", re.IGNORECASE)

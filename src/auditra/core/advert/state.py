@@ -7,9 +7,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from auditra.core.advert.conditions import Condition
+from auditra.core.advert.numbering import Numbers
 from auditra.core.advert.product import Product
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import Numbers, Socket
+from auditra.core.advert.sockets import Socket
 
 BOTH = "*"
 """What is said of every device of a kit."""

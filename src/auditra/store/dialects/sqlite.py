@@ -57,7 +57,7 @@ class SqliteDialect:
 
     def growth_of(self, audit: str) -> None:
         """To look costs little."""
-        return None
+        return
 
     @property
     def seems_away(self) -> bool:

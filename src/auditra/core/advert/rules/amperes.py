@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.figures import Figure
@@ -15,7 +16,8 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 SHARED = any_of(
-    "shared?(?: by| between| among)?", "sharing", "together(?! with)", "in total", "total", "between them", "combined", "split",
+    "shared?(?: by| between| among)?", "sharing", "together(?! with)", "in total", "total", "between them", "combined",
+    "split",
     r"for (?:the|all) (?:two|three|four|five|six|seven|eight|ten|\d)", "over all", "altogether", "sum", "in all",
 )  # fmt: skip
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
@@ -44,9 +46,7 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     elif near is not None and not outputs and _INTO_INLET.search(sentence.before(near)):
         say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
     elif outputs and _IN_SUM.match(sentence.behind(figure)):
-        ids = ids_of(state, outputs, "shares", again=True)
-        if len(ids) > 1:
-            say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W")
+        _share(state, sentence, figure, ids_of(state, outputs, "shares", again=True))
     elif near is None or (
         outputs
         and near.value == _USB_V
@@ -55,13 +55,22 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         _feeds(state, sentence, figure)
 
 
+def _share(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> None:
+    """A current for all of them together, at the 5 V of USB."""
+    if len(ids) > 1:
+        say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W{under_what(sentence, figure)}")
+
+
 def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
     if _NOT_OF_SOCKET.search(sentence.text):
         return
     found, _ = subjects(state, sentence, figure, "AC")
     if not found or (SHARED.search(re.split(r"[,;]", sentence.behind(figure, 40))[0]) and not figure.each):
         return
-    if _OF_SOME.search(sentence.before(figure)) or _SHARE.search(sentence.before(figure)):
+    if _OF_SOME.search(sentence.before(figure)):
+        return
+    if _SHARE.search(sentence.before(figure)):
+        _share(state, sentence, figure, ids_of(state, found, "shares", again=True))
         return
     partial = counted_part(state, sentence, figure, found)
     again = bool(under_what(sentence, figure)) and not partial

@@ -71,7 +71,8 @@ _BELOW = any_of(
     "not above",
 )
 _NOT_BELOW = re.compile(
-    r"(?<!never )(?<!not )(?<!no )(?<!never gets )(?<!never is )(?<!never grows )\bwarmer than|from -|-\s*$|storage|\b(?:room|ambient)\b[^,;]{0,20}$"
+    r"(?<!never )(?<!not )(?<!no )(?<!never gets )(?<!never is )(?<!never grows )\bwarmer than|from -|-\s*$"
+    r"|storage|\b(?:room|ambient)\b[^,;]{0,20}$"
     r"|\b(?:silent|quiet|still|off|stands|starts?|spins?)\b[^,;]{0,16}$",
     re.IGNORECASE,
 )
@@ -98,7 +99,8 @@ _LEAST_PORTS = 3
 _MATERIAL = any_of(
     "(recycled ABS|solid oak|sheet steel|stainless steel|anodi[sz]ed alumini?um|alumini?um|zinc|steel|metal|ABS|oak"
     "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
-    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use)|(?-i:Al)(?= (?:case|housing|body|shell|alloy))|(?<=[Cc]ase )(?-i:Al)(?=[.,;]|$))"
+    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use)|(?-i:Al)(?= (?:case|housing|body|shell|alloy))"
+    "|(?<=[Cc]ase )(?-i:Al)(?=[.,;]|$))"
     "(?! (?:cases|bodies|hubs|docks|things|parts))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
     "|finish))"
 )
@@ -220,7 +222,11 @@ def _bare(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     """A length in a list by itself is that of the tail."""
     others = [sentence.text[each.start : each.end] for each in sentence.figures if each.start >= sentence.shift]
     alone = re.fullmatch(r"(?:\W|and)*", re.sub("|".join(map(re.escape, others)), "", part))
-    is_item = "," in sentence.text or len(others) > 1 or sentence.own.strip(" .") == sentence.text[figure.start : figure.end].strip(" .")
+    is_item = (
+        "," in sentence.text
+        or len(others) > 1
+        or sentence.own.strip(" .") == sentence.text[figure.start : figure.end].strip(" .")
+    )
     if not alone or not _LEAST_TAIL_M <= figure.value <= _MOST_TAIL_M or not is_item:
         return False
     say(state, sentence, f"UP length {figure.text}")

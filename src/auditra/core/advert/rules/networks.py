@@ -116,7 +116,11 @@ def of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
 def said_of_network(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Real 1000 Mbit/s thanks to USB 3.0``: of an adapter, the rate of its network once more."""
     words = (figure.text, f"{figure.value / 1e9:g} Gb/s")
-    return state.product.is_network_adapter and not under_what(sentence, figure) and any(state.has_said(f"N1 links {each}") for each in words)
+    return (
+        state.product.is_network_adapter
+        and not under_what(sentence, figure)
+        and any(state.has_said(f"N1 links {each}") for each in words)
+    )
 
 
 def of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool:

@@ -207,8 +207,16 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket])
     ids: list[str] = []
     for letter in dict.fromkeys(socket.letter for socket in found):
         mine = [socket for socket in found if socket.letter == letter]
-        in_title = state.said_in_title(letter, f"shows {figure.hedged}") or state.said_in_title(letter, f"show {figure.hedged}")
-        again = bool(under) or by_screens or in_title or _OR.match(sentence.own) is not None or (several_modes and len(mine) == 1)
+        in_title = state.said_in_title(letter, f"shows {figure.hedged}") or state.said_in_title(
+            letter, f"show {figure.hedged}"
+        )
+        again = (
+            bool(under)
+            or by_screens
+            or in_title
+            or _OR.match(sentence.own) is not None
+            or (several_modes and len(mine) == 1)
+        )
         ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
     tail = _tail(sentence, figure)
     single = _SINGLE_BEFORE.search(sentence.before(figure)) and several_modes

@@ -18,6 +18,7 @@ from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.rates import HOST_PLUG
 from auditra.core.advert.rules.several import is_sum, one_each, pair_at_once, two_at_once, while_others
 from auditra.core.advert.rules.steps import steps, total_of_steps
+from auditra.core.advert.rules.supplies import SUPPLY, comes_along, is_of_supply
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
@@ -88,8 +89,6 @@ _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 _ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
-_SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
-_WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
     r"(?:\bPD ?\(?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?[:,]? (?:up to )?"
@@ -118,9 +117,6 @@ _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
 _BARE_PD = ends_with(r"\bPD")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
-_IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|inkl|incl|inbegriffen)")
-_ENCLOSED_SUPPLY = ends_with("netzteil", "alimentation", "alimentatore")
-_SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
 _OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
 _ALL_OF_THEM = re.compile(
@@ -159,32 +155,8 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
-        if not in_condition and not _comes_along(state, sentence, figure) and not _is_of_supply(sentence, figure):
+        if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
-
-
-def _comes_along(state: State, sentence: Sentence, figure: Figure) -> bool:
-    """``Power supply: 130 W (in the box)``, ``36 W, included``."""
-    if sentence.sockets_of("AC") or not _IN_BOX_BEHIND.match(sentence.behind(figure, 16).lstrip(", ")):
-        return False
-    if _SUPPLY.search(sentence.over):
-        say(state, sentence, f"body comes with {figure.text} supply")
-    return True
-
-
-def _is_of_supply(sentence: Sentence, figure: Figure) -> bool:
-    """``a 65 W charger``, ``19.5 V, 7.7 A (150 W)``: what another thing gives."""
-    behind = re.split(r" of (?:an? )?\d", sentence.behind(figure, 18))[0]
-    if (
-        _SUPPLY_BEHIND.search(behind.partition("(")[0])
-        and not _WITH_BEHIND.match(behind)
-        and not re.search(r"(?i)\bin\b", sentence.over)
-    ):
-        return True
-    if _ENCLOSED_SUPPLY.search(sentence.before(figure, 24)) and _IN_BOX_BEHIND.match(sentence.behind(figure, 16)):
-        return True
-    worked = re.search(r"\d ?A\s*\(\s*$", sentence.before(figure, 16))
-    return bool(worked) and re.search(r"(?i)supply|adapter|input", sentence.over + sentence.text[:24]) is not None
 
 
 def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
@@ -358,7 +330,7 @@ def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str
     by_key = bool(sentence.over) and (_TAKES.search(sentence.over) or of_charger)
     if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
         return False
-    if _SUPPLY.search(local + sentence.over) and not sentence.clause.over:
+    if SUPPLY.search(local + sentence.over) and not sentence.clause.over:
         return True
     return _inlet(state, sentence, figure)
 

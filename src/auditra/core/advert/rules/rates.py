@@ -263,6 +263,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
-    is_of_a_host, _of_plug_before, of_network_switch, under_network, of_named_network, said_of_network, _of_one_link, of_network_adapter,
+    is_of_a_host, _of_plug_before, of_network_switch, under_network, of_named_network, said_of_network, _of_one_link,
+    of_network_adapter,
     falls_back, _attached_by, _of_cards, _of_all_sockets, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
 )  # fmt: skip

@@ -1,0 +1,88 @@
+"""Which numbers the sockets of a text get: those that the seller gave them, else by order of mention."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from auditra.core.advert.sockets import REST, Socket
+
+MAX_SOCKETS = 32
+
+
+@dataclass
+class Numbers:
+    """Which numbers the sockets of each class have, in order of mention."""
+
+    found: dict[str, list[str]] = field(default_factory=dict)
+    labels: dict[tuple[str, str], list[str]] = field(default_factory=dict)
+    next_for: dict[tuple[str, str], int] = field(default_factory=dict)
+    """By class and kind of promise: behind the last socket that has one."""
+
+    def ids(self, letter: str) -> list[str]:
+        return self.found.setdefault(letter, [])
+
+    def declare(self, letter: str, count: int) -> None:
+        known = self.ids(letter)
+        known.extend(f"{letter}{n}" for n in range(len(known) + 1, min(count, MAX_SOCKETS) + 1))
+
+    def of(self, socket: Socket, kind: str, *, again: bool = False) -> list[str]:
+        """The sockets of a mention for a promise of a kind: named, labelled, or the next that have none of it."""
+        letter, key = socket.letter, (socket.letter, socket.label)
+        if socket.ids:
+            self.declare(letter, max(socket.ids))
+            return [f"{letter}{n}" for n in socket.ids]
+        if socket.label and key in self.labels:
+            return self.labels[key]
+        taken = self.labels.get(("S", "cf"), []) + self.labels.get(("S", "cfexpress"), [])
+        if letter == "S" and taken and not socket.label.startswith("cf"):
+            return self._beside(taken, socket)
+        is_other_card = letter == "S" and socket.label.startswith("cf")
+        if is_other_card:
+            chosen = self._take("S", len(self.ids("S")), socket.count or 1)
+        else:
+            chosen = self._chosen(socket, kind, again=again)
+        if socket.label:
+            self.labels[key] = chosen
+        return chosen
+
+    def _beside(self, taken: list[str], socket: Socket) -> list[str]:
+        """Slots for plain cards, beside one for cards of another kind."""
+        others = [port for port in self.ids("S") if port not in taken]
+        wanted = socket.count or 1
+        if len(others) < wanted:
+            others += self._take("S", len(self.ids("S")), wanted - len(others))
+        return others if socket.count is None else others[:wanted]
+
+    def _chosen(self, socket: Socket, kind: str, *, again: bool) -> list[str]:
+        letter, known = socket.letter, self.ids(socket.letter)
+        at = self.next_for.get((letter, kind), 0)
+        if socket.count is None and not socket.label and at == 0 and len(known) > 1:
+            self.next_for[letter, kind] = len(known)
+            return list(known)
+        if socket.count is None and (socket.whole or (again and known)):
+            return list(known) or self._take(letter, 0, 1)
+        is_rest = socket.count == REST or (socket.count is not None and 0 < at < len(known) == socket.count)
+        left = max(1, len(known) - at)
+        count = left if is_rest else socket.count or (left if socket.whole else 1)
+        at = 0 if again or (socket.whole and at >= len(known) > 0) else at
+        if socket.is_part and known and at + count > len(known):
+            return list(known) if socket.count is None else []  # there are no more of those that it is a part of
+        self.next_for[letter, kind] = at + count
+        return self._take(letter, at, count)
+
+    def pass_over(self, ids: list[str], kind: str) -> None:
+        """These have a promise of a kind: the next is of those behind them."""
+        letter = ids[-1][0]
+        at = self.ids(letter).index(ids[-1]) + 1 if ids[-1] in self.ids(letter) else 0
+        self.next_for[letter, kind] = max(at, self.next_for.get((letter, kind), 0))
+
+    def _take(self, letter: str, at: int, count: int) -> list[str]:
+        self.declare(letter, at + count)
+        return self.ids(letter)[at : at + count]
+
+    def all_of(self, letters: str) -> Iterator[str]:
+        """All of some classes, in the order in which the classes were first named."""
+        for letter in self.found:
+            if letter in letters:
+                yield from self.found[letter]
