@@ -30,10 +30,12 @@ _JOINT = re.compile(
     re.IGNORECASE,
 )
 _JOINT_CLOSE = re.compile(
-    r"\s*(?:sockets?|ports?|outputs?|slots?)?\s*(?:and|or|&|\+|/|plus|as well as)\s*"
+    r"\s*(?:x ?\d{1,2})?\s*(?:sockets?|ports?|outputs?|slots?)?\s*(?:and|or|&|\+|/|plus|as well as)\s*"
     rf"(?:the|a|an|on|{_COUNT}|x|\s)*",
     re.IGNORECASE,
 )
+_SAME_AGAIN = re.compile(rf"\s*,\s*(?:and )?{_COUNT} (?:over|via|on|through) (?:the )?", re.IGNORECASE)
+"""``two over HDMI, two over DisplayPort``."""
 _BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
 """``10 Gb/s USB (3 x A, 2 x C)``."""
 _KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?x\s?)?")
@@ -114,7 +116,8 @@ def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -
     is_list = is_list or (is_key and not any(each.start > behind[0].end for each in sentence.figures))
     for socket in behind[1:]:
         gap = sentence.text[run[-1].end : socket.start]
-        if not _JOINT_CLOSE.fullmatch(gap) and not (is_list and _JOINT.fullmatch(gap)):
+        joins = _JOINT_CLOSE.fullmatch(gap) or _SAME_AGAIN.fullmatch(gap)
+        if not joins and not (is_list and _JOINT.fullmatch(gap)):
             break
         run.append(socket)
     return run

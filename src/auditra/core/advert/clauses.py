@@ -6,6 +6,8 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from auditra.core.advert.sockets import sockets
+
 MAX_CLAUSES = 2000
 MAX_CLAUSE_LENGTH = 800
 _KEY = re.compile(
@@ -13,6 +15,8 @@ _KEY = re.compile(
     r"((?:\d{1,2} ?x ?)?[A-Za-z][^:=\n\t|]{0,38}?|\d+(?:\.\d+)? ?c?m\b[^:=\n\t|;,]{0,30}?)\s*(?::(?!\d)|=(?!=)"
     r"|\s\.{3,}\s?|[ \t]\|[ \t](?=[^|\n]*(?:\n|$)))\s*(?=\S)"
 )
+_WIDE_KEY = re.compile(r"[ \t]*([A-Za-z][A-Za-z /()+&-]{0,30}?) {3,}(?=\S)(?![^\n]* {3,})")
+"""``Power in     19.5 V``: two columns."""
 _QUESTION = re.compile(r"[ \t]*([A-Z][^?:.\n]{4,60})\?\s+(?=\S)")
 _SHORTENED = "|".join(
     rf"(?<=\b{word})" for word in ("[Mm]ax", "MAX", "[Tt]yp", "[Mm]in", "[Aa]pprox", "[Ii]ncl", "ca", "resp")
@@ -121,7 +125,7 @@ def _is_heading(line: str) -> bool:
 def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
     bullet = _BULLET.match(text, start, end)
     begin = bullet.end() if bullet else start
-    key = _QUESTION.match(text, begin, end) or _KEY.match(text, begin, end)
+    key = _QUESTION.match(text, begin, end) or _KEY.match(text, begin, end) or _WIDE_KEY.match(text, begin, end)
     over = ""
     if (
         key is not None
@@ -276,7 +280,8 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     of_hosts = any(_HOST_HEAD.search(text[a:b]) for a, b in rows[0])
     named = corner or _HEAD_OF_NAMES.fullmatch(text[slice(*rows[0][0])]) is not None
     plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
-    by_model = has_head and named and len(rows[0]) > 2 and not of_hosts and (corner or plain_heads)
+    of_sockets = all(sockets(text[a:b]) for a, b in rows[0][1:])
+    by_model = has_head and not of_sockets and named and len(rows[0]) > 2 and not of_hosts and (corner or plain_heads)
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
     if has_head and _is_of_sets(text, rows):
         yield from _sets(text, rows)

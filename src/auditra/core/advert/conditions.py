@@ -103,7 +103,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     ),
     Means.ON: (
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
-        rf"| the | we )[^,.;)])+",
+        rf"| the | we )(?:[^,.;)]|\.(?=\d)))+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
@@ -111,8 +111,11 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
         rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older"
         rf"|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
-        rf"(?:on|with|from|at) (?:an?|any|most|some) (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
+        rf"(?:on|with|from|at) (?:an?|any|most"
+        rf"|some) (?!single )(?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
         rf"|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
+        r"on USB ?[23]\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?: or (?:faster|better|newer|later|higher"
+        r"|above))(?! sockets?| ports?)",
         "with USB4 hosts?", "(?:on|at|over) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)",
         rf"only (?:the )?{HOSTS} \d",
     ),

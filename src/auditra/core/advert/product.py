@@ -87,12 +87,13 @@ class Product:
 
 _PARTS = (
     r"(?:desk|wall|near|far|between|sender|receiver|left|right|travel)(?:[ -](?:box|end|unit|side|part))?"
+    "|(?:big|small|large|little)[ -](?:box|unit|part|one)"
     "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|sender|receiver"
     "|supply unit|supply|transmitter"
 )
 _NAMED_PART = re.compile(
     rf"(?im)(?:^[ \t]*[-*#]*\s*|(?<=[.;:!])\s+)(?:the |one )?({_PARTS})\b"
-    r"(?=\s*[:(]|\s+-\s|\s*-?\s*$|,? (?:gives|carries|turns|has|is|joins|\d)|, \d)"
+    r"(?=\s*[:(]|\s+-\s|\s*-?\s*$|,? (?:gives|carries|turns|has|is|joins|stays|travels|goes|\d)|, \d)"
 )
 
 
@@ -169,9 +170,10 @@ def of_part(product: Product, words: str) -> Product:
 
 
 _DESK_SWITCH = any_of(
-    "kvm", "two (?:pcs|computers|laptops)", "[234] (?:computers|laptops)", "2 hosts", "computers? (?:1|share)",
-    r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture) switch", "desk switch",
-    "two hosts",
+    "kvm", "two (?:pcs|computers|laptops|notebooks)", "[234] (?:computers|laptops)", "2 hosts",
+    "computers? (?:1|share)",
+    r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture) switch",
+    "desk switch", "two hosts",
     r"switches? (?:between|\d)", r"between (?:two|three|four|\d) (?:laptops|computers|hosts|pcs|notebooks)",
 )  # fmt: skip
 _SWITCH = any_of("switch")

@@ -35,7 +35,8 @@ _ADJECTIVES = (
 _COUNT_BEFORE = re.compile(
     r"(?<![\w.,-])(?:(?P<all>all|each of|every one of|any of|both|each|every|either)\s+)?(?:of )?"
     r"(?:the\s+|its\s+|these\s+|those\s+|our\s+)?"
-    rf"(?P<count>{_NUMBER})?(?:(?: (?:at|on|in) the \w+)? are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$"
+    rf"(?P<count>{_NUMBER})?(?: (?:over|via|through|by)(?= $))?(?:(?: (?:at|on"
+    rf"|in) the \w+)? are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$"
     rf"|\*\s*)?{_ADJECTIVES}\(?$",
     re.IGNORECASE,
 )
@@ -78,6 +79,10 @@ _BRACKETED_BEFORE = re.compile(
     r"[^,;.(]{0,40}\($"
 )
 """``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""
+_USB_OF_BOTH = re.compile(
+    rf"(?i)USB (?:sockets?|ports?)\s*[(:]\s*(?:{_NUMBER} ?x? ?)?(?:of (?:them|type) ?)?(?:USB-|type[ -]?)?[AC]\b"
+)
+"""``4 USB ports (two USB-C and two USB-A)``: no class of its own."""
 _OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}(?:\(|, )(?P<count>{_NUMBER}) of them\b")
 _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
 _UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
@@ -104,10 +109,11 @@ _OF_HOST_BEHIND = re.compile(
     r"[\s\d.]*(?:hosts?|sources?|laptops?|computers?)\b(?! port)"
     r"|\s*\((?:[\w ]{1,16}, ?)?(?:to (?:the |your )?)?(?:hosts?|upstream|uplink|computer|laptop)(?: side"
     r"| port)?(?:,[^)]{1,24})?\)"
-    r"|,? (?:to|for) (?:the |your )?(?:hosts?|computer|laptop)\b(?! and)",
+    r"|,? (?:to|for) (?:the |your )?(?:hosts?|computer|laptop)\b(?! and)"
+    r"|\s*(?:sockets?|ports?) of (?:your|the|an?|any) (?:\w+ )?(?:hosts?|computer|laptop|notebook|tablet|phone)\b",
     re.IGNORECASE,
 )
-_INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and)|\s*[,)]|$))")
+_INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and(?! out))|\s*[,)]|$))")
 _OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
 _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
@@ -118,6 +124,7 @@ _OF_HOST_BEFORE = re.compile(
     r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's|(?<!the )(?<!your )(?<!a )host) $"
 )
+_TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
@@ -145,7 +152,7 @@ _CLASSES = (
 )  # fmt: skip
 _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) for letter, form, any_case in _CLASSES)
 _LONE = re.compile(
-    r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)"
+    r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)|(?<=\d sockets )([AC])\b|(?<=\d ports )([AC])\b"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
     r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d|\s*[,)])|(?<=\bhost )([AC])(?=\s\d)"
@@ -233,7 +240,7 @@ def _named(match: re.Match[str], text: str) -> Socket:
 def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     before = text[max(0, start - _LOOK_BEFORE) : start].rpartition("\n")[2]
     behind = text[end : end + _LOOK_BEHIND].partition("\n")[0]
-    if _OF_HOST_BEFORE.search(before) or (letter in "HDV" and _INPUT_BEHIND.match(behind)):
+    if _is_no_socket(letter, start, text, before, behind):
         return Socket(start, end, letter, is_plug=True)
     if named := _NAMED_BEFORE.search(before):
         return Socket(start, end, letter, len(re.findall(r"\d", named[1])), label=f"named {named[1]}")
@@ -268,6 +275,14 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         )
     )
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
+
+
+def _is_no_socket(letter: str, start: int, text: str, before: str, behind: str) -> bool:
+    """What is said of a host, an input, or a name over two classes."""
+    if letter == "A" and _USB_OF_BOTH.match(text, start):
+        return True
+    of_host = _OF_HOST_BEFORE.search(before) and not _TURNS_INTO.search(text, max(0, start - _FAR_BEFORE), start)
+    return bool(of_host) or (letter in "HDV" and _INPUT_BEHIND.match(behind) is not None)
 
 
 def _count_around(letter: str, start: int, end: int, text: str) -> int | None:

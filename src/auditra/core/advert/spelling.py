@@ -24,6 +24,7 @@ _BREAK_TAG = re.compile(r"<\s*/?\s*(?:li|br|p|h\d|ul|ol|tr|div|table)\b[^>]{0,20
 _TAG = re.compile(r"</?[a-zA-Z][^<>]{0,200}>")
 _ENTITY = re.compile(r"&(?:[a-zA-Z]{2,8}|#\d{1,5});")
 
+_BOLD = re.compile(r"\*\*([^\s*](?:[^*\n]{0,60}[^\s*])?)\*\*")
 _WIDE_GAP, _BLANK_LINES = re.compile(r"[^\S\n\t]{4,}"), re.compile(r"\n\s+\n")
 _RAISED = re.compile("(?<![a-z]m)(?<=\\S)[\u00b9\u00b2\u00b3]|(?m:^)[\u00b9\u00b2\u00b3]")
 """Marks of footnotes."""
@@ -68,7 +69,7 @@ _WRITTEN = re.compile(
 )
 # Slips of the keyboard
 _KNOWN = (
-    "adapter", "aluminium", "aluminum", "body", "cable", "captive", "cards", "gigabit", "charger", "charging",
+    "adapter", "aluminium", "aluminum", "body", "cable", "captive", "card", "cards", "gigabit", "charger", "charging",
     "display",
     "displayport", "driver", "drivers", "ethernet", "headphone", "housing", "included", "input", "laptop", "length",
     "maximum", "metal", "microphone", "monitor", "needed", "network", "output", "picture", "ports", "power",
@@ -97,7 +98,10 @@ _UNITS_MEANT = {
     "wat": "W", "wats": "W", "gr": "g", "grm": "g", "mtr": "m",
 }  # fmt: skip
 _UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
-_HALVES = re.compile(r"(?i)\b(?:(half) an?|(?:an?|one) (?=\w+ and a half)) ?(met(?:er|re)|inch|foot)(?: and a half)?\b")
+_HALVES = re.compile(
+    r"(?i)\b(?:(half) an?|(?:an?|one) (?=\w+ and a half)) ?(met(?:er|re)|inch|foot"
+    r"|second)(?: and a half)?\b"
+)
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
 _TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
@@ -119,6 +123,8 @@ _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
 """``45/30/15 W``: a unit that stands once for several."""
+_LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,} ?[GM]b(?:it)?/?p?s\b")
+"""``10, 5, 2.5 Gb/s``."""
 _HYPHENED = re.compile(
     r"(?<=\d)-(?=(?:centi|milli)?met(?:re|er)s?\b|watts?\b|volts?\b|amps?\b|inch\b|foot\b"
     r"|gigabit\b)",
@@ -210,6 +216,7 @@ def plain(text: str) -> Plain:
 
 
 def _without_markup(draft: _Draft) -> None:
+    draft.replace(_BOLD, lambda match: match[1])
     if "<" in draft.text or "&" in draft.text:
         draft.replace(_BREAK_TAG, lambda _: "\n")
         draft.replace(_TAG, lambda _: "")
@@ -242,6 +249,7 @@ def _spaced(draft: _Draft) -> None:
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
+    draft.replace(_LISTED_RATES, _each_with_its_unit)
     draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
     for _ in range(2):  # what runs together twice: 85Wtolaptop
         draft.replace(_GLUED, lambda match: f"{match[0]} ")
@@ -322,6 +330,11 @@ def _json_items(items: list[object], key: str, over: str) -> Iterator[str]:
         counts = [item[name] for name in _COUNTS if isinstance(item.get(name), int)]
         rest = {name: value for name, value in item.items() if name not in (*_NAMES, *_COUNTS)}
         yield from _json_lines({**rest, **({"count": counts[0]} if counts else {})}, (names or [key])[0])
+
+
+def _each_with_its_unit(match: re.Match[str]) -> str:
+    numbers, unit = re.findall(r"\d+(?:\.\d)?", match[0]), re.search(r"[GM]b.*", match[0])
+    return ", ".join(f"{number} {unit[0] if unit else ''}" for number in numbers)
 
 
 def _digits(match: re.Match[str]) -> str:

@@ -354,9 +354,16 @@ class RigParts:
                         return True
                     continue
                 reading = self.records.reading(other, place, quantity)
-                if reading is not None and least_of(quantity, reading) >= needed:
+                beyond = quantity is Quantity.LINK and self._links_beyond(other, place, part)
+                if reading is not None and not beyond and least_of(quantity, reading) >= needed:
                     return True
         return False
+
+    def _links_beyond(self, other: Counted, place: str, part: str) -> bool:
+        """The link of a network socket is made in the device: the way to the host did not carry it."""
+        to_host = host_lead(other.setup)
+        is_way = part == socket_part(other.setup) or (to_host is not None and part == lead_part(to_host))
+        return is_way and not other.direct and isinstance(self.records.rig.find(other.gear_at(place)), Peer)
 
 
 def show_value(quantity: Quantity | str | None, value: float) -> str:

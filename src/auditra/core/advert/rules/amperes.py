@@ -21,6 +21,7 @@ SHARED = any_of(
     r"for (?:the|all) (?:two|three|four|five|six|seven|eight|ten|\d)", "over all", "altogether", "sum", "in all",
 )  # fmt: skip
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
+_TO_INLET = re.compile(r"(?i)\)?\s*(?:to|into|in) (?:the|its) (?:inlet|DC socket|power socket)\b")
 _IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
@@ -43,7 +44,7 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         most_v = max((each.value for each in sentence.of_dim(Dim.VOLTS)), default=0.0)
         if most_v:
             say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
-    elif near is not None and not outputs and _INTO_INLET.search(sentence.before(near)):
+    elif near is not None and not outputs and _is_for_inlet(sentence, near, figure):
         say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
     elif outputs and _IN_SUM.match(sentence.behind(figure)):
         _share(state, sentence, figure, ids_of(state, outputs, "shares", again=True))
@@ -53,6 +54,13 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         and (sentence.shift or _DELIVERS.search(sentence.before(near)) or _AT_SOCKET.match(sentence.behind(figure)))
     ):
         _feeds(state, sentence, figure)
+
+
+def _is_for_inlet(sentence: Sentence, volts: Figure, amperes_: Figure) -> bool:
+    """``the supply (20 V, 6.5 A) to the inlet``."""
+    return (
+        _INTO_INLET.search(sentence.before(volts)) is not None or _TO_INLET.match(sentence.behind(amperes_)) is not None
+    )
 
 
 def _share(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> None:

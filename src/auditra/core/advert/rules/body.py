@@ -42,7 +42,11 @@ _TAIL = any_of(
     r"kabel\w*",
     "cavo",
 )
-_TAIL_BEFORE = re.compile(r"(?i)\b(?:host's|host|its|the|fixed|attached) (?:lead|cord|cable|tail) \($")
+_TAIL_BEFORE = re.compile(
+    r"(?i)\b(?:host's|host|its|the|fixed|attached) (?:lead|cord|cable|tail) \($"
+    r"|\b(?:lead|cord|cable|tail)(?: marked)?,? (?:USB-?)?[ABC\"]\b[^,;.(]{0,16}[,(] ?$|\b(?:lead|cord"
+    r"|cable) marked [^,;.(]{3,16} \($"
+)
 _BEARS = re.compile(r"(?i)\b(?:holds?|bears?|supports?|carries|load)\b[^,.;]*$")
 _REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
 _SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
@@ -51,6 +55,7 @@ _OTHER_LENGTH = any_of(
     "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply", "remote", "button",
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
+_CATEGORY_FOR = re.compile(r"\b(cat\.? ?\d\w?)(?: for|:| up to)? (?:up to )?$", re.IGNORECASE)
 _SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
 SPREAD = re.compile(r",? \(?(?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
 SPREAD_BEFORE = re.compile(r"(?:give or take|\+/-|±)\s*$", re.IGNORECASE)
@@ -166,7 +171,11 @@ def _slot(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 def _by_category(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     near = sentence.before(figure, 34) + sentence.text[figure.start : figure.end] + sentence.behind(figure, 26)
     earlier = [*_CATEGORY.finditer(sentence.before(figure, 34))][-1:]
-    match = _CATEGORY.search(sentence.behind(figure, 26)) or (earlier[0] if earlier else _CATEGORY.search(near))
+    match = (
+        _CATEGORY_FOR.search(sentence.before(figure, 34))
+        or _CATEGORY.search(sentence.behind(figure, 26))
+        or (earlier[0] if earlier else _CATEGORY.search(near))
+    )
     if match is None:
         return False
     category = re.sub(r"(?i)cat\.? ?", "Cat ", match[1])

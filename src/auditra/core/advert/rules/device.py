@@ -60,7 +60,7 @@ _HOST_NAMES = re.compile(
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _ANY_HOST = any_of("every", "any", "all", "that")
 _HOSTS = re.compile(
-    r"(?<![\d.])\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops)\b|\b(?:[Hh]osts|[Cc]omputers"
+    r"(?<![\d.])\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops|notebooks)\b|\b(?:[Hh]osts|[Cc]omputers"
     r"|PCs):\s*(\d)"
 )
 _OTHER_TIME = any_of("last one", "wait", "hold", "before")

@@ -144,4 +144,5 @@ def falls_back(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not networks or any(socket.letter != "N" for socket in networks):
         return False
     fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
-    return figure.value < fastest and not counted_part(state, sentence, figure, networks)
+    is_slower = figure.value < fastest and not under_what(sentence, figure)
+    return is_slower and not counted_part(state, sentence, figure, networks)

@@ -20,7 +20,9 @@ _AT_RATE = re.compile(r" at (\d+(?:\.\d+)? ?[GM]b/s)")
 _IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
 _USES = any_of(
     "draws?", "drawn", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
-    "(?:the )?(?:hub|dock|device|adapter) (?:itself )?keeps", "reserve[sd]?(?! for)", "stays? in", "power draw",
+    "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?keeps",
+    "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
+    "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in", "power draw",
     "idle", "stand-?by", "for itself", "for its own", "remains? in the (?:hub|dock|device|adapter)",
     "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip

@@ -47,6 +47,9 @@ def counted_part(state: State, sentence: Sentence, figure: Figure, found: list[S
 
 
 def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    if found and found[0].start > figure.start and found[-1].count is None and not found[-1].ids:
+        times = _TIMES.search(sentence.before(figure))
+        return [replace(found[-1], count=int(times[1]), whole=False)] if times and len(found) == 1 else []
     if not found or found[-1].ids or found[0].start > figure.start:
         return []
     exact = _TIMES.search(sentence.before(figure)) if found[-1].end < figure.start else None
@@ -72,7 +75,11 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
     match, labelled = PART.search(text), _LABELLED.search(text)
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
-        return [replace(found[-1], count=count_of(match[1]), whole=False, label=labelled[1].lower(), is_part=True)]
+        label, is_part = labelled[1].lower(), not found[-1].label
+        count = count_of(match[1])
+        return [replace(found[-1], count=count, whole=False, label=label, is_part=is_part, start=0, end=0)]
+    if labelled is not None and found[-1].count and found[-1].label == labelled[1].lower():
+        return []
     if labelled is not None and (match is None or match.start() < labelled.start()):
         is_part = found[-1].count is not None
         count = count_of(labelled["many"]) if labelled["many"] else 1

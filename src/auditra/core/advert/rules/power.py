@@ -30,7 +30,8 @@ _HOST = (
 )
 _THE = r"(?:the |your |my |its |a |an |das |de |la |il )?"
 _CHARGES = re.compile(
-    r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?|deliver\w*|supplies"
+    r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?"
+    r"|deliver\w*|supplies"
     r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
     rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
     rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|drinks?|sips?|is (?:charged|fed|powered|supplied)|charg\w*|receives?"
@@ -108,11 +109,13 @@ _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
-_CHARGING_BEHIND = re.compile(r" (?:of )?charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNORECASE)
+_CHARGING_BEHIND = re.compile(
+    r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNORECASE
+)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W in\b", re.IGNORECASE)
-_HOST_PORT = any_of("host port", "upstream")
+_HOST_PORT = any_of("host port", "upstream", "up(?=:)")
 _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
 _BARE_PD = ends_with(r"\bPD")

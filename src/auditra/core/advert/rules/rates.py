@@ -39,6 +39,8 @@ _KEY_OF_UPLINK = any_of(
     "plug",
     "upstream",
     "host port",
+    "up(?=:)",
+    r"(?<!\w )host(?=:)",
     "link to",
     "to computer",
     "connection",
@@ -65,7 +67,7 @@ _ON_ALL = re.compile(
 )
 _EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:sockets?|ports?)\b", re.IGNORECASE)
 _EXCEPT = any_of("except", "but for", "apart from", "save")
-_TOGETHER = any_of("together (?:pass|carry|send|share|reach)")
+_TOGETHER = any_of("together (?:pass|carry|send|share|reach|have|get|use|are limited to|run at)")
 _OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
 _ATTACHES = ends_with(
     r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?",
@@ -115,7 +117,7 @@ def rates(state: State, sentence: Sentence) -> None:
     if state.product.is_lead:
         return
     for figure in sentence.of_dim(Dim.RATE):
-        if _TOTAL_BEHIND.match(sentence.behind(figure)):
+        if _TOTAL_BEHIND.match(sentence.behind(figure)) or _TOGETHER.search(sentence.part_of(figure)):
             continue
         if _SHARED_BEHIND.match(sentence.behind(figure)):
             _shared(state, sentence, figure)
@@ -248,7 +250,10 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     found, _ = _found(state, sentence, figure)
     partial = counted_part(state, sentence, figure, found)
     again = bool(under_what(sentence, figure)) and not partial
-    for letter in dict.fromkeys(socket.letter for socket in partial or found):
+    letters = dict.fromkeys(socket.letter for socket in partial or found)
+    if len(letters) > 1 and state.has_said("N1 links"):
+        letters.pop("N", None)  # it has its own, before the list
+    for letter in letters:
         chosen = [socket for socket in partial or found if socket.letter == letter]
         repeated = letter == "N" and chosen[-1].count is None and state.has_said(f"N1 links {figure.hedged}")
         repeated = repeated or state.said_in_title(letter, f"data {figure.hedged}")

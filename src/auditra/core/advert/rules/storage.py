@@ -34,7 +34,7 @@ _ON_LABEL = re.compile(
 )
 _CARD_SIZE = any_of("cards?", "SD[HXU]C", "max")
 _DRIVES = any_of("drives?")
-_ONLY_ROOM = any_of("up to", "empty", "takes", "tried", "none is", "room for")
+_ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for")
 _BESIDE = 16
 """Characters between a bus and the rate in bytes that it is a name for."""
 _LEAST_CARD, _LEAST_DRIVE = 1e9, 1e10
