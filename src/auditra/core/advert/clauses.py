@@ -281,7 +281,7 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     named = corner or _HEAD_OF_NAMES.fullmatch(text[slice(*rows[0][0])]) is not None
     plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
     of_sockets = all(sockets(text[a:b]) for a, b in rows[0][1:])
-    by_model = has_head and not of_sockets and named and len(rows[0]) > 2 and not of_hosts and (corner or plain_heads)
+    by_model = has_head and not of_sockets and named and len(rows[0]) > 2 and not of_hosts and plain_heads
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
     if has_head and _is_of_sets(text, rows):
         yield from _sets(text, rows)

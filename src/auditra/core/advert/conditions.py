@@ -42,7 +42,7 @@ SYSTEM = (
     r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|macOS(?: \d+)?|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
     r"|ChromeOS)"
 )
-SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /) {SYSTEM})*")
+SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /| &) {SYSTEM})*")
 """Operating systems in a row."""
 HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
 _NOT_OF_HOST = r"(?:sockets?|ports?|front|rear|back|side|to|for|of|in|the|from|its|your|is|are|and)\b"
@@ -104,7 +104,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.ON: (
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
         rf"| the | we )(?:[^,.;)]|\.(?=\d)))+",
-        rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and) {SYSTEM})*",
+        rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and| &) {SYSTEM})*",
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
         "on (?:all |any |the )?others?(?=,|:| it| they| the)", "on other hosts",
@@ -126,9 +126,9 @@ _NAMED_FORMS = (
     rf"((?:supplied |included |enclosed )?(?:XL |larger |bigger |stronger |optional |big "
     rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
-    rf"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included "
-    rf"|enclosed )?(?:\d+ ?[WV] )?{_SUPPLY}) and(?= (?:the|its|each"
-    r"|all|it|you|every)\b)",
+    r"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included |enclosed )?"
+    rf"(?:\d+ ?[WV](?:,? ?/? ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY})(?: \([^)]*\))?(?:,? and|[:;,] then)"
+    r"(?= (?:the|its|each|all|it|you|every)\b)",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{_SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
     rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
@@ -138,7 +138,8 @@ _NAMED_FORMS = (
     rf"(?:from|of) (?:an? |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
     r"(?:drawn by|by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
-    r"(?:with|from|of|for) (?:an? )?((?:UHS-I+|V\d0|fast|slow|older|quick|modern|solid[- ]state) (?:cards?"
+    r"(?:with|from|of|for) (?:an? )?((?:two |both |\d )?(?:UHS-I+|V\d0|fast|slow|older|quick|modern"
+    r"|solid[- ]state) (?:cards?"
     r"|drives?|disks?|SSDs?|sticks?))",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
@@ -169,6 +170,8 @@ _IN_USE = (
     r"|\bwith (?:an? |one )?(?:phone|tablet|drive|stick|device|keyboard|load)s? (?:on|in|at"
     r"|plugged into) (?:it|that|this|the)"
     r"(?: (?!laptop|host|computer|notebook)[\w-]+){0,2}(?: \(\d+ ?W\))?(?=,| the| it| both| its)"
+    r"|\bwith (?:the |its )?[\w-]+(?: of (?:the |your )?\w+)? (?:running|closed|shut|open|switched (?:on"
+    r"|off))\b(?! as well| too| also)"
     r"|\bwith [^,.;:()]{1,20} (?:(?:is|are) )?(?:also )?(?:in use|used)(?: as well)?(?=[,:])"
 )
 _ANY_OF_THEM = re.compile(

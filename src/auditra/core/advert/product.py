@@ -105,7 +105,11 @@ def parts_of(text: str) -> dict[str, str]:
         found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[0]))
     kinds = set(found.values())
     looks = (
-        re.search(r"(?i)\b(?:kit|set|two in|twin|pair|between box|ends?|both by|bag|parts?)\b|(?m:^)\W*between\b", text)
+        re.search(
+            r"(?i)\b(?:kit|set|two in|twin|pair|between box|boxes|ends?|both by|bag|parts?)\b"
+            r"|(?m:^)\W*between\b",
+            text,
+        )
         is not None
     )
     return found if len(kinds) > 1 and looks else {}
@@ -199,6 +203,7 @@ _ONE_LINK = any_of(
     "reader",
     "enclosure",
     "drive (?:case|dock)",
+    r"case for (?:an? |one |two )?[\w. ]{0,12}(?:drives?|ssds?|disks?)",
     "network adapter",
     "netplug",
     "ethernet adapter",
@@ -207,7 +212,7 @@ _ONE_LINK = any_of(
 _MORE_THAN_ONE_LINK = re.compile(
     r"(?i)\b(?:hub|(?<!drive )dock|HDMI|DisplayPort)\b|\b(?:\d ?x?|two|three|four|five) USB-?A\b|\b\d ?x A\b"
 )
-_NETWORK = re.compile(r"\bethernet|network|\blan\b|\bcat ?\d", re.IGNORECASE)
+_NETWORK = re.compile(r"\bethernet|network|\blan\b|\brj-?45\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"extender|sender|receiver|hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
 _USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")
 _DRIVE = any_of(

@@ -206,7 +206,7 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         and re.match(r"\s*no\b", text[clause.end : clause.end + 5], re.IGNORECASE) is not None
     )
     is_first = not text[: clause.start].strip()
-    told = [_at_work(whole, each) for each in conditions(whole)]
+    told = [_at_work(whole, each) for each in conditions(whole) if not _stands_alone(whole, each)]
     under = tuple(sorted((*told, *marked(whole, notes or {})), key=lambda condition: condition.start))
     if is_first:
         under = tuple(each for each in under if not _comes_with_it(whole, each))
@@ -239,6 +239,12 @@ def _at_work(whole: str, condition: Condition) -> Condition:
     verb = ("show" if shows else "give") if several else ("shows" if shows else "gives")
     words = f"while {ids} {verb} {told[0].text}{' each' if several else ''}"
     return replace(condition, means=Means.WITH, words=words)
+
+
+def _stands_alone(whole: str, condition: Condition) -> bool:
+    """``| For Windows and macOS``: on what it works, and no condition of the other items."""
+    before, behind = whole[: condition.start].rstrip(), whole[condition.end :].lstrip()
+    return condition.means is Means.ON and before.endswith("|") and behind[:1] in ("", "|")
 
 
 def _comes_with_it(whole: str, condition: Condition) -> bool:

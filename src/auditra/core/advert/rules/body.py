@@ -149,7 +149,7 @@ def _warmth(state: State, sentence: Sentence, figure: Figure) -> None:
     if _AMBIENT.match(sentence.behind(figure)):
         return
     if figure.least is None and not _NOT_BELOW.search(before) and _BELOW.search(near):
-        say(state, sentence, f"body below {figure.text}")
+        say(state, sentence, f"body below {figure.text}{under_what(sentence, figure)}")
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:

@@ -36,7 +36,7 @@ _DRIVER_OF = re.compile(
     re.IGNORECASE,
 )
 """``Windows: driver on our page``."""
-_NO = re.compile(r"\W*(?:no|none|never)\b(?! driver)", re.IGNORECASE)
+_NO = re.compile(r"\W*(?:(?:no|none|never)\b(?! driver)|not (?=on|for|under|with))", re.IGNORECASE)
 _NEEDS_ONE = re.compile(
     r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one|with (?:a "
     r"|our |the )?driver)\b",

@@ -53,6 +53,7 @@ _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
 )
 _ON_SYSTEM = re.compile(r"(?i)\W*on (?:an? |the )?(?:Mac|PC|Windows|Linux|macOS|Android)\b")
+_ON_SO_MANY = re.compile(r"(?i)\s*(?:on|at) (two|three|four|one|\d)\b(?! \w*(?:screens?|monitors?|displays?|of))")
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
     r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?"
@@ -80,8 +81,9 @@ def pictures(state: State, sentence: Sentence) -> None:
         times = _TIMES_BEFORE.search(sentence.before(figure))
         if times and len(found) > 1 and sum(each.count or 1 for each in found) != int(times[1]):
             continue  # on some of them, and the text does not say on which
-        if found and not _is_repeated(sentence, figure, found):
-            _show(state, sentence, figure, found)
+        part = _of_so_many(sentence, figure, found)
+        if part or (found and not _is_repeated(sentence, figure, found)):
+            _show(state, sentence, figure, part or found, again=bool(part))
 
 
 def _one_each(state: State, sentence: Sentence) -> bool:
@@ -190,6 +192,15 @@ def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[So
     return every if closed and sentence.text.count("(") == 1 else found
 
 
+def _of_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    """``2560x1440@60 on two``: of the sockets that were named before."""
+    told = _ON_SO_MANY.match(sentence.behind(figure))
+    own = any(each.start >= sentence.shift for each in sentence.sockets_of(_PICTURE_SOCKETS))
+    if told is None or len(found) != 1 or own:
+        return []
+    return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=False, is_part=False)]
+
+
 def _is_repeated(sentence: Sentence, figure: Figure, found: list[Socket]) -> bool:
     """The same mode once more of the same sockets."""
     if USING_BOTH.search(sentence.before(figure)):
@@ -200,8 +211,8 @@ def _is_repeated(sentence: Sentence, figure: Figure, found: list[Socket]) -> boo
     return not any(socket.start > same[-1].end or socket.ids for socket in found)
 
 
-def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> None:
-    under = under_what(sentence, figure)
+def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket], *, again: bool = False) -> None:
+    is_part, under = again, under_what(sentence, figure)
     by_screens = not sentence.sockets_of(_PICTURE_SOCKETS) and _SCREENS.search(sentence.over) is not None
     several_modes = sum(each.dim is Dim.MODE for each in sentence.figures) > 1
     ids: list[str] = []

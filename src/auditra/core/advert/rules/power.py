@@ -110,7 +110,7 @@ _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
 _CHARGING_BEHIND = re.compile(
-    r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.\[()]|$))", re.IGNORECASE
+    r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.|\[()]|$))", re.IGNORECASE
 )
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
