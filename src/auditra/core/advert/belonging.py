@@ -56,6 +56,8 @@ _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
 _LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower")
 _SIDE_BY_SIDE = re.compile(r"\s*(?:and )?")
 _BEGINNING = 3
+_BESIDE_PICTURES = (Dim.RATE, Dim.WATTS)
+"""``5 Gb/s with a screen at 4K 30 Hz``: the mode is of the condition."""
 _OF_STORE = any_of("(?:cards?|drives?|disks?|SSDs?|sticks?)$")
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|wrote|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
@@ -188,6 +190,7 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     if (
         behind is not None
         and goes_on
+        and not (behind.dim is Dim.MODE and figure.dim in _BESIDE_PICTURES and figure.end <= condition.start)
         and not _begins(sentence, condition)
         and _GOES_TO.fullmatch(sentence.text[condition.end : behind.start])
     ):

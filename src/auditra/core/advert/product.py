@@ -38,7 +38,7 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
      r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
      "delivery note", "tracking number", "invoice (?:no|number)"),
     # the pages of a shop
-    ("sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
+    (r"order no\.? *\|", "sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
      r"article\s+colou?r", "price without tax", "prices without tax"),
     # jobs, investors, the press
     ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)", r"wanted \(",
@@ -116,7 +116,9 @@ def parts_of(text: str) -> dict[str, str]:
 
 
 _MODEL_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*((?:[A-Z][\w-]* ){0,2}[A-Z][\w-]*)\s*:(?=[^\n]*\d[^\n]*[,.][^\n]*\d)")
-_ANY_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*([A-Z][\w-]* (?:[A-Z][\w-]* )?[A-Z\d][\w-]*)\s*:(?=[^\n]*\d)")
+_ANY_KEY = re.compile(
+    r"(?m)^[ \t]*[-*]*\s*([A-Z][\w-]* (?:[A-Z][\w-]* )?[A-Z\d][\w-]*)\s*(?:\([^)\n]{1,20}\)\s*)?:(?=[^\n]*\d)"
+)
 _NO_MODEL = any_of(
     "usb", "hdmi", "displayport", "power", "input", "output", "ports?", "sockets?", "cards?", "network", "lan", "video",
     "data", r"charg\w*", "weight", "size", "case", "cord", "cable", "lead", _PARTS, "supply", "screens?", "laptop",
@@ -125,7 +127,7 @@ _NO_MODEL = any_of(
     "distance", "range", "switching", "hosts", "tv", "left", "right", "linux", "windows", "macos", "android",
     "downstream", "upstream", "features?", "specifications?", "monitors?", "displays?", "accessories", "peripherals?",
     "keyboards?", "devices?", "computers?", "storage", "memory", "reader", "connections?", "connectors?", "wireless",
-    "other", "both", "all", "total", "case", "material", "housing", "body",
+    "other", "both", "all", "total", "case", "material", "housing", "body", "sides?", "ends?", "faces?", "rows?",
 )  # fmt: skip
 """Heads of lines that name no model."""
 
@@ -138,14 +140,15 @@ _PROSE_MODEL = re.compile(
 
 def models_of(text: str) -> dict[str, str]:
     """Several devices of one family, each on a line of its own behind its name, or in sentences of its own."""
-    if not re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text):
-        return {}
+    is_family = re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text) is not None
     names = [match[1] for match in _MODEL_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
     keys = [match[1] for match in _ANY_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
     told = list(dict.fromkeys(_PROSE_MODEL.findall(text)))
     told = [name for name in told if sum(other.split()[0] == name.split()[0] for other in told) > 1]
     alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]
-    names = alike or told or names  # names that begin alike are of one family, whatever stands behind them
+    names = alike or (
+        told or names if is_family else []
+    )  # names that begin alike are of one family, whatever stands behind them
     found = {name.lower(): _id_of(name.lower()) for name in names if name.lower() != "both"}
     return found if len(set(found.values())) > 1 else {}
 

@@ -69,14 +69,14 @@ _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})[- ]port (?:powered |acti
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
     rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?|pcs\.?|pieces)?\s*\)"
-    rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|[Kk]\b|[Kk]@)))"
+    rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|V|[Kk]\b|[Kk]@)))"
     rf"|,\s*(?P<comma>{_NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)"
     rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
 _BRACKETED_BEFORE = re.compile(
     rf"(?i)(?:^\s*|[,;.:] |\band )({_NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
-    r"[^,;.(]{0,40}\($"
+    rf"[^,;.(]{{0,40}}\($|\b({_NUMBER}) of them \($"
 )
 """``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""
 _USB_OF_BOTH = re.compile(
@@ -124,6 +124,8 @@ _OF_HOST_BEFORE = re.compile(
     r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's|(?<!the )(?<!your )(?<!a )host) $"
 )
+_EITHER_OR = re.compile(r"(?i)\beither (?:the |an? )?\|\s*(?:sockets? )?or\b")
+"""``either HDMI or USB-C``: one of each."""
 _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
@@ -256,7 +258,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
     if told := _told_before(letter, start, end, before):
         return told
-    count, whole = _count_before(letter, before)
+    count, whole = (None, False) if _EITHER_OR.search(f"{before}|{behind}") else _count_before(letter, before)
     whole = whole or (count is None and letter in "AC" and _PLURAL_BEHIND.match(behind) is not None)
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
@@ -293,7 +295,7 @@ def _count_around(letter: str, start: int, end: int, text: str) -> int | None:
         return count_of(next(group for group in after.groups() if group))
     of_all = _SOCKETS_BEFORE.search(before) if letter in "AC" and not _ANOTHER_CLASS.match(text, end) else None
     counted = of_all or _BRACKETED_BEFORE.search(before)
-    return count_of(counted[1]) if counted else None
+    return count_of(next(group for group in counted.groups() if group)) if counted else None
 
 
 def _told_before(letter: str, start: int, end: int, before: str) -> Socket | None:

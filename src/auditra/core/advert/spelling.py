@@ -24,6 +24,8 @@ _BREAK_TAG = re.compile(r"<\s*/?\s*(?:li|br|p|h\d|ul|ol|tr|div|table)\b[^>]{0,20
 _TAG = re.compile(r"</?[a-zA-Z][^<>]{0,200}>")
 _ENTITY = re.compile(r"&(?:[a-zA-Z]{2,8}|#\d{1,5});")
 
+_CONTINUED = re.compile(r"(?m)^[ \t]{3,}(?=[A-Z][\w+ -]{0,12}:[ \t])")
+"""A line under the second column of the one before it."""
 _BOLD = re.compile(r"\*\*([^\s*](?:[^*\n]{0,60}[^\s*])?)\*\*")
 _WIDE_GAP, _BLANK_LINES = re.compile(r"[^\S\n\t]{4,}"), re.compile(r"\n\s+\n")
 _RAISED = re.compile("(?<![a-z]m)(?<=\\S)[\u00b9\u00b2\u00b3]|(?m:^)[\u00b9\u00b2\u00b3]")
@@ -109,7 +111,7 @@ _SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[
 _SMALL_RATE = re.compile(r"(?<=\d)g\b|\b[ac](?= ?x ?\d)")
 """``data: a x2 5g``: rates and sockets, written small."""
 _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
-_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})x(?=[A-Z]{2}|[AC]\b)")
+_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b)")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|[a-z]{3,}[.!](?=[A-Z][a-z])"
@@ -217,10 +219,11 @@ def plain(text: str) -> Plain:
 
 def _without_markup(draft: _Draft) -> None:
     draft.replace(_BOLD, lambda match: match[1])
+    draft.replace(_CONTINUED, lambda _: "")
     if "<" in draft.text or "&" in draft.text:
         draft.replace(_BREAK_TAG, lambda _: "\n")
         draft.replace(_TAG, lambda _: "")
-        draft.replace(_ENTITY, lambda match: html.unescape(match[0]).replace("\u00a0", " "))
+        draft.replace(_ENTITY, lambda match: html.unescape(match[0]).translate(_SIGNS))
     draft.replace(_LABEL, lambda match: f"\n{match[1]}: ")
 
 

@@ -111,7 +111,11 @@ def buttons(state: State, sentence: Sentence) -> None:
     named = re.search(r"(?i)\b(?:button|key)\b", sentence.text)
     wakes = named and re.search(r"(?i)\bwakes?\b", sentence.text)
     if wakes:
-        lid = " lid closed" if re.search(r"(?i)\blid (?:is )?closed|closed lid", sentence.text) else ""
+        lid = (
+            " lid closed"
+            if re.search(r"(?i)\blid (?:is )?(?:closed|shut|down)|(?:closed|shut) lid", sentence.text)
+            else ""
+        )
         say(state, sentence, f"B1 button wakes{lid}")
     if (wakes or state.has_said("B1 button")) and re.search(
         r"(?i)\b(?:turns?|switches|powers?) (?:(?:it|the \w+) )?(?:off|down)\b", sentence.text

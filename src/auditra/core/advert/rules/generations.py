@@ -23,7 +23,9 @@ _GENERATIONS = (
 )
 """Names that one rate goes by. Source: USB 3.2, 1.1; USB4, 1.1; USB 2.0, 4.2.1: high speed is 480 Mb/s. USB 2.0 "
 "alone may be full speed: not read."""
-_UPSTREAM_FIRST = re.compile(r"\W*(?:upstream|uplink|host|to (?:the |your )?host)\b", re.IGNORECASE)
+_UPSTREAM_FIRST = re.compile(
+    r"\W*(?:upstream|uplink|host|to (?:the |your )?(?:host|computer|laptop|notebook))\b", re.IGNORECASE
+)
 _BEHIND_COMMA = re.compile(r"(?: (?:connectors?|sockets?|ports?|receptacles?))?, ([^,;]{0,24})", re.IGNORECASE)
 _CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re.IGNORECASE)
 _UNNAMED = re.compile(r"USB (?:ports|sockets)\b(?: \w+){0,4}:")
@@ -33,9 +35,14 @@ _DITTO = any_of("ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 
 
+def names_generation(text: str) -> bool:
+    """Whether a rate is told by its name."""
+    return any(pattern.search(text) for pattern, _ in _GENERATIONS)
+
+
 def generations(state: State, sentence: Sentence) -> None:
     """A generation's name without a figure beside it."""
-    if state.product.is_lead or not any(pattern.search(sentence.text) for pattern, _ in _GENERATIONS):
+    if state.product.is_lead or not names_generation(sentence.text):
         return
     rated = [socket for each in sentence.of_dim(Dim.RATE) for socket in subjects(state, sentence, each, "ACN")[0]]
     plug = _PLUG_IS.search(sentence.text)

@@ -222,7 +222,8 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket],
             letter, f"show {figure.hedged}"
         )
         again = (
-            bool(under)
+            is_part
+            or bool(under)
             or by_screens
             or in_title
             or _OR.match(sentence.own) is not None

@@ -16,7 +16,7 @@ from auditra.core.advert.rules.combinations import combined
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.rates import HOST_PLUG
-from auditra.core.advert.rules.several import is_sum, one_each, pair_at_once, two_at_once, while_others
+from auditra.core.advert.rules.several import is_sum, named_at_once, one_each, pair_at_once, two_at_once, while_others
 from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.rules.supplies import SUPPLY, comes_along, is_of_supply
 from auditra.core.advert.sentence import Sentence
@@ -34,7 +34,8 @@ _CHARGES = re.compile(
     r"|deliver\w*|supplies"
     r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
     rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
-    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|drinks?|sips?|is (?:charged|fed|powered|supplied)|charg\w*|receives?"
+    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|may have|can have|drinks?|sips?|is (?:charged|fed|powered"
+    rf"|supplied)|charg\w*|receives?"
     rf"|mit|ladung|jusqu|with|power|reach|arrive)\b"
     rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
     r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^"
@@ -144,7 +145,7 @@ def power(state: State, sentence: Sentence) -> None:
     paired = one_each(state, sentence)
     if not paired and is_sum(state, sentence):
         return
-    paired += pair_at_once(state, sentence)
+    paired += pair_at_once(state, sentence) or named_at_once(state, sentence)
     _each(state, sentence, [figure for figure in sentence.of_dim(Dim.WATTS) if figure not in paired])
     for figure in sentence.of_dim(Dim.AMPERES):
         amperes(state, sentence, figure)

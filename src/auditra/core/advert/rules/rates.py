@@ -12,6 +12,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_of
 from auditra.core.advert.references import goes_on
+from auditra.core.advert.rules.generations import names_generation
 from auditra.core.advert.rules.networks import (
     NETWORK,
     UPLINK,
@@ -108,7 +109,8 @@ def declare(state: State, sentence: Sentence) -> None:
             state.numbers.declare(socket.letter, socket.of_all)
             continue
         of_all = _OF_ALL.search(sentence.text[max(0, socket.start - 34) : socket.start])
-        if of_all or not any(figure.dim in _FITS[socket.letter] for figure in sentence.figures):
+        promised = any(figure.dim in _FITS[socket.letter] for figure in sentence.figures)
+        if of_all or not (promised or names_generation(sentence.text)):
             state.numbers.declare(socket.letter, socket.count)
 
 

@@ -32,6 +32,9 @@ _TWO_IN_USE = any_of(
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _NAMED = re.compile(r"\b[AC]\d\b")
+_NAMED_TOGETHER = re.compile(
+    r"(?i:together|both|in use|at once)\W{1,3}(?-i:([AC]\d?)) \d+ ?W(?:,| and| \+|,? then) (?-i:([AC]\d?)) \d+ ?W"
+)
 _PLUS = re.compile(r"\s*\+\s*")
 _BOTH_BEHIND = re.compile(r"(?i)\s*\(?(?:both|dual|two)\b")
 _BOTH_BEFORE = re.compile(r"(?i)\b(?:both|dual(?: ports?)?|two ports):? $")
@@ -94,6 +97,19 @@ def two_at_once(state: State, sentence: Sentence) -> bool:
     if len(ids) == 2:
         say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
     return True
+
+
+def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
+    """``Together C1 70 W, C2 20 W``."""
+    match = _NAMED_TOGETHER.search(sentence.text)
+    if match is None:
+        return ()
+    pair = tuple(each for each in sentence.of_dim(Dim.WATTS) if match.start() <= each.start < match.end())
+    one, two = (name if name[-1].isdigit() else f"{name}1" for name in (match[1], match[2]))
+    if len(pair) != _TWO or one == two:
+        return ()
+    say(state, sentence, f"{one} gives {pair[0].hedged} while {two} gives {pair[1].hedged}")
+    return pair
 
 
 def pair_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
