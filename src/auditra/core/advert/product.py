@@ -189,7 +189,7 @@ _RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?(?:[GM]b(?
 _NOT_NETWORK = re.compile(
     r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card"
     r"|screen|monitor"
-    r"|charg|drive|adapter|dock|\bhub\b|\b[ACHD]\d?\b|phone|plug"
+    r"|charg|drive|adapter(?! included)|dock|\bhub\b|(?-i:(?<!\d )(?<!\d)\b[ACHD]\d?\b)|phone|plug"
 )
 _READER = any_of("(?:card )?reader")
 _CHARGER = any_of("charger")

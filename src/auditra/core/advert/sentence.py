@@ -75,7 +75,7 @@ _PIECES_BEHIND_KEY = re.compile(
 )
 """``USB-A (left): 2 pcs, 10 Gb/s``."""
 _LEAST_NAME = 2
-_NUMBER_BEHIND = re.compile(r"(?i)\s*(?:sockets?|ports?|outputs?|slots?)?\s*\d+$")
+_NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*\d+$")
 _OLD_STANDARD = re.compile(r"(?i)\b(?:compatible with|faster than|as fast as|down to) USB ?[\d.]+(?: ?\([^)]*\))?")
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
 _COMPARED = re.compile(

@@ -77,6 +77,7 @@ _COUNT_BEHIND = re.compile(
 _BRACKETED_BEFORE = re.compile(
     rf"(?i)(?:^\s*|[,;.:] |\band )({_NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
     rf"[^,;.(]{{0,40}}\($|\b({_NUMBER}) of them \($"
+    rf"|\b(both|{_NUMBER})(?: \w+)? (?:sockets|ports)(?: (?:on|at|in) (?:the|each|either) \w+)? \($"
 )
 """``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""
 _USB_OF_BOTH = re.compile(
@@ -122,8 +123,10 @@ _OF_HOST_BEFORE = re.compile(
     r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?|connect(?:s|ed)? (?:by|via|through)(?: an?"
     r"| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
     r"|in any|an? host's|your host's|host's own"
-    r"|of your laptop's|(?<!the )(?<!your )(?<!a )host) $"
+    r"|of your laptop's|(?<!the )(?<!your )(?<!a )host"
+    r"|(?:host|upstream|computer|laptop)(?: port| socket)? \() ?$"
 )
+_FOR_A_HOST = re.compile(r"(?i)(?:adapter|reader|dock|hub) for(?: an?| any)? $")
 _EITHER_OR = re.compile(r"(?i)\beither (?:the |an? )?\|\s*(?:sockets? )?or\b")
 """``either HDMI or USB-C``: one of each."""
 _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
@@ -283,6 +286,8 @@ def _is_no_socket(letter: str, start: int, text: str, before: str, behind: str) 
     """What is said of a host, an input, or a name over two classes."""
     if letter == "A" and _USB_OF_BOTH.match(text, start):
         return True
+    if letter in "AC" and _FOR_A_HOST.search(before) and behind.startswith(":"):
+        return True
     of_host = _OF_HOST_BEFORE.search(before) and not _TURNS_INTO.search(text, max(0, start - _FAR_BEFORE), start)
     return bool(of_host) or (letter in "HDV" and _INPUT_BEHIND.match(behind) is not None)
 
@@ -346,6 +351,6 @@ def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
 def _label(text: str, start: int, end: int) -> str:
     if text[start:end].upper().startswith("CF"):
         return text[start:end].split()[0].lower()  # of another kind of card than those beside it
-    before = re.split(r"[.;)]", text[max(0, start - 18) : start])[-1]
+    before = re.split(rf"[.;)]|,(?= (?:{_NUMBER}) ?$)", text[max(0, start - 18) : start])[-1]
     found = _LABEL.search(f"{before} {re.split(r'[.;:,]|$', text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""

@@ -36,6 +36,8 @@ _UPLINK_OF_SWITCH = re.compile(
 )
 _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
 _OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$")
+_SLOWER_BEFORE = re.compile(r"(?:\d+ ?/ ?)+$")
+"""``10/100/1000 Mb/s``."""
 _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
 _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb|kB|W|V|A|mm|\.))", re.IGNORECASE)
 
@@ -71,6 +73,7 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 def _counted_of_switch(state: State, before: str) -> list[str]:
+    before = _SLOWER_BEFORE.sub("", before)
     times, part = _X_SOCKETS.search(before), PART.search(re.split(r"[;]", before)[-1])
     word = times[1] if times else part[1] if part and part[1].lower() not in NO_PART else ""
     if word:

@@ -24,7 +24,8 @@ _PICTURE_SOCKETS = "HDV"
 _SHOWN = any_of("picture", "video", "screen", "display")
 _ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
 _SCREENS = re.compile(
-    r"\b(\d|two|three|four|single|one|dual|triple|double|twin)\s+(?:[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
+    r"\b(\d|two|three|four|single|one|dual|triple|double|twin)\s+(?:(?!one |two |three |four "
+    r"|single )[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
     re.IGNORECASE,
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")

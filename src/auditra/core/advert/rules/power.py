@@ -49,6 +49,7 @@ _KEY_OF_HOST = re.compile(
     re.IGNORECASE,
 )
 _TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
+_KEY_OF_PLUG = re.compile(r"(?i)\W*(?:\d{1,2} ?x )?(?:host|upstream)\b")
 _TO_THE_HOST = any_of(f"(?:to|for) (?:the |your )?{_HOST}")
 _SMALL_HOST = any_of("phones?", "tablets?")
 _FROM_SOCKET = re.compile(
@@ -108,6 +109,7 @@ _HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)|forwa
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
+_CHARGING_IS = ends_with(r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
 _CHARGING_BEHIND = re.compile(
@@ -166,7 +168,8 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
 def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
     of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
-    by_key = by_key or (of_plug and _TO_THE_HOST.search(sentence.over) is not None)
+    named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
+    by_key = by_key or (of_plug and named is not None)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
     host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
@@ -304,7 +307,8 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     of_another = of_another or (nearest is not None and nearest.is_plug)
     is_charging = charging is not None and of_another and not state.product.is_charger
     apart = not any(each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here)
-    by_itself = not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None
+    by_itself = _CHARGING_IS.search(before) is not None
+    by_itself = by_itself or not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None
     if (
         not is_charging
         and not by_itself
@@ -317,7 +321,7 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
 
 def _passed(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     """Through to the host; where another figure is what arrives there, it is what the inlet takes."""
-    if not _PASSES.search(local):
+    if not _PASSES.search(local) or (figure.each and sentence.sockets_of("AC")):
         return False
     others = (each for each in sentence.of_dim(Dim.WATTS) if each is not figure)
     if any(_ARRIVES.match(sentence.behind(each, 14)) for each in others):

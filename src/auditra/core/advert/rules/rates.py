@@ -37,7 +37,7 @@ _KEY_OF_UPLINK = any_of(
     "zum (?:rechner|computer|laptop|notebook)",
     "(?:host )?link(?=:)",
     "host (?:connection|rate)",
-    "plug",
+    "(?<!one )(?<!single )plug",
     "upstream",
     "host port",
     "up(?=:)",
@@ -49,6 +49,7 @@ _KEY_OF_UPLINK = any_of(
 )
 _LEAD_GAP = re.compile(r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?", re.IGNORECASE)
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
+_UPSTREAM_BEFORE = ends_with(r"\b(?:upstream|uplink)[,:]?")
 _UP_BEHIND = re.compile(r" up(?=\s*[,;.)]|$)")
 HOST_PLUG = re.compile(
     r"USB-C[ ,(]{1,3}(?:to |for )?(?:the |your )?(?:host|computer|laptop)(?: port| plug| side)?\s*[(:,)][^();]{0,30}$"
@@ -206,6 +207,7 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
     no_socket_before = not any(each.end <= figure.start for each in own)
     of_plug = of_plug or (no_socket_before and _UP_BEHIND.match(sentence.behind(figure)) is not None)
+    of_plug = of_plug or _UPSTREAM_BEFORE.search(sentence.before(figure)) is not None
     upstream = of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure))
     if not (by_key or by_words or by_plug or before or upstream):
         return False

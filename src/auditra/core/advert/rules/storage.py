@@ -17,8 +17,29 @@ _WRITE = any_of("writes?", "wrote", "writing", "wr", "write speed")
 _IN_ORDER = re.compile(r"(?i)\b(read|write)(?:s|ing)?\s?(?:/|\+|&)\s?(read|write)(?:s|ing)?\b")
 """``Read / write: 2800 / 2200 MB/s``."""
 _BOTH_WAYS = any_of("reads? and writes?", "reading and writing", "either way", "both ways", "each way")
-_STORES = any_of("built[- ]in", "inner", "inside", "internal", "storage", "drive", "SSD", "NVMe", "capacity")
-_INSIDE = any_of("built[- ]in", "inner", "inside", "internal", "storage", "capacity", r"\d ?[TG]B (?:SSD|NVMe|drive)")
+_STORES = any_of(
+    r"holds \d[\d.]* ?[TG]B",
+    "of flash",
+    "built[- ]in",
+    "inner",
+    "inside",
+    "internal",
+    "storage",
+    "drive",
+    "SSD",
+    "NVMe",
+    "capacity",
+)
+_INSIDE = any_of(
+    "built[- ]in",
+    "inner",
+    "inside",
+    "internal",
+    "storage",
+    "capacity",
+    r"\d ?[TG]B (?:SSD|NVMe"
+    r"|drive|of flash)",
+)
 """A drive that comes with it, and not only a place for one."""
 _CAPITALS = re.compile(r".*B/S$")
 """In capitals, bits of a link cannot be distinguished from bytes."""
