@@ -18,7 +18,8 @@ from auditra.core.advert.units import Dim
 NETWORK = any_of("network", "ethernet", "LAN")
 UPLINK = any_of(
     "upstream", "host port", "connects? (?:via|by|over)", "tunnels?", "links? at", "links? (?:to|up)", "link to",
-    "host (?:link|connection|rate)", r"host(?= \d)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)", "(?<!you )plug",
+    "host (?:link|connection|rate)", r"host(?= \d)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)",
+    "(?<!you )plug",
     "hangs? on",
     f"to (?:the |your )?{HOSTS}", f"between (?:your|the|a) {HOSTS}", "joins", "near end", "host:",
 )  # fmt: skip

@@ -308,7 +308,7 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     is_charging = charging is not None and of_another and not state.product.is_charger
     apart = not any(each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here)
     by_itself = _CHARGING_IS.search(before) is not None
-    by_itself = by_itself or not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None
+    by_itself = by_itself or (not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None)
     if (
         not is_charging
         and not by_itself
