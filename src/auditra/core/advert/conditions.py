@@ -40,7 +40,7 @@ _DISPLAYS = r"(?:displays?|screens?|monitors?|pictures?)"
 _SUPPLY = r"(?:power supply|supply|charger|power adapter|mains adapter|wall adapter|adapter|power brick|mains)"
 SYSTEM = (
     r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|macOS(?: \d+)?|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
-    r"|ChromeOS)"
+    r"|ChromeOS|Macs?(?! address))"
 )
 SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /| &) {SYSTEM})*")
 """Operating systems in a row."""
@@ -195,6 +195,11 @@ _COMPILED = (
 )
 _MARK = r"\[\d\]|\(\d\)|\*\d|\*{1,3}|[†‡]"
 _NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
+_OWN_NOTE = re.compile(
+    r"(?i)(?:only )?(?:with|if|when|while|as long as|provided)\s+(?:an? |the |your "
+    r"|its )?(\w(?:[^.;,]|\.(?=\d)){3,80})"
+)
+"""A footnote that is a condition in the seller's words."""
 _ONLY_SYSTEMS = re.compile(rf"({SYSTEMS.pattern})(?: only)?")
 """A footnote of nothing but systems."""
 _OWN_FIGURE = re.compile(r"(?:only |at |up to )?\d[\d.x]* ?(?:K|Hz|W|[GM]b|x)|\dK\d", re.IGNORECASE)
@@ -202,7 +207,7 @@ _OWN_FIGURE = re.compile(r"(?:only |at |up to )?\d[\d.x]* ?(?:K|Hz|W|[GM]b|x)|\d
 _MARKED = re.compile(rf"(?<=[^\s*])[ \t]?({_MARK})(?=\s|[.,;:)]|$)")
 _ONLY_SUPPLY = re.compile(rf"{_SUPPLY}(?: connected)?", re.IGNORECASE)
 _ON_BEGINS = re.compile(r"^(?:only )?(?:on|from|with|for|under|only|in|at) (?:any |the |an? )?", re.IGNORECASE)
-_BESIDES = re.compile(r"\b(?:only|newer|older)\b", re.IGNORECASE)
+_BESIDES = re.compile(r"\b(?:only|(?:or )?newer)\b", re.IGNORECASE)
 _UNREAD_BEGINS = re.compile(
     r"^(?:only )?(?:once|if|while|whenever|when|as soon as|as long as|so long as|provided(?: that)?|with|on|in case"
     r"|unless)\s+"
@@ -279,6 +284,9 @@ def notes_of(text: str) -> dict[str, Condition]:
         only = _ONLY_SYSTEMS.fullmatch(first.strip(" ."))
         if only is not None:
             known = [Condition(0, 0, Means.ON, f"on {only[1]}")]
+        own = _OWN_NOTE.match(first) if not known and not is_exception else None
+        if own is not None:
+            unread = Condition(0, 0, Means.UNREAD, f"with {_short(_NEXT_CONDITION.split(own[1])[0])}")
         found.setdefault(match[1], known[0] if known else unread)
     return found
 

@@ -8,6 +8,8 @@ from dataclasses import dataclass, field
 from auditra.core.advert.sockets import REST, Socket
 
 MAX_SOCKETS = 32
+PLACES = ("front", "rear", "back", "left", "right", "top", "side")
+"""Labels that say where a socket is."""
 
 
 @dataclass
@@ -42,9 +44,21 @@ class Numbers:
             chosen = self._take("S", len(self.ids("S")), socket.count or 1)
         else:
             chosen = self._chosen(socket, kind, again=again)
+            chosen = self._elsewhere(socket, chosen) if socket.label in PLACES else chosen
         if socket.label:
             self.labels[key] = chosen
         return chosen
+
+    def _elsewhere(self, socket: Socket, chosen: list[str]) -> list[str]:
+        """What is at the front is not at the back."""
+        others = (self.labels.get((socket.letter, place), []) for place in PLACES if place != socket.label)
+        taken = {port for other in others for port in other}
+        if not taken & set(chosen):
+            return chosen
+        free, wanted = [port for port in self.ids(socket.letter) if port not in taken], len(chosen)
+        if len(free) < wanted:
+            free += self._take(socket.letter, len(self.ids(socket.letter)), wanted - len(free))
+        return free[:wanted]
 
     def _beside(self, taken: list[str], socket: Socket) -> list[str]:
         """Slots for plain cards, beside one for cards of another kind."""

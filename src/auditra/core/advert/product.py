@@ -97,6 +97,10 @@ _NAMED_PART = re.compile(
 )
 
 
+_KEYED_PART = re.compile(r"(?im)^[ \t]*[-*#]*\s*(hub|reader|dock|charger|stand|sender|receiver|transmitter)\s*:")
+"""``READER: SD, microSD``: lines that begin with boxes are of several."""
+
+
 def parts_of(text: str) -> dict[str, str]:
     """The parts of a kit by the words that they are called, with an id each; empty for a single thing."""
     found: dict[str, str] = {}
@@ -112,7 +116,8 @@ def parts_of(text: str) -> dict[str, str]:
         )
         is not None
     )
-    return found if len(kinds) > 1 and looks else {}
+    keyed = {match[1].lower() for match in _KEYED_PART.finditer(text)}
+    return found if len(kinds) > 1 and (looks or len(keyed) > 1) else {}
 
 
 _MODEL_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*((?:[A-Z][\w-]* ){0,2}[A-Z][\w-]*)\s*:(?=[^\n]*\d[^\n]*[,.][^\n]*\d)")
@@ -134,7 +139,7 @@ _NO_MODEL = any_of(
 
 _PROSE_MODEL = re.compile(
     r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings"
-    r"|takes|lacks)\b)"
+    r"|takes|lacks)\b|:)"
 )
 
 

@@ -68,7 +68,8 @@ _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast 
 _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})[- ]port (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
-    rf"\(\s*(?:there are |in all )?x?\s*(?P<paren>{_NUMBER})\s*(?:x|sockets?|ports?|pcs\.?|pieces)?\s*\)"
+    rf"\(\s*(?:there are |in all |(?:front|rear|back|side|left|right), ?)?x?\s*(?P<paren>{_NUMBER})\s*(?:x"
+    rf"|sockets?|ports?|pcs\.?|pieces)?\s*\)"
     rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|V|[Kk]\b|[Kk]@)))"
     rf"|,\s*(?P<comma>{_NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)"
     rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
@@ -124,7 +125,7 @@ _OF_HOST_BEFORE = re.compile(
     r"| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
     r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's|(?<!the )(?<!your )(?<!a )host"
-    r"|(?:host|upstream|computer|laptop)(?: port| socket)? \() ?$"
+    r"|(?:host|upstream|(?:computer|laptop|notebook|tablet|phone)s?)(?: port| socket)? \() ?$"
 )
 _FOR_A_HOST = re.compile(r"(?i)(?:adapter|reader|dock|hub) for(?: an?| any)? $")
 _EITHER_OR = re.compile(r"(?i)\beither (?:the |an? )?\|\s*(?:sockets? )?or\b")
@@ -150,7 +151,7 @@ _CLASSES = (
           r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )USB(?= ?(?:3"
           r"|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|\bUSB (?:sockets?|ports?)\b", False),
-    ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|microphones?|mic"
+    ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)|microphones?|mic"
           r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
     ("B", r"\b(?:button|key)\b", True),
@@ -161,7 +162,7 @@ _LONE = re.compile(
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
     r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d|\s*[,)])|(?<=\bhost )([AC])(?=\s\d)"
-    r"|(?<=\d x )([AC])(?=\s\d|\s*[,:@(.]|\s(?:at|on|in|for)\b)"
+    r"|(?<=\d x )([AC])(?=\s\d|\s*[,:@().]|\s(?:at|on|in|for)\b)"
     r"|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )

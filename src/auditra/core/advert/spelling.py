@@ -275,17 +275,23 @@ _ASSIGNED = re.compile(r"[ \t]*[\w-]{1,30} ?=(?!=)")
 _CELL_END = re.compile(r",(?=\S)(?!\d{3}\b)")
 _BEGINS_WITH_UNIT = re.compile(r"[ \t]*(?:Hz|W|V|Gb/s|Mb/s|MB/s)\b")
 _BRACKETED = re.compile(r"[ \t]*\([^()]*\d[^()]*\)[ \t]*")
+_LEAST_SLASHES = 4
 _WRAPS_FROM = 76
 """A line of so many characters may have been broken for its width."""
 
 
 def _unwrapped(text: str) -> str:
     """Lines that were broken for their width alone run on; the text keeps its length."""
-    lines = text.split("\n")
+    lines = [_listed_by_slashes(line) for line in text.split("\n")]
     out = [lines[0]]
     for before, line in pairwise(lines):
         out.append((" " if _runs_on(before, line) else "\n") + line)
     return "".join(out)
+
+
+def _listed_by_slashes(line: str) -> str:
+    """``HUB / 3x USB-A / HDMI / 55 g``: a list; the text keeps its length."""
+    return line.replace(" / ", ",  ") if line.count(" / ") >= _LEAST_SLASHES else line
 
 
 def _runs_on(before: str, line: str) -> bool:

@@ -21,7 +21,8 @@ from auditra.core.advert.state import Rule
 
 RULES: tuple[Rule, ...] = (
     rates.declare, leads.lead, rates.rates, generations.generations, generations.same_again, no_data.no_data,
-    pictures.pictures, pictures.traits, pictures.no_display, pictures.one_at_a_time, storage.cards, storage.sizes,
+    pictures.pictures, pictures.same_picture, pictures.traits,
+    pictures.no_display, pictures.one_at_a_time, storage.cards, storage.sizes,
     power.power, amperes.standards, body.body, body.made_of, worded.worded, device.drivers, device.hosts,
     device.buttons, device.desk_switch, sound.sound, sound.optical, offer.included, offer.comes_with, offer.costs,
 )  # fmt: skip

@@ -10,7 +10,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, promise, say, say_of
 from auditra.core.advert.rules.parts import counted_part
-from auditra.core.advert.rules.steps import INPUT, STEP
+from auditra.core.advert.rules.steps import INPUT, MOST_INLET_V, STEP
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
@@ -32,8 +32,6 @@ _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)
 _OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
 _AT_SOCKET = begins_with("on", "at", "from", "per")
 _USB_V = 5.0
-_MOST_INLET_V = 60.0
-"""Above it is the mains. Source: IEC 62368-1, 5.2.2: up to 60 V of DC is ES1."""
 
 
 def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
@@ -44,7 +42,7 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)
     if sentence.shift and INPUT.match(sentence.text):
         most_v = max((each.value for each in sentence.of_dim(Dim.VOLTS)), default=0.0)
-        if 0 < most_v <= _MOST_INLET_V:
+        if 0 < most_v <= MOST_INLET_V:
             say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
     elif near is not None and not outputs and _is_for_inlet(sentence, near, figure):
         say(state, sentence, f"P1 takes {near.value * figure.value:g} W")

@@ -104,7 +104,8 @@ _LEAST_PORTS = 3
 _MATERIAL = any_of(
     "(recycled ABS|solid oak|sheet steel|stainless steel|anodi[sz]ed alumini?um|alumini?um|zinc|steel|metal|ABS|oak"
     "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
-    "|carbon fibre|wood|beech|cork|aluminium(?=geh(?:ä|ae)use)|(?-i:Al)(?= (?:case|housing|body|shell|alloy))"
+    "|carbon fibre|wood|beech|cork|alu(?![A-Za-z])|aluminium(?=geh(?:ä|ae)use)|(?-i:Al)(?= (?:case|housing"
+    "|body|shell|alloy))"
     "|(?<=[Cc]ase )(?-i:Al)(?=[.,;]|$))"
     "(?! (?:cases|bodies|hubs|docks|things|parts))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
     "|finish))"
@@ -296,7 +297,7 @@ def made_of(state: State, sentence: Sentence) -> None:
         re.sub("(?i)abs", "ABS", match[1])
         if "abs" in match[1].lower()
         else "aluminium"
-        if match[1] == "Al"
+        if match[1].lower() in ("al", "alu")
         else match[1].lower().replace("aluminum", "aluminium")
     )
     say(state, sentence, f"body made of {word}")

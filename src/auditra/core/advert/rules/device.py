@@ -18,6 +18,7 @@ _NO_DRIVER = any_of(
     "drivers?:? none", "drivers? (?:on|for) no (?:system|host|computer)",
     "drivers?: (?:not (?:needed|required|necessary)|no|none)",
     "without (?:a |any )?(?:additional |extra |special )?drivers?", "driver-?free",
+    "neither (?:an? )?driver",
     "driverless", "sans pilote", "plug[- ](?:and|&|n)[- ]play", "nothing to install", "has it already", "no software",
     "pnp", "drivers? (?:is |are )?(?:built in(?:to)?|included in|part of)", "treiber:? keine?", "pilote ?: ?aucun",
 )  # fmt: skip

@@ -22,6 +22,7 @@ _USES = any_of(
     "draws?", "drawn", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
     "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?keeps",
     "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
+    r"(?:gets?|takes?|needs?) (?:about |up to )?\d[\d.]* ?W from (?:the|your) (?:laptop|computer|host|phone|tablet)",
     "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in", "power draw",
     "idle", "stand-?by", "for itself", "for its own", "remains? in the (?:hub|dock|device|adapter)",
     "for the (?:dock|hub|device|adapter)",

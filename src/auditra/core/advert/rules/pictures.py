@@ -55,6 +55,7 @@ _SHOWN_MODE = re.compile(
 )
 _ON_SYSTEM = re.compile(r"(?i)\W*on (?:an? |the )?(?:Mac|PC|Windows|Linux|macOS|Android)\b")
 _ON_SO_MANY = re.compile(r"(?i)\s*(?:on|at) (two|three|four|one|\d)\b(?! \w*(?:screens?|monitors?|displays?|of))")
+_THE_SAME = re.compile(r"(?i)\W*(?:sockets? )?(?:is |does |shows )?(?:the same|ditto|likewise)\W*")
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
     r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?"
@@ -257,6 +258,17 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
     named = _WITH_COMPRESSION.search(own) if len(modes) < 2 else None
     words += ["compressed"] if named or _COMPRESSED.match(sentence.behind(figure, 30)) else []
     return "".join(f" {word}" for word in words)
+
+
+def same_picture(state: State, sentence: Sentence) -> None:
+    """``VGA the same``: the mode of the sockets before it."""
+    found = sentence.sockets_of(_PICTURE_SOCKETS)
+    if len(found) != 1 or not _THE_SAME.fullmatch(sentence.text[found[0].end :]):
+        return
+    last = next((said.sentence for said in reversed(state.said) if _SHOWN_MODE.match(said.sentence)), "")
+    if last:
+        mode = re.split(r" shows? ", last, maxsplit=1)[1].removesuffix(" each")
+        say_of(state, sentence, ids_of(state, found, "shows"), SHOWS, mode)
 
 
 def traits(state: State, sentence: Sentence) -> None:

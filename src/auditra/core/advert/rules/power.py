@@ -20,7 +20,7 @@ from auditra.core.advert.rules.several import is_sum, named_at_once, one_each, p
 from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.rules.supplies import SUPPLY, comes_along, is_of_supply
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import Socket
+from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -109,6 +109,7 @@ _HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)|forwa
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
+_CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
@@ -124,6 +125,7 @@ _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 _BARE_PD = ends_with(r"\bPD")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
+_FOR_SO_MANY = re.compile(rf"(?i)\s*for (?:the|all)(?: \w+)? ({COUNT_WORDS}|\d)\b")
 _OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
@@ -201,6 +203,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     ids = ids_of(state, found, "shares") if found else list(state.numbers.all_of(letters))
     if not found and (goes_on(state, sentence) or re.search(r"(?i)between them", sentence.text)):
         ids = ids_of(state, [socket for socket in state.subject if socket.letter in letters], "shares") or ids
+    for_some = _FOR_SO_MANY.match(sentence.behind(figure))
+    ids = ids[: count_of(for_some[1])] if for_some else ids
     if len(ids) > 1:
         say(state, sentence, f"{'+'.join(ids)} share {figure.hedged}{under_what(sentence, figure)}")
     return True
@@ -307,7 +311,7 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     of_another = of_another or (nearest is not None and nearest.is_plug)
     is_charging = charging is not None and of_another and not state.product.is_charger
     apart = not any(each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here)
-    by_itself = _CHARGING_IS.search(before) is not None
+    by_itself = _CHARGING_IS.search(before) is not None or _CHARGES_THEM.search(before) is not None
     by_itself = by_itself or (not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None)
     if (
         not is_charging

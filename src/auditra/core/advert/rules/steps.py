@@ -18,6 +18,8 @@ _COMBINED = re.compile(
     r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:?\s*"
     r"(?P<watts>\d+(?:[.,]\d+)? ?W(?:\s?\+\s?\d+(?:[.,]\d+)? ?W)+)"
 )
+MOST_INLET_V = 60.0
+"""Above it is the mains. Source: IEC 62368-1, 5.2.2: up to 60 V of DC is ES1."""
 INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
 _OUTPUT = re.compile(r"(?i)\boutput\b")
 _PROGRAMMABLE = re.compile(r"\bPPS\b")
@@ -30,6 +32,7 @@ def steps(state: State, sentence: Sentence) -> bool:
     head = sentence.over or sentence.text[:16]
     if INPUT.match(head) or re.search(r"(?i)\binput\b", head):
         pairs = [] if done or any(sentence.of_dim(Dim.WATTS)) else _pairs(sentence.text)
+        pairs = [pair for pair in pairs if pair[0] <= MOST_INLET_V]
         if pairs:
             say(state, sentence, f"P1 takes {max(volts * amperes for volts, amperes in pairs):g} W")
             return True
