@@ -29,7 +29,8 @@ WORST = (
     70770,
     71368,
     72753,
-    73618, 111152,
+    73618,
+    111152,
 )
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 

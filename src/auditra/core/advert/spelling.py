@@ -114,7 +114,7 @@ _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
 _TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b)")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
-    r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|[a-z]{3,}[.!](?=[A-Z][a-z])"
+    r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|(?<![a-z])[a-z]{3,}[.!](?=[A-Z][a-z])"
     r"|(?<![A-Za-z])[Aa]luminium(?=geh|case|housing|body|shell)|(?<![A-Za-z])(?:metal|plastic)(?=case|housing"
     r"|body|shell)"
     r"|(?<=\d)(?:cm|mm|W(?!att|h\b)|Hz|bps)(?=[a-z]{2})|(?<![A-Za-z])no(?=drivers?\b|app\b)"
@@ -127,7 +127,7 @@ _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
 """``45/30/15 W``: a unit that stands once for several."""
-_LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,} ?[GM]b(?:it)?/?p?s\b")
+_LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
 """``10, 5, 2.5 Gb/s``."""
 _HYPHENED = re.compile(
     r"(?<=\d)-(?=(?:centi|milli)?met(?:re|er)s?\b|watts?\b|volts?\b|amps?\b|inch\b|foot\b"
