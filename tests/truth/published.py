@@ -14,14 +14,17 @@ from auditra.core.model.reading import Count
 from tests.truth.blind import Told, run_blind
 
 PAGE = Path(__file__).parents[2] / "docs" / "truth.md"
-DEVICES, FIRST = 500, 100_000
+DEVICES, FIRST = 500, 130_000
 """Seeds that were not looked at while the judge was made: once they were, take others."""
-EARLIER = (
+OTHER_RUNS = (
+    "0.21.0, 800 devices from seed 120000: no claim was accused or praised wrongly.",
+    "0.20.0, 1,200 devices from seed 110000: one claim was accused wrongly, none praised wrongly. The link of a "
+    "network socket had passed for proof that the lead to the host carries data.",
     "0.19.0, 3,900 devices from seed 70000: no claim of 22,355 was accused wrongly, and one was praised wrongly. Gear "
     "that stayed plugged in between trials had been counted as plugged in again.",
     "0.19.0, 1,600 devices from seed 60000: no claim of 9,319 was accused or praised wrongly.",
 )
-"""What such runs showed before."""
+"""What other runs showed."""
 WORST = 10
 MOST_LISTED = 40
 _FOUND_GOAL, _CAUSE_GOAL = 0.99, 0.95
@@ -70,7 +73,15 @@ def run_many(count: int, first: int = FIRST) -> Figures:
 def page(figures: Figures) -> str:
     """docs/truth.md."""
     return "\n".join(
-        (*_head(figures), *_table(figures), *_by_trait(figures), *_missed(figures), *_worst(figures), *_earlier(), "")
+        (
+            *_head(figures),
+            *_table(figures),
+            *_by_trait(figures),
+            *_missed(figures),
+            *_worst(figures),
+            *_other_runs(),
+            "",
+        )
     )
 
 
@@ -89,13 +100,13 @@ what is wrong with it.
 """
 
 
-def _earlier() -> Iterator[str]:
+def _other_runs() -> Iterator[str]:
     yield ""
-    yield "## Earlier runs"
+    yield "## Other runs"
     yield ""
     yield "Every run used new seeds. Whatever they got wrong has been fixed, and those seeds are now tests."
     yield ""
-    yield from (f"- {each}" for each in EARLIER)
+    yield from (f"- {each}" for each in OTHER_RUNS)
 
 
 def _head(figures: Figures) -> Iterator[str]:
