@@ -121,3 +121,20 @@ def test_slots_for_cards_of_other_kinds_stand_beside_those_for_plain_ones() -> N
     assert numbers.of(sockets("CFexpress slot")[0], "reads") == ["S1"]
     assert numbers.of(sockets("SD slot")[0], "reads") == ["S2"]
     assert numbers.of(sockets("CF slot")[0], "cards") == ["S3"]
+
+
+def test_what_is_at_the_front_is_not_at_the_back() -> None:
+    numbers = Numbers()
+    back = numbers.of(Socket(0, 0, "A", 3, label="back"), "data")
+    front = numbers.of(Socket(0, 0, "A", 1, label="front"), "gives")
+    assert (back, front) == (["A1", "A2", "A3"], ["A4"])
+    assert numbers.of(Socket(0, 0, "A", label="front"), "data") == front
+    assert numbers.of(Socket(0, 0, "A", 3, label="back"), "gives") == back
+
+
+def test_a_place_takes_those_that_were_counted_before_others_are_made() -> None:
+    numbers = Numbers()
+    numbers.declare("A", 4)
+    numbers.of(Socket(0, 0, "A", 3, label="rear"), "data")
+    assert numbers.of(Socket(0, 0, "A", 1, label="front"), "gives") == ["A4"]
+    assert numbers.ids("A") == ["A1", "A2", "A3", "A4"]

@@ -245,7 +245,7 @@ _OPPOSITE = {
     Means.WITHOUT_DATA: Means.ALL, Means.ALL: Means.ALONE, Means.UNREAD: Means.UNREAD, Means.ON: Means.UNREAD,
 }  # fmt: skip
 _OF_SUPPLY = re.compile(rf"{_SUPPLY}$")
-_AT_WORK = re.compile(r"(?:in use|is used|connected|busy|plugged in|active|running)$|^while ")
+_ENDS_IN_USE = re.compile(r"(?:in use|is used|connected|busy|plugged in|active|running)$|^while ")
 _ELSE = re.compile(r"(?:or )?else|otherwise", re.IGNORECASE)
 
 
@@ -264,7 +264,7 @@ def is_else(words: str) -> bool:
 def opposite_of(condition: Condition, before: Condition) -> Condition:
     """An "else" behind a condition: what is left when that does not hold."""
     means = _OPPOSITE.get(before.means)
-    if _AT_WORK.search(before.words):
+    if _ENDS_IN_USE.search(before.words):
         means = Means.ALONE
     elif before.means is Means.WITH and not _OF_SUPPLY.search(before.words):
         means = Means.UNREAD

@@ -151,9 +151,8 @@ def models_of(text: str) -> dict[str, str]:
     told = list(dict.fromkeys(_PROSE_MODEL.findall(text)))
     told = [name for name in told if sum(other.split()[0] == name.split()[0] for other in told) > 1]
     alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]
-    names = alike or (
-        told or names if is_family else []
-    )  # names that begin alike are of one family, whatever stands behind them
+    # names that begin alike are of one family, whatever stands behind them
+    names = alike or (told or names if is_family else [])
     found = {name.lower(): _id_of(name.lower()) for name in names if name.lower() != "both"}
     return found if len(set(found.values())) > 1 else {}
 

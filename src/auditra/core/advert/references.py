@@ -8,7 +8,7 @@ from dataclasses import replace
 from auditra.core.advert.conditions import Condition, Means, is_else, opposite_of
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import Socket
+from auditra.core.advert.sockets import ORDINALS, Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -26,9 +26,8 @@ _NUMBERED = re.compile(
     r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d{1,2}(?:(?:, ?| and | & | to |-)\d{1,2})*)\b(?!\.\d| ?(?:x"
     r"|Gb|W|A|in)\b)"
 )
-_ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7}
 _REFERENCE = re.compile(
-    rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(_ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two"
+    rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two"
     rf"|three|four|\d))?"
     r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
 )
@@ -104,8 +103,8 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
         return sentence
     known, last = state.numbers.ids(letters[-1]), state.last.get(letters[-1], [])
     word = named[1].lower()
-    if word in _ORDINALS:
-        ids = known[_ORDINALS[word] - 1 : _ORDINALS[word]]
+    if word in ORDINALS:
+        ids = known[ORDINALS[word] - 1 : ORDINALS[word]]
     elif word == "last":
         ids = known[-1:]
     else:

@@ -10,7 +10,7 @@ from auditra.core.advert.clauses import Clause
 from auditra.core.advert.conditions import Condition, Means, conditions, marked
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.phrases import any_of
-from auditra.core.advert.sockets import Socket, sockets
+from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, sockets
 from auditra.core.advert.units import Dim
 
 _UNITS_IN_HEAD = (
@@ -221,7 +221,6 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
 
 
 _AT_WORK = re.compile(r"(?i)(?:while|when|if|with)\b")
-_PICTURES = "HDV"
 
 
 def _at_work(whole: str, condition: Condition) -> Condition:
@@ -231,7 +230,7 @@ def _at_work(whole: str, condition: Condition) -> Condition:
     inside = whole[condition.start : condition.end]
     found = [each for each in sockets(inside) if not each.is_plug]
     told = [each for each in figures(inside) if each.dim in (Dim.WATTS, Dim.MODE)]
-    if len(found) != 1 or len(told) != 1 or (told[0].dim is Dim.MODE) is not (found[0].letter in _PICTURES):
+    if len(found) != 1 or len(told) != 1 or (told[0].dim is Dim.MODE) is not (found[0].letter in PICTURE_SOCKETS):
         return condition
     numbers = found[0].ids or range(1, max(1, found[0].count or 1) + 1)
     ids = "+".join(f"{found[0].letter}{number}" for number in numbers)

@@ -10,6 +10,8 @@ LETTERS = {
     "3.5 mm": "J",
 }  # fmt: skip
 """The letter of each connector in the numbers of sockets."""
+PICTURE_SOCKETS = "HDV"
+"""The letters of those that are for pictures alone."""
 REST = -1
 """As a count: those that have no such promise yet."""
 NUMBERS = {
@@ -18,6 +20,9 @@ NUMBERS = {
     "dual": 2, "double": 2, "triple": 3, "twin": 2, "quad": 4, "another": 1, "half a dozen": 6, "dozen": 12,
     "second": 1, "first": 1, "third": 1, "either": 2, "zwei": 2, "drei": 3, "vier": 4, "deux": 2, "trois": 3,
     "quatre": 4, "dos": 2, "tres": 3, "cuatro": 4, "due": 2, "tre": 3, "quattro": 4, "drie": 3, "twee": 2,
+}  # fmt: skip
+ORDINALS = {
+    "first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8,
 }  # fmt: skip
 COUNT_WORDS = "|".join(sorted(NUMBERS, key=len, reverse=True))
 """Counts in words, as a pattern."""

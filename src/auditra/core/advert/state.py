@@ -75,9 +75,9 @@ class State:
         start, end = sentence.clause.start, sentence.clause.end
         return any(start <= place < end for place in self.corrected)
 
-    def said_in_title(self, letter: str, words: str) -> bool:
-        """Whether the title has promised these words of sockets of a class, and is over."""
-        of_class = re.compile(rf"{letter}\d[^ ]* {re.escape(words)}")
+    def said_in_title(self, letter: str, verb: str, words: str) -> bool:
+        """Whether the title has promised these words of sockets of a class, and is over; `verb` is a pattern."""
+        of_class = re.compile(rf"{letter}\d[^ ]* {verb} {re.escape(words)}")
         return self.at >= self.title_end and any(
             said.start < self.title_end and of_class.match(said.sentence) for said in self.said
         )

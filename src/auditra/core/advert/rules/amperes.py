@@ -25,7 +25,7 @@ _TO_INLET = re.compile(r"(?i)\)?\s*(?:to|into|in) (?:the|its) (?:inlet|DC socket
 _IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
-_SHARE = ends_with(r"\bshares?(?: the| its| up to)?")
+SHARE_VERB = ends_with(r"\bshares?(?: the| its| up to)?")
 _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
 _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
@@ -77,7 +77,7 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
         return
     if _OF_SOME.search(sentence.before(figure)):
         return
-    if _SHARE.search(sentence.before(figure)):
+    if SHARE_VERB.search(sentence.before(figure)):
         _share(state, sentence, figure, ids_of(state, found, "shares", again=True))
         return
     partial = counted_part(state, sentence, figure, found)

@@ -7,9 +7,11 @@ from dataclasses import replace
 
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, REST, Socket, count_of
+from auditra.core.advert.sockets import COUNT_WORDS, ORDINALS, REST, Socket, count_of
 from auditra.core.advert.state import State
 
+_TWO = 2
+"""The first and the second are labels: of two that were told apart."""
 PART = re.compile(
     rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}"
     rf"|{COUNT_WORDS})\b"
@@ -30,8 +32,8 @@ _LABEL_BEHIND = re.compile(
 _FIRST_OF_KEY = re.compile(r"\s*\d{1,2}\s?x\s")
 """``USB-A: 2 x 10 Gb/s, 1 x 480 Mb/s``: the first is no count of all."""
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
-_ORDINALS = {"third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8}
-_ORDINAL = re.compile(rf"(?i)\bthe ({'|'.join(_ORDINALS)})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
+_LATER = "|".join(each for each, number in ORDINALS.items() if number > _TWO)
+_ORDINAL = re.compile(rf"(?i)\bthe ({_LATER})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
@@ -69,7 +71,7 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
     if others := _OTHERS.search(text):
         return [replace(found[-1], count=count_of(others[1]), whole=False, label="", start=0, end=0)]
     if ordinal := _ORDINAL.search(text):
-        number = _ORDINALS[ordinal[1].lower()]
+        number = ORDINALS[ordinal[1].lower()]
         return [replace(found[-1], count=1, ids=(number,), whole=False, label="", start=0, end=0)]
     if _REST.search(text):
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]

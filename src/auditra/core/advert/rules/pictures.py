@@ -15,12 +15,11 @@ from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say
 from auditra.core.advert.references import USING_BOTH
 from auditra.core.advert.rules.worded import sold_as
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import Socket, count_of, sockets
+from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, count_of, sockets
 from auditra.core.advert.state import Said, State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.kinds.shows import NoDisplay, OneAtATime
 
-_PICTURE_SOCKETS = "HDV"
 _SHOWN = any_of("picture", "video", "screen", "display")
 _ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
 _SCREENS = re.compile(
@@ -85,7 +84,7 @@ def pictures(state: State, sentence: Sentence) -> None:
             continue  # on some of them, and the text does not say on which
         part = _of_so_many(sentence, figure, found)
         if part or (found and not _is_repeated(sentence, figure, found)):
-            _show(state, sentence, figure, part or found, again=bool(part))
+            _show(state, sentence, figure, part or found, is_part=bool(part))
 
 
 def _one_each(state: State, sentence: Sentence) -> bool:
@@ -114,7 +113,7 @@ def _one_each(state: State, sentence: Sentence) -> bool:
 def _one_on_each_screen(state: State, sentence: Sentence) -> bool:
     """``two screens: DisplayPort 2560x1440@60 and HDMI 1920x1080@60``: each while the other shows its own."""
     modes = list(sentence.of_dim(Dim.MODE))
-    named = sentence.sockets_of(_PICTURE_SOCKETS)
+    named = sentence.sockets_of(PICTURE_SOCKETS)
     if not _TWO_SCREENS.search(sentence.over) or len(modes) != _BOTH or len(named) != _BOTH:
         return False
     if named[0].letter == named[1].letter or not named[0].end <= modes[0].start < named[1].start < modes[1].start:
@@ -130,11 +129,11 @@ def _one_on_each_screen(state: State, sentence: Sentence) -> bool:
 def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     """Sockets for pictures; a C socket where the sentence is about one, or speaks of a picture."""
     usb_c = sentence.sockets_of("C")
-    if usb_c and not sentence.sockets_of(_PICTURE_SOCKETS):
+    if usb_c and not sentence.sockets_of(PICTURE_SOCKETS):
         named = [socket for socket in usb_c if socket.end <= sentence.shift or socket.ids]
         if named or _SHOWN.search(sentence.text):
             return named or usb_c[:1]
-    found, _ = subjects(state, sentence, figure, _PICTURE_SOCKETS)
+    found, _ = subjects(state, sentence, figure, PICTURE_SOCKETS)
     if not found and (screens := _SCREENS.search(sentence.text)):
         found = _the_only_ones(state, count_of(screens[1]))
     elif not found and _OF_PICTURES.search(sentence.over):
@@ -155,7 +154,7 @@ def _the_only_ones(state: State, count: int | None) -> list[Socket]:
 @lru_cache(maxsize=4)
 def _classes_in(text: str) -> str:
     """The letters of the sockets for pictures that a text names."""
-    every = (each.letter for each in sockets(text) if each.letter in _PICTURE_SOCKETS and not each.is_plug)
+    every = (each.letter for each in sockets(text) if each.letter in PICTURE_SOCKETS and not each.is_plug)
     return "".join(dict.fromkeys(every))
 
 
@@ -171,7 +170,7 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
     match = _SCREENS.search(sentence.text)
     if match is None or len(found) != 1 or found[0].count is not None or found[0].ids:
         return found
-    if len(sentence.sockets_of(_PICTURE_SOCKETS)) > 1:
+    if len(sentence.sockets_of(PICTURE_SOCKETS)) > 1:
         return found
     if re.search(r"\bor\b", sentence.text):
         return found
@@ -180,13 +179,13 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
 
 def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``(2 x HDMI, 1 x DisplayPort): 2560x1440@75 on every one``: all that are listed."""
-    known = [letter for letter in _PICTURE_SOCKETS if state.numbers.ids(letter)]
+    known = [letter for letter in PICTURE_SOCKETS if state.numbers.ids(letter)]
     both = len(known) == _BOTH and re.search(r"(?i)\bboth(?: at)? $", sentence.before(figure))
-    using = not sentence.sockets_of(_PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure))
+    using = not sentence.sockets_of(PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure))
     alike = USING_BOTH.search(sentence.before(figure)) and len(known) == 1 and len(state.numbers.ids(known[0])) > 1
-    if both or using or (alike and not sentence.sockets_of(_PICTURE_SOCKETS)):
+    if both or using or (alike and not sentence.sockets_of(PICTURE_SOCKETS)):
         return [Socket(0, 0, letter, whole=True) for letter in state.numbers.found if letter in known]
-    every = sentence.sockets_of(_PICTURE_SOCKETS)
+    every = sentence.sockets_of(PICTURE_SOCKETS)
     if len(every) > 1 and _ON_ALL.search(sentence.behind(figure, 40)):
         return every
     listed = len({socket.letter for socket in every}) > 1 and all(socket.end <= figure.start for socket in every)
@@ -197,7 +196,7 @@ def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[So
 def _of_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``2560x1440@60 on two``: of the sockets that were named before."""
     told = _ON_SO_MANY.match(sentence.behind(figure))
-    own = any(each.start >= sentence.shift for each in sentence.sockets_of(_PICTURE_SOCKETS))
+    own = any(each.start >= sentence.shift for each in sentence.sockets_of(PICTURE_SOCKETS))
     if told is None or len(found) != 1 or own:
         return []
     return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=False, is_part=False)]
@@ -213,16 +212,14 @@ def _is_repeated(sentence: Sentence, figure: Figure, found: list[Socket]) -> boo
     return not any(socket.start > same[-1].end or socket.ids for socket in found)
 
 
-def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket], *, again: bool = False) -> None:
-    is_part, under = again, under_what(sentence, figure)
-    by_screens = not sentence.sockets_of(_PICTURE_SOCKETS) and _SCREENS.search(sentence.over) is not None
+def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket], *, is_part: bool = False) -> None:
+    under = under_what(sentence, figure)
+    by_screens = not sentence.sockets_of(PICTURE_SOCKETS) and _SCREENS.search(sentence.over) is not None
     several_modes = sum(each.dim is Dim.MODE for each in sentence.figures) > 1
     ids: list[str] = []
     for letter in dict.fromkeys(socket.letter for socket in found):
         mine = [socket for socket in found if socket.letter == letter]
-        in_title = state.said_in_title(letter, f"shows {figure.hedged}") or state.said_in_title(
-            letter, f"show {figure.hedged}"
-        )
+        in_title = state.said_in_title(letter, "shows?", figure.hedged)
         again = (
             is_part
             or bool(under)
@@ -262,7 +259,7 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
 
 def same_picture(state: State, sentence: Sentence) -> None:
     """``VGA the same``: the mode of the sockets before it."""
-    found = sentence.sockets_of(_PICTURE_SOCKETS)
+    found = sentence.sockets_of(PICTURE_SOCKETS)
     if len(found) != 1 or not _THE_SAME.fullmatch(sentence.text[found[0].end :]):
         return
     last = next((said.sentence for said in reversed(state.said) if _SHOWN_MODE.match(said.sentence)), "")
@@ -282,8 +279,8 @@ def traits(state: State, sentence: Sentence) -> None:
             continue
         ends = _MIRRORS.search(part[0])  # VGA mirrors HDMI: of the first
         end = part.start() + ends.start() if ends else part.end()
-        named = [each for each in sentence.sockets_of(_PICTURE_SOCKETS) if part.start() <= each.start < end]
-        every = list(state.numbers.all_of(_PICTURE_SOCKETS)) if _EVERY.search(part[0]) else []
+        named = [each for each in sentence.sockets_of(PICTURE_SOCKETS) if part.start() <= each.start < end]
+        every = list(state.numbers.all_of(PICTURE_SOCKETS)) if _EVERY.search(part[0]) else []
         ids = (
             set(every or ids_of(state, named, "traits", again=True))
             if words and "no " not in part[0].lower()
@@ -319,12 +316,12 @@ def one_at_a_time(state: State, sentence: Sentence) -> None:
         say(state, sentence, f"{'|'.join(slots)} one at a time")
         return
     cards = sentence.sockets_of("SM")
-    if len(cards) > 1 and not sentence.sockets_of(_PICTURE_SOCKETS):
+    if len(cards) > 1 and not sentence.sockets_of(PICTURE_SOCKETS):
         slots = [port for each in cards for port in ids_of(state, [each], "exclusive", again=True)]
         say(state, sentence, f"{'|'.join(slots)} one at a time")
         return
-    named = sentence.sockets_of(_PICTURE_SOCKETS)
-    named = named or [each for each in state.subject if each.letter in _PICTURE_SOCKETS and not each.is_plug]
+    named = sentence.sockets_of(PICTURE_SOCKETS)
+    named = named or [each for each in state.subject if each.letter in PICTURE_SOCKETS and not each.is_plug]
     ids = ids_of(state, named, "exclusive", again=True)
     ids = ids if len(ids) > 1 else list(state.numbers.all_of("DHV"))
     if len(ids) > 1:

@@ -10,7 +10,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.references import goes_on
-from auditra.core.advert.rules.amperes import SHARED, amperes
+from auditra.core.advert.rules.amperes import SHARE_VERB, SHARED, amperes
 from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.combinations import combined
 from auditra.core.advert.rules.own_use import own_use
@@ -89,7 +89,6 @@ _INLET_BEFORE = ends_with(
 )
 _CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
-_SHARE_VERB = ends_with(r"\bshares?(?: up to)?")
 _PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 _ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
@@ -192,7 +191,7 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     found = sentence.sockets_of(letters)
     if (opened := sentence.opened_before(figure)) >= 0:
         found = [socket for socket in found if socket.end <= opened][-1:]
-    if _SHARE_VERB.search(sentence.before(figure)):
+    if SHARE_VERB.search(sentence.before(figure)):
         found = subjects(state, sentence, figure, letters)[0]
     behind = [socket for socket in found if socket.start > figure.end]
     before = [socket for socket in found if socket.end <= figure.start and (socket.count or 0) > 1]

@@ -37,8 +37,7 @@ _INSIDE = any_of(
     "internal",
     "storage",
     "capacity",
-    r"\d ?[TG]B (?:SSD|NVMe"
-    r"|drive|of flash)",
+    r"\d ?[TG]B (?:SSD|NVMe|drive|of flash)",
 )
 """A drive that comes with it, and not only a place for one."""
 _CAPITALS = re.compile(r".*B/S$")
