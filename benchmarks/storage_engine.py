@@ -19,7 +19,7 @@ from auditra.core.model.reading import Reading
 from auditra.core.plan.planner import plan_run_sheet
 from auditra.store.demos import DEMOS
 from auditra.workflows.trials.doors import Bench, Links, Progress
-from auditra.workflows.trials.measure import blocks, storage
+from auditra.workflows.trials.measure import storage
 from auditra.workflows.trials.measure.rates import RateTrace
 from auditra.workflows.trials.measure.session import TrialSession
 from benchmarks.pairs import Pairs
@@ -59,12 +59,12 @@ class _Kept:
 def engine(folder: Path, session: TrialSession) -> Run:
     target = FileTarget(folder, MEGABYTES << 20)
     try:
-        pattern = blocks.Pattern()
+        mover = storage.mover_of(target, session.bench.clock)
         size = MEGABYTES << 20
         traces = [RateTrace(session.bench.clock, session.watch, 0.0) for _ in range(2)]
-        write_bps = storage.write_pass(session, target, pattern, size, 1, traces[0])
+        write_bps = storage.write_pass(session, mover, size, 1, traces[0])
         begun = time.perf_counter()
-        read_bps, wrong = storage.read_pass(session, target, size, 1, traces[1])
+        read_bps, wrong = storage.read_pass(session, mover, size, 1, traces[1])
         verified = size / (time.perf_counter() - begun)
         if wrong:
             sys.exit(f"{wrong} wrong bytes")

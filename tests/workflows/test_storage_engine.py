@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from auditra.workflows.trials.doors import Progress
 from auditra.workflows.trials.measure.blocks import BLOCK_BYTES, STAMP_PITCH_BYTES, Pattern, count_wrong_bytes
 from auditra.workflows.trials.measure.memory import same_bytes
-from auditra.workflows.trials.measure.rates import RateTrace
+from auditra.workflows.trials.measure.rates import SAMPLE_S, RateTrace
+from auditra.workflows.trials.measure.storage import mover_of
 from tests.support.benches import Onlooker
 
 PATTERN = Pattern()
@@ -72,3 +73,47 @@ def test_a_steady_stream_makes_a_flat_trace_of_ten_samples_a_second() -> None:
     assert [isinstance(sample, Progress) and sample.restarts_trace for sample in onlooker.samples] == [True] + 9 * [
         False
     ]
+
+
+class Answering:
+    """A stand-in that says what its blocks are stamped with, at a rate of its own."""
+
+    note = ""
+
+    def __init__(self, clock: SteppedClock, rate_bps: float, lags: int = 0) -> None:
+        self._clock, self._rate_bps, self._lags = clock, rate_bps, lags
+
+    def write_stamp(self, offset: int, size: int, turn: int) -> None:
+        self._clock.sleep(size * 8 / self._rate_bps)
+
+    def read_stamp(self, offset: int, size: int) -> tuple[int, int, int]:
+        return offset, 2 - self._lags, 3
+
+    def write(self, offset: int, block: memoryview) -> None: ...
+    def read_into(self, offset: int, block: memoryview) -> None: ...
+    def flush(self) -> None: ...
+    def close(self) -> None: ...
+
+
+@given(st.integers(1, 3000), st.floats(1e8, 4e10))
+def test_a_stand_in_moves_every_block_once_in_pieces_that_a_sample_has_many_of(blocks: int, rate_bps: float) -> None:
+    clock, size = SteppedClock(), blocks * BLOCK_BYTES
+    target = Answering(clock, rate_bps)
+    mover = mover_of(target, clock)  # type: ignore[arg-type]
+    came_to = 0
+    for offset, count in mover.pieces(size):
+        assert offset == came_to
+        assert count == BLOCK_BYTES or count * 8 / rate_bps < SAMPLE_S / 4
+        mover.write(offset, count, 1)
+        came_to += count
+    assert came_to == size == sum(count for _, count in mover.pieces_written(size))
+
+
+@pytest.mark.parametrize(("lags", "wrong"), [(0, 3), (1, 8 * BLOCK_BYTES)])
+def test_what_a_stand_in_kept_from_an_earlier_pass_is_all_wrong(lags: int, wrong: int) -> None:
+    clock = SteppedClock()
+    reader = mover_of(Answering(clock, 1e9, lags), clock).reader(turn=2)  # type: ignore[arg-type]
+    reader.make_ready()
+    reader.read(0, 8 * BLOCK_BYTES)
+    reader.compare(0, 8 * BLOCK_BYTES)
+    assert reader.finish() == wrong

@@ -213,8 +213,9 @@ def test_a_host_that_says_too_little_of_links_and_one_that_takes_another_way() -
 
 def test_a_socket_spoils_a_byte_now_and_then() -> None:
     made = standing(world(Corrupts("A1")), SSD)
-    assert any(made.traffic.corrupts("fast-ssd") for _ in range(2000))
-    assert not any(standing(world(Corrupts("A2")), SSD).traffic.corrupts("fast-ssd") for _ in range(2000))
+    assert 100 < made.traffic.wrong_bytes("fast-ssd", 20_000 << 20) < 300
+    assert sum(made.traffic.wrong_bytes("fast-ssd", 1 << 20) for _ in range(20_000)) == pytest.approx(200, rel=0.5)
+    assert not standing(world(Corrupts("A2")), SSD).traffic.wrong_bytes("fast-ssd", 20_000 << 20)
 
 
 def test_pictures_share_lanes_lose_options_and_win() -> None:

@@ -141,15 +141,21 @@ class SimulatedKernel:
     def __init__(self, world: World, root: Path) -> None:
         self._world, self._root = world, root
         self._written: Tree = {}
+        self._folders: set[str] = set()
         self._reader = KernelTree(root, self._running)
+        self._links: Links | None = None
+        self._snapshot: Snapshot | None = None
+        self._ran: dict[int, RunningMode] = {}
 
     def links(self) -> Links:
         self._keep_up()
-        return self._reader.links()
+        self._links = self._links or self._reader.links()
+        return self._links
 
     def snapshot(self) -> Snapshot:
         self._keep_up()
-        return self._reader.snapshot()
+        self._snapshot = self._snapshot or self._reader.snapshot()
+        return self._snapshot
 
     def _running(self) -> dict[int, RunningMode]:
         """What each connector sends, by its number, as a mode-setting interface reports it."""
@@ -161,30 +167,38 @@ class SimulatedKernel:
         return found
 
     def _keep_up(self) -> None:
-        """Write what differs: most looks find nothing new."""
-        if (tree := kernel_tree(self._world)) == self._written:
+        """Write what differs, and read only that anew: most looks find nothing new."""
+        tree, running = kernel_tree(self._world), self._running()
+        if tree == self._written and running == self._ran:
             return
+        self._links = self._snapshot = None
+        folders = _folders_of(tree)
         for name in [name for name, value in self._written.items() if tree.get(name) != value]:
-            self._remove(self._root / name)
+            (self._root / name).unlink()
+        for name in sorted(self._folders - folders, reverse=True):
+            (self._root / name).rmdir()
+        for name in sorted(folders - self._folders):
+            (self._root / name).mkdir(parents=True, exist_ok=True)
         for name, value in tree.items():
             if self._written.get(name) != value:
-                self._write(self._root / name, value)
-        self._written = tree
+                _write(self._root / name, value)
+        self._written, self._folders, self._ran = tree, folders, running
 
-    def _remove(self, path: Path) -> None:
-        """A file or link, and the folders that only it kept."""
-        path.unlink()
-        for folder in path.parents:
-            if folder == self._root or any(folder.iterdir()):
-                return
-            folder.rmdir()
 
-    def _write(self, path: Path, value: bytes | Link) -> None:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        if isinstance(value, Link):
-            path.symlink_to(value.to)
-        else:
-            path.write_bytes(value)
+def _folders_of(tree: Tree) -> set[str]:
+    """All folders that its files are in, below its root."""
+    found: set[str] = set()
+    for name in tree:
+        while (name := name.rpartition("/")[0]) and name not in found:
+            found.add(name)
+    return found
+
+
+def _write(path: Path, value: bytes | Link) -> None:
+    if isinstance(value, Link):
+        path.symlink_to(value.to)
+    else:
+        path.write_bytes(value)
 
 
 class SimulatedDisplays:
@@ -220,7 +234,7 @@ class StampDrive:
         self._spend(size, writing=False)
         if offset not in self._stamps:
             raise self._never_written(offset)
-        return offset, self._stamps[offset], int(self._world.traffic.corrupts(self._gear))
+        return offset, self._stamps[offset], self._world.traffic.wrong_bytes(self._gear, size)
 
     def write(self, offset: int, block: memoryview) -> None:
         self._spend(len(block), writing=True)
@@ -233,7 +247,7 @@ class StampDrive:
         if offset not in self._whole:
             raise self._never_written(offset)
         block[:] = self._whole[offset]
-        if self._world.traffic.corrupts(self._gear):
+        if self._world.traffic.wrong_bytes(self._gear, len(block)):
             block[len(block) // 2] ^= 0x01
 
     def flush(self) -> None:

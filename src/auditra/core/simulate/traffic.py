@@ -21,7 +21,8 @@ _GOOD_LINK_SHARE = 0.93
 _GOOD_NETWORK_SHARE = 0.997
 _GOOD_SLOT_SHARE = 0.95
 _RATE_NOISE = 0.004
-_CORRUPTS_ONE_IN = 100
+_SPOILED_AT_ONCE_BYTES, _SPOILS_ONE_IN = 1 << 20, 100
+"""Of so many bytes that are spoiled at once, one in so many stretches has one that is wrong."""
 LARGEST_PACKET_BYTES = 9000
 """What the interfaces of a made-up host are set to."""
 _IDLE_PERCENT, _PERCENT_A_GBPS, _PROCESSOR_JITTER = 4.0, 3.0, 1.0
@@ -208,10 +209,12 @@ class Traffic:
         own = model.payload_share.get(at.plugged.socket, 1.0)
         return math.prod((own, *(trait.share(self._scene, at) for trait in model.traits)))
 
-    def corrupts(self, gear_id: str) -> bool:
-        """A block read now comes back with a wrong byte."""
+    def wrong_bytes(self, gear_id: str, count: int) -> int:
+        """How many of so many bytes that are read now come back wrong."""
         standing = self._connections.find(gear_id)
         if standing is None or standing.plugged.owner != DEVICE:
-            return False
-        bad = any(trait.corrupts(standing.plugged.socket) for trait in self._connections.model.traits)
-        return bad and self._connections.random.random() < 1 / _CORRUPTS_ONE_IN
+            return 0
+        if not any(trait.corrupts(standing.plugged.socket) for trait in self._connections.model.traits):
+            return 0
+        chance = self._connections.random.random
+        return sum(chance() < 1 / _SPOILS_ONE_IN for _ in range(math.ceil(count / _SPOILED_AT_ONCE_BYTES)))

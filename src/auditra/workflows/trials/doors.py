@@ -182,11 +182,11 @@ class StampTarget(DataTarget, Protocol):
     """A stand-in that answers for what each block is stamped with, instead of moving its bytes."""
 
     def write_stamp(self, offset: int, size: int, turn: int) -> None:
-        """Store the engine's block of this offset and pass."""
+        """Store the engine's blocks of this pass from this offset on."""
         ...
 
     def read_stamp(self, offset: int, size: int) -> tuple[int, int, int]:
-        """The offset and pass that the stored block is stamped with, and how many of its bytes came back wrong."""
+        """The offset and pass that blocks written at once are stamped with, and how many bytes came back wrong."""
         ...
 
 

@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
+from typing import Protocol
+
 from auditra.core.errors import TargetError
 from auditra.core.model.reading import Grade, Quantity
 from auditra.core.model.rig import Card, Drive, Gear
 from auditra.core.model.storage_path import PathTrace
 from auditra.core.model.trial import Outcome
-from auditra.workflows.trials.doors import DataTarget, DataTargets, StampTarget, UsbDevice
+from auditra.workflows.trials.doors import Clock, DataTarget, DataTargets, StampTarget, UsbDevice
 from auditra.workflows.trials.measure.blocks import BLOCK_BYTES, Comparer, Pattern
 from auditra.workflows.trials.measure.path_proof import prove_path
-from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, RateTrace
+from auditra.workflows.trials.measure.rates import CLOCK_ERROR_SHARE, REPEATS, SAMPLE_S, RateTrace
 from auditra.workflows.trials.measure.session import HOST_WITNESS, TrialSession
 from auditra.workflows.trials.measure.warmth import take_temperatures
 
 SECONDS_A_PASS = 1.5
 APPEARS_WITHIN_S = 10.0
 ENGINE = "storage engine"
+_PIECE_S = SAMPLE_S / 5
+"""The longest that what a stand-in moves at once takes: a sample is a handful of them."""
 
 
 def measure(session: TrialSession) -> Outcome:
@@ -127,15 +132,16 @@ def find_new_drive(session: TrialSession, gear: Drive) -> UsbDevice | None:
 
 
 def _measure_rates(session: TrialSession, target: DataTarget, size: int) -> None:
-    pattern, writes, reads, wrong = Pattern(), [], [], 0
+    mover = mover_of(target, session.bench.clock)
+    writes, reads, wrong = [], [], 0
     origin_s = session.bench.clock.now_s()
     writing, reading = (
         RateTrace(session.bench.clock, session.watch, origin_s, leads, at=session.spot) for leads in (True, False)
     )
     for turn in range(1, REPEATS + 1):
-        writes.append(write_pass(session, target, pattern, size, turn, writing))
-        seconds, bad = read_pass(session, target, size, turn, reading)
-        reads.append(seconds)
+        writes.append(write_pass(session, mover, size, turn, writing))
+        rate_bps, bad = read_pass(session, mover, size, turn, reading)
+        reads.append(rate_bps)
         wrong += bad
     rates = (
         session.number(
@@ -151,42 +157,80 @@ def _measure_rates(session: TrialSession, target: DataTarget, size: int) -> None
     session.take(*rates, session.number(Quantity.WRONG_BYTES, ENGINE, (float(wrong),)))
 
 
-def write_pass(
-    session: TrialSession, target: DataTarget, pattern: Pattern, size: int, turn: int, trace: RateTrace
-) -> float:
+def mover_of(target: DataTarget, clock: Clock) -> Mover:
+    """The way that passes take to a target."""
+    return _Stamps(target, clock) if isinstance(target, StampTarget) else _Bytes(target)
+
+
+def write_pass(session: TrialSession, mover: Mover, size: int, turn: int, trace: RateTrace) -> float:
     """Bits per second, until all of it is on the medium."""
     doing = f"writing, pass {turn} of {REPEATS}"
-    stamps = target if isinstance(target, StampTarget) else None
     started = session.bench.clock.now_s()
     trace.start()
-    for offset in range(0, size, BLOCK_BYTES):
-        if stamps is not None:
-            stamps.write_stamp(offset, BLOCK_BYTES, turn)
-        else:
-            target.write(offset, pattern.stamped(offset, turn))
-        trace.passed(BLOCK_BYTES, doing)
-    target.flush()
+    for offset, count in mover.pieces(size):
+        mover.write(offset, count, turn)
+        trace.passed(count, doing)
+    mover.target.flush()
     return size * 8 / (session.bench.clock.now_s() - started)
 
 
-def read_pass(session: TrialSession, target: DataTarget, size: int, turn: int, trace: RateTrace) -> tuple[float, int]:
+def read_pass(session: TrialSession, mover: Mover, size: int, turn: int, trace: RateTrace) -> tuple[float, int]:
     """Bits per second, and how many bytes were not as written. Comparing is not timed."""
     doing = f"reading back, pass {turn} of {REPEATS}"
-    reader = _StampReader(target, turn) if isinstance(target, StampTarget) else _ByteReader(target, turn)
-    clock, spent = session.bench.clock, 0.0
+    reader, clock, spent = mover.reader(turn), session.bench.clock, 0.0
     try:
-        for offset in range(0, size, BLOCK_BYTES):
+        for offset, count in mover.pieces_written(size):
             reader.make_ready()
             started = clock.now_s()
             if offset == 0:
                 trace.start()
-            reader.read(offset)
+            reader.read(offset, count)
             spent += clock.now_s() - started
-            trace.passed(BLOCK_BYTES, doing)
-            reader.compare(offset)
+            trace.passed(count, doing)
+            reader.compare(offset, count)
     finally:
         wrong = reader.finish()
     return size * 8 / spent, wrong
+
+
+class _Reader(Protocol):
+    """Reads back one pass."""
+
+    def make_ready(self) -> None: ...
+    def read(self, offset: int, count: int) -> None: ...
+    def compare(self, offset: int, count: int) -> None: ...
+    def finish(self) -> int:
+        """How many bytes were not as written."""
+        ...
+
+
+class Mover(Protocol):
+    """Moves passes to a target and back, piece by piece: offset and bytes."""
+
+    @property
+    def target(self) -> DataTarget: ...
+    def pieces(self, size: int) -> Iterable[tuple[int, int]]: ...
+    def write(self, offset: int, count: int, turn: int) -> None: ...
+    def pieces_written(self, size: int) -> Iterable[tuple[int, int]]: ...
+    def reader(self, turn: int) -> _Reader: ...
+
+
+class _Bytes:
+    """Moves bytes, a block at a time."""
+
+    def __init__(self, target: DataTarget) -> None:
+        self.target, self._pattern = target, Pattern()
+
+    def pieces(self, size: int) -> Iterator[tuple[int, int]]:
+        return ((offset, BLOCK_BYTES) for offset in range(0, size, BLOCK_BYTES))
+
+    pieces_written = pieces
+
+    def write(self, offset: int, count: int, turn: int) -> None:
+        self.target.write(offset, self._pattern.stamped(offset, turn))
+
+    def reader(self, turn: int) -> _Reader:
+        return _ByteReader(self.target, turn)
 
 
 class _ByteReader:
@@ -199,14 +243,41 @@ class _ByteReader:
     def make_ready(self) -> None:
         self._block = self._comparer.free_block()
 
-    def read(self, offset: int) -> None:
+    def read(self, offset: int, count: int) -> None:
         self._target.read_into(offset, self._block)
 
-    def compare(self, offset: int) -> None:
+    def compare(self, offset: int, count: int) -> None:
         self._comparer.compare(self._block, offset, self._turn)
 
     def finish(self) -> int:
         return self._comparer.finish()
+
+
+class _Stamps:
+    """Has a target answer for what it stores: as many blocks at once as pass in a small part of a sample."""
+
+    def __init__(self, target: StampTarget, clock: Clock) -> None:
+        self.target, self._clock = target, clock
+        self._written: list[tuple[int, int]] = []
+
+    def pieces(self, size: int) -> Iterator[tuple[int, int]]:
+        self._written, offset, most = [], 0, BLOCK_BYTES
+        while offset < size:
+            count, started = min(most, size - offset), self._clock.now_s()
+            yield offset, count
+            self._written.append((offset, count))
+            offset += count
+            took_s = self._clock.now_s() - started
+            most = most * 2 if took_s < _PIECE_S / 2 else BLOCK_BYTES if took_s > _PIECE_S else most
+
+    def pieces_written(self, size: int) -> Iterable[tuple[int, int]]:
+        return self._written
+
+    def write(self, offset: int, count: int, turn: int) -> None:
+        self.target.write_stamp(offset, count, turn)
+
+    def reader(self, turn: int) -> _Reader:
+        return _StampReader(self.target, turn)
 
 
 class _StampReader:
@@ -219,12 +290,12 @@ class _StampReader:
     def make_ready(self) -> None:
         return None
 
-    def read(self, offset: int) -> None:
-        self._found = self._target.read_stamp(offset, BLOCK_BYTES)
+    def read(self, offset: int, count: int) -> None:
+        self._found = self._target.read_stamp(offset, count)
 
-    def compare(self, offset: int) -> None:
+    def compare(self, offset: int, count: int) -> None:
         found_offset, found_turn, spoiled = self._found
-        self._wrong += spoiled if (found_offset, found_turn) == (offset, self._turn) else BLOCK_BYTES
+        self._wrong += spoiled if (found_offset, found_turn) == (offset, self._turn) else count
 
     def finish(self) -> int:
         return self._wrong
