@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import random
 import tempfile
 import zlib
@@ -38,6 +39,8 @@ from auditra.core.simulate.world import World
 from auditra.workflows.trials.doors import Bench, Person
 
 _BETWEEN_SESSIONS = timedelta(minutes=1)
+_MEMORY = "/dev/shm"
+"""Files in memory, as a kernel's attributes are: a tree is written at each move. Source: Linux, tmpfs(5)."""
 _FIRST_DAY = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 
 
@@ -75,7 +78,8 @@ def open_simulated_bench(
     start = audit.last_at + _BETWEEN_SESSIONS if audit.last_at else _FIRST_DAY
     clock = VirtualClock(world, start, pace)
     with ExitStack() as stack:
-        root = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="auditra-bench-")))
+        in_memory = _MEMORY if os.access(_MEMORY, os.W_OK) else None
+        root = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="auditra-bench-", dir=in_memory)))
         yield Bench(
             name=SIMULATED_BENCH,
             clock=clock,

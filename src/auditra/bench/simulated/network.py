@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from auditra.bench.network.peer_client import LOOK_S
 from auditra.bench.simulated.clock import VirtualClock
 from auditra.core.errors import BenchError
 from auditra.core.links.ethernet import tcp_ceiling_bps
@@ -36,9 +37,10 @@ class SimulatedStream:
         rate = _rate_within_patience(self._world, self._clock, self._peer)
         if rate <= 0:
             raise BenchError(self._peer, why="the link is down", do="Plug it again and repeat the trial")
-        self._clock.spend(count * 8 / rate, busy=True)
-        self._moved_bytes += count
-        return count
+        moved = max(count, int(rate / 8 * LOOK_S))  # a real stream is not looked at more often either
+        self._clock.spend(moved * 8 / rate, busy=True)
+        self._moved_bytes += moved
+        return moved
 
     def receive(self, count: int) -> int:
         return self.send(count)

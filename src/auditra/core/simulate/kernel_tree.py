@@ -183,6 +183,7 @@ def _display(number: int, display: DisplayNode) -> Tree:
     return tree
 
 
+@lru_cache(maxsize=1 << 6)
 def edid_of(display: Display) -> bytes:
     """Two blocks: its name, its best mode with reduced blanking, its ranges, and every mode that has a code."""
     modes = [parse_mode(mode) for mode in display.modes]
