@@ -9,25 +9,12 @@ from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
+from auditra.core.advert.rules.in_the_box import is_heading
 from auditra.core.advert.sentence import Sentence, of_another
 from auditra.core.advert.sockets import NUMBERS, count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
-IN_THE_BOX = any_of(
-    "in the box",
-    "included",
-    "includes",
-    "package contents",
-    "contents",
-    "scope of delivery",
-    "accessories",
-    r"(?<!\w )supplied",
-    "what you get",
-    "in the pack(?:age)?",
-    "the box (?:also )?(?:holds|contains)",
-    "what is in the box",
-)
 _TAIL = any_of(
     "cords?",
     "cables?",
@@ -116,7 +103,7 @@ _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silico
 
 def body(state: State, sentence: Sentence) -> None:
     """Each figure of the body; then how many sockets there are."""
-    if IN_THE_BOX.search(sentence.clause.over):
+    if is_heading(sentence.clause.over):
         return
     for figure in sentence.figures:
         read = _READERS.get(figure.dim)

@@ -11,8 +11,8 @@ from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.amperes import SHARE_VERB, SHARED, amperes
-from auditra.core.advert.rules.body import IN_THE_BOX
 from auditra.core.advert.rules.combinations import combined
+from auditra.core.advert.rules.in_the_box import is_heading
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.rates import HOST_PLUG
@@ -138,7 +138,7 @@ def power(state: State, sentence: Sentence) -> None:
     """Tables of steps first; then each figure of watts and of amperes."""
     if state.product.is_lead:
         return
-    if IN_THE_BOX.search(sentence.clause.over):
+    if is_heading(sentence.clause.over):
         return
     if steps(state, sentence):
         total_of_steps(state, sentence)
