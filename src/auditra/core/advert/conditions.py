@@ -85,6 +85,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|the \w+|both))? is"
         rf" (?:used|in use|connected|plugged in|active|busy)|DisplayPort is not|HDMI is not){_ON}",
         r"with (?:one|a single) (?:monitor|screen|display)(?= (?:\d{3,4}x|\dK))",
+        "(?:on|to) (?:only one|one|a single) (?:monitor|screen|display)",
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
@@ -116,6 +117,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
         r"on USB ?[23]\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?: or (?:faster|better|newer|later|higher"
         r"|above))(?! sockets?| ports?)",
+        r"(?<=\()(?:with )?(?:DP|DisplayPort|HBR|USB|Thunderbolt|TB) ?[\d.]+(?: [\w.]+)? (?:hosts?|sources?"
+        r"|computers?)(?=\))",
         "with USB4 hosts?", "(?:on|at|over) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)",
         rf"only (?:the )?{HOSTS} \d",
     ),
@@ -178,7 +181,7 @@ _ANY_OF_THEM = re.compile(
     r"(?i)with|while|when|if|long as|provided|once|unless|soon as|in case|from|over|under|bus|powered|otherwise"
     r"|else|alone|itself"
     r"|own|single|singly|one|both|all|dual|side|time|always|on |no |in an? |in use|in series|at |through|by |needs?"
-    r"|requires?"
+    r"|requires?|hosts?|sources?"
     r"|join|use |put |plug|mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
 )
 """Something of every condition: what has none of it is not looked through."""

@@ -196,7 +196,7 @@ _NOT_NETWORK = re.compile(
     r"|charg|drive|adapter(?! included)|dock|\bhub\b|(?-i:(?<!\d )(?<!\d)\b[ACHD]\d?\b)|phone|plug"
 )
 _READER = any_of("(?:card )?reader")
-_CHARGER = any_of("charger")
+_CHARGER = any_of("charger", "charging (?:station|block|brick|tower|bar)", "power station")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
 _EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")

@@ -155,7 +155,7 @@ _CLASSES = (
           r"|\b[Tt]ype[- ]?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
           r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )USB(?= ?(?:3"
           r"|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
-          r"|\bUSB (?:sockets?|ports?)\b", False),
+          r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)|microphones?|mic"
           r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
@@ -171,7 +171,7 @@ _LONE = re.compile(
     r"|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
-_NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?![\w.]|\s?(?:Gb|W\b))")
+_NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
 _MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stand|switch|type|series|station) $")
 """``Adapter A7`` is no socket."""
 _NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?) (\d(?:(?: ?- ?| to |, | and )\d)*) \($")
@@ -241,9 +241,9 @@ def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:
 
 
 def _named(match: re.Match[str], text: str) -> Socket:
-    """``C1``, ``A1-A3``."""
+    """``C1``, ``A1-A3``, ``A1 to A3``."""
     first = int(match[2])
-    to = re.match(rf"\s?-\s?{match[1]}(\d)\b", text[match.end() :])
+    to = re.match(rf"\s?(?:-|\.\.\.?|to|through|until)\s?{match[1]}(\d)\b", text[match.end() :])
     ids = tuple(range(first, int(to[1]) + 1)) if to else (first,)
     return Socket(match.start(), match.end() + (to.end() if to else 0), match[1], len(ids), ids, match[0])
 

@@ -97,6 +97,7 @@ _MATERIAL = any_of(
     "(?! (?:cases|bodies|hubs|docks|things|parts))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
     "|finish))"
 )
+_LEAD_BEFORE = re.compile(r"(?i)\b(?:cable|lead|cord|tail)\b[:,]? (?:(?:is|of|in|made of|braided|woven) )*$")
 _NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")
 
@@ -278,7 +279,8 @@ def made_of(state: State, sentence: Sentence) -> None:
     match = _MATERIAL.search(sentence.text)
     if match is None or _NO_BODY.search(sentence.text):
         return
-    if state.product.is_lead and not _JACKET.search(sentence.text):
+    of_lead = _LEAD_BEFORE.search(sentence.text[: match.start()]) is not None
+    if of_lead or (state.product.is_lead and not _JACKET.search(sentence.text)):
         return
     word = (
         re.sub("(?i)abs", "ABS", match[1])

@@ -58,6 +58,10 @@ _HOST_NAMES = re.compile(
     r"|ChromeOS)\b",
     re.IGNORECASE,
 )
+_SYSTEMS_KEY = re.compile(
+    r"(?i)\W*(?:(?:compatible|supported) (?:with|systems?|OS|operating systems?|hosts?|devices?)|compatibility"
+    r"|(?:operating )?systems?|works with)\W*"
+)
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _ANY_HOST = any_of("every", "any", "all", "that")
 _HOSTS = re.compile(
@@ -95,6 +99,8 @@ def drivers(state: State, sentence: Sentence) -> None:
 
 def hosts(state: State, sentence: Sentence) -> None:
     """On which hosts it works."""
+    if _SYSTEMS_KEY.fullmatch(sentence.clause.over):
+        _works_on(state, sentence, sentence.own)
     for match in _WORKS_ON.finditer(sentence.text):
         is_denied = _DENIED.search(sentence.text[: match.start()]) is not None
         if not is_denied and not _ANY_HOST.search(match[1]):

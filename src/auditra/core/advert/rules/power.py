@@ -56,6 +56,7 @@ _FROM_SOCKET = re.compile(
     r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
 )
 """A phone at a socket is charged by it; a phone alone is the host."""
+_SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
@@ -116,8 +117,9 @@ _CHARGING_BEHIND = re.compile(
     r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.|\[()]|$))", re.IGNORECASE
 )
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
+_OUT_BEHIND = begins_with("out")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
-_IN_OF_TWO = re.compile(r"W in\b", re.IGNORECASE)
+_IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
 _HOST_PORT = any_of("host port", "upstream", "up(?=:)")
 _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
@@ -210,6 +212,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 
 
 def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    if _OUT_BEHIND.match(sentence.behind(figure, 6)):
+        return False
     named = _INLET_BEFORE.search(sentence.before(figure)) is not None
     named = named or (not state.product.is_charger and _CHARGING_SOCKET.search(sentence.before(figure)) is not None)
     if not named and (not _TAKES_SURELY.search(local) or _GIVEN_ON.search(local)):
@@ -232,6 +236,8 @@ def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str)
         for socket in sentence.sockets_of("AC")
     )
     masked = sentence.own_words(figure, masked=True)
+    in_brackets = any(each.start == figure.end + 2 for each in sentence.sockets_of("AC"))
+    of_socket = of_socket or in_brackets or _SOME_SOCKET.search(sentence.before(figure)) is not None
     if _SMALL_HOST.search(masked) and (
         of_socket or _besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60))
     ):
@@ -293,7 +299,8 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
     told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-4:])
     to_phone = _besides_host(state, local)
     through = _PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
-    if not told or to_phone or through or state.product.is_charger or _GIVES.search(local):
+    each = figure.each and sentence.sockets_of("AC")
+    if not told or to_phone or each or through or state.product.is_charger or _GIVES.search(local):
         return False
     if _HOST_PORT.search(sentence.before(figure)):
         say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")

@@ -243,8 +243,8 @@ def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _from_one_to_other(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Data: C1 to A, 480 Mb/s``: the socket that is not the host's."""
     pair = _FROM_TO.search(sentence.before(figure))
-    if pair is None:
-        return False
+    if pair is None or (pair[1][0] == pair[2][0] and len(pair[1]) == len(pair[2]) > 1):
+        return False  # none, or a run of alike sockets
     target = next((name for name in (pair[2], pair[1]) if name.startswith("A")), pair[2])
     promise(state, sentence, [target if target[-1].isdigit() else f"{target}1"], DATA, figure)
     return True

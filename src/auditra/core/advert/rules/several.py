@@ -31,6 +31,7 @@ _TWO_IN_USE = any_of(
 )
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
+_OPENS = re.compile(r"(?i)(?:[ -](?:sockets?|ports?|outputs?))?\s*\(")
 _NAMED = re.compile(r"\b[AC]\d\b")
 _NAMED_TOGETHER = re.compile(
     r"(?i:together|both|in use|at once)\W{1,3}(?-i:([AC]\d?)) \d+ ?W(?:,| and| \+|,? then) (?-i:([AC]\d?)) \d+ ?W"
@@ -62,7 +63,8 @@ def one_each(state: State, sentence: Sentence) -> tuple[Figure, ...]:
         if any(socket.end <= other.start < watts[0].start for other in sentence.sockets_of("AC")):
             continue
         gaps = [sentence.text[one.end : two.start] for one, two in pairwise(watts)]
-        if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not _AND.fullmatch(gaps[-1]):
+        listed = _AND.fullmatch(gaps[-1]) or _OPENS.fullmatch(sentence.text[socket.end : watts[0].start])
+        if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not listed:
             continue
         if _is_at_once(state, socket, gaps):
             one, two = ids_of(state, [socket], "gives", again=True)
