@@ -53,6 +53,7 @@ _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
 _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
 """``Front row (4): 10 Gb/s``."""
+OF_A_NUMBER = re.compile(r"(?i)\W*(?:and )?(?:the )?(?:ports?|sockets?) \d(?!\.\d)")
 _LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower")
 _SIDE_BY_SIDE = re.compile(r"\s*(?:and )?")
 _BEGINNING = 3
@@ -85,6 +86,8 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
         return _run_forward(sentence, figure, behind), False
     if any(not socket.is_plug for socket in sentence.sockets) and not _THEM_BEFORE.search(sentence.before(figure)):
         return [], False
+    if OF_A_NUMBER.match(sentence.own):
+        return [], False  # of which class it is was not said
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
     if carried and (told := _COUNT_OF_KEY.search(sentence.clause.over)):
         return [replace(carried[-1], count=int(told[1]), label=sentence.clause.over.lower(), start=0, end=0)], True

@@ -92,6 +92,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
         r"(?<!\()one at a time",
         f"when it is the only one{_ON}", "if you use one",
+        r"(?:if|when) (?:you (?:connect|plug in|attach|use)|there is) (?:only |just )?(?:one|a single)"
+        rf"(?: {_DISPLAYS})?",
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
@@ -109,7 +111,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
         "on (?:all |any |the )?others?(?=,|:| it| they| the)", "on other hosts",
-        rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?(?! box)",
+        rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?"
+        "(?! (?:box|ports?|sockets?|side|lead|plug))",
         rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older"
         rf"|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         rf"(?:on|with|from|at) (?:an?|any|most"
@@ -148,6 +151,8 @@ _NAMED_FORMS = (
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
+    r"(chain of (?:two|three|four|2|3|4))(?=:|,| )",
+    rf"(?:if|when) you (?:connect|plug in|attach|use) ((?:two|three|four|2|3|4)(?: {_DISPLAYS})?)",
     r"at (\d+ ?(?-i:[GM]b)(?:/s|ps|it/s))(?=,? (?:both|it|they|you|reads?|writes?)\b)",
     r"with(?:out)? (?:a |any )?((?:host|computer|laptop)(?= *[,;.)]|$))",
     r"with ((?:two|three|four|\d)(?: of them)?)(?![.,]\d)(?=\s*(?:[.;,)]|$))",
@@ -181,7 +186,7 @@ _ANY_OF_THEM = re.compile(
     r"(?i)with|while|when|if|long as|provided|once|unless|soon as|in case|from|over|under|bus|powered|otherwise"
     r"|else|alone|itself"
     r"|own|single|singly|one|both|all|dual|side|time|always|on |no |in an? |in use|in series|at |through|by |needs?"
-    r"|requires?|hosts?|sources?"
+    r"|requires?|hosts?|sources?|chain"
     r"|join|use |put |plug|mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
 )
 """Something of every condition: what has none of it is not looked through."""

@@ -9,11 +9,14 @@ import html
 import json
 import re
 import unicodedata
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from difflib import get_close_matches
 from functools import lru_cache
 from itertools import pairwise
+
+from auditra.core.advert.draft import Draft
+from auditra.core.advert.shorthand import write_out
 
 _SIGNS = str.maketrans({
     "×": "x", "✕": "x", "–": "-", "—": "-", "−": "-", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "″": '"', "′": "'",
@@ -106,12 +109,6 @@ _HALVES = re.compile(
 )
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
-_TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
-_SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[^\n]*$")
-_SMALL_RATE = re.compile(r"(?<=\d)g\b|\b[ac](?= ?x ?\d)")
-"""``data: a x2 5g``: rates and sockets, written small."""
-_STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
-_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b)")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|(?<![a-z])[a-z]{3,}[.!](?=[A-Z][a-z])"
@@ -121,14 +118,6 @@ _GLUED = re.compile(
     r"|(?<![A-Za-z])to(?=laptop|host\b)"
     r"|USB-[AC](?=[Hh]ub|[Dd]ock|[Cc]able|[Ss]ocket|[Pp]ort)"
 )
-_TIMES_RATE = re.compile(r"(?<![\w.])(\d{1,2}) ?x ?(5|10|20|40)G(?![A-Za-z\d/])")
-"""``3x5G``."""
-_SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
-"""``2xA 5G``."""
-_LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
-"""``45/30/15 W``: a unit that stands once for several."""
-_LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
-"""``10, 5, 2.5 Gb/s``."""
 _HYPHENED = re.compile(
     r"(?<=\d)-(?=(?:centi|milli)?met(?:re|er)s?\b|watts?\b|volts?\b|amps?\b|inch\b|foot\b"
     r"|gigabit\b)",
@@ -162,43 +151,11 @@ class Plain:
         return self.origin[start], self.origin[end]
 
 
-class _Draft:
-    """A text under correction."""
-
-    def __init__(self, text: str) -> None:
-        self.text, self.origin = text, list(range(len(text) + 1))
-        self.corrected: set[int] = set()
-        """Places of the original."""
-
-    def correct(self, pattern: re.Pattern[str], write: Callable[[re.Match[str]], str]) -> None:
-        """Replace what was a slip, and remember where."""
-        before = self.text, self.origin
-        self.replace(pattern, write)
-        if self.text != before[0]:
-            changed = (match for match in pattern.finditer(before[0]) if write(match) != match[0])
-            self.corrected |= {before[1][match.start()] for match in changed}
-
-    def replace(self, pattern: re.Pattern[str], write: Callable[[re.Match[str]], str]) -> None:
-        parts: list[str] = []
-        origin: list[int] = []
-        last = 0
-        for match in pattern.finditer(self.text):
-            start, end = match.span()
-            words = write(match)
-            parts += (self.text[last:start], words)
-            origin += self.origin[last:start]
-            origin += [self.origin[min(start + n, max(start, end - 1))] for n in range(len(words))]
-            last = end
-        if last:
-            self.text = "".join((*parts, self.text[last:]))
-            self.origin = origin + self.origin[last:]
-
-
 def plain(text: str) -> Plain:
     """The text as it was meant."""
     if text.lstrip().startswith("{") and (lines := _of_json(text)) is not None:
         return Plain(lines, (*(0 for _ in lines), len(text)))
-    draft = _Draft(text.translate(_SIGNS))
+    draft = Draft(text.translate(_SIGNS))
     draft.replace(_DENIED_ITEM, lambda _: "\nno ")
     draft.replace(_OHM_SIGN, lambda _: "ohm")
     draft.replace(_RAISED, lambda match: f"[{unicodedata.digit(match[0])}]")
@@ -219,7 +176,7 @@ def plain(text: str) -> Plain:
     return Plain(draft.text, tuple(draft.origin), places)
 
 
-def _without_markup(draft: _Draft) -> None:
+def _without_markup(draft: Draft) -> None:
     draft.replace(_BOLD, lambda match: match[1])
     draft.replace(_CONTINUED, lambda _: "")
     if "<" in draft.text or "&" in draft.text:
@@ -229,7 +186,7 @@ def _without_markup(draft: _Draft) -> None:
     draft.replace(_LABEL, lambda match: f"\n{match[1]}: ")
 
 
-def _without_slips(draft: _Draft) -> None:
+def _without_slips(draft: Draft) -> None:
     draft.correct(_SCANNED, lambda match: _SCANNED_WORDS[match[0].lower()])
     draft.correct(_SLIP, _digits)
     draft.correct(_FIVE, lambda _: "5")
@@ -247,16 +204,9 @@ def _without_slips(draft: _Draft) -> None:
     draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])
 
 
-def _spaced(draft: _Draft) -> None:
+def _spaced(draft: Draft) -> None:
     """Words that run together come apart; commas without a space are left where a table is written with them."""
-    draft.replace(_SMALL_LINE, lambda match: _SMALL_RATE.sub(lambda rate: rate[0].upper(), match[0]))
-    if not _STARRED_NOTE.search(draft.text):
-        draft.replace(_TIMES_BEHIND, lambda _: " x")
-    draft.replace(_TIMES, lambda match: f"{match[1]} x ")
-    draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
-    draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
-    draft.replace(_LISTED_RATES, _each_with_its_unit)
-    draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
+    write_out(draft)
     for _ in range(2):  # what runs together twice: 85Wtolaptop
         draft.replace(_GLUED, lambda match: f"{match[0]} ")
     rows = sum(len(_CELL_END.findall(line)) >= 2 for line in draft.text.split("\n"))
@@ -342,11 +292,6 @@ def _json_items(items: list[object], key: str, over: str) -> Iterator[str]:
         counts = [item[name] for name in _COUNTS if isinstance(item.get(name), int)]
         rest = {name: value for name, value in item.items() if name not in (*_NAMES, *_COUNTS)}
         yield from _json_lines({**rest, **({"count": counts[0]} if counts else {})}, (names or [key])[0])
-
-
-def _each_with_its_unit(match: re.Match[str]) -> str:
-    numbers, unit = re.findall(r"\d+(?:\.\d)?", match[0]), re.search(r"[GM]b.*", match[0])
-    return ", ".join(f"{number} {unit[0] if unit else ''}" for number in numbers)
 
 
 def _digits(match: re.Match[str]) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.belonging import ids_of
+from auditra.core.advert.belonging import OF_A_NUMBER, ids_of
 from auditra.core.advert.phrases import NOTHING, any_of
 from auditra.core.advert.promises import NO_DATA, say, say_of
 from auditra.core.advert.references import goes_on
@@ -40,7 +40,7 @@ def no_data(state: State, sentence: Sentence) -> None:
             say(state, sentence, "P1 no display")
         return
     found = sentence.sockets_of("AC")
-    carried = not found and goes_on(state, sentence)
+    carried = not found and goes_on(state, sentence) and not OF_A_NUMBER.match(sentence.own)
     if carried:
         found = [each for each in state.subject if each.letter in "AC" and not each.is_plug]
     for letter in dict.fromkeys(socket.letter for socket in found):

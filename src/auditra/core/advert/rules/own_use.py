@@ -27,6 +27,7 @@ _USES = any_of(
     "idle", "stand-?by", "for itself", "for its own", "remains? in the (?:hub|dock|device|adapter)",
     "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip
+_HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
 
 
@@ -42,6 +43,8 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
     needed = bare or in_use or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
+        return False
+    if _HANDED_ON.search(sentence.text[earlier[-1].end if earlier else 0 : figure.start]):
         return False
     at_rate = _AT_RATE.match(sentence.behind(figure))
     under = under_what(sentence, figure) or (f" with {at_rate[1]}" if at_rate else "")

@@ -16,7 +16,8 @@ PART = re.compile(
     rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}"
     rf"|{COUNT_WORDS})\b"
     r"(?![.,]\d|\s?(?:[GMk]i?[bB]|[GMgm]\b|W\b|A\b|V\b|cm\b|mm\b|Hz|%)| ?(?:x (?:USB|HDMI|RJ)"
-    r"|socket of| (?:drive|stick|mouse|keyboard|monitor|screen|device|phone)s?\b))(?:[^,;:.()]|\.(?=\d)){0,70}$",
+    r"|socket of| (?:drive|stick|mouse|keyboard|monitor|screen|device|phone)s?\b))"
+    r"(?:[^,;:.()]|\.(?=\d)){0,70}(?:(?<=ports),|(?<=sockets),)?$",
     re.IGNORECASE,
 )
 NO_PART = ("a", "an", "second", "first", "third", "both")

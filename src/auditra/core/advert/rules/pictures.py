@@ -194,9 +194,12 @@ def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[So
 
 
 def _of_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
-    """``2560x1440@60 on two``: of the sockets that were named before."""
+    """``2560x1440@60 on two``, ``2 x 2560x1440@60``: of the sockets that were named before."""
     told = _ON_SO_MANY.match(sentence.behind(figure))
     own = any(each.start >= sentence.shift for each in sentence.sockets_of(PICTURE_SOCKETS))
+    times = _TIMES_BEFORE.search(sentence.before(figure))
+    if times and len(found) == 1 and not found[0].ids and int(times[1]) < (found[0].count or 0):
+        return [replace(found[0], count=int(times[1]), label="", whole=False, is_part=False)]
     if told is None or len(found) != 1 or own:
         return []
     return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=False, is_part=False)]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 
-from auditra.core.advert.belonging import ids_of, subjects, under_what, with_all_in_use
+from auditra.core.advert.belonging import OF_A_NUMBER, ids_of, subjects, under_what, with_all_in_use
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import GIVES, promise, say
@@ -105,7 +105,7 @@ _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alon
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
 _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
-_HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)|forwards?)(?: up to)?")
+_HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)(?: the rest,?)?|forwards?)(?: up to)?")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
@@ -140,7 +140,8 @@ def power(state: State, sentence: Sentence) -> None:
     """Tables of steps first; then each figure of watts and of amperes."""
     if state.product.is_lead:
         return
-    if is_heading(sentence.clause.over):
+    of_unknown = OF_A_NUMBER.match(sentence.own) and not sentence.sockets_of("AC")
+    if is_heading(sentence.clause.over) or of_unknown:
         return
     if steps(state, sentence):
         total_of_steps(state, sentence)

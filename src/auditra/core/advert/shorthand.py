@@ -1,0 +1,61 @@
+"""Shorthand of lists and telegrams, written out: ``4A 5G``, ``45/30/15 W``, ``USB-A 5V 0.9A x4``."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.draft import Draft
+
+_TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
+_SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[^\n]*$")
+_SMALL_RATE = re.compile(r"(?<=\d)g\b|\b[ac](?= ?x ?\d)")
+"""``data: a x2 5g``: rates and sockets, written small."""
+_STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
+_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b)")
+_TIMES_RATE = re.compile(r"(?<![\w.])(\d{1,2}) ?x ?(5|10|20|40)G(?![A-Za-z\d/])")
+"""``3x5G``."""
+_COUNTED_CLASS = re.compile(r"(?<![\w.,])(\d{1,2}) ?([AC])(?= (?:5|10|20|40)G(?![A-Za-z\d/]))")
+"""``4A 5G``."""
+_COUNT_LAST = re.compile(r"(USB-[AC]),? (\d+ ?V[ ,/]{0,2}\d+(?:\.\d+)? ?m?A) ?x ?(\d{1,2})(?![\d.])")
+"""``USB-A 5V 0.9A x4``."""
+_LEAD_OF_SET = re.compile(
+    r"(?:(?<=^)|(?<=[:,;] )|(?<=\n))(\d+(?:[.,]\d+)? ?(?:m|cm|ft)) \(([^()]{0,40}\d ?(?:W|[GM]b)[^()]{0,40})\)[,;]?"
+)
+"""``0.5 m (40 Gb/s, 100 W)``: a lead of several, with what it carries."""
+_OF_WHICH = re.compile(r"\n[ \t]*[-*•]?[ \t]*(?=of (?:which|these|them)\b)")
+_PORT_AGAIN = re.compile(
+    r",(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* (?:is|are|has|have|gives?|carr(?:y|ies)|runs?)\b)"
+)
+"""Between what is said of one numbered socket and of the next."""
+_TIMES_OF_MODE = re.compile(r"(?i)\b(once|twice|(?:two|three|four) times) (?=(?:\d{3,4}p|\dK|\d{4} ?x))")
+_TIMES_SAID = {"once": "1", "twice": "2", "two times": "2", "three times": "3", "four times": "4"}
+_SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
+"""``2xA 5G``."""
+_LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
+"""``45/30/15 W``: a unit that stands once for several."""
+_LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
+"""``10, 5, 2.5 Gb/s``."""
+
+
+def write_out(draft: Draft) -> None:
+    """Counts before what they count, and each figure with its unit."""
+    draft.replace(_SMALL_LINE, lambda match: _SMALL_RATE.sub(lambda rate: rate[0].upper(), match[0]))
+    if not _STARRED_NOTE.search(draft.text):
+        draft.replace(_TIMES_BEHIND, lambda _: " x")
+    draft.replace(_TIMES, lambda match: f"{match[1]} x ")
+    draft.replace(_OF_WHICH, lambda _: ", ")
+    draft.replace(_PORT_AGAIN, lambda _: ";")
+    draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
+    draft.replace(_COUNTED_CLASS, lambda match: f"{match[1]} x USB-{match[2]}")
+    draft.replace(_COUNT_LAST, lambda match: f"{match[3]} x {match[1]} {match[2]}")
+    if len(_LEAD_OF_SET.findall(draft.text)) > 1:
+        draft.replace(_LEAD_OF_SET, lambda match: f"\n{match[1]}: {match[2]}.")
+    draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
+    draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
+    draft.replace(_LISTED_RATES, _each_with_its_unit)
+    draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
+
+
+def _each_with_its_unit(match: re.Match[str]) -> str:
+    numbers, unit = re.findall(r"\d+(?:\.\d)?", match[0]), re.search(r"[GM]b.*", match[0])
+    return ", ".join(f"{number} {unit[0] if unit else ''}" for number in numbers)
