@@ -154,7 +154,7 @@ _NAMED_FORMS = (
     r"(chain of (?:two|three|four|2|3|4))(?=:|,| )",
     rf"(?:if|when) you (?:connect|plug in|attach|use) ((?:two|three|four|2|3|4)(?: {_DISPLAYS})?)",
     r"at (\d+ ?(?-i:[GM]b)(?:/s|ps|it/s))(?=,? (?:both|it|they|you|reads?|writes?)\b)",
-    r"with(?:out)? (?:a |any )?((?:host|computer|laptop)(?= *[,;.)]|$))",
+    r"with (?:a |any )?((?:host|computer|laptop)(?= *[,;.)]|$))",
     r"with ((?:two|three|four|\d)(?: of them)?)(?![.,]\d)(?=\s*(?:[.;,)]|$))",
     r"with (two|three|four)(?= (?:\d{4}x|\dK))",
     r"(?<=\()((?:UHS-I+|V\d0|fast|slow|older) cards?)(?=\))",

@@ -31,6 +31,7 @@ _REFERENCE = re.compile(
     rf"|three|four|\d))?"
     r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
 )
+_PLACE = re.compile(r"(?i)\W*(?:and |but )?the (top|upper|bottom|lower|left|right|front|rear|middle|first) one\b")
 _THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECASE)
 
 
@@ -99,6 +100,11 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     if named is None and (numbered := _by_number(state, sentence)):
         return replace(sentence, sockets=tuple(sorted((*sentence.sockets, *numbered), key=lambda each: each.start)))
     letters = [socket.letter for socket in state.subject if not socket.is_plug]
+    place = _PLACE.match(sentence.own)
+    if place and len(set(letters)) == 1 and not sentence.sockets_of("ACHDVN"):
+        start, end = sentence.shift + place.start(1), sentence.shift + place.end()
+        at_place = Socket(start, end, letters[0], 1, (), place[1].lower())
+        return replace(sentence, sockets=(at_place, *sentence.sockets))
     if named is None or not letters or any(not socket.is_plug for socket in sentence.sockets):
         return sentence
     known, last = state.numbers.ids(letters[-1]), state.last.get(letters[-1], [])

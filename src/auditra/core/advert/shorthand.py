@@ -14,6 +14,15 @@ _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
 _TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b)")
 _TIMES_RATE = re.compile(r"(?<![\w.])(\d{1,2}) ?x ?(5|10|20|40)G(?![A-Za-z\d/])")
 """``3x5G``."""
+_NAMES = {"A": "USB-A", "C": "USB-C", "H": "HDMI", "D": "DisplayPort", "N": "LAN"}
+_LETTER = re.compile(
+    r"(?:(?m:^)|(?<=[,;:] )|(?<=\d x ))([ACHDN])(?= (?:\dK ?@?\d\d|(?:480|5|10|20|40|1|2\.5) ?[GM](?![A-Za-z\d/])))"
+)
+"""``H 4K60, N 1G``."""
+_LETTER_RATE = re.compile(r"(?<=(?:USB-A|USB-C) )(480|5|10|20|40) ?([GM])(?![A-Za-z\d/])")
+_COUNTED_WITH_RATE = re.compile(r"(?<![\w.,])([1-9]) ([AC])(?= \(\d[\d.]* ?[GM]b)")
+"""``3 A (10 Gb/s)``: with a rate behind it no current."""
+_RUN_OF_USB = re.compile(r"\bUSB ?(\d) ?- ?USB ?(\d)(?=:| \(| at)")
 _COUNTED_CLASS = re.compile(r"(?<![\w.,])(\d{1,2}) ?([AC])(?= (?:5|10|20|40)G(?![A-Za-z\d/]))")
 """``4A 5G``."""
 _COUNT_LAST = re.compile(r"(USB-[AC]),? (\d+ ?V[ ,/]{0,2}\d+(?:\.\d+)? ?m?A) ?x ?(\d{1,2})(?![\d.])")
@@ -27,7 +36,7 @@ _PORT_AGAIN = re.compile(
     r",(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* (?:is|are|has|have|gives?|carr(?:y|ies)|runs?)\b)"
 )
 """Between what is said of one numbered socket and of the next."""
-_TIMES_OF_MODE = re.compile(r"(?i)\b(once|twice|(?:two|three|four) times) (?=(?:\d{3,4}p|\dK|\d{4} ?x))")
+_TIMES_OF_MODE = re.compile(r"(?i)\b((?<!at )once|twice|(?:two|three|four) times) (?=(?:\d{3,4}p|\dK|\d{4} ?x))")
 _TIMES_SAID = {"once": "1", "twice": "2", "two times": "2", "three times": "3", "four times": "4"}
 _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
@@ -46,6 +55,10 @@ def write_out(draft: Draft) -> None:
     draft.replace(_OF_WHICH, lambda _: ", ")
     draft.replace(_PORT_AGAIN, lambda _: ";")
     draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
+    draft.replace(_RUN_OF_USB, lambda match: f"USB-A {match[1]}-{match[2]}")
+    draft.replace(_COUNTED_WITH_RATE, lambda match: f"{match[1]} x USB-{match[2]}")
+    draft.replace(_LETTER, lambda match: _NAMES[match[1]])
+    draft.replace(_LETTER_RATE, lambda match: f"{match[1]} {match[2]}b/s")
     draft.replace(_COUNTED_CLASS, lambda match: f"{match[1]} x USB-{match[2]}")
     draft.replace(_COUNT_LAST, lambda match: f"{match[3]} x {match[1]} {match[2]}")
     if len(_LEAD_OF_SET.findall(draft.text)) > 1:

@@ -64,9 +64,10 @@ _ONES = {
     "eleven": 11, "twelve": 12, "thirteen": 13, "fourteen": 14, "fifteen": 15, "sixteen": 16, "eighteen": 18,
 }  # fmt: skip
 _TENS = {"twenty": 20, "thirty": 30, "forty": 40, "fifty": 50, "sixty": 60, "seventy": 70, "eighty": 80, "ninety": 90}
-_NUMBER_WORD = "|".join([*_ONES, *_TENS, "hundred"])
+_ONE_WORD, _TEN_WORD = "|".join(_ONES), "|".join(_TENS)
 _WRITTEN = re.compile(
-    rf"\b((?:{_NUMBER_WORD})(?:[ -](?:and[ -])?(?:{_NUMBER_WORD})){{0,5}})"
+    rf"\b((?:(?:{_ONE_WORD})[ -])?hundred(?:[ -](?:and[ -])?(?:(?:{_TEN_WORD})(?:[ -](?:{_ONE_WORD}))?|{_ONE_WORD}))?"
+    rf"|(?:{_TEN_WORD})(?:[ -](?:{_ONE_WORD}))?|{_ONE_WORD})"
     r"(?=[ -](?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?"
     r"|(?:times|frames|pictures) (?:a|per) second|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?"
     r"|seconds?|degrees?)\b)",

@@ -69,6 +69,7 @@ _NOT_BELOW = re.compile(
     re.IGNORECASE,
 )
 _AMBIENT = re.compile(r"(?i)\s*\(?(?:ambient|room)\b")
+_LEAST_REACH_M = 1.0
 _WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
 _LEAST_TAIL_M, _MOST_TAIL_M = 0.05, 1.0
 _COUNT_WORDS = "|".join(
@@ -165,7 +166,7 @@ def _by_category(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
         or _CATEGORY.search(sentence.behind(figure, 26))
         or (earlier[0] if earlier else _CATEGORY.search(near))
     )
-    if match is None:
+    if match is None or figure.value < _LEAST_REACH_M:
         return False
     category = re.sub(r"(?i)cat\.? ?", "Cat ", match[1])
     say(state, sentence, f"body reaches {figure.hedged} with {category}")

@@ -30,13 +30,15 @@ def combined(state: State, sentence: Sentence) -> bool:
         return _of_row(state, sentence)
     watts = list(sentence.of_dim(Dim.WATTS))
     named = [each for each in sentence.sockets_of("AC") if watts and each.end <= watts[0].start]
-    ids = [port for each in named for port in ids_of(state, [each], "combined", again=True)] if len(named) > 1 else []
-    if len(watts) < _SEVERAL or len(ids) != len(watts) or len(set(ids)) != len(ids):
+    if len(watts) < _SEVERAL or not 1 < len(named) <= len(watts):
         return False
     gaps = [sentence.text[one.end : two.start] for one, two in pairwise(named)]
     gap = sentence.text[named[-1].end : watts[0].start]
     listed = all(_JOINT.fullmatch(sentence.text[one.end : two.start]) for one, two in pairwise(watts))
     if not listed or not _TOGETHER.fullmatch(gap) or not all(map(_JOINT.fullmatch, gaps)):
+        return False
+    ids = [port for each in named for port in ids_of(state, [each], "combined", again=True)]
+    if len(ids) != len(watts) or len(set(ids)) != len(ids):
         return False
     at_once = _IN_USE.search(sentence.text) or any("+" in each or "&" in each for each in gaps)
     if at_once:

@@ -44,6 +44,7 @@ _ON_ONE = re.compile(r"(?i)\s*(?:on|at|over|via|through) (?:the )?(?:one|first)(
 _ON_OTHER = re.compile(r"(?i)\s*(?:on|at|over|via|through) the (?:other|second)\b")
 _ONE = re.compile(r"(?i)\b(?:one|the first)\b[^,.;]{0,24}$")
 _THE_OTHER = re.compile(r"(?i)\s*,?\s*(?:and |but )?the (?:other|second)(?: one)?[\w ]{0,12}\s*")
+_BOTH_BEFORE = re.compile(r"(?i)\bboth(?: at| at once| together| (?:in use|used|working|running)(?: at)?)?:? $")
 _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _MIRRORS = re.compile(r"(?i)\b(?:mirrors|repeats) (?=(?:the )?\w)")
 _OF_A_MODE = ("hdr", "vrr", "mirrored")
@@ -180,7 +181,7 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
 def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``(2 x HDMI, 1 x DisplayPort): 2560x1440@75 on every one``: all that are listed."""
     known = [letter for letter in PICTURE_SOCKETS if state.numbers.ids(letter)]
-    both = len(known) == _BOTH and re.search(r"(?i)\bboth(?: at)? $", sentence.before(figure))
+    both = len(known) == _BOTH and _BOTH_BEFORE.search(sentence.before(figure))
     using = not sentence.sockets_of(PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure))
     alike = USING_BOTH.search(sentence.before(figure)) and len(known) == 1 and len(state.numbers.ids(known[0])) > 1
     if both or using or (alike and not sentence.sockets_of(PICTURE_SOCKETS)):
@@ -307,7 +308,9 @@ def no_display(state: State, sentence: Sentence) -> None:
         return
     found = sentence.sockets_of("AC") or [each for each in state.subject if each.letter in "AC" and not each.is_plug]
     if found:
-        ids = ids_of(state, found[-1:], "display", again=True)
+        told = _NO_DISPLAY.search(sentence.without_conditions)
+        before = [each for each in found if told and each.end <= told.start()]
+        ids = ids_of(state, (before or found)[-1:], "display", again=True)
         say_of(state, sentence, ids, NO_DISPLAY)
 
 

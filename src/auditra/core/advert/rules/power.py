@@ -81,6 +81,7 @@ _INLET_BEFORE = ends_with(
     r"(?<!W )\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
+    r"\bUSB-C in(?: for| with)?(?: up to)?",
     r"\bcharger \((?:max\.? |up to )?",
     r"\bUSB-C inlet \((?:up to )?",
     r"\bPD \(in(?:put)?\)(?: up to)?",
@@ -223,6 +224,9 @@ def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
+    key = [each.letter for each in sentence.sockets_of("AC") if each.end <= sentence.shift]
+    if key == ["A"] and len(sentence.sockets_of("AC")) == 1:
+        return False  # nothing is fed through USB-A
     under = under_what(sentence, figure)
     if not under and not state.device and state.has_said("P1 takes"):
         return True  # a second figure without a condition: only a reviewer can say what it means
