@@ -30,7 +30,7 @@ _OF_ANOTHER = any_of(
     r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
     r"our (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)",
     r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ had)",
-    "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor",
+    "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor", "(?:sister|brother|sibling)s?",
     "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
     "on average", "expect about",
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
@@ -326,7 +326,7 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
         is_other = follows or _OF_ANOTHER.search(text, start, end) is not None
         if is_other:
             yield start, end
-        follows = is_other and mark is not None and mark[0].startswith(":")  # what it says of the other
+        follows = is_other and mark is not None and mark[0].startswith((":", "("))  # what it says of the other
         start = mark.end() if mark else start
 
 

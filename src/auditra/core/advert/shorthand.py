@@ -22,6 +22,8 @@ _LETTER = re.compile(
 _LETTER_RATE = re.compile(r"(?<=(?:USB-A|USB-C) )(480|5|10|20|40) ?([GM])(?![A-Za-z\d/])")
 _COUNTED_WITH_RATE = re.compile(r"(?<![\w.,])([1-9]) ([AC])(?= \(\d[\d.]* ?[GM]b)")
 """``3 A (10 Gb/s)``: with a rate behind it no current."""
+_GIGABIT_PORTS = re.compile(r"(?i)(?<![\dx.,])(?<!x )(4|5|6|8|12|16|24|48)[- ]gigabit (?=(?:ports|sockets)\b)")
+"""``8 gigabit ports``: eight of 1 Gb/s."""
 _RUN_OF_USB = re.compile(r"\bUSB ?(\d) ?- ?USB ?(\d)(?=:| \(| at)")
 _COUNTED_CLASS = re.compile(r"(?<![\w.,])(\d{1,2}) ?([AC])(?= (?:5|10|20|40)G(?![A-Za-z\d/]))")
 """``4A 5G``."""
@@ -55,6 +57,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_OF_WHICH, lambda _: ", ")
     draft.replace(_PORT_AGAIN, lambda _: ";")
     draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
+    draft.replace(_GIGABIT_PORTS, lambda match: f"{match[1]} x 1 Gb/s ")
     draft.replace(_RUN_OF_USB, lambda match: f"USB-A {match[1]}-{match[2]}")
     draft.replace(_COUNTED_WITH_RATE, lambda match: f"{match[1]} x USB-{match[2]}")
     draft.replace(_LETTER, lambda match: _NAMES[match[1]])

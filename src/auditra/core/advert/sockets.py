@@ -33,7 +33,7 @@ _ADJECTIVES = (
     r"|separate|extra"
     r"|SuperSpeed|Super-Speed|[Hh]i-?[Ss]peed|high[- ]speed|USB(?: ?[234](?:\.\d)?)?(?: Gen ?\d(?: ?x ?\d)?)?"
     r"|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
-    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|W|A)|\dK(?: ?@? ?\d{2,3} ?(?:Hz)?)?"
+    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|gigabit|W|A)|\dK(?: ?@? ?\d{2,3} ?(?:Hz)?)?"
     r"|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
     r"|prises|puertos|buchsen|anschl(?:ü|ue)sse|sockets?|ports?|outputs?|slots?|of|USB \d\.\d)\s+)*"
 )
@@ -172,6 +172,8 @@ _LONE = re.compile(
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
+_ONE_SLOT = re.compile(r"SD(?:[HXU]C)?(?: cards?)?(?:,| and|/| /|,? or)? ?SD[HXU]C(?: cards?)?")
+"""``SD, SDHC, SDXC``: one slot for all of them."""
 _MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stand|switch|type|series|station) $")
 """``Adapter A7`` is no socket."""
 _NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?) (\d(?:(?: ?- ?| to |, | and )\d)*) \($")
@@ -234,6 +236,9 @@ def sockets(text: str) -> list[Socket]:
 def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:
     """``4 USB-A (USB 2.0)``: the same sockets once more."""
     same = before.letter == socket.letter and socket.count is None and not socket.ids
+    names = text[before.start : socket.end]
+    if same and socket.letter == "S" and before.count in (None, 1) and _ONE_SLOT.fullmatch(names):
+        return True
     alike = before.letter == socket.letter and not socket.ids and socket.count == before.count is not None
     if alike and re.fullmatch(r"[\w ]{0,12} / (?:\d+(?: x)? )?", text[before.end : socket.start]):
         return True  # the same in another language

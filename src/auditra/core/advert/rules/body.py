@@ -34,6 +34,8 @@ _TAIL_BEFORE = re.compile(
     r"|\b(?:lead|cord|cable|tail)(?: marked)?,? (?:USB-?)?[ABC\"]\b[^,;.(]{0,16}[,(] ?$|\b(?:lead|cord"
     r"|cable) marked [^,;.(]{3,16} \($"
 )
+_OF_BESIDE = re.compile(r"(?i)\s*\(?(?:for |is )?(?:the |its )?(?:(?:power )?supply|charger|packag)")
+"""``300 g (supply)``: what lies beside the device."""
 _BEARS = re.compile(r"(?i)\b(?:holds?|bears?|supports?|carries|load)\b[^,.;]*$")
 _REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
 _SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
@@ -117,7 +119,7 @@ def body(state: State, sentence: Sentence) -> None:
 
 
 def _mass(state: State, sentence: Sentence, figure: Figure) -> None:
-    if _BEARS.search(sentence.before(figure, 60)):
+    if _BEARS.search(sentence.before(figure, 60)) or _OF_BESIDE.match(sentence.behind(figure, 24)):
         return
     if state.product.is_lead or sentence.is_said_in_metric(figure) or "gross" in sentence.part_of(figure).lower():
         return

@@ -224,9 +224,6 @@ def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
-    key = [each.letter for each in sentence.sockets_of("AC") if each.end <= sentence.shift]
-    if key == ["A"] and len(sentence.sockets_of("AC")) == 1:
-        return False  # nothing is fed through USB-A
     under = under_what(sentence, figure)
     if not under and not state.device and state.has_said("P1 takes"):
         return True  # a second figure without a condition: only a reviewer can say what it means
@@ -304,8 +301,10 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
     told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-4:])
     to_phone = _besides_host(state, local)
     through = _PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
-    each = figure.each and sentence.sockets_of("AC")
-    if not told or to_phone or each or through or state.product.is_charger or _GIVES.search(local):
+    named = sentence.sockets_of("AC")
+    in_key = len(named) == 1 and named[0].end <= sentence.shift
+    gives = (figure.each and named) or (in_key and (named[0].letter == "A" or named[0].ids))  # what is fed has no such
+    if not told or to_phone or gives or through or state.product.is_charger or _GIVES.search(local):
         return False
     if _HOST_PORT.search(sentence.before(figure)):
         say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
