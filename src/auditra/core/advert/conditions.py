@@ -97,6 +97,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
+        r"(?:while|when|if) (?:more than one|several|two or more)\b[^,.;:)]*?"
+        "(?:in use|used|busy|taken|connected|at work)(?= the| they| all|,)",
         r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
         "(?:in use|used|busy|filled|taken|connected|occupied|running|at work|at once)",
         r"(?<=\()(?:dual|both|all)(?: (?:displays|screens|monitors))?(?=[),])", "both in use",
@@ -128,7 +130,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
 }  # fmt: skip
 _NAMED_FORMS = (
     r"(?:with|over) (Cat\.? ?\d[a-zA-Z]?)(?: (?:network )?(?:lead|cable))?",
-    r"(?:with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
+    r"(?:(?<!comes )(?<!come )(?<!ships )(?<!sold )(?<!delivered )with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
     rf"((?:supplied |included |enclosed )?(?:XL |larger |bigger |stronger |optional |big "
     rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
@@ -157,6 +159,7 @@ _NAMED_FORMS = (
     r"with (?:a |any )?((?:host|computer|laptop)(?= *[,;.)]|$))",
     r"with ((?:two|three|four|\d)(?: of them)?)(?![.,]\d)(?=\s*(?:[.;,)]|$))",
     r"with (two|three|four)(?= (?:\d{4}x|\dK))",
+    r"(?<=[;(,] )(UHS-I+|V\d0)(?: cards?)?(?=:)",
     r"(?<=\()((?:UHS-I+|V\d0|fast|slow|older) cards?)(?=\))",
     r"(?:put |with |join(?:ing)? |use )((?:two|three|\d) (?:of them )?(?:in a row|joined|in series))(?: and)?",
     r"with ((?:two|three|four|\d) (?:drives|sticks|devices|displays|screens|monitors))(?: connected| attached"

@@ -72,7 +72,7 @@ _UNIT_WORD = re.compile(
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})[- ]port (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
-    r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right)?\s*(?:"
+    r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right|for charging)?\s*(?:"
     rf"\(\s*(?:there are |in all |(?:front|rear|back|side|left|right), ?)?x?\s*(?P<paren>{_NUMBER})\s*(?:x"
     rf"|sockets?|ports?|pcs\.?|pieces)?\s*\)"
     rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|V|[Kk]\b|[Kk]@)))"

@@ -88,7 +88,9 @@ _PORT_HUB = re.compile(
     r"|\b(?:number of )?ports?: (\d{1,2})(?=\s*(?:[.,;]|$))",
     re.IGNORECASE,
 )
-_COUNT_KEY = re.compile(r"in one|ports|sockets|number of (?:ports|sockets)", re.IGNORECASE)
+_COUNT_KEY = re.compile(
+    r"in one|(?:total )?(?:ports|sockets)(?: in (?:total|all))?|number of (?:ports|sockets)", re.IGNORECASE
+)
 _HAS = any_of("has", "in one", "in one slim", "with", "row of")
 _LEAST_PORTS = 3
 _MATERIAL = any_of(

@@ -52,7 +52,7 @@ _SAYS_INCLUDED = re.compile(
     r"|(?:supplied|provided|packed|bundled) with"
 )
 _INCLUDED = re.compile(
-    rf"(?P<what>(?:(?:[\w.-]+|and) ){{0,12}}{_THING}(?: (?:of )?[\d.]+ ?[a-zA-Z]{{1,2}}\b){{0,2}})(?:,? (?:which "
+    rf"(?P<what>(?:(?:[\w.-]+|and) ){{0,12}}{_THING}(?: (?:of )?[\d.]+ ?[a-zA-Z]{{1,2}}\b| (?:for|to) [\w-]+){{0,2}})(?:,? (?:which "
     rf"|that )?(?:is|are))?(?: also| already| tucked)?,? "
     r"(?:(?:included|enclosed|in(?:to)? the box|part of the package|comes? (?:with it|along))\b(?! in the length)"
     rf"|(?:supplied|provided|packed|bundled) with (?:the|this|every|each|your) {_DEVICE}\b)",
@@ -68,6 +68,8 @@ _IN_TITLE = re.compile(
     re.IGNORECASE,
 )
 """What is said to be in the box where a page says what it sells."""
+_IN_BRACKETS = re.compile(r"\s*\(([^()]{1,20})\)")
+_FOR_WHAT = re.compile(rf"(?:[\w-]+ )?{_THING} (?:for|to) [\w-]+$", re.IGNORECASE)
 _DENIED = re.compile(
     r"(?i)\bnot? (?:\w+ ){0,3}(?:included|enclosed|supplied|in the box|part of)"
     r"|\b(?:not|never) (?:included|enclosed|supplied)"
@@ -112,8 +114,9 @@ def _things(state: State, sentence: Sentence) -> Iterator[str]:
     if _is_counted(sentence.own):
         yield from _parts(sentence.own, _BETWEEN)
         return
-    if (match := _included(sentence.text)) is not None:
-        yield from _parts(_CLAUSE_BEFORE.sub("", match["what"]), _BETWEEN)
+    if (match := _included(_IN_BRACKETS.sub(r" \1", sentence.text))) is not None:
+        whose = _FOR_WHAT.search(match["what"])
+        yield from [whose[0]] if whose else _parts(_CLAUSE_BEFORE.sub("", match["what"]), _BETWEEN)
     elif not state.text[: sentence.clause.start].strip():
         yield from (match[1] for match in _IN_TITLE.finditer(sentence.text))
     yield from _with(state, sentence)

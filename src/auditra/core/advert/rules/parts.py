@@ -23,7 +23,7 @@ PART = re.compile(
 NO_PART = ("a", "an", "second", "first", "third", "both")
 _LABELLED = re.compile(
     r"(?:^|[,;:(]|\band|\bthe|\bfor)\s*(?:the )?(left|right|upper|lower|front|rear|other|white|grey|black|blue|red"
-    r"|first|second)(?: (?:one|socket|ring|port))?(?: (?P<many>two|three|\d))?\b[^,;:.()]{0,24}$",
+    r"|first|second)(?: (?:one|socket|ring|port))?(?: (?P<many>two|three|\d))?\b[^,;:.()]{0,24}:?$",
     re.IGNORECASE,
 )
 _LABEL_BEHIND = re.compile(

@@ -85,7 +85,7 @@ _INLET_BEFORE = ends_with(
     r"\bcharger \((?:max\.? |up to )?",
     r"\bUSB-C inlet \((?:up to )?",
     r"\bPD \(in(?:put)?\)(?: up to)?",
-    r"\binput only[,:]?(?: up to| max\.?)?",
+    r"\binput(?: only)?[,:]?(?: up to| max\.?)?",
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
     r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
 )
@@ -107,7 +107,7 @@ _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
 _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
 _HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)(?: the rest,?)?|forwards?)(?: up to)?")
-_IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? is charged, with $")
+_IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? (?:is|can be|may be) charged,? with (?:up to )?$")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
@@ -118,6 +118,7 @@ _CHARGING_BEHIND = re.compile(
     r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.|\[()]|$))", re.IGNORECASE
 )
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
+_IN_BEHIND = begins_with("in", "input")
 _OUT_BEHIND = begins_with("out")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
@@ -173,6 +174,8 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
 def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
     of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
+    if _IN_BEHIND.match(sentence.behind(figure, 8)):
+        return False
     named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
     by_key = by_key or (of_plug and named is not None)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
