@@ -97,6 +97,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
+        rf"(?:if|when) you (?:connect|plug in|attach|use) (?:two|both|all)(?: {_DISPLAYS})?",
         r"(?:while|when|if) (?:more than one|several|two or more)\b[^,.;:)]*?"
         "(?:in use|used|busy|taken|connected|at work)(?= the| they| all|,)",
         r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
@@ -130,7 +131,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
 }  # fmt: skip
 _NAMED_FORMS = (
     r"(?:with|over) (Cat\.? ?\d[a-zA-Z]?)(?: (?:network )?(?:lead|cable))?",
-    r"(?:(?<!comes )(?<!come )(?<!ships )(?<!sold )(?<!delivered )with|if you plug in|when you plug in|needs?|requires?) (?:a |an |the |its )?"
+    r"(?:(?<!comes )(?<!come )(?<!ships )(?<!sold )(?<!delivered )with|if you plug in"
+    r"|when you plug in|needs?|requires?) (?:a |an |the |its )?"
     rf"((?:supplied |included |enclosed )?(?:XL |larger |bigger |stronger |optional |big "
     rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
@@ -154,7 +156,6 @@ _NAMED_FORMS = (
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
     r"(chain of (?:two|three|four|2|3|4))(?=:|,| )",
-    rf"(?:if|when) you (?:connect|plug in|attach|use) ((?:two|three|four|2|3|4)(?: {_DISPLAYS})?)",
     r"at (\d+ ?(?-i:[GM]b)(?:/s|ps|it/s))(?=,? (?:both|it|they|you|reads?|writes?)\b)",
     r"with (?:a |any )?((?:host|computer|laptop)(?= *[,;.)]|$))",
     r"with ((?:two|three|four|\d)(?: of them)?)(?![.,]\d)(?=\s*(?:[.;,)]|$))",
@@ -200,6 +201,7 @@ _COMPILED = (
     *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
     (Means.UNREAD, _USED),
     (Means.UNREAD, re.compile(r"(?i)\b(?:as long as|so long as|provided(?: that)?) you [^,.;:)]+")),
+    (Means.UNREAD, re.compile(r"(?i)\bwithout (?:a |any )?(?:host|computer|laptop)\b(?= *[,;.)]|$)")),
     (Means.UNREAD, re.compile(r"(?<=\()without [^(),;]{3,30}(?=\))", re.IGNORECASE)),
     (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
     (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
@@ -313,14 +315,15 @@ def marked(text: str, notes: dict[str, Condition]) -> list[Condition]:
 def _words(means: Means, match: re.Match[str]) -> str:
     """As a claim writes it."""
     if means is Means.ON:
-        return f"on {_short(_BESIDES.sub('', _ON_BEGINS.sub('', match[0])))}"
+        own = re.sub(r"(?i)\bwithout\b", "that lack", _ON_BEGINS.sub("", match[0]))
+        return f"on {_short(_BESIDES.sub('', own))}"
     if means is Means.WITH:
         if _ONLY_SUPPLY.fullmatch(match[1].strip()):
             return "with charger" if "charger" in match[1].lower() else "with supply"
         words = _short(_ENCLOSED.sub("", match[1]))
         return f"with {words.replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
-        own = re.sub(r"(?i)^without ", "no ", match[0])
+        own = re.sub(r"(?i)^without (?:an? |any )?", "no ", match[0])
         own = re.sub(r" on (?=(?:that|this|the|it|its)\b)", " at ", own)
         words = _short(_NEXT_CONDITION.split(_UNREAD_BEGINS.sub("", own))[0])
         return f"with {words}" if words not in _NO_WORDS else ""

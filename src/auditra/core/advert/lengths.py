@@ -33,6 +33,12 @@ def has_several(text: str) -> bool:
     return len(_KEYS.findall(text)) > 1
 
 
+def every_lead(text: str) -> str:
+    """The ids of all leads that have a line of their own, joined by +."""
+    named = (_device(*match.groups()) for key in _KEYS.finditer(text) for match in _ONE.finditer(key[0]))
+    return "+".join(dict.fromkeys(named))
+
+
 def devices_of(key: str) -> str:
     """The ids of the leads that a key names, joined by +; of a key without a length its letters and digits."""
     named = [_device(*match.groups()) for match in _ONE.finditer(key)] if LENGTHS_KEY.fullmatch(key.strip()) else []

@@ -97,6 +97,8 @@ _NAMED_PART = re.compile(
 )
 
 
+_NUMBERED_PART = re.compile(r"(?im)^[ \t]*\d[.)] (hub|reader|dock|charger|stand|cable|lead|adapter)\b[^:\n]{0,30}:")
+"""``1) Reader: ...``: the things of a kit."""
 _KEYED_PART = re.compile(r"(?im)^[ \t]*[-*#]*\s*(hub|reader|dock|charger|stand|sender|receiver|transmitter)\s*:")
 """``READER: SD, microSD``: lines that begin with boxes are of several."""
 
@@ -107,6 +109,9 @@ def parts_of(text: str) -> dict[str, str]:
     for match in _NAMED_PART.finditer(text):
         words = match[1].lower()
         found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[0]))
+    numbered = {match[1].lower(): match[1].lower() for match in _NUMBERED_PART.finditer(text)}
+    if len(numbered) > 1:
+        return numbered
     kinds = set(found.values())
     looks = (
         re.search(
@@ -168,7 +173,7 @@ def part_at(text: str, parts: dict[str, str]) -> str:
     if not parts:
         return ""
     names = "|".join(re.escape(each) for each in sorted(parts, key=len, reverse=True))
-    match = re.match(rf"(?i)[\s\-*#.;:]*(?:the |one )?({names})\b", text)
+    match = re.match(rf"(?i)[\s\-*#.;:]*(?:\d[.)] )?(?:the |one )?({names})\b", text)
     return match[1].lower() if match else ""
 
 
@@ -205,7 +210,11 @@ _SHORT = re.compile(r"(?i)(?: length)?:? ?\d+ ?(?:cm|in)\b")
 _EXTENDS = any_of(
     "(?:extends|lengthens) (?:an?|any|the|your)(?: existing)? [^.;]{0,24}(?:connection|socket|port|lead|cable)"
 )
-_EXTENSION_LEAD = any_of("(?:extension|repeater) (?:cord|lead|cable)", "verl(?:ä|ae)ngerung")
+_EXTENSION_LEAD = any_of(
+    "(?:extension|repeater) (?:cord|lead|cable)",
+    "extension for (?:an? )?(?:USB|HDMI|DisplayPort)\\b",
+    "verl(?:ä|ae)ngerung",
+)
 _ONE_LINK = any_of(
     "reader",
     "enclosure",

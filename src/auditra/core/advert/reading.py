@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from auditra.core.advert.clauses import Clause, clauses
 from auditra.core.advert.conditions import notes_of
-from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, has_several
+from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, every_lead, has_several
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.references import resolved
@@ -104,6 +104,8 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
             state.turn_to(product.devices[part], of_part(product, part))
         elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
             state.turn_to(BOTH, product)
+    elif product.is_lead and _FOR_ALL.fullmatch(clause.over) and has_several(state.text):
+        state.turn_to(every_lead(state.text), product)
     elif (
         product.is_lead
         and clause.over

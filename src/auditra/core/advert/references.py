@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from dataclasses import replace
 
 from auditra.core.advert.conditions import Condition, Means, is_else, opposite_of
@@ -125,6 +126,9 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
 
 def _by_number(state: State, sentence: Sentence) -> list[Socket]:
     """``Socket 1``, ``ports 2 and 3``: of the only class that there is; of a charger's outputs, of C."""
+    told = [*_numbered_before(state, sentence)]
+    if told:
+        return told
     letters = ["N"] if state.product.is_network_switch else [each for each in "AC" if state.numbers.found.get(each)]
     letters = letters or (["C"] if state.product.is_charger else [])
     if len(letters) != 1 or sentence.sockets_of("ACHDVNS"):
@@ -137,6 +141,14 @@ def _by_number(state: State, sentence: Sentence) -> list[Socket]:
         if max(digits) <= len(state.numbers.ids(letters[0])) or (state.product.is_charger and letters == ["C"]):
             found.append(Socket(match.start(), match.end(), letters[0], len(digits), tuple(digits)))
     return found
+
+
+def _numbered_before(state: State, sentence: Sentence) -> Iterator[Socket]:
+    """``Port 2 (USB-C): ...``, and later ``port 2``: the sockets that were called so."""
+    for match in _NUMBERED.finditer(sentence.text):
+        for (letter, label), ids in state.numbers.labels.items():
+            if label == f"no. {match[1]}" and not sentence.sockets_of(letter):
+                yield Socket(match.start(), match.end(), letter, len(ids), tuple(int(port[1:]) for port in ids))
 
 
 def _with_pixels(state: State, sentence: Sentence) -> Sentence:

@@ -35,7 +35,9 @@ _LEAD_OF_SET = re.compile(
 """``0.5 m (40 Gb/s, 100 W)``: a lead of several, with what it carries."""
 _OF_WHICH = re.compile(r"\n[ \t]*[-*•]?[ \t]*(?=of (?:which|these|them)\b)")
 _PORT_AGAIN = re.compile(
-    r",(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* (?:is|are|has|have|gives?|carr(?:y|ies)|runs?)\b)"
+    r"((?:ports?|sockets?) \d[^.;\n]{4,80}?),(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* "
+    r"(?:is|are|has|have|gives?|carr(?:y|ies)|runs?)\b)",
+    re.IGNORECASE,
 )
 """Between what is said of one numbered socket and of the next."""
 _TIMES_OF_MODE = re.compile(r"(?i)\b((?<!at )once|twice|(?:two|three|four) times) (?=(?:\d{3,4}p|\dK|\d{4} ?x))")
@@ -55,7 +57,8 @@ def write_out(draft: Draft) -> None:
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_OF_WHICH, lambda _: ", ")
-    draft.replace(_PORT_AGAIN, lambda _: ";")
+    for _ in range(2):  # what stands between two is found once
+        draft.replace(_PORT_AGAIN, lambda match: f"{match[1]};")
     draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
     draft.replace(_GIGABIT_PORTS, lambda match: f"{match[1]} x 1 Gb/s ")
     draft.replace(_RUN_OF_USB, lambda match: f"USB-A {match[1]}-{match[2]}")

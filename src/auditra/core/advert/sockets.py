@@ -184,6 +184,7 @@ _LABEL = re.compile(
     r"|blue|green|near|far|inner)\b",
     re.IGNORECASE,
 )
+_LABEL_ENDS = re.compile(r"[.;:,]|\((?=[a-z]+ (?:one|socket)\b)|$")
 _MOST_OF_PICTURES = 4
 """Sockets for pictures that a device has of one class: a higher number before is of something else."""
 _LOOK_BEFORE, _LOOK_BEHIND, _FAR_BEFORE = 44, 40, 80
@@ -363,5 +364,5 @@ def _label(text: str, start: int, end: int) -> str:
     if text[start:end].upper().startswith("CF"):
         return text[start:end].split()[0].lower()  # of another kind of card than those beside it
     before = re.split(rf"[.;)]|,(?= (?:{_NUMBER}) ?$)", text[max(0, start - 18) : start])[-1]
-    found = _LABEL.search(f"{before} {re.split(r'[.;:,]|$', text[end : end + 26], maxsplit=1)[0]}")
+    found = _LABEL.search(f"{before} {_LABEL_ENDS.split(text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""

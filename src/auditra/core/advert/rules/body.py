@@ -102,7 +102,7 @@ _MATERIAL = any_of(
     "(?! (?:cases|bodies|hubs|docks|things|parts))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
     "|finish))"
 )
-_LEAD_BEFORE = re.compile(r"(?i)\b(?:cable|lead|cord|tail)\b[:,]? (?:(?:is|of|in|made of|braided|woven) )*$")
+_LEAD_BEFORE = re.compile(r"(?i)\b(?:cable|lead|cord|tail)\b:? (?:(?:is|of|in|made of|braided|woven) )*$")
 _NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")
 

@@ -63,6 +63,7 @@ _SYSTEMS_KEY = re.compile(
     r"|(?:operating )?systems?|works with)\W*"
 )
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
+_OF_A_SIZE = re.compile(r"\d ?(?:mm|cm|in)\b")
 _ANY_HOST = any_of("every", "any", "all", "that")
 _HOSTS = re.compile(
     r"(?<![\d.])\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops|notebooks)\b|\b(?:[Hh]osts|[Cc]omputers"
@@ -103,7 +104,7 @@ def hosts(state: State, sentence: Sentence) -> None:
         _works_on(state, sentence, sentence.own)
     for match in _WORKS_ON.finditer(sentence.text):
         is_denied = _DENIED.search(sentence.text[: match.start()]) is not None
-        if not is_denied and not _ANY_HOST.search(match[1]):
+        if not is_denied and not _ANY_HOST.search(match[1]) and not _OF_A_SIZE.search(match[1]):
             _works_on(state, sentence, match[1])
 
 

@@ -52,14 +52,16 @@ _SAYS_INCLUDED = re.compile(
     r"|(?:supplied|provided|packed|bundled) with"
 )
 _INCLUDED = re.compile(
-    rf"(?P<what>(?:(?:[\w.-]+|and) ){{0,12}}{_THING}(?: (?:of )?[\d.]+ ?[a-zA-Z]{{1,2}}\b| (?:for|to) [\w-]+){{0,2}})(?:,? (?:which "
+    rf"(?P<what>(?:(?:[\w.-]+|and|\d+ V,) ){{0,12}}{_THING}"
+    r"(?: (?:of )?[\d.]+ ?[a-zA-Z]{1,2}\b| (?:for|to) [\w-]+){0,2})(?:,? (?:which "
     rf"|that )?(?:is|are))?(?: also| already| tucked)?,? "
     r"(?:(?:included|enclosed|in(?:to)? the box|part of the package|comes? (?:with it|along))\b(?! in the length)"
     rf"|(?:supplied|provided|packed|bundled) with (?:the|this|every|each|your) {_DEVICE}\b)",
     re.IGNORECASE,
 )
 _CLAUSE_BEFORE = re.compile(
-    r".*\b(?:with|has|have|gives?|needs?|for|on|to|by|through)\b(?! (?:it\b|(?-i:USB-)?(?-i:[AC])\b))", re.IGNORECASE
+    r".*\b(?:with|has|have|gives?|needs?|for|on|to|by|through|plug in)\b(?! (?:it\b|(?-i:USB-)?(?-i:[AC])\b))",
+    re.IGNORECASE,
 )
 _IN_TITLE = re.compile(
     r"(?:, with (?:an? )?(?=\d+ ?[WV])|\bincl(?:\.|uding|udes)? (?!the\b)(?:an? )?)([^,;()]{0,24}\b(?:supply"
@@ -77,7 +79,7 @@ _DENIED = re.compile(
 )
 _COUNTED = re.compile(rf"\s*1 ?[x×] (?:[^,;]{{0,40}}\b(?:{_THING}|{_DEVICE})\b)[^,;]{{0,20}}", re.IGNORECASE)
 """``1x hub, 1x 24 W adapter``: a list that needs no heading."""
-_BETWEEN = re.compile(r"[,;]\s+(?:and )?| and (?:a |an )?|\s\+\s", re.IGNORECASE)
+_BETWEEN = re.compile(r"(?<!\d V)[,;]\s+(?:and )?| and (?:a |an )?|\s\+\s", re.IGNORECASE)
 _BETWEEN_IN_SENTENCE = re.compile(r"(?:,| and) (?=an? |its )", re.IGNORECASE)
 _ENDS_IN_THING = re.compile(rf"(?i)\b{_THING}\W*$")
 _ONLY_A_SIZE = re.compile(r"\s*\d+(?:[.,]\d+)? ?(?:m|cm|mm|ft|in|W|V|A)\W*")
@@ -102,7 +104,8 @@ def in_the_box(state: State, sentence: Sentence) -> None:
         return
     for part in dict.fromkeys(_things(state, sentence)):
         words = _in_short(part)
-        names_sockets = any(not socket.is_plug for socket in sockets(words))
+        own = words if _FOR_WHAT.search(words) is None else ""
+        names_sockets = any(not socket.is_plug for socket in sockets(own))
         if _LEAST <= len(words) <= _MOST and not names_sockets:
             say(state, sentence, f"body comes with {words}")
 

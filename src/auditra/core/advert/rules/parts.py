@@ -91,6 +91,8 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         ]
     if match is None or match[1].lower() in NO_PART:
         return []
+    if text.endswith(",") and count_of(match[1]) == found[-1].count:
+        return []  # all that there are
     if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:
         return []
     more = re.match(r"\W*(?:it )?has\b", text[match.start() :], re.IGNORECASE) is not None

@@ -1,4 +1,4 @@
-"""Power: what sockets give and share, what the host gets, what the inlet takes, what the device uses."""
+"""Power: what sockets give and share, what the inlet takes and passes on; the readers of each figure in order."""
 
 from __future__ import annotations
 
@@ -12,10 +12,10 @@ from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.amperes import SHARE_VERB, SHARED, amperes
 from auditra.core.advert.rules.combinations import combined
+from auditra.core.advert.rules.host_charge import ARRIVES, PASSES, besides_host, host_by_key, host_by_words
 from auditra.core.advert.rules.in_the_box import is_heading
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
-from auditra.core.advert.rules.rates import HOST_PLUG
 from auditra.core.advert.rules.several import is_sum, named_at_once, one_each, pair_at_once, two_at_once, while_others
 from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.rules.supplies import SUPPLY, comes_along, is_of_supply
@@ -24,40 +24,6 @@ from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
-_HOST = (
-    r"(?:hosts?|ordinateur|portatil|rechner|laptops?|notebooks?|computers?|phones?|consoles?|tablets?|handhelds?|PCs?"
-    r"|macbooks?|device)"
-)
-_THE = r"(?:the |your |my |its |a |an |das |de |la |il )?"
-_CHARGES = re.compile(
-    r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?"
-    r"|deliver\w*|supplies"
-    r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
-    rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
-    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|may have|can have|drinks?|sips?|is (?:charged|fed|powered"
-    rf"|supplied)|charg\w*|receives?"
-    rf"|mit|ladung|jusqu|with|power|reach|arrive)\b"
-    rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
-    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^"
-    r"|[:,;])\s*(?:host|laptop|notebook|computer) \d)",
-    re.IGNORECASE,
-)
-_KEY_OF_HOST = re.compile(
-    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\bladeleistung\b|\bpuissance de charge\b"
-    rf"|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
-    r"|\bcharging:?\s*$",
-    re.IGNORECASE,
-)
-_TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
-_KEY_OF_PLUG = re.compile(r"(?i)\W*(?:\d{1,2} ?x )?(?:host|upstream)\b")
-_TO_THE_HOST = any_of(f"(?:to|for) (?:the |your )?{_HOST}")
-_SMALL_HOST = any_of("phones?", "tablets?")
-_FROM_SOCKET = re.compile(
-    r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
-)
-"""A phone at a socket is charged by it; a phone alone is the host."""
-_SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
-_SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
     "inlets?", "inputs?", "takes?(?! note)", "entr.e", "alimentation(?= ?:)", r"PD[- ]in", r"in[- ]?put", "power in",
@@ -91,8 +57,6 @@ _INLET_BEFORE = ends_with(
 )
 _CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
-_PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
-_ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
     r"(?:\bPD ?\(?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?[:,]? (?:up to )?"
@@ -103,12 +67,6 @@ _POWER_DELIVERY_BEFORE = re.compile(
 _OF_INPUT = any_of("input", "supply", "charger")
 _GIVES = any_of("gives", "out", "outputs?")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
-_GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
-_HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
-_NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
-_HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)(?: the rest,?)?|forwards?)(?: up to)?")
-_IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? (?:is|can be|may be) charged,? with (?:up to )?$")
-_YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?")
@@ -117,11 +75,8 @@ _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 _CHARGING_BEHIND = re.compile(
     r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.|\[()]|$))", re.IGNORECASE
 )
-_ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
-_IN_BEHIND = begins_with("in", "input")
+_IN_BEFORE = ends_with(r"\bin")
 _OUT_BEHIND = begins_with("out")
-_OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
-_IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
 _HOST_PORT = any_of("host port", "upstream", "up(?=:)")
 _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
@@ -142,7 +97,7 @@ def power(state: State, sentence: Sentence) -> None:
     """Tables of steps first; then each figure of watts and of amperes."""
     if state.product.is_lead:
         return
-    of_unknown = OF_A_NUMBER.match(sentence.own) and not sentence.sockets_of("AC")
+    of_unknown = OF_A_NUMBER.match(sentence.own) and not sentence.sockets_of("ACN")
     if is_heading(sentence.clause.over) or of_unknown:
         return
     if steps(state, sentence):
@@ -169,21 +124,6 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
         if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
-
-
-def _host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
-    by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
-    of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
-    if _IN_BEHIND.match(sentence.behind(figure, 8)):
-        return False
-    named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
-    by_key = by_key or (of_plug and named is not None)
-    if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
-        return False
-    host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
-    under = under_what(sentence, figure) or (f" on host {host[1]}" if host else "")
-    say(state, sentence, f"UP charges host {figure.hedged}{under}")
-    return True
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
@@ -217,7 +157,7 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 
 
 def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    if _OUT_BEHIND.match(sentence.behind(figure, 6)):
+    if _OUT_BEHIND.match(sentence.behind(figure, 6)) and not _IN_BEFORE.search(sentence.before(figure, 12)):
         return False
     named = _INLET_BEFORE.search(sentence.before(figure)) is not None
     named = named or (not state.product.is_charger and _CHARGING_SOCKET.search(sentence.before(figure)) is not None)
@@ -235,75 +175,12 @@ def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
     return True
 
 
-def _host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    of_socket = any(
-        socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
-        for socket in sentence.sockets_of("AC")
-    )
-    masked = sentence.own_words(figure, masked=True)
-    in_brackets = any(each.start == figure.end + 2 for each in sentence.sockets_of("AC"))
-    of_socket = of_socket or in_brackets or _SOME_SOCKET.search(sentence.before(figure)) is not None
-    if _SMALL_HOST.search(masked) and (
-        of_socket or _besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60))
-    ):
-        return False
-    handed = _ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
-    out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
-    part = sentence.part_of(figure)
-    opened = sentence.opened_before(figure)
-    if opened >= 0 and _ONLY_FIGURE.fullmatch(sentence.text[opened + 1 : figure.start]):
-        part = sentence.text[max(sentence.text.rfind(mark, 0, opened) for mark in ",;:") + 1 : opened]
-    alone = len(re.findall(r"\d ?W\b", part)) < 2
-    place = sentence.text.rfind(part, 0, figure.end) if part else 0
-    end = sentence.text.find(")", figure.end) if opened >= 0 else figure.end
-    has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
-    named = _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
-    is_with = local.lstrip().startswith("with ")
-    named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
-    asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
-    of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
-    handed_on = _HAND_ON.search(sentence.before(figure)) is not None
-    gets = not sentence.sockets_of("AC") and _GETS.match(local) and _HOST_FIRST.match(sentence.text)
-    if not (gets or of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
-        return False
-    verb = "UP passes" if _PASSES.search(local.split(":")[-1]) else "UP charges host"
-    state.to_host_in = sentence.clause.start
-    numbered = _NUMBERED_HOST.search(local)
-    under = under_what(sentence, figure) or (f" on {numbered[1].lower()}" if numbered else "")
-    say(state, sentence, f"{verb} {figure.hedged}{under}")
-    return True
-
-
-def _besides_host(state: State, local: str) -> bool:
-    """``100 W to the laptop; 20 W to the phone``: the phone hangs on a socket."""
-    return state.to_host_in >= 0 and re.search(r"(?i)\bphones?\b", local) is not None
-
-
-def _goes_on(state: State, sentence: Sentence, figure: Figure) -> bool:
-    """``65 W to the laptop without a display, 45 W with one``: the second figure is of the same as the first."""
-    earlier = [
-        each
-        for each in sentence.of_dim(Dim.WATTS)
-        if each.end <= figure.start and not any(c.start <= each.start < c.end for c in sentence.conditions)
-    ]
-    if (
-        not earlier
-        and state.to_host_in == state.previous
-        and goes_on(state, sentence)
-        and not sentence.sockets_of("AC")
-    ):
-        return bool(under_what(sentence, figure))
-    if state.to_host_in != sentence.clause.start or not earlier or not under_what(sentence, figure):
-        return False
-    return not any(earlier[-1].end <= socket.start for socket in sentence.sockets_of("AC"))
-
-
 def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     """``PD 87W``, ``100 W PD``: of a hub the inlet."""
     behind, before = sentence.behind(figure, 16), sentence.before(figure)
     told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-4:])
-    to_phone = _besides_host(state, local)
-    through = _PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
+    to_phone = besides_host(state, local)
+    through = PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
     named = sentence.sockets_of("AC")
     in_key = len(named) == 1 and named[0].end <= sentence.shift
     gives = (figure.each and named) or (in_key and (named[0].letter == "A" or named[0].ids))  # what is fed has no such
@@ -338,10 +215,10 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
 
 def _passed(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     """Through to the host; where another figure is what arrives there, it is what the inlet takes."""
-    if not _PASSES.search(local) or (figure.each and sentence.sockets_of("AC")):
+    if not PASSES.search(local) or (figure.each and sentence.sockets_of("AC")):
         return False
     others = (each for each in sentence.of_dim(Dim.WATTS) if each is not figure)
-    if any(_ARRIVES.match(sentence.behind(each, 14)) for each in others):
+    if any(ARRIVES.match(sentence.behind(each, 14)) for each in others):
         return _inlet(state, sentence, figure)
     say(state, sentence, f"UP passes {figure.hedged}{under_what(sentence, figure)}")
     return True
@@ -377,7 +254,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 _READERS: tuple[Reader, ...] = (
-    _host_by_key, own_use, _shared, _inlet_surely, _host_by_words, _power_delivery, _passed, _charges_with,
+    host_by_key, own_use, _shared, _inlet_surely, host_by_words, _power_delivery, _passed, _charges_with,
     _inlet_by_words, _socket_gives,
 )  # fmt: skip
 

@@ -75,7 +75,14 @@ def optical(state: State, sentence: Sentence) -> None:
 
 
 def _words_of(sentence: Sentence, size: Figure | None, sizes: Sequence[Figure]) -> str | None:
-    """``3.5 mm out, 3.5 mm mic``: what stands behind one of several jacks; None where one is spoken of."""
+    """``3.5 mm out, 3.5 mm mic``, ``headphones 3.5 mm, microphone 3.5 mm``: what is said of one of several jacks.
+
+    None where one is spoken of.
+    """
+    first = sentence.text[sentence.shift : sizes[0].start] if sizes else ""
+    if len(sizes) > 1 and size is not None and (_PLAYS.search(first) or _RECORDS.search(first)):
+        earlier = max((each.end for each in sizes if each.end <= size.start), default=0)
+        return sentence.text[earlier : size.start]
     following = [each.start for each in sizes if size is not None and each.start > size.start]
     words = sentence.text[size.end : min(following, default=len(sentence.text))] if size is not None else ""
     return words if len(sizes) > 1 and (_PLAYS.search(words) or _RECORDS.search(words)) else None

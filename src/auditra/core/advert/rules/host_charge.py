@@ -1,0 +1,144 @@
+"""What the host gets: through the device's own lead, by a key, by words, or by what was said before."""
+
+from __future__ import annotations
+
+import re
+
+from auditra.core.advert.belonging import under_what
+from auditra.core.advert.figures import Figure
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
+from auditra.core.advert.promises import say
+from auditra.core.advert.references import goes_on
+from auditra.core.advert.rules.rates import HOST_PLUG
+from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.state import State
+from auditra.core.advert.units import Dim
+
+_HOST = (
+    r"(?:hosts?|ordinateur|portatil|rechner|laptops?|notebooks?|computers?|phones?|consoles?|tablets?|handhelds?|PCs?"
+    r"|macbooks?|device)"
+)
+_THE = r"(?:the |your |my |its |a |an |das |de |la |il )?"
+_CHARGES = re.compile(
+    r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?"
+    r"|deliver\w*|supplies"
+    r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
+    rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
+    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|may have|can have|drinks?|sips?|is (?:charged|fed|powered"
+    rf"|supplied)|charg\w*|receives?"
+    rf"|mit|ladung|jusqu|with|power|reach|arrive)\b"
+    rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
+    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^"
+    r"|[:,;])\s*(?:host|laptop|notebook|computer) \d)",
+    re.IGNORECASE,
+)
+_KEY_OF_HOST = re.compile(
+    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\bladeleistung\b|\bpuissance de charge\b"
+    rf"|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
+    r"|\bcharging:?\s*$",
+    re.IGNORECASE,
+)
+_TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
+_KEY_OF_PLUG = re.compile(r"(?i)\W*(?:\d{1,2} ?x )?(?:host|upstream)\b")
+_TO_THE_HOST = any_of(f"(?:to|for) (?:the |your )?{_HOST}")
+_SMALL_HOST = any_of("phones?", "tablets?")
+_FROM_SOCKET = re.compile(
+    r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
+)
+"""A phone at a socket is charged by it; a phone alone is the host."""
+_SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
+_SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
+PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
+ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
+_GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
+_HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
+_NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
+_HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)(?: the rest,?)?|forwards?)(?: up to)?")
+_CHARGED_THROUGH = ends_with(rf"\b(?:through|by|over|via) which {_THE}{_HOST} (?:is|can be|may be) charged,? with")
+_IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? (?:is|can be|may be) charged,? with (?:up to )?$")
+_YES = re.compile(r"\W*yes\b", re.IGNORECASE)
+_ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
+_IN_BEHIND = begins_with("in", "input")
+_OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
+_IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
+
+
+def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
+    by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
+    of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
+    if _IN_BEHIND.match(sentence.behind(figure, 8)):
+        return False
+    named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
+    by_key = by_key or (of_plug and named is not None)
+    if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
+        return False
+    host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
+    under = under_what(sentence, figure) or (f" on host {host[1]}" if host else "")
+    say(state, sentence, f"UP charges host {figure.hedged}{under}")
+    return True
+
+
+def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    of_socket = any(
+        socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
+        for socket in sentence.sockets_of("AC")
+    )
+    masked = sentence.own_words(figure, masked=True)
+    through = _CHARGED_THROUGH.search(sentence.before(figure)) is not None
+    in_brackets = any(each.start == figure.end + 2 for each in sentence.sockets_of("AC"))
+    of_socket = of_socket or in_brackets or _SOME_SOCKET.search(sentence.before(figure)) is not None
+    if (
+        not through
+        and _SMALL_HOST.search(masked)
+        and (of_socket or besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60)))
+    ):
+        return False
+    handed = ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
+    out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
+    part = sentence.part_of(figure)
+    opened = sentence.opened_before(figure)
+    if opened >= 0 and _ONLY_FIGURE.fullmatch(sentence.text[opened + 1 : figure.start]):
+        part = sentence.text[max(sentence.text.rfind(mark, 0, opened) for mark in ",;:") + 1 : opened]
+    alone = len(re.findall(r"\d ?W\b", part)) < 2
+    place = sentence.text.rfind(part, 0, figure.end) if part else 0
+    end = sentence.text.find(")", figure.end) if opened >= 0 else figure.end
+    has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
+    named = through or _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
+    is_with = local.lstrip().startswith("with ")
+    named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
+    asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
+    of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
+    handed_on = _HAND_ON.search(sentence.before(figure)) is not None
+    gets = not sentence.sockets_of("AC") and _GETS.match(local) and _HOST_FIRST.match(sentence.text)
+    if not (gets or of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
+        return False
+    verb = "UP passes" if PASSES.search(local.split(":")[-1]) else "UP charges host"
+    state.to_host_in = sentence.clause.start
+    numbered = _NUMBERED_HOST.search(local)
+    under = under_what(sentence, figure) or (f" on {numbered[1].lower()}" if numbered else "")
+    say(state, sentence, f"{verb} {figure.hedged}{under}")
+    return True
+
+
+def besides_host(state: State, local: str) -> bool:
+    """``100 W to the laptop; 20 W to the phone``: the phone hangs on a socket."""
+    return state.to_host_in >= 0 and re.search(r"(?i)\bphones?\b", local) is not None
+
+
+def _goes_on(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``65 W to the laptop without a display, 45 W with one``: the second figure is of the same as the first."""
+    earlier = [
+        each
+        for each in sentence.of_dim(Dim.WATTS)
+        if each.end <= figure.start and not any(c.start <= each.start < c.end for c in sentence.conditions)
+    ]
+    if (
+        not earlier
+        and state.to_host_in == state.previous
+        and goes_on(state, sentence)
+        and not sentence.sockets_of("AC")
+    ):
+        return bool(under_what(sentence, figure))
+    if state.to_host_in != sentence.clause.start or not earlier or not under_what(sentence, figure):
+        return False
+    return not any(earlier[-1].end <= socket.start for socket in sentence.sockets_of("AC"))
