@@ -31,6 +31,7 @@ WORST = (
     72753,
     73618,
     111152,
+    132367,
 )
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 

@@ -24,7 +24,8 @@ from auditra.core.procedures.registry import procedure_of
 MOST_REPEATS = 6
 """Trials of one set-up that still say different things by then will go on to: that is what there is to be told."""
 MOST_PLUGS = 10
-"""What comes up in one of so many tries works less than half the time for sure (Wilson), with one to spare."""
+"""What comes up in one of so many tries works less than half the time for sure (Wilson), with one to spare. Nothing is
+asked for more often."""
 _LEADS = frozenset({Aspect.LEAD, Aspect.HOST_LEAD})
 
 
@@ -40,13 +41,14 @@ def follow_ups(
     wanted: dict[TrialIdentity, PlannedTrial] = {}
     for verdict in verdicts:
         asked = (
-            _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done), _repeats(verdict, sheet, tried),
-            _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
+            _baselines(verdict, sheet, done), _that_separate(verdict, sheet, done, tried),
+            _repeats(verdict, sheet, tried), _directs_again(verdict, sheet, records), _with_less(verdict, sheet, done),
             _other_leads(verdict, sheet, done, poor), _second_look(verdict, sheet), _fed_too(verdict, sheet, done),
             _plugged_seldom(verdict, sheet, records),
         )  # fmt: skip
         for trial in chain.from_iterable(asked):
-            wanted.setdefault(trial.identity, trial)
+            if tried[trial.identity] < MOST_PLUGS:
+                wanted.setdefault(trial.identity, trial)
     return tuple(wanted.values())
 
 
@@ -147,7 +149,12 @@ def _has_poor_lead(verdict: ClaimVerdict, set_up: SetUpVerdict, sheet: RunSheet,
     return planned is not None and any(each.lead in poor for each in planned.setup.plugged)
 
 
-def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity]) -> Iterator[PlannedTrial]:
+def _that_separate(
+    verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdentity], tried: Counter[TrialIdentity]
+) -> Iterator[PlannedTrial]:
+    """What is lacking to tell what separates the set-ups that fail from those that hold; a trial that comes out as one
+    of another set-up, because its lead was replaced meanwhile, is not repeated without end.
+    """
     failing = [set_up for set_up in verdict.set_ups if set_up.verdict.accuses]
     holding = [each for each in verdict.set_ups if each.verdict is Verdict.HOLDS or each.reached_the_rigs_end]
     found = separating([each.seen for each in failing], [each.seen for each in holding])
@@ -159,9 +166,9 @@ def _that_separate(verdict: ClaimVerdict, sheet: RunSheet, done: set[TrialIdenti
         yield from alone or parts or _host_or_its_lead(verdict, found, failing, sheet, done)
         return
     for side in (failing, holding):
-        if sum(each.times for each in side) < times_that_separate(failing) and (
-            planned := _planned(verdict, side[0], sheet)
-        ):
+        planned = _planned(verdict, side[0], sheet)
+        seldom = sum(each.times for each in side) < times_that_separate(failing)
+        if seldom and planned is not None and tried[planned.identity] < MOST_REPEATS:
             yield planned
 
 
