@@ -49,10 +49,9 @@ def test_a_new_database_is_refused_until_its_tables_are_made(team_server: TeamSe
 def test_an_older_database_is_refused_and_brought_up_to_date(team: Shelf) -> None:
     team.change("UPDATE alembic_version SET version_num = '0002'")
     for statement in (
-        "DROP TRIGGER append_only ON entry", "DROP TRIGGER append_only ON trace", "DROP TRIGGER no_gaps ON entry",
-        "DROP TRIGGER open_only ON entry", "DROP TRIGGER signed_off ON entry", "DROP FUNCTION require_open",
-        "DROP FUNCTION close_or_open", "ALTER TABLE audit DROP COLUMN closed_by", "DROP FUNCTION refuse_change",
-        "DROP FUNCTION require_next", "DROP TABLE judged", "DROP FUNCTION note_who", "DROP TRIGGER bell ON audit",
+        "DROP TRIGGER append_only ON entry", "DROP TRIGGER append_only ON trace", "DROP TRIGGER checked ON entry",
+        "DROP FUNCTION check_added", "ALTER TABLE audit DROP COLUMN closed_by", "DROP FUNCTION refuse_change",
+        "DROP TABLE judged", "DROP FUNCTION note_who", "DROP TRIGGER bell ON audit",
         "DROP FUNCTION ring",
         "DROP TABLE evidence_chunk", "DROP TABLE evidence", "DROP TABLE shared_text",
         "ALTER TABLE entry DROP COLUMN writer",
@@ -288,7 +287,7 @@ def test_a_reviewer_records_and_can_change_nothing_that_is_recorded(team: Shelf)
     own.evidence.keep(b"a photo")
     for statement in (
         "UPDATE entry SET body = '{}'", "DELETE FROM entry", "UPDATE audit SET name = 'x'", "DROP TABLE trace",
-        "DROP TRIGGER no_gaps ON entry", "UPDATE audit SET closed_by = NULL", "DELETE FROM evidence_chunk",
+        "DROP TRIGGER checked ON entry", "UPDATE audit SET closed_by = NULL", "DELETE FROM evidence_chunk",
     ):  # fmt: skip
         with psycopg.connect(place.url.replace("+psycopg", ""), autocommit=True) as db, pytest.raises(psycopg.Error):
             db.execute(statement.encode())
@@ -304,9 +303,34 @@ def test_the_database_itself_refuses_others_what_is_signed_off(team: Shelf) -> N
     pretender = Library(place, "Ada")
     with pytest.raises(LibraryReadOnly, match="the audit is signed off"):
         pretender.journal("OP-6").append([NoteWritten("x")], action="n", at=BEGIN)
+    with (
+        psycopg.connect(place.url.replace("+psycopg", ""), autocommit=True) as db,
+        pytest.raises(psycopg.errors.InsufficientPrivilege, match="the audit is signed off"),
+    ):
+        db.execute(_ADDED % ("signed off", '{"is_open": true}'))  # nor may they open it themselves
     AuditSession("OP-6", team.open("Ada").journal("OP-6"), PROFILE).sign_off(SystemClock())
     pretender.journal("OP-6").append([NoteWritten("x")], action="n", at=BEGIN)
     pretender.close()
+
+
+_ADDED = (
+    "INSERT INTO entry SELECT audit, max(number) + 1, max(at), 'n', '%s', '%s', 'link', 'Ada' FROM entry GROUP BY audit"
+)
+
+
+@pytest.mark.parametrize("number", ["entry.number + 2 * last.number", "last.number + 2 * entry.number - 1"])
+def test_the_database_itself_refuses_gaps_before_and_within_what_is_added(team: Shelf, number: str) -> None:
+    team.open().create("OP-6", DEMOS[0].facts(), BEGIN)
+    assert team.server is not None
+    added = (
+        f"INSERT INTO entry SELECT audit, {number}, at, 'n', kind, body, link, ''"
+        " FROM entry, (SELECT max(number) AS number FROM entry) AS last WHERE entry.number IN (1, 2)"
+    )
+    with (
+        team.server.connect(team.database) as db,
+        pytest.raises(psycopg.errors.CheckViolation, match="does not follow the one before"),
+    ):
+        db.execute(added.encode())
 
 
 def test_a_missing_driver_is_told_with_what_to_install(

@@ -23,7 +23,7 @@ from sqlalchemy import (
 from auditra.core.journal.writer import MAX_WRITER_LENGTH
 from auditra.store.chain import FIRST_LINK
 
-SCHEMA_VERSION = 5
+SCHEMA_VERSION = 6
 """Of `migrations/versions`, the last."""
 FOLDER_VERSION = 3
 """The last of them that changed what a folder has."""
