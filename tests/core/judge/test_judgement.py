@@ -13,10 +13,11 @@ from auditra.core.journal.audit import Audit
 from auditra.core.judge.claim_verdict import ClaimVerdict
 from auditra.core.judge.score import credits_of
 from auditra.core.model.depth import Depth
+from auditra.core.model.device import Face, Port, Role
 from auditra.core.model.reading import Count, Grade, Quantity, Reading, Words
 from auditra.core.model.trial import Outcome
 from auditra.core.model.verdict import Verdict
-from tests.support.audits import PROFILE, appeared, audit_of, judged, number, rates, with_trial
+from tests.support.audits import HUB, PROFILE, appeared, audit_of, judged, number, rates, with_trial
 
 DIRECT, ALONE = "direct/storage", "A1/storage/fast-ssd/on laptop"
 BESIDE = f"{ALONE} with H1 in use (shows 3840x2160@30)"
@@ -236,3 +237,19 @@ def test_a_failing_trial_never_raises_that_claims_credit_nor_the_bands_upper_end
 @settings(max_examples=30, deadline=None)
 def test_judging_is_a_function_of_the_facts_alone(history: list[tuple[str, tuple[Reading, ...]]]) -> None:
     assert judged(grown(history)) == judged(grown(history))
+
+
+def test_the_link_of_a_network_socket_says_nothing_of_the_lead_to_the_host() -> None:
+    """It is made in the device: a slow lead to the host stays suspect beside it."""
+    sockets = Face("left", (Port("C1", "usb-c"), Port("N1", "rj45"), Port("UP", "usb-c", Role.UPSTREAM)))
+    audit = audit_of("C1 data 5 Gb/s", "N1 links 1 Gb/s", device=replace(HUB, faces=(sockets,)))
+    audit = with_trial(
+        audit, "direct/storage/fast-ssd/on laptop with CC-2", *rates("direct", 1050, 1055, link_bps=1e10)
+    )
+    for _ in range(3):
+        audit = with_trial(audit, "C1/storage/fast-ssd/on laptop", *rates("C1", 41.0, 41.1, link_bps=480e6))
+    told = (number(Quantity.LINK, 1e9, at="N1", grade=Grade.READ), number(Quantity.SEND, 280e6, 281e6, at="N1"))
+    audit = with_trial(audit, "N1/network", *told)
+    data = next(each for each in judged(audit).claims if str(each.claim) == "C1 data 5 Gb/s")
+    assert data.verdict is Verdict.UNPROVEN
+    assert "nothing shows that lead CC-1 carries that" in data.why
