@@ -119,7 +119,11 @@ def _things(state: State, sentence: Sentence) -> Iterator[str]:
         return
     if (match := _included(_IN_BRACKETS.sub(r" \1", sentence.text))) is not None:
         whose = _FOR_WHAT.search(match["what"])
-        yield from [whose[0]] if whose else _parts(_CLAUSE_BEFORE.sub("", match["what"]), _BETWEEN)
+        if whose is None:
+            yield from _parts(_CLAUSE_BEFORE.sub("", match["what"]), _BETWEEN)
+        else:
+            before = _parts(_CLAUSE_BEFORE.sub("", match["what"][: whose.start()]), _BETWEEN)
+            yield from (*filter(_ENDS_IN_THING.search, before), whose[0])
     elif not state.text[: sentence.clause.start].strip():
         yield from (match[1] for match in _IN_TITLE.finditer(sentence.text))
     yield from _with(state, sentence)
