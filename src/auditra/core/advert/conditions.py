@@ -140,6 +140,7 @@ _NAMED_FORMS = (
     rf"(?:\d+ ?[WV](?:,? ?/? ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY})(?: \([^)]*\))?(?:,? and|[:;,] then)"
     r"(?= (?:the|its|each|all|it|you|every)\b)",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
+    rf"(\d+ ?W {_SUPPLY}) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{_SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
     rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
     rf"|our )?((?:\d+ ?[WV] )?{_SUPPLY})"

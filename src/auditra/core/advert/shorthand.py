@@ -33,6 +33,13 @@ _LEAD_OF_SET = re.compile(
     r"(?:(?<=^)|(?<=[:,;] )|(?<=\n))(\d+(?:[.,]\d+)? ?(?:m|cm|ft)) \(([^()]{0,40}\d ?(?:W|[GM]b)[^()]{0,40})\)[,;]?"
 )
 """``0.5 m (40 Gb/s, 100 W)``: a lead of several, with what it carries."""
+_LEAD_IN_LINE = re.compile(r"(?:(?<=[,;] )|(?<=\. ))(?=\d+(?:[.,]\d+)? ?(?:m|cm|ft): )")
+"""``2 m: 20 Gb/s; 3 m: 480 Mb/s`` in one line: each lead gets a line of its own."""
+_PARTS_OF_CLASS = re.compile(r"(USB-[AC])(?: (?:ports|sockets))?: (\d) \(([^()]{3,40})\) \+ (\d) \(([^()]{3,40})\)")
+_SIDES = re.compile(
+    r"(\d+(?:\.\d+)?) ?(mm|cm|in) long,? (?:and )?(\d+(?:\.\d+)?) ?\2 wide,? "
+    r"(?:and )?(\d+(?:\.\d+)?) ?\2 (?:high|thick|tall)"
+)
 _OF_WHICH = re.compile(r"\n[ \t]*[-*•]?[ \t]*(?=of (?:which|these|them)\b)")
 _PORT_AGAIN = re.compile(
     r"((?:ports?|sockets?) \d[^.;\n]{4,80}?),(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* "
@@ -69,6 +76,10 @@ def write_out(draft: Draft) -> None:
     draft.replace(_COUNT_LAST, lambda match: f"{match[3]} x {match[1]} {match[2]}")
     if len(_LEAD_OF_SET.findall(draft.text)) > 1:
         draft.replace(_LEAD_OF_SET, lambda match: f"\n{match[1]}: {match[2]}.")
+    if len(_LEAD_IN_LINE.findall(draft.text)) > 1:
+        draft.replace(_LEAD_IN_LINE, lambda _: "\n\n")
+    draft.replace(_PARTS_OF_CLASS, lambda match: "{}: {} x {}, {} x {}".format(*match.groups()))
+    draft.replace(_SIDES, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
     draft.replace(_LISTED_RATES, _each_with_its_unit)

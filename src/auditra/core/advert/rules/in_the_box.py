@@ -70,6 +70,8 @@ _IN_TITLE = re.compile(
     re.IGNORECASE,
 )
 """What is said to be in the box where a page says what it sells."""
+_TWO_FIGURES = re.compile(r"\d ?W\b.*\d ?W\b")
+"""``with a 65 W adapter 50 W``: what is given with it."""
 _IN_BRACKETS = re.compile(r"\s*\(([^()]{1,20})\)")
 _FOR_WHAT = re.compile(rf"(?:[\w-]+ )?{_THING} (?:for|to) [\w-]+$", re.IGNORECASE)
 _DENIED = re.compile(
@@ -86,7 +88,10 @@ _ONLY_A_SIZE = re.compile(r"\s*\d+(?:[.,]\d+)? ?(?:m|cm|mm|ft|in|W|V|A)\W*")
 _ONE_OF = re.compile(
     r"^(?:and )?(?:(?:a|an|the|one|its own|its|1 ?[x×])\s+)*|\s*\(?(?:[x×] ?1|1 ?[x×])\)?$", re.IGNORECASE
 )
-_REST = re.compile(r"(?i)\b(?:and nothing else|and more|as well|too)\b.*|^everything [^:]{0,40}:")
+_REST = re.compile(
+    r"(?i)\b(?:and nothing else|and more|as well|too|and (?:uses?|has|gives?|is|needs?|draws?|takes?|runs?|weighs?))\b.*"
+    r"|^everything [^:]{0,40}:"
+)
 _CARE = re.compile(r"(?i)\b(?:warranty|guarantee|support|service)\b")
 _RATE = re.compile(r"\d ?[GM]b(?:/s|ps|it)")
 _NONE = re.compile(r"(?i)\b(?:no|not|without|none)\b")
@@ -125,7 +130,7 @@ def _things(state: State, sentence: Sentence) -> Iterator[str]:
             before = _parts(_CLAUSE_BEFORE.sub("", match["what"][: whose.start()]), _BETWEEN)
             yield from (*filter(_ENDS_IN_THING.search, before), whose[0])
     elif not state.text[: sentence.clause.start].strip():
-        yield from (match[1] for match in _IN_TITLE.finditer(sentence.text))
+        yield from (match[1] for match in _IN_TITLE.finditer(sentence.text) if not _TWO_FIGURES.search(match[1]))
     yield from _with(state, sentence)
 
 

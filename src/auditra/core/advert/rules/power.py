@@ -64,7 +64,7 @@ _POWER_DELIVERY_BEFORE = re.compile(
     r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) )$",
     re.IGNORECASE,
 )
-_OF_INPUT = any_of("input", "supply", "charger")
+_OF_INPUT = any_of("input", "supply", "charger", "adapter")
 _GIVES = any_of("gives", "out", "outputs?")
 _REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")

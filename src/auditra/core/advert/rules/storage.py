@@ -98,6 +98,8 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
     if _ON_THE_WIRE.search(sentence.part_of(figure)):
         return
     usb, usb_carried = subjects(state, sentence, figure, "AC")
+    if usb_carried and state.product.is_reader:
+        return  # of cards, and the text does not say of which
     of_drive = state.product.is_drive or _STORES.search(sentence.text) or _follows_drive(state)
     if usb and (not usb_carried or not of_drive) and not state.product.is_drive:
         if not _CAPITALS.match(sentence.text[figure.start : figure.end]):
