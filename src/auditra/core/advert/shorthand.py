@@ -37,7 +37,7 @@ _LEAD_IN_LINE = re.compile(r"(?:(?<=[,;] )|(?<=\. ))(?=\d+(?:[.,]\d+)? ?(?:m|cm|
 """``2 m: 20 Gb/s; 3 m: 480 Mb/s`` in one line: each lead gets a line of its own."""
 _PARTS_OF_CLASS = re.compile(r"(USB-[AC])(?: (?:ports|sockets))?: (\d) \(([^()]{3,40})\) \+ (\d) \(([^()]{3,40})\)")
 _SIDES = re.compile(
-    r"(\d+(?:\.\d+)?) ?(mm|cm|in) long,? (?:and )?(\d+(?:\.\d+)?) ?\2 wide,? "
+    r"(?<![\d.])(\d{1,4}(?:\.\d{1,2})?) ?(mm|cm|in) long,? (?:and )?(\d+(?:\.\d+)?) ?\2 wide,? "
     r"(?:and )?(\d+(?:\.\d+)?) ?\2 (?:high|thick|tall)"
 )
 _OF_WHICH = re.compile(r"\n[ \t]*[-*•]?[ \t]*(?=of (?:which|these|them)\b)")

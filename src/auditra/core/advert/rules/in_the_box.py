@@ -89,7 +89,7 @@ _ONE_OF = re.compile(
     r"^(?:and )?(?:(?:a|an|the|one|its own|its|1 ?[x×])\s+)*|\s*\(?(?:[x×] ?1|1 ?[x×])\)?$", re.IGNORECASE
 )
 _REST = re.compile(
-    r"(?i)\b(?:and nothing else|and more|as well|too|and (?:uses?|has|gives?|is|needs?|draws?|takes?|runs?|weighs?))\b.*"
+    r"(?i)\b(?:and (?:nothing else|more|uses?|has|gives?|is|needs?|draws?|takes?|runs?|weighs?)|as well|too)\b.*"
     r"|^everything [^:]{0,40}:"
 )
 _CARE = re.compile(r"(?i)\b(?:warranty|guarantee|support|service)\b")
