@@ -167,7 +167,7 @@ class SimulatedKernel:
         return found
 
     def _keep_up(self) -> None:
-        """Write what differs, and read only that anew: most looks find nothing new."""
+        """Write what differs; while nothing does, what was read last still holds. Most looks find nothing new."""
         tree, running = kernel_tree(self._world), self._running()
         if tree == self._written and running == self._ran:
             return

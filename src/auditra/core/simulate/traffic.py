@@ -22,7 +22,7 @@ _GOOD_NETWORK_SHARE = 0.997
 _GOOD_SLOT_SHARE = 0.95
 _RATE_NOISE = 0.004
 _SPOILED_AT_ONCE_BYTES, _SPOILS_ONE_IN = 1 << 20, 100
-"""Of so many bytes that are spoiled at once, one in so many stretches has one that is wrong."""
+"""A socket that spoils bytes does so in one of a hundred stretches of this length, and there in a single byte."""
 LARGEST_PACKET_BYTES = 9000
 """What the interfaces of a made-up host are set to."""
 _IDLE_PERCENT, _PERCENT_A_GBPS, _PROCESSOR_JITTER = 4.0, 3.0, 1.0
