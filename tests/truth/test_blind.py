@@ -32,6 +32,7 @@ WORST = (
     73618,
     111152,
     132367,
+    134859,
 )
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 

@@ -34,7 +34,7 @@ from auditra.core.links.charging import usual_socket_w
 from auditra.core.links.display import mode_of, parse_mode
 from auditra.core.model.circumstance import Aspect
 from auditra.core.model.device import DEVICE, Device, Role
-from auditra.core.model.reading import PAYLOAD_RATES, Quantity, Reading
+from auditra.core.model.reading import Quantity, Reading
 from auditra.core.model.trial import DIRECT, ProcedureId
 from auditra.core.procedures.registry import procedure_of
 
@@ -68,6 +68,8 @@ class RigProof(RigView):
         self.looked_around = True
         if (why := self._excuse(quantity, shown, needed)) is not None:
             return Clearing(False, why, blames_rig=True)
+        if (doubt := self._at_once(quantity)) is not None:
+            return doubt.clearing
         directs = self._direct_values(quantity)
         if directs:
             return self._against_direct(quantity, shown, needed, directs)
@@ -307,14 +309,16 @@ class RigProof(RigView):
             return why
         if quantity is Quantity.WRITE and self._fills_up(needed):
             return "the drive falls in the midst of writing, as one does whose cache is full, and is read fast enough"
-        if quantity in PAYLOAD_RATES:
-            upstream = self.device.first(Role.UPSTREAM)
-            at = upstream.id if upstream is not None else ""
-            return shared_upstream(self.records, self.claim, self.trial, self.port, quantity, at)
         if quantity is Quantity.POWER:
             starved = self._left_for_idle_ports(shown, needed) or self._supply_at_its_end(shown)
             return self._appetite(shown) or starved or self._host_alone(shown, needed)
         return None
+
+    def _at_once(self, quantity: Quantity | str) -> Doubt | None:
+        """Whether all that is at work at once fills the way to the host, or may."""
+        upstream = self.device.first(Role.UPSTREAM)
+        at = upstream.id if upstream is not None else ""
+        return shared_upstream(self.records, self.claim, self.trial, self.port, quantity, at)
 
     def _fills_up(self, needed: float) -> bool:
         """The gear was seen to fall while it was written, and what was written here can be read at the rate that is

@@ -1,18 +1,24 @@
-"""A shared upstream that is at its own ceiling: what several ports draw from it at once adds up to what it carries."""
+"""A shared upstream that is at its own ceiling: what several ports draw from it at once adds up to what it carries.
+
+Where the host's socket was never seen to make a faster link than such a sum fills, it is in doubt as well: whether the
+socket or the device holds back, only a faster drive in that socket shows.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from auditra.core.claims.claim import Claim
 from auditra.core.claims.kinds.data import Data
+from auditra.core.claims.language import parse_claim
 from auditra.core.decide.estimates import estimate
 from auditra.core.judge.records import Counted, Records, socket_part
+from auditra.core.judge.rig_parts import Doubt
 from auditra.core.links.usb import payload_ceiling_bps
 from auditra.core.model.reading import Quantity
-from auditra.core.model.rig import Drive
-from auditra.core.quantities.display import bit_rate
+from auditra.core.model.rig import Drive, Peer
+from auditra.core.quantities.display import MEGABYTES_A_SECOND, bit_rate
 
 FULL_SHARE = 0.85
 """Of an upstream's payload ceiling: with so much on it, it is at its ceiling (the practical share of storage)."""
@@ -43,36 +49,88 @@ class Filled:
 
 def shared_upstream(
     records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, upstream: str
-) -> str | None:
-    """Why a port cannot be blamed, where others at work fill the way to the host; None where there is room left."""
-    filled = filled_upstream(records, claim, trial, port, quantity, upstream)
-    if filled is None:
+) -> Doubt | None:
+    """Why a port cannot be blamed, where others at work fill the way to the host; None where there is room left.
+
+    It is known where the way is known to carry no more; where nobody measured or saw that, it is a doubt.
+    """
+    by_port = _moved_at_once(records, trial, port, quantity)
+    if port not in by_port:
         return None
-    others = " and ".join(place for place, _ in filled.by_port if place != port)
-    return f"with {others} it fills the shared link to the host ({bit_rate(filled.link_bps)})"
+    filled = filled_upstream(records, claim, trial, port, quantity, upstream)
+    if filled is not None:
+        others = " and ".join(place for place in by_port if place != port)
+        return Doubt(f"with {others} it fills the shared link to the host ({bit_rate(filled.link_bps)})", known=True)
+    moved, unmeasured = sum(by_port.values()), _at_work_unmeasured(trial, by_port)
+    if unmeasured:
+        return _doubt_of_unmeasured(unmeasured, moved, _upstream_rates(records, claim, trial, upstream))
+    return _doubt_of_socket(records, trial, moved) if len(by_port) > 1 else None
+
+
+def _doubt_of_unmeasured(unmeasured: Mapping[str, float], moved: float, rates_bps: Iterable[float]) -> Doubt | None:
+    """Gear kept at work moves what nobody measured: with what it may move, the way to the host may be full."""
+    most = moved + sum(unmeasured.values())
+    fills = (rate for rate in rates_bps if not _is_refuted(rate, moved) and most >= _full_bps(rate))
+    link_bps = min(fills, default=None)
+    if link_bps is None:
+        return None
+    others = " and ".join(unmeasured)
+    return Doubt(
+        f"{others} moved nobody knows how much meanwhile: the link to the host ({bit_rate(link_bps)}) may be full"
+    )
+
+
+def _doubt_of_socket(records: Records, trial: Counted, moved: float) -> Doubt | None:
+    """All that moves fills the fastest link that the host's socket was ever seen to make: it may make no other."""
+    seen_bps = _fastest_through_socket(records, trial)
+    if seen_bps is None or _is_refuted(seen_bps, moved) or moved < _full_bps(seen_bps):
+        return None
+    total, link = MEGABYTES_A_SECOND.show(moved), bit_rate(seen_bps)
+    return Doubt(
+        f"all ports at work move {total} together, which fills a link of {link}, and socket {trial.setup.host_socket} "
+        "was not seen to make a faster one: a faster drive in it would show that"
+    )
 
 
 def filled_upstream(
     records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, upstream: str
 ) -> Filled | None:
     """What fills the way to the host in a trial; None where there is room left, or one port is at work."""
-    paired = _PAIRED.get(quantity) if isinstance(quantity, Quantity) else None
-    if paired is None:
-        return None
-    by_port: dict[str, float] = {}
-    for place in trial.places:
-        readings = (records.reading(trial, place, each) for each in paired)
-        values = [estimate(reading).value for reading in readings if reading is not None]
-        if values:
-            by_port[place] = max(values)
+    by_port = _moved_at_once(records, trial, port, quantity)
     if len(by_port) < 2 or port not in by_port:
         return None
     total = sum(by_port.values())
     rates = (rate for rate in _upstream_rates(records, claim, trial, upstream) if not _is_refuted(rate, total))
     link_bps = min(rates, default=None)
-    if link_bps is None or total < FULL_SHARE * payload_ceiling_bps(link_bps):
+    if link_bps is None or total < _full_bps(link_bps):
         return None
     return Filled(tuple(by_port.items()), link_bps)
+
+
+def _moved_at_once(records: Records, trial: Counted, port: str, quantity: Quantity | str) -> dict[str, float]:
+    """What each port moves the same way as this one, in bits per second; empty for what is no payload."""
+    paired = _PAIRED.get(quantity, ()) if isinstance(quantity, Quantity) else ()
+    by_port: dict[str, float] = {}
+    for place in trial.places if paired else ():
+        readings = (records.reading(trial, place, each) for each in paired)
+        values = [estimate(reading).value for reading in readings if reading is not None]
+        if values:
+            by_port[place] = max(values)
+    return by_port
+
+
+def _at_work_unmeasured(trial: Counted, measured: Container[str]) -> dict[str, float]:
+    """What is promised of ports that were kept at work and not measured, in bits per second."""
+    claims = (parse_claim(words, claim_id="") for words in trial.setup.running)
+    return {
+        port: claim.promise.upstream_bps for claim in claims for port in claim.ports
+        if port not in measured and claim.promise.upstream_bps
+    }  # fmt: skip
+
+
+def _full_bps(link_bps: float) -> float:
+    """With so much on it, a link may be at its ceiling."""
+    return FULL_SHARE * payload_ceiling_bps(link_bps)
 
 
 def _is_refuted(link_bps: float, moved_bps: float) -> bool:
@@ -104,3 +162,17 @@ def _seen_of_socket(records: Records, trial: Counted) -> float | None:
         and min(drive.read_bps, drive.write_bps) > payload_ceiling_bps(max(link.values))
     ]  # fmt: skip
     return max(found, default=None)
+
+
+def _fastest_through_socket(records: Records, trial: Counted) -> float | None:
+    """The fastest link that anything made through the host's socket, with and without the device; None for none."""
+    return max((rate for other in records.with_part(socket_part(trial.setup)) for rate in _links_made(records, other)),
+               default=None)  # fmt: skip
+
+
+def _links_made(records: Records, trial: Counted) -> Iterator[float]:
+    """Of USB alone: the link of a network socket says nothing of the way to the host."""
+    yield from (link.rate_bps for link in trial.record.links if link.rate_bps)
+    for link in trial.taken.of(Quantity.LINK).numbers():
+        if not isinstance(records.rig.find(trial.gear_at(link.at)), Peer):
+            yield max(link.values)
