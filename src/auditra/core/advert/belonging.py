@@ -60,6 +60,8 @@ _BEGINNING = 3
 _BESIDE_PICTURES = (Dim.RATE, Dim.WATTS)
 """``5 Gb/s with a screen at 4K 30 Hz``: the mode is of the condition."""
 _OF_STORE = any_of("(?:cards?|drives?|disks?|SSDs?|sticks?)$")
+_OF_SOME = re.compile(r"(?i), (?:of which|(?:only )?(?:one|a single one))\b")
+"""``Each 4K60, one mirrored on Macs``: the host is of what one of them does."""
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|wrote|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 
@@ -224,9 +226,9 @@ def _begins(sentence: Sentence, condition: Condition) -> bool:
 
 def _is_of_another(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     """It is of the device, of some of several, or of a drive or card."""
-    of_some = figure.end <= condition.start and ", of which" in sentence.text[figure.end : condition.start]
+    of_some = figure.end <= condition.start and _OF_SOME.search(sentence.text[figure.end : condition.start])
     of_store = _OF_STORE.search(condition.words) and figure.dim is Dim.RATE and any(sentence.of_dim(Dim.BYTE_RATE))
-    return of_some or bool(of_store) or _is_of_device(sentence, condition, figure)
+    return bool(of_some or of_store) or _is_of_device(sentence, condition, figure)
 
 
 def _is_of_device(sentence: Sentence, condition: Condition, figure: Figure) -> bool:

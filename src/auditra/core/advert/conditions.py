@@ -183,8 +183,8 @@ _IN_USE = (
     r"|\bwith (?:an? |one )?(?:phone|tablet|drive|stick|device|keyboard|load)s? (?:on|in|at"
     r"|plugged into) (?:it|that|this|the)"
     r"(?: (?!laptop|host|computer|notebook)[\w-]+){0,2}(?: \(\d+ ?W\))?(?=,| the| it| both| its)"
-    r"|\bwith (?:the |its )?[\w-]+(?: of (?:the |your )?\w+)? (?:running|closed|shut|open|switched (?:on"
-    r"|off))\b(?! as well| too| also)"
+    r"|\bwith (?:the |its )?[\w-]+(?: of (?:the |your )?\w+)? (?:running|closed|shut|open|powered|unpowered"
+    r"|enabled|disabled|(?:switched|turned) (?:on|off))\b(?! as well| too| also)"
     r"|\bwith [^,.;:()]{1,20} (?:(?:is|are) )?(?:also )?(?:in use|used)(?: as well)?(?=[,:])"
 )
 _ANY_OF_THEM = re.compile(
@@ -228,6 +228,11 @@ _UNREAD_BEGINS = re.compile(
     r"(?:you (?:leave|keep) )?(?:it is (?=\w)|its |your |the |(?-i:a ))?",
     re.IGNORECASE,
 )
+_DARK_BEFORE = re.compile(
+    r"(?i)[,;(] ?(?:the )?[\w ]{1,24} (?:switched off|dark|off|blank|asleep|disabled|silent) (?:only )?$"
+)
+"""``VGA 1080p60, HDMI switched off while VGA is used``: of what is off, and no condition of the figure."""
+_LOOK_BEFORE = 48
 _ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECASE)
 """``While`` between two promises, and before no condition."""
 _NEXT_CONDITION = re.compile(r"(?<=\w) (?:while|without|with|on)\b", re.IGNORECASE)
@@ -246,6 +251,8 @@ def conditions(text: str) -> list[Condition]:
     for means, pattern in _COMPILED:
         for match in pattern.finditer(text):
             start, end = match.span()
+            if _DARK_BEFORE.search(text, max(0, start - _LOOK_BEFORE), start):
+                continue
             if means is Means.UNREAD and pattern is not _USED and _ANOTHER_CLAUSE.match(match[0]):
                 continue
             if not any(start < each.end and each.start < end for each in found):

@@ -22,11 +22,21 @@ _WITH_IT = re.compile(
 )
 _SUPPLY_NAMED = re.compile(r"\b(?:power (?:supply|adapter|brick)|supply|mains adapter)\b", re.IGNORECASE)
 _THING = re.compile(r"with(?:out)? (?:[\w. ]{1,16} )?(supply|charger|adapter|brick|display|network)")
+_WORKING = re.compile(
+    r"with (?:the |its )?([\w-]+) (?:powered|running|used|in use|connected|plugged in|attached|enabled"
+    r"|(?:switched|turned) on)"
+)
+"""``5 Gb/s with the repeater powered, 480 Mb/s without``: a thing of any name."""
 _SECOND = re.compile(r"\b(?:needs?|requires?|has) (?:an?|the|its) (second (?:plug|lead|cable))\b", re.IGNORECASE)
 _NUMBERED = re.compile(
     r"(?i)\b(?:sockets?|ports?|outputs?|no\.) (\d{1,2}(?:(?:, ?| and | & | to |-)\d{1,2})*)\b(?!\.\d| ?(?:x"
     r"|Gb|W|A|in)\b)"
 )
+_NUMBERS_ALONE = re.compile(
+    r"(?i)\W*(?:and |but )?(\d(?:(?:, | and | & | to |-)\d)*) (?=(?:gives?|carr(?:y|ies)|charges?|runs?|ha(?:s|ve)|do"
+    r"|does|shows?|delivers?|only)\b)"
+)
+"""``A sockets 1 and 2 give 12 W; 3 and 4 give 4.5 W``."""
 _REFERENCE = re.compile(
     rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two"
     rf"|three|four|\d))?"
@@ -41,13 +51,19 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     behind = state.text[: sentence.clause.start].rstrip(" ")
     is_near = behind.endswith(";") or (behind.endswith((".", ",")) and not sentence.clause.over)
     things = [match[1] for each in sentence.conditions if (match := _THING.fullmatch(each.words))]
+    other = next((match[1] for each in sentence.conditions if (match := _WORKING.fullmatch(each.words))), "")
     things = ["supply" if each in ("adapter", "brick") else each for each in things]
     second = _SECOND.search(sentence.text)
     things += [second[1].lower()] if second else []
-    thing = (things[0] if second else state.thing) or (things[0] if things else "")
+    thing = (things[0] if second else state.thing) or (things[0] if things else other)
+    no = "with no" if thing == other else "without"  # what the claim language has no word for
     found = [
         Condition(
-            match.start(), match.end(), Means.WITH, f"{match[1].lower()} {thing}", _leads(sentence, match.start())
+            match.start(),
+            match.end(),
+            Means.UNREAD if thing == other else Means.WITH,
+            f"{match[1].lower().replace('without', no)} {thing}",
+            _leads(sentence, match.start()),
         )
         for match in (_WITH_IT.finditer(sentence.text) if thing else ())
     ]
@@ -101,6 +117,9 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     if named is None and (numbered := _by_number(state, sentence)):
         return replace(sentence, sockets=tuple(sorted((*sentence.sockets, *numbered), key=lambda each: each.start)))
     letters = [socket.letter for socket in state.subject if not socket.is_plug]
+    if (alone := _NUMBERS_ALONE.match(sentence.own)) and state.subject and all(each.ids for each in state.subject):
+        socket = _of_digits(letters[-1], sentence.shift + alone.start(1), sentence.shift + alone.end(1), alone[1])
+        return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
     place = _PLACE.match(sentence.own)
     if place and len(set(letters)) == 1 and not sentence.sockets_of("ACHDVN"):
         start, end = sentence.shift + place.start(1), sentence.shift + place.end()
@@ -135,12 +154,18 @@ def _by_number(state: State, sentence: Sentence) -> list[Socket]:
         return []
     found: list[Socket] = []
     for match in _NUMBERED.finditer(sentence.text):
-        digits = [int(number) for number in re.findall(r"\d+", match[1])]
-        if len(digits) == 2 and re.search(r"to|-", match[1]):
-            digits = list(range(digits[0], digits[1] + 1))
-        if max(digits) <= len(state.numbers.ids(letters[0])) or (state.product.is_charger and letters == ["C"]):
-            found.append(Socket(match.start(), match.end(), letters[0], len(digits), tuple(digits)))
+        socket = _of_digits(letters[0], match.start(), match.end(), match[1])
+        if max(socket.ids) <= len(state.numbers.ids(letters[0])) or (state.product.is_charger and letters == ["C"]):
+            found.append(socket)
     return found
+
+
+def _of_digits(letter: str, start: int, end: int, words: str) -> Socket:
+    """``3 and 4``, ``1 to 3``."""
+    digits = [int(number) for number in re.findall(r"\d+", words)]
+    if len(digits) == 2 and re.search(r"to|-", words):
+        digits = list(range(digits[0], digits[1] + 1))
+    return Socket(start, end, letter, len(digits), tuple(digits))
 
 
 def _numbered_before(state: State, sentence: Sentence) -> Iterator[Socket]:

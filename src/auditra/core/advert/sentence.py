@@ -35,7 +35,7 @@ _OF_ANOTHER = any_of(
     "on average", "expect about",
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
     "wait", r"hold (?:it|the)", "falls? back", "also talks",
-    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]*(?:socket|port|host)", "host's own",
+    "host's own",
     "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
@@ -47,6 +47,8 @@ _OF_ANOTHER = any_of(
     r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""
+_NEEDS = any_of(r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]{0,60}(?:socket|port|host)")
+"""What a figure behind it is of: what gear or a host must have."""
 _DENIED_PART = any_of(
     r"does not\b[^,.;]*\b(?:show|carry|charge)",
     "not (?:suited |suitable |meant |made |intended |designed |fit )?for",
@@ -326,6 +328,8 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
         is_other = follows or _OF_ANOTHER.search(text, start, end) is not None
         if is_other:
             yield start, end
+        elif (needs := _NEEDS.search(text, start, end)) is not None:
+            yield needs.start(), end
         follows = is_other and mark is not None and mark[0].startswith((":", "("))  # what it says of the other
         start = mark.end() if mark else start
 

@@ -40,6 +40,20 @@ _SIDES = re.compile(
     r"(?<![\d.])(\d{1,4}(?:\.\d{1,2})?) ?(mm|cm|in) long,? (?:and )?(\d+(?:\.\d+)?) ?\2 wide,? "
     r"(?:and )?(\d+(?:\.\d+)?) ?\2 (?:high|thick|tall)"
 )
+_LISTED_CLASSES = re.compile(r"(?<![\w,] )(?<!\w)(?:[AC](?:, | and | \+ )){1,7}[AC](?=: | at \d)")
+"""``A, A, C: 5 Gb/s``: sockets one by one."""
+_SO_MUCH_OF = re.compile(r"(?<![\d.,])(\d{1,3}) of (?=(?:the|its|your|those|these) \d{1,3} ?W\b)")
+"""``85 of the 100 W``."""
+_ONE_WAY = r"(?:reads?|writes?|reading|writing)"
+_BOTH_WAYS = re.compile(
+    rf"\b({_ONE_WAY}(?: at)? \d[\d,]{{0,6}})(?=,? (?:and )?{_ONE_WAY}(?: at)? \d[\d,]{{0,6}} ?([MG]B/s))"
+)
+"""``Reads 400, writes 220 MB/s``."""
+_OTHER_WAY = re.compile(
+    rf"\b({_ONE_WAY}(?: at)? \d[\d,]{{0,6}} ?([MG]B/s),? (?:and )?{_ONE_WAY}(?: at)? \d[\d,]{{0,6}})"
+    r"(?!\d|[.,]\d| ?[A-Za-z%])"
+)
+"""``Reads 160 MB/s and writes 120``."""
 _OF_WHICH = re.compile(r"\n[ \t]*[-*•]?[ \t]*(?=of (?:which|these|them)\b)")
 _PORT_AGAIN = re.compile(
     r"((?:ports?|sockets?) \d[^.;\n]{4,80}?),(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* "
@@ -64,6 +78,10 @@ def write_out(draft: Draft) -> None:
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_OF_WHICH, lambda _: ", ")
+    draft.replace(_LISTED_CLASSES, _counted)
+    draft.replace(_SO_MUCH_OF, lambda match: f"{match[1]} W of ")
+    draft.replace(_BOTH_WAYS, lambda match: f"{match[1]} {match[2]}")
+    draft.replace(_OTHER_WAY, lambda match: f"{match[1]} {match[2]}")
     for _ in range(2):  # what stands between two is found once
         draft.replace(_PORT_AGAIN, lambda match: f"{match[1]};")
     draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
@@ -84,6 +102,11 @@ def write_out(draft: Draft) -> None:
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
     draft.replace(_LISTED_RATES, _each_with_its_unit)
     draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
+
+
+def _counted(match: re.Match[str]) -> str:
+    letters = re.findall("[AC]", match[0])
+    return ", ".join(f"{letters.count(each)} x USB-{each}" for each in dict.fromkeys(letters))
 
 
 def _each_with_its_unit(match: re.Match[str]) -> str:

@@ -22,7 +22,7 @@ SHARED = any_of(
 )  # fmt: skip
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
 _TO_INLET = re.compile(r"(?i)\)?\s*(?:to|into|in) (?:the|its) (?:inlet|DC socket|power socket)\b")
-_IN_SUM = begins_with("in sum", "in total", "together", "shared", "for all")
+_IN_SUM = begins_with("in sum", "(?:in )?total", "together", "shared", "for all", "combined", "altogether", "overall")
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
 SHARE_VERB = ends_with(r"\bshares?(?: the| its| up to)?")

@@ -43,7 +43,8 @@ _KEY_OF_PLUG = re.compile(r"(?i)\W*(?:\d{1,2} ?x )?(?:host|upstream)\b")
 _TO_THE_HOST = any_of(f"(?:to|for) (?:the |your )?{_HOST}")
 _SMALL_HOST = any_of("phones?", "tablets?")
 _FROM_SOCKET = re.compile(
-    r"[^.;]{0,30}\b(?:from|at|on) (?:the |a |its |any )?[^.;,]{0,20}(?:USB|sockets?|ports?)", re.IGNORECASE
+    r"[^.;]{0,30}\b(?:from|at|on|in) (?:the |a |its |any )?(?:[^.;,]{0,20}(?:USB|sockets?|ports?)|[AC]\d\b)",
+    re.IGNORECASE,
 )
 """A phone at a socket is charged by it; a phone alone is the host."""
 _SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")

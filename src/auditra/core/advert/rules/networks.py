@@ -147,6 +147,8 @@ def falls_back(state: State, sentence: Sentence, figure: Figure) -> bool:
     networks = sentence.sockets_of("ACN")
     if not networks or any(socket.letter != "N" for socket in networks):
         return False
+    if len({socket.ids for socket in networks}) > 1:
+        return False  # N1 and N2, each with its own
     fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
     is_slower = figure.value < fastest and not under_what(sentence, figure)
     return is_slower and not counted_part(state, sentence, figure, networks)

@@ -32,7 +32,7 @@ _TELEVISION = any_of("TV", "its picture", "big screen")
 _TRAITS = (
     ("extended", any_of("extended")), ("hdr", re.compile(r"(?<!no )(?<!without )\bHDR", re.IGNORECASE)),
     ("vrr", re.compile(r"(?i)(?<!no )(?<!without )\b(?:VRR|variable refresh)\b")), ("mirrored",
-    any_of(r"mirror\w*(?! or extend)", "repeats",
+    any_of(r"(?<!one )(?<!second )mirror\w*(?! or extend)", "repeats",
     "same picture")),
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
