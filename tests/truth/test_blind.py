@@ -33,6 +33,7 @@ WORST = (
     111152,
     132367,
     134859,
+    135660,
 )
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 

@@ -91,9 +91,10 @@ def test_links_compare_exactly(link: float, direct: float | None, verdict: Verdi
 
 @pytest.mark.parametrize(
     ("seen", "tries", "verdict"),
-    [(1, 1, None), (9, 10, None), (0, 1, Verdict.TOO_CLOSE), (0, 2, Verdict.TOO_CLOSE), (0, 3, Verdict.BROKEN),
+    [(1, 1, None), (9, 10, Verdict.TOO_CLOSE), (0, 1, Verdict.TOO_CLOSE), (0, 2, Verdict.TOO_CLOSE),
+     (0, 3, Verdict.BROKEN),
      (1, 2, Verdict.TOO_CLOSE), (3, 4, Verdict.TOO_CLOSE), (1, 8, Verdict.BROKEN), (6, 12, Verdict.SHORT),
-     (10, 12, Verdict.TOO_CLOSE), (11, 12, None), (40, 41, None)],
+     (10, 12, Verdict.TOO_CLOSE), (17, 18, Verdict.TOO_CLOSE), (18, 19, None), (40, 41, None)],
 )  # fmt: skip
 def test_appearing(seen: int, tries: int, verdict: Verdict | None) -> None:
     part = appears("appears", Count(seen, tries), OtherCount(Count(12, 12)))

@@ -90,7 +90,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
         r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
-        r"(?<!\()one at a time",
+        r"(?<!\()one at a time", "with (?:only |just )?one(?=: )",
         f"when it is the only one{_ON}", "if you use one",
         r"(?:if|when) (?:you (?:connect|plug in|attach|use)|there is) (?:only |just )?(?:one|a single)"
         rf"(?: {_DISPLAYS})?",

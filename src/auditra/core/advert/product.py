@@ -297,7 +297,7 @@ def _is_lead(text: str, first: str) -> bool:
     is_said_first = IS_LEAD.search(start) is not None and _BOX.search(start) is None
     by_name = (
         named is not None
-        and not re.search(r"(?i)\badapter|converts?\b", start)
+        and not re.search(r"(?i)\badapter|converts?\b|\((?:female|socket)\)", start)
         and (not is_boxed or plugs_first or is_said_first)
     )
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed

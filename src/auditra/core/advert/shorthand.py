@@ -11,16 +11,22 @@ _SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[
 _SMALL_RATE = re.compile(r"(?<=\d)g\b|\b[ac](?= ?x ?\d)")
 """``data: a x2 5g``: rates and sockets, written small."""
 _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
-_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b)")
+_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b|[A-Z][a-z]{2})")
 _TIMES_RATE = re.compile(r"(?<![\w.])(\d{1,2}) ?x ?(5|10|20|40)G(?![A-Za-z\d/])")
 """``3x5G``."""
 _NAMES = {"A": "USB-A", "C": "USB-C", "H": "HDMI", "D": "DisplayPort", "N": "LAN"}
 _LETTER = re.compile(
-    r"(?:(?m:^)|(?<=[,;:] )|(?<=\d x ))([ACHDN])(?= (?:\dK ?@?\d\d|(?:480|5|10|20|40|1|2\.5) ?[GM](?![A-Za-z\d/])))"
+    r"(?:(?m:^)|(?<=[,;:] )|(?<=\d x ))([ACHDN])(?=:? (?:\dK ?@?\d\d|(?:480|5|10|20|40|1|2\.5) ?[GM](?![A-Za-z\d/])))"
 )
 """``H 4K60, N 1G``."""
-_LETTER_RATE = re.compile(r"(?<=(?:USB-A|USB-C) )(480|5|10|20|40) ?([GM])(?![A-Za-z\d/])")
-_COUNTED_WITH_RATE = re.compile(r"(?<![\w.,])([1-9]) ([AC])(?= \(\d[\d.]* ?[GM]b)")
+_LETTER_RATE = re.compile(r"(?:(?<=USB-[AC] )|(?<=USB-[AC]: ))(480|5|10|20|40) ?([GM])(?![A-Za-z\d/])")
+_NETWORK_RATE = re.compile(r"\b((?:LAN|RJ-?45|Ethernet|network):? )(1|2\.5|5|10) ?G(?![A-Za-z\d/])", re.IGNORECASE)
+"""``LAN 2.5G``."""
+_NETWORK_NUMBER = re.compile(
+    r"\b((?:LAN|RJ-?45|Ethernet|network)(?: port)?:? )(?:10/)?(?:100/)?1000(?= *(?:[,;)|\n]|\.\s|\.?$))", re.IGNORECASE
+)
+"""``RJ45 10/100/1000``."""
+_COUNTED_WITH_RATE = re.compile(r"(?<![\w.,])(?<!V )(?<!V/ )([1-9]) ([AC])(?= \(?\d[\d.]* ?[GM]b)")
 """``3 A (10 Gb/s)``: with a rate behind it no current."""
 _GIGABIT_PORTS = re.compile(r"(?i)(?<![\dx.,])(?<!x )(4|5|6|8|12|16|24|48)[- ]gigabit (?=(?:ports|sockets)\b)")
 """``8 gigabit ports``: eight of 1 Gb/s."""
@@ -54,6 +60,11 @@ _OTHER_WAY = re.compile(
     r"(?!\d|[.,]\d| ?[A-Za-z%])"
 )
 """``Reads 160 MB/s and writes 120``."""
+_SIDES_ONCE = re.compile(
+    r"(?<![\d.])(\d{1,4}(?:\.\d{1,2})?) ?(mm|cm|in) (?:long|wide),? (\d{1,4}(?:\.\d{1,2})?) (?:wide|deep),? "
+    r"(?:and )?(\d{1,4}(?:\.\d{1,2})?) (?:high|thick|tall|deep)\b"
+)
+"""``165 mm wide, 78 deep and 28 high``."""
 _OF_WHICH = re.compile(r"\n[ \t]*[-*•]?[ \t]*(?=of (?:which|these|them)\b)")
 _PORT_AGAIN = re.compile(
     r"((?:ports?|sockets?) \d[^.;\n]{4,80}?),(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* "
@@ -90,6 +101,8 @@ def write_out(draft: Draft) -> None:
     draft.replace(_COUNTED_WITH_RATE, lambda match: f"{match[1]} x USB-{match[2]}")
     draft.replace(_LETTER, lambda match: _NAMES[match[1]])
     draft.replace(_LETTER_RATE, lambda match: f"{match[1]} {match[2]}b/s")
+    draft.replace(_NETWORK_RATE, lambda match: f"{match[1]}{match[2]} Gb/s")
+    draft.replace(_NETWORK_NUMBER, lambda match: f"{match[1]}1000 Mb/s")
     draft.replace(_COUNTED_CLASS, lambda match: f"{match[1]} x USB-{match[2]}")
     draft.replace(_COUNT_LAST, lambda match: f"{match[3]} x {match[1]} {match[2]}")
     if len(_LEAD_OF_SET.findall(draft.text)) > 1:
@@ -98,6 +111,7 @@ def write_out(draft: Draft) -> None:
         draft.replace(_LEAD_IN_LINE, lambda _: "\n\n")
     draft.replace(_PARTS_OF_CLASS, lambda match: "{}: {} x {}, {} x {}".format(*match.groups()))
     draft.replace(_SIDES, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
+    draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
     draft.replace(_LISTED_RATES, _each_with_its_unit)

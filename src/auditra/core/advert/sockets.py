@@ -70,7 +70,7 @@ _UNIT_WORD = re.compile(
     r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
-_PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})[- ]port (?:powered |active )?$")
+_PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})(?:[- ]port|[- ]?P) (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right|for charging)?\s*(?:"
     rf"\(\s*(?:there are |in all |(?:front|rear|back|side|left|right), ?)?x?\s*(?P<paren>{_NUMBER})\s*(?:x"
@@ -139,7 +139,7 @@ _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\bi
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
-          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
+          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/|\+| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
@@ -155,7 +155,8 @@ _CLASSES = (
           r"|\b[Tt]ype[- ]?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
           r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )USB(?= ?(?:3"
           r"|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
-          r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b", False),
+          r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b"
+          r"|(?<=\d )USB(?= \(\d)", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)|microphones?|mic"
           r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
@@ -169,7 +170,8 @@ _LONE = re.compile(
     r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d|\s*[,)])|(?<=\bhost )([AC])(?=\s\d)"
     r"|(?<=\d x )([AC])(?=\s\d|\s*[,:@().]|\s(?:at|on|in|for)\b)"
     r"|(?<=[:,] )([AC])(?= \(\d)"
-    r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+\w))"
+    r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+(?!PPS|PD|QC|max|each|and|or|with)\w))"
+    r"|(?<![\w-])([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d)"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
 _ONE_SLOT = re.compile(r"SD(?:[HXU]C)?(?: cards?)?(?:,| and|/| /|,? or)? ?SD[HXU]C(?: cards?)?")

@@ -30,13 +30,18 @@ _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
 _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
 _OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
+_CUTS_OFF = ends_with(
+    r"\b(?:shuts?|cuts?|switch(?:es)?|turns?)(?: itself)? off (?:at|above|beyond|from)", r"\btrips? (?:at|above)",
+    r"\bcut-?off(?: is)?(?: at)?", r"\bprotect\w* (?:at|above|from)",
+)  # fmt: skip
 _AT_SOCKET = begins_with("on", "at", "from", "per")
 _USB_V = 5.0
 
 
 def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
-    if in_condition or _OF_SUPPLY.search(sentence.before(figure)):
+    before = sentence.before(figure)
+    if in_condition or _OF_SUPPLY.search(before) or _CUTS_OFF.search(before):
         return
     outputs = sentence.sockets_of("AC")
     near = next((each for each in sentence.of_dim(Dim.VOLTS) if abs(each.end - figure.start) < 4), None)

@@ -36,6 +36,8 @@ _TAIL_BEFORE = re.compile(
 )
 _OF_BESIDE = re.compile(r"(?i)\s*\(?(?:for |is )?(?:the |its )?(?:(?:power )?supply|charger|packag)")
 """``300 g (supply)``: what lies beside the device."""
+_OF_SUPPLY = re.compile(r"(?i)\W*(?:and )?(?:the |its )?(?:power )?(?:supply|brick|adapter|charger)(?: weighs)?:? \d")
+"""``Weight: dock 310 g, supply 450 g``."""
 _BEARS = re.compile(r"(?i)\b(?:holds?|bears?|supports?|carries|load)\b[^,.;]*$")
 _REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
 _SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
@@ -124,6 +126,8 @@ def _mass(state: State, sentence: Sentence, figure: Figure) -> None:
     if _BEARS.search(sentence.before(figure, 60)) or _OF_BESIDE.match(sentence.behind(figure, 24)):
         return
     if state.product.is_lead or sentence.is_said_in_metric(figure) or "gross" in sentence.part_of(figure).lower():
+        return
+    if _OF_SUPPLY.match(sentence.part_of(figure)) and not state.product.is_charger:
         return
     say(state, sentence, f"body weighs {figure.hedged}")
 

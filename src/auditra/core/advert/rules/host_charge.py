@@ -51,6 +51,8 @@ _SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
+_LESS_ARRIVES = begins_with(r"\(\d+ ?W (?:arrives?|reach(?:es)?|(?:are|is) left|gets? (?:there|through)|remains?)\b")
+"""``Charging at 100 W (90 W arrive)``: the first goes in."""
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
 _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
@@ -84,6 +86,9 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")
     )
+    if _LESS_ARRIVES.match(sentence.behind(figure)):
+        say(state, sentence, f"P1 takes {figure.hedged}")
+        return True
     masked = sentence.own_words(figure, masked=True)
     through = _CHARGED_THROUGH.search(sentence.before(figure)) is not None
     in_brackets = any(each.start == figure.end + 2 for each in sentence.sockets_of("AC"))

@@ -37,6 +37,8 @@ _UPLINK_OF_SWITCH = re.compile(
 )
 _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
 _OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$")
+FASTEST_BPS = 10e9
+"""Of a network socket on a desk; what is faster is of another link. Source: IEEE 802.3, 55 (10GBASE-T)."""
 _SLOWER_BEFORE = re.compile(r"(?:\d+ ?/ ?)+$")
 """``10/100/1000 Mb/s``."""
 _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
@@ -149,6 +151,7 @@ def falls_back(state: State, sentence: Sentence, figure: Figure) -> bool:
         return False
     if len({socket.ids for socket in networks}) > 1:
         return False  # N1 and N2, each with its own
-    fastest = max(each.value for each in sentence.figures if each.dim is Dim.RATE)
+    rates = [each.value for each in sentence.figures if each.dim is Dim.RATE]
+    fastest = max((rate for rate in rates if rate <= FASTEST_BPS), default=max(rates))
     is_slower = figure.value < fastest and not under_what(sentence, figure)
     return is_slower and not counted_part(state, sentence, figure, networks)

@@ -32,7 +32,7 @@ _TELEVISION = any_of("TV", "its picture", "big screen")
 _TRAITS = (
     ("extended", any_of("extended")), ("hdr", re.compile(r"(?<!no )(?<!without )\bHDR", re.IGNORECASE)),
     ("vrr", re.compile(r"(?i)(?<!no )(?<!without )\b(?:VRR|variable refresh)\b")), ("mirrored",
-    any_of(r"(?<!one )(?<!second )mirror\w*(?! or extend)", "repeats",
+    any_of(r"(?<!one )(?<!second )mirror\w*(?! or extend| only\b)", "repeats",
     "same picture")),
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
@@ -49,6 +49,7 @@ _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _MIRRORS = re.compile(r"(?i)\b(?:mirrors|repeats) (?=(?:the )?\w)")
 _OF_A_MODE = ("hdr", "vrr", "mirrored")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
+_ANY_OF_THEM = re.compile(r"(?i)\bany (?:one|two|three|2|3)\b[^,;.]*$")
 _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
@@ -77,6 +78,8 @@ def pictures(state: State, sentence: Sentence) -> None:
     for figure in sentence.of_dim(Dim.MODE):
         if any(each.start <= figure.start < each.end for each in sentence.conditions):
             continue
+        if _ANY_OF_THEM.search(sentence.before(figure)):
+            continue  # of some of them, and the text does not say of which
         found = _whole_list(
             state, sentence, figure, _counted_by_screens(sentence, figure, _sockets(state, sentence, figure))
         )

@@ -80,7 +80,7 @@ _OUT_BEHIND = begins_with("out")
 _HOST_PORT = any_of("host port", "upstream", "up(?=:)")
 _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
-_BARE_PD = ends_with(r"\bPD")
+_BARE_PD = ends_with(r"\bPD:?")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
 _FOR_SO_MANY = re.compile(rf"(?i)\s*for (?:the|all)(?: \w+)? ({COUNT_WORDS}|\d)\b")
@@ -131,8 +131,10 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
         return True  # of some of them, and the text does not say of which
     places = [each.start for each in sentence.of_dim(Dim.WATTS)] + [each.start for each in sentence.sockets_of("AC")]
     following = min((place for place in places if place > figure.start), default=len(sentence.text))
-    behind_it = sentence.text[figure.end : min(figure.end + 40, following)]
-    if figure.each or not (SHARED.search(behind_it) or SHARED.search(local)):
+    behind_it = sentence.text[figure.end : min(figure.end + 40, following)].partition(" / ")[0]
+    slashed = sentence.text.rfind(" / ", 0, figure.start)
+    own = sentence.text[slashed + 2 : figure.start] + behind_it if slashed >= 0 else local.partition(" / ")[0]
+    if figure.each or not (SHARED.search(behind_it) or SHARED.search(own)):
         return False
     letters = _letters(state)
     found = sentence.sockets_of(letters)
@@ -178,7 +180,7 @@ def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     """``PD 87W``, ``100 W PD``: of a hub the inlet."""
     behind, before = sentence.behind(figure, 16), sentence.before(figure)
-    told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-4:])
+    told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-5:])
     to_phone = besides_host(state, local)
     through = PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
     named = sentence.sockets_of("AC")

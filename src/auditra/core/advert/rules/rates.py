@@ -14,6 +14,7 @@ from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_o
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.generations import names_generation
 from auditra.core.advert.rules.networks import (
+    FASTEST_BPS,
     NETWORK,
     UPLINK,
     falls_back,
@@ -47,7 +48,10 @@ _KEY_OF_UPLINK = any_of(
     "connection",
     f"between (?:your|the|a) {HOSTS}",
 )
-_LEAD_GAP = re.compile(r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?", re.IGNORECASE)
+_LEAD_GAP = re.compile(
+    r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?| to (?:the |your )?(?:host|computer|laptop):? \(?",
+    re.IGNORECASE,
+)
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 _UPSTREAM_BEFORE = ends_with(r"\b(?:upstream|uplink)[,:]?")
 _UP_BEHIND = re.compile(r" up(?=\s*[,;.)]|$)")
@@ -233,11 +237,20 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socke
 def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
     if _found(state, sentence, figure)[0]:
         return False
-    if NETWORK.search(sentence.without_conditions):
+    if _is_of_network(sentence, figure):
         promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
     elif state.product.is_drive or _LINKS.search(sentence.text):
         _uplink(state, sentence, figure)
     return True
+
+
+def _is_of_network(sentence: Sentence, figure: Figure) -> bool:
+    """A network is spoken of; of a figure in a bracket, in the bracket or just before it."""
+    opened = sentence.opened_before(figure)
+    if opened < 0:
+        return NETWORK.search(sentence.without_conditions) is not None
+    part = re.split(r"[,;:] ", sentence.text[:opened])[-1]
+    return NETWORK.search(part) is not None or NETWORK.search(sentence.part_of(figure)) is not None
 
 
 def _from_one_to_other(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -255,7 +268,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     partial = counted_part(state, sentence, figure, found)
     again = bool(under_what(sentence, figure)) and not partial
     letters = dict.fromkeys(socket.letter for socket in partial or found)
-    if len(letters) > 1 and state.has_said("N1 links"):
+    if figure.value > FASTEST_BPS or (len(letters) > 1 and state.has_said("N1 links")):
         letters.pop("N", None)  # it has its own, before the list
     for letter in letters:
         chosen = [socket for socket in partial or found if socket.letter == letter]

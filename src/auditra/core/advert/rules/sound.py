@@ -23,6 +23,7 @@ _OWN_JACK = re.compile(
 )
 _TITLE = re.compile(r"[\W]*(?:audio|sound|headphones?)[\W]*", re.IGNORECASE)
 """A heading over what is said of jacks."""
+_JACK_ALONE = re.compile(r"\W*(?:one |a )?(?:jack|headset|headphones)(?: socket)?\W*", re.IGNORECASE)
 _NOT_OFFERED = any_of(
     "no (?:calls?|sound|audio|recording)", "audio (?:on|over|through|via) (?:all|both|each|every|HDMI|DisplayPort)"
 )
@@ -35,6 +36,7 @@ def sound(state: State, sentence: Sentence) -> None:
     of_network = _NETWORK.search(sentence.clause.heading) is not None
     if (
         _TITLE.fullmatch(sentence.own)
+        or (_JACK_ALONE.fullmatch(sentence.own) and state.numbers.ids("J"))
         or state.product.is_lead
         or not jacks
         or of_network
