@@ -168,6 +168,8 @@ _NAMED_FORMS = (
     r"| at work)?",
     r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
+    r"(?:needs?|requires?) (?:a |an )?((?:USB[\w. -]{0,12} )?(?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) )?(?:USB )?"
+    r"(?:sockets?|ports?)(?: (?:with|of) \d[\d.]* ?[GM](?:b/s|bps|bit/s))?)",
 )
 _UNREAD = (
     r"(?:once(?! [(\d])|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided"

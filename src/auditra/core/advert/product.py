@@ -14,7 +14,7 @@ IS_LEAD = re.compile(
 )
 _BOX = re.compile(
     r"\b(?:hub|dock|docking|adapter|adapters|charger|reader|switch|stand|cradle|strip|stick|netplug|extender"
-    r"|box|kit|case)\b",
+    r"|box|kit|case|SSD)\b",
     re.IGNORECASE,
 )
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"

@@ -75,9 +75,8 @@ def _doubt_of_unmeasured(unmeasured: Mapping[str, float], moved: float, rates_bp
     if link_bps is None:
         return None
     others = " and ".join(unmeasured)
-    return Doubt(
-        f"{others} moved nobody knows how much meanwhile: the link to the host ({bit_rate(link_bps)}) may be full"
-    )
+    link = bit_rate(link_bps)
+    return Doubt(f"nothing shows how much {others} moved meanwhile: the link to the host ({link}) may be full")
 
 
 def _doubt_of_socket(records: Records, trial: Counted, moved: float) -> Doubt | None:

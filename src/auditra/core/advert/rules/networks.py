@@ -7,7 +7,7 @@ import re
 from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.conditions import HOSTS
 from auditra.core.advert.figures import Figure
-from auditra.core.advert.phrases import any_of, ends_with
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import LINKS, promise
 from auditra.core.advert.rules.parts import NO_PART, PART, counted_part
 from auditra.core.advert.sentence import Sentence
@@ -39,6 +39,7 @@ _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: 
 _OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$")
 FASTEST_BPS = 10e9
 """Of a network socket on a desk; what is faster is of another link. Source: IEEE 802.3, 55 (10GBASE-T)."""
+_INSIDE = begins_with("inside", "within", "switching", "(?:of )?(?:capacity|backplane|throughput|fabric)")
 _SLOWER_BEFORE = re.compile(r"(?:\d+ ?/ ?)+$")
 """``10/100/1000 Mb/s``."""
 _X_SOCKETS = re.compile(r"(\d{1,2})\s?x\s?(?:RJ-?45|ports?)?[^,;]{0,16}$")
@@ -54,7 +55,7 @@ def is_of_a_host(_: State, sentence: Sentence, figure: Figure) -> bool:
 def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not state.product.is_network_switch or sentence.sockets_of("AC"):
         return False
-    if _OF_THE_WHOLE.search(sentence.before(figure)):
+    if _OF_THE_WHOLE.search(sentence.before(figure)) or _INSIDE.match(sentence.behind(figure)):
         return True
     if re.search(r"\d-port\b", sentence.text, re.IGNORECASE) and re.search(r"\d ?x ?RJ", state.text, re.IGNORECASE):
         return True
@@ -132,6 +133,8 @@ def said_of_network(state: State, sentence: Sentence, figure: Figure) -> bool:
 def of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not state.product.is_network_adapter or sentence.sockets_of("AC"):
         return False
+    if any(len(each.ids) == 1 or (each.count or 1) > 1 for each in sentence.sockets_of("N")):
+        return False  # each has its own
     label = _LABEL_KEY.fullmatch(sentence.clause.over.strip()) or _LABEL_JUST_BEFORE.search(sentence.before(figure))
     if label is not None and UPLINK.search(label[0]) is None:
         promise(state, sentence, state.numbers.of(Socket(0, 0, "N", 1, label=label[1].lower()), "links"), LINKS, figure)

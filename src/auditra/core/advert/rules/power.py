@@ -88,6 +88,7 @@ _OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
 )
+_BUDGET = re.compile(r"(?i)\bbudget(?: of|:)? (?:up to )?$")
 _OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
 
 Reader = Callable[[State, Sentence, Figure, str], bool]
@@ -134,7 +135,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     behind_it = sentence.text[figure.end : min(figure.end + 40, following)].partition(" / ")[0]
     slashed = sentence.text.rfind(" / ", 0, figure.start)
     own = sentence.text[slashed + 2 : figure.start] + behind_it if slashed >= 0 else local.partition(" / ")[0]
-    if figure.each or not (SHARED.search(behind_it) or SHARED.search(own)):
+    of_all = SHARED.search(behind_it) or SHARED.search(own) or _BUDGET.search(sentence.before(figure))
+    if figure.each or not of_all:
         return False
     letters = _letters(state)
     found = sentence.sockets_of(letters)

@@ -46,5 +46,9 @@ def _find(inquiry: Inquiry) -> Iterator[Chance]:
 
 
 CHANCE = Cause(
-    "chance", "Wilson's interval; a single miss in 19 tries or more is no fault", "a count with a miss", _find, Role.CHANCE
+    "chance",
+    "Wilson's interval; a single miss in 19 tries or more is no fault",
+    "a count with a miss",
+    _find,
+    Role.CHANCE,
 )
