@@ -54,7 +54,7 @@ _EACH = begins_with(
     r"\(?(?:each|apiece|per (?:socket|port|slot)|a piece|chacune?|je|cada|ognun\w|ea|on each|respectively)"
 )
 _NOT = ends_with(
-    r"(?:\bnot|\bno|\bnever|\bminus|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )\bthan"
+    r"(?:\bnot|\bno|\bnever|\bminus|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )(?<!cooler )\bthan"
     r"|\bwithout)\s*(?:at)?"
 )
 _NOT_BEHIND = begins_with(
@@ -71,8 +71,10 @@ _BETWEEN = re.compile(
     r"[\s@,;:()/=-]*(?:pixels?[\s,]+)?(?:(?:at|and|with|or|up to|runs?|over \w+|a|to|for)[\s,]*)?"
     r"(?:(?:up to|no less than|at least|max\.?)\s*)?\(?\s*"
 )
+_REFRESH = "24|25|30|48|50|60|75|85|90|100|120|144|165|240"
 _BARE_RATE = re.compile(
-    r"\s?(?:@|/|p?)\s?(24|25|30|48|50|60|75|85|90|100|120|144|165|240)(?!\d|\.\d|\s?(?:x|W\b|cm|mm|m\b|g\b|A\b))"
+    rf" at ({_REFRESH})(?=\s*(?:[;:)\]|]|[.,](?!\d)|$|\n|and\b|or\b|on\b|via\b|over\b))"
+    rf"|\s?(?:@|/|p?)\s?({_REFRESH})(?!\d|\.\d|\s?(?:x|W\b|cm|mm|m\b|g\b|A\b))"
 )
 _AT = re.compile(r"\s*(?:at|in|for|with|,|@)?\s*")
 _IN = re.compile(r"\s*(?:in|at|for)\s*")
@@ -156,7 +158,8 @@ def _mode_at(found: Sequence[Figure], at: int, text: str) -> Figure | None:
     bare = _BARE_RATE.match(text, figure.end)
     if bare is None:
         return None
-    hertz = Figure(bare.start(1), bare.end(1), Dim.HERTZ, float(bare[1]), bare[1])
+    group = 1 if bare[1] else 2
+    hertz = Figure(bare.start(group), bare.end(group), Dim.HERTZ, float(bare[group]), bare[group])
     return _mode(figure, hertz, figure.start, bare.end())
 
 

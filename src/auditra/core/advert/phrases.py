@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-NOTHING = re.compile(r"\s*(?:none|no|nothing|-|n/?a)\b\s*\.?\s*", re.IGNORECASE)
+NOTHING = re.compile(r"\s*(?:(?:none|no|nothing|n/?a)\b|-)\s*\.?\s*", re.IGNORECASE)
 """A cell of a table that denies what its column is about."""
 
 

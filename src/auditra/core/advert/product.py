@@ -285,7 +285,7 @@ def _is_network_switch(text: str) -> bool:
 def _is_lead(text: str, first: str) -> bool:
     """Whether plugs alone are sold: no box among the first words, and no sockets in the text."""
     title = first.split("\n")[0][:110]
-    start = re.split(r"[.\n:]\s", first)[0]
+    start = re.split(r"[.:]\s|\n", first)[0]
     boxed, plugs = _BOX.search(title), _PLUGS.search(first)
     is_boxed = boxed is not None
     plugs_first = plugs is not None and (boxed is None or plugs.start() < boxed.start())

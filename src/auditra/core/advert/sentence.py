@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from auditra.core.advert.clauses import Clause
 from auditra.core.advert.conditions import Condition, Means, conditions, marked
 from auditra.core.advert.figures import Figure, figures
-from auditra.core.advert.phrases import any_of
+from auditra.core.advert.phrases import NOTHING, any_of
 from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, sockets
 from auditra.core.advert.units import Dim
 
@@ -207,6 +207,7 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         own.rstrip().endswith("?")
         and re.match(r"\s*no\b", text[clause.end : clause.end + 5], re.IGNORECASE) is not None
     )
+    is_empty = bool(clause.column or clause.model) and NOTHING.fullmatch(own) is not None
     is_first = not text[: clause.start].strip()
     told = [_at_work(whole, each) for each in conditions(whole) if not _stands_alone(whole, each)]
     under = tuple(sorted((*told, *marked(whole, notes or {})), key=lambda condition: condition.start))
@@ -216,7 +217,7 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         clause,
         whole,
         len(prefix),
-        () if is_denied else _figures(whole, len(prefix), every=is_count),
+        () if is_denied or is_empty else _figures(whole, len(prefix), every=is_count),
         _sockets(whole, len(prefix), clause, under, text),
         under,
     )

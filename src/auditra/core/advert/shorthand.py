@@ -78,6 +78,11 @@ _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
 """``45/30/15 W``: a unit that stands once for several."""
+_PLUS_LISTED = re.compile(
+    r"(?<![\d.,])(\d{1,3}(?:\.\d)?)(?= ?\+ ?(?:\d{1,3}(?:\.\d)? ?\+ ?){0,6}\d{1,3}(?:\.\d)? ?W\b)"
+)
+"""``80 + 60 W``."""
+_HALF_OF = re.compile(r"\bhalf an? (amp(?:ere)?|met(?:re|er)|watt)\b")
 _LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
 """``10, 5, 2.5 Gb/s``."""
 
@@ -115,6 +120,8 @@ def write_out(draft: Draft) -> None:
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
     draft.replace(_LISTED_RATES, _each_with_its_unit)
+    draft.replace(_PLUS_LISTED, lambda match: f"{match[1]} W")
+    draft.replace(_HALF_OF, lambda match: f"0.5 {match[1]}")
     draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
 
 

@@ -83,7 +83,7 @@ _COUNT_BEHIND = re.compile(
 _BRACKETED_BEFORE = re.compile(
     rf"(?i)(?:^\s*|[,;.:] |\band )({_NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
     rf"[^,;.(]{{0,40}}\($|\b({_NUMBER}) of them \($"
-    rf"|\b(both|{_NUMBER})(?: \w+)? (?:sockets|ports)(?: (?:on|at|in) (?:the|each|either) \w+)? \($"
+    rf"|\b(both|{_NUMBER})(?: \w+)? (?:sockets|ports|ones)(?: (?:on|at|in) (?:the|each|either) \w+)? \($"
 )
 """``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""
 _USB_OF_BOTH = re.compile(
@@ -171,6 +171,8 @@ _LONE = re.compile(
     r"|(?<=\d x )([AC])(?=\s\d|\s*[,:@().]|\s(?:at|on|in|for)\b)"
     r"|(?<=[:,] )([AC])(?= \(\d)"
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+(?!PPS|PD|QC|max|each|and|or|with)\w))"
+    r"|(?<=and )([AC])(?= \(\d)|(?:(?<=ones \()|(?<=sockets \()|(?<=ports \()|(?<=one \()|(?<=socket \()|(?<=port \()"
+    r"|(?<=\(also ))([AC])(?=\))"
     r"|(?<![\w-])([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d)"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")

@@ -226,6 +226,9 @@ _ASSIGNED = re.compile(r"[ \t]*[\w-]{1,30} ?=(?!=)")
 _CELL_END = re.compile(r",(?=\S)(?!\d{3}\b)")
 _BEGINS_WITH_UNIT = re.compile(r"[ \t]*(?:Hz|W|V|Gb/s|Mb/s|MB/s)\b")
 _BRACKETED = re.compile(r"[ \t]*\([^()]*\d[^()]*\)[ \t]*")
+_ENDS_IN_UNIT = re.compile(r"\d ?(?:W|V|A|g|kg|mm|cm|m|Hz|[GMk]b/s|[GM]B/s)\)?[ \t]*$")
+_NAMES_FIGURE = re.compile(r"[ \t]*[A-Z][a-z]+ (?:[a-z]+ )?\d")
+"""``Input 100-240 V`` below ``..., all 12 W``: a line of its own."""
 _LEAST_SLASHES = 4
 _WRAPS_FROM = 76
 """A line of so many characters may have been broken for its width."""
@@ -251,6 +254,8 @@ def _runs_on(before: str, line: str) -> bool:
         return False
     if _BEGINS_WITH_UNIT.match(line) or (_BRACKETED.fullmatch(line) and not before.rstrip().endswith((".", ":"))):
         return True
+    if _ENDS_IN_UNIT.search(before) and _NAMES_FIGURE.match(line):
+        return False
     unfinished = _UNFINISHED.search(before) is not None
     is_open = unfinished or not before.rstrip().endswith((".", "!", "?", ":", ";"))
     is_full = len(before) >= _WRAPS_FROM

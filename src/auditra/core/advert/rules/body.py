@@ -73,6 +73,7 @@ _NOT_BELOW = re.compile(
     re.IGNORECASE,
 )
 _AMBIENT = re.compile(r"(?i)\s*\(?(?:ambient|room)\b")
+_AT_ROOM = re.compile(r"(?i)\s*\(?(?:at|in|with)(?: an?)?(?: (?:ambient|room|air)(?: temperature)?)?(?: of| at)? ")
 _LEAST_REACH_M = 1.0
 _WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
 _LEAST_TAIL_M, _MOST_TAIL_M = 0.05, 1.0
@@ -144,10 +145,16 @@ def _in_one(state: State, sentence: Sentence, figure: Figure) -> None:
 def _warmth(state: State, sentence: Sentence, figure: Figure) -> None:
     before = re.split(r"[,;]| and ", sentence.before(figure, 40))[-1]
     near = before + sentence.text[figure.start : figure.end + 14]
-    if _AMBIENT.match(sentence.behind(figure)):
+    if _AMBIENT.match(sentence.behind(figure)) or _is_of_room(sentence, figure):
         return
     if figure.least is None and not _NOT_BELOW.search(before) and _BELOW.search(near):
         say(state, sentence, f"body below {figure.text}{under_what(sentence, figure)}")
+
+
+def _is_of_room(sentence: Sentence, figure: Figure) -> bool:
+    """``Below 75 °C at 25 °C``: the second is of the air around it."""
+    earlier = [each for each in sentence.of_dim(figure.dim) if each.end <= figure.start]
+    return bool(earlier) and _AT_ROOM.fullmatch(sentence.text[earlier[-1].end : figure.start]) is not None
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:

@@ -21,6 +21,7 @@ _TOGETHER = re.compile(
     re.IGNORECASE,
 )
 _IN_USE = re.compile(r"(?i)\b(?:in use|used|busy|active|together|at once|at the same time|simultaneously)\b")
+_ALL = re.compile(r"(?i)\W*(?:all|everything)(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?\W*")
 _SEVERAL = 2
 
 
@@ -29,13 +30,16 @@ def combined(state: State, sentence: Sentence) -> bool:
     if sentence.clause.beside:
         return _of_row(state, sentence)
     watts = list(sentence.of_dim(Dim.WATTS))
+    every = list(state.numbers.all_of("AC"))
+    if _ALL.fullmatch(sentence.over) and len(every) == len(watts) > 1 and _are_listed(sentence, watts):
+        say(state, sentence, _joined(every, watts))
+        return True
     named = [each for each in sentence.sockets_of("AC") if watts and each.end <= watts[0].start]
     if len(watts) < _SEVERAL or not 1 < len(named) <= len(watts):
         return False
     gaps = [sentence.text[one.end : two.start] for one, two in pairwise(named)]
     gap = sentence.text[named[-1].end : watts[0].start]
-    listed = all(_JOINT.fullmatch(sentence.text[one.end : two.start]) for one, two in pairwise(watts))
-    if not listed or not _TOGETHER.fullmatch(gap) or not all(map(_JOINT.fullmatch, gaps)):
+    if not _are_listed(sentence, watts) or not _TOGETHER.fullmatch(gap) or not all(map(_JOINT.fullmatch, gaps)):
         return False
     ids = [port for each in named for port in ids_of(state, [each], "combined", again=True)]
     if len(ids) != len(watts) or len(set(ids)) != len(ids):
@@ -47,6 +51,10 @@ def combined(state: State, sentence: Sentence) -> bool:
         for port, figure in zip(ids, watts, strict=True):
             promise(state, sentence, [port], GIVES, figure)
     return True
+
+
+def _are_listed(sentence: Sentence, watts: Sequence[Figure]) -> bool:
+    return all(_JOINT.fullmatch(sentence.text[one.end : two.start]) for one, two in pairwise(watts))
 
 
 def _of_row(state: State, sentence: Sentence) -> bool:

@@ -77,7 +77,7 @@ def drivers(state: State, sentence: Sentence) -> None:
     for pattern in (_SYSTEM_NEEDS, _NEEDED_ON, _DRIVER_OF):
         for match in pattern.finditer(sentence.text):
             say(state, sentence, f"body needs driver on {match[1]}")
-    asked = re.search(r"(?i)\bdrivers?\b", sentence.clause.heading + sentence.clause.over) is not None
+    asked = re.search(r"(?i)\bdrivers?\b|\binstall\b", sentence.clause.heading + sentence.clause.over) is not None
     denied = asked and _NO.match(sentence.own) is not None
     if not denied and not _NO_DRIVER.search(sentence.text):
         return
@@ -94,7 +94,7 @@ def drivers(state: State, sentence: Sentence) -> None:
         say(state, sentence, "body without driver")
         if on := _NO_DRIVER_ON.search(sentence.text):
             _works_on(state, sentence, on[1])
-    for system in systems:
+    for system in systems if not state.has_said("body without driver") else ():
         say(state, sentence, f"body without driver on {re.sub('(?i) from', '', system)}")
 
 

@@ -24,7 +24,8 @@ _USES = any_of(
     "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
     r"(?:gets?|takes?|needs?) (?:about |up to )?\d[\d.]* ?W from (?:the|your) (?:laptop|computer|host|phone|tablet)",
     "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in", "power draw",
-    "idle", "stand-?by", "for itself", "for its own", "remains? in the (?:hub|dock|device|adapter)",
+    "idle(?! (?:one|hosts?|computers?|laptops?|PCs?))", "stand-?by", "for itself", "for its own",
+    "remains? in the (?:hub|dock|device|adapter)",
     "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")

@@ -42,7 +42,7 @@ _TAKES_SURELY = any_of(
     rf"(?:\d+ ?)?W in{_NO_INLET}",
 )
 _INLET_BEFORE = ends_with(
-    r"\bpower in,?(?: up to)?",
+    r"\bpower in,?(?: \d+ ?V,)?(?: up to)?",
     r"\b(?:give|feed) it(?: up to)?",
     r"(?<!W )\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",

@@ -91,6 +91,8 @@ _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
+_OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
+"""The rate of the bus inside."""
 _DOWN_TO = ends_with(r"\bdown to", r"\d ?W at")
 _HOST_LEAD = ends_with(r"\b(?:host|connection|connecting|upstream) (?:cable|lead|cord)")
 _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
@@ -125,6 +127,8 @@ def rates(state: State, sentence: Sentence) -> None:
         return
     for figure in sentence.of_dim(Dim.RATE):
         if _TOTAL_BEHIND.match(sentence.behind(figure)) or _TOGETHER.search(sentence.part_of(figure)):
+            continue
+        if _OF_DISKS.search(sentence.before(figure, 24)):
             continue
         if _SHARED_BEHIND.match(sentence.behind(figure)):
             _shared(state, sentence, figure)

@@ -53,8 +53,8 @@ def _combined(state: State, sentence: Sentence) -> bool:
         ids = [
             name if re.search(r"\d", name) else f"{name}{names[: n + 1].count(name)}" for n, name in enumerate(names)
         ]
-        if len(ids) == 2:
-            say(state, sentence, f"{ids[0]} gives {watts[0]} W while {ids[1]} gives {watts[1]} W")
+        said = [f"{port} gives {most} W" for port, most in zip(ids, watts, strict=True)]
+        say(state, sentence, " while ".join(said))
         done = True
     return done
 
