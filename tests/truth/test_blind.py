@@ -34,6 +34,7 @@ WORST = (
     132367,
     134859,
     135660,
+    137352,
 )
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 

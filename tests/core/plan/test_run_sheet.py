@@ -118,6 +118,17 @@ def test_what_is_done_meanwhile_is_asked_for_in_each_trial_anew() -> None:
         assert [move.words for move in trial.moves_from(before) if move.action is Action.ARRANGE] == [PULLED]
 
 
+def test_what_no_host_sees_comes_anew_in_a_repeat_as_a_slip_would_stay_in_its_wrong_socket() -> None:
+    audit = audit_of("P1 takes 90 W", "A1 data 5 Gb/s")
+    inlet, drive = planned(audit, "P1/"), planned(audit, "A1/storage")
+    behind = {each.gear for each in inlet.setup.plugged if each.owner == DEVICE}
+    again = inlet.moves_in(with_trial(audit, inlet.key))
+    assert behind > inlet.tested
+    assert {move.what.gear for move in again if move.action is Action.PLUG} == behind
+    assert {move.what.gear for move in again if move.action is Action.PULL} == behind
+    assert {move.what.gear for move in drive.moves_in(with_trial(audit, drive.key))} == drive.tested
+
+
 def test_after_connecting_again_the_device_is_left_without_power_and_gear_stays_in_its_sockets() -> None:
     trials = run_sheet_of(audit_of(*ALL)).trials
     again = next(

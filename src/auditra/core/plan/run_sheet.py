@@ -58,12 +58,20 @@ class PlannedTrial:
         return moves_between(standing, self.setup, self.tested, self.may_stay)
 
     def moves_in(self, audit: Audit) -> tuple[PlugMove, ...]:
-        """The same from where an audit stands. Gear is plugged in again after a trial that did not end well, and where
-        its port has been plugged into fewer than three times."""
+        """The same from where an audit stands. Gear is plugged in again after a trial that did not end well, where its
+        port has been plugged into fewer than three times, and for a repeat where only the hands know its place."""
         last = audit.trials[-1] if audit.trials else None
         is_well = last is not None and last.trial.setup == audit.last_setup and last.outcome is Outcome.COMPLETE
         stays = self.may_stay - self._plugged_seldom(audit) if is_well else frozenset()
-        return moves_between(audit.last_setup, self.setup, self.tested, stays)
+        return moves_between(audit.last_setup, self.setup, self.tested, stays, self._known_to_hands_alone(audit))
+
+    def _known_to_hands_alone(self, audit: Audit) -> frozenset[str]:
+        """What no host sees, for a repeat: a load that a slip put into another socket would stay there."""
+        procedure = procedure_of(self.procedure)
+        is_seen = procedure.host_sees_it or procedure.all_at_once or procedure.by_eye
+        if is_seen or all(each.identity != self.identity for each in audit.trials):
+            return frozenset()
+        return frozenset(each.gear for each in self.setup.plugged if each.owner == DEVICE)
 
     def _plugged_seldom(self, audit: Audit) -> frozenset[str]:
         procedure = procedure_of(self.procedure)

@@ -87,15 +87,16 @@ def is_same(before: SetUp, after: SetUp) -> bool:
 
 
 def moves_between(
-    before: SetUp | None, after: SetUp, tested: Collection[str], may_stay: Collection[str] = ()
-) -> tuple[PlugMove, ...]:
+    before: SetUp | None, after: SetUp, tested: Collection[str], may_stay: Collection[str] = (),
+    again: Collection[str] = (),
+) -> tuple[PlugMove, ...]:  # fmt: skip
     """Pulls first, then plugs, the gear under test last.
 
     That is plugged in again even where it is, so that its appearance is seen; unless the host knows it again
-    (`may_stay`) and something else than a repeat is done beside it.
+    (`may_stay`) and something else than a repeat is done beside it. So is what else comes `again`.
     """
     standing = in_place(before) if before is not None else ()
-    wanted, anew = in_place(after), set(tested)
+    wanted, anew = in_place(after), {*tested, *again}
     if before is not None and not is_same(before, after) and Aspect.REPLUGGED not in after.departs:
         anew -= set(may_stay)
     there = {each.what.gear for each in standing if each in wanted and not {each.what.gear, each.what.owner} & anew}
