@@ -17,8 +17,9 @@ PAGE = Path(__file__).parents[2] / "docs" / "truth.md"
 DEVICES, FIRST = 500, 138_000
 """Seeds that were not looked at while the judge was made: once they were, take others."""
 OTHER_RUNS = (
-    "0.23.0 in between, 500 devices from seed 137000: one claim of 2,888 was accused wrongly, none praised wrongly, and "
-    "all 250 traits were found. A hand load had been plugged into the wrong socket, and stayed there in the repeat.",
+    "0.23.0 in between, 500 devices from seed 137000: one claim of 2,888 was accused wrongly, none praised wrongly, "
+    "and all 250 traits were found. A hand load had been plugged into the wrong socket, and stayed there in the "
+    "repeat.",
     "0.23.0 as it was at first, 1,000 devices from seed 135000: no claim of 5,752 was accused wrongly, and one was "
     "praised wrongly; 546 of 549 traits were found. Gear that comes up three times in four had missed once in six "
     "tries, and that passed for chance.",

@@ -139,8 +139,11 @@ def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> l
     pattern = (
         _JOINT if of_list or is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
     )
+    in_bracket = tail.lstrip().startswith(")")  # three sockets (two A, one C) are 5 Gb/s
     for socket in reversed(before[:-1]):
-        if not pattern.fullmatch(sentence.text[socket.end : run[0].start]):
+        gap = sentence.text[socket.end : run[0].start]
+        listed = in_bracket and "(" not in gap and _JOINT.fullmatch(gap)
+        if not listed and not pattern.fullmatch(gap):
             break
         if not (socket.letter == run[0].letter and socket.count is None and run[0].count is None and not socket.ids):
             run.insert(0, socket)  # else it is the same socket by another name

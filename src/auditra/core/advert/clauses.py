@@ -15,7 +15,7 @@ _KEY = re.compile(
     r"((?:\d{1,2} ?x ?)?[A-Za-z][^:=\n\t|]{0,38}?|\d+(?:\.\d+)? ?c?m\b[^:=\n\t|;,]{0,30}?)\s*(?::(?!\d)|=(?!=)"
     r"|\s\.{3,}\s?|[ \t]\|[ \t](?=[^|\n]*(?:\n|$)))\s*(?=\S)"
 )
-_WIDE_KEY = re.compile(r"[ \t]*([A-Za-z][A-Za-z /()+&-]{0,30}?) {3,}(?=\S)(?![^\n]* {3,})")
+_WIDE_KEY = re.compile(r"[ \t]*([A-Za-z][A-Za-z /()+&.-]{0,30}?) {3,}(?=\S)(?![^\n]* {3,})")
 """``Power in     19.5 V``: two columns."""
 _QUESTION = re.compile(r"[ \t]*([A-Z][^?:.\n]{4,60})\?\s+(?=\S)")
 _SHORTENED = "|".join(
@@ -282,12 +282,16 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
     of_sockets = all(sockets(text[a:b]) for a, b in rows[0][1:])
     by_model = has_head and not of_sockets and named and len(rows[0]) > 2 and not of_hosts and plain_heads
+    models = _models_of_rows(text, rows) if not has_head else {}
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
     if has_head and _is_of_sets(text, rows):
         yield from _sets(text, rows)
         return
     for row in rows[1:] if has_head else rows:
         name = counts.get(row[0][0], "") + text[slice(*row[0])].strip()
+        if row[0] in models:
+            yield from (Clause(start, end, model=models[row[0]]) for start, end in row[1:])
+            continue
         if not has_head:
             first = row[0] if not re.search(r"[A-Za-z]", name) else None
             for cell in row[1:]:
@@ -309,6 +313,18 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
                 yield Clause(cell[0], cell[1], name, model=re.sub(r"[^a-z0-9]", "", column.lower()))
                 continue
             yield Clause(cell[0], cell[1], name, column, row=number_of_row)
+
+
+_MODEL_OF_ROW = re.compile(r"\s*([A-Z][A-Za-z]{0,11})[ -]?\d{1,4}[A-Za-z]?\s*")
+
+
+def _models_of_rows(text: str, rows: list[list[tuple[int, int]]]) -> dict[tuple[int, int], str]:
+    """Of a table with a device of one family in each row, the name of each by its place."""
+    found = {row[0]: _MODEL_OF_ROW.fullmatch(text[slice(*row[0])]) for row in rows}
+    families = {match[1] for match in found.values() if match is not None}
+    if len(rows) < _LEAST_HEADS or len(families) != 1 or not all(found.values()) or sockets(text[slice(*rows[0][0])]):
+        return {}
+    return {place: re.sub(r"[^a-z0-9]", "", text[slice(*place)].lower()) for place in found}
 
 
 _SOCKET_HEAD = r"(?:USB-?)?[AC] ?\d?|USB-?[AC] ?\(?\d?\)?"

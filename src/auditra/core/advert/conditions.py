@@ -109,10 +109,11 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     ),
     Means.ON: (
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
-        rf"| the | we )(?:[^,.;)]|\.(?=\d)))+",
+        rf"| the | we | both | each | all )(?:[^,.;)]|\.(?=\d)))+",
         rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and| &) {SYSTEM})*",
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
+        r"(?:on|with) (?:an? )?(?:older|newer|slower) ones?(?=,|:| (?:it|they|both|each|the|all|only)\b)",
         "on (?:all |any |the )?others?(?=,|:| it| they| the)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?"
         "(?! (?:box|ports?|sockets?|side|lead|plug))",
@@ -240,6 +241,7 @@ _ANOTHER_CLAUSE = re.compile(r"while [^,.;]*\d ?(?:Hz|hertz|[GM]b)", re.IGNORECA
 _NEXT_CONDITION = re.compile(r"(?<=\w) (?:while|without|with|on)\b", re.IGNORECASE)
 """Where the claim language would read another condition."""
 _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or|less|lower|slower|reduced))$")
+_ABOUT_THEM = re.compile(r" (?:both|they|each|all) (?=\w)")
 _ENCLOSED = re.compile(r"(?i)\b(?:supplied|included|enclosed) ")
 _MAX_WORDS = 8
 _NO_WORDS = ("", "not", "so", "it", "it is", "needed", "possible", "necessary")
@@ -326,6 +328,7 @@ def _words(means: Means, match: re.Match[str]) -> str:
     """As a claim writes it."""
     if means is Means.ON:
         own = re.sub(r"(?i)\bwithout\b", "that lack", _ON_BEGINS.sub("", match[0]))
+        own = re.sub(r" ones?$", " hosts", own)
         return f"on {_short(_BESIDES.sub('', own))}"
     if means is Means.WITH:
         if _ONLY_SUPPLY.fullmatch(match[1].strip()):
@@ -355,4 +358,5 @@ def _leads(text: str, start: int, end: int) -> bool:
         return True
     if _WITH_SO_MANY.fullmatch(text[start:end]) and re.match(r" (?:\d{3,4}x|\dK)", text[end:]):
         return True
-    return not before or (_BEGINS_PART.search(before) is not None and text[end : end + 1] in (",", ":"))
+    follows = text[end : end + 1] in (",", ":") or _ABOUT_THEM.match(text, end) is not None
+    return not before or (_BEGINS_PART.search(before) is not None and follows)

@@ -54,13 +54,14 @@ _EACH = begins_with(
     r"\(?(?:each|apiece|per (?:socket|port|slot)|a piece|chacune?|je|cada|ognun\w|ea|on each|respectively)"
 )
 _NOT = ends_with(
-    r"(?:\bnot|\bno|\bnever|\bminus|\binstead of|\bagainst|\brather than|(?<!more )(?<!less )(?<!cooler )\bthan"
+    r"(?:\bnot|\bno|\bnever|\bminus|\binstead of|\bin place of|\bup from"
+    r"|(?<=\()was|(?<=\()were|(?<=\()formerly|\bagainst|\brather than|(?<!more )(?<!less )(?<!cooler )\bthan"
     r"|\bwithout)\s*(?:at)?"
 )
 _NOT_BEHIND = begins_with(
     "(?:less|more|fewer) than",
     "(?:lighter|heavier|shorter|longer|thinner|thicker|flatter|wider|narrower|smaller|larger|bigger|cooler"
-    "|warmer|faster|slower) than",
+    "|warmer|faster|slower)(?: than)?(?=[ :,.;)]|$)",
     "(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)",
     "(?:less|fewer) (?:is|are|remain|than)",
 )

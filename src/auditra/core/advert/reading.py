@@ -113,5 +113,5 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
         and (clause.row or clause.column or (LENGTHS_KEY.fullmatch(clause.over) and has_several(state.text)))
     ):
         state.turn_to(devices_of(clause.over), product)
-    elif product.is_lead and state.device and not (clause.row or clause.column):
+    elif state.device and not (product.is_lead and (clause.row or clause.column)):
         state.turn_to("", product)

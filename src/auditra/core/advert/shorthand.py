@@ -82,6 +82,13 @@ _PLUS_LISTED = re.compile(
     r"(?<![\d.,])(\d{1,3}(?:\.\d)?)(?= ?\+ ?(?:\d{1,3}(?:\.\d)? ?\+ ?){0,6}\d{1,3}(?:\.\d)? ?W\b)"
 )
 """``80 + 60 W``."""
+_BOTH_RATES = re.compile(r"(?m)(?<=[:,] )(\d{2,4}) ?/ ?(\d{2,4}) ?MB/s(?=\s*(?:$|[.,;)\n]))(?<!/)")
+"""``SD: 300 / 250 MB/s``: reading and writing."""
+_TWO_SLOTS = re.compile(r"(?i)(?:SD|CF|cards?|slots?)\w*\s*(?:/|,|\+|and)\s*(?:micro|SD|CF|TF)[^\n]*$")
+_LISTED_THING = re.compile(
+    r"(?m)^[ \t]*- (?:type|name|port|socket|connector|kind): *([^\n]{1,40})((?:\n[ \t]+[\w-]{1,20}: *[^\n]{1,60}){1,8})"
+)
+"""A thing of a list with its keys below it, one a line."""
 _HALF_OF = re.compile(r"\bhalf an? (amp(?:ere)?|met(?:re|er)|watt)\b")
 _LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
 """``10, 5, 2.5 Gb/s``."""
@@ -92,6 +99,8 @@ def write_out(draft: Draft) -> None:
     draft.replace(_SMALL_LINE, lambda match: _SMALL_RATE.sub(lambda rate: rate[0].upper(), match[0]))
     if not _STARRED_NOTE.search(draft.text):
         draft.replace(_TIMES_BEHIND, lambda _: " x")
+    draft.replace(_LISTED_THING, _in_one_line)
+    draft.replace(_BOTH_RATES, lambda match: _read_and_written(match))
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_OF_WHICH, lambda _: ", ")
     draft.replace(_LISTED_CLASSES, _counted)
@@ -123,6 +132,20 @@ def write_out(draft: Draft) -> None:
     draft.replace(_PLUS_LISTED, lambda match: f"{match[1]} W")
     draft.replace(_HALF_OF, lambda match: f"0.5 {match[1]}")
     draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
+
+
+def _in_one_line(match: re.Match[str]) -> str:
+    keys = dict(re.findall(r"([\w-]+): *([^\n]+)", match[2]))
+    count = next((keys.pop(each) for each in ("count", "number", "quantity", "qty") if each in keys), "")
+    return f"{f'{count} x ' if count else ''}{match[1].strip()}: {', '.join(keys.values())}"
+
+
+def _read_and_written(match: re.Match[str]) -> str:
+    """Of one slot; of two that are named before, each has its own."""
+    before = match.string[max(0, match.start() - 60) : match.start()]
+    if _TWO_SLOTS.search(before) or "/" in match.string[max(0, match.start() - 3) : match.start()]:
+        return match[0]
+    return f"reads {match[1]} MB/s, writes {match[2]} MB/s"
 
 
 def _counted(match: re.Match[str]) -> str:

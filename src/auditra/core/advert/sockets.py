@@ -87,7 +87,8 @@ _BRACKETED_BEFORE = re.compile(
 )
 """``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""
 _USB_OF_BOTH = re.compile(
-    rf"(?i)USB (?:sockets?|ports?)\s*[(:]\s*(?:{_NUMBER} ?x? ?)?(?:of (?:them|type) ?)?(?:USB-|type[ -]?)?[AC]\b"
+    rf"(?i)USB (?:sockets?|ports?)(?: (?:on|at|in) the \w+)?"
+    rf"\s*[(:]\s*(?:{_NUMBER} ?x? ?)?(?:of (?:them|type) ?)?(?:USB-|type[ -]?)?[AC]\b"
 )
 """``4 USB ports (two USB-C and two USB-A)``: no class of its own."""
 _OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}(?:\(|, )(?P<count>{_NUMBER}) of them\b")
@@ -173,14 +174,14 @@ _LONE = re.compile(
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+(?!PPS|PD|QC|max|each|and|or|with)\w))"
     r"|(?<=and )([AC])(?= \(\d)|(?:(?<=ones \()|(?<=sockets \()|(?<=ports \()|(?<=one \()|(?<=socket \()|(?<=port \()"
     r"|(?<=\(also ))([AC])(?=\))"
-    r"|(?<![\w-])([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d)"
+    r"|(?<![\w-])([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,)])"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
 _ONE_SLOT = re.compile(r"SD(?:[HXU]C)?(?: cards?)?(?:,| and|/| /|,? or)? ?SD[HXU]C(?: cards?)?")
 """``SD, SDHC, SDXC``: one slot for all of them."""
 _MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stand|switch|type|series|station) $")
 """``Adapter A7`` is no socket."""
-_NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?) (\d(?:(?: ?- ?| to |, | and )\d)*) \($")
+_NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?) (\d(?:(?: ?- ?| to |, | and )\d)*)(?: \(|: )$")
 """``Ports 1-3 (USB-A)``: numbers over all classes, which say how many."""
 _LABEL = re.compile(
     r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey"

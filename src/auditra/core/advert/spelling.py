@@ -220,7 +220,8 @@ def _spaced(draft: Draft) -> None:
 _GOES_ON = re.compile(r"[ \t]*(?:[a-z]|\d+ ?(?:Hz|W|V|A|Gb|Mb|MB|cm|m|g)\b|Hz\b|W\b)")
 _NEW_ITEM = re.compile(r"[ \t]*(?:[-*+>#|•]|\d{1,2}[.)] |[A-Z][^:\n]{0,24}:)")
 _UNFINISHED = re.compile(
-    r"(?:,|\b(?:to|and|of|for|the|with|at|a|an|or|in|on|per|from|by|is|are|each|that|one|two|three|four|no))\s*$"
+    r"(?:,|\b(?:to|and|of|for|the|with|at|a|an|or|in|(?<!it )on|per|from|by|is|are|each|that|one|two|three|four"
+    r"|no))\s*$"
 )
 _ASSIGNED = re.compile(r"[ \t]*[\w-]{1,30} ?=(?!=)")
 _CELL_END = re.compile(r",(?=\S)(?!\d{3}\b)")
@@ -229,6 +230,16 @@ _BRACKETED = re.compile(r"[ \t]*\([^()]*\d[^()]*\)[ \t]*")
 _ENDS_IN_UNIT = re.compile(r"\d ?(?:W|V|A|g|kg|mm|cm|m|Hz|[GMk]b/s|[GM]B/s)\)?[ \t]*$")
 _NAMES_FIGURE = re.compile(r"[ \t]*[A-Z][a-z]+ (?:[a-z]+ )?\d")
 """``Input 100-240 V`` below ``..., all 12 W``: a line of its own."""
+_FIRST_WORD = re.compile(
+    r"[ \t]*(?:One|Two|Three|Four|Five|Six|The|Its?|With|Without|All|Each|Every|Both|No|At|Works|Comes|Charges|Weighs"
+    r"|Made|Needs|Takes|Gives)\b"
+)
+"""Within a sentence it would be written small."""
+_CLASS_FIRST = re.compile(
+    r"[ \t]*(?:USB-[AC]|HDMI|DisplayPort|DP|VGA|LAN|RJ-?45|Ethernet|(?:micro)?SD|Network|Audio)(?:/\w+)?"
+    r"(?: x ?\d| \d ?x)?[:,]"
+)
+"""An item of a list: ``SD/microSD, 104 MB/s``."""
 _LEAST_SLASHES = 4
 _WRAPS_FROM = 76
 """A line of so many characters may have been broken for its width."""
@@ -257,6 +268,8 @@ def _runs_on(before: str, line: str) -> bool:
     if _ENDS_IN_UNIT.search(before) and _NAMES_FIGURE.match(line):
         return False
     unfinished = _UNFINISHED.search(before) is not None
+    if (_FIRST_WORD.match(line) or _CLASS_FIRST.match(line)) and not unfinished:
+        return False
     is_open = unfinished or not before.rstrip().endswith((".", "!", "?", ":", ";"))
     is_full = len(before) >= _WRAPS_FROM
     goes_on = _GOES_ON.match(line) is not None and (is_full or unfinished)

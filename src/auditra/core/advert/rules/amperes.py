@@ -30,6 +30,7 @@ _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
 _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
 _OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
+_IN_BEHIND = re.compile(r" in(?=\s*(?:[,;.)]|$|and\b))")
 _CUTS_OFF = ends_with(
     r"\b(?:shuts?|cuts?|switch(?:es)?|turns?)(?: itself)? off (?:at|above|beyond|from)", r"\btrips? (?:at|above)",
     r"\bcut-?off(?: is)?(?: at)?", r"\bprotect\w* (?:at|above|from)",
@@ -63,9 +64,8 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
 
 def _is_for_inlet(sentence: Sentence, volts: Figure, amperes_: Figure) -> bool:
     """``the supply (20 V, 6.5 A) to the inlet``."""
-    return (
-        _INTO_INLET.search(sentence.before(volts)) is not None or _TO_INLET.match(sentence.behind(amperes_)) is not None
-    )
+    before, behind = sentence.before(volts), sentence.behind(amperes_)
+    return bool(_INTO_INLET.search(before) or _TO_INLET.match(behind) or _IN_BEHIND.match(behind))
 
 
 def _share(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> None:
@@ -78,6 +78,9 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
     if _NOT_OF_SOCKET.search(sentence.text):
         return
     found, _ = subjects(state, sentence, figure, "AC")
+    if SHARED.search(sentence.over) and not sentence.sockets_of("AC"):
+        _share(state, sentence, figure, list(state.numbers.all_of("AC")))
+        return
     if not found or (SHARED.search(re.split(r"[,;]", sentence.behind(figure, 40))[0]) and not figure.each):
         return
     if _OF_SOME.search(sentence.before(figure)):

@@ -19,6 +19,7 @@ _NO_DRIVER = any_of(
     "drivers?: (?:not (?:needed|required|necessary)|no|none)",
     "without (?:a |any )?(?:additional |extra |special )?drivers?", "driver-?free",
     "neither (?:an? )?driver",
+    "nothing (?:needs|has|is) to be installed",
     "driverless", "sans pilote", "plug[- ](?:and|&|n)[- ]play", "nothing to install", "has it already", "no software",
     "pnp", "drivers? (?:is |are )?(?:built in(?:to)?|included in|part of)", "treiber:? keine?", "pilote ?: ?aucun",
 )  # fmt: skip
@@ -59,7 +60,8 @@ _HOST_NAMES = re.compile(
     re.IGNORECASE,
 )
 _SYSTEMS_KEY = re.compile(
-    r"(?i)\W*(?:(?:compatible|supported) (?:with|systems?|OS|operating systems?|hosts?|devices?)|compatibility"
+    r"(?i)\W*(?:hosts?(?: systems?)?"
+    r"|(?:compatible|supported) (?:with|systems?|OS|operating systems?|hosts?|devices?)|compatibility"
     r"|(?:operating )?systems?|works with)\W*"
 )
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")

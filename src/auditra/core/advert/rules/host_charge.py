@@ -38,6 +38,7 @@ _KEY_OF_HOST = re.compile(
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
+_PD_OUT = re.compile(r"(?i)\W*(?:PD|power)[ _-]out(?:put)?\W*")
 _TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
 _KEY_OF_PLUG = re.compile(r"(?i)\W*(?:\d{1,2} ?x )?(?:host|upstream)\b")
 _TO_THE_HOST = any_of(f"(?:to|for) (?:the |your )?{_HOST}")
@@ -73,6 +74,7 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
         return False
     named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
     by_key = by_key or (of_plug and named is not None)
+    by_key = by_key or (_PD_OUT.fullmatch(sentence.over) is not None and not state.product.is_charger)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
     host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))

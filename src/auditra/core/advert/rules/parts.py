@@ -13,7 +13,8 @@ from auditra.core.advert.state import State
 _TWO = 2
 """The first and the second are labels: of two that were told apart."""
 PART = re.compile(
-    rf"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe)\s*(?:a |the |all )?(\d{{1,2}}"
+    r"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe|\bthose|\bthese)\s*"
+    rf"(?:a |the |all )?(\d{{1,2}}"
     rf"|{COUNT_WORDS})\b"
     r"(?![.,]\d|\s?(?:[GMk]i?[bB]|[GMgm]\b|W\b|A\b|V\b|cm\b|mm\b|Hz|%)| ?(?:x (?:USB|HDMI|RJ)"
     r"|socket of| (?:drive|stick|mouse|keyboard|monitor|screen|device|phone)s?\b))"

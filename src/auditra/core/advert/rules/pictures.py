@@ -49,6 +49,7 @@ _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _MIRRORS = re.compile(r"(?i)\b(?:mirrors|repeats) (?=(?:the )?\w)")
 _OF_A_MODE = ("hdr", "vrr", "mirrored")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
+_MOST_SCREENS = re.compile(r"(?i)\b(?:displays|screens|monitors)\b")
 _ANY_OF_THEM = re.compile(r"(?i)\bany (?:one|two|three|2|3)\b[^,;.]*$")
 _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
@@ -141,7 +142,8 @@ def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     if not found and (screens := _SCREENS.search(sentence.text)):
         found = _the_only_ones(state, count_of(screens[1]))
     elif not found and _OF_PICTURES.search(sentence.over):
-        found = _the_only_ones(state, None)
+        times = _TIMES_BEFORE.search(sentence.before(figure))
+        found = _all_of_so_many(state, int(times[1])) if times else _the_only_ones(state, None)
     if found or not _TELEVISION.search(sentence.text):
         return found
     said_here = state.said and state.said[-1].start == sentence.clause.start and state.has_said("H1 shows")
@@ -153,6 +155,14 @@ def _the_only_ones(state: State, count: int | None) -> list[Socket]:
     """For ``two 4K screens`` the sockets for pictures of the whole text, where they are of one class."""
     letters = _classes_in(state.text)
     return [Socket(0, 0, letters, count)] if len(letters) == 1 else []
+
+
+def _all_of_so_many(state: State, times: int) -> list[Socket]:
+    """``Max. displays: 2 (2 x 4K60)``: all that there are, where these are as many."""
+    known = [letter for letter in state.numbers.found if letter in PICTURE_SOCKETS]
+    if len(list(state.numbers.all_of(PICTURE_SOCKETS))) == times:
+        return [Socket(0, 0, letter, whole=True) for letter in known]
+    return _the_only_ones(state, times)
 
 
 @lru_cache(maxsize=4)
@@ -237,8 +247,12 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket],
         )
         ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
     tail = _tail(sentence, figure)
+    times = _TIMES_BEFORE.search(sentence.before(figure))
     single = _SINGLE_BEFORE.search(sentence.before(figure)) and several_modes
-    if len(ids) > 1 and (single or _SINGLE.match(sentence.behind(figure)) or under == " without others"):
+    at_once = times is not None and len(ids) == int(times[1]) > 1 and _MOST_SCREENS.search(sentence.over)
+    if at_once:
+        say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}{under}"))
+    elif len(ids) > 1 and (single or _SINGLE.match(sentence.behind(figure)) or under == " without others"):
         say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}", "|"))
     else:
         promise(state, sentence, ids, SHOWS, figure, tail=tail)

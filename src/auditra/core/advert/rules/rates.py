@@ -91,6 +91,8 @@ _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
+_USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
+_OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
 """The rate of the bus inside."""
 _DOWN_TO = ends_with(r"\bdown to", r"\d ?W at")
@@ -156,7 +158,9 @@ def _of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
     found, carried = subjects(state, sentence, figure, "AC")
     if not state.product.is_one_link or not found or carried or found[0].ids or found[0].count not in (None, 1):
         return False
-    if re.match(r"[\s-]*sockets?", sentence.text[found[0].end :], re.IGNORECASE):
+    is_socket = re.match(r"[\s-]*sockets?", sentence.text[found[0].end :], re.IGNORECASE) is not None
+    own_only = found[0].letter == "C" and state.product.is_reader and not _USB_A.search(state.text)
+    if is_socket and not own_only:
         return False
     _uplink(state, sentence, figure)
     return True
@@ -230,6 +234,8 @@ def _uplink(state: State, sentence: Sentence, figure: Figure) -> None:
 def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socket], bool]:
     """The sockets of a rate; those of an earlier sentence only where it refers to them."""
     found, carried = subjects(state, sentence, figure, "ACN")
+    if carried and _OF_STORES.search(sentence.before(figure)):
+        return [], False
     is_all = sentence.own.strip(" .") == sentence.text[figure.start : figure.end]
     if carried and goes_on(state, sentence) and sentence.conditions:
         return found, carried

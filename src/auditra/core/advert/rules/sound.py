@@ -13,7 +13,7 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
-_RECORDS = any_of("line[- ]in", "headset", "mic", "microphones?", "in/out", "in and out", "recording")
+_RECORDS = any_of("line[- ]in", "headset", "combo", "mic", "microphones?", "in/out", "in and out", "recording")
 _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
 _NETWORK = any_of("network", "ethernet", "LAN")
 _SAME = any_of("(?:through|on|in|via|over) the same (?:socket|jack)")
@@ -35,7 +35,7 @@ def sound(state: State, sentence: Sentence) -> None:
     jacks = sentence.sockets_of("J")
     of_network = _NETWORK.search(sentence.clause.heading) is not None
     if (
-        _TITLE.fullmatch(sentence.own)
+        (_TITLE.fullmatch(sentence.own) and sentence.clause.begins_line)
         or (_JACK_ALONE.fullmatch(sentence.own) and state.numbers.ids("J"))
         or state.product.is_lead
         or not jacks
