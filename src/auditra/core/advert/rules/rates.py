@@ -130,12 +130,18 @@ def rates(state: State, sentence: Sentence) -> None:
     for figure in sentence.of_dim(Dim.RATE):
         if _TOTAL_BEHIND.match(sentence.behind(figure)) or _TOGETHER.search(sentence.part_of(figure)):
             continue
-        if _OF_DISKS.search(sentence.before(figure, 24)):
+        if _OF_DISKS.search(sentence.before(figure, 24)) or _is_of_a_store(state, sentence, figure):
             continue
         if _SHARED_BEHIND.match(sentence.behind(figure)):
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)
+
+
+def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Two drives can be built in: 5 Gb/s each``, of what is no case for drives alone."""
+    named = state.product.is_drive or sentence.sockets
+    return not named and _OF_STORES.search(sentence.before(figure)) is not None
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure) -> None:
@@ -234,8 +240,6 @@ def _uplink(state: State, sentence: Sentence, figure: Figure) -> None:
 def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socket], bool]:
     """The sockets of a rate; those of an earlier sentence only where it refers to them."""
     found, carried = subjects(state, sentence, figure, "ACN")
-    if carried and _OF_STORES.search(sentence.before(figure)):
-        return [], False
     is_all = sentence.own.strip(" .") == sentence.text[figure.start : figure.end]
     if carried and goes_on(state, sentence) and sentence.conditions:
         return found, carried
