@@ -26,7 +26,7 @@ _TO_NEXT = re.compile(
 _STRONG = re.compile(r"\s*(?:from|at|on|over|out of|through|of each|for each of)\b", re.IGNORECASE)
 _JOINT = re.compile(
     rf"(?:\s|,|and|&|\+|/|plus|as well as|the|sockets?|ports?|outputs?|slots?|x|a|an|{_COUNT}|\d|\(|\)|with|USB|front"
-    r"|rear|also|\d\.\d[ab]?)*",
+    r"|rear|left|right|upper|lower|also|\d\.\d[ab]?)*",
     re.IGNORECASE,
 )
 _JOINT_CLOSE = re.compile(

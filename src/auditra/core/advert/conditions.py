@@ -39,7 +39,8 @@ class Condition:
 _DISPLAYS = r"(?:displays?|screens?|monitors?|pictures?)"
 _SUPPLY = r"(?:power supply|supply|charger|power adapter|mains adapter|wall adapter|adapter|power brick|mains)"
 SYSTEM = (
-    r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|macOS(?: \d+)?|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
+    r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|Win ?1[01](?:/1[01])?|macOS(?: \d+)?"
+    r"|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
     r"|ChromeOS|Macs?(?! address))"
 )
 SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /| &) {SYSTEM})*")
@@ -168,6 +169,7 @@ _NAMED_FORMS = (
     r"with ((?:two|three|four|\d) (?:drives|sticks|devices|displays|screens|monitors))(?: connected| attached"
     r"| at work)?",
     r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
+    r"(?<=\()(?:the )?(?:host|computer|laptop) (?:needs|must have|has to have) ([^,;:)]{2,24})",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
     r"(?:needs?|requires?) (?:a |an )?((?:USB[\w. -]{0,12} )?(?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) )?(?:USB )?"
     r"(?:sockets?|ports?)(?: (?:with|of) \d[\d.]* ?[GM](?:b/s|bps|bit/s))?)",

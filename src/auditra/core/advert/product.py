@@ -192,6 +192,7 @@ _DESK_SWITCH = any_of(
     "desk switch", "two hosts",
     r"switches? (?:between|\d)", r"between (?:two|three|four|\d) (?:laptops|computers|hosts|pcs|notebooks)",
 )  # fmt: skip
+_MOVES_FILES = any_of("(?:moves|copies|sends|transfers) (?:files|data) between")
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"usb-?[ac]\b|\bhub\b|hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
 _RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?(?:[GM]b(?:it)?/?p?s?|gigabit)\b")
@@ -253,7 +254,7 @@ def product_of(text: str) -> Product:
     return Product(
         is_lead=_is_lead(text, first),
         is_nothing=_is_other_page(text),
-        is_desk_switch=_DESK_SWITCH.search(text) is not None,
+        is_desk_switch=_DESK_SWITCH.search(text) is not None and _MOVES_FILES.search(text) is None,
         is_network_switch=_is_network_switch(text),
         is_reader=_READER.search(text) is not None,
         is_charger=any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),

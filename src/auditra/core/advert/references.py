@@ -9,7 +9,7 @@ from dataclasses import replace
 from auditra.core.advert.conditions import Condition, Means, is_else, opposite_of
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import ORDINALS, Socket
+from auditra.core.advert.sockets import COUNT_WORDS, ORDINALS, Socket, count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -41,6 +41,10 @@ _REFERENCE = re.compile(
     rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two"
     rf"|three|four|\d))?"
     r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
+)
+_ONES = re.compile(
+    rf"(?i)\b(?:the|its) (\d|{COUNT_WORDS}) "
+    r"(black|white|grey|gray|blue|red|green|yellow|front|rear|left|right|upper|lower) ones\b"
 )
 _PLACE = re.compile(r"(?i)\W*(?:and |but )?the (top|upper|bottom|lower|left|right|front|rear|middle|first) one\b")
 _THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECASE)
@@ -113,6 +117,8 @@ def goes_on(state: State, sentence: Sentence) -> bool:
 
 def _with_references(state: State, sentence: Sentence) -> Sentence:
     """``The fourth has no data``, ``The other two give 12 W``: sockets that are named by those before them."""
+    if ones := _the_ones(state, sentence):
+        sentence = replace(sentence, sockets=tuple(sorted((*sentence.sockets, *ones), key=lambda each: each.start)))
     named = _REFERENCE.match(sentence.own)
     if named is None and (numbered := _by_number(state, sentence)):
         return replace(sentence, sockets=tuple(sorted((*sentence.sockets, *numbered), key=lambda each: each.start)))
@@ -141,6 +147,19 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     numbers = tuple(int(port[1:]) for port in ids)
     socket = Socket(start, sentence.shift + named.end(), letters[-1], len(ids), numbers)
     return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
+
+
+def _the_ones(state: State, sentence: Sentence) -> list[Socket]:
+    """``the two black ones``: of the class that was named last."""
+    found: list[Socket] = []
+    for match in _ONES.finditer(sentence.text):
+        named = [each for each in sentence.sockets if each.end <= match.start() and not each.is_plug]
+        named = named or [each for each in state.subject if not each.is_plug]
+        inside = any(match.end() <= each.start < match.end() + _LEADS for each in sentence.sockets)
+        if named and not inside:
+            start, end = match.span()
+            found.append(Socket(start, end, named[-1].letter, count_of(match[1]), (), match[2].lower()))
+    return found
 
 
 def _by_number(state: State, sentence: Sentence) -> list[Socket]:

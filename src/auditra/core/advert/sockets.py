@@ -106,7 +106,7 @@ _NOUN_BEHIND = re.compile(
 _PLUG_BEHIND = re.compile(
     r"[\s-]*\(?(?:\d\.\d )?(?:Gen ?\d(?: ?x ?\d)? (?=plug))?(?:plugs?|male|tails?|cords?|cables?|leads?|ends?"
     r"|wires?|to\b"
-    r"|->|auf\b|host\b|power(?:ed)?\b(?!:\s*\d+ ?W)|laptops?"
+    r"|->|auf\b|host\b(?! (?:needs?|must|has)\b)|power(?:ed)?\b(?!:\s*\d+ ?W)|laptops?"
     r"|computers?|phones?|drives?(?! sockets?| ports?)"
     r"|sticks?)",
     re.IGNORECASE,
@@ -129,7 +129,7 @@ _OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _OF_HOST_BEFORE = re.compile(
     r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?|connect(?:s|ed)? (?:by|via|through)(?: an?"
     r"| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
-    r"|in any|an? host's|your host's|host's own"
+    r"|(?:host|computer|laptop) (?:needs|must have|has)(?: an?)?|in any|an? host's|your host's|host's own"
     r"|of your laptop's|(?<!the )(?<!your )(?<!a )host"
     r"|(?:host|upstream|(?:computer|laptop|notebook|tablet|phone)s?)(?: port| socket)? \() ?$"
 )
@@ -174,6 +174,7 @@ _LONE = re.compile(
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+(?!PPS|PD|QC|max|each|and|or|with)\w))"
     r"|(?<=and )([AC])(?= \(\d)|(?:(?<=ones \()|(?<=sockets \()|(?<=ports \()|(?<=one \()|(?<=socket \()|(?<=port \()"
     r"|(?<=\(also ))([AC])(?=\))"
+    r"|(?:(?<=[:,] )|(?<=^))([AC])(?= (?:left|right) \d)|(?<=other )([AC])(?= \d)"
     r"|(?<![\w-])([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,)])"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
@@ -368,6 +369,9 @@ def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
 def _label(text: str, start: int, end: int) -> str:
     if text[start:end].upper().startswith("CF"):
         return text[start:end].split()[0].lower()  # of another kind of card than those beside it
+    just_behind = _LABEL.match(text, end + 1)
+    if just_behind is not None and text[end : end + 1] == " ":
+        return just_behind[1].lower()
     before = re.split(rf"[.;)]|,(?= (?:{_NUMBER}) ?$)", text[max(0, start - 18) : start])[-1]
     found = _LABEL.search(f"{before} {_LABEL_ENDS.split(text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""

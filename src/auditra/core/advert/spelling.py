@@ -235,6 +235,7 @@ _FIRST_WORD = re.compile(
     r"|Made|Needs|Takes|Gives)\b"
 )
 """Within a sentence it would be written small."""
+_SMALL_KEY = re.compile(r"[ \t]*[a-z][\w-]{1,14}(?: [\w-]{1,12})?: ")
 _CLASS_FIRST = re.compile(
     r"[ \t]*(?:USB-[AC]|HDMI|DisplayPort|DP|VGA|LAN|RJ-?45|Ethernet|(?:micro)?SD|Network|Audio)(?:/\w+)?"
     r"(?: x ?\d| \d ?x)?[:,]"
@@ -268,6 +269,8 @@ def _runs_on(before: str, line: str) -> bool:
     if _ENDS_IN_UNIT.search(before) and _NAMES_FIGURE.match(line):
         return False
     unfinished = _UNFINISHED.search(before) is not None
+    if before.rstrip().endswith("each") and _SMALL_KEY.match(line):
+        return False
     if (_FIRST_WORD.match(line) or _CLASS_FIRST.match(line)) and not unfinished:
         return False
     is_open = unfinished or not before.rstrip().endswith((".", "!", "?", ":", ";"))

@@ -38,6 +38,8 @@ _DRIVER_OF = re.compile(
     re.IGNORECASE,
 )
 """``Windows: driver on our page``."""
+_DRIVER_ON = re.compile(rf"(?i)(?:^|[,;] |\bbut )(?:an? |the |our )?drivers? (?:on|for|under) ({SYSTEM})")
+"""``No driver on Linux, driver on Windows``."""
 _NO = re.compile(r"\W*(?:(?:no|none|never)\b(?! driver)|not (?=on|for|under|with))", re.IGNORECASE)
 _NEEDS_ONE = re.compile(
     r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one|with (?:a "
@@ -76,7 +78,7 @@ _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
-    for pattern in (_SYSTEM_NEEDS, _NEEDED_ON, _DRIVER_OF):
+    for pattern in (_SYSTEM_NEEDS, _NEEDED_ON, _DRIVER_OF, *([_DRIVER_ON] if _NO_DRIVER.search(sentence.text) else ())):
         for match in pattern.finditer(sentence.text):
             say(state, sentence, f"body needs driver on {match[1]}")
     asked = re.search(r"(?i)\bdrivers?\b|\binstall\b", sentence.clause.heading + sentence.clause.over) is not None
@@ -87,7 +89,8 @@ def drivers(state: State, sentence: Sentence) -> None:
     needing = [match for match in every if _NEEDS_ONE.match(sentence.text, match.end())]
     for match in needing:
         say(state, sentence, f"body needs driver on {match[1]}")
-    systems = [match[1] for match in every if match not in needing]
+    with_one = {match[1] for match in _DRIVER_ON.finditer(sentence.text)}
+    systems = [match[1] for match in every if match not in needing and match[1] not in with_one]
     if _WITH_DRIVER.search(sentence.text):
         systems = [system for system in systems if not system.lower().startswith("windows")]
     if _WORKS_BEHIND.search(sentence.text):

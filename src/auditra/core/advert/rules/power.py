@@ -88,6 +88,8 @@ _OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
 )
+_OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
+_THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
 _BUDGET = re.compile(r"(?i)\bbudget(?: of|:)? (?:up to )?$")
 _OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
 
@@ -160,6 +162,13 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     return True
 
 
+def _in_through(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
+    """``100 W through the C socket``: what goes in."""
+    if state.product.is_charger or not _THROUGH_SOCKET.match(sentence.behind(figure)):
+        return False
+    return _inlet(state, sentence, figure)
+
+
 def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     if _OUT_BEHIND.match(sentence.behind(figure, 6)) and not _IN_BEFORE.search(sentence.before(figure, 12)):
         return False
@@ -187,7 +196,10 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
     through = PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
     named = sentence.sockets_of("AC")
     in_key = len(named) == 1 and named[0].end <= sentence.shift
-    gives = (figure.each and named) or (in_key and (named[0].letter == "A" or named[0].ids))  # what is fed has no such
+    is_out = _OUTPUT_KEY.fullmatch(sentence.clause.over) is not None and any(each.ids for each in named)
+    gives = (
+        is_out or (figure.each and named) or (in_key and (named[0].letter == "A" or named[0].ids))
+    )  # what is fed has no such
     if not told or to_phone or gives or through or state.product.is_charger or _GIVES.search(local):
         return False
     if _HOST_PORT.search(sentence.before(figure)):
@@ -258,7 +270,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 _READERS: tuple[Reader, ...] = (
-    host_by_key, own_use, _shared, _inlet_surely, host_by_words, _power_delivery, _passed, _charges_with,
+    host_by_key, own_use, _shared, _in_through, _inlet_surely, host_by_words, _power_delivery, _passed, _charges_with,
     _inlet_by_words, _socket_gives,
 )  # fmt: skip
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import pairwise
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.conditions import HOSTS
@@ -91,6 +93,7 @@ _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
+_ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
 _OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
@@ -127,7 +130,8 @@ def rates(state: State, sentence: Sentence) -> None:
     """Each rate in bits: the first reader that knows whose it is takes it."""
     if state.product.is_lead:
         return
-    for figure in sentence.of_dim(Dim.RATE):
+    done = _one_each(state, sentence)
+    for figure in (each for each in sentence.of_dim(Dim.RATE) if each not in done):
         if _TOTAL_BEHIND.match(sentence.behind(figure)) or _TOGETHER.search(sentence.part_of(figure)):
             continue
         if _OF_DISKS.search(sentence.before(figure, 24)) or _is_of_a_store(state, sentence, figure):
@@ -136,6 +140,22 @@ def rates(state: State, sentence: Sentence) -> None:
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)
+
+
+def _one_each(state: State, sentence: Sentence) -> list[Figure]:
+    """``Two A sockets, 5 Gb/s and 480 Mb/s``: as many rates as sockets, one of each; those that were read."""
+    read: list[Figure] = []
+    named = sentence.sockets_of("AC")
+    for socket in (each for each in named if (each.count or 0) > 1 and not each.ids and not sentence.conditions):
+        following = min((each.start for each in sentence.sockets if each.start >= socket.end), default=math.inf)
+        own = [each for each in sentence.of_dim(Dim.RATE) if socket.end <= each.start < following]
+        gaps = [sentence.text[one.end : two.start] for one, two in pairwise(own)]
+        joined = all(map(_ONE_AND_NEXT.fullmatch, gaps)) and (len(own) > 2 or "and" in gaps[-1] if gaps else False)
+        if socket.count == len(own) and joined and not any(each.each for each in own):
+            for port, figure in zip(ids_of(state, [socket], "data"), own, strict=False):
+                promise(state, sentence, [port], DATA, figure)
+            read += own
+    return read
 
 
 def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
