@@ -91,6 +91,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
         r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
+        r"(?:one|a single|1) (?:device|phone|socket|output)(?=:)",
         r"(?<!\()one at a time", "with (?:only |just )?one(?=: )",
         f"when it is the only one{_ON}", "if you use one",
         r"(?:if|when) (?:you (?:connect|plug in|attach|use)|there is) (?:only |just )?(?:one|a single)"
@@ -141,6 +142,8 @@ _NAMED_FORMS = (
     r"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included |enclosed )?"
     rf"(?:\d+ ?[WV](?:,? ?/? ?\d+(?:\.\d+)? ?A)? )?{_SUPPLY})(?: \([^)]*\))?(?:,? and|[:;,] then)"
     r"(?= (?:the|its|each|all|it|you|every)\b)",
+    rf"(?:if|when|once) you (?:plug|connect|attach) (?:a |an |the |its |your )?((?:\d+ ?[WV] )?{_SUPPLY})"
+    r"(?: in(?:to (?:it|the \w+))?| to (?:it|the \w+))?",
     rf"({_SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(\d+ ?W {_SUPPLY}) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{_SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",

@@ -21,6 +21,8 @@ CHOICE = re.compile(
 """Lengths to choose from."""
 _KEYS = re.compile(rf"(?i)(?:^|[.;\n•-]\s*){LENGTHS_KEY.pattern.removeprefix('(?i)')}\s*:")
 _ONE = re.compile(r"(?i)(\d+(?:[.,]\d+)?) ?(m|cm|ft)")
+_TOLD = re.compile(r"(?i)\bthe (\d+(?:[.,]\d+)? ?(?:m|cm)) (?:version|one|lead|model|cable)\b")
+_BEGINNING = 60
 _COUNTS = r"(?: (two|three|four|\d))?"
 _REFERENCE = re.compile(
     rf"(?i)\b(?:the (?:(?P<first>first){_COUNTS}|(?P<short>short(?:er|est)?)(?: one| lead)?"
@@ -31,6 +33,17 @@ _REFERENCE = re.compile(
 def has_several(text: str) -> bool:
     """Whether a text has more than one line under a length."""
     return len(_KEYS.findall(text)) > 1
+
+
+def told_in_prose(text: str) -> list[str]:
+    """The ids of leads that sentences tell apart: ``The 2 m version carries 100 W. The 3 m version ...``."""
+    return list(dict.fromkeys(devices_of(match[1]) for match in _TOLD.finditer(text)))
+
+
+def told_at(own: str) -> str:
+    """Which of them a clause is about; empty where it goes on with the one before."""
+    match = _TOLD.search(own[:_BEGINNING])
+    return devices_of(match[1]) if match else ""
 
 
 def every_lead(text: str) -> str:

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from auditra.core.advert.clauses import Clause, clauses
 from auditra.core.advert.conditions import notes_of
-from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, every_lead, has_several
+from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, every_lead, has_several, told_at, told_in_prose
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.references import resolved
@@ -36,6 +36,9 @@ _FOR_ALL_START = re.compile(
     r"(?i)\s*(?:(?:both|all) (?:have|come|are|weigh|need|work|get|run|use|carry|fit"
     r"|measure|take|cost)|each (?:box|part|unit|end|of them|one))\b"
 )
+
+
+_BOTH_START = re.compile(r"(?i)\s*(?:both|all)\b")
 
 
 def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
@@ -104,6 +107,9 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
             state.turn_to(product.devices[part], of_part(product, part))
         elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
             state.turn_to(BOTH, product)
+    elif product.is_lead and len(told := told_in_prose(state.text)) > 1:
+        is_of_all = clause.begins_line and _BOTH_START.match(own) is not None
+        state.turn_to("+".join(told) if is_of_all else told_at(own) or state.device, product)
     elif product.is_lead and _FOR_ALL.fullmatch(clause.over) and has_several(state.text):
         state.turn_to(every_lead(state.text), product)
     elif (

@@ -70,6 +70,8 @@ _UNIT_WORD = re.compile(
     r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
+_GEAR_BY = re.compile(rf"(?i)\b({_NUMBER}) (?:drives|sticks|disks|SSDs|devices) (?:by|via|over|through|on) $")
+"""``Two drives by USB-A``."""
 _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})(?:[- ]port|[- ]?P) (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right|for charging)?\s*(?:"
@@ -335,6 +337,8 @@ def _told_before(letter: str, start: int, end: int, before: str) -> Socket | Non
 def _count_before(letter: str, before: str) -> tuple[int | None, bool]:
     """How many, and whether these are all that there are."""
     whole = _OF_ALL_BEFORE.search(before) is not None
+    if letter in "AC" and (gear := _GEAR_BY.search(before)):
+        return count_of(gear[1]), whole
     times = _TIMES_BEFORE.search(before) or _PORT_BEFORE.search(before)
     if times is not None:
         return count_of(times[1]), whole

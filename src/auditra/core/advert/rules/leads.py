@@ -52,6 +52,7 @@ _PICTURE = any_of("picture", "video")
 _NO_DATA = any_of("charg(?:e|ing) only", "no data", "power only")
 _HIGH_SPEED = any_of("USB 2.0 high[- ]speed", "high[- ]speed USB 2.0")
 """A rate by name. Source: USB 2.0, 4.2.1: high speed is 480 Mb/s."""
+_CARRIED = re.compile(r"(?P<lead>\w+):body carries (?:picture |(?:up to )?\d[\d.]* [GM]?(?P<unit>b/s|W|A)\b)")
 _SHORTEST_M = 0.05
 """What is shorter is how thick or how tightly bent a lead is."""
 _MAX_DROP_V = 3.0
@@ -66,13 +67,24 @@ def lead(state: State, sentence: Sentence) -> None:
         return
     _length_of_row(state, sentence)
     family = _family(state, sentence)
+    several = state.device
     for figure in sentence.figures:
         read = _READERS.get(figure.dim)
         if read is None or figure.negated or (family and figure.dim is Dim.LENGTH):
             continue
         if family:
             state.device = "+".join(referred(family, sentence.before(figure)))
+        else:
+            state.device = _one_of(several, sentence, figure)
         read(state, sentence, figure)
+    state.device = state.device if family else several
+    if family:
+        _except_for_one(state, sentence)
+    _in_words(state, sentence)
+
+
+def _in_words(state: State, sentence: Sentence) -> None:
+    """What it does without a figure, and what it does not."""
     over_pictures = _PICTURE.search(sentence.clause.column) and NOTHING.fullmatch(sentence.own)
     if _NO_PICTURE.search(sentence.text) or over_pictures:
         say(state, sentence, "body no display")
@@ -94,6 +106,26 @@ def _family(state: State, sentence: Sentence) -> list[str]:
             say(state, sentence, f"body length {length}")
     state.device = "+".join(family) or state.device
     return list(family)
+
+
+def _except_for_one(state: State, sentence: Sentence) -> None:
+    """``All: 48 Gb/s. The 5 m one: 18 Gb/s``: what is said of one lead by itself is no more that of all."""
+    now = [match for said in state.said if said.start == sentence.clause.start
+           and (match := _CARRIED.match(said.sentence))]  # fmt: skip
+    if len({match["lead"] for match in now}) != 1:
+        return
+    told = {(match["lead"], match["unit"]) for match in now}
+    state.said[:] = [
+        said for said in state.said
+        if said.start == sentence.clause.start or (match := _CARRIED.match(said.sentence)) is None
+        or (match["lead"], match["unit"]) not in told
+    ]  # fmt: skip
+
+
+def _one_of(devices: str, sentence: Sentence, figure: Figure) -> str:
+    """``Weights 62 g and 88 g``: as many figures as leads, one of each."""
+    every, alike = devices.split("+"), list(sentence.of_dim(figure.dim))
+    return every[alike.index(figure)] if 1 < len(every) == len(alike) else devices
 
 
 def _is_range_of_leads(sentence: Sentence) -> bool:

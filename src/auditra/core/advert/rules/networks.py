@@ -39,6 +39,7 @@ _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: 
 _OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$")
 FASTEST_BPS = 10e9
 """Of a network socket on a desk; what is faster is of another link. Source: IEEE 802.3, 55 (10GBASE-T)."""
+_UPLINK_BEHIND = begins_with(r"(?:SFP\+?|RJ-?45|copper|fibre)?\s*uplinks?")
 _INSIDE = begins_with("inside", "within", "switching", "(?:of )?(?:capacity|backplane|throughput|fabric)")
 _SLOWER_BEFORE = re.compile(r"(?:\d+ ?/ ?)+$")
 """``10/100/1000 Mb/s``."""
@@ -61,9 +62,9 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
         return True
     before = sentence.before(figure)
     named = _NAMED_OF_SWITCH.search(before)
-    uplink = _UPLINK_OF_SWITCH.search(before)
+    uplink = _UPLINK_OF_SWITCH.search(before) or _UPLINK_BEHIND.match(sentence.behind(figure))
     if uplink:
-        count = count_of(uplink[1]) if uplink[1] else 1
+        count = count_of(uplink[1]) if uplink.re.groups and uplink[1] else 1
         ids = state.numbers.of(Socket(0, 0, "N", count, label="uplink"), "links")
     elif named:
         ids = [f"N{n}" for n in range(int(named[1]), int(named[2] or named[1]) + 1)]

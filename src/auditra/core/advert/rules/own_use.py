@@ -29,6 +29,7 @@ _USES = any_of(
     "remains? in the (?:hub|dock|device|adapter)",
     "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip
+_FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
 
@@ -37,7 +38,8 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     """``Draws 3 W``, ``15 W of it for the hub``, ``4 W idle, 11 W at most``."""
     kept = _WE_KEEP.search(sentence.before(figure)) is not None
     part = sentence.part_of(figure)
-    bare = state.product.is_network_switch and _ONLY_HEDGED.fullmatch(part) is not None
+    of_feeding = sentence.opened_before(figure) >= 0 and _FEEDS_OVER_NETWORK.search(sentence.text)
+    bare = state.product.is_network_switch and not of_feeding and _ONLY_HEDGED.fullmatch(part) is not None
     earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
     told = sentence.own_words(earlier[0]) + sentence.over if earlier else ""
     goes_on_using = bool(earlier) and _USES.search(told) and not sentence.sockets_of("AC")

@@ -44,7 +44,10 @@ _ON_ONE = re.compile(r"(?i)\s*(?:on|at|over|via|through) (?:the )?(?:one|first)(
 _ON_OTHER = re.compile(r"(?i)\s*(?:on|at|over|via|through) the (?:other|second)\b")
 _ONE = re.compile(r"(?i)\b(?:one|the first)\b[^,.;]{0,24}$")
 _THE_OTHER = re.compile(r"(?i)\s*,?\s*(?:and |but )?the (?:other|second)(?: one)?[\w ]{0,12}\s*")
-_BOTH_BEFORE = re.compile(r"(?i)\bboth(?: at| at once| together| (?:in use|used|working|running)(?: at)?)?:? $")
+_BOTH_BEFORE = re.compile(
+    r"(?i)\bboth(?: at| at once| together| (?:in use|used|working|running)(?: at)?)?"
+    r"(?: (?:do|show|run|reach|give))?(?: at)?:? $"
+)
 _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _MIRRORS = re.compile(r"(?i)\b(?:mirrors|repeats) (?=(?:the )?\w)")
 _OF_A_MODE = ("hdr", "vrr", "mirrored")
@@ -193,7 +196,10 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
 
 def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``(2 x HDMI, 1 x DisplayPort): 2560x1440@75 on every one``: all that are listed."""
-    known = [letter for letter in PICTURE_SOCKETS if state.numbers.ids(letter)]
+    named = _classes_in(state.text)
+    known = [
+        letter for letter in PICTURE_SOCKETS if state.numbers.ids(letter) or (len(named) == _BOTH and letter in named)
+    ]
     both = len(known) == _BOTH and _BOTH_BEFORE.search(sentence.before(figure))
     using = not sentence.sockets_of(PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure))
     alike = USING_BOTH.search(sentence.before(figure)) and len(known) == 1 and len(state.numbers.ids(known[0])) > 1
