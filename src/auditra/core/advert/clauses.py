@@ -244,7 +244,7 @@ _HEAD_OF_NAMES = re.compile(r"\s*(?:specifications?|specs?|features?|models?|ite
 _HEAD_OF_VALUES = re.compile(
     r"(?i)\b(?:values?|number|count|rates?|speed|power|data|video|outputs?|inputs?|displays?|current|alone"
     r"|use|both|notes?|type|"
-    r"function|what|does|sockets?|ports?|watts?|length|details?|windows|macos|linux|android|read|write|up"
+    r"function|front|rear|back|left|right|top|side|what|does|sockets?|ports?|watts?|length|details?|windows|macos|linux|android|read|write|up"
     r"|down|min|max|price)\b"
 )
 """Heads of columns that are of values, and no models."""

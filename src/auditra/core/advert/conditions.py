@@ -37,7 +37,10 @@ class Condition:
 
 
 _DISPLAYS = r"(?:displays?|screens?|monitors?|pictures?)"
-_SUPPLY = r"(?:power supply|supply|charger|power adapter|mains adapter|wall adapter|adapter|power brick|mains)"
+_SUPPLY = (
+    r"(?:power supply|supply|charger|power adapter|mains adapter|wall adapter|adapter(?! (?:for|to) )"
+    r"|power brick|mains)"
+)
 SYSTEM = (
     r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|Win ?1[01](?:/1[01])?|macOS(?: \d+)?"
     r"|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
@@ -55,8 +58,11 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{_SUPPLY}", rf"from the {HOSTS} alone",
         r"on bus power(?: alone)?", "bus[- ]powered",
         "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {_SUPPLY}",
+        rf"{_WHEN} (?:the |its )?{_SUPPLY} is (?:pulled|unplugged|disconnected|missing|off"
+        r"|not (?:connected|plugged in))",
         r"(?:(?<=[,;:] )|(?<=:  )|^ ?)(?:or )?else", "otherwise",
-        rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) from the {HOSTS}(?:'s)?(?: battery)?(?: alone)?",
+        rf"(?:{_WHEN} )?(?:[\w ]{{0,20}} )?(?:runs?|running|powered) (?:from|on|off) the {HOSTS}"
+        r"(?:'s)?(?: battery)?(?: alone)?",
         rf"(?<!, )(?<!and )no {_SUPPLY}(?! (?:is )?(?:required|needed|necessary))(?!\s*[.;,]|\s*$)",
     ),
     Means.WITHOUT_DISPLAY: (
@@ -154,7 +160,7 @@ _NAMED_FORMS = (
     rf"(?:from|of) (?:an? |the |its )?(\d+ ?[WV] {_SUPPLY})",
     r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
     r"(?:drawn by|by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
-    r"(?:with|from|of|for) (?:an? )?((?:two |both |\d )?(?:UHS-I+|V\d0|fast|slow|older|quick|modern"
+    r"(?:with|from|of|for) (?:an? )?((?:two |both |\d )?(?:UHS-I+|V\d0|fast|slow|older|quick|modern|suitable|capable"
     r"|solid[- ]state) (?:cards?"
     r"|drives?|disks?|SSDs?|sticks?))",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"

@@ -60,8 +60,8 @@ _NOT = ends_with(
 )
 _NOT_BEHIND = begins_with(
     "(?:less|more|fewer) than",
-    "(?:lighter|heavier|shorter|longer|thinner|thicker|flatter|wider|narrower|smaller|larger|bigger|cooler"
-    "|warmer|faster|slower)(?: than)?(?=[ :,.;)]|$)",
+    "(?:lighter|heavier|shorter|thinner|thicker|flatter|wider|narrower|smaller|larger|bigger|cooler"
+    "|warmer|faster|slower)(?: than)?(?=[ :,.;)]|$)|longer than",
     "(?:won't|will not|isn't|is not|are not|aren't|cannot|can't) be|(?:is|are) not (?:offered|possible|reached)",
     "(?:less|fewer) (?:is|are|remain|than)",
 )

@@ -219,7 +219,7 @@ _EXTENSION_LEAD = any_of(
 _ONE_LINK = any_of(
     "reader",
     "enclosure",
-    "drive (?:case|dock)",
+    r"(?:drive|NVMe|M\.2|SSD|disk) (?:case|dock)",
     r"case for (?:an? |one |two )?[\w. ]{0,12}(?:drives?|ssds?|disks?)",
     "network adapter",
     "netplug",

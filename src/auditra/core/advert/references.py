@@ -60,13 +60,14 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     second = _SECOND.search(sentence.text)
     things += [second[1].lower()] if second else []
     thing = (things[0] if second else state.thing) or (things[0] if things else other)
+    no_thing = "supply" if thing == "charger" else thing
     no = "with no" if thing == other else "without"  # what the claim language has no word for
     found = [
         Condition(
             match.start(),
             match.end(),
             Means.UNREAD if thing == other else Means.WITH,
-            f"{match[1].lower().replace('without', no)} {thing}",
+            f"{match[1].lower().replace('without', no)} {thing if match[1].lower() == 'with' else no_thing}",
             _leads(sentence, match.start()),
         )
         for match in (_WITH_IT.finditer(sentence.text) if thing else ())

@@ -28,6 +28,7 @@ _SEGMENT = re.compile(
 _OF_ANOTHER = any_of(
     r"(?:other|others'|competing|most|many|cheap|older|rival|customers?'?) "
     r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
+    "(?:before|formerly|until now|so far)$",
     "(?:first|previous|last|old|earlier|former) edition$",
     r"our (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)",
     r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ had)",

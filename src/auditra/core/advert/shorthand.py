@@ -60,6 +60,10 @@ _OTHER_WAY = re.compile(
     r"(?!\d|[.,]\d| ?[A-Za-z%])"
 )
 """``Reads 160 MB/s and writes 120``."""
+_AGAIN_ON_HOSTS = re.compile(
+    r"(\d[\d,]{0,6} ?([MG]B/s)[^.;\n]{3,60}?\bhosts?:? (?:it is |only )?\d[\d,]{1,6})(?=[.;\n]|$)"
+)
+"""``1,900 MB/s, on 10 Gb/s hosts 1,000``."""
 _SIDES_ONCE = re.compile(
     r"(?<![\d.])(\d{1,4}(?:\.\d{1,2})?) ?(mm|cm|in) (?:long|wide),? (\d{1,4}(?:\.\d{1,2})?) (?:wide|deep),? "
     r"(?:and )?(\d{1,4}(?:\.\d{1,2})?) (?:high|thick|tall|deep)\b"
@@ -90,7 +94,7 @@ _LISTED_THING = re.compile(
 )
 """A thing of a list with its keys below it, one a line."""
 _HALF_OF = re.compile(r"\bhalf an? (amp(?:ere)?|met(?:re|er)|watt)\b")
-_LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:, \d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
+_LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:,? (?:and |or )?\d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
 """``10, 5, 2.5 Gb/s``."""
 
 
@@ -125,6 +129,7 @@ def write_out(draft: Draft) -> None:
         draft.replace(_LEAD_IN_LINE, lambda _: "\n\n")
     draft.replace(_PARTS_OF_CLASS, lambda match: "{}: {} x {}, {} x {}".format(*match.groups()))
     draft.replace(_SIDES, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
+    draft.replace(_AGAIN_ON_HOSTS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")

@@ -129,9 +129,11 @@ _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
 _OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _OF_HOST_BEFORE = re.compile(
-    r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?|connect(?:s|ed)? (?:by|via|through)(?: an?"
+    r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?"
+    r"|connect(?:s|ed)? (?:by|via|through)(?: an?"
     r"| its| one)?|turns? an?|to any|to an?|into (?:any|an?|the)"
-    r"|(?:host|computer|laptop) (?:needs|must have|has)(?: an?)?|in any|an? host's|your host's|host's own"
+    r"|(?:host|computer|laptop) (?:needs|must have|has)(?: an?)?|plugs? (?:\w+ ){1,3}into"
+    r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's|(?<!the )(?<!your )(?<!a )host"
     r"|(?:host|upstream|(?:computer|laptop|notebook|tablet|phone)s?)(?: port| socket)? \() ?$"
 )

@@ -101,9 +101,9 @@ _LEAST_KEYS = 3
 _LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")
 _UNITS_MEANT = {
     "gpbs": "Gbps", "gbs": "Gbps", "gbsp": "Gbps", "gbp": "Gbps", "gps": "Gbps", "mpbs": "Mbps", "mbsp": "Mbps",
-    "wat": "W", "wats": "W", "gr": "g", "grm": "g", "mtr": "m",
+    "wat": "W", "wats": "W", "gr": "g", "grm": "g", "gramm": "g", "gramms": "g", "mtr": "m",
 }  # fmt: skip
-_UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?|grm?|mtr)\b(?!/)")
+_UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?|gramms?|grm?|mtr)\b(?!/)")
 _HALVES = re.compile(
     r"(?i)\b(?:(half) an?|(?:an?|one) (?=\w+ and a half)) ?(met(?:er|re)|inch|foot"
     r"|second)(?: and a half)?\b"

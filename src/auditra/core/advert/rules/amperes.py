@@ -19,6 +19,7 @@ SHARED = any_of(
     "shared?(?: by| between| among)?", "sharing", "together(?! with)", "in total", "total", "between them", "combined",
     "split",
     r"for (?:the|all) (?:two|three|four|five|six|seven|eight|ten|\d)", "over all", "altogether", "sum", "in all",
+    "zusammen", "insgesamt", "en tout", "au total", "in totale", "totaal",
 )  # fmt: skip
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
 _TO_INLET = re.compile(r"(?i)\)?\s*(?:to|into|in) (?:the|its) (?:inlet|DC socket|power socket)\b")

@@ -20,7 +20,7 @@ _NO_DRIVER = any_of(
     "without (?:a |any )?(?:additional |extra |special )?drivers?", "driver-?free",
     "neither (?:an? )?driver",
     "nothing (?:needs|has|is) to be installed",
-    "driverless", "sans pilote", "plug[- ](?:and|&|n)[- ]play", "nothing to install", "has it already", "no software",
+    "driverless", "sans pilote", "plug[- ]?(?:and|&|n)[- ]?play", "nothing to install", "has it already", "no software",
     "pnp", "drivers? (?:is |are )?(?:built in(?:to)?|included in|part of)", "treiber:? keine?", "pilote ?: ?aucun",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)

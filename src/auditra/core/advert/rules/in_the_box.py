@@ -16,6 +16,7 @@ _HEADING = any_of(
     "(?<!not )included",
     "includes",
     "package contents",
+    "packing list",
     "contents",
     "scope of delivery",
     "accessories",

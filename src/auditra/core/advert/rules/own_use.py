@@ -23,7 +23,7 @@ _USES = any_of(
     "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?keeps",
     "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
     r"(?:gets?|takes?|needs?) (?:about |up to )?\d[\d.]* ?W from (?:the|your) (?:laptop|computer|host|phone|tablet)",
-    "of which it keeps",
+    "of which it keeps", r"(?:takes|keeps|needs) (?:about |up to )?\d[\d.]* ?W of (?:it|that|this|these)",
     "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in", "power draw",
     "idle(?! (?:one|hosts?|computers?|laptops?|PCs?))", "stand-?by", "for itself", "for its own",
     "remains? in the (?:hub|dock|device|adapter)",

@@ -38,16 +38,26 @@ _LATER = "|".join(each for each, number in ORDINALS.items() if number > _TWO)
 _ORDINAL = re.compile(rf"(?i)\bthe ({_LATER})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
+_OTHERS_ALONE = re.compile(r"(?i)[,;] (?:and )?(?:all )?(?:the )?others?:? $")
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
 _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2})(?: (?:sockets|ports)| ?x)\s*\)", re.IGNORECASE)
 
 
 def counted_part(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``one at 10 Gb/s, 2 at 480 Mb/s``: how many of the sockets that were named before; empty for all of them."""
-    part = _counted(sentence, figure, found)
+    part = _others(state, sentence, figure, found) or _counted(sentence, figure, found)
     if part and found[-1].count:
         state.numbers.declare(found[-1].letter, found[-1].count)
     return part
+
+
+def _others(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    """``port 4: 2.4 A, others 0.9 A``: all but those with numbers."""
+    if not found or not found[-1].ids or not _OTHERS_ALONE.search(sentence.before(figure)):
+        return []
+    letter = found[-1].letter
+    left = tuple(int(port[1:]) for port in state.numbers.ids(letter) if int(port[1:]) not in found[-1].ids)
+    return [replace(found[-1], count=len(left), ids=left, start=0, end=0)] if left else []
 
 
 def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:

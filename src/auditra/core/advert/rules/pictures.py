@@ -110,7 +110,8 @@ def _one_each(state: State, sentence: Sentence) -> bool:
         pass
     elif len(modes) != _BOTH or not _PLUS.fullmatch(sentence.text[modes[0].end : modes[1].start]):
         return False
-    ids = ids_of(state, _sockets(state, sentence, modes[0]), "plus", again=True)
+    found = _whole_list(state, sentence, modes[0], _sockets(state, sentence, modes[0]))
+    ids = ids_of(state, found, "plus", again=True)
     if len(ids) != _BOTH:
         return False
     for port, mode in zip(ids, modes, strict=True):

@@ -27,7 +27,7 @@ from auditra.core.advert.units import Dim
 _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
     "inlets?", "inputs?", "takes?(?! note)", "entr.e", "alimentation(?= ?:)", r"PD[- ]in", r"in[- ]?put", "power in",
-    "DC in",
+    "DC in", "(?:USB-)?C in(?=:)",
     "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}",
     "chargers? of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
@@ -88,6 +88,8 @@ _OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
 _ALL_OF_THEM = re.compile(
     r"(?i)\W*(?:all(?: (?:two|three|four|five|\d))?(?: in use| together| at once)?|everything(?: in use)?)\s*:"
 )
+_LEADS_ON = re.compile(r"(?i)\W*(?:up to|max\.?|at most|of)?\W*")
+"""``C (20 W), together 30 W``: the word is of the next figure."""
 _OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
 _THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
 _BUDGET = re.compile(r"(?i)\bbudget(?: of|:)? (?:up to )?$")
@@ -137,7 +139,9 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     behind_it = sentence.text[figure.end : min(figure.end + 40, following)].partition(" / ")[0]
     slashed = sentence.text.rfind(" / ", 0, figure.start)
     own = sentence.text[slashed + 2 : figure.start] + behind_it if slashed >= 0 else local.partition(" / ")[0]
-    of_all = SHARED.search(behind_it) or SHARED.search(own) or _BUDGET.search(sentence.before(figure))
+    shared = SHARED.search(behind_it)
+    is_of_next = shared is not None and _LEADS_ON.fullmatch(behind_it, shared.end()) and behind_it[0] in ",;)"
+    of_all = (shared and not is_of_next) or SHARED.search(own) or _BUDGET.search(sentence.before(figure))
     if figure.each or not of_all:
         return False
     letters = _letters(state)
@@ -245,7 +249,8 @@ def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str
         return False
     of_charger = not state.product.is_charger and re.search(r"(?i)\bcharger\b", sentence.over)
     local = sentence.own_words(figure, masked=True)
-    by_key = bool(sentence.over) and (_TAKES.search(sentence.over) or of_charger)
+    in_condition = any(each.end <= sentence.shift for each in sentence.conditions)
+    by_key = bool(sentence.over) and not in_condition and (_TAKES.search(sentence.over) or of_charger)
     if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
         return False
     if SUPPLY.search(local + sentence.over) and not sentence.clause.over:

@@ -94,6 +94,7 @@ _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
+_SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
 _OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
@@ -136,7 +137,7 @@ def rates(state: State, sentence: Sentence) -> None:
             continue
         if _OF_DISKS.search(sentence.before(figure, 24)) or _is_of_a_store(state, sentence, figure):
             continue
-        if _SHARED_BEHIND.match(sentence.behind(figure)):
+        if _SHARED_BEHIND.match(sentence.behind(figure)) or _SOCKETS_SHARE.search(sentence.before(figure)):
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)
@@ -185,7 +186,9 @@ def _of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
     if not state.product.is_one_link or not found or carried or found[0].ids or found[0].count not in (None, 1):
         return False
     is_socket = re.match(r"[\s-]*sockets?", sentence.text[found[0].end :], re.IGNORECASE) is not None
-    own_only = found[0].letter == "C" and state.product.is_reader and not _USB_A.search(state.text)
+    own_only = (
+        found[0].letter == "C" and (state.product.is_reader or state.product.is_drive) and not _USB_A.search(state.text)
+    )
     if is_socket and not own_only:
         return False
     _uplink(state, sentence, figure)

@@ -12,7 +12,7 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _DECIMAL = r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)"
-STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@]? ?{_DECIMAL} ?A")
+STEP = re.compile(rf"{_DECIMAL} ?V ?[=/x@-]? ?{_DECIMAL} ?A")
 _STEP_OF = re.compile(rf"{_DECIMAL} ?V ?[/x] ?{_DECIMAL} ?A \((USB-([AC]))\)")
 _COMBINED = re.compile(
     r"(?P<names>[A-Z]\w{0,6}(?:\s?\+\s?[A-Z]\w{0,6})+)\s*:?\s*"
@@ -76,7 +76,7 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
         return True
     ids = ids_of(state, found, "gives")
     told = next(sentence.of_dim(Dim.WATTS), None)
-    most = told.text if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
+    most = told.hedged if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
     say_of(state, sentence, ids, GIVES, most)
     if re.search(r"\bPPS\b", sentence.text):
         say_of(state, sentence, ids, CHARGES, "by PD PPS")
