@@ -64,6 +64,9 @@ _ALL_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports),? (?:\(|- )?all 
 _SOCKETS_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports), $")
 _ANOTHER_CLASS = re.compile(rf"\s*(?:,? ?(?:and|or|&|\+)|/|,) ?(?:{_NUMBER} ?x? ?)?(?:USB|HDMI|A\b|C\b)")
 """Behind a class that is one of several."""
+_COUNT_OF_LIST = re.compile(r"(?<![\w.])\d \($")
+_ANOTHER_LISTED = re.compile(r"(?i)\s*(?:,|/|\+|and|&)\s*(?:and )?(?:USB|HDMI|DisplayPort|DP\b|VGA|SD|micro)")
+"""``2 (HDMI, DP)``: how many of both."""
 _UNIT_WORD = re.compile(
     r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?"
     r"|screens?|monitors?"
@@ -283,7 +286,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
     if told := _told_before(letter, start, end, before):
         return told
-    count, whole = (None, False) if _EITHER_OR.search(f"{before}|{behind}") else _count_before(letter, before)
+    count, whole = (None, False) if _has_no_count(before, behind) else _count_before(letter, before)
     whole = whole or (count is None and letter in "AC" and _PLURAL_BEHIND.match(behind) is not None)
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
@@ -302,6 +305,12 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         )
     )
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
+
+
+def _has_no_count(before: str, behind: str) -> bool:
+    """A number before it is of several classes together, or of none."""
+    of_list = _COUNT_OF_LIST.search(before) is not None and _ANOTHER_LISTED.match(behind) is not None
+    return of_list or _EITHER_OR.search(f"{before}|{behind}") is not None
 
 
 def _is_no_socket(letter: str, start: int, text: str, before: str, behind: str) -> bool:
