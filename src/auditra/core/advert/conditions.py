@@ -178,6 +178,8 @@ _NAMED_FORMS = (
     r"with ((?:two|three|four|\d) (?:drives|sticks|devices|displays|screens|monitors))(?: connected| attached"
     r"| at work)?",
     r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
+    r"(?<=reads )((?:UHS-I+|V\d0) cards)(?= at)",
+    r"(?<=read )((?:UHS-I+|V\d0) cards)(?= at)",
     r"(?<=\()(?:the )?(?:host|computer|laptop) (?:needs|must have|has to have) ([^,;:)]{2,24})",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
     r"(?:needs?|requires?) (?:a |an )?((?:USB[\w. -]{0,12} )?(?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) )?(?:USB )?"

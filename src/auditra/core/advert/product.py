@@ -186,6 +186,7 @@ def of_part(product: Product, words: str) -> Product:
 
 
 _DESK_SWITCH = any_of(
+    "changes? over", "share (?:one|a) (?:screen|monitor|keyboard)",
     "kvm", "two (?:pcs|computers|laptops|notebooks)", "[234] (?:computers|laptops)", "2 hosts",
     "computers? (?:1|share)",
     r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture) switch",
@@ -216,10 +217,12 @@ _EXTENSION_LEAD = any_of(
     "extension for (?:an? )?(?:USB|HDMI|DisplayPort)\\b",
     "verl(?:ä|ae)ngerung",
 )
+_OVER_NETWORK_LEAD = any_of(r"over (?:one|a|your|two)? ?(?:Cat\.? ?\d\w?|network|LAN) (?:lead|cable)")
 _ONE_LINK = any_of(
     "reader",
     "enclosure",
     r"(?:drive|NVMe|M\.2|SSD|disk) (?:case|dock)",
+    r"dock for (?:\w+ ){0,2}(?:drives|disks)",
     r"case for (?:an? |one |two )?[\w. ]{0,12}(?:drives?|ssds?|disks?)",
     "network adapter",
     "netplug",
@@ -227,13 +230,15 @@ _ONE_LINK = any_of(
     "external (?:ssd|drive)",
 )
 _MORE_THAN_ONE_LINK = re.compile(
-    r"(?i)\b(?:hub|(?<!drive )dock|HDMI|DisplayPort)\b|\b(?:\d ?x?|two|three|four|five) USB-?A\b|\b\d ?x A\b"
+    r"(?i)\b(?:hub|(?<!drive )dock(?! for (?:\w+ ){0,2}(?:drives|disks))"
+    r"|HDMI|DisplayPort)\b|\b(?:\d ?x?|two|three|four|five) USB-?A\b|\b\d ?x A\b"
 )
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\brj-?45\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"extender|sender|receiver|hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
 _USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")
 _DRIVE = any_of(
     "drive dock",
+    r"dock for (?:\w+ ){0,2}(?:drives|disks)",
     r"m\.2",
     "nvme",
     "ssd",
@@ -306,4 +311,5 @@ def _is_lead(text: str, first: str) -> bool:
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed
     by_plugs = _PLUGS.search(title) is not None and _ALIKE_PLUGS.search(title) is not None and not is_boxed
     has_sockets = _SOCKETS.search(text) is not None and _EXTENSION.search(first) is None
-    return (by_name or by_plugs or by_keys or by_drop or by_extends or extension) and not has_sockets
+    is_box = has_sockets or _OVER_NETWORK_LEAD.search(text) is not None
+    return (by_name or by_plugs or by_keys or by_drop or by_extends or extension) and not is_box

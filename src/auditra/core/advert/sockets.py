@@ -85,6 +85,7 @@ _COUNT_BEHIND = re.compile(
     rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
+_HUB_BEHIND = re.compile(rf"(?i)\s*hub[,:]?\s+(?:with )?({_NUMBER})[- ]?ports?\b")
 _BRACKETED_BEFORE = re.compile(
     rf"(?i)(?:^\s*|[,;.:] |\band )({_NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
     rf"[^,;.(]{{0,40}}\($|\b({_NUMBER}) of them \($"
@@ -329,6 +330,8 @@ def _count_around(letter: str, start: int, end: int, text: str) -> int | None:
     after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
     if after is not None:
         return count_of(next(group for group in after.groups() if group))
+    if letter == "A" and (hub := _HUB_BEHIND.match(behind)):
+        return count_of(hub[1])
     of_all = _SOCKETS_BEFORE.search(before) if letter in "AC" and not _ANOTHER_CLASS.match(text, end) else None
     counted = of_all or _BRACKETED_BEFORE.search(before)
     return count_of(next(group for group in counted.groups() if group)) if counted else None

@@ -42,6 +42,7 @@ _UNIT = (
 )
 _SLIP = re.compile(rf"(?<![A-Za-z\d.,])([0-9OolISB](?:[0-9OolIB]|[.,](?=[0-9OolI]))*)(?=\s?(?:{_UNIT}|x\s?[0-9Ool]))")
 _MIXED = re.compile(r"(?:(?<![A-Za-z\d.,])|(?<=\dx))(?=[0-9OolI]*\d)(?=[0-9OolI]*[OolI])[0-9OolI]{2,}(?![A-Za-z\d])")
+_POINT_O = re.compile(r"(?<=\d\.)[Oo](?![A-Za-z\d])")
 _FIVE = re.compile(r"(?<![A-Za-z\d])S(?=[GM]b(?:ps|/s))")
 _ONE_TIME = re.compile(r"(?m)(?:(?<=^)|(?<=[\s(,]))[lI](?= ?x [A-Z\d])|(?<=Gen)[ ]?[lI](?![A-Za-z])")
 _SLIP_OF_LIST = re.compile(r"(?<=[A-Za-z] )([lI])(?=\s?[,:]\s?\d)")
@@ -54,7 +55,7 @@ _SCANNED_WORDS = {
     "dlsplayport": "DisplayPort", "we1ght": "Weight",
     "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
     "lnput": "input", "1nput": "input", "lnterface": "interface", "lnternal": "internal", "lncluded": "included",
-    "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45",
+    "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45", "p0rts": "ports", "p0rt": "port",
 }  # fmt: skip
 _SCANNED = re.compile(rf"(?<![A-Za-z\d])({'|'.join(_SCANNED_WORDS)})(?![A-Za-z\d])", re.IGNORECASE)
 
@@ -192,6 +193,7 @@ def _without_slips(draft: Draft) -> None:
     draft.correct(_SLIP, _digits)
     draft.correct(_FIVE, lambda _: "5")
     draft.correct(_ONE_TIME, lambda _: "1")
+    draft.correct(_POINT_O, lambda _: "0")
     draft.correct(_MIXED, lambda match: match[0].translate(_DIGITS))
     draft.correct(_SLIP_OF_LIST, lambda _: "1")
     draft.replace(_IN_ONE, lambda match: f"{match[1]}{match[2]}in{match[3]}1")

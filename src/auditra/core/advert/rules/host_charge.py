@@ -24,7 +24,7 @@ _CHARGES = re.compile(
     r"|deliver\w*|supplies"
     r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
     rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
-    rf"|\b{_HOST}\b[^.;,]{{0,30}}\b(?:gets?|may have|can have|drinks?|sips?|is (?:charged|fed|powered"
+    rf"|\b{_HOST}\b[^.;,]{{0,44}}\b(?:gets?|may have|can have|drinks?|sips?|is (?:charged|fed|powered"
     rf"|supplied)|charg\w*|receives?"
     rf"|mit|ladung|jusqu|with|power|reach|arrive)\b"
     rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"

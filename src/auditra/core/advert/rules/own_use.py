@@ -14,7 +14,8 @@ from auditra.core.advert.units import Dim
 
 _ONLY_HEDGED = re.compile(
     r"(?i)\W*(?:(?:up to|at most|max\.?) )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use"
-    r"|idle|in standby|(?:at|under|with) full load|at \d+(?:\.\d+)? ?[GM]b/s))?\W*"
+    r"|idle|in standby|with (?:all|everything)(?: sockets| ports)? (?:in use|running|busy|at work)"
+    r"|(?:at|under|with) full load|at \d+(?:\.\d+)? ?[GM]b/s))?\W*"
 )
 _AT_RATE = re.compile(r" at (\d+(?:\.\d+)? ?[GM]b/s)")
 _IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")

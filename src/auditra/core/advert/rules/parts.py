@@ -38,6 +38,9 @@ _LATER = "|".join(each for each, number in ORDINALS.items() if number > _TWO)
 _ORDINAL = re.compile(rf"(?i)\bthe ({_LATER})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
+_ONE_MORE = re.compile(rf"(?i)\s*,? (?:and|plus) (a|\d|{COUNT_WORDS}) (?:of|with|at) ")
+_OF_ALL = re.compile(r"(?i) ?(?:sockets?|ports?)? ?(?:of|with|at) ")
+"""``Three sockets of 5 Gb/s and one of 480 Mb/s``: a fourth."""
 _OTHERS_ALONE = re.compile(r"(?i)[,;] (?:and )?(?:all )?(?:the )?others?:? $")
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
 _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2})(?: (?:sockets|ports)| ?x)\s*\)", re.IGNORECASE)
@@ -76,6 +79,9 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     if label := _LABEL_BEHIND.match(sentence.behind(figure)):
         return [replace(found[-1], count=1, whole=False, label=label[1].lower(), is_part=True)]
     earlier = [f for f in sentence.figures if found[-1].end <= f.start < figure.start and f.dim is figure.dim]
+    one_more = _ONE_MORE.fullmatch(sentence.text, earlier[-1].end, figure.start) if len(earlier) == 1 else None
+    if one_more and _OF_ALL.fullmatch(sentence.text, found[-1].end, earlier[0].start):
+        return [replace(found[-1], count=count_of(one_more[1]), whole=False, label="", start=0, end=0)]
     return _part(sentence.text[(earlier[-1].end if earlier else found[-1].end) : figure.start].rstrip(" ("), found)
 
 

@@ -29,7 +29,7 @@ from auditra.core.advert.rules.networks import (
 )
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of
+from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of, sockets
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -93,6 +93,11 @@ _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
+_HUB_PORTS = re.compile(
+    rf"(?i)\bUSB\b[^\n]{{0,16}}\bhub\b[^.\n]{{0,12}}?\b(\d|{COUNT_WORDS})[- ]ports?\b"
+    rf"|\b(\d|{COUNT_WORDS})[- ]port USB\b[^\n]{{0,12}}\bhub\b"
+)
+_BEGINNING = 100
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
@@ -276,9 +281,20 @@ def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
         return False
     if _is_of_network(sentence, figure):
         promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
+    elif ids := _ports_of_hub(state):
+        promise(state, sentence, ids, DATA, figure)
     elif state.product.is_drive or _LINKS.search(sentence.text):
         _uplink(state, sentence, figure)
     return True
+
+
+def _ports_of_hub(state: State) -> list[str]:
+    """``USB hub, 4 ports ... 5 Gb/s``, where no class is named: the usual one."""
+    match = _HUB_PORTS.search(state.text[:_BEGINNING])
+    if match is None or any(not each.is_plug for each in sockets(state.text) if each.letter in "ACN"):
+        return []
+    state.numbers.declare("A", count_of(match[1] or match[2]))
+    return state.numbers.ids("A")
 
 
 def _is_of_network(sentence: Sentence, figure: Figure) -> bool:
