@@ -169,7 +169,16 @@ def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = Fa
 
 def with_all_in_use(sentence: Sentence, figure: Figure) -> bool:
     """Whether a figure is promised while every one is in use."""
-    return any(each.means is Means.ALL and _is_of(sentence, each, figure) for each in sentence.conditions)
+    return any(
+        each.means is Means.ALL and _is_of(sentence, each, figure) and not _is_of_other_part(sentence, each, figure)
+        for each in sentence.conditions
+    )
+
+
+def _is_of_other_part(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
+    """``Each 1 Gb/s, 3.4 W with all in use``: of the figure just before it."""
+    before = [each for each in sentence.figures if figure.end <= each.start and each.end <= condition.start]
+    return bool(before) and "," not in sentence.text[before[-1].end : condition.start]
 
 
 def under_what(sentence: Sentence, figure: Figure) -> str:

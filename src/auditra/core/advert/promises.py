@@ -12,6 +12,7 @@ from auditra.core.advert.phrases import any_of
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import BOTH, Said, State
 from auditra.core.advert.sureness import assumptions_of
+from auditra.core.advert.units import Dim
 
 _METRIC = {"in": (25.4, "mm"), "ft": (0.3048, "m"), "oz": (28.349523125, "g"), "lb": (453.59237, "g")}
 """Source: the international yard and pound, 1959."""
@@ -78,9 +79,19 @@ def promise(
     """A figure of some sockets, with its conditions."""
     words, under = f"{value or figure.hedged}{tail}", under_what(sentence, figure)
     several = verb is not SHOWS and sum(each.dim is figure.dim for each in sentence.figures) > 1
-    near = sentence.part_of(figure) if several else sentence.text
+    near = sentence.part_of(figure) if several else _without_parts_of_others(sentence, figure)
     at_once = with_all_in_use(sentence, figure) or _AT_ONCE.search(near) is not None
     say_of(state, sentence, ids, verb, words, under=under, at_once=at_once and "without others" not in under)
+
+
+def _without_parts_of_others(sentence: Sentence, figure: Figure) -> str:
+    """``Each 5 Gb/s, together 9 W``: that they do the one at once says nothing of the other."""
+    text, own = sentence.text, sentence.part_of(figure)
+    for other in sentence.figures:
+        part = sentence.part_of(other)
+        if other.dim is not figure.dim and other.dim in (Dim.WATTS, Dim.AMPERES, Dim.RATE) and part != own:
+            text = text.replace(part, " " * len(part))
+    return text
 
 
 def say_of(
