@@ -62,6 +62,9 @@ _BESIDE_PICTURES = (Dim.RATE, Dim.WATTS)
 _OF_STORE = any_of("(?:cards?|drives?|disks?|SSDs?|sticks?)$")
 _OF_SOME = re.compile(r"(?i), (?:of which|(?:only )?(?:one|a single one))\b")
 """``Each 4K60, one mirrored on Macs``: the host is of what one of them does."""
+_EITHER_WAY = re.compile(
+    r"(?i)(?: each)? (?:either way|in (?:either|any) case|in both cases|regardless|with or without)"
+)
 _OTHER_WAY = re.compile(r"\b(?:reads?|writes?|wrote|reading|writing)\b", re.IGNORECASE)
 _OF_THE_DEVICE = re.compile(r"(?i)driver|works?\b")
 
@@ -84,7 +87,7 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
         and re.search(r"[,(]", sentence.text[figure.end : each.start])
         for each in sentence.figures
     )
-    if behind and not between and not re.search(r"[.;)]", sentence.text[figure.end : behind[0].start]):
+    if behind and not between and not _has_its_own(sentence, figure, behind[0]):
         return _run_forward(sentence, figure, behind), False
     if any(not socket.is_plug for socket in sentence.sockets) and not _THEM_BEFORE.search(sentence.before(figure)):
         return [], False
@@ -98,6 +101,13 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     if carried:
         state.assumed.append(CARRIED)
     return [replace(socket, is_part=True, start=0, end=0) for socket in carried], bool(carried)
+
+
+def _has_its_own(sentence: Sentence, figure: Figure, following: Socket) -> bool:
+    """``Without it 7.5 W, and the A sockets 4.5 W``: what stands behind is another part, with a figure of its own."""
+    gap = sentence.text[figure.end : following.start]
+    another = any(each.dim is figure.dim and each.start >= following.end for each in sentence.figures)
+    return re.search(r"[.;)]", gap) is not None or (another and re.search(r", (?:and|but|while) ", gap) is not None)
 
 
 def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:
@@ -189,7 +199,10 @@ def under_what(sentence: Sentence, figure: Figure) -> str:
     if _COLUMN_OF_HOST.fullmatch(sentence.clause.column):
         column = sentence.clause.column
         words.append(f"on {column if column[1:2].isupper() else column[0].lower() + column[1:]}")
-    words += (each.words for each in sentence.conditions if each.words and _is_of(sentence, each, figure))
+    whatever = figure.dim in (Dim.WATTS, Dim.AMPERES) and _EITHER_WAY.match(sentence.behind(figure)) is not None
+    words += (
+        each.words for each in sentence.conditions if each.words and not whatever and _is_of(sentence, each, figure)
+    )
     sorts = ([each for each in words if each.startswith(f"{sort}")] for sort in ("while ", "without", "on ", "with "))
     return "".join(f" {each}" for each in dict.fromkeys(first for sort in sorts for first in sort[:1]))
 

@@ -97,7 +97,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
         r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
-        r"(?:one|a single|1) (?:device|phone|socket|output)(?=:)",
+        r"(?<!are )(?<!is )(?<!has )(?:one|a single|1) (?:device|phone|socket|output)(?=:)",
         r"(?<!\()one at a time", "with (?:only |just )?one(?=: )",
         f"when it is the only one{_ON}", "if you use one",
         r"(?:if|when) (?:you (?:connect|plug in|attach|use)|there is) (?:only |just )?(?:one|a single)"
@@ -122,7 +122,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
         r"(?:on|with) (?:an? )?(?:older|newer|slower) ones?(?=,|:| (?:it|they|both|each|the|all|only)\b)",
-        "on (?:all |any |the )?others?(?=,|:| it| they| the)", "on other hosts",
+        "on (?:all |any |the )?others?(?=,|:| it| they| the| at)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?"
         "(?! (?:box|ports?|sockets?|side|lead|plug))",
         rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older"

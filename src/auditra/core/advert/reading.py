@@ -38,7 +38,7 @@ _FOR_ALL_START = re.compile(
 )
 
 
-_BOTH_START = re.compile(r"(?i)\s*(?:both|all)\b")
+_BOTH_START = re.compile(r"(?i)\s*(?:both|all)(?: \w+)? (?:are|have|carry|come|weigh|need)\b")
 
 
 def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
@@ -108,8 +108,8 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
         elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
             state.turn_to(BOTH, product)
     elif product.is_lead and len(told := told_in_prose(state.text)) > 1:
-        is_of_all = clause.begins_line and _BOTH_START.match(own) is not None
-        state.turn_to("+".join(told) if is_of_all else told_at(own) or state.device, product)
+        is_of_all = _BOTH_START.match(own) is not None
+        state.turn_to("+".join(told) if is_of_all else told_at(f"{clause.over} {own}") or state.device, product)
     elif product.is_lead and _FOR_ALL.fullmatch(clause.over) and has_several(state.text):
         state.turn_to(every_lead(state.text), product)
     elif (

@@ -89,6 +89,7 @@ _HUB_BEHIND = re.compile(rf"(?i)\s*hub[,:]?\s+(?:with )?({_NUMBER})[- ]?ports?\b
 _BRACKETED_BEFORE = re.compile(
     rf"(?i)(?:^\s*|[,;.:] |\band )({_NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
     rf"[^,;.(]{{0,40}}\($|\b({_NUMBER}) of them \($"
+    rf"|\b({_NUMBER}) (?:for|with) [\w ]{{2,24}} \($"
     rf"|\b(both|{_NUMBER})(?: \w+)? (?:sockets|ports|ones)(?: (?:on|at|in) (?:the|each|either) \w+)? \($"
 )
 """``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""

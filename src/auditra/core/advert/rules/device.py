@@ -19,6 +19,7 @@ _NO_DRIVER = any_of(
     "drivers?: (?:not (?:needed|required|necessary)|no|none)",
     "without (?:a |any )?(?:additional |extra |special )?drivers?", "driver-?free",
     "neither (?:an? )?driver",
+    "geen drivers?", "keinen? treiber", "ohne treiber", "senza driver", "sin controlador(?:es)?",
     "nothing (?:needs|has|is) to be installed",
     "driverless", "sans pilote", "plug[- ]?(?:and|&|n)[- ]?play", "nothing to install", "has it already", "no software",
     "pnp", "drivers? (?:is |are )?(?:built in(?:to)?|included in|part of)", "treiber:? keine?", "pilote ?: ?aucun",
@@ -99,7 +100,8 @@ def drivers(state: State, sentence: Sentence) -> None:
         say(state, sentence, "body without driver")
         if on := _NO_DRIVER_ON.search(sentence.text):
             _works_on(state, sentence, on[1])
-    for system in systems if not state.has_said("body without driver") else ():
+    everywhere = any(said.sentence == "body without driver" for said in state.said)
+    for system in systems if not everywhere else ():
         say(state, sentence, f"body without driver on {re.sub('(?i) from', '', system)}")
 
 

@@ -38,6 +38,7 @@ _LATER = "|".join(each for each, number in ORDINALS.items() if number > _TWO)
 _ORDINAL = re.compile(rf"(?i)\bthe ({_LATER})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
+_MIDDLE, _THREE = re.compile(r"(?i)\bthe (?:middle|centre|center)(?: one)?\b[^,;.]{0,12}$"), 3
 _ONE_MORE = re.compile(rf"(?i)\s*,? (?:and|plus) (a|\d|{COUNT_WORDS}) (?:of|with|at) ")
 _OF_ALL = re.compile(r"(?i) ?(?:sockets?|ports?)? ?(?:of|with|at) ")
 """``Three sockets of 5 Gb/s and one of 480 Mb/s``: a fourth."""
@@ -88,8 +89,7 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
 def _part(text: str, found: list[Socket]) -> list[Socket]:
     if others := _OTHERS.search(text):
         return [replace(found[-1], count=count_of(others[1]), whole=False, label="", start=0, end=0)]
-    if ordinal := _ORDINAL.search(text):
-        number = ORDINALS[ordinal[1].lower()]
+    if number := _by_its_place(text, found[-1]):
         return [replace(found[-1], count=1, ids=(number,), whole=False, label="", start=0, end=0)]
     if _REST.search(text):
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
@@ -114,6 +114,13 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return []
     more = re.match(r"\W*(?:it )?has\b", text[match.start() :], re.IGNORECASE) is not None
     return [replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)]
+
+
+def _by_its_place(text: str, socket: Socket) -> int:
+    """``the third``, ``the middle one`` of three; 0 for none."""
+    if ordinal := _ORDINAL.search(text):
+        return ORDINALS[ordinal[1].lower()]
+    return _TWO if socket.count == _THREE and _MIDDLE.search(text) else 0
 
 
 def _of_bracket(sentence: Sentence, figure: Figure, socket: Socket) -> Socket | None:

@@ -101,6 +101,7 @@ _BEGINNING = 100
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
+_OF_LEAD = re.compile(r"(?i)\W*(?:lead|cable|cord)\W*")
 _OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
 """The rate of the bus inside."""
@@ -166,6 +167,8 @@ def _one_each(state: State, sentence: Sentence) -> list[Figure]:
 
 def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Two drives can be built in: 5 Gb/s each``, of what is no case for drives alone."""
+    if _OF_LEAD.fullmatch(sentence.clause.over) and not sentence.sockets:
+        return True
     named = state.product.is_drive or sentence.sockets
     return not named and _OF_STORES.search(sentence.before(figure)) is not None
 

@@ -13,7 +13,7 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _SIZES = ("2.5 mm", "3.5 mm", "6.3 mm")
-_RECORDS = any_of("line[- ]in", "headset", "combo", "mic", "microphones?", "in/out", "in and out", "recording")
+_RECORDS = any_of("line[- ]in", "headset", "mic", "microphones?", "in/out", "in and out", "recording")
 _PLAYS = any_of("headphones?", "headset", "speakers?", "out", "output", "optical", "jack", "audio")
 _NETWORK = any_of("network", "ethernet", "LAN")
 _SAME = any_of("(?:through|on|in|via|over) the same (?:socket|jack)")
