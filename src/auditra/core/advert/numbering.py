@@ -21,6 +21,9 @@ class Numbers:
     next_for: dict[tuple[str, str], int] = field(default_factory=dict)
     """By class and kind of promise: behind the last socket that has one."""
 
+    told: dict[str, int] = field(default_factory=dict)
+    """By class: how many there are, where the text says so once, wherever it does."""
+
     def ids(self, letter: str) -> list[str]:
         return self.found.setdefault(letter, [])
 
@@ -31,6 +34,8 @@ class Numbers:
     def of(self, socket: Socket, kind: str, *, again: bool = False) -> list[str]:
         """The sockets of a mention for a promise of a kind: named, labelled, or the next that have none of it."""
         letter, key = socket.letter, (socket.letter, socket.label)
+        if socket.whole and socket.count is None and not self.ids(letter):
+            self.declare(letter, self.told.get(letter, 0))
         if socket.ids:
             self.declare(letter, max(socket.ids))
             return [f"{letter}{n}" for n in socket.ids]

@@ -13,7 +13,7 @@ from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.references import resolved
 from auditra.core.advert.sentence import Sentence, sentence_of
-from auditra.core.advert.sockets import COUNT_WORDS, count_of
+from auditra.core.advert.sockets import COUNT_WORDS, count_of, sockets
 from auditra.core.advert.spelling import Plain
 from auditra.core.advert.state import BOTH, Rule, State
 
@@ -29,6 +29,8 @@ _THERE_ARE = re.compile(rf"(?i)\s*there are (\d|{COUNT_WORDS})(?: of (?:them|the
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _MOST_SEEN = 2000
 """Figures and sockets of one text; what stands behind them is left for the reviewer. No page has a tenth of them."""
+_LOOKED_THROUGH = 8000
+"""Characters in which a count is looked for before it is needed."""
 _LEAST_LINES, _LISTED = 2, re.compile(r"\W|\d+[.)] |[^,.]{1,24}[:=|\t]")
 """A line that is one of a list is no title of it."""
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
@@ -44,6 +46,8 @@ _BOTH_START = re.compile(r"(?i)\s*(?:both|all)(?: \w+)? (?:are|have|carry|come|w
 def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
     """Everything that is promised, clause by clause."""
     state = State(product, plain.text, plain.corrected, _title_end(plain.text))
+    if not product.devices:
+        state.numbers.told = _counts_told(plain.text)
     notes = notes_of(plain.text)
     seen = 0
     for clause in clauses(plain.text):
@@ -67,6 +71,15 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         if len(state.said) == before:
             state.left.append((clause.start, clause.end))
     return state
+
+
+def _counts_told(text: str) -> dict[str, int]:
+    """How many sockets of a class there are, where that is said in one place: ``each USB-A: 1.5 A. Four USB-A``."""
+    found: dict[str, list[int]] = {}
+    for socket in sockets(text[:_LOOKED_THROUGH]):
+        if socket.count and not socket.is_plug and not socket.ids and not socket.is_part:
+            found.setdefault(socket.letter, []).append(socket.count)
+    return {letter: counts[0] for letter, counts in found.items() if len(counts) == 1 and counts[0] > 1}
 
 
 def _title_end(text: str) -> int:

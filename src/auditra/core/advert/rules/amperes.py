@@ -23,7 +23,17 @@ SHARED = any_of(
 )  # fmt: skip
 _INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
 _TO_INLET = re.compile(r"(?i)\)?\s*(?:to|into|in) (?:the|its) (?:inlet|DC socket|power socket)\b")
-_IN_SUM = begins_with("in sum", "(?:in )?total", "together", "shared", "for all", "combined", "altogether", "overall")
+_IN_SUM = begins_with(
+    "(?:max\\.? )?(?:altogether|in total|in all)",
+    "in sum",
+    "(?:in )?total",
+    "together",
+    "shared",
+    "for all",
+    "combined",
+    "altogether",
+    "overall",
+)
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
 SHARE_VERB = ends_with(r"\bshares?(?: the| its| up to)?")
@@ -32,6 +42,7 @@ _STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC 
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
 _OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
 _IN_BEHIND = re.compile(r" in(?=\s*(?:[,;.)]|$|and\b))")
+_FED_WITH = ends_with(r"\b(?:fed|powered) (?:with|by|from)(?: an?)?")
 _CUTS_OFF = ends_with(
     r"\b(?:shuts?|cuts?|switch(?:es)?|turns?)(?: itself)? off (?:at|above|beyond|from)", r"\btrips? (?:at|above)",
     r"\bcut-?off(?: is)?(?: at)?", r"\bprotect\w* (?:at|above|from)",
@@ -66,7 +77,9 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
 def _is_for_inlet(sentence: Sentence, volts: Figure, amperes_: Figure) -> bool:
     """``the supply (20 V, 6.5 A) to the inlet``."""
     before, behind = sentence.before(volts), sentence.behind(amperes_)
-    return bool(_INTO_INLET.search(before) or _TO_INLET.match(behind) or _IN_BEHIND.match(behind))
+    return bool(
+        _FED_WITH.search(before) or _INTO_INLET.search(before) or _TO_INLET.match(behind) or _IN_BEHIND.match(behind)
+    )
 
 
 def _share(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> None:

@@ -39,6 +39,7 @@ _KEY_OF_HOST = re.compile(
     re.IGNORECASE,
 )
 _PD_OUT = re.compile(r"(?i)\W*(?:PD|power)[ _-]out(?:put)?\W*")
+_PD_OUT_BEFORE = ends_with(r"\bPD[ -]out(?:put)?:?(?: up to)?", r"\bcharges? through(?: at| with)?(?: up to)?")
 _TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
 _KEY_OF_PLUG = re.compile(r"(?i)\W*(?:\d{1,2} ?x )?(?:host|upstream)\b")
 _TO_THE_HOST = any_of(f"(?:to|for) (?:the |your )?{_HOST}")
@@ -118,6 +119,8 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
     handed_on = _HAND_ON.search(sentence.before(figure)) is not None
     gets = not sentence.sockets_of("AC") and _GETS.match(local) and _HOST_FIRST.match(sentence.text)
+    to_socket = state.product.is_charger or of_socket
+    out = out or (None if to_socket else _PD_OUT_BEFORE.search(sentence.before(figure)))
     if not (gets or of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
         return False
     verb = "UP passes" if PASSES.search(local.split(":")[-1]) else "UP charges host"

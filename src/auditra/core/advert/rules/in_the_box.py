@@ -181,5 +181,6 @@ def _in_short(part: str) -> str:
     """Without article, count of one and marks; nothing for what is no thing: one of several, or what a socket does."""
     plain = _REST.sub("", part).strip()
     words = " ".join(re.sub(r"[^\w .+-]", " ", _ONE_OF.sub("", plain)).split())
+    words = re.sub(r"^(?:[Yy]ou (?:will )?(?:find|get) )(?:an? |the )?", "", words)
     is_no_thing = " or " in words or _CARE.search(words) or _RATE.search(part) or _NONE.search(words)
     return "" if is_no_thing else words

@@ -43,7 +43,7 @@ _TAKES_SURELY = any_of(
 )
 _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: \d+ ?V,)?(?: up to)?",
-    r"\b(?:give|feed) it(?: up to)?",
+    r"\b(?:give|feed) it(?: with)?(?: up to)?(?: \d+ (?:W )?to)?",
     r"(?<!W )\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
@@ -93,6 +93,7 @@ _LEADS_ON = re.compile(r"(?i)\W*(?:up to|max\.?|at most|of)?\W*")
 _OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
 _THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
 _BUDGET = re.compile(r"(?i)\bbudget(?: of|:)? (?:up to )?$")
+_BUDGET_KEY = any_of("budget")
 _OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
 
 Reader = Callable[[State, Sentence, Figure, str], bool]
@@ -141,7 +142,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     own = sentence.text[slashed + 2 : figure.start] + behind_it if slashed >= 0 else local.partition(" / ")[0]
     shared = SHARED.search(behind_it)
     is_of_next = shared is not None and _LEADS_ON.fullmatch(behind_it, shared.end()) and behind_it[0] in ",;)"
-    of_all = (shared and not is_of_next) or SHARED.search(own) or _BUDGET.search(sentence.before(figure))
+    in_budget = _BUDGET.search(sentence.before(figure)) or _BUDGET_KEY.search(sentence.over)
+    of_all = (shared and not is_of_next) or SHARED.search(own) or in_budget
     if figure.each or not of_all:
         return False
     letters = _letters(state)

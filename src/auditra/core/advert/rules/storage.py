@@ -16,7 +16,9 @@ _READ = any_of("reads?", "reading", "rd", "read speed")
 _WRITE = any_of("writes?", "wrote", "writing", "wr", "write speed")
 _IN_ORDER = re.compile(r"(?i)\b(read|write)(?:s|ing)?\s?(?:/|\+|&)\s?(read|write)(?:s|ing)?\b")
 """``Read / write: 2800 / 2200 MB/s``."""
-_BOTH_WAYS = any_of("reads? and writes?", "reading and writing", "either way", "both ways", "each way")
+_BOTH_WAYS = any_of(
+    "reads? and writes?", "reading and writing", "either way", "both ways", "each way", "(?:in )?both directions"
+)
 _STORES = any_of(
     r"holds \d[\d.]* ?[TG]B",
     "of flash",
