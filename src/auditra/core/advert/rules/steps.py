@@ -76,7 +76,7 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
         return True
     ids = ids_of(state, found, "gives")
     told = next(sentence.of_dim(Dim.WATTS), None)
-    most = told.text if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
+    most = told.hedged if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
     say_of(state, sentence, ids, GIVES, most)
     if re.search(r"\bPPS\b", sentence.text):
         say_of(state, sentence, ids, CHARGES, "by PD PPS")
