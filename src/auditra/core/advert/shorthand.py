@@ -106,7 +106,7 @@ def write_out(draft: Draft) -> None:
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_LISTED_THING, _in_one_line)
     draft.replace(_READ_WRITE, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
-    draft.replace(_BOTH_RATES, lambda match: _read_and_written(match))
+    draft.replace(_BOTH_RATES, _read_and_written)
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_OF_WHICH, lambda _: ", ")
     draft.replace(_LISTED_CLASSES, _counted)

@@ -62,6 +62,9 @@ class State:
     """By class: the sockets that were promised something last."""
     to_host_in: int = -1
     """Where the clause begins in which a figure was what the host gets."""
+    _spoken: dict[str, None] = field(default_factory=dict)
+    """The sentences that were said, each once: a hostile text says the same thousands of times."""
+    _heard: int = 0
 
     def turn_to(self, device: str, product: Product) -> None:
         """What follows is of another part of a kit, with sockets of its own."""
@@ -83,7 +86,12 @@ class State:
         )
 
     def has_said(self, beginning: str) -> bool:
-        return any(said.sentence.startswith(beginning) for said in self.said)
+        if len(self.said) < self._heard:
+            self._heard = 0
+            self._spoken.clear()
+        self._spoken.update(dict.fromkeys(said.sentence for said in self.said[self._heard :]))
+        self._heard = len(self.said)
+        return any(sentence.startswith(beginning) for sentence in self._spoken)
 
 
 Rule = Callable[[State, Sentence], None]

@@ -62,9 +62,9 @@ def shared_upstream(
         others = " and ".join(place for place in by_port if place != port)
         return Doubt(f"with {others} it fills the shared link to the host ({bit_rate(filled.link_bps)})", known=True)
     moved, unmeasured = sum(by_port.values()), _at_work_unmeasured(trial, by_port)
-    if unmeasured:
-        return _doubt_of_unmeasured(unmeasured, moved, _upstream_rates(records, claim, trial, upstream))
-    return _doubt_of_socket(records, trial, moved) if len(by_port) > 1 else None
+    rates = _upstream_rates(records, claim, trial, upstream) if unmeasured else ()
+    doubt = _doubt_of_unmeasured(unmeasured, moved, rates)
+    return doubt or (_doubt_of_socket(records, trial, moved) if len(by_port) > 1 else None)
 
 
 def _doubt_of_unmeasured(unmeasured: Mapping[str, float], moved: float, rates_bps: Iterable[float]) -> Doubt | None:

@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Callable
 from dataclasses import replace
+from functools import lru_cache
 from itertools import pairwise
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
@@ -97,7 +98,8 @@ _HUB_PORTS = re.compile(
     rf"(?i)\bUSB\b[^\n]{{0,16}}\bhub\b[^.\n]{{0,12}}?\b(\d|{COUNT_WORDS})[- ]ports?\b"
     rf"|\b(\d|{COUNT_WORDS})[- ]port USB\b[^\n]{{0,12}}\bhub\b"
 )
-_BEGINNING = 100
+_BEGINNING, _LOOKED_THROUGH = 100, 8000
+"""Characters in which a hub says what it is; and in which its sockets are named, if they are."""
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
@@ -294,10 +296,15 @@ def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _ports_of_hub(state: State) -> list[str]:
     """``USB hub, 4 ports ... 5 Gb/s``, where no class is named: the usual one."""
     match = _HUB_PORTS.search(state.text[:_BEGINNING])
-    if match is None or any(not each.is_plug for each in sockets(state.text) if each.letter in "ACN"):
+    if match is None or _names_a_class(state.text[:_LOOKED_THROUGH]):
         return []
     state.numbers.declare("A", count_of(match[1] or match[2]))
     return state.numbers.ids("A")
+
+
+@lru_cache(maxsize=4)
+def _names_a_class(text: str) -> bool:
+    return any(not each.is_plug for each in sockets(text) if each.letter in "ACN")
 
 
 def _is_of_network(sentence: Sentence, figure: Figure) -> bool:
