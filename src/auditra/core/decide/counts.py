@@ -34,7 +34,7 @@ def works_when_asked(name: str, evidence: Evidence) -> Part:
     if taken.seen == taken.tries:
         return Part(name, Verdict.HOLDS, shown, _each(evidence.pool.of(Quantity.WORKS)) or shown, Decimal(1))
     found = misses(name, taken, _without(evidence), shown, _each(evidence.pool.of(Quantity.WORKS)))
-    if found is None:
+    if found is None or (taken.tries - taken.seen == 1 and taken.tries >= MIN_TRIES_THAT_DECIDE):
         return Part(name, Verdict.TOO_CLOSE, shown, "a single miss is no fault yet: try it more often")
     return found
 
