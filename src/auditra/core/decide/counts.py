@@ -34,7 +34,7 @@ def works_when_asked(name: str, evidence: Evidence) -> Part:
     if taken.seen == taken.tries:
         return Part(name, Verdict.HOLDS, shown, _each(evidence.pool.of(Quantity.WORKS)) or shown, Decimal(1))
     found = misses(name, taken, _without(evidence), shown, _each(evidence.pool.of(Quantity.WORKS)))
-    if found is None or (taken.tries - taken.seen == 1 and taken.tries >= MIN_TRIES_THAT_DECIDE):
+    if found is None:
         return Part(name, Verdict.TOO_CLOSE, shown, "a single miss is no fault yet: try it more often")
     return found
 
@@ -49,7 +49,14 @@ def appears(name: str, taken: Count, other: OtherCount, each: str = "") -> Part 
     """Whether something appears as often as it does elsewhere; None if the count shows no fault."""
     if taken.tries == 0 or taken.seen == taken.tries:
         return None
-    return misses(name, taken, other, f"appeared in {taken.seen} of {counted(taken.tries, 'try')}", each)
+    shown = f"appeared in {taken.seen} of {counted(taken.tries, 'try')}"
+    found, bounds = misses(name, taken, other, shown, each), wilson(taken)
+    if found is not None or bounds.low >= SOUND_SHARE:
+        return found
+    why = (
+        f"{taken.seen} of {taken.tries}: {bounds.low:.2f} to {bounds.high:.2f}; a single miss is no fault yet, and too "
+    )
+    return Part(name, Verdict.TOO_CLOSE, shown, f"{why}few tries show that it is chance", low=True)
 
 
 def misses(name: str, taken: Count, other: OtherCount, shown: str, each: str = "") -> Part | None:
@@ -60,11 +67,8 @@ def misses(name: str, taken: Count, other: OtherCount, shown: str, each: str = "
         f"{taken.seen} of {taken.tries}: {bounds.low:.2f} to {bounds.high:.2f}{each and f' ({each})'}; "
         f"{other.where} {other.count.seen} of {other.count.tries}"
     )
-    if missed == 1 and bounds.low >= SOUND_SHARE:
+    if missed == 1 and taken.tries >= MIN_TRIES_THAT_DECIDE:
         return None
-    if missed == 1 and taken.tries >= MIN_TRIES_THAT_DECIDE and other.count.seen:
-        why = f"{sum_}; a single miss is no fault yet, and too few tries show that it is chance"
-        return Part(name, Verdict.TOO_CLOSE, shown, why, low=True)
     if other.count.seen == 0:
         return Part(name, Verdict.UNPROVEN, shown, f"{sum_}: the same gear was not seen to work elsewhere", low=True)
     better = other.count.seen * taken.tries > taken.seen * other.count.tries

@@ -68,8 +68,9 @@ class RigProof(RigView):
         self.looked_around = True
         if (why := self._excuse(quantity, shown, needed)) is not None:
             return Clearing(False, why, blames_rig=True)
-        if (doubt := self._at_once(quantity)) is not None:
-            return doubt.clearing
+        shared = shared_upstream(self.records, self.claim, self.trial, self.port, quantity, self.device)
+        if shared is not None:
+            return shared.clearing
         directs = self._direct_values(quantity)
         if directs:
             return self._against_direct(quantity, shown, needed, directs)
@@ -313,12 +314,6 @@ class RigProof(RigView):
             starved = self._left_for_idle_ports(shown, needed) or self._supply_at_its_end(shown)
             return self._appetite(shown) or starved or self._host_alone(shown, needed)
         return None
-
-    def _at_once(self, quantity: Quantity | str) -> Doubt | None:
-        """Whether all that is at work at once fills the way to the host, or may."""
-        upstream = self.device.first(Role.UPSTREAM)
-        at = upstream.id if upstream is not None else ""
-        return shared_upstream(self.records, self.claim, self.trial, self.port, quantity, at)
 
     def _fills_up(self, needed: float) -> bool:
         """The gear was seen to fall while it was written, and what was written here can be read at the rate that is

@@ -16,6 +16,7 @@ from auditra.core.decide.estimates import estimate
 from auditra.core.judge.records import Counted, Records, socket_part
 from auditra.core.judge.rig_parts import Doubt
 from auditra.core.links.usb import payload_ceiling_bps
+from auditra.core.model.device import Device, Role
 from auditra.core.model.reading import Quantity
 from auditra.core.model.rig import Drive, Peer
 from auditra.core.quantities.display import MEGABYTES_A_SECOND, bit_rate
@@ -24,6 +25,7 @@ FULL_SHARE = 0.85
 """Of an upstream's payload ceiling: with so much on it, it is at its ceiling (the practical share of storage)."""
 ROUNDED_UP = 1.02
 """Rates that were read a little too high still fit."""
+_SEVERAL = 2
 _PAIRED = {
     Quantity.WRITE: (Quantity.WRITE, Quantity.SEND), Quantity.READ: (Quantity.READ, Quantity.RECEIVE),
     Quantity.SEND: (Quantity.WRITE, Quantity.SEND), Quantity.RECEIVE: (Quantity.READ, Quantity.RECEIVE),
@@ -48,27 +50,25 @@ class Filled:
 
 
 def shared_upstream(
-    records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, upstream: str
+    records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, device: Device
 ) -> Doubt | None:
     """Why a port cannot be blamed, where others at work fill the way to the host; None where there is room left.
 
-    It is known where the way is known to carry no more; where nobody measured or saw that, it is a doubt.
+    It is known where the way is known to carry no more, and a doubt where that was never measured or never seen.
     """
     by_port = _moved_at_once(records, trial, port, quantity)
-    if port not in by_port:
-        return None
-    filled = filled_upstream(records, claim, trial, port, quantity, upstream)
+    rates = list(_upstream_rates(records, claim, trial, device)) if by_port else []
+    filled = _filled(by_port, rates)
     if filled is not None:
         others = " and ".join(place for place in by_port if place != port)
         return Doubt(f"with {others} it fills the shared link to the host ({bit_rate(filled.link_bps)})", known=True)
-    moved, unmeasured = sum(by_port.values()), _at_work_unmeasured(trial, by_port)
-    rates = _upstream_rates(records, claim, trial, upstream) if unmeasured else ()
-    doubt = _doubt_of_unmeasured(unmeasured, moved, rates)
-    return doubt or (_doubt_of_socket(records, trial, moved) if len(by_port) > 1 else None)
+    moved, unmeasured = sum(by_port.values()), _at_work_unmeasured(trial, by_port) if by_port else {}
+    doubt = _doubt_of_unmeasured(unmeasured, moved, rates) if unmeasured else None
+    return doubt or (_doubt_of_socket(records, trial, moved) if len(by_port) >= _SEVERAL else None)
 
 
 def _doubt_of_unmeasured(unmeasured: Mapping[str, float], moved: float, rates_bps: Iterable[float]) -> Doubt | None:
-    """Gear kept at work moves what nobody measured: with what it may move, the way to the host may be full."""
+    """The flow of gear that was kept at work was not measured: with the most it may be, the link may be full."""
     most = moved + sum(unmeasured.values())
     fills = (rate for rate in rates_bps if not _is_refuted(rate, moved) and most >= _full_bps(rate))
     link_bps = min(fills, default=None)
@@ -92,22 +92,24 @@ def _doubt_of_socket(records: Records, trial: Counted, moved: float) -> Doubt | 
 
 
 def filled_upstream(
-    records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, upstream: str
+    records: Records, claim: Claim, trial: Counted, port: str, quantity: Quantity | str, device: Device
 ) -> Filled | None:
     """What fills the way to the host in a trial; None where there is room left, or one port is at work."""
     by_port = _moved_at_once(records, trial, port, quantity)
-    if len(by_port) < 2 or port not in by_port:
-        return None
+    return _filled(by_port, _upstream_rates(records, claim, trial, device))
+
+
+def _filled(by_port: Mapping[str, float], rates_bps: Iterable[float]) -> Filled | None:
+    """The slowest link that all ports fill together; None for a port alone, or where there is room left."""
     total = sum(by_port.values())
-    rates = (rate for rate in _upstream_rates(records, claim, trial, upstream) if not _is_refuted(rate, total))
-    link_bps = min(rates, default=None)
-    if link_bps is None or total < _full_bps(link_bps):
+    link_bps = min((rate for rate in rates_bps if not _is_refuted(rate, total)), default=None)
+    if len(by_port) < _SEVERAL or link_bps is None or total < _full_bps(link_bps):
         return None
     return Filled(tuple(by_port.items()), link_bps)
 
 
 def _moved_at_once(records: Records, trial: Counted, port: str, quantity: Quantity | str) -> dict[str, float]:
-    """What each port moves the same way as this one, in bits per second; empty for what is no payload."""
+    """What each port moves the same way as this one, in bits per second; empty where this one moves no payload."""
     paired = _PAIRED.get(quantity, ()) if isinstance(quantity, Quantity) else ()
     by_port: dict[str, float] = {}
     for place in trial.places if paired else ():
@@ -115,7 +117,7 @@ def _moved_at_once(records: Records, trial: Counted, port: str, quantity: Quanti
         values = [estimate(reading).value for reading in readings if reading is not None]
         if values:
             by_port[place] = max(values)
-    return by_port
+    return by_port if port in by_port else {}
 
 
 def _at_work_unmeasured(trial: Counted, measured: Container[str]) -> dict[str, float]:
@@ -137,7 +139,7 @@ def _is_refuted(link_bps: float, moved_bps: float) -> bool:
     return moved_bps > ROUNDED_UP * payload_ceiling_bps(link_bps)
 
 
-def _upstream_rates(records: Records, claim: Claim, trial: Counted, upstream: str) -> Iterator[float]:
+def _upstream_rates(records: Records, claim: Claim, trial: Counted, device: Device) -> Iterator[float]:
     """The rates of the way to the host: its socket as it is noted and as it was seen, and what the upstream was seen to
     negotiate.
 
@@ -148,8 +150,10 @@ def _upstream_rates(records: Records, claim: Claim, trial: Counted, upstream: st
     yield from (rate for rate in (socket and socket.data_bps, _seen_of_socket(records, trial)) if rate)
     if isinstance(claim.promise, Data) and claim.is_joined_together:
         return
-    yield from (link.rate_bps for link in trial.record.links if link.at == upstream and link.rate_bps)
-    yield from (min(each.values) for each in trial.taken.of(Quantity.LINK).at(upstream).numbers())
+    upstream = device.first(Role.UPSTREAM)
+    at = upstream.id if upstream is not None else ""
+    yield from (link.rate_bps for link in trial.record.links if link.at == at and link.rate_bps)
+    yield from (min(each.values) for each in trial.taken.of(Quantity.LINK).at(at).numbers())
 
 
 def _seen_of_socket(records: Records, trial: Counted) -> float | None:

@@ -88,24 +88,27 @@ def is_same(before: SetUp, after: SetUp) -> bool:
 
 def moves_between(
     before: SetUp | None, after: SetUp, tested: Collection[str], may_stay: Collection[str] = (),
-    again: Collection[str] = (),
+    unseen: Collection[str] = (),
 ) -> tuple[PlugMove, ...]:  # fmt: skip
     """Pulls first, then plugs, the gear under test last.
 
     That is plugged in again even where it is, so that its appearance is seen; unless the host knows it again
-    (`may_stay`) and something else than a repeat is done beside it. So is what else comes `again`.
+    (`may_stay`) and something else than a repeat is done beside it. So is what no host sees (`unseen`), where a slip of
+    the hands would stay.
     """
     standing = in_place(before) if before is not None else ()
-    wanted, anew = in_place(after), {*tested, *again}
+    wanted, plugged_again = in_place(after), {*tested, *unseen}
     if before is not None and not is_same(before, after) and Aspect.REPLUGGED not in after.departs:
-        anew -= set(may_stay)
-    there = {each.what.gear for each in standing if each in wanted and not {each.what.gear, each.what.owner} & anew}
-    anew |= set(out_of_order(_order_of(before), _order_of(after), there.__contains__)) & there
+        plugged_again -= set(may_stay)
+    there = {
+        each.what.gear for each in standing if each in wanted and not {each.what.gear, each.what.owner} & plugged_again
+    }
+    plugged_again |= set(out_of_order(_order_of(before), _order_of(after), there.__contains__)) & there
     if Aspect.REPLUGGED in after.departs:  # its plug is turned when it is connected again, not before
         wanted = tuple(_as_it_stands(each, standing) for each in wanted)
     rests = before is not None and Aspect.REPLUGGED in before.departs
-    comes_anew = before is not None and before.device != after.device
-    leaves = anew | ({DEVICE} if comes_anew else set())
+    is_another_device = before is not None and before.device != after.device
+    leaves = plugged_again | ({DEVICE} if is_another_device else set())
     dark = {DEVICE, before.charger} if before is not None and rests else set()
     stays = [
         each for each in standing

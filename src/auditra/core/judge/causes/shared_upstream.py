@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from auditra.core.judge.finding import Cause, Finding, Role
 from auditra.core.judge.reasoning.inquiry import Inquiry
 from auditra.core.judge.sharing import Filled, filled_upstream
-from auditra.core.model.device import Role as PortRole
 from auditra.core.quantities.display import MEGABYTES_A_SECOND, bit_rate
 
 
@@ -37,14 +36,14 @@ class SharedUpstream(Finding):
 
 def _find(inquiry: Inquiry) -> Iterator[SharedUpstream]:
     """Trials in which the ports at work add up to what the way to the host carries; each set of ports once."""
-    upstream = inquiry.audit.device.first(PortRole.UPSTREAM)
     seen: set[tuple[str, ...]] = set()
     for verdict in inquiry.investigated:
         for name in (name for set_up in verdict.set_ups for name in set_up.trials):
             trial = inquiry.counted(name)
             for quantity in verdict.claim.promise.owes() if trial is not None else ():
-                filled = filled_upstream(inquiry.records, verdict.claim, trial, verdict.claim.port, quantity,
-                                         upstream.id if upstream else "") if trial is not None else None  # fmt: skip
+                filled = filled_upstream(
+                    inquiry.records, verdict.claim, trial, verdict.claim.port, quantity, inquiry.audit.device
+                ) if trial is not None else None  # fmt: skip
                 ports = tuple(port for port, _ in filled.by_port) if filled is not None else ()
                 if filled is not None and ports not in seen:
                     seen.add(ports)
