@@ -22,7 +22,7 @@ class Numbers:
     """By class and kind of promise: behind the last socket that has one."""
 
     told: dict[str, int] = field(default_factory=dict)
-    """By class: how many there are, where the text says so once, wherever it does."""
+    """How many of a class there are, if the text gives their number in one place, early or late."""
 
     def ids(self, letter: str) -> list[str]:
         return self.found.setdefault(letter, [])

@@ -13,7 +13,7 @@ from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.references import resolved
 from auditra.core.advert.sentence import Sentence, sentence_of
-from auditra.core.advert.sockets import COUNT_WORDS, count_of, sockets
+from auditra.core.advert.sockets import COUNT_WORDS, count_of, named_anywhere
 from auditra.core.advert.spelling import Plain
 from auditra.core.advert.state import BOTH, Rule, State
 
@@ -29,8 +29,6 @@ _THERE_ARE = re.compile(rf"(?i)\s*there are (\d|{COUNT_WORDS})(?: of (?:them|the
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _MOST_SEEN = 2000
 """Figures and sockets of one text; what stands behind them is left for the reviewer. No page has a tenth of them."""
-_LOOKED_THROUGH = 8000
-"""Characters in which a count is looked for before it is needed."""
 _LEAST_LINES, _LISTED = 2, re.compile(r"\W|\d+[.)] |[^,.]{1,24}[:=|\t]")
 """A line that is one of a list is no title of it."""
 _FOR_ALL = re.compile(r"(?i)both|all|all of them")
@@ -76,8 +74,8 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
 def _counts_told(text: str) -> dict[str, int]:
     """How many sockets of a class there are, where that is said in one place: ``each USB-A: 1.5 A. Four USB-A``."""
     found: dict[str, list[int]] = {}
-    for socket in sockets(text[:_LOOKED_THROUGH]):
-        if socket.count and not socket.is_plug and not socket.ids and not socket.is_part:
+    for socket in named_anywhere(text):
+        if socket.count and not socket.ids and not socket.is_part:
             found.setdefault(socket.letter, []).append(socket.count)
     return {letter: counts[0] for letter, counts in found.items() if len(counts) == 1 and counts[0] > 1}
 

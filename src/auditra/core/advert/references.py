@@ -12,6 +12,7 @@ from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import COUNT_WORDS, ORDINALS, Socket, count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
+from auditra.core.claims.language import LEFT_OUT
 
 USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
 _LEADS = 4
@@ -60,23 +61,24 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     second = _SECOND.search(sentence.text)
     things += [second[1].lower()] if second else []
     thing = (things[0] if second else state.thing) or (things[0] if things else other)
-    no_thing = "supply" if thing == "charger" else thing
-    no = "with no" if thing == other else "without"  # what the claim language has no word for
+    means = Means.UNREAD if thing == other else Means.WITH
     found = [
-        Condition(
-            match.start(),
-            match.end(),
-            Means.UNREAD if thing == other else Means.WITH,
-            f"{match[1].lower().replace('without', no)} {thing if match[1].lower() == 'with' else no_thing}",
-            _leads(sentence, match.start()),
-        )
-        for match in (_WITH_IT.finditer(sentence.text) if thing else ())
+        Condition(each.start(), each.end(), means, _with_or_without(each[1], thing), _leads(sentence, each.start()))
+        for each in (_WITH_IT.finditer(sentence.text) if thing else ())
     ]
     spoken = "supply" if _SUPPLY_NAMED.search(sentence.text) else ""
     spoken = spoken or (state.thing if is_near else "")
     state.thing = things[-1] if things else state.thing if found else spoken
     state.before = _last(sentence, state.before if is_near else None)
     return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
+
+
+def _with_or_without(word: str, thing: str) -> str:
+    """As the claim language writes it, which can leave out only some things by name."""
+    if word.lower() == "with":
+        return f"with {thing}"
+    thing = "supply" if thing == "charger" else thing
+    return f"without {thing}" if thing in LEFT_OUT else f"with no {thing}"
 
 
 def _leads(sentence: Sentence, start: int) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 LETTERS = {
     "usb-a": "A", "usb-c": "C", "hdmi": "H", "displayport": "D", "vga": "V", "rj45": "N", "sd": "S", "microsd": "M",
@@ -202,6 +203,8 @@ _LABEL = re.compile(
 _LABEL_ENDS = re.compile(r"[.;:,]|\((?=[a-z]+ (?:one|socket)\b)|$")
 _MOST_OF_PICTURES = 4
 """Sockets for pictures that a device has of one class: a higher number before is of something else."""
+_LOOKED_THROUGH = 8000
+"""Characters of a text in which its sockets are named, if they are."""
 _LOOK_BEFORE, _LOOK_BEHIND, _FAR_BEFORE = 44, 40, 80
 
 
@@ -247,6 +250,12 @@ def sockets(text: str) -> list[Socket]:
             take(*match.span(), _counted(match[0].strip(), match.start(), match.end(), text))
     found.sort(key=lambda socket: socket.start)
     return [socket for n, socket in enumerate(found) if not n or not _is_other_name(found[n - 1], socket, text)]
+
+
+@lru_cache(maxsize=4)
+def named_anywhere(text: str) -> tuple[Socket, ...]:
+    """The sockets that a whole text names, hosts' and plugs left out, for who has to know them before they are read."""
+    return tuple(each for each in sockets(text[:_LOOKED_THROUGH]) if not each.is_plug)
 
 
 def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:

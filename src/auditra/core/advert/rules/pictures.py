@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import lru_cache
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.conditions import Means
@@ -15,7 +14,7 @@ from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say
 from auditra.core.advert.references import USING_BOTH
 from auditra.core.advert.rules.worded import sold_as
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, count_of, sockets
+from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, count_of, named_anywhere
 from auditra.core.advert.state import Said, State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.kinds.shows import NoDisplay, OneAtATime
@@ -169,10 +168,9 @@ def _all_of_so_many(state: State, times: int) -> list[Socket]:
     return _the_only_ones(state, times)
 
 
-@lru_cache(maxsize=4)
 def _classes_in(text: str) -> str:
     """The letters of the sockets for pictures that a text names."""
-    every = (each.letter for each in sockets(text) if each.letter in PICTURE_SOCKETS and not each.is_plug)
+    every = (each.letter for each in named_anywhere(text) if each.letter in PICTURE_SOCKETS)
     return "".join(dict.fromkeys(every))
 
 

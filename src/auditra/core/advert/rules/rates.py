@@ -6,7 +6,6 @@ import math
 import re
 from collections.abc import Callable
 from dataclasses import replace
-from functools import lru_cache
 from itertools import pairwise
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
@@ -30,7 +29,7 @@ from auditra.core.advert.rules.networks import (
 )
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of, sockets
+from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of, named_anywhere
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -98,8 +97,8 @@ _HUB_PORTS = re.compile(
     rf"(?i)\bUSB\b[^\n]{{0,16}}\bhub\b[^.\n]{{0,12}}?\b(\d|{COUNT_WORDS})[- ]ports?\b"
     rf"|\b(\d|{COUNT_WORDS})[- ]port USB\b[^\n]{{0,12}}\bhub\b"
 )
-_BEGINNING, _LOOKED_THROUGH = 100, 8000
-"""Characters in which a hub says what it is; and in which its sockets are named, if they are."""
+_BEGINNING = 100
+"""Characters in which a hub says what it is."""
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
@@ -143,7 +142,7 @@ def rates(state: State, sentence: Sentence) -> None:
     for figure in (each for each in sentence.of_dim(Dim.RATE) if each not in done):
         if _TOTAL_BEHIND.match(sentence.behind(figure)) or _TOGETHER.search(sentence.part_of(figure)):
             continue
-        if _OF_DISKS.search(sentence.before(figure, 24)) or _is_of_a_store(state, sentence, figure):
+        if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
             continue
         if _SHARED_BEHIND.match(sentence.behind(figure)) or _SOCKETS_SHARE.search(sentence.before(figure)):
             _shared(state, sentence, figure)
@@ -168,11 +167,16 @@ def _one_each(state: State, sentence: Sentence) -> list[Figure]:
 
 
 def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
-    """``Two drives can be built in: 5 Gb/s each``, of what is no case for drives alone."""
-    if _OF_LEAD.fullmatch(sentence.clause.over) and not sentence.sockets:
+    """``SATA 6 Gb/s``; ``Two drives can be built in: 5 Gb/s each``, of what is no case for drives alone."""
+    if _OF_DISKS.search(sentence.before(figure, 24)):
         return True
     named = state.product.is_drive or sentence.sockets
     return not named and _OF_STORES.search(sentence.before(figure)) is not None
+
+
+def _is_of_the_lead(sentence: Sentence) -> bool:
+    """``Lead: 0.5 m, 40 Gb/s``: what the lead carries, and no socket."""
+    return not sentence.sockets and _OF_LEAD.fullmatch(sentence.clause.over) is not None
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure) -> None:
@@ -296,15 +300,10 @@ def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _ports_of_hub(state: State) -> list[str]:
     """``USB hub, 4 ports ... 5 Gb/s``, where no class is named: the usual one."""
     match = _HUB_PORTS.search(state.text[:_BEGINNING])
-    if match is None or _names_a_class(state.text[:_LOOKED_THROUGH]):
+    if match is None or any(each.letter in "ACN" for each in named_anywhere(state.text)):
         return []
     state.numbers.declare("A", count_of(match[1] or match[2]))
     return state.numbers.ids("A")
-
-
-@lru_cache(maxsize=4)
-def _names_a_class(text: str) -> bool:
-    return any(not each.is_plug for each in sockets(text) if each.letter in "ACN")
 
 
 def _is_of_network(sentence: Sentence, figure: Figure) -> bool:
