@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 from auditra.core.advert.figures import figures
-from auditra.core.advert.sockets import count_of
+from auditra.core.advert.socket_counts import count_of
 from auditra.core.advert.units import Dim
 
 LENGTH = r"\d+(?:[.,]\d+)? ?(?:m|cm|ft)(?: (?:version|lead|one|cable|model|cord|long))?"

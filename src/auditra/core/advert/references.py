@@ -9,7 +9,8 @@ from dataclasses import replace
 from auditra.core.advert.conditions import Condition, Means, is_else, opposite_of
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, ORDINALS, Socket, count_of
+from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of
+from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.language import LEFT_OUT

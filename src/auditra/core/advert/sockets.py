@@ -1,10 +1,21 @@
-"""Sockets in a text: of which class, how many, which of them; and the numbers that they get."""
+"""Sockets in a text: of which class they are, and which of them a text means."""
 
 from __future__ import annotations
 
 import re
 from dataclasses import dataclass
 from functools import lru_cache
+
+from auditra.core.advert.socket_counts import (
+    ADJECTIVES,
+    FAR_BEFORE,
+    LOOK_BEHIND,
+    NUMBER,
+    count_around,
+    count_before,
+    count_of,
+    has_no_count,
+)
 
 LETTERS = {
     "usb-a": "A", "usb-c": "C", "hdmi": "H", "displayport": "D", "vga": "V", "rj45": "N", "sd": "S", "microsd": "M",
@@ -15,92 +26,20 @@ PICTURE_SOCKETS = "HDV"
 """The letters of those that are for pictures alone."""
 REST = -1
 """As a count: those that have no such promise yet."""
-NUMBERS = {
-    "a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
-    "ten": 10, "eleven": 11, "twelve": 12, "both": 2, "pair": 2, "brace": 2, "couple": 2, "trio": 3, "single": 1,
-    "dual": 2, "double": 2, "triple": 3, "twin": 2, "quad": 4, "another": 1, "half a dozen": 6, "dozen": 12,
-    "second": 1, "first": 1, "third": 1, "either": 2, "zwei": 2, "drei": 3, "vier": 4, "deux": 2, "trois": 3,
-    "quatre": 4, "dos": 2, "tres": 3, "cuatro": 4, "due": 2, "tre": 3, "quattro": 4, "drie": 3, "twee": 2,
-}  # fmt: skip
-ORDINALS = {
-    "first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8,
-}  # fmt: skip
-COUNT_WORDS = "|".join(sorted(NUMBERS, key=len, reverse=True))
-"""Counts in words, as a pattern."""
 _TIMES_SAID = {"once": 1, "twice": 2, "three times": 3, "four times": 4, "five times": 5, "six times": 6}
-_NUMBER = rf"(?:\d{{1,2}}(?![.,]?\d)|{'|'.join(sorted(NUMBERS, key=len, reverse=True))})"
-_ADJECTIVES = (
-    r"(?:(?:full-size|more|other|own|new|fast|rear|front|side|plain|same|such|downstream|data|sized?|real"
-    r"|separate|extra"
-    r"|SuperSpeed|Super-Speed|[Hh]i-?[Ss]peed|high[- ]speed|USB(?: ?[234](?:\.\d)?)?(?: Gen ?\d(?: ?x ?\d)?)?"
-    r"|further|additional|remaining|left|right|upper|lower|big|small|spare|of the|of its|of these|pcs\.?|pieces|times"
-    r"|\d+(?:[.,]\d+)?\s?(?:G|[GM]b(?:ps|/s|it/s)|gigabit|W|A)|\dK(?: ?@? ?\d{2,3} ?(?:Hz)?)?"
-    r"|\(\d+(?:[.,]\d+)?\s?(?:[GM]b(?:ps|/s|it/s)|W)\)|porte|porten"
-    r"|prises|puertos|buchsen|anschl(?:ü|ue)sse|sockets?|ports?|outputs?|slots?|of|USB \d\.\d)\s+)*"
-)
-_COUNT_BEFORE = re.compile(
-    r"(?<![\w.,-])(?:(?P<all>all|each of|every one of|any of|both|each|every|either)\s+)?(?:of )?"
-    r"(?:the\s+|its\s+|these\s+|those\s+|our\s+)?"
-    rf"(?P<count>{_NUMBER})?(?: (?:over|via|through|by)(?= $))?(?:(?: (?:at|on"
-    rf"|in) the \w+)? are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$"
-    rf"|\*\s*)?{_ADJECTIVES}\(?$",
-    re.IGNORECASE,
-)
-_WORDS_OF_COUNT = "|".join(
-    word for word in NUMBERS if word not in ("a", "an", "another", "either", "first", "second", "third")
-)
-_DESCRIBED_BEFORE = re.compile(
-    rf"(?i)(?<![\w.,-])(?P<count>{_WORDS_OF_COUNT}) (?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|is|are|has"
-    rf"|via)\b)[a-z-]+ "
-    r"(?:(?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|via)\b)[a-z-]+ )?$"
-)
-"""``Three quick USB-A``: whatever word describes them."""
 _PART_BEFORE = re.compile(
-    rf"(?<![\w.,-])(?<!every )(?<!each )(?<!any )(?P<part>{_NUMBER}) of (?:(?:the|its|our|these"
-    rf"|those)\s+)?(?P<all>{_NUMBER})\s*{_ADJECTIVES}$",
+    rf"(?<![\w.,-])(?<!every )(?<!each )(?<!any )(?P<part>{NUMBER}) of (?:(?:the|its|our|these"
+    rf"|those)\s+)?(?P<all>{NUMBER})\s*{ADJECTIVES}$",
     re.IGNORECASE,
 )
 """``Three of the four USB-A``."""
-_ALL_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports),? (?:\(|- )?all (?:of them )?(?:are )?$")
-_SOCKETS_BEFORE = re.compile(rf"(?i)\b({_NUMBER}) (?:sockets|ports), $")
-_ANOTHER_CLASS = re.compile(rf"\s*(?:,? ?(?:and|or|&|\+)|/|,) ?(?:{_NUMBER} ?x? ?)?(?:USB|HDMI|A\b|C\b)")
-"""Behind a class that is one of several."""
-_COUNT_OF_LIST = re.compile(r"(?<![\w.])\d \($")
-_ANOTHER_LISTED = re.compile(r"(?i)\s*(?:,|/|\+|and|&)\s*(?:and )?(?:USB|HDMI|DisplayPort|DP\b|VGA|SD|micro)")
-"""``2 (HDMI, DP)``: how many of both."""
-_UNIT_WORD = re.compile(
-    r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?"
-    r"|screens?|monitors?"
-    r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
-)
-_TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
-_GEAR_BY = re.compile(rf"(?i)\b({_NUMBER}) (?:drives|sticks|disks|SSDs|devices) (?:by|via|over|through|on) $")
-"""``Two drives by USB-A``."""
-_PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({_NUMBER})(?:[- ]port|[- ]?P) (?:powered |active )?$")
-_COUNT_BEHIND = re.compile(
-    r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right|for charging)?\s*(?:"
-    rf"\(\s*(?:there are |in all |(?:front|rear|back|side|left|right), ?)?x?\s*(?P<paren>{_NUMBER})\s*(?:x"
-    rf"|sockets?|ports?|pcs\.?|pieces)?\s*\)"
-    rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|V|[Kk]\b|[Kk]@)))"
-    rf"|,\s*(?P<comma>{_NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)"
-    rf"|\s*[:=]\s*(?P<colon>{_NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
-    re.IGNORECASE,
-)
-_HUB_BEHIND = re.compile(rf"(?i)\s*hub[,:]?\s+(?:with )?({_NUMBER})[- ]?ports?\b")
-_BRACKETED_BEFORE = re.compile(
-    rf"(?i)(?:^\s*|[,;.:] |\band )({_NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
-    rf"[^,;.(]{{0,40}}\($|\b({_NUMBER}) of them \($"
-    rf"|\b({_NUMBER}) (?:for|with) [\w ]{{2,24}} \($"
-    rf"|\b(both|{_NUMBER})(?: \w+)? (?:sockets|ports|ones)(?: (?:on|at|in) (?:the|each|either) \w+)? \($"
-)
-"""``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""
+_ALL_BEFORE = re.compile(rf"(?i)\b({NUMBER}) (?:sockets|ports),? (?:\(|- )?all (?:of them )?(?:are )?$")
 _USB_OF_BOTH = re.compile(
     rf"(?i)USB (?:sockets?|ports?)(?: (?:on|at|in) the \w+)?"
-    rf"\s*[(:]\s*(?:{_NUMBER} ?x? ?)?(?:of (?:them|type) ?)?(?:USB-|type[ -]?)?[AC]\b"
+    rf"\s*[(:]\s*(?:{NUMBER} ?x? ?)?(?:of (?:them|type) ?)?(?:USB-|type[ -]?)?[AC]\b"
 )
 """``4 USB ports (two USB-C and two USB-A)``: no class of its own."""
-_OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}(?:\(|, )(?P<count>{_NUMBER}) of them\b")
-_PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({_NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
+_PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
 _UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
 _IDS_BEHIND = re.compile(
     r"\s*(?:[Ss]ockets?|[Ss]lots?|[Pp]orts?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
@@ -133,7 +72,6 @@ _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and(?! out))|\s*[,)]|$))"
 _OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
 _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
-_OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _OF_HOST_BEFORE = re.compile(
     r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?"
     r"|connect(?:s|ed)? (?:by|via|through)(?: an?"
@@ -144,8 +82,6 @@ _OF_HOST_BEFORE = re.compile(
     r"|(?:host|upstream|(?:computer|laptop|notebook|tablet|phone)s?)(?: port| socket)? \() ?$"
 )
 _FOR_A_HOST = re.compile(r"(?i)(?:adapter|reader|dock|hub) for(?: an?| any)? $")
-_EITHER_OR = re.compile(r"(?i)\beither (?:the |an? )?\|\s*(?:sockets? )?or\b")
-"""``either HDMI or USB-C``: one of each."""
 _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
@@ -201,11 +137,9 @@ _LABEL = re.compile(
     re.IGNORECASE,
 )
 _LABEL_ENDS = re.compile(r"[.;:,]|\((?=[a-z]+ (?:one|socket)\b)|$")
-_MOST_OF_PICTURES = 4
-"""Sockets for pictures that a device has of one class: a higher number before is of something else."""
 _LOOKED_THROUGH = 8000
 """Characters of a text in which its sockets are named, if they are."""
-_LOOK_BEFORE, _LOOK_BEHIND, _FAR_BEFORE = 44, 40, 80
+_LOOK_BEFORE = 44
 
 
 @dataclass(frozen=True)
@@ -280,7 +214,7 @@ def _named(match: re.Match[str], text: str) -> Socket:
 
 def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     before = text[max(0, start - _LOOK_BEFORE) : start].rpartition("\n")[2]
-    behind = text[end : end + _LOOK_BEHIND].partition("\n")[0]
+    behind = text[end : end + LOOK_BEHIND].partition("\n")[0]
     if _is_no_socket(letter, start, text, before, behind):
         return Socket(start, end, letter, is_plug=True)
     if named := _NAMED_BEFORE.search(before):
@@ -297,13 +231,13 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
     if told := _told_before(letter, start, end, before):
         return told
-    count, whole = (None, False) if _has_no_count(before, behind) else _count_before(letter, before)
+    count, whole = (None, False) if has_no_count(before, behind) else count_before(letter, before)
     whole = whole or (count is None and letter in "AC" and _PLURAL_BEHIND.match(behind) is not None)
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
         return Socket(start, end + twin.end(), letter, 2)
     if count in (None, 1):
-        count = _count_around(letter, start, end, text) or count
+        count = count_around(letter, start, end, text) or count
     of_host = _OF_HOST_BEHIND.match(behind) is not None
     is_plug = letter not in "SMJB" and (
         of_host
@@ -318,33 +252,14 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
 
 
-def _has_no_count(before: str, behind: str) -> bool:
-    """A number before it is of several classes together, or of none."""
-    of_list = _COUNT_OF_LIST.search(before) is not None and _ANOTHER_LISTED.match(behind) is not None
-    return of_list or _EITHER_OR.search(f"{before}|{behind}") is not None
-
-
 def _is_no_socket(letter: str, start: int, text: str, before: str, behind: str) -> bool:
     """What is said of a host, an input, or a name over two classes."""
     if letter == "A" and _USB_OF_BOTH.match(text, start):
         return True
     if letter in "AC" and _FOR_A_HOST.search(before) and behind.startswith(":"):
         return True
-    of_host = _OF_HOST_BEFORE.search(before) and not _TURNS_INTO.search(text, max(0, start - _FAR_BEFORE), start)
+    of_host = _OF_HOST_BEFORE.search(before) and not _TURNS_INTO.search(text, max(0, start - FAR_BEFORE), start)
     return bool(of_host) or (letter in "HDV" and _INPUT_BEHIND.match(behind) is not None)
-
-
-def _count_around(letter: str, start: int, end: int, text: str) -> int | None:
-    """A count behind the class, or further before it."""
-    behind, before = text[end : end + _LOOK_BEHIND].partition("\n")[0], text[max(0, start - _FAR_BEFORE) : start]
-    after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
-    if after is not None:
-        return count_of(next(group for group in after.groups() if group))
-    if letter == "A" and (hub := _HUB_BEHIND.match(behind)):
-        return count_of(hub[1])
-    of_all = _SOCKETS_BEFORE.search(before) if letter in "AC" and not _ANOTHER_CLASS.match(text, end) else None
-    counted = of_all or _BRACKETED_BEFORE.search(before)
-    return count_of(next(group for group in counted.groups() if group)) if counted else None
 
 
 def _told_before(letter: str, start: int, end: int, before: str) -> Socket | None:
@@ -356,33 +271,6 @@ def _told_before(letter: str, start: int, end: int, before: str) -> Socket | Non
     if part := _PART_BEFORE.search(before):
         return Socket(start, end, letter, count_of(part["part"]), of_all=count_of(part["all"]))
     return None
-
-
-def _count_before(letter: str, before: str) -> tuple[int | None, bool]:
-    """How many, and whether these are all that there are."""
-    whole = _OF_ALL_BEFORE.search(before) is not None
-    if letter in "AC" and (gear := _GEAR_BY.search(before)):
-        return count_of(gear[1]), whole
-    times = _TIMES_BEFORE.search(before) or _PORT_BEFORE.search(before)
-    if times is not None:
-        return count_of(times[1]), whole
-    number = _COUNT_BEFORE.search(before)
-    if number is None or not (number["count"] or number["all"]):
-        number = None
-    described = _DESCRIBED_BEFORE.search(before) if number is None and letter in "AC" else None
-    if described is not None and not _UNIT_WORD.search(described[0]):
-        return count_of(described["count"]), whole
-    if number is None or not (number["count"] or number["all"]):
-        return None, whole
-    of_two = (number["all"] or "").lower() in ("both", "either")
-    count = count_of(number["count"]) if number["count"] else 2 if of_two else None
-    too_many = letter in "HDV" and count is not None and count > _MOST_OF_PICTURES
-    return None if too_many else count, bool(number["all"]) or whole
-
-
-def count_of(word: str) -> int:
-    """A count in digits or words. Raises: KeyError for another word."""
-    return int(word) if word.isdigit() else NUMBERS[word.lower()]
 
 
 def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
@@ -400,6 +288,6 @@ def _label(text: str, start: int, end: int) -> str:
     just_behind = _LABEL.match(text, end + 1)
     if just_behind is not None and text[end : end + 1] == " ":
         return just_behind[1].lower()
-    before = re.split(rf"[.;)]|,(?= (?:{_NUMBER}) ?$)", text[max(0, start - 18) : start])[-1]
+    before = re.split(rf"[.;)]|,(?= (?:{NUMBER}) ?$)", text[max(0, start - 18) : start])[-1]
     found = _LABEL.search(f"{before} {_LABEL_ENDS.split(text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""

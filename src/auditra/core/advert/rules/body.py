@@ -11,7 +11,7 @@ from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.in_the_box import is_heading
 from auditra.core.advert.sentence import Sentence, of_another
-from auditra.core.advert.sockets import NUMBERS, count_of
+from auditra.core.advert.socket_counts import NUMBERS, count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 

@@ -8,7 +8,7 @@ from auditra.core.advert.conditions import SYSTEM
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import count_of
+from auditra.core.advert.socket_counts import count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 

@@ -11,7 +11,8 @@ from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import LINKS, promise
 from auditra.core.advert.rules.parts import NO_PART, PART, counted_part
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, NUMBERS, Socket, count_of
+from auditra.core.advert.socket_counts import COUNT_WORDS, NUMBERS, count_of
+from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 

@@ -7,7 +7,8 @@ from dataclasses import replace
 
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, ORDINALS, REST, Socket, count_of
+from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of
+from auditra.core.advert.sockets import REST, Socket
 from auditra.core.advert.state import State
 
 _TWO = 2

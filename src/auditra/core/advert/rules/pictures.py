@@ -14,7 +14,8 @@ from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say
 from auditra.core.advert.references import USING_BOTH
 from auditra.core.advert.rules.worded import sold_as
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, count_of, named_anywhere
+from auditra.core.advert.socket_counts import count_of
+from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, named_anywhere
 from auditra.core.advert.state import Said, State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.kinds.shows import NoDisplay, OneAtATime

@@ -20,7 +20,8 @@ from auditra.core.advert.rules.several import is_sum, named_at_once, one_each, p
 from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.rules.supplies import SUPPLY, comes_along, is_of_supply
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of
+from auditra.core.advert.socket_counts import COUNT_WORDS, count_of
+from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 

@@ -29,7 +29,8 @@ from auditra.core.advert.rules.networks import (
 )
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import COUNT_WORDS, Socket, count_of, named_anywhere
+from auditra.core.advert.socket_counts import COUNT_WORDS, count_of
+from auditra.core.advert.sockets import Socket, named_anywhere
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
