@@ -155,9 +155,9 @@ class Sentence:
         `masked` has blanks for conditions.
         """
         others = [other for other in self.figures if other.dim is figure.dim and other is not figure]
-        start = max((self.text.rfind(mark, 0, figure.start) for mark in ",;("), default=-1) + 1
+        start = max(self.text.rfind(mark, 0, figure.start) for mark in _PARTS) + 1
         start = max([start, *(other.end for other in others if other.end <= figure.start)])
-        ends = [at for mark in ",;)" if (at := self.text.find(mark, figure.end)) >= 0]
+        ends = [at for mark in (",", ";", ")", " / ") if (at := self.text.find(mark, figure.end)) >= 0]
         end = min([min(ends, default=len(self.text)), *(other.start for other in others if other.start >= figure.end)])
         key = _NEXT_KEY.search(self.text, figure.end, end) or _NEXT_VERB.search(self.text, figure.end, end)
         verbs = [match.start() for match in _NEXT_VERB.finditer(self.text, start, figure.start)]
@@ -182,6 +182,8 @@ class Sentence:
         return follows or self.is_converted(figure)
 
 
+_PARTS = (",", ";", "(", " / ")
+"""What parts the items of a list on one line."""
 _IMPERIAL = (" in", " oz", " lb", " ft")
 _NEXT_KEY = re.compile(r"\s[A-Z][\w ]{2,20}\s?:|\s{3,}")
 _NEXT_VERB = re.compile(

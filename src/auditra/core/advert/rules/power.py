@@ -139,12 +139,10 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     places = [each.start for each in sentence.of_dim(Dim.WATTS)] + [each.start for each in sentence.sockets_of("AC")]
     following = min((place for place in places if place > figure.start), default=len(sentence.text))
     behind_it = sentence.text[figure.end : min(figure.end + 40, following)].partition(" / ")[0]
-    slashed = sentence.text.rfind(" / ", 0, figure.start)
-    own = sentence.text[slashed + 2 : figure.start] + behind_it if slashed >= 0 else local.partition(" / ")[0]
     shared = SHARED.search(behind_it)
     is_of_next = shared is not None and _LEADS_ON.fullmatch(behind_it, shared.end()) and behind_it[0] in ",;)"
     in_budget = _BUDGET.search(sentence.before(figure)) or _BUDGET_KEY.search(sentence.over)
-    of_all = (shared and not is_of_next) or SHARED.search(own) or in_budget
+    of_all = (shared and not is_of_next) or SHARED.search(local) or in_budget
     if figure.each or not of_all:
         return False
     letters = _letters(state)
