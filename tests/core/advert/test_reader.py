@@ -159,7 +159,8 @@ def test_a_damaged_text_breaks_nothing(text: dict[str, Any], data: st.DataObject
 @pytest.mark.parametrize("part", [
     "9", "a ", " ", "(x", "4K ", "1,1,", "on laptop, ", "supply ", "5 Gb/s USB-A, ", "\n", "| a ", "x\n", "a, ",
     "USB-A ", "with a charger ", "1 x ", "<b", "&amp;", "C1+C2: ", "5 V 1 A ", "while a ", "{", ":", "a: 5 W\n", "one ",
-    "a", "10, ", "**a",
+    "a", "10, ", "**a", "USB hub 4 ports\n5 Gb/s. ", "- type: a\n  b: c\n", "80 + ", "reads 4, ", "(two A, one C) ",
+    "the 2 m version, the 3 m one ",
 ])  # fmt: skip
 def test_hostile_text_takes_bounded_time(part: str) -> None:
     """A hundred thousand characters in some seconds of a slow machine."""

@@ -95,3 +95,35 @@ def test_the_others_are_those_of_the_same_device() -> None:
         "Kit.\nHub: three USB-A sockets. One USB-A gives 12 W.\nDock: two USB-A sockets, 5 Gb/s. The other gives 7.5 W."
     )
     assert not any(claim.startswith("dock:A3") for claim in claims(text))
+
+
+@pytest.mark.parametrize("thing", ["repeater", "booster", "amplifier"])
+@pytest.mark.parametrize("without", ["without", "without it"])
+def test_what_a_thing_does_is_no_promise_for_when_it_is_away(thing: str, without: str) -> None:
+    text = f"Extension, A to A. A socket: 5 Gb/s with the {thing} powered, 480 Mb/s {without}."
+    assert claims(text) == [f"A1 data 5 Gb/s with {thing} powered", f"A1 data 480 Mb/s with no {thing}"]
+
+
+def test_a_charger_that_is_away_is_a_supply_that_is_away() -> None:
+    text = "Hub. With a charger: each A socket 7.5 W; without one: 4.5 W."
+    assert claims(text) == ["A1 gives 7.5 W with charger", "A1 gives 4.5 W without supply"]
+
+
+@pytest.mark.parametrize("last", ["3 and 4", "3, 4", "3 to 4"])
+def test_numbers_alone_are_of_the_sockets_that_were_numbered(last: str) -> None:
+    told = claims(f"Hub. A sockets 1 and 2 charge at 12 W; {last} give 4.5 W.")
+    assert told == ["A1 gives 12 W", "A2 gives 12 W", "A3 gives 4.5 W", "A4 gives 4.5 W"]
+
+
+@pytest.mark.parametrize("colour", ["black", "white", "rear"])
+def test_the_ones_are_of_the_class_that_was_named_last(colour: str) -> None:
+    told = claims(
+        f"Dock. Drives go into the two blue USB-A sockets (10 Gb/s), a mouse into the two {colour} ones (480 Mb/s)."
+    )
+    assert told == [f"A{n} data {'10 Gb/s' if n < 3 else '480 Mb/s'}" for n in (1, 2, 3, 4)]
+
+
+@pytest.mark.parametrize("number", [2, 3, 4, 7])
+def test_how_many_there_are_may_be_said_last(number: int) -> None:
+    told = claims(f"Output of each USB-A: 5 V, 1.5 A. A hub with {number} USB-A.")
+    assert told == [f"A{n} feeds 1.5 A" for n in range(1, number + 1)]

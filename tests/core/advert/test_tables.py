@@ -79,3 +79,26 @@ def test_a_lead_for_each_row_has_its_length() -> None:
         "lead05m:body length 50 cm", "lead05m:body carries 40 Gb/s", "lead05m:body carries 240 W",
         "lead2m:body length 2 m", "lead2m:body carries 480 Mb/s", "lead2m:body no display",
     ]  # fmt: skip
+
+
+PLAIN_ROWS = {"HD-100": "3 x USB-A 5 Gb/s, 60 W to the laptop", "HD-200": "2 x USB-C 10 Gb/s, 85 W to the laptop"}
+
+
+@given(st.permutations(list(PLAIN_ROWS)))
+def test_a_row_for_each_device_of_a_family_tells_them_apart_in_any_order(order: list[str]) -> None:
+    told = set(claims("\n".join(f"{name}   EUR 59   {PLAIN_ROWS[name]}" for name in order)))
+    assert {"hd100:A1 data 5 Gb/s", "hd100:A3 data 5 Gb/s", "hd100:UP charges host 60 W"} < told
+    assert {"hd200:C1 data 10 Gb/s", "hd200:C2 data 10 Gb/s", "hd200:UP charges host 85 W"} < told
+    assert all(each.startswith(("hd100:", "hd200:")) for each in told)
+
+
+@pytest.mark.parametrize("none", ["-", "none", "no", "n/a"])
+def test_a_cell_that_says_none_promises_nothing(none: str) -> None:
+    rows = ("Model\tHR-41\tHR-42", "USB-A 5 Gb/s\t2\t1", f"USB-C 5 Gb/s\t{none}\t1")
+    assert [each for each in claims("\n".join(rows)) if ":C" in each] == ["hr42:C1 data 5 Gb/s"]
+
+
+@pytest.mark.parametrize(("left", "right"), [("front", "back"), ("left", "right"), ("front", "rear")])
+def test_columns_for_two_sides_of_one_device_are_no_models(left: str, right: str) -> None:
+    table = f"| | {left} | {right} |\n|---|---|---|\n| USB-C 20 Gb/s | 1 | 1 |\n| USB-A 10 Gb/s | 1 | 2 |"
+    assert claims(table) == [*(f"C{n} data 20 Gb/s" for n in (1, 2)), *(f"A{n} data 10 Gb/s" for n in (1, 2, 3))]
