@@ -35,6 +35,7 @@ WORST = (
     134859,
     135660,
     137352,
+    143517,
 )
 """Each of them exposed an error, which has been mended. What a seed makes changes with every new trait."""
 

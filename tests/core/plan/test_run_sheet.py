@@ -19,11 +19,14 @@ from auditra.core.model.verdict import Verdict
 from auditra.core.plan.factors.supply import PULLED
 from auditra.core.plan.planner import plan_run_sheet, run_sheet_of
 from auditra.core.plan.run_sheet import PlannedTrial, still_to_do
+from auditra.core.simulate.practice.practice import make_practice
 from auditra.core.wiring.moves import RESTS, Action, in_words, moves_between
 from auditra.core.wiring.trial_profile import host_lead
 from auditra.workflows.trials.run import trial_of
 from tests.support.audits import HUB, PROFILE, appeared, audit_of, galley, planned, rates, with_trial
 
+TWO_SCREENS = 143517
+"""The seed of a practice device with two sockets for displays that are of one class."""
 ALL = ("A1 data 5 Gb/s", "A2 data 5 Gb/s", "S1 cards 95 MB/s", "N1 links 1 Gb/s", "H1 shows 3840x2160@30",
        "P1 takes 90 W", "P1 no data", "A1 gives 4.5 W", "UP charges host 60 W", "UP length 15 cm")  # fmt: skip
 
@@ -127,6 +130,20 @@ def test_what_no_host_sees_comes_anew_in_a_repeat_as_a_slip_would_stay_in_its_wr
     assert {move.what.gear for move in again if move.action is Action.PLUG} == behind
     assert {move.what.gear for move in again if move.action is Action.PULL} == behind
     assert {move.what.gear for move in drive.moves_in(with_trial(audit, drive.key))} == drive.tested
+
+
+def test_several_displays_come_anew_in_one_more_trial_as_no_host_sees_in_which_socket_each_is() -> None:
+    made = make_practice(TWO_SCREENS)
+    audit = audit_of(*made.promises, device=made.device, rig=made.rig)
+    beside = "H1/display/quick-screen/on laptop with H2 in use (shows 1920x1080@60)"
+    trial, turned = planned(audit, beside), planned(audit, f"{beside} with the host plug turned over")
+    shown = {each.gear for each in trial.setup.plugged if each.socket in ("H1", "H2")}
+    assert len(shown) == 2
+    tried = with_trial(audit, trial.key)
+    assert shown <= {move.what.gear for move in trial.moves_in(tried) if move.action is Action.PLUG}
+    assert shown <= {move.what.gear for move in turned.moves_in(tried) if move.action is Action.PLUG}
+    alone = planned(audit, "H1/display/quick-screen/on laptop")
+    assert not shown <= {move.what.gear for move in alone.moves_in(tried) if move.action is Action.PLUG}
 
 
 def test_after_connecting_again_the_device_is_left_without_power_and_gear_stays_in_its_sockets() -> None:

@@ -86,7 +86,8 @@ class SimulatedPerson:
             world.later(_UNDER_WAY_S + _AWAY_S, lambda: connections.plug(fed))
 
     def _goes_into(self, meant: Plugged) -> Plugged:
-        """Where a plug really goes: now and then into the socket beside."""
+        """Where a plug really goes: now and then into the socket beside. Whoever finds a socket taken sees the slip."""
+        self._put_right(meant)
         if meant.owner != DEVICE or not self._hands.picks_wrong_socket():
             return meant
         device, taken = self._world.connections.device, self._world.connections.gear_at
@@ -98,6 +99,16 @@ class SimulatedPerson:
         went = replace(meant, socket=self._hands.chance.choice(like))
         self._meant[meant] = went
         return went
+
+    def _put_right(self, meant: Plugged) -> None:
+        """No socket takes two plugs: what a slip left in this one goes where it belongs."""
+        taken = (
+            (was, went) for was, went in self._meant.items() if (went.owner, went.socket) == (meant.owner, meant.socket)
+        )
+        for was, went in [each for each in taken if each[0] != meant]:
+            self._world.connections.pull(went)
+            self._world.connections.plug(was)
+            del self._meant[was]
 
     def read_rule(self, port: str, words: str) -> float:
         self._clock.sleep(_HAND_MOVES_IN_S)

@@ -14,7 +14,8 @@ from auditra.core.decide.counts import MIN_TRIES_THAT_ACCUSE
 from auditra.core.journal.audit import Audit, TrialRecord
 from auditra.core.model.circumstance import Circumstances
 from auditra.core.model.depth import Depth
-from auditra.core.model.device import DEVICE
+from auditra.core.model.device import DEVICE, Device
+from auditra.core.model.rig import Display
 from auditra.core.model.setup import MINUTE_S, SetUp
 from auditra.core.model.trial import DIRECT, Outcome, Trial, TrialIdentity
 from auditra.core.plan.plugs import LEAST_PLUGS, times_plugged
@@ -63,7 +64,8 @@ class PlannedTrial:
         last = audit.trials[-1] if audit.trials else None
         is_well = last is not None and last.trial.setup == audit.last_setup and last.outcome is Outcome.COMPLETE
         stays = self.may_stay - self._plugged_seldom(audit) if is_well else frozenset()
-        return moves_between(audit.last_setup, self.setup, self.tested, stays, self._known_to_hands_alone(audit))
+        unseen = self._known_to_hands_alone(audit) | self._screens_once_more(audit)
+        return moves_between(audit.last_setup, self.setup, self.tested, stays, unseen)
 
     def _known_to_hands_alone(self, audit: Audit) -> frozenset[str]:
         """What no host sees, for a repeat: a load that a slip put into another socket would stay there."""
@@ -72,6 +74,18 @@ class PlannedTrial:
         if is_seen or all(each.identity != self.identity for each in audit.trials):
             return frozenset()
         return frozenset(each.gear for each in self.setup.plugged if each.owner == DEVICE)
+
+    def _screens_once_more(self, audit: Audit) -> frozenset[str]:
+        """Several displays in alike sockets, for one more trial of a promise with the same ones: the host sees each of
+        them, and not in which socket it is."""
+        shown = {
+            each for each in self.setup.plugged
+            if each.owner == DEVICE and isinstance(audit.rig.find(each.gear), Display)
+            and _has_alike(audit.device, each.socket)
+        }  # fmt: skip
+        earlier = (each.trial for each in audit.trials if each.trial.port == self.port)
+        again = any(shown <= set(each.setup.plugged) and set(self.claims) & set(each.claims) for each in earlier)
+        return frozenset(each.gear for each in shown) if again and len(shown) > 1 else frozenset()
 
     def _plugged_seldom(self, audit: Audit) -> frozenset[str]:
         procedure = procedure_of(self.procedure)
@@ -109,6 +123,14 @@ class PlannedTrial:
             why=why,
             setup=replace(self.setup, soaked_s=seconds),
         )
+
+
+def _has_alike(device: Device, socket: str) -> bool:
+    """Whether a plug for one socket fits another one of the same role."""
+    own = device.port(socket)
+    return own is not None and any(
+        (each.connector, each.role) == (own.connector, own.role) and each is not own for each in device.ports()
+    )
 
 
 @dataclass(frozen=True)

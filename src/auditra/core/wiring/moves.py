@@ -99,7 +99,7 @@ def moves_between(
     standing = in_place(before) if before is not None else ()
     wanted, plugged_again = in_place(after), {*tested, *unseen}
     if before is not None and not is_same(before, after) and Aspect.REPLUGGED not in after.departs:
-        plugged_again -= set(may_stay)
+        plugged_again -= set(may_stay) - set(unseen)
     there = {
         each.what.gear for each in standing if each in wanted and not {each.what.gear, each.what.owner} & plugged_again
     }
