@@ -6,7 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from auditra.core.advert.conditions import Means, conditions, notes_of
+from auditra.core.advert.condition_forms import Means
+from auditra.core.advert.conditions import conditions
+from auditra.core.advert.footnotes import notes_of
 from auditra.core.advert.reader import read_text
 
 TOLD = {

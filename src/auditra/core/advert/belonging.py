@@ -6,7 +6,8 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from auditra.core.advert.conditions import SYSTEMS, Condition, Means, is_else
+from auditra.core.advert.condition_forms import SYSTEMS, Means
+from auditra.core.advert.conditions import Condition, is_else
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.sentence import Sentence
@@ -62,6 +63,8 @@ _BESIDE_PICTURES = (Dim.RATE, Dim.WATTS)
 _OF_STORE = any_of("(?:cards?|drives?|disks?|SSDs?|sticks?)$")
 _OF_SOME = re.compile(r"(?i), (?:of which|(?:only )?(?:one|a single one))\b")
 """``Each 4K60, one mirrored on Macs``: the host is of what one of them does."""
+_OTHER_PROMISE = re.compile(r"(?i), (?:and )?[\w-]+(?: [\w-]+)? (?:works?|wakes?|boots?) $|\bmirror\w* (?:only )?$")
+"""``Frames of 9 kB, Wake-on-LAN works while the lid is closed``."""
 _EITHER_WAY = re.compile(
     r"(?i)(?: each)? (?:either way|in (?:either|any) case|in both cases|regardless|with or without)"
 )
@@ -232,16 +235,33 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
     nearer = [f for f in sentence.figures if figure.end <= f.start < condition.start and f.dim is figure.dim]
+    return not nearer or _is_of_all_joined(sentence, condition, figure, nearer)
+
+
+def _is_of_all_joined(sentence: Sentence, condition: Condition, figure: Figure, nearer: Sequence[Figure]) -> bool:
+    """Of this figure, too, though others of its kind are nearer: these are joined to it."""
     if (
         len(nearer) == 1
         and figure.dim is Dim.BYTE_RATE
         and _OTHER_WAY.search(sentence.text[figure.end : nearer[0].end + 8])
     ):
         return True  # of reading and of writing
+    if figure.dim is Dim.MODE and _ALSO.fullmatch(sentence.text[figure.end : nearer[-1].start]):
+        return True  # 4K at 60 Hz and 1080p at 240 Hz with such a host
     is_mark = re.search(r"\w", sentence.text[condition.start : condition.end].strip("[]()123456789")) is None
-    if nearer and (is_mark or sentence.text[: condition.start].rstrip().endswith(",")):
-        return not re.search(r"[,;:]", sentence.text[figure.end : nearer[-1].start])  # of all that are joined before it
-    return not nearer
+    if is_mark or sentence.text[: condition.start].rstrip().endswith(","):
+        return not re.search(r"[,;:]", sentence.text[figure.end : nearer[-1].start])
+    return False
+
+
+def _is_of_the_bracket(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
+    """``10 Gb/s x 3 (one charges with 7.5 W when the computer sleeps)``: of the figure in the same bracket."""
+    opened = sentence.text.rfind("(", 0, condition.start)
+    return (
+        sentence.is_in_brackets(condition)
+        and figure.end <= opened
+        and any(opened < each.start < condition.start for each in sentence.figures)
+    )
 
 
 def _begins(sentence: Sentence, condition: Condition) -> bool:
@@ -251,6 +271,10 @@ def _begins(sentence: Sentence, condition: Condition) -> bool:
 
 def _is_of_another(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
     """It is of the device, of some of several, or of a drive or card."""
+    between = sentence.text[figure.end : condition.start]
+    of_other = figure.end <= condition.start and _OTHER_PROMISE.search(between)
+    if of_other or _is_of_the_bracket(sentence, condition, figure):
+        return True
     of_some = figure.end <= condition.start and _OF_SOME.search(sentence.text[figure.end : condition.start])
     of_store = _OF_STORE.search(condition.words) and figure.dim is Dim.RATE and any(sentence.of_dim(Dim.BYTE_RATE))
     return bool(of_some or of_store) or _is_of_device(sentence, condition, figure)
@@ -271,10 +295,15 @@ def _any_before(sentence: Sentence, condition: Condition) -> bool:
 
 def _nothing_between(sentence: Sentence, condition: Condition, start: int, end: int) -> bool:
     run = _run_of(sentence, condition)
-    others = (each for each in sentence.conditions if each not in run)
+    others = (each for each in sentence.conditions if each not in run and not _is_over_all(sentence, condition, each))
     return not re.search(r";|\.(?!\d)", sentence.text[start:end]) and not any(
         start <= each.start < end for each in others
     )
+
+
+def _is_over_all(sentence: Sentence, first: Condition, other: Condition) -> bool:
+    """``On Windows it shows 60 Hz alone and 30 Hz with both``: the host that opens a sentence is of all of it."""
+    return _begins(sentence, first) and first.means is Means.ON and other.means in (Means.ALONE, Means.ALL)
 
 
 def _run_of(sentence: Sentence, condition: Condition) -> list[Condition]:

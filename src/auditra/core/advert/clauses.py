@@ -288,7 +288,7 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
         yield from _sets(text, rows)
         return
     for row in rows[1:] if has_head else rows:
-        name = counts.get(row[0][0], "") + text[slice(*row[0])].strip()
+        name = counts.get(row[0][0], "") + _named_behind_number(text[slice(*row[0])].strip())
         if row[0] in models:
             yield from (Clause(start, end, model=models[row[0]]) for start, end in row[1:])
             continue
@@ -313,6 +313,21 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
                 yield Clause(cell[0], cell[1], name, model=re.sub(r"[^a-z0-9]", "", column.lower()))
                 continue
             yield Clause(cell[0], cell[1], name, column, row=number_of_row)
+
+
+_NUMBER_AND_NAME = re.compile(r"(\d(?:(?:, ?| and |-| to )\d)*) \(([^()]+)\)")
+_CLASS_OF_PORT = re.compile(r"(?i)(?:\w+ )?(?:USB|HDMI|DisplayPort|RJ|SD|VGA|TB|Thunderbolt)\b.*|[AC]")
+
+
+def _named_behind_number(name: str) -> str:
+    """``3, 4 (rear, USB-A)`` as ``ports 3, 4 (USB-A, rear)``, ``5 (rear, host)`` as ``host port``."""
+    match = _NUMBER_AND_NAME.fullmatch(name)
+    if match is None:
+        return name
+    words = sorted(match[2].split(", "), key=lambda word: _CLASS_OF_PORT.fullmatch(word) is None)
+    if any(re.fullmatch(r"(?i)(?:to )?(?:host|upstream|computer)", word) for word in words):
+        return "host port"
+    return f"ports {match[1]} ({', '.join(words)})" if _CLASS_OF_PORT.fullmatch(words[0]) else name
 
 
 _MODEL_OF_ROW = re.compile(r"\s*([A-Z][A-Za-z]{0,11})[ -]?\d{1,4}[A-Za-z]?\s*")

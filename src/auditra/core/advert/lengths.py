@@ -22,10 +22,18 @@ CHOICE = re.compile(
 _KEYS = re.compile(rf"(?i)(?:^|[.;\n•-]\s*){LENGTHS_KEY.pattern.removeprefix('(?i)')}\s*:")
 _ONE = re.compile(r"(?i)(\d+(?:[.,]\d+)?) ?(m|cm|ft)")
 _TOLD = re.compile(r"(?i)\bthe (\d+(?:[.,]\d+)? ?(?:m|cm)) (?:version|one|lead|model|cable)\b")
+CALLED = re.compile(
+    r"(?i)\bthe (?:short(?:er|est)?|middle|medium|long(?:er|est)?|first|second|third)(?: one| lead| cable| cord)? "
+    r"\((\d+(?:[.,]\d+)? ?(?:m|cm))\)"
+)
+"""``the short one (30 cm)``: a length behind what the lead is called."""
+_JOINED = re.compile(r"(?i)\s*(?:\([^()]*\))?\s*(?:,|and|&|, and)\s*")
 _BEGINNING = 60
 _COUNTS = r"(?: (two|three|four|\d))?"
 _REFERENCE = re.compile(
     rf"(?i)\b(?:the (?:(?P<first>first){_COUNTS}|(?P<short>short(?:er|est)?)(?: one| lead)?"
+    r"|(?P<many>two|three|2|3) (?:(?P<shorts>short(?:er)?)|long(?:er)?)(?: ones?| leads?| cables?)?"
+    r"|(?P<middle>middle|medium)(?: one| lead| cable)?"
     r"|(?P<last>last|long(?:er|est)?)(?: one| lead)?|(?P<rest>others?|rest|remaining)|(?P<one>\d+(?:\.\d+)? ?c?m)\b))"
 )
 
@@ -65,11 +73,16 @@ def _device(number: str, unit: str) -> str:
 @lru_cache(maxsize=4)
 def family_of(text: str) -> dict[str, str]:
     """The leads of a text that offers a choice of lengths and says something of some: length by id, in order."""
+    if len(called := list(dict.fromkeys(CALLED.findall(text)))) > 1:
+        return _by_id([each.text for words in called for each in figures(words)])
     choice = CHOICE.search(text)
     if choice is None or _REFERENCE.search(text, choice.end()) is None:
         return {}
     words = re.sub(r"(?=,| or | and |/)", f" {choice['unit']}", choice[0]) if choice["bare"] else choice[0]
-    lengths = [each.text for each in figures(words) if each.dim is Dim.LENGTH]
+    return _by_id([each.text for each in figures(words) if each.dim is Dim.LENGTH])
+
+
+def _by_id(lengths: Sequence[str]) -> dict[str, str]:
     return {_device(*match.groups()): each for each in lengths if (match := _ONE.fullmatch(each))}
 
 
@@ -77,8 +90,16 @@ def referred(family: Sequence[str], before: str) -> list[str]:
     """Which leads of a family the words before a figure are of: the last that they point to, or all."""
     chosen: list[str] = []
     seen: list[str] = []
+    last = 0
     for match in _REFERENCE.finditer(before):
-        if match["first"]:
+        earlier = chosen if chosen and _JOINED.fullmatch(before, last, match.start()) else []
+        last = match.end()
+        if match["many"]:
+            count = count_of(match["many"])
+            chosen = list(family[:count] if match["shorts"] else family[-count:])
+        elif match["middle"]:
+            chosen = list(family[len(family) // 2 : len(family) // 2 + 1])
+        elif match["first"]:
             chosen = list(family[: count_of(match[2]) if match[2] else 1])
         elif match["one"]:
             own = _ONE.fullmatch(match["one"])
@@ -87,5 +108,6 @@ def referred(family: Sequence[str], before: str) -> list[str]:
             chosen = [each for each in family if each not in seen]
         else:
             chosen = list(family[:1] if match["short"] else family[-1:])
+        chosen = [*earlier, *chosen]
         seen += chosen
     return chosen or list(family)

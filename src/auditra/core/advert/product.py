@@ -28,8 +28,10 @@ _LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
 """Keys of a list that only leads have."""
 _SOCKETS = re.compile(
-    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b|\bRJ-?45\b(?! plugs?)|\b(?:USB-?[AC]|A"
-    r"|C) (?:sockets|ports|outputs)\b|\b(?:HDMI|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
+    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b(?! plugs?| males?)|\bRJ-?45\b(?! plugs?)"
+    r"|\b(?:USB-?[AC]|A"
+    r"|C) (?:sockets|ports|outputs)\b|\bHDMI ?[12]\b(?!\.)|\bhost[ _](?:interface|charging|port)\b|\b(?:HDMI"
+    r"|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
     re.IGNORECASE,
 )
 _OTHER_PAGES = tuple(any_of(*words) for words in (
@@ -130,6 +132,7 @@ _ANY_KEY = re.compile(
     r"(?m)^[ \t]*[-*]*\s*([A-Z][\w-]* (?:[A-Z][\w-]* )?[A-Z\d][\w-]*)\s*(?:\([^)\n]{1,20}\)\s*)?:(?=[^\n]*\d)"
 )
 _NO_MODEL = any_of(
+    "^[QA]$",
     "usb", "hdmi", "displayport", "power", "input", "output", "ports?", "sockets?", "cards?", "network", "lan", "video",
     "data", r"charg\w*", "weight", "size", "case", "cord", "cable", "lead", _PARTS, "supply", "screens?", "laptop",
     "host", "speed", "front", "rear", "back", "included", "contents?", "wired", "price", "name", "model", "audio",
@@ -142,6 +145,8 @@ _NO_MODEL = any_of(
 """Heads of lines that name no model."""
 
 
+MODEL_IN_SENTENCE = re.compile(r"\b[Tt]he ([A-Z][A-Za-z]{0,8}-?\d{1,4}[A-Z]?)(?= \()")
+"""``the S4 (four sockets) and the S7 (seven)``."""
 _PROSE_MODEL = re.compile(
     r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings"
     r"|takes|lacks)\b|:)"
@@ -153,6 +158,8 @@ def models_of(text: str) -> dict[str, str]:
     is_family = re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text) is not None
     names = [match[1] for match in _MODEL_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
     keys = [match[1] for match in _ANY_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
+    if is_family and len(counted := list(dict.fromkeys(MODEL_IN_SENTENCE.findall(text)))) > 1:
+        return {name.lower(): _id_of(name.lower()) for name in counted}
     told = list(dict.fromkeys(_PROSE_MODEL.findall(text)))
     told = [name for name in told if sum(other.split()[0] == name.split()[0] for other in told) > 1]
     alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]
@@ -181,13 +188,15 @@ _LEADS = frozenset({"lead", "cord", "cable"})
 
 
 def of_part(product: Product, words: str) -> Product:
-    """The product as which a part of it is read."""
+    """The product as which a part of it is read; a model of a family is read as the family."""
+    if not re.fullmatch(_PARTS, words):
+        return product
     return replace(product, is_lead=words in _LEADS, is_charger=words == "charger")
 
 
 _DESK_SWITCH = any_of(
     "changes? over", "share (?:one|a) (?:screen|monitor|keyboard)",
-    "kvm", "two (?:pcs|computers|laptops|notebooks)", "[234] (?:computers|laptops)", "2 hosts",
+    "kvm", "(?:two|[234]) (?:pcs|computers|laptops|notebooks)", "2 hosts",
     "computers? (?:1|share)",
     r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture) switch",
     "desk switch", "two hosts",
@@ -204,6 +213,7 @@ _NOT_NETWORK = re.compile(
 )
 _READER = any_of("(?:card )?reader")
 _CHARGER = any_of("charger", "charging (?:station|block|brick|tower|bar)", "power station")
+_ONLY_CHARGES = any_of("no data[,:;.]? (?:it )?only charges", "it only charges[,:;.]? no data")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
 _EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
@@ -235,6 +245,7 @@ _MORE_THAN_ONE_LINK = re.compile(
 )
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\brj-?45\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"extender|sender|receiver|hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
+_NETWORK_ADAPTER = re.compile(r"(?i)^\W*(?:[\w.-]+ ){0,4}(?:network|ethernet|LAN) adapter\b")
 _USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")
 _DRIVE = any_of(
     "drive dock",
@@ -247,27 +258,35 @@ _DRIVE = any_of(
     "inner drive",
     "drive bays?",
     "(?:two|four|2|4)-bay",
+    r"\d ?[TG]B of (?:flash|storage)",
     "each bay",
 )
+_CONTENTS_LINE = re.compile(
+    r"(?im)^[ \t]*[-*#]*\s*(?:in the box|contents?|package contents|lieferumfang|scope of delivery|packing list"
+    r"|included)"
+    r"\b[^:\n]{0,24}:[^\n]*\n"
+)
+"""What lies in the box is not what is sold."""
 _BEGINNING = 150
 """Characters in which a text says what it sells."""
 
 
 def product_of(text: str) -> Product:
     """By the words of its first lines, and of the whole."""
-    first = text.strip()[:_BEGINNING]
+    first = _CONTENTS_LINE.sub("", text).strip()[:_BEGINNING]
     return Product(
         is_lead=_is_lead(text, first),
         is_nothing=_is_other_page(text),
         is_desk_switch=_DESK_SWITCH.search(text) is not None and _MOVES_FILES.search(text) is None,
         is_network_switch=_is_network_switch(text),
         is_reader=_READER.search(text) is not None,
-        is_charger=any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
+        is_charger=_ONLY_CHARGES.search(text) is not None
+        or any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
         is_extension=_EXTENSION.search(first) is not None,
         is_one_link=_ONE_LINK.search(text) is not None and _MORE_THAN_ONE_LINK.search(text) is None,
         is_network_adapter=_NETWORK.search(text) is not None
         and _MORE_THAN_NETWORK.search(text) is None
-        and not (_USB_A.search(text) and _USB_C.search(text))
+        and (_NETWORK_ADAPTER.search(first) or not (_USB_A.search(text) and _USB_C.search(text)))
         and not re.search(r"\b[AC] sockets\b", text),
         is_drive=_DRIVE.search(text) is not None,
         devices=models_of(text) or parts_of(text),

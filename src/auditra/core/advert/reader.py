@@ -38,7 +38,12 @@ def read_text(text: str) -> ReadText:
             proposals.setdefault(proposal.sentence, proposal)
     lost = [(said.start, said.end) for said in state.said if _proposal(said, text, meant) is None]
     left = (_quoted(text, meant, start, end) for start, end in sorted({*state.left, *lost}))
-    return ReadText(tuple(proposals.values()), tuple(words for words in left if words))
+    kept = (
+        each
+        for each in proposals.values()
+        if each.sentence.replace("up to ", "", 1) not in proposals.keys() - {each.sentence}
+    )
+    return ReadText(tuple(kept), tuple(words for words in left if words))
 
 
 def _proposal(said: Said, text: str, meant: Plain) -> Proposal | None:

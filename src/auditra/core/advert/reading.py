@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from auditra.core.advert.clauses import Clause, clauses
-from auditra.core.advert.conditions import notes_of
+from auditra.core.advert.footnotes import notes_of
 from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, every_lead, has_several, told_at, told_in_prose
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
@@ -27,12 +27,14 @@ _PACKAGING = any_of(
 """Sentences that promise nothing, whatever figures they have."""
 _MEASURED = re.compile(r"(?i)measured|tested")
 _THERE_ARE = re.compile(rf"(?i)\s*there are (\d|{COUNT_WORDS})(?: of (?:them|these))?\W*")
+_TWO_MODELS = 2
+"""Devices of which "both" is said in the middle of a line."""
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _MOST_SEEN = 2000
 """Figures and sockets of one text; what stands behind them is left for the reviewer. No page has a tenth of them."""
 _LEAST_LINES, _LISTED = 2, re.compile(r"\W|\d+[.)] |[^,.]{1,24}[:=|\t]")
 """A line that is one of a list is no title of it."""
-_FOR_ALL = re.compile(r"(?i)both|all|all of them")
+_FOR_ALL = re.compile(r"(?i)both|all|all of them|(?:every|each|all) (?:options?|versions?|models?|lengths?|sizes?)")
 _FOR_ALL_START = re.compile(
     r"(?i)\s*(?:(?:both|all) (?:have|come|are|weigh|need|work|get|run|use|carry|fit"
     r"|measure|take|cost)|each (?:box|part|unit|end|of them|one))\b"
@@ -67,7 +69,8 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         _counted_behind(state, sentence)
         if sentence.sockets and not (len(sentence.sockets) == 1 and sentence.sockets[0].is_plug):
             state.subject = list(sentence.sockets)
-        if len(state.said) == before:
+        is_read = len(state.said) > before or (state.said and state.said[-1].start == sentence.clause.start)
+        if not is_read:
             state.left.append((clause.start, clause.end))
     return state
 
@@ -114,10 +117,12 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
     elif product.devices:
         line_start = state.text.rfind("\n", 0, clause.start) + 1
         words = state.text[line_start : clause.end] if clause.begins_line else own
-        part = part_at(words, product.devices) or part_at(clause.over, product.devices)
+        part = part_at(words, product.devices) or part_at(own, product.devices) or part_at(clause.over, product.devices)
         if part:
             state.turn_to(product.devices[part], of_part(product, part))
-        elif _FOR_ALL.fullmatch(clause.over) or (clause.begins_line and _FOR_ALL_START.match(own)):
+        elif _FOR_ALL.fullmatch(clause.over) or (
+            (clause.begins_line or len(product.devices) == _TWO_MODELS) and _FOR_ALL_START.match(own)
+        ):
             state.turn_to(BOTH, product)
     elif product.is_lead and len(told := told_in_prose(state.text)) > 1:
         is_of_all = _BOTH_START.match(own) is not None

@@ -6,8 +6,10 @@ import re
 from collections.abc import Iterator
 from dataclasses import replace
 
-from auditra.core.advert.conditions import Condition, Means, is_else, opposite_of
-from auditra.core.advert.figures import Figure
+from auditra.core.advert.condition_forms import Means
+from auditra.core.advert.conditions import Condition, is_else, opposite_of
+from auditra.core.advert.figures import Figure, figures
+from auditra.core.advert.footnotes import NOTE_MARK
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of
 from auditra.core.advert.sockets import Socket
@@ -40,7 +42,7 @@ _NUMBERS_ALONE = re.compile(
 )
 """``A sockets 1 and 2 give 12 W; 3 and 4 give 4.5 W``."""
 _REFERENCE = re.compile(
-    rf"(?i)\W*(?:and |but |while |only )?the ({'|'.join(ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two"
+    rf"(?i)\W*(?:and |but |while |only )?(?:the|an?) ({'|'.join(ORDINALS)}|last|others?|rest|remaining)(?: (?:one|two"
     rf"|three|four|\d))?"
     r"(?: of them| ones?| sockets?| ports?)?\b(?=[, ]+(?:\w|\())(?! (?:model|version|one of))"
 )
@@ -49,6 +51,8 @@ _ONES = re.compile(
     r"(black|white|grey|gray|blue|red|green|yellow|front|rear|left|right|upper|lower) ones\b"
 )
 _PLACE = re.compile(r"(?i)\W*(?:and |but )?the (top|upper|bottom|lower|left|right|front|rear|middle|first) one\b")
+_LOOK_BACK = 100
+"""Characters before the mark of a footnote in which its mode stands."""
 _THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECASE)
 
 
@@ -140,6 +144,8 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     known, last = state.numbers.ids(letters[-1]), state.last.get(letters[-1], [])
     word = named[1].lower()
     if word in ORDINALS:
+        if ORDINALS[word] == len(known) + 1:
+            state.numbers.declare(letters[-1], ORDINALS[word])  # one more than were named until now
         ids = known[ORDINALS[word] - 1 : ORDINALS[word]]
     elif word == "last":
         ids = known[-1:]
@@ -204,10 +210,20 @@ def _with_pixels(state: State, sentence: Sentence) -> Sentence:
     modes = [each for each in sentence.figures if each.dim is Dim.MODE]
     same = goes_on(state, sentence) or USING_BOTH.search(sentence.text)
     if not modes and state.pixels and same and not any(sentence.of_dim(Dim.PICTURE)):
-        sentence = replace(sentence, figures=tuple(_of_pixels(state.pixels, each) for each in sentence.figures))
+        pixels = _pixels_of_note(state, sentence) or state.pixels
+        sentence = replace(sentence, figures=tuple(_of_pixels(pixels, each) for each in sentence.figures))
     elif modes:
         state.pixels = modes[-1].text.partition("@")[0]
     return sentence
+
+
+def _pixels_of_note(state: State, sentence: Sentence) -> str:
+    """Of a footnote, the pixels that its mark stands behind; empty for what is no footnote."""
+    start = state.text.rfind("\n", 0, sentence.clause.start) + 1
+    mark = NOTE_MARK.match(state.text, start)
+    place = state.text.find(mark[1]) if mark else start
+    told = figures(state.text[max(0, place - _LOOK_BACK) : place]) if place < start else []
+    return next((each.text.partition("@")[0] for each in reversed(told) if each.dim is Dim.MODE), "")
 
 
 def _of_pixels(pixels: str, figure: Figure) -> Figure:

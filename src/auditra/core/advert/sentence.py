@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from auditra.core.advert.clauses import Clause
-from auditra.core.advert.conditions import Condition, Means, conditions, marked
+from auditra.core.advert.condition_forms import Means
+from auditra.core.advert.conditions import Condition, conditions
 from auditra.core.advert.figures import Figure, figures
+from auditra.core.advert.footnotes import marked
 from auditra.core.advert.phrases import NOTHING, any_of
-from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, sockets
+from auditra.core.advert.sockets import HOST, PICTURE_SOCKETS, Socket, host_ports, sockets
 from auditra.core.advert.units import Dim
 
 _UNITS_IN_HEAD = (
@@ -49,6 +51,7 @@ _OF_ANOTHER = any_of(
     r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""
+_OTHERS_THEN_OURS = re.compile(r"(?i)\bothers\b[^,;.]*(?=, (?:ours|this one|mine|we)\b)")
 _NEEDS = any_of(r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]{0,60}(?:socket|port|host)")
 """What a figure behind it is of: what gear or a host must have."""
 _DENIED_PART = any_of(
@@ -158,11 +161,20 @@ class Sentence:
         start = max(self.text.rfind(mark, 0, figure.start) for mark in _PARTS) + 1
         start = max([start, *(other.end for other in others if other.end <= figure.start)])
         ends = [at for mark in (",", ";", ")", " / ") if (at := self.text.find(mark, figure.end)) >= 0]
+        ends += self._brackets_with(figure, others)
         end = min([min(ends, default=len(self.text)), *(other.start for other in others if other.start >= figure.end)])
         key = _NEXT_KEY.search(self.text, figure.end, end) or _NEXT_VERB.search(self.text, figure.end, end)
         verbs = [match.start() for match in _NEXT_VERB.finditer(self.text, start, figure.start)]
         text = self.without_conditions if masked else self.text
         return text[max([start, *verbs]) : key.start() if key else end]
+
+    def _brackets_with(self, figure: Figure, others: Sequence[Figure]) -> list[int]:
+        """Where a bracket opens behind a figure that has another of its kind: what it says is of that one."""
+        opened = self.text.find("(", figure.end)
+        if opened < 0 or self.opened_before(figure) >= 0:
+            return []
+        closed = self.text.find(")", opened)
+        return [opened] if any(opened < other.start < closed for other in others) else []
 
     def is_converted(self, figure: Figure) -> bool:
         """The same figure once more in other units, behind the first."""
@@ -286,9 +298,29 @@ def _counted(socket: Socket, whole: str, text: str) -> Socket:
     return socket if re.search(other, text) else replace(socket, ids=(), count=socket.ids[0])
 
 
+def _of_host(socket: Socket, text: str) -> Socket:
+    """``USB-C 1``, which the text once calls ``USB-C 1 (host)``, is the plug to the host."""
+    if len(socket.ids) != 1 or (socket.letter, socket.ids[0]) not in host_ports(text):
+        return socket
+    return replace(socket, ids=(), count=None, is_plug=True, label=HOST)
+
+
+_FOR_THE_HOST = re.compile(
+    r"(?i),\s*(?:(?:to|for) )?(?:the )?(?:hosts?|upstream|uplink|(?<=the )(?:computer|laptop))\s*(?=[,;)]|$)"
+)
+"""``USB-C, 40 Gb/s, host, 100 W``: an item of its own."""
+
+
 def _sockets(whole: str, shift: int, clause: Clause, under: tuple[Condition, ...], text: str) -> tuple[Socket, ...]:
-    every = [_counted(each, whole, text) for each in sockets(whole)]
+    every = [_of_host(_counted(each, whole, text), text) for each in sockets(whole)]
     found = [s for s in every if not any(condition.start <= s.start < condition.end for condition in under)]
+    if (
+        len(found) == 1
+        and found[0].letter in "AC"
+        and not found[0].is_plug
+        and _FOR_THE_HOST.search(whole, found[0].end)
+    ):
+        found = [replace(found[0], ids=(), count=None, is_plug=True, label=HOST)]
     if not found:  # C1 in "when only C1 is used: 100 W" is what the figure is of
         alone = [each for each in under if each.means is Means.ALONE and _ONLY_ONE.search(whole[each.start : each.end])]
         found = [s for s in every if any(each.start <= s.start < each.end for each in alone)]
@@ -322,6 +354,7 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
     for compared in list(_COMPARED.finditer(text)):
         yield compared.span()
         text = text[: compared.start()] + " " * len(compared[0]) + text[compared.end() :]
+    yield from (match.span() for match in _OTHERS_THEN_OURS.finditer(text))
     yield from (match.span() for match in _ENCLOSED.finditer(text))
     yield from (match.span() for match in _OLD_STANDARD.finditer(text))
     if _SOLD_APART.search(text) and ";" not in text:

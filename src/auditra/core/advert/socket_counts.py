@@ -91,10 +91,16 @@ def has_no_count(before: str, behind: str) -> bool:
     return of_list or _EITHER_OR.search(f"{before}|{behind}") is not None
 
 
+_TIMES_BEHIND_RATE = re.compile(r"(?: \d\.\d)?(?: Gen ?\d(?: ?x ?\d)?)? ?\([^()]{2,24}\) ?x ?(\d)(?!\d|\.\d| ?x)")
+"""``USB-A 3.2 (10 Gb/s) x 2``."""
+
+
 def count_around(letter: str, start: int, end: int, text: str) -> int | None:
     """A count behind the class, or further before it."""
     behind, before = text[end : end + LOOK_BEHIND].partition("\n")[0], text[max(0, start - FAR_BEFORE) : start]
     after = _COUNT_BEHIND.match(behind) or (_OF_THEM_BEHIND.match(text[end : end + 80]) if letter in "ACH" else None)
+    if times := _TIMES_BEHIND_RATE.match(behind):
+        return count_of(times[1])
     if after is not None:
         return count_of(next(group for group in after.groups() if group))
     if letter == "A" and (hub := _HUB_BEHIND.match(behind)):

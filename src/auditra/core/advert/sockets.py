@@ -24,6 +24,8 @@ LETTERS = {
 """The letter of each connector in the numbers of sockets."""
 PICTURE_SOCKETS = "HDV"
 """The letters of those that are for pictures alone."""
+HOST = "host"
+"""As a label: the socket that is for the host, by its number."""
 REST = -1
 """As a count: those that have no such promise yet."""
 _TIMES_SAID = {"once": 1, "twice": 2, "three times": 3, "four times": 4, "five times": 5, "six times": 6}
@@ -88,22 +90,26 @@ _CLASSES = (
     ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
           r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/|\+| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
-    ("D", r"\b(?:mini[- ]?)?(?:DisplayPort|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
+    ("D", r"\b(?:mini[- ]?)?(?:DisplayPorts?|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
-    ("N", r"\b(?:RJ-?45|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?"
+    ("N", r"\b(?:RJ-?45|wired internet|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?"
         r"|(?<!over )(?<!over the )network|net(?= ?:)"
     r"|netzwerk|r.seau|uplinks?)\b",
     True),
-    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b"
+    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|(?:^|(?<=\d )|(?<=\d x ))\bUSB ?4(?= to (?:the|your) |[,:(]| \()"
+        r"|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b"
         r"|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
     r"|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\b[Tt]ype C\b|\bC-type\b", False),
-    ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_|x\d)"
+    ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_"
+        r"|x\d)(?! adapters?\b)"
           r"|\b[Tt]ype[- ]?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
-          r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )USB(?= ?(?:3"
-          r"|2)\.\d(?! Gen))(?: ?\d\.\d)?(?![- ][AC]\b)"
+          r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )[Uu][Ss][Bb](?= ?(?:3"
+          r"|2)\.\d(?! Gen)(?! (?:device|gear|peripheral|drives?|sticks?|standard"
+          r"|hosts?)\b))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b"
-          r"|(?<=\d )USB(?= \(\d)", False),
+          r"|(?<=\d )USB(?= \(\d)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
+          r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)|microphones?|mic"
           r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
@@ -136,10 +142,20 @@ _LABEL = re.compile(
     r"|blue|green|near|far|inner)\b",
     re.IGNORECASE,
 )
+_HOST_PORT = re.compile(
+    r"(?i)(?:\bUSB-?([AC])|\b(?-i:([AC]))) ?(\d) ?\((?:to )?(?:the |your )?(?:hosts?|upstream|uplink|computer|laptop)\)"
+)
 _LABEL_ENDS = re.compile(r"[.;:,]|\((?=[a-z]+ (?:one|socket)\b)|$")
 _LOOKED_THROUGH = 8000
 """Characters of a text in which its sockets are named, if they are."""
 _LOOK_BEFORE = 44
+
+
+@lru_cache(maxsize=4)
+def host_ports(text: str) -> frozenset[tuple[str, int]]:
+    """The sockets that a text calls the host's by number: ``USB-C 1 (host)``."""
+    found = ((match[1] or match[2], int(match[3])) for match in _HOST_PORT.finditer(text[:_LOOKED_THROUGH]))
+    return frozenset((letter.upper(), number) for letter, number in found)
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from auditra.core.advert.draft import Draft
+from auditra.core.advert.product import MODEL_IN_SENTENCE
 from auditra.core.advert.shorthand import write_out
 
 _SIGNS = str.maketrans({
@@ -153,6 +154,9 @@ class Plain:
         return self.origin[start], self.origin[end]
 
 
+_ANOTHER_MODEL = re.compile(rf"(?:,? and |, |; )({MODEL_IN_SENTENCE.pattern})")
+
+
 def plain(text: str) -> Plain:
     """The text as it was meant."""
     if text.lstrip().startswith("{") and (lines := _of_json(text)) is not None:
@@ -173,6 +177,8 @@ def plain(text: str) -> Plain:
     draft.correct(_WORD, lambda match: _corrected(match[0]))
     if len(_DASHED_KEY.findall(draft.text)) >= _LEAST_KEYS:
         draft.replace(_DASHED_KEY, lambda match: f"{match[1]}: ")
+    if len(_ANOTHER_MODEL.findall(draft.text)) > 0 and len(set(MODEL_IN_SENTENCE.findall(draft.text))) > 1:
+        draft.replace(_ANOTHER_MODEL, lambda match: f". {match[1]}")
     draft.text = _unwrapped(draft.text).replace("•", "\n")
     places = tuple(at for at, origin in enumerate(draft.origin) if origin in draft.corrected)
     return Plain(draft.text, tuple(draft.origin), places)

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from auditra.core.advert.conditions import Means
+from auditra.core.advert.condition_forms import Means
 from auditra.core.advert.phrases import any_of
 
 if TYPE_CHECKING:

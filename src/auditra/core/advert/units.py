@@ -65,6 +65,7 @@ _AMOUNT = r"\d{1,5}(?:[.,]\d\d)?"
 _ONE_TO_TWELVE = (
     "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve",
 )  # fmt: skip
+_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _KILO = 1000
 _SCALE = {"g": 1e9, "m": 1e6, "k": 1e3, "t": 1e12}
 _PREFIXES = {"m": 1e-3, "milli": 1e-3, "k": 1e3, "": 1.0}
@@ -183,6 +184,12 @@ def _as_written(match: re.Match[str]) -> Made:
     return 0.0, match[1]
 
 
+def _day(match: re.Match[str]) -> Made:
+    """``1 March 2026`` as ISO 8601 writes it."""
+    month = _MONTHS.index(match[2].lower()) + 1
+    return 0.0, f"{match[3]}-{month:02d}-{int(match[1]):02d}"
+
+
 def _bus(match: re.Match[str]) -> Made:
     return 0.0, re.sub(r"UHS-?", "UHS-", match[1])
 
@@ -225,6 +232,7 @@ _COUNT = rf"(\d{{1,2}}|{'|'.join(_ONE_TO_TWELVE[1:])})"
 FORMS = (
     _form(Dim.IN_ONE, rf"(?<![\d.]){_COUNT}[ -]?(?:in|en)[ -]?(?:1|one)(?!\d| out)", _in_one, any_case=True),
     _form(Dim.DAY, r"(?<!\d)(20\d\d-\d\d-\d\d)(?!\d)", _as_written),
+    _form(Dim.DAY, rf"(?<!\d)(\d{{1,2}})\.? ({'|'.join(_MONTHS)})\w* (20\d\d)(?!\d)", _day, any_case=True),
     _form(Dim.MONEY, rf"(?<![\w.])({_AMOUNT}\s?{_CURRENCY}(?![A-Za-z]))|{_CURRENCY}\s?({_AMOUNT})", _money),
     _form(
         Dim.BOX,
@@ -238,7 +246,8 @@ FORMS = (
     _measured(Dim.HERTZ, "(?:Hz|hertz|fps|(?:frames|pictures|times) (?:a|per) second)", _hertz, any_case=True),
     _measured(Dim.RATE, rf"([GMgm]){_PER_SECOND}", _rate),
     _measured(Dim.BYTE_RATE, rf"([GMgmk]){_BYTES_PER_SECOND}", _byte_rate),
-    _form(Dim.RATE, rf"(?<![\w.,])(?<!\d/)({_RATES_OF_LINKS})\s?(G)(?:bE|BASE-?T|igE)?(?=[\s,;.)/]|$)", _short_rate),
+    _form(Dim.RATE, rf"(?<![\w.,])(?<!\d/)({_RATES_OF_LINKS})\s?(G)(?:bE|BASE-?T|igE)?(?=[\s,;.)/?!:|\]]|$)",
+    _short_rate),
     _form(
         Dim.RATE, r"(?<![\w.,])(?:10/100(?:/1000)?(?:/2500)?|1000/100(?:/10)?)(?: ?M(?:bit/s|b/s|bps)?)?(?!\w)",
         _of_old_networks

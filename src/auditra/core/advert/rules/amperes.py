@@ -16,12 +16,15 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 SHARED = any_of(
-    "shared?(?: by| between| among)?", "sharing", "together(?! with)", "in total", "total", "between them", "combined",
+    "shared?(?: by| between| among)?", "sharing", "together(?! with)", "in total", "total(?: not more than)?",
+    "between them", "combined",
     "split",
     r"for (?:the|all) (?:two|three|four|five|six|seven|eight|ten|\d)", "over all", "altogether", "sum", "in all",
     "zusammen", "insgesamt", "en tout", "au total", "in totale", "totaal",
 )  # fmt: skip
-_INTO_INLET = re.compile(r"(?i)\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$")
+_INTO_INLET = re.compile(
+    r"(?i)\bDC[- ]in(?:put|let)?:? ?\(?$|\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$"
+)
 _TO_INLET = re.compile(r"(?i)\)?\s*(?:to|into|in) (?:the|its) (?:inlet|DC socket|power socket)\b")
 _IN_SUM = begins_with(
     "(?:max\\.? )?(?:altogether|in total|in all)",
@@ -47,6 +50,7 @@ _CUTS_OFF = ends_with(
     r"\b(?:shuts?|cuts?|switch(?:es)?|turns?)(?: itself)? off (?:at|above|beyond|from)", r"\btrips? (?:at|above)",
     r"\bcut-?off(?: is)?(?: at)?", r"\bprotect\w* (?:at|above|from)",
 )  # fmt: skip
+_MORE_THAN = ends_with(r"(?<!not )(?<!no )(?<!never )\bmore than")
 _AT_SOCKET = begins_with("on", "at", "from", "per")
 _USB_V = 5.0
 
@@ -65,7 +69,8 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     elif near is not None and not outputs and _is_for_inlet(sentence, near, figure):
         say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
     elif outputs and _IN_SUM.match(sentence.behind(figure)):
-        _share(state, sentence, figure, ids_of(state, outputs, "shares", again=True))
+        named = [each for each in outputs if each.end <= figure.start] or outputs
+        _share(state, sentence, figure, ids_of(state, named, "shares", again=True))
     elif near is None or (
         outputs
         and near.value == _USB_V
@@ -95,7 +100,14 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
     if SHARED.search(sentence.over) and not sentence.sockets_of("AC"):
         _share(state, sentence, figure, list(state.numbers.all_of("AC")))
         return
-    if not found or (SHARED.search(re.split(r"[,;]", sentence.behind(figure, 40))[0]) and not figure.each):
+    behind = re.split(r"[,;]", sentence.behind(figure, 40))[0]
+    if _MORE_THAN.search(sentence.before(figure)):
+        return
+    if SHARED.match(behind.lstrip()) and not figure.each and not sentence.sockets_of("AC"):
+        ids = ids_of(state, found, "shares", again=True) if found else list(state.numbers.all_of("A"))
+        _share(state, sentence, figure, ids)
+        return
+    if not found or (SHARED.search(behind) and not figure.each):
         return
     if _OF_SOME.search(sentence.before(figure)):
         return

@@ -34,6 +34,9 @@ _TAIL_BEFORE = re.compile(
     r"|\b(?:lead|cord|cable|tail)(?: marked)?,? (?:USB-?)?[ABC\"]\b[^,;.(]{0,16}[,(] ?$|\b(?:lead|cord"
     r"|cable) marked [^,;.(]{3,16} \($"
 )
+_OF_DRIVES = re.compile(r"(?i)\b(?:drives?|disks?|SSDs?|HDDs?|bays?)\b")
+_DRIVE_SIZES_M = (0.04572, 0.0635, 0.0889, 0.13335)
+"""1.8, 2.5, 3.5 and 5.25 inches: sizes that drives are called by. Source: SFF-8201, SFF-8301, SFF-8501."""
 _OF_BESIDE = re.compile(r"(?i)\s*\(?(?:for |is )?(?:the |its )?(?:(?:power )?supply|charger|packag)")
 """``300 g (supply)``: what lies beside the device."""
 _OF_SUPPLY = re.compile(r"(?i)\W*(?:and )?(?:the |its )?(?:power )?(?:supply|brick|adapter|charger)(?: weighs)?:? \d")
@@ -75,6 +78,9 @@ _NOT_BELOW = re.compile(
 _AMBIENT = re.compile(r"(?i)\s*\(?(?:ambient|room)\b")
 _AT_ROOM = re.compile(r"(?i)\s*\(?(?:at|in|with)(?: an?)?(?: (?:ambient|room|air)(?: temperature)?)?(?: of| at)? ")
 _LEAST_REACH_M = 1.0
+_SAME_SIZE_M = 1e-4
+_BESIDE = 40
+"""Characters of its part on either side in which a length is said to be of something else."""
 _WIDEST_SLOT_M, _LONGEST_ADAPTER_M, _LONGEST_BODY_M = 0.06, 0.5, 3.0
 _LEAST_TAIL_M, _MOST_TAIL_M = 0.05, 1.0
 _COUNT_WORDS = "|".join(
@@ -107,6 +113,7 @@ _MATERIAL = any_of(
 )
 _LEAD_BEFORE = re.compile(r"(?i)\b(?:cable|lead|cord|tail)\b:? (?:(?:is|of|in|made of|braided|woven) )*$")
 _NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
+_SLEEVE_KEY = re.compile(r"(?i)\W*(?:outer )?(?:sleeve|sheath|mantle|cover|coat)\W*")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")
 
 
@@ -163,6 +170,8 @@ def _length(state: State, sentence: Sentence, figure: Figure) -> None:
         return
     if sentence.is_said_in_metric(figure):
         return
+    if any(abs(figure.value - size) < _SAME_SIZE_M for size in _DRIVE_SIZES_M) and _OF_DRIVES.search(sentence.text):
+        return
     any(read(state, sentence, figure, sentence.part_of(figure)) for read in _LENGTHS)
 
 
@@ -207,8 +216,10 @@ def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     ):
         return False  # behind the length of the tail another one
     told = _TAIL.search(part) or _TAIL.search(sentence.clause.over) or _TAIL_BEFORE.search(sentence.before(figure))
-    several = re.search(r"\d x $", sentence.before(figure)) is not None
-    if not told or several or _OTHER_LENGTH.search(part):
+    several = re.search(r"(?i)(?:\d x|\b(?:two|three|four|2|3|4)) $", sentence.before(figure)) is not None
+    place = sentence.text.find(part, max(0, figure.start - len(part)))
+    near = sentence.text[max(place, figure.start - _BESIDE) : figure.end] + part[figure.end - place :][:_BESIDE]
+    if not told or several or _OTHER_LENGTH.search(near):
         return False
     if not SPREAD_BEFORE.search(sentence.before(figure)):
         spread = SPREAD.match(sentence.behind(figure))
@@ -293,10 +304,11 @@ def _count(state: State, sentence: Sentence) -> None:
 def made_of(state: State, sentence: Sentence) -> None:
     """What the body, or the jacket of a lead, is made of."""
     match = _MATERIAL.search(sentence.text)
-    if match is None or _NO_BODY.search(sentence.text):
+    is_sleeve = state.product.is_lead and _SLEEVE_KEY.fullmatch(sentence.clause.over) is not None
+    if match is None or (_NO_BODY.search(sentence.text) and not is_sleeve):
         return
     of_lead = _LEAD_BEFORE.search(sentence.text[: match.start()]) is not None
-    if of_lead or (state.product.is_lead and not _JACKET.search(sentence.text)):
+    if of_lead or (state.product.is_lead and not is_sleeve and not _JACKET.search(sentence.text)):
         return
     word = (
         re.sub("(?i)abs", "ABS", match[1])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.conditions import SYSTEM
+from auditra.core.advert.condition_forms import SYSTEM
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.sentence import Sentence

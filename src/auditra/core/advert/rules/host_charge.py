@@ -11,12 +11,13 @@ from auditra.core.advert.promises import say
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.rates import HOST_PLUG
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import HOST
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _HOST = (
     r"(?:hosts?|ordinateur|portatil|rechner|laptops?|notebooks?|computers?|phones?|consoles?|tablets?|handhelds?|PCs?"
-    r"|macbooks?|device)"
+    r"|macbooks?|(?<!every )(?<!each )(?<!any )device)"
 )
 _THE = r"(?:the |your |my |its |a |an |das |de |la |il )?"
 _CHARGES = re.compile(
@@ -52,11 +53,21 @@ _FROM_SOCKET = re.compile(
 _SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
-ARRIVES = begins_with("arrives?", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)")
+ARRIVES = begins_with(
+    "arrives?", r"gets? (?:through|there)", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)"
+)
 _LESS_ARRIVES = begins_with(r"\(\d+ ?W (?:arrives?|reach(?:es)?|(?:are|is) left|gets? (?:there|through)|remains?)\b")
 """``Charging at 100 W (90 W arrive)``: the first goes in."""
+_DELIVERY_BEHIND = begins_with("PD", "power[ -]delivery")
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
+_PLUG_TO_HOST = re.compile(
+    rf"(?i)\W*(?:\d ?x? |one |an? )?(?:USB-?C|USB ?4|Thunderbolt)[^,;:]{{0,12}} to {_THE}{_HOST}\b *[,:(]"
+)
+"""``USB4 to the host, 40 Gb/s, 98 W``."""
+_UPSTREAM_WITH = ends_with(r"\bupstream:? \d+(?:\.\d+)? ?[GM]b(?:/s|ps|it/s)(?: with|,| and)(?: up to)?")
+"""``Upstream 40 Gb/s with 96 W``."""
+_OF_THE_INLET = any_of("takes?", "inlet", "in(?:put)?")
 _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
 _HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)(?: the rest,?)?|forwards?)(?: up to)?")
 _CHARGED_THROUGH = ends_with(rf"\b(?:through|by|over|via) which {_THE}{_HOST} (?:is|can be|may be) charged,? with")
@@ -69,12 +80,18 @@ _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
 
 
 def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
+    part = sentence.part_of(figure)
+    if _PLUG_TO_HOST.match(sentence.own) and not sentence.sockets_of("AC") and not _OF_THE_INLET.search(part):
+        say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
+        return True
     by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
     of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
     if _IN_BEHIND.match(sentence.behind(figure, 8)):
         return False
     named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
-    by_key = by_key or (of_plug and named is not None)
+    of_host = any(each.label == HOST and each.end <= figure.start for each in sentence.sockets)
+    of_host = of_host and not sentence.sockets_of("AC")
+    by_key = by_key or (of_plug and named is not None) or of_host
     by_key = by_key or (_PD_OUT.fullmatch(sentence.over) is not None and not state.product.is_charger)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
@@ -89,7 +106,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")
     )
-    if _LESS_ARRIVES.match(sentence.behind(figure)):
+    if _LESS_ARRIVES.match(sentence.behind(figure)) or _is_less_handed_on(sentence, figure):
         say(state, sentence, f"P1 takes {figure.hedged}")
         return True
     masked = sentence.own_words(figure, masked=True)
@@ -116,7 +133,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
-    of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
+    of_plug = (HOST_PLUG.search(sentence.before(figure)) or _UPSTREAM_WITH.search(sentence.before(figure))) is not None
     handed_on = _HAND_ON.search(sentence.before(figure)) is not None
     gets = not sentence.sockets_of("AC") and _GETS.match(local) and _HOST_FIRST.match(sentence.text)
     to_socket = state.product.is_charger or of_socket
@@ -129,6 +146,17 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     under = under_what(sentence, figure) or (f" on {numbered[1].lower()}" if numbered else "")
     say(state, sentence, f"{verb} {figure.hedged}{under}")
     return True
+
+
+def _is_less_handed_on(sentence: Sentence, figure: Figure) -> bool:
+    """``100 W power delivery, charges your laptop at up to 87 W``: the first goes in."""
+    later = next((each for each in sentence.of_dim(Dim.WATTS) if each.start >= figure.end), None)
+    return (
+        later is not None
+        and later.value < figure.value
+        and _DELIVERY_BEHIND.match(sentence.behind(figure)) is not None
+        and _CHARGES.search(f"{sentence.text[figure.end : later.start]} {sentence.behind(later, 20)}") is not None
+    )
 
 
 def besides_host(state: State, local: str) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
@@ -21,7 +21,7 @@ _HEADING = any_of(
     "scope of delivery",
     "accessories",
     r"(?<!\w )supplied",
-    "what you get",
+    "what you get(?! (?:on|at|in front|from)\\b)",
     "in the pack(?:age)?",
     "the box (?:also )?(?:holds|contains)",
     "(?:delivered|supplied|comes|ships) with",
@@ -30,7 +30,8 @@ _HEADING = any_of(
 _THING = (
     r"(?:leads?|cables?|cords?|supply|supplies|chargers?|adapt[eo]rs?|bricks?|pouch|bags?|sleeves?|straps?|manuals?|guides?"
     r"|screwdriver|clips?|feet|holders?|rings?|pads?|stylus|remote|batter(?:y|ies)|antennas?|screws|tray|stands?|bracket"
-    r"|brackets|mounts?|ties?|tool|cloth|lanyard|case|booklet|leaflet|documentation|stickers?|hooks?|caps?|covers?|tips?)"
+    r"|brackets|mounts?|ties?|tool|cloth|lanyard|case|booklet|leaflet|documentation|stickers?|hooks?|caps?"
+    r"|covers?|tips?|(?:mounting|screw) (?:set|kit))"
 )
 """What is put into a box beside the device."""
 _DEVICE = (
@@ -49,19 +50,20 @@ _SURELY = re.compile(r"comes? with|ships? with|comes? complete", re.IGNORECASE)
 _WITH_ALONE = re.compile(rf"\s*with (?:an? |the )?((?:[\w.-]+ ){{0,5}}{_THING})\W*", re.IGNORECASE)
 _NOTE_MARKS = ("*", "]", ")", "†", "‡")
 _SAYS_INCLUDED = re.compile(
-    r"(?i)included|enclosed|in the box|part of the package|comes? (?:with it|along)"
+    r"(?i)included|enclosed|supplied|in the box|part of the package|comes? (?:with it|along)"
     r"|(?:supplied|provided|packed|bundled) with"
 )
 _INCLUDED = re.compile(
-    rf"(?P<what>(?:(?:[\w.-]+|and|\d+ V,) ){{0,12}}{_THING}"
+    rf"(?P<what>(?:(?:[\w.-]+|and|\d+ V,|\d+ V /) ){{0,12}}{_THING}"
     r"(?: (?:of )?[\d.]+ ?[a-zA-Z]{1,2}\b| (?:for|to) [\w-]+){0,2})(?:,? (?:which "
     rf"|that )?(?:is|are))?(?: also| already| tucked)?,? "
-    r"(?:(?:included|enclosed|in(?:to)? the box|part of the package|comes? (?:with it|along))\b(?! in the length)"
+    r"(?:(?:included|enclosed|supplied(?! (?:with|by|from|over|through|via)\b)|in(?:to)? the box"
+    r"|part of the package|comes? (?:with it|along))\b(?! in the length)"
     rf"|(?:supplied|provided|packed|bundled) with (?:the|this|every|each|your) {_DEVICE}\b)",
     re.IGNORECASE,
 )
 _CLAUSE_BEFORE = re.compile(
-    r".*\b(?:with|has|have|gives?|needs?|for|on|to|by|through|plug in)\b(?! (?:it\b|(?-i:USB-)?(?-i:[AC])\b))",
+    r".*\b(?:with|has|have|gives?|needs?|for|on|to|by|through|plug in)\b(?! (?:it\b|(?-i:USB-)?(?-i:[ABC])\b))",
     re.IGNORECASE,
 )
 _IN_TITLE = re.compile(
@@ -73,6 +75,7 @@ _IN_TITLE = re.compile(
 """What is said to be in the box where a page says what it sells."""
 _TWO_FIGURES = re.compile(r"\d ?W\b.*\d ?W\b")
 """``with a 65 W adapter 50 W``: what is given with it."""
+_BRACKETS = re.compile(r"\s*\([^()]*\)")
 _IN_BRACKETS = re.compile(r"\s*\(([^()]{1,20})\)")
 _FOR_WHAT = re.compile(rf"(?:[\w-]+ )?{_THING} (?:for|to) [\w-]+$", re.IGNORECASE)
 _DENIED = re.compile(
@@ -102,6 +105,12 @@ _LEAST, _MOST = 3, 50
 def is_heading(words: str) -> bool:
     """What stands below is a list of what is in the box."""
     return _HEADING.search(words) is not None and _DENIED.search(words) is None
+
+
+def lies_in_the_box(sentence: Sentence, things: Sequence[str]) -> bool:
+    """``A 0.8 m cable (40 Gb/s, 100 W) is in the box``: the figures are of one of these things."""
+    match = _included(_BRACKETS.sub("", sentence.own)) if "(" in sentence.own else None
+    return match is not None and any(re.search(rf"(?i)\b{each}$", match["what"]) for each in things)
 
 
 def in_the_box(state: State, sentence: Sentence) -> None:
@@ -181,6 +190,7 @@ def _in_short(part: str) -> str:
     """Without article, count of one and marks; nothing for what is no thing: one of several, or what a socket does."""
     plain = _REST.sub("", part).strip()
     words = " ".join(re.sub(r"[^\w .+-]", " ", _ONE_OF.sub("", plain)).split())
+    words = re.sub(r"(?i)^(?:so )?(?:only )?(?:one |an? )(?=\w+ \d|\w+$)", "", words)
     words = re.sub(r"^(?:[Yy]ou (?:will )?(?:find|get) )(?:an? |the )?", "", words)
     is_no_thing = " or " in words or _CARE.search(words) or _RATE.search(part) or _NONE.search(words)
     return "" if is_no_thing else words

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure, figures
-from auditra.core.advert.lengths import CHOICE, LENGTHS_KEY, family_of, referred
+from auditra.core.advert.lengths import CALLED, CHOICE, LENGTHS_KEY, family_of, referred
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.product import IS_LEAD
 from auditra.core.advert.promises import say
@@ -34,7 +34,7 @@ _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:main
 _MARKED = any_of(
     r"e-?mark(?:er|ed|ing)?",
     "marker",
-    r"(?<!ends are )(?<!plugs are )marked",
+    r"(?<!ends are )(?<!plugs are )(?<!plug )(?<!end )(?<!side )(?<!connector )marked",
     "chip inside",
     "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?",
     "(?:with|has) (?:a |its )?(?:marker|identity) chip",
@@ -101,7 +101,7 @@ def _family(state: State, sentence: Sentence) -> list[str]:
     if state.device and "+" not in state.device:
         return []
     family = family_of(state.text)
-    if family and CHOICE.search(sentence.text):
+    if family and (CHOICE.search(sentence.text) or CALLED.search(sentence.text)):
         for state.device, length in family.items():
             say(state, sentence, f"body length {length}")
     state.device = "+".join(family) or state.device

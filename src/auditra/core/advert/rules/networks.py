@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
-from auditra.core.advert.conditions import HOSTS
+from auditra.core.advert.condition_forms import HOSTS
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import LINKS, promise

@@ -20,10 +20,11 @@ _ONLY_HEDGED = re.compile(
 _AT_RATE = re.compile(r" at (\d+(?:\.\d+)? ?[GM]b/s)")
 _IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
 _USES = any_of(
-    "draws?", "drawn", "uses", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
+    "draws?", "drawn", "uses", "keeping", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
     "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?keeps",
     "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
-    r"(?:gets?|takes?|needs?) (?:about |up to )?\d[\d.]* ?W from (?:the|your) (?:laptop|computer|host|phone|tablet)",
+    r"(?:gets?|takes?|needs?) (?:about |up to |less than |under |only |at most |no more than )?\d[\d.]* ?(?:W"
+    r"|watts?) from (?:the|your) (?:laptop|computer|host|phone|tablet)",
     "of which it keeps", r"(?:takes|keeps|needs) (?:about |up to )?\d[\d.]* ?W of (?:it|that|this|these)",
     "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in", "power draw",
     "idle(?! (?:one|hosts?|computers?|laptops?|PCs?))", "stand-?by", "for itself", "for its own",

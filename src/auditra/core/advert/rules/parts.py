@@ -96,7 +96,7 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
     match, labelled = PART.search(text), _LABELLED.search(text)
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
-        label, is_part = labelled[1].lower(), not found[-1].label
+        label, is_part = labelled[1].lower(), not found[-1].label and found[-1].count is not None
         count = count_of(match[1])
         return [replace(found[-1], count=count, whole=False, label=label, is_part=is_part, start=0, end=0)]
     if labelled is not None and found[-1].count and found[-1].label == labelled[1].lower():

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
-from auditra.core.advert.conditions import Means
+from auditra.core.advert.condition_forms import SYSTEMS, Means
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
@@ -50,6 +50,10 @@ _BOTH_BEFORE = re.compile(
 )
 _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _MIRRORS = re.compile(r"(?i)\b(?:mirrors|repeats) (?=(?:the )?\w)")
+_BEGINS_TRAIT = re.compile(
+    r"(?i)\W*(?:it |(?:al)?so )*(?:passes|supports?|carries|with|does|knows)\b(?!.*\b(?:cables?|leads?)\b)"
+)
+"""``Passes VRR and HDR10``: of the pictures that were promised just before."""
 _OF_A_MODE = ("hdr", "vrr", "mirrored")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
 _MOST_SCREENS = re.compile(r"(?i)\b(?:displays|screens|monitors)\b")
@@ -67,6 +71,13 @@ _SINGLE_BEFORE = ends_with(
 )
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _NO_DISPLAY, _NONE = sold_as(NoDisplay), re.compile(r"(?i)\s*(?:no|none|without)\s*")
+_ALONE = f" {Means.ALONE}"
+_WHEN_USED = any_of(
+    "(?:when|if|while) (?:they are )?(?:both )?(?:used|connected) (?:together|at once|at the same time)"
+)
+_ALL_SO_MANY = re.compile(r"(?i)\ball (two|three|four|[2-4])\b[^,;.]{0,16}$")
+_MIRRORED_THERE = re.compile(rf"(?i)\bmirror\w* (?:only )?(?:on|under|with) (?:a |the )?{SYSTEMS.pattern}")
+"""``4K60 (mirrored on Macs)``: what one system makes of it."""
 _ONE_CARD = any_of(r"(?:only )?one (?:card|slot)[^.;]{0,16}at a time")
 _EXCLUSIVE = sold_as(OneAtATime)
 
@@ -85,8 +96,13 @@ def pictures(state: State, sentence: Sentence) -> None:
         if _ANY_OF_THEM.search(sentence.before(figure)):
             continue  # of some of them, and the text does not say of which
         found = _whole_list(
-            state, sentence, figure, _counted_by_screens(sentence, figure, _sockets(state, sentence, figure))
+            state,
+            sentence,
+            figure,
+            _all_so_many(sentence, figure, _counted_by_screens(sentence, figure, _sockets(state, sentence, figure))),
         )
+        if _is_of_some(state, sentence, found):
+            continue
         times = _TIMES_BEFORE.search(sentence.before(figure))
         if times and len(found) > 1 and sum(each.count or 1 for each in found) != int(times[1]):
             continue  # on some of them, and the text does not say on which
@@ -175,6 +191,15 @@ def _classes_in(text: str) -> str:
     return "".join(dict.fromkeys(every))
 
 
+def _is_of_some(state: State, sentence: Sentence, found: Sequence[Socket]) -> bool:
+    """``Two screens: 4K60 each``, where three sockets show pictures: the text does not say on which."""
+    if sentence.sockets_of(PICTURE_SOCKETS) or not sentence.shift:
+        return False
+    told = _SCREENS.search(sentence.over)
+    every = len(list(state.numbers.all_of(PICTURE_SOCKETS)))
+    return told is not None and bool(found) and 1 < count_of(told[1]) < every
+
+
 def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``two 4K monitors via DisplayPort``."""
     if (
@@ -192,6 +217,14 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
     if re.search(r"\bor\b", sentence.text):
         return found
     return [replace(found[0], count=count_of(match[1]), label="")]
+
+
+def _all_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+    """``All three do 4K60``: as many as are said just before it."""
+    told = _ALL_SO_MANY.search(sentence.before(figure))
+    if told is None or len(found) != 1:
+        return found
+    return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=True, is_part=False)]
 
 
 def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
@@ -258,8 +291,8 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket],
     at_once = times is not None and len(ids) == int(times[1]) > 1 and _MOST_SCREENS.search(sentence.over)
     if at_once:
         say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}{under}"))
-    elif len(ids) > 1 and (single or _SINGLE.match(sentence.behind(figure)) or under == " without others"):
-        say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}", "|"))
+    elif len(ids) > 1 and (single or _SINGLE.match(sentence.behind(figure)) or _ALONE in under):
+        say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}", "|") + under.replace(_ALONE, ""))
     else:
         promise(state, sentence, ids, SHOWS, figure, tail=tail)
 
@@ -268,6 +301,8 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
     """Depth, chroma, and what is named with this mode: of several, only what stands before the next."""
     modes = [each for each in sentence.figures if each.dim is Dim.MODE]
     text = sentence.without_conditions  # a host with compression is no picture with it
+    for match in _MIRRORED_THERE.finditer(sentence.text):
+        text = text[: match.start()] + " " * len(match[0]) + text[match.end() :]
     following = min((each.start for each in modes if each.start > figure.start), default=len(sentence.text))
     own = text[figure.start : following] if len(modes) > 1 else text
     here = [
@@ -297,6 +332,8 @@ def same_picture(state: State, sentence: Sentence) -> None:
 
 def traits(state: State, sentence: Sentence) -> None:
     """``HDR on all three, VRR on DP 1 only``: what modes that were promised before have besides."""
+    if _WHEN_USED.search(sentence.own):
+        return  # VGA and HDMI mirror each other when used together
     on_hosts = any(each.means is Means.ON for each in sentence.conditions) or _ON_SYSTEM.match(sentence.own)
     if state.product.is_lead or any(sentence.of_dim(Dim.MODE)) or on_hosts:
         return
@@ -307,6 +344,8 @@ def traits(state: State, sentence: Sentence) -> None:
         ends = _MIRRORS.search(part[0])  # VGA mirrors HDMI: of the first
         end = part.start() + ends.start() if ends else part.end()
         named = [each for each in sentence.sockets_of(PICTURE_SOCKETS) if part.start() <= each.start < end]
+        if not named and _BEGINS_TRAIT.match(sentence.own) and not sentence.sockets:
+            named = [each for each in state.subject if each.letter in PICTURE_SOCKETS and not each.is_plug]
         every = list(state.numbers.all_of(PICTURE_SOCKETS)) if _EVERY.search(part[0]) else []
         ids = (
             set(every or ids_of(state, named, "traits", again=True))

@@ -13,7 +13,7 @@ from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.amperes import SHARE_VERB, SHARED, amperes
 from auditra.core.advert.rules.combinations import combined
 from auditra.core.advert.rules.host_charge import ARRIVES, PASSES, besides_host, host_by_key, host_by_words
-from auditra.core.advert.rules.in_the_box import is_heading
+from auditra.core.advert.rules.in_the_box import is_heading, lies_in_the_box
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.several import is_sum, named_at_once, one_each, pair_at_once, two_at_once, while_others
@@ -42,6 +42,7 @@ _TAKES_SURELY = any_of(
     r"PD[- ]?in",
     rf"(?:\d+ ?)?W in{_NO_INLET}",
 )
+_INPUT_BEHIND = re.compile(r"(?i)\s*(?:\([^()]*\) )?inputs?\b")
 _INLET_BEFORE = ends_with(
     r"\bpower in,?(?: \d+ ?V,)?(?: up to)?",
     r"\b(?:give|feed) it(?: with)?(?: up to)?(?: \d+ (?:W )?to)?",
@@ -67,8 +68,10 @@ _POWER_DELIVERY_BEFORE = re.compile(
 )
 _OF_INPUT = any_of("input", "supply", "charger", "adapter")
 _GIVES = any_of("gives", "out", "outputs?")
-_REFERS = any_of("each", "per", "gives?", "output", "both", "them", "all", "alone")
-_CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$")
+_REFERS = any_of(
+    "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
+)
+_CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
@@ -100,6 +103,15 @@ _OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
 Reader = Callable[[State, Sentence, Figure, str], bool]
 
 
+_PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b")
+_WIRELESS = begins_with("(?:of )?(?:wireless|inductive|contactless|Qi)\\b")
+_CARRIED_BY_LEAD = ends_with(
+    r"\b(?:cable|lead|cord) (?:carries|takes|handles|transfers|transmits|can (?:carry|take|handle)"
+    r"|is (?:good|rated|made|meant|specified) for)(?: only)?(?: up to)?"
+)
+"""``The supplied cable carries 60 W``: what a lead can bear, and no socket gives."""
+
+
 def power(state: State, sentence: Sentence) -> None:
     """Tables of steps first; then each figure of watts and of amperes."""
     if state.product.is_lead:
@@ -129,6 +141,10 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
+        if _WIRELESS.match(sentence.behind(figure)):
+            continue
+        if _CARRIED_BY_LEAD.search(sentence.before(figure)) or lies_in_the_box(sentence, ("lead", "cable", "cord")):
+            continue
         if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
 
@@ -179,6 +195,7 @@ def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) 
         return False
     named = _INLET_BEFORE.search(sentence.before(figure)) is not None
     named = named or (not state.product.is_charger and _CHARGING_SOCKET.search(sentence.before(figure)) is not None)
+    named = named or _INPUT_BEHIND.match(sentence.behind(figure)) is not None
     if not named and (not _TAKES_SURELY.search(local) or _GIVEN_ON.search(local)):
         return False
     return _inlet(state, sentence, figure)
@@ -236,7 +253,8 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
 
 def _passed(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     """Through to the host; where another figure is what arrives there, it is what the inlet takes."""
-    if not PASSES.search(local) or (figure.each and sentence.sockets_of("AC")):
+    behind = _PASSED_BEHIND.match(sentence.behind(figure)) is not None
+    if not (behind or PASSES.search(local)) or (figure.each and sentence.sockets_of("AC")):
         return False
     others = (each for each in sentence.of_dim(Dim.WATTS) if each is not figure)
     if any(ARRIVES.match(sentence.behind(each, 14)) for each in others):

@@ -9,12 +9,13 @@ from dataclasses import replace
 from itertools import pairwise
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
-from auditra.core.advert.conditions import HOSTS
+from auditra.core.advert.condition_forms import HOSTS
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_of
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.generations import names_generation
+from auditra.core.advert.rules.in_the_box import lies_in_the_box
 from auditra.core.advert.rules.networks import (
     FASTEST_BPS,
     NETWORK,
@@ -30,7 +31,7 @@ from auditra.core.advert.rules.networks import (
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, count_of
-from auditra.core.advert.sockets import Socket, named_anywhere
+from auditra.core.advert.sockets import HOST, Socket, named_anywhere
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -56,6 +57,7 @@ _LEAD_GAP = re.compile(
     re.IGNORECASE,
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
+_BETWEEN_BEHIND = begins_with(f"between (?:your|the|a) {HOSTS} and")
 _UPSTREAM_BEFORE = ends_with(r"\b(?:upstream|uplink)[,:]?")
 _UP_BEHIND = re.compile(r" up(?=\s*[,;.)]|$)")
 HOST_PLUG = re.compile(
@@ -176,8 +178,9 @@ def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 def _is_of_the_lead(sentence: Sentence) -> bool:
-    """``Lead: 0.5 m, 40 Gb/s``: what the lead carries, and no socket."""
-    return not sentence.sockets and _OF_LEAD.fullmatch(sentence.clause.over) is not None
+    """``Lead: 0.5 m, 40 Gb/s``, ``a lead (40 Gb/s) is in the box``: what the lead carries, and no socket."""
+    of_key = not sentence.sockets and _OF_LEAD.fullmatch(sentence.clause.over) is not None
+    return of_key or lies_in_the_box(sentence, ("lead", "cable", "cord"))
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure) -> None:
@@ -258,13 +261,15 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     by_words = (not own or carried) and UPLINK.search(near) and not _MARKED.search(near)
     opened = sentence.opened_before(figure)
     by_key = by_key or (_HOST_LEAD.search(sentence.text[:opened]) if opened > 0 else None)
-    by_plug = plugs and not own and _OF_PLUG.search(sentence.text)
+    by_plug = plugs and not own and (_OF_PLUG.search(sentence.text) or plugs[-1].label == HOST)
     before = own and not found and UPLINK.search(sentence.before(figure, 36))
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
     no_socket_before = not any(each.end <= figure.start for each in own)
     of_plug = of_plug or (no_socket_before and _UP_BEHIND.match(sentence.behind(figure)) is not None)
     of_plug = of_plug or _UPSTREAM_BEFORE.search(sentence.before(figure)) is not None
-    upstream = of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure))
+    upstream = (
+        of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure)) or _BETWEEN_BEHIND.match(sentence.behind(figure))
+    )
     if not (by_key or by_words or by_plug or before or upstream):
         return False
     _uplink(state, sentence, figure)
@@ -293,7 +298,7 @@ def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
         promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
     elif ids := _ports_of_hub(state):
         promise(state, sentence, ids, DATA, figure)
-    elif state.product.is_drive or _LINKS.search(sentence.text):
+    elif state.product.is_drive or state.product.is_reader or _LINKS.search(sentence.text):
         _uplink(state, sentence, figure)
     return True
 

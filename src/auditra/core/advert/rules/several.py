@@ -36,6 +36,7 @@ _NAMED = re.compile(r"\b[AC]\d\b")
 _NAMED_TOGETHER = re.compile(
     r"(?i:together|both|in use|at once)\W{1,3}(?-i:([AC]\d?)) \d+ ?W(?:,| and| \+|,? then) (?-i:([AC]\d?)) \d+ ?W"
 )
+_NAMED_SUM = re.compile(r"(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W ?\+ ?(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W")
 _PLUS = re.compile(r"\s*\+\s*")
 _BOTH_BEHIND = re.compile(r"(?i)\s*\(?(?:both|dual|two)\b")
 _BOTH_BEFORE = re.compile(r"(?i)\b(?:both|dual(?: ports?)?|two ports):? $")
@@ -102,10 +103,13 @@ def two_at_once(state: State, sentence: Sentence) -> bool:
 
 
 def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
-    """``Together C1 70 W, C2 20 W``."""
-    match = _NAMED_TOGETHER.search(sentence.text)
+    """``Together C1 70 W, C2 20 W``, ``C1 65 W + A 22.5 W``."""
+    match = _NAMED_TOGETHER.search(sentence.text) or _NAMED_SUM.fullmatch(sentence.own.strip(" .;"))
     if match is None:
         return ()
+    if match.re is _NAMED_SUM:
+        match = _NAMED_SUM.search(sentence.text)
+        assert match is not None
     pair = tuple(each for each in sentence.of_dim(Dim.WATTS) if match.start() <= each.start < match.end())
     one, two = (name if name[-1].isdigit() else f"{name}1" for name in (match[1], match[2]))
     if len(pair) != _TWO or one == two:

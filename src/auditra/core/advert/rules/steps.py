@@ -20,10 +20,10 @@ _COMBINED = re.compile(
 )
 MOST_INLET_V = 60.0
 """Above it is the mains. Source: IEC 62368-1, 5.2.2: up to 60 V of DC is ES1."""
-INPUT = re.compile(r"\W*in(?:put)?\b", re.IGNORECASE)
+INPUT = re.compile(r"\W*(?:(?:power|DC)[ -])?in(?:put)?\b", re.IGNORECASE)
 _OUTPUT = re.compile(r"(?i)\boutput\b")
 _PROGRAMMABLE = re.compile(r"\bPPS\b")
-_ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total)\b[^;.]{0,12}$", re.IGNORECASE)
+_ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total|together)\b[^;.]{0,18}$", re.IGNORECASE)
 
 
 def steps(state: State, sentence: Sentence) -> bool:
@@ -75,7 +75,7 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
         say_of(state, sentence, ids_of(state, found, "by PD PPS", again=True), CHARGES, "by PD PPS")
         return True
     ids = ids_of(state, found, "gives")
-    told = next(sentence.of_dim(Dim.WATTS), None)
+    told = next((each for each in sentence.of_dim(Dim.WATTS) if not _ALL_BEFORE.search(sentence.before(each))), None)
     most = told.hedged if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
     say_of(state, sentence, ids, GIVES, most)
     if re.search(r"\bPPS\b", sentence.text):
@@ -84,8 +84,10 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
 
 
 def total_of_steps(state: State, sentence: Sentence) -> None:
+    own = dict.fromkeys(socket.letter for socket in sentence.sockets_of("AC") if not socket.ids)
     for figure in sentence.of_dim(Dim.WATTS):
-        ids = list(state.numbers.all_of("CA"))
+        ids = list(state.numbers.all_of(*own)) if len(own) == 1 else []
+        ids = ids if len(ids) > 1 else list(state.numbers.all_of("CA"))
         if _ALL_BEFORE.search(sentence.before(figure)) and len(ids) > 1:
             say(state, sentence, f"{'+'.join(ids)} share {figure.text}")
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.figures import Figure
@@ -48,7 +49,10 @@ _OLDER = any_of("(?:older|slower|other|ordinary|UHS-I) cards?")
 _EVERYTHING = any_of("everything", "all", "both")
 _SHARES = ends_with(r"\bshares?(?: up to)?", r"\btotal (?:is|of)")
 _IN_SUM = begins_with("in sum", "in total", "combined", "altogether", "shared")
-_ON_THE_WIRE = any_of(r"that is(?! \w+er\b)", "on the wire", "copies")
+_ON_THE_WIRE = any_of(
+    r"that is(?! \w+er\b)", "on the wire", r"copies(?![^.;]*\bfrom each (?:bay|drive|disk))", "clones?"
+)
+_NO_HOST = any_of("no (?:host|computer|laptop|PC)")
 _FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
 _ON_LABEL = re.compile(
     r"\s*(?:\w+ )?(?:on|at|for|through) the (left|right|upper|lower|front|rear|first|second) (?:one|socket|port)",
@@ -57,6 +61,8 @@ _ON_LABEL = re.compile(
 _CARD_SIZE = any_of("cards?", "SD[HXU]C", "max")
 _DRIVES = any_of("drives?")
 _ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for")
+_AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "together"), re.compile(r"\s*(?:and|\+|/)\s*")
+_PAIR = 2
 _BESIDE = 16
 """Characters between a bus and the rate in bytes that it is a name for."""
 _LEAST_CARD, _LEAST_DRIVE = 1e9, 1e10
@@ -73,8 +79,22 @@ def cards(state: State, sentence: Sentence) -> None:
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
         if not carried and not is_only_name and not in_condition:
             promise(state, sentence, ids_of(state, found, "bus", again=_again(sentence, figure)), CARDS, figure)
-    for figure in sentence.of_dim(Dim.BYTE_RATE):
+    if _two_at_once(state, sentence, in_bytes):
+        return
+    for figure in in_bytes:
         _byte_rate(state, sentence, figure, _way(sentence, figure))
+
+
+def _two_at_once(state: State, sentence: Sentence, rates: Sequence[Figure]) -> bool:
+    """``Both slots at the same time: 850 MB/s and 250 MB/s``: what each does beside the other."""
+    ids = list(state.numbers.all_of("SM"))
+    if len(rates) != _PAIR or len(ids) != _PAIR or not _AT_ONCE.search(sentence.before(rates[0])):
+        return False
+    if not _AND.fullmatch(sentence.text[rates[0].end : rates[1].start]):
+        return False
+    verb = _only(sentence.text) or CARDS
+    say(state, sentence, f"{ids[0]} {verb.one} {rates[0].hedged} while {ids[1]} {verb.one} {rates[1].hedged}")
+    return True
 
 
 def _again(sentence: Sentence, figure: Figure) -> bool:
@@ -84,6 +104,8 @@ def _again(sentence: Sentence, figure: Figure) -> bool:
 def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> None:
     if _IN_SUM.match(sentence.behind(figure)) or _SHARES.search(sentence.before(figure)):
         return
+    if _NO_HOST.search(under_what(sentence, figure)):
+        return  # from one drive to another, and no computer sees it
     found, carried = subjects(state, sentence, figure, "SM")
     if found:
         older = _OLDER.search(sentence.part_of(figure))

@@ -228,7 +228,9 @@ class OneAtATime(Stated):
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
         "": (
             r"only one (?:display|screen|picture|video|output|of (?:them|the two|these))[^.;]*\bat a time",
-            r"(?<=\()one at a time(?=\))", "nur einer gleichzeitig", "one (?:display|screen) at a time",
+            r"(?<=\()one at a time(?=\))", "(?:only|just) one at a time",
+            r"(?<=, )one at a time", "(?:use|only) one or the other", "nur einer gleichzeitig",
+            "one (?:display|screen) at a time",
             r"one of (?:them|these|the \w+) at a time",
             "not at the same time",
             "not at once", "(?:but )?not both at once", "cannot be used (?:together|at once|at the same time)",
