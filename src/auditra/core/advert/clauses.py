@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from auditra.core.advert.lengths import LENGTHS_KEY, devices_of
 from auditra.core.advert.sockets import sockets
 
 MAX_CLAUSES = 2000
@@ -240,7 +241,9 @@ _HOST_HEAD = re.compile(
     re.IGNORECASE,
 )
 """Heads of columns that are conditions, and no models."""
-_HEAD_OF_NAMES = re.compile(r"\s*(?:specifications?|specs?|features?|models?|item|property|version)\s*", re.IGNORECASE)
+_HEAD_OF_NAMES = re.compile(
+    r"\s*(?:lengths?|versions?|specifications?|specs?|features?|models?|item|property|version)\s*", re.IGNORECASE
+)
 _HEAD_OF_VALUES = re.compile(
     r"(?i)\b(?:values?|number|count|rates?|speed|power|data|video|outputs?|inputs?|displays?|current|alone"
     r"|use|both|notes?|type|"
@@ -270,15 +273,15 @@ def _without_counts(
 def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     rows = [_split(text, *line) for line in lines if not _RULE.fullmatch(text[slice(*line)])]
     corner = not text[slice(*rows[0][0])].strip()
+    named = corner or _HEAD_OF_NAMES.fullmatch(text[slice(*rows[0][0])]) is not None
     has_head = len(rows[0]) >= 3 and (
-        corner
+        named
         or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|Hz|cm|m\b)|^\s*x?\d{1,2}x?\s*$", text[a:b]) for a, b in rows[0])
     )
     head = rows[0] if has_head else []
     rows, counts = _without_counts(text, rows, head)
     head = rows[0] if has_head else []
     of_hosts = any(_HOST_HEAD.search(text[a:b]) for a, b in rows[0])
-    named = corner or _HEAD_OF_NAMES.fullmatch(text[slice(*rows[0][0])]) is not None
     plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
     of_sockets = all(sockets(text[a:b]) for a, b in rows[0][1:])
     by_model = has_head and not of_sockets and named and len(rows[0]) > 2 and not of_hosts and plain_heads
@@ -310,9 +313,15 @@ def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
         for number, cell in enumerate(row[1:], 1):
             column = text[slice(*head[number])].strip() if number < len(head) else ""
             if by_model:
-                yield Clause(cell[0], cell[1], name, model=re.sub(r"[^a-z0-9]", "", column.lower()))
+                yield Clause(cell[0], cell[1], name, model=_model_of(column))
                 continue
             yield Clause(cell[0], cell[1], name, column, row=number_of_row)
+
+
+def _model_of(head: str) -> str:
+    """The id of a column's device; of one that is named by a length, as `lengths` makes it."""
+    words = re.sub(r"[^a-z0-9]", "", head.lower())
+    return devices_of(head) if words[:1].isdigit() and LENGTHS_KEY.fullmatch(head) else words
 
 
 _NUMBER_AND_NAME = re.compile(r"(\d(?:(?:, ?| and |-| to )\d)*) \(([^()]+)\)")

@@ -83,6 +83,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
+        r"(?<![\w ])one (?:HDMI|DisplayPort|DP)(?= ?:)",
         r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
         r"(?<!are )(?<!is )(?<!has )(?:one|a single|1) (?:device|phone|socket|output)(?=:)",
         r"(?<!\()one at a time", "with (?:only |just )?one(?=: )",
@@ -158,7 +159,8 @@ _NAMED_FORMS = (
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{SUPPLY})",
     rf"(?:from|of) (?:an? |the |its )?(\d+ ?[WV] {SUPPLY})",
     r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
-    r"(?:drawn by|by|through|with|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )needs?) (?:our|the|a|its) (driver)",
+    r"(?:drawn by|by|through|with"
+    r"|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )(?<!not )(?<!never )needs?) (?:our|the|a|its) (driver)",
     r"(?:with|from|of|for) (?:an? )?((?:two |both |\d )?(?:UHS-I+|V\d0|fast|slow|older|quick|modern|suitable|capable"
     r"|solid[- ]state) (?:cards?"
     r"|drives?|disks?|SSDs?|sticks?))",

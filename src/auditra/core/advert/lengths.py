@@ -54,6 +54,12 @@ def told_at(own: str) -> str:
     return devices_of(match[1]) if match else ""
 
 
+def told_last(text: str, end: int) -> str:
+    """The id of the lead that is named last before a place; empty for none."""
+    every = [match for match in _TOLD.finditer(text) if match.start(1) < end]
+    return devices_of(every[-1][1]) if every else ""
+
+
 def every_lead(text: str) -> str:
     """The ids of all leads that have a line of their own, joined by +."""
     named = (_device(*match.groups()) for key in _KEYS.finditer(text) for match in _ONE.finditer(key[0]))

@@ -131,9 +131,13 @@ _MODEL_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*((?:[A-Z][\w-]* ){0,2}[A-Z][\w-]*)\
 _ANY_KEY = re.compile(
     r"(?m)^[ \t]*[-*]*\s*([A-Z][\w-]* (?:[A-Z][\w-]* )?[A-Z\d][\w-]*)\s*(?:\([^)\n]{1,20}\)\s*)?:(?=[^\n]*\d)"
 )
+_LINE_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*([A-Z][\w -]{1,24}):")
+_DATA_SHEET = 2
+"""So many keys of any device make the others keys, too, and no models."""
 _NO_MODEL = any_of(
     "^[QA]$",
-    "usb", "hdmi", "displayport", "power", "input", "output", "ports?", "sockets?", "cards?", "network", "lan", "video",
+    "interface", "speeds?", "slots?", "capacity", "access", "OS", r"compatib\w+", "usb", "hdmi", "displayport",
+    "power", "input", "output", "ports?", "sockets?", "cards?", "network", "lan", "video",
     "data", r"charg\w*", "weight", "size", "case", "cord", "cable", "lead", _PARTS, "supply", "screens?", "laptop",
     "host", "speed", "front", "rear", "back", "included", "contents?", "wired", "price", "name", "model", "audio",
     "headphones?", "microphones?", "sound", "optical", "sd", "slot", "item", "length", "rate", "direction", "current",
@@ -156,7 +160,10 @@ _PROSE_MODEL = re.compile(
 def models_of(text: str) -> dict[str, str]:
     """Several devices of one family, each on a line of its own behind its name, or in sentences of its own."""
     is_family = re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text) is not None
-    names = [match[1] for match in _MODEL_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
+    named = [match[1] for match in _MODEL_KEY.finditer(text)]
+    names = [each for each in named if not _NO_MODEL.search(each)]
+    if sum(_NO_MODEL.search(each) is not None for each in _LINE_KEY.findall(text)) >= _DATA_SHEET:
+        names = [each for each in names if re.search(r"\d", each)]  # among the keys of a data sheet
     keys = [match[1] for match in _ANY_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
     if is_family and len(counted := list(dict.fromkeys(MODEL_IN_SENTENCE.findall(text)))) > 1:
         return {name.lower(): _id_of(name.lower()) for name in counted}
@@ -198,7 +205,7 @@ _DESK_SWITCH = any_of(
     "changes? over", "share (?:one|a) (?:screen|monitor|keyboard)",
     "kvm", "(?:two|[234]) (?:pcs|computers|laptops|notebooks)", "2 hosts",
     "computers? (?:1|share)",
-    r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture) switch",
+    r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture|HDMI|DisplayPort|USB) switch",
     "desk switch", "two hosts",
     r"switches? (?:between|\d)", r"between (?:two|three|four|\d) (?:laptops|computers|hosts|pcs|notebooks)",
 )  # fmt: skip

@@ -69,7 +69,8 @@ _AT_ONCE = any_of(
 )
 _SEVERAL_SCREENS = re.compile(
     r"(?i)^\W*(?:dual|triple|quad|two|three|four)\b|\beach\b|\b(?:two|dual|three|triple|four|both|all)(?: \w+)?"
-    r" (?:monitors|displays|screens|pictures)\b|\bor (?:two|three) (?:at|with)\b|\bevery one\b|\bdual\b"
+    r" (?:monitors|displays|screens|pictures)\b|\bpair of (?:\w+ )?(?:monitors|displays|screens)\b|\bor (?:two"
+    r"|three) (?:at|with)\b|\bevery one\b|\bdual\b"
 )
 
 

@@ -109,6 +109,11 @@ def _counted_behind(state: State, sentence: Sentence) -> None:
     state.said += more
 
 
+def _is_of_every_lead(clause: Clause, own: str) -> bool:
+    """``Jacket: silicone``, after sentences that told leads apart."""
+    return clause.over != "" and not re.search(r"\d", clause.over) and not told_at(own)
+
+
 def _turn(state: State, clause: Clause, product: Product) -> None:
     """To the device that a clause is of, where there are several."""
     own = state.text[clause.start : clause.end]
@@ -125,7 +130,7 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
         ):
             state.turn_to(BOTH, product)
     elif product.is_lead and len(told := told_in_prose(state.text)) > 1:
-        is_of_all = _BOTH_START.match(own) is not None
+        is_of_all = _BOTH_START.match(own) is not None or _is_of_every_lead(clause, own)
         state.turn_to("+".join(told) if is_of_all else told_at(f"{clause.over} {own}") or state.device, product)
     elif product.is_lead and _FOR_ALL.fullmatch(clause.over) and has_several(state.text):
         state.turn_to(every_lead(state.text), product)

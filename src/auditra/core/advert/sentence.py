@@ -33,7 +33,8 @@ _OF_ANOTHER = any_of(
     "(?:before|formerly|until now|so far)$",
     "(?:first|previous|last|old|earlier|former) edition$",
     r"our (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)",
-    r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ had)",
+    r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ (?:had|stopped|ended|gave|ran|could"
+    r"|did|was))",
     "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor", "(?:sister|brother|sibling)s?",
     "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
     "on average", "expect about",

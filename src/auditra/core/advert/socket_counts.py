@@ -73,7 +73,7 @@ _HUB_BEHIND = re.compile(rf"(?i)\s*hub[,:]?\s+(?:with )?({NUMBER})[- ]?ports?\b"
 _BRACKETED_BEFORE = re.compile(
     rf"(?i)(?:^\s*|[,;.:] |\band )({NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
     rf"[^,;.(]{{0,40}}\($|\b({NUMBER}) of them \($"
-    rf"|\b({NUMBER}) (?:for|with) [\w ]{{2,24}} \($"
+    rf"|\b({NUMBER}) (?:for|with|of) [\w. ]{{2,24}} \($"
     rf"|\b(both|{NUMBER})(?: \w+)? (?:sockets|ports|ones)(?: (?:on|at|in) (?:the|each|either) \w+)? \($"
 )
 """``Seven of them carry data at 5 Gb/s (``: how many there are of the class in brackets."""

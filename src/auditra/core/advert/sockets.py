@@ -88,7 +88,7 @@ _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\bi
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
-          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^sd\b|\bsd\b(?=/|\+| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
+          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPorts?|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
@@ -97,7 +97,7 @@ _CLASSES = (
     r"|netzwerk|r.seau|uplinks?)\b",
     True),
     ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|(?:^|(?<=\d )|(?<=\d x ))\bUSB ?4(?= to (?:the|your) |[,:(]| \()"
-        r"|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b"
+        r"|(?<=\dx )TB ?[345]?\b|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b"
         r"|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
     r"|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"
           r"|\b[Tt]ype-?[Cc]\b|\b[Tt]ype C\b|\bC-type\b", False),

@@ -154,6 +154,8 @@ class Plain:
         return self.origin[start], self.origin[end]
 
 
+_TWO_NUMBERS = re.compile(r"(?m)^([ \t]*)\d[.)]? ?(?:&|and|\+|,) ?\d[.)] (?=USB|HDMI|DisplayPort|RJ)")
+"""``4. & 5. USB-A``: two in a numbered list."""
 _ANOTHER_MODEL = re.compile(rf"(?:,? and |, |; )({MODEL_IN_SENTENCE.pattern})")
 
 
@@ -166,6 +168,7 @@ def plain(text: str) -> Plain:
     draft.replace(_OHM_SIGN, lambda _: "ohm")
     draft.replace(_RAISED, lambda match: f"[{unicodedata.digit(match[0])}]")
     draft.replace(_WIDE_GAP, lambda _: "   ")
+    draft.replace(_TWO_NUMBERS, lambda match: f"{match[1]}2 x ")
     draft.replace(_BLANK_LINES, lambda _: "\n\n")
     _without_markup(draft)
     _without_slips(draft)

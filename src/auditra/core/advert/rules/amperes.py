@@ -8,10 +8,11 @@ from collections.abc import Sequence
 from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
-from auditra.core.advert.promises import CHARGES, FEEDS, promise, say, say_of
-from auditra.core.advert.rules.parts import counted_part
+from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
+from auditra.core.advert.rules.parts import counted_part, numbered_at
 from auditra.core.advert.rules.steps import INPUT, MOST_INLET_V, STEP
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -48,9 +49,17 @@ _IN_BEHIND = re.compile(r" in(?=\s*(?:[,;.)]|$|and\b))")
 _FED_WITH = ends_with(r"\b(?:fed|powered) (?:with|by|from)(?: an?)?")
 _CUTS_OFF = ends_with(
     r"\b(?:shuts?|cuts?|switch(?:es)?|turns?)(?: itself)? off (?:at|above|beyond|from)", r"\btrips? (?:at|above)",
-    r"\bcut-?off(?: is)?(?: at)?", r"\bprotect\w* (?:at|above|from)",
+    r"\bcut-?off(?: is)?(?: at)?", r"\b(?:individually |each )?fused? (?:at|with|to|of)",
+    r"\bprotect\w* (?:at|above|from)",
 )  # fmt: skip
 _MORE_THAN = ends_with(r"(?<!not )(?<!no )(?<!never )\bmore than")
+_LISTED = ends_with(r"\d ?[GM]b(?:/s|ps|it/s),")
+"""``USB-C, 10 Gb/s, 5 V/3 A``: one more item."""
+_TOGETHER_BEFORE = ends_with(
+    r"\b(?:all|the) (?:\w+ )?(?:ports|sockets) together (?:give|deliver|supply|provide|have|draw)"
+    r"(?: no more than| at most| up to| only| not more than)?"
+)
+_BESIDE = re.compile(r"\s*(?:x ?\d{1,2})?[\s,:(]*")
 _AT_SOCKET = begins_with("on", "at", "from", "per")
 _USB_V = 5.0
 
@@ -77,6 +86,16 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
         and (sentence.shift or _DELIVERS.search(sentence.before(near)) or _AT_SOCKET.match(sentence.behind(figure)))
     ):
         _feeds(state, sentence, figure)
+    elif outputs and near.value == _USB_V and _is_listed(sentence, outputs, near):
+        found = subjects(state, sentence, near, "AC")[0]
+        ids = ids_of(state, found, "gives")
+        promise(state, sentence, ids, GIVES, figure, value=f"{near.value * figure.value:g} W")
+
+
+def _is_listed(sentence: Sentence, outputs: Sequence[Socket], volts: Figure) -> bool:
+    """``USB-C, 10 Gb/s, 5 V/3 A``, ``USB-A x7 5V=0.9A``: one more item of a list, or just behind its sockets."""
+    gap = sentence.text[outputs[-1].end : volts.start]
+    return _LISTED.search(sentence.before(volts)) is not None or _BESIDE.fullmatch(gap) is not None
 
 
 def _is_for_inlet(sentence: Sentence, volts: Figure, amperes_: Figure) -> bool:
@@ -103,7 +122,8 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
     behind = re.split(r"[,;]", sentence.behind(figure, 40))[0]
     if _MORE_THAN.search(sentence.before(figure)):
         return
-    if SHARED.match(behind.lstrip()) and not figure.each and not sentence.sockets_of("AC"):
+    together = SHARED.match(behind.lstrip()) or _TOGETHER_BEFORE.search(sentence.before(figure))
+    if together and not figure.each and not sentence.sockets_of("AC"):
         ids = ids_of(state, found, "shares", again=True) if found else list(state.numbers.all_of("A"))
         _share(state, sentence, figure, ids)
         return
@@ -127,6 +147,8 @@ def standards(state: State, sentence: Sentence) -> None:
     for name, pattern in _STANDARDS:
         if re.search(pattern, sentence.text):
             on = [socket for socket in found if re.search(rf"{pattern} (?:on|at)\b", sentence.text[: socket.start])]
+            named = re.search(rf"{pattern}(?: ?\([^()]*\))?", sentence.text)
+            found = (numbered_at(sentence, named.end(), found) if named else []) or found
             fit = [each for each in on or found if each.letter == "C" or not name.startswith("PD")]
             ids = ids_of(state, fit or found, f"by {name}", again=True)
             say_of(state, sentence, ids, CHARGES, f"by {name}")

@@ -25,7 +25,7 @@ _NO_DRIVER = any_of(
     "pnp", "drivers? (?:is |are )?(?:built in(?:to)?|included in|part of)", "treiber:? keine?", "pilote ?: ?aucun",
 )  # fmt: skip
 _SYSTEM = re.compile(rf"\b({SYSTEM})", re.IGNORECASE)
-_BY_DRIVER = any_of("(?:drawn by|through|with|needs?) (?:our|the|a|its) driver")
+_BY_DRIVER = any_of("(?:drawn by|through|with|(?<!not )(?<!never )needs?) (?:our|the|a|its) driver")
 """A driver that some of it needs."""
 _NO_DRIVER_ON = re.compile(r"(?i)\bdriver-?(?:free|less) on\b([^.;]{3,60})")
 _SYSTEM_NEEDS = re.compile(rf"\b({SYSTEM}) (?:needs?|requires?) (?:an?|our|the|its) (?:own )?driver\b", re.IGNORECASE)
@@ -53,7 +53,9 @@ _EXCEPT = any_of(
     "unless", "except", f"only (?:(?:on|for|under|with) )?{SYSTEM}", f"{SYSTEM} only", "other systems?: driver"
 )
 _WORKS_ON = re.compile(
-    r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with|suitable for)\b([^.;]{3,60})", re.IGNORECASE
+    r"\b(?:works? (?:both )?(?:on|with)|fits|compatible with|suitable for|made for(?= (?:Windows|macOS|Linux"
+    r"|Android|ChromeOS|iPadOS)))\b([^.;]{3,60})",
+    re.IGNORECASE,
 )
 _HOST_NAMES = re.compile(
     r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|smartphones?|PCs?|Windows(?: \d+(?:(?: and "
@@ -65,7 +67,7 @@ _HOST_NAMES = re.compile(
 _SYSTEMS_KEY = re.compile(
     r"(?i)\W*(?:hosts?(?: systems?)?"
     r"|(?:compatible|supported) (?:with|systems?|OS|operating systems?|hosts?|devices?)|compatibility"
-    r"|(?:operating )?systems?|works with)\W*"
+    r"|(?:operating )?systems?|OS|compatible|works with)\W*"
 )
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _OF_A_SIZE = re.compile(r"\d ?(?:mm|cm|in)\b")

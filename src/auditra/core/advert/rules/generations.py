@@ -39,6 +39,7 @@ _BEHIND_COMMA = re.compile(r"(?: (?:connectors?|sockets?|ports?|receptacles?))?,
 _CLASS_ONLY = re.compile(r"[ -]*(?:USB[- ]?)?(?:\d\.\d )?(?:Type[- ]?)?[AC]", re.IGNORECASE)
 _UNNAMED = re.compile(r"USB (?:ports|sockets)\b(?: \w+){0,4}:")
 """Over sockets that have names."""
+_IS_A_PLUG = re.compile(r"[ -](?:plug|cable|lead|cord)\b")
 _PLUG_NAME = 20
 _DITTO = any_of("ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
@@ -61,7 +62,8 @@ def generations(state: State, sentence: Sentence) -> None:
     plugs = [each for each in sentence.sockets if each.is_plug and each.letter in "AC"]
     behind = [sentence.text[each.end : each.end + _PLUG_NAME] for each in plugs]
     of_plug = (rate for words in behind if " plug" in words for pattern, rate in _GENERATIONS if pattern.search(words))
-    named = named or next(of_plug, None)
+    before = (_generation_beside(sentence, each) for each in plugs if _IS_A_PLUG.match(sentence.text, each.end))
+    named = named or next(of_plug, None) or next(filter(None, before), None)
     if named:
         say(state, sentence, f"UP data {named}")
     for socket in sentence.sockets_of("AC"):
@@ -94,7 +96,11 @@ def same_again(state: State, sentence: Sentence) -> None:
 
 def _generation_beside(sentence: Sentence, socket: Socket) -> str | None:
     """``One USB 3.2 Gen 1 Type-A connector``, ``Type-C connector, USB 3.2 Gen 2x2``."""
-    words = re.split(r"[,;:+()]|\band\b", sentence.text[sentence.shift : socket.end])[-1]
+    before = sentence.text[sentence.shift : socket.end]
+    opened = sentence.text[: socket.start].endswith("(") and sentence.text[socket.end : socket.end + 1] == ")"
+    words = re.split(
+        r"[,;:+()]|\band\b", before[: before.rfind("(")] + before[before.rfind("(") + 1 :] if opened else before
+    )[-1]
     behind = _BEHIND_COMMA.match(sentence.text, socket.end)
     for pattern, rate in _GENERATIONS:
         named = pattern.search(words)

@@ -27,6 +27,7 @@ _HEADING = any_of(
     "(?:delivered|supplied|comes|ships) with",
     "delivery includes",
 )
+_ASKS = re.compile(r"(?i)\W*(?:is|are|was|does|do|will|can)\b(?!.*\bbox\b)")
 _THING = (
     r"(?:leads?|cables?|cords?|supply|supplies|chargers?|adapt[eo]rs?|bricks?|pouch|bags?|sleeves?|straps?|manuals?|guides?"
     r"|screwdriver|clips?|feet|holders?|rings?|pads?|stylus|remote|batter(?:y|ies)|antennas?|screws|tray|stands?|bracket"
@@ -76,6 +77,10 @@ _IN_TITLE = re.compile(
 _TWO_FIGURES = re.compile(r"\d ?W\b.*\d ?W\b")
 """``with a 65 W adapter 50 W``: what is given with it."""
 _BRACKETS = re.compile(r"\s*\([^()]*\)")
+_INCLUDED_IN_BRACKETS = re.compile(
+    rf"(?i)\(([^(),;]{{2,24}}\b{_THING}) (?:is |are )?(?:included|enclosed|supplied|in the box)\)"
+)
+"""``a USB-B socket (1.5 m lead included)``."""
 _IN_BRACKETS = re.compile(r"\s*\(([^()]{1,20})\)")
 _FOR_WHAT = re.compile(rf"(?:[\w-]+ )?{_THING} (?:for|to) [\w-]+$", re.IGNORECASE)
 _DENIED = re.compile(
@@ -104,7 +109,7 @@ _LEAST, _MOST = 3, 50
 
 def is_heading(words: str) -> bool:
     """What stands below is a list of what is in the box."""
-    return _HEADING.search(words) is not None and _DENIED.search(words) is None
+    return _ASKS.match(words) is None and _HEADING.search(words) is not None and _DENIED.search(words) is None
 
 
 def lies_in_the_box(sentence: Sentence, things: Sequence[str]) -> bool:
@@ -132,7 +137,9 @@ def _things(state: State, sentence: Sentence) -> Iterator[str]:
     if _is_counted(sentence.own):
         yield from _parts(sentence.own, _BETWEEN)
         return
-    if (match := _included(_IN_BRACKETS.sub(r" \1", sentence.text))) is not None:
+    if (inside := _INCLUDED_IN_BRACKETS.search(sentence.text)) is not None:
+        yield from _parts(inside[1], _BETWEEN)
+    elif (match := _included(_IN_BRACKETS.sub(r" \1", sentence.text))) is not None:
         whose = _FOR_WHAT.search(match["what"])
         if whose is None:
             yield from _parts(_CLAUSE_BEFORE.sub("", match["what"]), _BETWEEN)

@@ -7,7 +7,16 @@ from collections.abc import Callable
 
 from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure, figures
-from auditra.core.advert.lengths import CALLED, CHOICE, LENGTHS_KEY, family_of, referred
+from auditra.core.advert.lengths import (
+    CALLED,
+    CHOICE,
+    LENGTHS_KEY,
+    devices_of,
+    family_of,
+    referred,
+    told_in_prose,
+    told_last,
+)
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.product import IS_LEAD
 from auditra.core.advert.promises import say
@@ -30,6 +39,7 @@ _SEVERAL = any_of("one more", "joined", "chain(?:ed)?", "in a row", "one behind 
 _NEED_BEFORE = ends_with(r"\b(?:more|less) than")
 """What gear draws, and no promise."""
 _IN_SUPPLY = re.compile(r"(?:supply|adapter|charger|brick)\s*\([^)]*$", re.IGNORECASE)
+_SUPPLY_KEY = re.compile(r"(?i)\W*(?:(?:power|external|auxiliary) )?(?:supply|adapter|charger)\W*")
 _OF_SUPPLY = begins_with("(?:power )?(?:supply|adapter|charger|brick)", "(?:mains|wall) ")
 _MARKED = any_of(
     r"e-?mark(?:er|ed|ing)?",
@@ -47,12 +57,16 @@ _NO_PICTURE = any_of(
     "carries no picture",
     "(?:screens?|displays?|monitors?|pictures?) (?:cannot|can't|can not|is not|are not|will not)",
     "not carry a picture",
+    "(?:does not|doesn't|won't|will not|cannot|can't) (?:do|show|transmit|support|pass) (?:video|pictures?"
+    "|displays?|screens?)",
 )
 _PICTURE = any_of("picture", "video")
 _NO_DATA = any_of("charg(?:e|ing) only", "no data", "power only")
 _HIGH_SPEED = any_of("USB 2.0 high[- ]speed", "high[- ]speed USB 2.0")
 """A rate by name. Source: USB 2.0, 4.2.1: high speed is 480 Mb/s."""
 _CARRIED = re.compile(r"(?P<lead>\w+):body carries (?:picture |(?:up to )?\d[\d.]* [GM]?(?P<unit>b/s|W|A)\b)")
+_LENGTH_AS_ID = re.compile(r"lead\d+(?:c?m|ft)")
+_LENGTHS = re.compile(r"\d+(?:[.,]\d+)? ?(?:cm|m|ft)\b")
 _SHORTEST_M = 0.05
 """What is shorter is how thick or how tightly bent a lead is."""
 _MAX_DROP_V = 3.0
@@ -66,6 +80,7 @@ def lead(state: State, sentence: Sentence) -> None:
     if _is_range_of_leads(sentence):
         return
     _length_of_row(state, sentence)
+    _length_of_column(state, sentence)
     family = _family(state, sentence)
     several = state.device
     for figure in sentence.figures:
@@ -123,7 +138,10 @@ def _except_for_one(state: State, sentence: Sentence) -> None:
 
 
 def _one_of(devices: str, sentence: Sentence, figure: Figure) -> str:
-    """``Weights 62 g and 88 g``: as many figures as leads, one of each."""
+    """``Weights 62 g and 88 g``: as many figures as leads, one of each; else the one that is named before it."""
+    told = told_last(sentence.text, figure.end)
+    if told and told != devices and told in told_in_prose(sentence.text):
+        return told
     every, alike = devices.split("+"), list(sentence.of_dim(figure.dim))
     return every[alike.index(figure)] if 1 < len(every) == len(alike) else devices
 
@@ -150,6 +168,14 @@ def _length_of_row(state: State, sentence: Sentence) -> None:
     state.device = "+".join(every)
 
 
+def _length_of_column(state: State, sentence: Sentence) -> None:
+    """Of a table with a lead for each column, under its length."""
+    match = _LENGTH_AS_ID.fullmatch(state.device)
+    if sentence.clause.model and match is not None and not state.has_said(f"{state.device}:body length"):
+        head = next(each for each in _LENGTHS.findall(state.text) if devices_of(each) == state.device)
+        say(state, sentence, f"body length {figures(head)[0].text}")
+
+
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:
     if CHOICE.search(sentence.text) or figure.value < _SHORTEST_M:
         return
@@ -169,6 +195,8 @@ def _drop(state: State, sentence: Sentence, figure: Figure) -> None:
 
 
 def _carries(state: State, sentence: Sentence, figure: Figure) -> None:
+    if SPREAD_BEFORE.search(sentence.before(figure)):
+        return
     say(state, sentence, f"body carries {figure.hedged}{under_what(sentence, figure)}")
 
 
@@ -186,6 +214,7 @@ def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     marked = _MARKED.search(re.split(r"[;.] ", sentence.before(figure))[-1])
     is_other = (
         marked
+        or _SUPPLY_KEY.fullmatch(sentence.clause.over)
         or _IN_SUPPLY.search(sentence.before(figure, 40))
         or _LOSES.search(sentence.text)
         or _OF_SUPPLY.match(sentence.behind(figure))

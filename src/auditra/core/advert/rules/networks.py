@@ -59,6 +59,8 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
         return False
     if _OF_THE_WHOLE.search(sentence.before(figure)) or _INSIDE.match(sentence.behind(figure)):
         return True
+    if _is_slower_of_run(sentence, figure):
+        return True
     if re.search(r"\d-port\b", sentence.text, re.IGNORECASE) and re.search(r"\d ?x ?RJ", state.text, re.IGNORECASE):
         return True
     before = sentence.before(figure)
@@ -76,6 +78,12 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
         ids = _counted_of_switch(state, sentence.text[max(earlier, default=0) : figure.start])
     promise(state, sentence, ids, LINKS, figure)
     return True
+
+
+def _is_slower_of_run(sentence: Sentence, figure: Figure) -> bool:
+    """``(100M/1G/2.5G/10G)``: of the rates that one socket can have, the fastest is promised."""
+    in_run = sentence.before(figure).endswith("/") or sentence.behind(figure).startswith("/")
+    return in_run and figure.value < max(each.value for each in sentence.of_dim(Dim.RATE))
 
 
 def _counted_of_switch(state: State, before: str) -> list[str]:

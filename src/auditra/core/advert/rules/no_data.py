@@ -40,6 +40,9 @@ def no_data(state: State, sentence: Sentence) -> None:
             say(state, sentence, "P1 no display")
         return
     found = sentence.sockets_of("AC")
+    if len(found) > 1 and (told := _NO_DATA.search(sentence.text)):
+        inside = [each for each in found if sentence.text[told.end() : each.start] == " ("]
+        found = inside or found  # one for charging only (type A, 12 W)
     carried = not found and goes_on(state, sentence) and not OF_A_NUMBER.match(sentence.own)
     if carried:
         found = [each for each in state.subject if each.letter in "AC" and not each.is_plug]

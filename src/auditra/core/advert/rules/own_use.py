@@ -41,7 +41,8 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     kept = _WE_KEEP.search(sentence.before(figure)) is not None
     part = sentence.part_of(figure)
     of_feeding = sentence.opened_before(figure) >= 0 and _FEEDS_OVER_NETWORK.search(sentence.text)
-    bare = state.product.is_network_switch and not of_feeding and _ONLY_HEDGED.fullmatch(part) is not None
+    of_network = state.product.is_network_switch or state.product.is_network_adapter
+    bare = of_network and not of_feeding and _ONLY_HEDGED.fullmatch(part) is not None
     earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
     told = sentence.own_words(earlier[0]) + sentence.over if earlier else ""
     goes_on_using = bool(earlier) and _USES.search(told) and not sentence.sockets_of("AC")

@@ -43,6 +43,9 @@ _MIDDLE, _THREE = re.compile(r"(?i)\bthe (?:middle|centre|center)(?: one)?\b[^,;
 _ONE_MORE = re.compile(rf"(?i)\s*,? (?:and|plus) (a|\d|{COUNT_WORDS}) (?:of|with|at) ")
 _OF_ALL = re.compile(r"(?i) ?(?:sockets?|ports?)? ?(?:of|with|at) ")
 """``Three sockets of 5 Gb/s and one of 480 Mb/s``: a fourth."""
+_NUMBERS_BEHIND = re.compile(
+    r"(?i)\)? (?:on|at) (?:ports?|sockets?|no\.) (\d(?:(?: ?- ?| to |, | and )\d)*)(?!\d|\.\d)"
+)
 _OTHERS_ALONE = re.compile(r"(?i)[,;] (?:and )?(?:all )?(?:the )?others?:? $")
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
 _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2})(?: (?:sockets|ports)| ?x)\s*\)", re.IGNORECASE)
@@ -50,7 +53,11 @@ _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2})(?: (?:sockets|ports
 
 def counted_part(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``one at 10 Gb/s, 2 at 480 Mb/s``: how many of the sockets that were named before; empty for all of them."""
-    part = _others(state, sentence, figure, found) or _counted(sentence, figure, found)
+    part = (
+        numbered_at(sentence, figure.end, found)
+        or _others(state, sentence, figure, found)
+        or _counted(sentence, figure, found)
+    )
     if part and found[-1].count:
         state.numbers.declare(found[-1].letter, found[-1].count)
     return part
@@ -63,6 +70,17 @@ def _others(state: State, sentence: Sentence, figure: Figure, found: list[Socket
     letter = found[-1].letter
     left = tuple(int(port[1:]) for port in state.numbers.ids(letter) if int(port[1:]) not in found[-1].ids)
     return [replace(found[-1], count=len(left), ids=left, start=0, end=0)] if left else []
+
+
+def numbered_at(sentence: Sentence, end: int, found: list[Socket]) -> list[Socket]:
+    """``4 x USB-A, 1.5 A on ports 1-2``: those that are numbered behind a place; empty for none."""
+    match = _NUMBERS_BEHIND.match(sentence.text, end)
+    if match is None or len({socket.letter for socket in found}) != 1:
+        return []
+    digits = [int(each) for each in re.findall(r"\d", match[1])]
+    if len(digits) == _TWO and re.search(r"-|to", match[1]):
+        digits = list(range(digits[0], digits[1] + 1))
+    return [replace(found[-1], count=len(digits), ids=tuple(digits), whole=False, start=0, end=0)]
 
 
 def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:

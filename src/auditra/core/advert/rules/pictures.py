@@ -6,29 +6,29 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.belonging import ids_of, under_what
 from auditra.core.advert.condition_forms import SYSTEMS, Means
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
-from auditra.core.advert.references import USING_BOTH
+from auditra.core.advert.rules.screens import (
+    BOTH,
+    SCREENS,
+    TIMES_BEFORE,
+    every_named,
+    is_of_some,
+    is_repeated,
+    of_so_many,
+    sockets_of_mode,
+    whole_list,
+)
 from auditra.core.advert.rules.worded import sold_as
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.socket_counts import count_of
-from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, named_anywhere
+from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket
 from auditra.core.advert.state import Said, State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.kinds.shows import NoDisplay, OneAtATime
 
-_SHOWN = any_of("picture", "video", "screen", "display")
-_ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
-_SCREENS = re.compile(
-    r"\b(\d|two|three|four|single|one|dual|triple|double|twin)\s+(?:(?!one |two |three |four "
-    r"|single )[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
-    re.IGNORECASE,
-)
-_TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
-_TELEVISION = any_of("TV", "its picture", "big screen")
 _TRAITS = (
     ("extended", any_of("extended")), ("hdr", re.compile(r"(?<!no )(?<!without )\bHDR", re.IGNORECASE)),
     ("vrr", re.compile(r"(?i)(?<!no )(?<!without )\b(?:VRR|variable refresh)\b")), ("mirrored",
@@ -37,17 +37,11 @@ _TRAITS = (
 )  # fmt: skip
 _COMPRESSED = re.compile(r"[^,;.]{0,6}\b(?:with |over |by )?(?:DSC|compress)", re.IGNORECASE)
 _WITH_COMPRESSION = any_of("with (?:DSC|compression)", "compressed", r"\(DSC\)")
-_BOTH = 2
-_OF_PICTURES = any_of("pictures?", "video", "resolution", "displays?", "screens?", "monitors?")
 _TWO_SCREENS = re.compile(r"(?i)\b(?:two|2|both|dual) (?:screens|displays|monitors|pictures)\b")
 _ON_ONE = re.compile(r"(?i)\s*(?:on|at|over|via|through) (?:the )?(?:one|first)(?: \w+){0,2},?\s*(?:and |but )?")
 _ON_OTHER = re.compile(r"(?i)\s*(?:on|at|over|via|through) the (?:other|second)\b")
 _ONE = re.compile(r"(?i)\b(?:one|the first)\b[^,.;]{0,24}$")
 _THE_OTHER = re.compile(r"(?i)\s*,?\s*(?:and |but )?the (?:other|second)(?: one)?[\w ]{0,12}\s*")
-_BOTH_BEFORE = re.compile(
-    r"(?i)\bboth(?: at| at once| together| (?:in use|used|working|running)(?: at)?)?"
-    r"(?: (?:do|show|run|reach|give))?(?: at)?:? $"
-)
 _PLUS = re.compile(r"\s*(?:plus|\+)\s*", re.IGNORECASE)
 _MIRRORS = re.compile(r"(?i)\b(?:mirrors|repeats) (?=(?:the )?\w)")
 _BEGINS_TRAIT = re.compile(
@@ -63,19 +57,18 @@ _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
 )
 _ON_SYSTEM = re.compile(r"(?i)\W*on (?:an? |the )?(?:Mac|PC|Windows|Linux|macOS|Android)\b")
-_ON_SO_MANY = re.compile(r"(?i)\s*(?:on|at) (two|three|four|one|\d)\b(?! \w*(?:screens?|monitors?|displays?|of))")
 _THE_SAME = re.compile(r"(?i)\W*(?:sockets? )?(?:is |does |shows )?(?:the same|ditto|likewise)\W*")
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
     r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?"
 )
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
+_SHOWN = any_of("picture", "video", "screen", "display")
 _NO_DISPLAY, _NONE = sold_as(NoDisplay), re.compile(r"(?i)\s*(?:no|none|without)\s*")
 _ALONE = f" {Means.ALONE}"
 _WHEN_USED = any_of(
     "(?:when|if|while) (?:they are )?(?:both )?(?:used|connected) (?:together|at once|at the same time)"
 )
-_ALL_SO_MANY = re.compile(r"(?i)\ball (two|three|four|[2-4])\b[^,;.]{0,16}$")
 _MIRRORED_THERE = re.compile(rf"(?i)\bmirror\w* (?:only )?(?:on|under|with) (?:a |the )?{SYSTEMS.pattern}")
 """``4K60 (mirrored on Macs)``: what one system makes of it."""
 _ONE_CARD = any_of(r"(?:only )?one (?:card|slot)[^.;]{0,16}at a time")
@@ -95,40 +88,35 @@ def pictures(state: State, sentence: Sentence) -> None:
             continue
         if _ANY_OF_THEM.search(sentence.before(figure)):
             continue  # of some of them, and the text does not say of which
-        found = _whole_list(
-            state,
-            sentence,
-            figure,
-            _all_so_many(sentence, figure, _counted_by_screens(sentence, figure, _sockets(state, sentence, figure))),
-        )
-        if _is_of_some(state, sentence, found):
+        found = every_named(state, sentence, figure)
+        if is_of_some(state, sentence, found):
             continue
-        times = _TIMES_BEFORE.search(sentence.before(figure))
+        times = TIMES_BEFORE.search(sentence.before(figure))
         if times and len(found) > 1 and sum(each.count or 1 for each in found) != int(times[1]):
             continue  # on some of them, and the text does not say on which
-        part = _of_so_many(sentence, figure, found)
-        if part or (found and not _is_repeated(sentence, figure, found)):
+        part = of_so_many(sentence, figure, found)
+        if part or (found and not is_repeated(sentence, figure, found)):
             _show(state, sentence, figure, part or found, is_part=bool(part))
 
 
 def _one_each(state: State, sentence: Sentence) -> bool:
     """``both: 3840x2160@60 plus 1920x1080@60``: as many modes as sockets, one of each."""
     modes = list(sentence.of_dim(Dim.MODE))
-    if len(modes) == _BOTH and _ON_ONE.fullmatch(sentence.text[modes[0].end : modes[1].start]):
-        found = _sockets(state, sentence, modes[0])
+    if len(modes) == BOTH and _ON_ONE.fullmatch(sentence.text[modes[0].end : modes[1].start]):
+        found = sockets_of_mode(state, sentence, modes[0])
         if len(found) == 1 and _ON_OTHER.match(sentence.behind(modes[1], 30)):
-            ids = ids_of(state, [replace(found[0], count=_BOTH, ids=(), label="")], "one each")
+            ids = ids_of(state, [replace(found[0], count=BOTH, ids=(), label="")], "one each")
             for port, mode in zip(ids, modes, strict=False):
                 promise(state, sentence, [port], SHOWS, mode)
             return True
-    one_and_other = len(modes) == _BOTH and _ONE.search(sentence.before(modes[0])) is not None
+    one_and_other = len(modes) == BOTH and _ONE.search(sentence.before(modes[0])) is not None
     if one_and_other and _THE_OTHER.fullmatch(sentence.text[modes[0].end : modes[1].start]):
         pass
-    elif len(modes) != _BOTH or not _PLUS.fullmatch(sentence.text[modes[0].end : modes[1].start]):
+    elif len(modes) != BOTH or not _PLUS.fullmatch(sentence.text[modes[0].end : modes[1].start]):
         return False
-    found = _whole_list(state, sentence, modes[0], _sockets(state, sentence, modes[0]))
+    found = whole_list(state, sentence, modes[0], sockets_of_mode(state, sentence, modes[0]))
     ids = ids_of(state, found, "plus", again=True)
-    if len(ids) != _BOTH:
+    if len(ids) != BOTH:
         return False
     for port, mode in zip(ids, modes, strict=True):
         promise(state, sentence, [port], SHOWS, mode)
@@ -139,7 +127,7 @@ def _one_on_each_screen(state: State, sentence: Sentence) -> bool:
     """``two screens: DisplayPort 2560x1440@60 and HDMI 1920x1080@60``: each while the other shows its own."""
     modes = list(sentence.of_dim(Dim.MODE))
     named = sentence.sockets_of(PICTURE_SOCKETS)
-    if not _TWO_SCREENS.search(sentence.over) or len(modes) != _BOTH or len(named) != _BOTH:
+    if not _TWO_SCREENS.search(sentence.over) or len(modes) != BOTH or len(named) != BOTH:
         return False
     if named[0].letter == named[1].letter or not named[0].end <= modes[0].start < named[1].start < modes[1].start:
         return False
@@ -151,126 +139,9 @@ def _one_on_each_screen(state: State, sentence: Sentence) -> bool:
     return True
 
 
-def _sockets(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
-    """Sockets for pictures; a C socket where the sentence is about one, or speaks of a picture."""
-    usb_c = sentence.sockets_of("C")
-    if usb_c and not sentence.sockets_of(PICTURE_SOCKETS):
-        named = [socket for socket in usb_c if socket.end <= sentence.shift or socket.ids]
-        if named or _SHOWN.search(sentence.text):
-            return named or usb_c[:1]
-    found, _ = subjects(state, sentence, figure, PICTURE_SOCKETS)
-    if not found and (screens := _SCREENS.search(sentence.text)):
-        found = _the_only_ones(state, count_of(screens[1]))
-    elif not found and _OF_PICTURES.search(sentence.over):
-        times = _TIMES_BEFORE.search(sentence.before(figure))
-        found = _all_of_so_many(state, int(times[1])) if times else _the_only_ones(state, None)
-    if found or not _TELEVISION.search(sentence.text):
-        return found
-    said_here = state.said and state.said[-1].start == sentence.clause.start and state.has_said("H1 shows")
-    none_yet = not state.numbers.ids("H") and not state.numbers.ids("D")
-    return [Socket(0, 0, "H", 1)] if none_yet or said_here else []
-
-
-def _the_only_ones(state: State, count: int | None) -> list[Socket]:
-    """For ``two 4K screens`` the sockets for pictures of the whole text, where they are of one class."""
-    letters = _classes_in(state.text)
-    return [Socket(0, 0, letters, count)] if len(letters) == 1 else []
-
-
-def _all_of_so_many(state: State, times: int) -> list[Socket]:
-    """``Max. displays: 2 (2 x 4K60)``: all that there are, where these are as many."""
-    known = [letter for letter in state.numbers.found if letter in PICTURE_SOCKETS]
-    if len(list(state.numbers.all_of(PICTURE_SOCKETS))) == times:
-        return [Socket(0, 0, letter, whole=True) for letter in known]
-    return _the_only_ones(state, times)
-
-
-def _classes_in(text: str) -> str:
-    """The letters of the sockets for pictures that a text names."""
-    every = (each.letter for each in named_anywhere(text) if each.letter in PICTURE_SOCKETS)
-    return "".join(dict.fromkeys(every))
-
-
-def _is_of_some(state: State, sentence: Sentence, found: Sequence[Socket]) -> bool:
-    """``Two screens: 4K60 each``, where three sockets show pictures: the text does not say on which."""
-    if sentence.sockets_of(PICTURE_SOCKETS) or not sentence.shift:
-        return False
-    told = _SCREENS.search(sentence.over)
-    every = len(list(state.numbers.all_of(PICTURE_SOCKETS)))
-    return told is not None and bool(found) and 1 < count_of(told[1]) < every
-
-
-def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
-    """``two 4K monitors via DisplayPort``."""
-    if (
-        len(found) == 1
-        and found[0].count is None
-        and not found[0].ids
-        and (times := _TIMES_BEFORE.search(sentence.before(figure)))
-    ):
-        return [replace(found[0], count=int(times[1]), label="")]
-    match = _SCREENS.search(sentence.text)
-    if match is None or len(found) != 1 or found[0].count is not None or found[0].ids:
-        return found
-    if len(sentence.sockets_of(PICTURE_SOCKETS)) > 1:
-        return found
-    if re.search(r"\bor\b", sentence.text):
-        return found
-    return [replace(found[0], count=count_of(match[1]), label="")]
-
-
-def _all_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
-    """``All three do 4K60``: as many as are said just before it."""
-    told = _ALL_SO_MANY.search(sentence.before(figure))
-    if told is None or len(found) != 1:
-        return found
-    return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=True, is_part=False)]
-
-
-def _whole_list(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
-    """``(2 x HDMI, 1 x DisplayPort): 2560x1440@75 on every one``: all that are listed."""
-    named = _classes_in(state.text)
-    known = [
-        letter for letter in PICTURE_SOCKETS if state.numbers.ids(letter) or (len(named) == _BOTH and letter in named)
-    ]
-    both = len(known) == _BOTH and _BOTH_BEFORE.search(sentence.before(figure))
-    using = not sentence.sockets_of(PICTURE_SOCKETS) and len(known) > 1 and USING_BOTH.search(sentence.before(figure))
-    alike = USING_BOTH.search(sentence.before(figure)) and len(known) == 1 and len(state.numbers.ids(known[0])) > 1
-    if both or using or (alike and not sentence.sockets_of(PICTURE_SOCKETS)):
-        return [Socket(0, 0, letter, whole=True) for letter in state.numbers.found if letter in known]
-    every = sentence.sockets_of(PICTURE_SOCKETS)
-    if len(every) > 1 and _ON_ALL.search(sentence.behind(figure, 40)):
-        return every
-    listed = len({socket.letter for socket in every}) > 1 and all(socket.end <= figure.start for socket in every)
-    closed = listed and re.search(r"[)]\s*:?", sentence.text[every[-1].end : figure.start])
-    return every if closed and sentence.text.count("(") == 1 else found
-
-
-def _of_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
-    """``2560x1440@60 on two``, ``2 x 2560x1440@60``: of the sockets that were named before."""
-    told = _ON_SO_MANY.match(sentence.behind(figure))
-    own = any(each.start >= sentence.shift for each in sentence.sockets_of(PICTURE_SOCKETS))
-    times = _TIMES_BEFORE.search(sentence.before(figure))
-    if times and len(found) == 1 and not found[0].ids and int(times[1]) < (found[0].count or 0):
-        return [replace(found[0], count=int(times[1]), label="", whole=False, is_part=False)]
-    if told is None or len(found) != 1 or own:
-        return []
-    return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=False, is_part=False)]
-
-
-def _is_repeated(sentence: Sentence, figure: Figure, found: list[Socket]) -> bool:
-    """The same mode once more of the same sockets."""
-    if USING_BOTH.search(sentence.before(figure)):
-        return False
-    same = [each for each in sentence.figures if each.end <= figure.start and each.text == figure.text]
-    if not same or under_what(sentence, figure):
-        return False
-    return not any(socket.start > same[-1].end or socket.ids for socket in found)
-
-
 def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket], *, is_part: bool = False) -> None:
     under = under_what(sentence, figure)
-    by_screens = not sentence.sockets_of(PICTURE_SOCKETS) and _SCREENS.search(sentence.over) is not None
+    by_screens = not sentence.sockets_of(PICTURE_SOCKETS) and SCREENS.search(sentence.over) is not None
     several_modes = sum(each.dim is Dim.MODE for each in sentence.figures) > 1
     ids: list[str] = []
     for letter in dict.fromkeys(socket.letter for socket in found):
@@ -286,7 +157,7 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket],
         )
         ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
     tail = _tail(sentence, figure)
-    times = _TIMES_BEFORE.search(sentence.before(figure))
+    times = TIMES_BEFORE.search(sentence.before(figure))
     single = _SINGLE_BEFORE.search(sentence.before(figure)) and several_modes
     at_once = times is not None and len(ids) == int(times[1]) > 1 and _MOST_SCREENS.search(sentence.over)
     if at_once:

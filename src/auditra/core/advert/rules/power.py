@@ -28,7 +28,7 @@ from auditra.core.advert.units import Dim
 _NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
 _TAKES = any_of(
     "inlets?", "inputs?", "takes?(?! note)", "entr.e", "alimentation(?= ?:)", r"PD[- ]in", r"in[- ]?put", "power in",
-    "DC in", "(?:USB-)?C in(?=:)",
+    "DC in", r"charg(?:e|ing) in(?=\W*:)", "(?:USB-)?C in(?=:)",
     "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}",
     "chargers? of",
     r"in(?=\s*\d+\s*W)", "power_in", "plug your",
@@ -55,7 +55,7 @@ _INLET_BEFORE = ends_with(
     r"\bPD \(in(?:put)?\)(?: up to)?",
     r"\binput(?: only)?[,:]?(?: up to| max\.?)?",
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
-    r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
+    r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)(?: only)?[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
 )
 _CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
@@ -103,6 +103,8 @@ _OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
 Reader = Callable[[State, Sentence, Figure, str], bool]
 
 
+_OF_THE_MAINS_W = 1000.0
+"""Far above what USB gives. Source: USB PD 3.1, 10.2: 240 W at most."""
 _PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b")
 _WIRELESS = begins_with("(?:of )?(?:wireless|inductive|contactless|Qi)\\b")
 _CARRIED_BY_LEAD = ends_with(
@@ -141,7 +143,7 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
-        if _WIRELESS.match(sentence.behind(figure)):
+        if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
             continue
         if _CARRIED_BY_LEAD.search(sentence.before(figure)) or lies_in_the_box(sentence, ("lead", "cable", "cord")):
             continue

@@ -100,6 +100,9 @@ _HUB_PORTS = re.compile(
     rf"(?i)\bUSB\b[^\n]{{0,16}}\bhub\b[^.\n]{{0,12}}?\b(\d|{COUNT_WORDS})[- ]ports?\b"
     rf"|\b(\d|{COUNT_WORDS})[- ]port USB\b[^\n]{{0,12}}\bhub\b"
 )
+_USB_ALONE = re.compile(r"(?:^|[\s:])USB $")
+_MOST_OF_LIST = 60
+_BARE_ITEMS = re.compile(r"(?i)\d[\d.]* ?[GM]b(?:/s|ps|it/s)(?:, (?:\d[\w. ]{0,9}|[a-z]+)){1,4}")
 _BEGINNING = 100
 """Characters in which a hub says what it is."""
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
@@ -115,6 +118,8 @@ _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(
     rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{COUNT_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE
 )
+_LINKS_BPS = (480e6, 5e9, 10e9, 20e9, 40e9)
+"""Source: USB 2.0, 4.2.1; USB 3.2, 1.1; USB4, 1.1."""
 _FASTEST_CARD = 2e9
 """In the bits that were written for bytes. Source: SD Physical Layer 9.10 ends at 1969 MB/s for one lane."""
 _FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
@@ -132,9 +137,17 @@ def declare(state: State, sentence: Sentence) -> None:
             state.numbers.declare(socket.letter, socket.of_all)
             continue
         of_all = _OF_ALL.search(sentence.text[max(0, socket.start - 34) : socket.start])
-        promised = any(figure.dim in _FITS[socket.letter] for figure in sentence.figures)
+        promised = any(
+            figure.dim in _FITS[socket.letter] and not _closed_before(sentence, figure, socket)
+            for figure in sentence.figures
+        )
         if of_all or not (promised or names_generation(sentence.text)):
             state.numbers.declare(socket.letter, socket.count)
+
+
+def _closed_before(sentence: Sentence, figure: Figure, socket: Socket) -> bool:
+    """``4 for mains (2500 W), 2 USB-A``: the figure is of what stands before its bracket."""
+    return figure.end <= socket.start and ")" in sentence.text[figure.end : socket.start]
 
 
 def rates(state: State, sentence: Sentence) -> None:
@@ -286,9 +299,15 @@ def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socke
     is_all = sentence.own.strip(" .") == sentence.text[figure.start : figure.end]
     if carried and goes_on(state, sentence) and sentence.conditions:
         return found, carried
-    if carried and not (is_all or _REFERS.search(sentence.text) or sentence.clause.over):
+    if carried and not (is_all or _REFERS.search(sentence.text) or sentence.clause.over or _is_bare_list(sentence)):
         return [], False
     return found, carried
+
+
+def _is_bare_list(sentence: Sentence) -> bool:
+    """``USB-C to USB-A. 10 Gb/s, 3 A, aluminium``: items without a verb go on with what was named."""
+    own = sentence.own.strip(" .")
+    return "," in own and len(own) < _MOST_OF_LIST and _BARE_ITEMS.fullmatch(own) is not None
 
 
 def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -296,9 +315,13 @@ def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
         return False
     if _is_of_network(sentence, figure):
         promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
-    elif ids := _ports_of_hub(state):
+    elif ids := _ports_of_hub(state) or _ports_of_label(state, sentence, figure):
         promise(state, sentence, ids, DATA, figure)
-    elif state.product.is_drive or state.product.is_reader or _LINKS.search(sentence.text):
+    elif (
+        state.product.is_drive
+        or (state.product.is_reader and figure.value in _LINKS_BPS)
+        or _LINKS.search(sentence.text)
+    ):
         _uplink(state, sentence, figure)
     return True
 
@@ -310,6 +333,16 @@ def _ports_of_hub(state: State) -> list[str]:
         return []
     state.numbers.declare("A", count_of(match[1] or match[2]))
     return state.numbers.ids("A")
+
+
+def _ports_of_label(state: State, sentence: Sentence, figure: Figure) -> list[str]:
+    """``USB 5 Gb/s`` on a label: of all sockets, where these are of one class."""
+    known = [letter for letter in "AC" if len(state.numbers.found.get(letter, [])) > 1]
+    named = {each.letter for each in named_anywhere(state.text) if each.letter in "AC" and not each.is_plug}
+    alone = _USB_ALONE.search(sentence.before(figure)) is not None and not state.has_said(
+        f"{known[0] if known else ''}1 data"
+    )
+    return state.numbers.ids(known[0]) if alone and len(known) == 1 and named == set(known) else []
 
 
 def _is_of_network(sentence: Sentence, figure: Figure) -> bool:

@@ -59,10 +59,10 @@ _ON_LABEL = re.compile(
     re.IGNORECASE,
 )
 _CARD_SIZE = any_of("cards?", "SD[HXU]C", "max")
-_DRIVES = any_of("drives?")
+_CAPACITY, _DRIVES = any_of("capacity"), any_of("drives?")
 _ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for")
 _AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "together"), re.compile(r"\s*(?:and|\+|/)\s*")
-_PAIR = 2
+_PAIR, _NEAR = 2, 4
 _BESIDE = 16
 """Characters between a bus and the rate in bytes that it is a name for."""
 _LEAST_CARD, _LEAST_DRIVE = 1e9, 1e10
@@ -174,7 +174,7 @@ def sizes(state: State, sentence: Sentence) -> None:
     for figure in sentence.of_dim(Dim.BYTES):
         if _FRAMES.search(sentence.text):
             _frames(state, sentence, figure)
-        elif _CARD_SIZE.search(sentence.text) and not _DRIVES.search(sentence.text) and figure.value >= _LEAST_CARD:
+        elif _is_card_size(state, sentence) and not _DRIVES.search(sentence.text) and figure.value >= _LEAST_CARD:
             _card_size(state, sentence, figure)
         elif (
             _STORES.search(sentence.text)
@@ -182,6 +182,11 @@ def sizes(state: State, sentence: Sentence) -> None:
             and not _ONLY_ROOM.search(sentence.part_of(figure))
         ):
             say(state, sentence, f"D0 stores {figure.text}")
+
+
+def _is_card_size(state: State, sentence: Sentence) -> bool:
+    of_slots = bool(sentence.sockets_of("SM")) and _CAPACITY.search(sentence.over) is not None
+    return _CARD_SIZE.search(sentence.text) is not None or (state.product.is_reader and of_slots)
 
 
 def _frames(state: State, sentence: Sentence, figure: Figure) -> None:
@@ -192,7 +197,12 @@ def _frames(state: State, sentence: Sentence, figure: Figure) -> None:
 
 
 def _card_size(state: State, sentence: Sentence, figure: Figure) -> None:
-    near = [socket for socket in sentence.sockets_of("SM") if 0 <= socket.start - figure.end < 4]
+    slots = sentence.sockets_of("SM")
+    near = [
+        each for each in slots
+        if 0 <= each.start - figure.end < _NEAR and "," not in sentence.text[figure.end : each.start]
+    ]  # fmt: skip
+    near = near or ([each for each in slots if each.end <= figure.start][-1:] if len(slots) > 1 else [])
     names = ids_of(state, near, f"accepts {figure.text}", again=True) or list(state.numbers.all_of("SM"))
     names = names or ids_of(state, sentence.sockets_of("SM"), "accepts")
     names = names or (["S1"] if state.product.is_reader else [])

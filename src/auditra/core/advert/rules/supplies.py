@@ -14,6 +14,8 @@ SUPPLY = re.compile(r"supply|supplies", re.IGNORECASE)
 _SUPPLY_BEHIND = any_of("charger", "supply", "adapter", "brick")
 _WITH_BEHIND = begins_with(",? ?(?:with|without|from|only)")
 _IN_BOX_BEHIND = begins_with(r"\(?(?:in (?:the )?box|included|enclosed|supplied|inkl|incl|inbegriffen)")
+_SUPPLY_LISTED = ends_with(r"[,;] (?:power )?(?:supply|brick|mains adapter):?")
+"""``USB-C 20 W together, supply 150 W``."""
 _ENCLOSED_SUPPLY = ends_with("netzteil", "alimentation", "alimentatore")
 
 
@@ -28,7 +30,7 @@ def comes_along(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 def is_of_supply(sentence: Sentence, figure: Figure) -> bool:
     """``a 65 W charger``, ``19.5 V, 7.7 A (150 W)``: what another thing gives."""
-    behind = re.split(r" of (?:an? )?\d", sentence.behind(figure, 18))[0]
+    behind = re.split(r" of (?:an? )?\d|[,;] (?!with)", sentence.behind(figure, 18))[0]
     if (
         _SUPPLY_BEHIND.search(behind.partition("(")[0])
         and not _WITH_BEHIND.match(behind)
@@ -36,6 +38,8 @@ def is_of_supply(sentence: Sentence, figure: Figure) -> bool:
     ):
         return True
     if _ENCLOSED_SUPPLY.search(sentence.before(figure, 24)) and _IN_BOX_BEHIND.match(sentence.behind(figure, 16)):
+        return True
+    if _SUPPLY_LISTED.search(sentence.before(figure, 24)):
         return True
     worked = re.search(r"\d ?A\s*\(\s*$", sentence.before(figure, 16))
     return bool(worked) and re.search(r"(?i)supply|adapter|input", sentence.over + sentence.text[:24]) is not None
