@@ -80,7 +80,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf" (?:used|in use|connected|plugged in|active|busy)|DisplayPort is not|HDMI is not){_ON}",
         r"with (?:one|a single) (?:monitor|screen|display)(?= (?:\d{3,4}x|\dK))",
         "(?:on|to) (?:only one|one|a single) (?:monitor|screen|display)",
-        f"with (?:nothing else|no other|the others?){_ON}", "used alone", "alone", "by itself",
+        f"with (?:nothing else|no other|the others? (?:off|empty|free|unused|idle|dark|not)){_ON}", "used alone",
+        r"(?:one|either)(?: of (?:them|these|the two))? alone(?= (?:\d{3,4}x|\dK))", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
         r"(?<![\w ])one (?:HDMI|DisplayPort|DP)(?= ?:)",
@@ -111,6 +112,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
         r"(?:on|with) (?:an? )?(?:older|newer|slower) ones?(?=,|:| (?:it|they|both|each|the|all|only)\b)",
+        r"on any other(?: one)?(?=\s*(?:[,;]|\.(?!\d)|$))",
         "on (?:all |any |the )?others?(?=,|:| it| they| the| at)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?"
         "(?! (?:box|ports?|sockets?|side|lead|plug))",
@@ -148,7 +150,7 @@ _NAMED_FORMS = (
     r"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included |enclosed )?"
     rf"(?:\d+ ?[WV](?:,? ?/? ?\d+(?:\.\d+)? ?A)? )?{SUPPLY})(?: \([^)]*\))?(?:,? and|[:;,] then)"
     r"(?= (?:the|its|each|all|it|you|every)\b)",
-    rf"(?:if|when|once) you (?:plug|connect|attach) (?:a |an |the |its |your )?((?:\d+ ?[WV] )?{SUPPLY})"
+    rf"(?:if|when|once) you (?:use|plug|connect|attach) (?:a |an |the |its |your )?((?:\d+ ?[WV] )?{SUPPLY})"
     r"(?: in(?:to (?:it|the \w+))?| to (?:it|the \w+))?",
     rf"({SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(\d+ ?W {SUPPLY}) (?:is )?(?:needed|required)",
@@ -165,10 +167,11 @@ _NAMED_FORMS = (
     r"|solid[- ]state) (?:cards?"
     r"|drives?|disks?|SSDs?|sticks?))",
     rf"(?:{_WHEN} (?:the \w+|it) (?:hangs|sits|is(?: plugged)?|runs) )?(?:on|in|into|from) (?:an? )?"
-    r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?)|(?:(?:USB )?(?:socket|port)"
+    r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?|one\b)|(?:(?:USB )?(?:socket|port)"
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
     r"in (RAID \d{1,2})\b",
+    r"up to ((?:two|three|four|\d) (?:of them )?(?:in a row|in series|in a chain))",
     r"(?<!used )(?<!runs )(?<!running )(?<!set )(?:at|with) (\d{3,4}x\d{3,4}(?: (?:at|@) ?|@)\d{2,3} ?Hz"
     r"|\dK(?: (?:at|@) ?"
     r"| ?@? ?)\d{2,3} ?(?:Hz)?)(?=,? (?:they|it|the (?:USB|sockets|ports)\b))",

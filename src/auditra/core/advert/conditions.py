@@ -47,6 +47,7 @@ NEXT_CONDITION = re.compile(r"(?<=\w) (?:while|without|with|on)\b", re.IGNORECAS
 """Where the claim language would read another condition."""
 _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or|less|lower|slower|reduced))$")
 _WITH_SO_MANY = re.compile(r"(?i)with (?:one|a single|two|three|four)(?: \w+)?")
+_ONE_ALONE = re.compile(r"(?i)(?:one|either)(?: of (?:them|these|the two))? alone")
 _ABOUT_THEM = re.compile(r" (?:both|they|each|all) (?=\w)")
 _ENCLOSED = re.compile(r"(?i)\b(?:supplied|included|enclosed) ")
 _MAX_WORDS = 8
@@ -136,7 +137,8 @@ def _leads(text: str, start: int, end: int) -> bool:
     bracket = re.match(r" \([^)]*\d[^)]*\)", text[end:])
     if bracket is not None and before.endswith(("two", "others", "more")):
         return True
-    if _WITH_SO_MANY.fullmatch(text[start:end]) and re.match(r" (?:\d{3,4}x|\dK)", text[end:]):
+    is_so_many = _WITH_SO_MANY.fullmatch(text[start:end]) or _ONE_ALONE.fullmatch(text[start:end])
+    if is_so_many and re.match(r" (?:\d{3,4}x|\dK)", text[end:]):
         return True
     follows = text[end : end + 1] in (",", ":") or _ABOUT_THEM.match(text, end) is not None
     return not before or (_BEGINS_PART.search(before) is not None and follows)

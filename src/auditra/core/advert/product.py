@@ -28,7 +28,8 @@ _LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
 """Keys of a list that only leads have."""
 _SOCKETS = re.compile(
-    r"\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b(?! plugs?| males?)|\bRJ-?45\b(?! plugs?)"
+    r"\b(?:dozen|\d{1,2}|two|three|four|five|six|seven|eight) (?:USB )?(?:sockets|ports)\b"
+    r"|\b(?:\d|two|three|four|five|six) ?x? ?(?:USB-?[AC]|HDMI)\b(?! plugs?| males?)|\bRJ-?45\b(?! plugs?)"
     r"|\b(?:USB-?[AC]|A"
     r"|C) (?:sockets|ports|outputs)\b|\bHDMI ?[12]\b(?!\.)|\bhost[ _](?:interface|charging|port)\b|\b(?:HDMI"
     r"|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
@@ -47,7 +48,8 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     "(?:hours|days) a week", r"we offer \d+ days", "salary", "turnover",
      "press (?:note|release)", "for the press", "newsletter", "unsubscribe"),
     # guides
-    ("glossary", "words you will meet", "which (?:cable|lead|dock|hub|charger|adapter) (?:do|should|is)", "which cable",
+    ("to find out (?:whether|if|which)", "glossary", "words you will meet", "which (?:cable|lead|dock|hub"
+        "|charger|adapter) (?:do|should|is)", "which cable",
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
      "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
      "before you (?:begin|start)"),
@@ -202,7 +204,7 @@ def of_part(product: Product, words: str) -> Product:
 
 
 _DESK_SWITCH = any_of(
-    "changes? over", "share (?:one|a) (?:screen|monitor|keyboard)",
+    "changes? over", "share (?:one|a) (?:screen|monitor|keyboard|desk)",
     "kvm", "(?:two|[234]) (?:pcs|computers|laptops|notebooks)", "2 hosts",
     "computers? (?:1|share)",
     r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture|HDMI|DisplayPort|USB) switch",
@@ -213,6 +215,7 @@ _MOVES_FILES = any_of("(?:moves|copies|sends|transfers) (?:files|data) between")
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"usb-?[ac]\b|\bhub\b|hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
 _RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?(?:[GM]b(?:it)?/?p?s?|gigabit)\b")
+_OF_NETWORKS = any_of("frames?", "PoE", r"802\.3\w*", "VLAN", "uplinks?")
 _NOT_NETWORK = re.compile(
     r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card"
     r"|screen|monitor"
@@ -311,7 +314,8 @@ def _is_other_page(text: str) -> bool:
 def _is_network_switch(text: str) -> bool:
     """By its name; or where rates of sockets are told, and of nothing but networks."""
     named = _SWITCH.search(text) is not None and _SWITCHES_MORE.search(text) is None
-    return named or (_RATED_SOCKETS.search(text) is not None and _NOT_NETWORK.search(text) is None)
+    is_network = _NOT_NETWORK.search(text) is None or (_OF_NETWORKS.search(text) and not _SWITCHES_MORE.search(text))
+    return named or (_RATED_SOCKETS.search(text) is not None and bool(is_network))
 
 
 def _is_lead(text: str, first: str) -> bool:

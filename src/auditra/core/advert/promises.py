@@ -16,7 +16,7 @@ from auditra.core.advert.units import Dim
 
 _METRIC = {"in": (25.4, "mm"), "ft": (0.3048, "m"), "oz": (28.349523125, "g"), "lb": (453.59237, "g")}
 """Source: the international yard and pound, 1959."""
-_IMPERIAL = re.compile(r"(?<![\d.])(\d+(?:\.\d+)?(?: x \d+(?:\.\d+)?){0,2}) (in|ft|oz|lb)\b")
+_IMPERIAL = re.compile(r"(?<![\d.])(\d+(?:\.\d+)?(?: x \d+(?:\.\d+)?){0,2}) (in|ft|oz|lb)\b(?! a row| a chain| series)")
 _OF_SOCKET = re.compile(r"[A-Z]\d")
 
 

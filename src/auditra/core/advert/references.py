@@ -100,7 +100,7 @@ def _with_earlier(state: State, sentence: Sentence) -> Sentence:
     """``Otherwise 15 W``, ``Then each gives 0.1 A``: what the last sentence was under, or its opposite."""
     first = sentence.conditions[0] if sentence.conditions else None
     if state.before is None:
-        return sentence
+        return _without_lone_else(sentence)
     if (
         first is not None
         and first.start == sentence.shift + _blanks(sentence.own)
@@ -112,6 +112,15 @@ def _with_earlier(state: State, sentence: Sentence) -> Sentence:
         return sentence
     under = replace(state.before, start=sentence.shift, end=sentence.shift + then.end(), leads=True)
     return replace(sentence, conditions=(under, *sentence.conditions))
+
+
+def _without_lone_else(sentence: Sentence) -> Sentence:
+    """``Else 4K at 60 Hz``, where nothing was said under what the rest is: it stays open."""
+    first = sentence.conditions[0] if sentence.conditions else None
+    if first is None or not is_else(sentence.text[first.start : first.end]) or _SUPPLY_NAMED.search(sentence.text):
+        return sentence
+    unread = replace(first, means=Means.UNREAD, words="")
+    return replace(sentence, conditions=(unread, *sentence.conditions[1:]))
 
 
 def _blanks(text: str) -> int:

@@ -36,7 +36,8 @@ _OF_ANOTHER = any_of(
     r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ (?:had|stopped|ended|gave|ran|could"
     r"|did|was))",
     "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor", "(?:sister|brother|sibling)s?",
-    "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "version is another", r"that is \d",
+    "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "(?:version|edition|generation) 1(?=$|[,)])",
+    "version is another", r"that is \d",
     "on average", "expect about",
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
     "wait", r"hold (?:it|the)", "falls? back", "also talks",

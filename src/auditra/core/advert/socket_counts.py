@@ -57,7 +57,10 @@ _UNIT_WORD = re.compile(
     r"|displays?|models?|leads?|cables?|cords?|plugs?)\b"
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
-_GEAR_BY = re.compile(rf"(?i)\b({NUMBER}) (?:drives|sticks|disks|SSDs|devices) (?:by|via|over|through|on) $")
+_GEAR_BY = re.compile(
+    rf"(?i)\b({NUMBER}) (?:drives|sticks|disks|SSDs|devices) (?:by|via|over|through|on) $"
+    r"|\b(two|three|four|five|six|seven|[2-9]) for $"
+)
 """``Two drives by USB-A``."""
 _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({NUMBER})(?:[- ]port|[- ]?P) (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
@@ -114,7 +117,7 @@ def count_before(letter: str, before: str) -> tuple[int | None, bool]:
     """How many, and whether these are all that there are."""
     whole = _OF_ALL_BEFORE.search(before) is not None
     if letter in "AC" and (gear := _GEAR_BY.search(before)):
-        return count_of(gear[1]), whole
+        return count_of(gear[1] or gear[2]), whole
     times = _TIMES_BEFORE.search(before) or _PORT_BEFORE.search(before)
     if times is not None:
         return count_of(times[1]), whole

@@ -96,7 +96,8 @@ _CLASSES = (
         r"|(?<!over )(?<!over the )network|net(?= ?:)"
     r"|netzwerk|r.seau|uplinks?)\b",
     True),
-    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|(?:^|(?<=\d )|(?<=\d x ))\bUSB ?4(?= to (?:the|your) |[,:(]| \()"
+    ("C", r"\bUSB ?4 (?:ports?|sockets?)\b|(?:^|(?<=\d )|(?<=\d x ))\bUSB ?4(?= (?:lead|cable|cord|plug)\b"
+        r"| to (?:the|your) |[,:(]| \()"
         r"|(?<=\dx )TB ?[345]?\b|\bThunderbolt(?: ?[1-5](?!\d))?|^TB(?= ?\d?(?:\s|:|$))|(?:\b"
         r"|(?<=\dx))[Uu][Ss][Bb][- _]?(?:4[- ]"
     r"|3\.\d[- ])?(?:[Tt]ype[- ]?)?[Cc](?=\d|\b|_|x\d)"

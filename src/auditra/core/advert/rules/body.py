@@ -107,7 +107,7 @@ _MATERIAL = any_of(
     "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
     "|carbon fibre|wood|beech|cork|alu(?![A-Za-z])|aluminium(?=geh(?:ä|ae)use)|(?-i:Al)(?= (?:case|housing"
     "|body|shell|alloy))"
-    "|(?<=[Cc]ase )(?-i:Al)(?=[.,;]|$))"
+    "|(?<=[Cc]ase )(?-i:Al)(?=[.,;]|$)|(?-i:(?<=CASE )AL\\b))"
     "(?! (?:cases|bodies|hubs|docks|things|parts))(?!-to|[ -]?gr[ea]y|[ -](?:look|style|colou?r|effect"
     "|finish))"
 )

@@ -76,6 +76,10 @@ _HOSTS = re.compile(
     r"(?<![\d.])\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops|notebooks)\b|\b(?:[Hh]osts|[Cc]omputers"
     r"|PCs):\s*(\d)"
 )
+_ONE_AND_ONE = re.compile(
+    r"(?i)\ban? (?:PC|computer|laptop|notebook|desktop) and an? (?:PC|computer|laptop"
+    r"|notebook|desktop)\b"
+)
 _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 
@@ -145,6 +149,8 @@ def desk_switch(state: State, sentence: Sentence) -> None:
     if not state.product.is_desk_switch:
         return
     match = _HOSTS.search(sentence.text)
+    if match is None and _ONE_AND_ONE.search(sentence.text) and not state.has_said("body switches"):
+        say(state, sentence, "body switches 2 hosts")
     if match and not state.has_said("body switches"):
         say(state, sentence, f"body switches {count_of(match[1] or match[2])} hosts")
     for figure in sentence.of_dim(Dim.SECONDS):

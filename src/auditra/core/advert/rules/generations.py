@@ -6,7 +6,7 @@ import re
 
 from auditra.core.advert.belonging import ids_of, subjects
 from auditra.core.advert.phrases import any_of
-from auditra.core.advert.promises import DATA, say, say_of
+from auditra.core.advert.promises import DATA, promise, say, say_of
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
@@ -41,7 +41,8 @@ _UNNAMED = re.compile(r"USB (?:ports|sockets)\b(?: \w+){0,4}:")
 """Over sockets that have names."""
 _IS_A_PLUG = re.compile(r"[ -](?:plug|cable|lead|cord)\b")
 _PLUG_NAME = 20
-_DITTO = any_of("ditto", "likewise", "the same", "as fast")
+_DOES_THE_SAME = any_of("do(?:es)? the same")
+_DITTO = any_of("do(?:es)? the same", "ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 
 
@@ -85,8 +86,14 @@ def generations(state: State, sentence: Sentence) -> None:
 
 def same_again(state: State, sentence: Sentence) -> None:
     """``One USB-C socket, ditto``: the rate of the sockets before it."""
-    found = sentence.sockets_of("AC")
-    if not found or any(sentence.of_dim(Dim.RATE)) or not _DITTO.search(sentence.text):
+    found, ditto = sentence.sockets_of("AC"), _DITTO.search(sentence.text)
+    if not found or ditto is None:
+        return
+    before = [each for each in sentence.of_dim(Dim.RATE) if each.end <= ditto.start()]
+    if before and _DOES_THE_SAME.match(ditto[0]):
+        alike = [each for each in found if before[-1].end <= each.start and each.end <= ditto.start()][-1:]
+        promise(state, sentence, ids_of(state, alike, "data"), DATA, before[-1])
+    if any(sentence.of_dim(Dim.RATE)):
         return
     last = next((said.sentence for said in reversed(state.said) if " data " in said.sentence), "")
     if last:

@@ -102,6 +102,8 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
 
 
 def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    if state.product.is_network_switch:
+        return False
     of_socket = any(
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")
@@ -113,8 +115,12 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     through = _CHARGED_THROUGH.search(sentence.before(figure)) is not None
     in_brackets = any(each.start == figure.end + 2 for each in sentence.sockets_of("AC"))
     of_socket = of_socket or in_brackets or _SOME_SOCKET.search(sentence.before(figure)) is not None
+    rest = any(
+        _IN_BEHIND.match(sentence.behind(each, 8)) for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start
+    )
     if (
         not through
+        and not rest
         and _SMALL_HOST.search(masked)
         and (of_socket or besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60)))
     ):

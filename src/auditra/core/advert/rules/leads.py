@@ -48,6 +48,7 @@ _MARKED = any_of(
     "chip inside",
     "(?:marker|chip) in (?:each|both|the|either|one)(?: plugs?)?",
     "(?:with|has) (?:a |its )?(?:marker|identity) chip",
+    r"chip (?:with|of|for) \d+ ?[AV]",
 )
 _NO_MARK = any_of(r"(?:no|without)(?: an?)? (?:e-?)?mark(?:er)?", "marker: none", "no chip", "without (?:a )?chip")
 _COMPRESSED = any_of("with (?:DSC|compression)", "compressed")

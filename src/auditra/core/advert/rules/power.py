@@ -16,7 +16,15 @@ from auditra.core.advert.rules.host_charge import ARRIVES, PASSES, besides_host,
 from auditra.core.advert.rules.in_the_box import is_heading, lies_in_the_box
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
-from auditra.core.advert.rules.several import is_sum, named_at_once, one_each, pair_at_once, two_at_once, while_others
+from auditra.core.advert.rules.several import (
+    is_sum,
+    keyed_sum,
+    named_at_once,
+    one_each,
+    pair_at_once,
+    two_at_once,
+    while_others,
+)
 from auditra.core.advert.rules.steps import steps, total_of_steps
 from auditra.core.advert.rules.supplies import SUPPLY, comes_along, is_of_supply
 from auditra.core.advert.sentence import Sentence
@@ -51,6 +59,7 @@ _INLET_BEFORE = ends_with(
     r"\binput\s*\((?:up to )?",
     r"\bUSB-C in(?: for| with)?(?: up to)?",
     r"\bcharger \((?:max\.? |up to )?",
+    r"\bchargers?(?: of)?,? (?:up to|max\.?)",
     r"\bUSB-C inlet \((?:up to )?",
     r"\bPD \(in(?:put)?\)(?: up to)?",
     r"\binput(?: only)?[,:]?(?: up to| max\.?)?",
@@ -63,7 +72,7 @@ _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|powe
 _POWER_DELIVERY_BEFORE = re.compile(
     r"(?:\bPD ?\(?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?[:,]? (?:up to )?"
     r"|power delivery[^.;,]{0,16}"
-    r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) )$",
+    r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) |\balimentation (?:de )?)$",
     re.IGNORECASE,
 )
 _OF_INPUT = any_of("input", "supply", "charger", "adapter")
@@ -124,7 +133,7 @@ def power(state: State, sentence: Sentence) -> None:
     if steps(state, sentence):
         total_of_steps(state, sentence)
         return
-    if combined(state, sentence) or two_at_once(state, sentence):
+    if keyed_sum(state, sentence) or combined(state, sentence) or two_at_once(state, sentence):
         return
     paired = one_each(state, sentence)
     if not paired and is_sum(state, sentence):
@@ -143,12 +152,20 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
+        if _is_translated(sentence, figure):
+            continue
         if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
             continue
         if _CARRIED_BY_LEAD.search(sentence.before(figure)) or lies_in_the_box(sentence, ("lead", "cable", "cord")):
             continue
         if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
+
+
+def _is_translated(sentence: Sentence, figure: Figure) -> bool:
+    """``alimentation 60 W / 60 W charging``: the same in another language."""
+    before = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
+    return bool(before) and before[-1].value == figure.value and sentence.text[before[-1].end : figure.start] == " / "
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
@@ -159,7 +176,9 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     behind_it = sentence.text[figure.end : min(figure.end + 40, following)].partition(" / ")[0]
     shared = SHARED.search(behind_it)
     is_of_next = shared is not None and _LEADS_ON.fullmatch(behind_it, shared.end()) and behind_it[0] in ",;)"
-    in_budget = _BUDGET.search(sentence.before(figure)) or _BUDGET_KEY.search(sentence.over)
+    in_budget = _BUDGET.search(sentence.before(figure)) or (
+        _BUDGET_KEY.search(sentence.over) and len(list(sentence.of_dim(Dim.WATTS))) == 1
+    )
     of_all = (shared and not is_of_next) or SHARED.search(local) or in_budget
     if figure.each or not of_all:
         return False
@@ -305,11 +324,18 @@ def _letters(state: State) -> str:
     return "ACN" if state.product.is_network_switch else "AC"
 
 
+def _is_second(sentence: Sentence, figure: Figure) -> bool:
+    """``Each gives 15 W with the supply, else 7.5 W``."""
+    return any(each.end <= figure.start for each in sentence.of_dim(figure.dim))
+
+
 def _found(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     """The sockets of a figure; those of an earlier sentence only where it refers to them."""
     found, carried = subjects(state, sentence, figure, _letters(state))
     is_all = re.sub(r"\([^)]*\)|[ .]+$", "", sentence.own).strip() == sentence.text[figure.start : figure.end]
     if carried and (is_all or (goes_on(state, sentence) and sentence.conditions)):
+        return found
+    if carried and sentence.conditions and _REFERS.search(sentence.own) and _is_second(sentence, figure):
         return found
     of_power = sentence.clause.over and not _OF_ANOTHER_KEY.search(sentence.clause.over)
     if carried and not (figure.each or _REFERS.search(sentence.own_words(figure)) or of_power):

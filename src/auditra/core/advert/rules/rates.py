@@ -43,6 +43,7 @@ _KEY_OF_UPLINK = any_of(
     "(?:host )?link(?=:)",
     "host (?:connection|rate)",
     "(?<!one )(?<!single )plug",
+    r"^\W*plugs(?=:)",
     "upstream",
     "host port",
     "up(?=:)",
@@ -57,6 +58,7 @@ _LEAD_GAP = re.compile(
     re.IGNORECASE,
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
+_LEAD_FIRST = re.compile(rf"(?i)\W*(?:lead|cable|cord) to (?:the|your) {HOSTS}\b")
 _BETWEEN_BEHIND = begins_with(f"between (?:your|the|a) {HOSTS} and")
 _UPSTREAM_BEFORE = ends_with(r"\b(?:upstream|uplink)[,:]?")
 _UP_BEHIND = re.compile(r" up(?=\s*[,;.)]|$)")
@@ -109,6 +111,7 @@ _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
 _OF_LEAD = re.compile(r"(?i)\W*(?:lead|cable|cord)\W*")
+_BAYS_BEFORE = ends_with(r"\b(?:bays|drives|disks),?(?: at| with)?")
 _OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
 """The rate of the bus inside."""
@@ -185,6 +188,8 @@ def _one_each(state: State, sentence: Sentence) -> list[Figure]:
 def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``SATA 6 Gb/s``; ``Two drives can be built in: 5 Gb/s each``, of what is no case for drives alone."""
     if _OF_DISKS.search(sentence.before(figure, 24)):
+        return True
+    if figure.each and _BAYS_BEFORE.search(sentence.before(figure)):
         return True
     named = state.product.is_drive or sentence.sockets
     return not named and _OF_STORES.search(sentence.before(figure)) is not None
@@ -279,6 +284,7 @@ def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
     no_socket_before = not any(each.end <= figure.start for each in own)
     of_plug = of_plug or (no_socket_before and _UP_BEHIND.match(sentence.behind(figure)) is not None)
+    of_plug = of_plug or _LEAD_FIRST.match(sentence.own) is not None
     of_plug = of_plug or _UPSTREAM_BEFORE.search(sentence.before(figure)) is not None
     upstream = (
         of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure)) or _BETWEEN_BEHIND.match(sentence.behind(figure))

@@ -15,7 +15,7 @@ from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
-_IN_USE = any_of("in use", "used", "busy", "active", "together")
+_IN_USE = any_of("with the others?", "in use", "used", "busy", "active", "together")
 _BOTH_BUSY = re.compile(r"\b(?:both|all two)\b[^,.;]{0,24}\b(?:busy|in use|used|taken)", re.IGNORECASE)
 _TWO_IN_USE = any_of(
     "both",
@@ -36,7 +36,14 @@ _NAMED = re.compile(r"\b[AC]\d\b")
 _NAMED_TOGETHER = re.compile(
     r"(?i:together|both|in use|at once)\W{1,3}(?-i:([AC]\d?)) \d+ ?W(?:,| and| \+|,? then) (?-i:([AC]\d?)) \d+ ?W"
 )
+_KEYED_SUM = re.compile(
+    r"(?:USB-)?([AC]\d?) (?:and|&"
+    r"|with) (?:USB-)?([AC]\d?): {1,3}\d+(?:\.\d+)? ?W ?\+ ?\d+(?:\.\d+)? ?W"
+)
+"""``USB-C and USB-A: 40 W + 15 W``."""
 _NAMED_SUM = re.compile(r"(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W ?\+ ?(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W")
+_WITH_OTHER = re.compile(r"(?i)\W*with the others?\W*")
+"""Over a column: what each of two gives beside the other."""
 _PLUS = re.compile(r"\s*\+\s*")
 _BOTH_BEHIND = re.compile(r"(?i)\s*\(?(?:both|dual|two)\b")
 _BOTH_BEFORE = re.compile(r"(?i)\b(?:both|dual(?: ports?)?|two ports):? $")
@@ -118,6 +125,16 @@ def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
     return pair
 
 
+def keyed_sum(state: State, sentence: Sentence) -> bool:
+    """``USB-C and USB-A: 40 W + 15 W``: what each gives beside the other."""
+    match, watts = _KEYED_SUM.search(sentence.text), list(sentence.of_dim(Dim.WATTS))
+    if match is None or len(watts) != _TWO or (match[1][0] == match[2][0] and len(match[1]) != _TWO):
+        return False
+    one, two = (name if name[-1].isdigit() else f"{name}1" for name in (match[1], match[2]))
+    say(state, sentence, f"{one} gives {watts[0].hedged} while {two} gives {watts[1].hedged}")
+    return True
+
+
 def pair_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
     """``C1/C2: 65 W (single), 45 W + 20 W (both)``: the two figures of both at once, among others."""
     watts = list(sentence.of_dim(Dim.WATTS))
@@ -135,7 +152,7 @@ def while_others(state: State, sentence: Sentence, figure: Figure, ids: Sequence
     """``C1 and C2 in use``: what two sockets give at the same time, each under the other."""
     column = sentence.clause.column
     if column and _IN_USE.search(column):
-        if not set(ids) <= set(_NAMED.findall(column)):
+        if not set(ids) <= set(_NAMED.findall(column)) and not _WITH_OTHER.fullmatch(column):
             return False
         key = column
     elif len(ids) == 1 and _BOTH_BUSY.search(sentence.before(figure)):
