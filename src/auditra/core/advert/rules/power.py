@@ -18,6 +18,7 @@ from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.several import (
     is_sum,
+    is_with_other,
     keyed_sum,
     named_at_once,
     one_each,
@@ -307,7 +308,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]
     chosen = counted_part(state, sentence, figure, found) or found
-    again = bool(under_what(sentence, figure)) or with_all_in_use(sentence, figure)
+    again = bool(under_what(sentence, figure)) or with_all_in_use(sentence, figure) or is_with_other(sentence)
     ids = ids_of(state, chosen, "gives", again=again)
     if ids and not while_others(state, sentence, figure, ids):
         promise(state, sentence, ids, GIVES, figure)

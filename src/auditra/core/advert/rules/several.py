@@ -148,11 +148,16 @@ def pair_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
     return ()
 
 
+def is_with_other(sentence: Sentence) -> bool:
+    """Under a column that says what each of two gives beside the other."""
+    return _WITH_OTHER.fullmatch(sentence.clause.column) is not None
+
+
 def while_others(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> bool:
     """``C1 and C2 in use``: what two sockets give at the same time, each under the other."""
     column = sentence.clause.column
     if column and _IN_USE.search(column):
-        if not set(ids) <= set(_NAMED.findall(column)) and not _WITH_OTHER.fullmatch(column):
+        if not set(ids) <= set(_NAMED.findall(column)) and not is_with_other(sentence):
             return False
         key = column
     elif len(ids) == 1 and _BOTH_BUSY.search(sentence.before(figure)):
