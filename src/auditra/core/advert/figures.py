@@ -48,7 +48,7 @@ _BEFORE = (
 )  # fmt: skip
 _BEHIND = (
     ("up to", begins_with(r"\(?max(?:imum|\.)?", "or less", "at (?:the )?most", "and less", "or below")),
-    ("at least", begins_with("or (?:more|better|faster)", "at least", "and (?:more|up)", "minimum")),
+    ("at least", begins_with("or (?:more|better|faster)", "at least", "and (?:more|up(?! to))", "minimum")),
 )
 _EACH = begins_with(
     r"\(?(?:each|apiece|per (?:socket|port|slot)|a piece|chacune?|je|cada|ognun\w|ea|on each|respectively)"

@@ -18,9 +18,9 @@ _BOX = re.compile(
     re.IGNORECASE,
 )
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
-_PLUGS = re.compile(rf"\b{_PLUG}(?:(?: plug)? (?:to|auf|-|nach|vers|a) (?:a )?|-to-|-|/){_PLUG}\b", re.IGNORECASE)
+_PLUGS = re.compile(rf"\b{_PLUG}(?:(?: plug)? (?:to|auf|-|<-?>|nach|vers|a) (?:a )?|-to-|-|/){_PLUG}\b", re.IGNORECASE)
 _ALIKE_PLUGS = re.compile(
-    r"\b(USB-C|C|HDMI|DisplayPort)(?: (?:to|auf) |-to-|-|/)\1\b|\b(?:USB-)?A(?: to |-to-|-)(?:USB-)?C\b|plug to",
+    r"\b(USB-C|C|HDMI|DisplayPort)(?: (?:to|auf|<-?>) |-to-|-|/)\1\b|\b(?:USB-)?A(?: to |-to-|-)(?:USB-)?C\b|plug to",
     re.IGNORECASE,
 )
 _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")

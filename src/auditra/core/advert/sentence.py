@@ -132,6 +132,11 @@ class Sentence:
         """Its sockets of some classes, and no plugs."""
         return [socket for socket in self.sockets if socket.letter in letters and not socket.is_plug]
 
+    def nearest_before(self, figure: Figure) -> Socket | None:
+        """The socket or plug that is named last before a figure."""
+        earlier = (each for each in self.sockets if each.end <= figure.start)
+        return max(earlier, key=lambda each: each.end, default=None)
+
     def before(self, figure: Figure, length: int = 200) -> str:
         return self.text[max(0, figure.start - length) : figure.start]
 

@@ -144,7 +144,9 @@ _LABEL = re.compile(
     re.IGNORECASE,
 )
 _HOST_PORT = re.compile(
-    r"(?i)(?:\bUSB-?([AC])|\b(?-i:([AC]))) ?(\d) ?\((?:to )?(?:the |your )?(?:hosts?|upstream|uplink|computer|laptop)\)"
+    r"(?i)(?:\bUSB-?([AC])|\b(?-i:([AC]))) ?(\d) ?(?:\((?:to )?(?:the |your )?(?:hosts?|upstream|uplink"
+    r"|computer|laptop)\)"
+    r"|(?:is |goes )(?:for|to) (?:the|your) (?:host|computer|laptop|notebook)\b)"
 )
 _LABEL_ENDS = re.compile(r"[.;:,]|\((?=[a-z]+ (?:one|socket)\b)|$")
 _LOOKED_THROUGH = 8000

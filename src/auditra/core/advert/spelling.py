@@ -236,6 +236,8 @@ _UNFINISHED = re.compile(
 )
 _ASSIGNED = re.compile(r"[ \t]*[\w-]{1,30} ?=(?!=)")
 _CELL_END = re.compile(r",(?=\S)(?!\d{3}\b)")
+_BEGINS_WITH_MARK = re.compile(r"[ \t]*(?:\[\d\]|\(\d\)|\*{1,3}|[†‡])[ \t]")
+"""A footnote."""
 _BEGINS_WITH_UNIT = re.compile(r"[ \t]*(?:Hz|W|V|Gb/s|Mb/s|MB/s)\b")
 _BRACKETED = re.compile(r"[ \t]*\([^()]*\d[^()]*\)[ \t]*")
 _ENDS_IN_UNIT = re.compile(r"\d ?(?:W|V|A|g|kg|mm|cm|m|Hz|[GMk]b/s|[GM]B/s)\)?[ \t]*$")
@@ -273,7 +275,7 @@ def _listed_by_slashes(line: str) -> str:
 
 def _runs_on(before: str, line: str) -> bool:
     is_row = "|" in line or "\t" in line or len(_CELL_END.findall(before)) > 1 or _ASSIGNED.match(line) is not None
-    if not before.strip() or not line.strip() or is_row:
+    if not before.strip() or not line.strip() or is_row or _BEGINS_WITH_MARK.match(line):
         return False
     if _BEGINS_WITH_UNIT.match(line) or (_BRACKETED.fullmatch(line) and not before.rstrip().endswith((".", ":"))):
         return True

@@ -34,7 +34,8 @@ _CHARGES = re.compile(
     re.IGNORECASE,
 )
 _KEY_OF_HOST = re.compile(
-    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b|\bladeleistung\b|\bpuissance de charge\b"
+    rf"^\s*(?:(?:power )?(?:to|for|of) )?(?:the |your )?{_HOST}\b(?! (?:stand|dock|hub|holder|cradle|arm"
+    rf"|charger)\b)|\bladeleistung\b|\bpuissance de charge\b"
     rf"|\b(?:power to|to)[ _](?:the |your )?{_HOST}\b"
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
@@ -68,13 +69,15 @@ _PLUG_TO_HOST = re.compile(
 _UPSTREAM_WITH = ends_with(r"\bupstream:? \d+(?:\.\d+)? ?[GM]b(?:/s|ps|it/s)(?: with|,| and)(?: up to)?")
 """``Upstream 40 Gb/s with 96 W``."""
 _OF_THE_INLET = any_of("takes?", "inlet", "in(?:put)?")
+_SAYS_WHOSE = re.compile(r"^ ?\([^()]{0,16}\)")
 _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
 _HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)(?: the rest,?)?|forwards?)(?: up to)?")
 _CHARGED_THROUGH = ends_with(rf"\b(?:through|by|over|via) which {_THE}{_HOST} (?:is|can be|may be) charged,? with")
 _IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? (?:is|can be|may be) charged,? with (?:up to )?$")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
-_IN_BEHIND = begins_with("in", "input")
+_IN_BEHIND = begins_with("(?:go(?:es)? )?in", "input")
+_COMES_OUT = begins_with("(?:come|go)(?:es|s)? out")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
 
@@ -89,8 +92,9 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
     if _IN_BEHIND.match(sentence.behind(figure, 8)):
         return False
     named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
-    of_host = any(each.label == HOST and each.end <= figure.start for each in sentence.sockets)
-    of_host = of_host and not sentence.sockets_of("AC")
+    nearest = sentence.nearest_before(figure)
+    gap = _SAYS_WHOSE.sub("", sentence.text[nearest.end : figure.start]) if nearest is not None else ""
+    of_host = nearest is not None and nearest.label == HOST and ")" not in gap
     by_key = by_key or (of_plug and named is not None) or of_host
     by_key = by_key or (_PD_OUT.fullmatch(sentence.over) is not None and not state.product.is_charger)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
@@ -135,6 +139,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     place = sentence.text.rfind(part, 0, figure.end) if part else 0
     end = sentence.text.find(")", figure.end) if opened >= 0 else figure.end
     has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
+    out = out or (_COMES_OUT.match(sentence.behind(figure)) if rest else None)
     named = through or _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
     is_with = local.lstrip().startswith("with ")
     named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))

@@ -145,7 +145,12 @@ def of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool
         return False
     if any(len(each.ids) == 1 or (each.count or 1) > 1 for each in sentence.sockets_of("N")):
         return False  # each has its own
-    label = _LABEL_KEY.fullmatch(sentence.clause.over.strip()) or _LABEL_JUST_BEFORE.search(sentence.before(figure))
+    column = _LABEL_KEY.fullmatch(sentence.clause.column.strip())
+    label = (
+        column
+        or _LABEL_KEY.fullmatch(sentence.clause.over.strip())
+        or _LABEL_JUST_BEFORE.search(sentence.before(figure))
+    )
     if label is not None and UPLINK.search(label[0]) is None:
         promise(state, sentence, state.numbers.of(Socket(0, 0, "N", 1, label=label[1].lower()), "links"), LINKS, figure)
         return True

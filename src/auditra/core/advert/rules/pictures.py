@@ -62,6 +62,7 @@ _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
     r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?"
 )
+_ONE_SCREEN = re.compile(r"(?i)\W*(?:one|1|single|a single) (?:monitor|screen|display)\W*")
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
 _SHOWN = any_of("picture", "video", "screen", "display")
 _NO_DISPLAY, _NONE = sold_as(NoDisplay), re.compile(r"(?i)\s*(?:no|none|without)\s*")
@@ -158,14 +159,29 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket],
         ids += ids_of(state, mine, f"shows {figure.text}" if again else "shows", again=again)
     tail = _tail(sentence, figure)
     times = TIMES_BEFORE.search(sentence.before(figure))
-    single = _SINGLE_BEFORE.search(sentence.before(figure)) and several_modes
     at_once = times is not None and len(ids) == int(times[1]) > 1 and _MOST_SCREENS.search(sentence.over)
     if at_once:
         say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}{under}"))
-    elif len(ids) > 1 and (single or _SINGLE.match(sentence.behind(figure)) or _ALONE in under):
+    elif len(ids) > 1 and _is_of_either(sentence, figure, found, under, several_modes=several_modes):
         say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}", "|") + under.replace(_ALONE, ""))
     else:
         promise(state, sentence, ids, SHOWS, figure, tail=tail)
+
+
+def _is_of_either(
+    sentence: Sentence, figure: Figure, found: Sequence[Socket], under: str, *, several_modes: bool
+) -> bool:
+    """Whether sockets show a mode one at a time."""
+    single = several_modes and _SINGLE_BEFORE.search(sentence.before(figure)) is not None
+    behind = _SINGLE.match(sentence.behind(figure)) is not None
+    return single or behind or _ALONE in under or _is_one_of_several(sentence, found)
+
+
+def _is_one_of_several(sentence: Sentence, found: Sequence[Socket]) -> bool:
+    """``One monitor: 4K 60 Hz. Two monitors: 1080p each``, where the sockets are of one class."""
+    if len({each.letter for each in found}) > 1:
+        return False
+    return _ONE_SCREEN.fullmatch(sentence.clause.over) is not None and not sentence.sockets_of(PICTURE_SOCKETS)
 
 
 def _tail(sentence: Sentence, figure: Figure) -> str:

@@ -253,7 +253,7 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
 
 
 def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
-    nearest = max((each for each in sentence.sockets if each.end <= figure.start), key=lambda s: s.end, default=None)
+    nearest = sentence.nearest_before(figure)
     of_another = nearest is None or nearest.letter not in "AC"
     before, behind = sentence.before(figure, 30), sentence.behind(figure, 16)
     part, found_here = re.split(r"[,;(|]", sentence.before(figure))[-1], sentence.sockets_of("AC")

@@ -209,8 +209,10 @@ def _shared(state: State, sentence: Sentence, figure: Figure) -> None:
 
 def _of_plug_before(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``a USB-C lead of 60 cm (10 Gb/s)``: the plug is the nearest that is named."""
-    last = max((s for s in sentence.sockets if s.end <= figure.start), key=lambda s: s.end, default=None)
-    if last is None or not last.is_plug or not _LEAD_GAP.fullmatch(sentence.text[last.end : figure.start]):
+    last = sentence.nearest_before(figure)
+    gap = sentence.text[last.end : figure.start] if last is not None else ""
+    of_host = last is not None and last.label == HOST and re.search(r"[,;.)]", gap) is None
+    if last is None or not last.is_plug or not (of_host or _LEAD_GAP.fullmatch(gap)):
         return False
     _uplink(state, sentence, figure)
     return True

@@ -191,7 +191,8 @@ def _is_card_size(state: State, sentence: Sentence) -> bool:
 
 def _frames(state: State, sentence: Sentence, figure: Figure) -> None:
     label = _ON_LABEL.match(sentence.behind(figure))
-    labelled = state.numbers.labels.get(("N", label[1].lower())) if label is not None else None
+    word = label[1] if label is not None else sentence.clause.column.strip()
+    labelled = state.numbers.labels.get(("N", word.lower()))
     names = labelled or state.numbers.ids("N") or ["N1"]
     say_of(state, sentence, names, FRAMES, figure.hedged, under=under_what(sentence, figure))
 
