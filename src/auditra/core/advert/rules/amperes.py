@@ -42,7 +42,10 @@ _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
 SHARE_VERB = ends_with(r"\bshares?(?: the| its| up to)?")
 _NOT_OF_SOCKET = any_of("from the host", "fed by", "draws?", "supply:")
-_STANDARDS = (("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("BC 1.2", r"\bBC ?1\.2\b"))
+_STANDARDS = (
+    ("PD PPS", r"\bPPS\b"), ("PD AVS", r"\bAVS\b"), ("PD EPR", r"\bEPR\b"), ("BC 1.2", r"\bBC ?1\.2\b"),
+)  # fmt: skip
+_LACKS = ends_with("without", "no", "not", "lacks")
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
 _OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
 _IN_BEHIND = re.compile(r" in(?=\s*(?:[,;.)]|$|and\b))")
@@ -142,13 +145,15 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
 def standards(state: State, sentence: Sentence) -> None:
     """What sockets fast charge by."""
     found = sentence.sockets_of("AC")
-    if state.product.is_lead or not found or STEP.search(sentence.text):
+    if state.product.is_lead or not found:
         return
     for name, pattern in _STANDARDS:
-        if re.search(pattern, sentence.text):
+        match = re.search(pattern, sentence.text)
+        if match is not None and not _LACKS.search(sentence.text[: match.start()]):
             on = [socket for socket in found if re.search(rf"{pattern} (?:on|at)\b", sentence.text[: socket.start])]
             named = re.search(rf"{pattern}(?: ?\([^()]*\))?", sentence.text)
             found = (numbered_at(sentence, named.end(), found) if named else []) or found
             fit = [each for each in on or found if each.letter == "C" or not name.startswith("PD")]
             ids = ids_of(state, fit or found, f"by {name}", again=True)
-            say_of(state, sentence, ids, CHARGES, f"by {name}")
+            new = [port for port in ids if not state.has_said(f"{port} fast charges by {name}")]
+            say_of(state, sentence, new, CHARGES, f"by {name}")
