@@ -39,7 +39,7 @@ _SAME_AGAIN = re.compile(rf"\s*,\s*(?:and )?{_COUNT} (?:over|via|on|through) (?:
 """``two over HDMI, two over DisplayPort``."""
 _BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
 """``10 Gb/s USB (3 x A, 2 x C)``."""
-_KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?x\s?)?")
+_KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?(?:x\s?)?)?")
 """``10 Gb/s: 1 x``."""
 _DASH = re.compile(r"\s*(?:[-:]|slots? [-:])\s*")
 """Between a list of sockets and the figure that they all have."""
@@ -183,7 +183,10 @@ def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = Fa
 def with_all_in_use(sentence: Sentence, figure: Figure) -> bool:
     """Whether a figure is promised while every one is in use."""
     return any(
-        each.means is Means.ALL and _is_of(sentence, each, figure) and not _is_of_other_part(sentence, each, figure)
+        each.means is Means.ALL
+        and not is_else(sentence.text[each.start : each.end])
+        and _is_of(sentence, each, figure)
+        and not _is_of_other_part(sentence, each, figure)
         for each in sentence.conditions
     )
 

@@ -29,7 +29,7 @@ SUPPLY = (
     r"|power brick|mains)"
 )
 SYSTEM = (
-    r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|Win ?1[01](?:/1[01])?|macOS(?: \d+)?"
+    r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|Win ?1[01](?:/1[01])?|macOS(?: \d+(?:\.\d+)?)?"
     r"|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
     r"|ChromeOS|Macs?(?! address))"
 )
@@ -172,6 +172,7 @@ _NAMED_FORMS = (
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
     r"in (RAID \d{1,2})\b",
+    r"when used (?:together )?with ((?:USB-)?[AC]\d?)\b",
     r"up to ((?:two|three|four|\d) (?:of them )?(?:in a row|in series|in a chain))",
     r"(?<!used )(?<!runs )(?<!running )(?<!set )(?:at|with) (\d{3,4}x\d{3,4}(?: (?:at|@) ?|@)\d{2,3} ?Hz"
     r"|\dK(?: (?:at|@) ?"
@@ -218,7 +219,7 @@ ANY_OF_THEM = re.compile(
     r"(?i)with|while|when|if|long as|provided|once|unless|soon as|in case|from|over|under|bus|powered|otherwise"
     r"|else|alone|itself"
     r"|own|single|singly|one|both|all|dual|side|time|always|on |no |in an? |in use|in series|at |through|by |needs?"
-    r"|requires?|hosts?|sources?|chain"
+    r"|requires?|hosts?|sources?|chain|RAID|in a row"
     r"|join|use |put |plug|mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
 )
 """Something of every condition: what has none of it is not looked through."""

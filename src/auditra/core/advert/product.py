@@ -205,7 +205,7 @@ def of_part(product: Product, words: str) -> Product:
 
 _DESK_SWITCH = any_of(
     "changes? over", "share (?:one|a) (?:screen|monitor|keyboard|desk)",
-    "kvm", "(?:two|[234]) (?:pcs|computers|laptops|notebooks)", "2 hosts",
+    "kvm", "two (?:pcs|computers|laptops|notebooks)", "[234] (?:computers|laptops|notebooks|(?-i:PCs))", "2 hosts",
     "computers? (?:1|share)",
     r"(?:hosts|computers|pcs)\s*[:|]\s*\d", "switch-?over", "(?:display|monitor|picture|HDMI|DisplayPort|USB) switch",
     "desk switch", "two hosts",

@@ -7,6 +7,10 @@ in the sentences of `promises`), and how sure that is (`sureness`).
 
 from __future__ import annotations
 
+import math
+import re
+from collections.abc import Collection
+
 from auditra.core.advert.product import product_of
 from auditra.core.advert.proposal import MAX_TEXT_LENGTH, Proposal, ReadText
 from auditra.core.advert.reading import read
@@ -18,6 +22,10 @@ from auditra.core.claims.language import parse_claims
 from auditra.core.errors import ClaimError, InputError
 
 MAX_PROPOSALS = 400
+_MEASURE = re.compile(r"(?P<of>.*body (?:length|weighs)|.*UP length) (?P<number>[\d.]+) (?P<unit>mm|cm|m|g|kg)")
+_UNITS = {"mm": 1e-3, "cm": 1e-2, "m": 1.0, "g": 1e-3, "kg": 1.0}
+_SAME_MEASURE = 0.02
+"""So far apart, two figures are of one length in feet and in metres."""
 _EDGES = " \t\r\n*-|>#.;,"
 
 
@@ -38,12 +46,27 @@ def read_text(text: str) -> ReadText:
             proposals.setdefault(proposal.sentence, proposal)
     lost = [(said.start, said.end) for said in state.said if _proposal(said, text, meant) is None]
     left = (_quoted(text, meant, start, end) for start, end in sorted({*state.left, *lost}))
-    kept = (
-        each
-        for each in proposals.values()
-        if each.sentence.replace("up to ", "", 1) not in proposals.keys() - {each.sentence}
-    )
+    kept = [each for each in proposals.values() if not _is_said_better(each.sentence, proposals.keys())]
     return ReadText(tuple(kept), tuple(words for words in left if words))
+
+
+def _is_said_better(sentence: str, others: Collection[str]) -> bool:
+    """Another says the same without "up to", or in rounder figures of other units (``6.6 ft``, ``2 m``)."""
+    if "up to " in sentence and sentence.replace("up to ", "", 1) in others:
+        return True
+    own = _MEASURE.fullmatch(sentence)
+    alike = (_MEASURE.fullmatch(other) for other in others if own is not None and other != sentence)
+    return own is not None and any(
+        other is not None
+        and other["of"] == own["of"]
+        and len(other["number"]) < len(own["number"])
+        and math.isclose(_in_si(other), _in_si(own), rel_tol=_SAME_MEASURE)
+        for other in alike
+    )
+
+
+def _in_si(match: re.Match[str]) -> float:
+    return float(match["number"]) * _UNITS[match["unit"]]
 
 
 def _proposal(said: Said, text: str, meant: Plain) -> Proposal | None:

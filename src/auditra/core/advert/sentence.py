@@ -282,10 +282,14 @@ def _comes_with_it(whole: str, condition: Condition) -> bool:
     )
 
 
+_IS_SINGLE = re.compile(r"(?i)\b(?:single|one) (?:monitor|display|screen)[^,;.]{0,14}$")
+"""``Dual 4K60: 2 HDMI, single monitor 8K30``: what is over the line is of both."""
+
+
 def _figures(whole: str, shift: int, *, every: bool = False) -> tuple[Figure, ...]:
     """`every` also takes those of the words over the clause."""
     found = figures(whole)
-    inside = {figure.dim for figure in found if figure.start >= shift}
+    inside = {figure.dim for figure in found if figure.start >= shift and not _IS_SINGLE.search(whole[: figure.start])}
     above = {Dim.IN_ONE, *(_OVER_MANY - inside)}
     others = list(of_another(whole))
     return tuple(

@@ -41,8 +41,8 @@ _WORDS_OF_COUNT = "|".join(
 )
 _DESCRIBED_BEFORE = re.compile(
     rf"(?i)(?<![\w.,-])(?P<count>{_WORDS_OF_COUNT}) (?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|is|are|has"
-    rf"|via)\b)[a-z-]+ "
-    r"(?:(?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|via)\b)[a-z-]+ )?$"
+    rf"|via)\b)[a-z][a-z-]* "
+    r"(?:(?!(?:of|at|to|from|and|or|with|per|in|on|for|by|the|via)\b)[a-z][a-z-]* )?$"
 )
 """``Three quick USB-A``: whatever word describes them."""
 _SOCKETS_BEFORE = re.compile(rf"(?i)\b({NUMBER}) (?:sockets|ports), $")

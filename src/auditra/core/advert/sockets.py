@@ -106,10 +106,11 @@ _CLASSES = (
         r"|x\d)(?! adapters?\b)"
           r"|\b[Tt]ype[- ]?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
           r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )[Uu][Ss][Bb](?= ?(?:3"
-          r"|2)\.\d(?! Gen)(?! (?:device|gear|peripheral|drives?|sticks?|standard"
-          r"|hosts?)\b))(?: ?\d\.\d)?(?![- ][AC]\b)"
+          r"|2)\.\d(?! Gen)(?! (?i:device|gear|peripheral|drives?|sticks?|standard"
+          r"|hosts?|switch|hub|dock|adapter|cables?|leads?|cord)\b))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b"
-          r"|(?<=\d )USB(?= \(\d)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
+          r"|(?<=\dx )(?:smart |fast |quick )?charging (?:ports|sockets)"
+          r"|(?<=\d )USB(?= \(\d| [Dd]evices\b)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
           r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)|microphones?|mic"
           r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
@@ -304,6 +305,8 @@ def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
 def _label(text: str, start: int, end: int) -> str:
     if text[start:end].upper().startswith("CF"):
         return text[start:end].split()[0].lower()  # of another kind of card than those beside it
+    if "charging" in text[start:end].lower():
+        return "charging"
     just_behind = _LABEL.match(text, end + 1)
     if just_behind is not None and text[end : end + 1] == " ":
         return just_behind[1].lower()

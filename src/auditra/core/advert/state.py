@@ -7,11 +7,12 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from auditra.core.advert.conditions import Condition
-from auditra.core.advert.numbering import Numbers
+from auditra.core.advert.numbering import PLACES, Numbers
 from auditra.core.advert.product import Product
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 
+_PLACES = re.compile(rf"(?i)\b(?:{'|'.join(PLACES)}|bottom|desk|wall)\b")
 BOTH = "*"
 """What is said of every device of a kit."""
 
@@ -83,6 +84,22 @@ class State:
         of_class = re.compile(rf"{letter}\d[^ ]* {verb} {re.escape(words)}")
         return self.at >= self.title_end and any(
             said.start < self.title_end and of_class.match(said.sentence) for said in self.said
+        )
+
+    def is_repeated(self, socket: Socket, words: str, place: str) -> bool:
+        """Whether all sockets of a class, as many as are spoken of again, have been promised this already.
+
+        `words` are a verb and a figure without its hedge; `place` is what stands over it: what is at the front and at
+        the back is not the same, whatever else is alike.
+        """
+        known = self.numbers.ids(socket.letter)
+        is_all = socket.count is not None and 0 < socket.count == len(known)
+        if not is_all or socket.ids or socket.label or socket.is_part or _PLACES.search(place):
+            return False
+        verb, _, figure = words.partition(" ")
+        return all(
+            any(self.has_said(f"{port} {verb} {hedge}{figure}") for hedge in ("", "up to ", "at least ", "about "))
+            for port in known
         )
 
     def has_said(self, beginning: str) -> bool:

@@ -10,7 +10,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
 from auditra.core.advert.rules.parts import counted_part, numbered_at
-from auditra.core.advert.rules.steps import INPUT, MOST_INLET_V, STEP
+from auditra.core.advert.rules.steps import INPUT, MOST_INLET_V
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State

@@ -61,7 +61,7 @@ _HOST_NAMES = re.compile(
     r"\b(laptops?|tablets?|phones?|notebooks?|computers?|consoles?|smartphones?|PCs?|Windows(?: \d+(?:(?: and "
     r"|/)\d+)?)?|macOS(?: \d+)?|Linux"
     r"|Android|iPadOS"
-    r"|ChromeOS)\b",
+    r"|Chrome ?OS)\b",
     re.IGNORECASE,
 )
 _SYSTEMS_KEY = re.compile(
@@ -73,8 +73,8 @@ _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\b
 _OF_A_SIZE = re.compile(r"\d ?(?:mm|cm|in)\b")
 _ANY_HOST = any_of("every", "any", "all", "that")
 _HOSTS = re.compile(
-    r"(?<![\d.])\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:computers|hosts|PCs|laptops|notebooks)\b|\b(?:[Hh]osts|[Cc]omputers"
-    r"|PCs):\s*(\d)"
+    r"(?<![\d.])\b([Tt]wo|[Tt]hree|[Ff]our|\d) (?:[Cc]omputers|[Hh]osts|PCs|[Ll]aptops|[Nn]otebooks)\b"
+    r"|\b(?:[Hh]osts|[Cc]omputers|PCs):\s*(\d)"
 )
 _ONE_AND_ONE = re.compile(
     r"(?i)\ban? (?:PC|computer|laptop|notebook|desktop) and an? (?:PC|computer|laptop"

@@ -81,7 +81,8 @@ def generations(state: State, sentence: Sentence) -> None:
         if rate is not None and state.product.is_one_link and not socket.count:
             say(state, sentence, f"UP data {rate}")
         elif rate is not None:
-            say_of(state, sentence, ids_of(state, [socket], "data"), DATA, rate)
+            again = state.is_repeated(socket, f"data {rate}", f"{sentence.clause.heading} {sentence.over}")
+            say_of(state, sentence, ids_of(state, [socket], "data", again=again), DATA, rate)
 
 
 def same_again(state: State, sentence: Sentence) -> None:

@@ -55,7 +55,7 @@ _SAYS_INCLUDED = re.compile(
     r"|(?:supplied|provided|packed|bundled) with"
 )
 _INCLUDED = re.compile(
-    rf"(?P<what>(?:(?:[\w.-]+|and|\d+ V,|\d+ V /) ){{0,12}}{_THING}"
+    rf"(?P<what>(?:(?:[\w./-]+|and|\d+ V,|\d+ V /) ){{0,12}}{_THING}"
     r"(?: (?:of )?[\d.]+ ?[a-zA-Z]{1,2}\b| (?:for|to) [\w-]+){0,2})(?:,? (?:which "
     rf"|that )?(?:is|are))?(?: also| already| tucked)?,? "
     r"(?:(?:included|enclosed|supplied(?! (?:with|by|from|over|through|via)\b)|in(?:to)? the box"

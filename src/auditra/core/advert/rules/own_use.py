@@ -22,6 +22,7 @@ _IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
 _USES = any_of(
     "draws?", "drawn", "uses", "keeping", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
     "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?keeps",
+    "(?:is|are) (?:used|taken|needed) by the (?:hub|dock|device|adapter|box)",
     "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
     r"(?:gets?|takes?|needs?) (?:about |up to |less than |under |only |at most |no more than )?\d[\d.]* ?(?:W"
     r"|watts?) from (?:the|your) (?:laptop|computer|host|phone|tablet)",

@@ -60,7 +60,8 @@ _ON_SYSTEM = re.compile(r"(?i)\W*on (?:an? |the )?(?:Mac|PC|Windows|Linux|macOS|
 _THE_SAME = re.compile(r"(?i)\W*(?:sockets? )?(?:is |does |shows )?(?:the same|ditto|likewise)\W*")
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
-    r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?"
+    r"\bsingle (?:monitor|display|screen)(?: up to)?",
+    r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?",
 )
 _ONE_SCREEN = re.compile(r"(?i)\W*(?:one|1|single|a single) (?:monitor|screen|display)\W*")
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")
@@ -150,6 +151,7 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket],
         in_title = state.said_in_title(letter, "shows?", figure.hedged)
         again = (
             is_part
+            or _is_same_set(state, sentence, mine)
             or bool(under)
             or by_screens
             or in_title
@@ -166,6 +168,12 @@ def _show(state: State, sentence: Sentence, figure: Figure, found: list[Socket],
         say(state, sentence, joined(ids, SHOWS, f"{figure.hedged}{tail}", "|") + under.replace(_ALONE, ""))
     else:
         promise(state, sentence, ids, SHOWS, figure, tail=tail)
+
+
+def _is_same_set(state: State, sentence: Sentence, mine: Sequence[Socket]) -> bool:
+    """``Triple display: 2 HDMI + DP``: under so many screens, as many sockets as there are."""
+    counts = [each.count for each in mine if not each.ids]
+    return SCREENS.search(sentence.over) is not None and counts == [len(state.numbers.ids(mine[0].letter))]
 
 
 def _is_of_either(

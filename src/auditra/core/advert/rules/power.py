@@ -67,7 +67,7 @@ _INLET_BEFORE = ends_with(
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
     r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)(?: only)?[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
 )
-_CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input)(?: \(?USB-C\)?)?[,:]?(?: up to)?")
+_CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input|port)(?: \(?USB-C\)?)?[,:]?(?: \(?up to| \()?")
 _GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
 _POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
 _POWER_DELIVERY_BEFORE = re.compile(
@@ -116,6 +116,8 @@ Reader = Callable[[State, Sentence, Figure, str], bool]
 _OF_THE_MAINS_W = 1000.0
 """Far above what USB gives. Source: USB PD 3.1, 10.2: 240 W at most."""
 _PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b")
+_BEGINNING = 4
+_TITLE_BEHIND = begins_with("(?:PD |fast |power )?(?:charging|delivery)(?= ?:)")
 _WIRELESS = begins_with("(?:of )?(?:wireless|inductive|contactless|Qi)\\b")
 _CARRIED_BY_LEAD = ends_with(
     r"\b(?:cable|lead|cord) (?:carries|takes|handles|transfers|transmits|can (?:carry|take|handle)"
@@ -153,7 +155,7 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             _shared(state, sentence, figure, sentence.part_of(figure))
             continue
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
-        if _is_translated(sentence, figure):
+        if _is_translated(sentence, figure) or _is_title_of_item(sentence, figure):
             continue
         if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
             continue
@@ -161,6 +163,12 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             continue
         if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
+
+
+def _is_title_of_item(sentence: Sentence, figure: Figure) -> bool:
+    """``100 W charging: takes up to 100 W and passes 87 W``: what follows says what it means."""
+    is_last = figure is list(sentence.of_dim(Dim.WATTS))[-1]
+    return not is_last and figure.start < _BEGINNING and _TITLE_BEHIND.match(sentence.behind(figure)) is not None
 
 
 def _is_translated(sentence: Sentence, figure: Figure) -> bool:

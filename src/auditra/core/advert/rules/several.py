@@ -34,7 +34,8 @@ _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
 _OPENS = re.compile(r"(?i)(?:[ -](?:sockets?|ports?|outputs?))?\s*\(")
 _NAMED = re.compile(r"\b[AC]\d\b")
 _NAMED_TOGETHER = re.compile(
-    r"(?i:together|both|in use|at once)\W{1,3}(?-i:([AC]\d?)) \d+ ?W(?:,| and| \+|,? then) (?-i:([AC]\d?)) \d+ ?W"
+    r"(?i:together|both|in use|used|taken|busy|connected|at once)\W{1,3}(?:USB-)?([AC]\d?):? \d+ ?W"
+    r"(?:,| and| \+| &|,? then) (?:USB-)?([AC]\d?):? \d+ ?W"
 )
 _KEYED_SUM = re.compile(
     r"(?:USB-)?([AC]\d?) (?:and|&"

@@ -63,6 +63,7 @@ _CAPACITY, _DRIVES = any_of("capacity"), any_of("drives?")
 _ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for")
 _AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "together"), re.compile(r"\s*(?:and|\+|/)\s*")
 _PAIR, _NEAR = 2, 4
+_OUTSIDE = re.compile(r"[();]|\d")
 _BESIDE = 16
 """Characters between a bus and the rate in bytes that it is a name for."""
 _LEAST_CARD, _LEAST_DRIVE = 1e9, 1e10
@@ -203,6 +204,11 @@ def _card_size(state: State, sentence: Sentence, figure: Figure) -> None:
         each for each in slots
         if 0 <= each.start - figure.end < _NEAR and "," not in sentence.text[figure.end : each.start]
     ]  # fmt: skip
+    near += [
+        each
+        for each in slots
+        if near and each.start > near[-1].end and not _OUTSIDE.search(sentence.text, near[-1].end, each.start)
+    ]
     near = near or ([each for each in slots if each.end <= figure.start][-1:] if len(slots) > 1 else [])
     names = ids_of(state, near, f"accepts {figure.text}", again=True) or list(state.numbers.all_of("SM"))
     names = names or ids_of(state, sentence.sockets_of("SM"), "accepts")

@@ -233,6 +233,7 @@ class OneAtATime(Stated):
             "one (?:display|screen) at a time",
             r"one of (?:them|these|the \w+) at a time",
             "not at the same time",
+            r"(?:can't|can not|cannot) be read (?:together|at once|at the same time|simultaneously)",
             "not at once", "(?:but )?not both at once", "cannot be used (?:together|at once|at the same time)",
             "one or the other",
             "either HDMI or", r"not both(?=\s*[.;,)]|$)", "two ends of one output",
