@@ -42,6 +42,7 @@ _OF_ANOTHER = any_of(
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
     "wait", r"hold (?:it|the)", "falls? back", "also talks",
     "host's own",
+    "backwards?[ -]compatible",
     "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
@@ -53,6 +54,7 @@ _OF_ANOTHER = any_of(
     r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""
+_FALLS_BACK = re.compile(r"(?i)\W*(?:also )?backwards?[ -]compatible\b")
 _OTHERS_THEN_OURS = re.compile(r"(?i)\bothers\b[^,;.]*(?=, (?:ours|this one|mine|we)\b)")
 _NEEDS = any_of(r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]{0,60}(?:socket|port|host)")
 """What a figure behind it is of: what gear or a host must have."""
@@ -365,6 +367,8 @@ def of_another(text: str) -> Iterator[tuple[int, int]]:
     for compared in list(_COMPARED.finditer(text)):
         yield compared.span()
         text = text[: compared.start()] + " " * len(compared[0]) + text[compared.end() :]
+    if _FALLS_BACK.match(text):
+        yield 0, len(text)
     yield from (match.span() for match in _OTHERS_THEN_OURS.finditer(text))
     yield from (match.span() for match in _ENCLOSED.finditer(text))
     yield from (match.span() for match in _OLD_STANDARD.finditer(text))

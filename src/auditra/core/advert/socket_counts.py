@@ -94,7 +94,7 @@ def has_no_count(before: str, behind: str) -> bool:
     return of_list or _EITHER_OR.search(f"{before}|{behind}") is not None
 
 
-_TIMES_BEHIND_RATE = re.compile(r"(?: \d\.\d)?(?: Gen ?\d(?: ?x ?\d)?)? ?\([^()]{2,24}\) ?x ?(\d)(?!\d|\.\d| ?x)")
+_TIMES_BEHIND_RATE = re.compile(r"(?: \d\.\d)?(?: Gen ?\d(?:x\d)?)? ?(?:\([^()]{2,24}\) ?)?x ?(\d)(?!\d|\.\d| ?x)")
 """``USB-A 3.2 (10 Gb/s) x 2``."""
 
 

@@ -70,6 +70,8 @@ _OF_HOST_BEHIND = re.compile(
     r"|\s*(?:sockets?|ports?) of (?:your|the|an?|any) (?:\w+ )?(?:hosts?|computer|laptop|notebook|tablet|phone)\b",
     re.IGNORECASE,
 )
+_DEVICE_BEHIND = re.compile(r"(?i)[ -](?:hub|dock|docking station|multiport|adapter)\b(?! (?:ports?|sockets?))")
+"""``5-port USB-C hub``: how it is joined to the host, or the name of its kind."""
 _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and(?! out))|\s*[,)]|$))")
 _OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
 _TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
@@ -136,7 +138,7 @@ _ONE_SLOT = re.compile(r"SD(?:[HXU]C)?(?: cards?)?(?:,| and|/| /|,? or)? ?SD[HXU
 """``SD, SDHC, SDXC``: one slot for all of them."""
 _MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stand|switch|type|series|station) $")
 """``Adapter A7`` is no socket."""
-_NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?) (\d(?:(?: ?- ?| to |, | and )\d)*)(?: \(|: )$")
+_NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?|outputs?) (\d(?:(?: ?- ?| to |, | and )\d)*)(?: \(|: )$")
 """``Ports 1-3 (USB-A)``: numbers over all classes, which say how many."""
 _LABEL = re.compile(
     r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey"
@@ -259,6 +261,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
     if count in (None, 1):
         count = count_around(letter, start, end, text) or count
     of_host = _OF_HOST_BEHIND.match(behind) is not None
+    if letter == "C" and _DEVICE_BEHIND.match(behind):
+        count, whole, of_host = None, False, True
     is_plug = letter not in "SMJB" and (
         of_host
         or _LEAD_BEHIND.match(behind) is not None

@@ -63,6 +63,7 @@ _TOGETHER_BEFORE = ends_with(
     r"(?: no more than| at most| up to| only| not more than)?"
 )
 _BESIDE = re.compile(r"\s*(?:x ?\d{1,2})?[\s,:(]*")
+_TOTAL_OUTPUT = ends_with(r"\btotal (?:output|current)(?: of|:)?(?: up to)?(?: \d+ ?V ?[/,@]?)?")
 _AT_SOCKET = begins_with("on", "at", "from", "per")
 _USB_V = 5.0
 
@@ -80,7 +81,7 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
             say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
     elif near is not None and not outputs and _is_for_inlet(sentence, near, figure):
         say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
-    elif outputs and _IN_SUM.match(sentence.behind(figure)):
+    elif outputs and (_IN_SUM.match(sentence.behind(figure)) or _TOTAL_OUTPUT.search(before)):
         named = [each for each in outputs if each.end <= figure.start] or outputs
         _share(state, sentence, figure, ids_of(state, named, "shares", again=True))
     elif near is None or (
@@ -126,6 +127,7 @@ def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:
     if _MORE_THAN.search(sentence.before(figure)):
         return
     together = SHARED.match(behind.lstrip()) or _TOGETHER_BEFORE.search(sentence.before(figure))
+    together = together or _TOTAL_OUTPUT.search(sentence.before(figure))
     if together and not figure.each and not sentence.sockets_of("AC"):
         ids = ids_of(state, found, "shares", again=True) if found else list(state.numbers.all_of("A"))
         _share(state, sentence, figure, ids)

@@ -7,7 +7,7 @@ import re
 from auditra.core.advert.belonging import ids_of, subjects
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import DATA, promise, say, say_of
-from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.sentence import Sentence, of_another
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
@@ -54,6 +54,8 @@ def names_generation(text: str) -> bool:
 def generations(state: State, sentence: Sentence) -> None:
     """A generation's name without a figure beside it."""
     if state.product.is_lead or not names_generation(sentence.text):
+        return
+    if (0, len(sentence.text)) in of_another(sentence.text):
         return
     rated = [socket for each in sentence.of_dim(Dim.RATE) for socket in subjects(state, sentence, each, "ACN")[0]]
     plug = _PLUG_IS.search(sentence.text)

@@ -16,6 +16,7 @@ _HEADING = any_of(
     "(?<!not )included",
     "includes",
     "package contents",
+    r"package(?=\W*$)",
     "packing list",
     "contents",
     "scope of delivery",
@@ -93,7 +94,7 @@ _COUNTED = re.compile(rf"\s*1 ?[x×] (?:[^,;]{{0,40}}\b(?:{_THING}|{_DEVICE})\b)
 _BETWEEN = re.compile(r"(?<!\d V)[,;]\s+(?:and )?| and (?:a |an )?|\s\+\s", re.IGNORECASE)
 _BETWEEN_IN_SENTENCE = re.compile(r"(?:,| and) (?=an? |its )", re.IGNORECASE)
 _ENDS_IN_THING = re.compile(rf"(?i)\b{_THING}\W*$")
-_ONLY_A_SIZE = re.compile(r"\s*\d+(?:[.,]\d+)? ?(?:m|cm|mm|ft|in|W|V|A)\W*")
+_ONLY_A_SIZE = re.compile(r"\s*\d+(?:[.,]\d+)? ?(?:m|cm|mm|ft|in|W|V|A)(?: each)?\W*")
 _ONE_OF = re.compile(
     r"^(?:and )?(?:(?:a|an|the|one|its own|its|1 ?[x×])\s+)*|\s*\(?(?:[x×] ?1|1 ?[x×])\)?$", re.IGNORECASE
 )

@@ -62,7 +62,7 @@ _INLET_BEFORE = ends_with(
     r"\bcharger \((?:max\.? |up to )?",
     r"\bchargers?(?: of)?,? (?:up to|max\.?)",
     r"\bUSB-C inlet \((?:up to )?",
-    r"\bPD \(in(?:put)?\)(?: up to)?",
+    r"\bPD \(in(?:put)?\)(?: up to)?(?: ?@)?",
     r"\binput(?: only)?[,:]?(?: up to| max\.?)?",
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
     r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)(?: only)?[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
@@ -116,6 +116,7 @@ Reader = Callable[[State, Sentence, Figure, str], bool]
 _OF_THE_MAINS_W = 1000.0
 """Far above what USB gives. Source: USB PD 3.1, 10.2: 240 W at most."""
 _PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b")
+_ITEM_BEFORE, _MORE_THAN_A_W = ends_with("and", ",", "with"), 45.0
 _BEGINNING = 4
 _TITLE_BEHIND = begins_with("(?:PD |fast |power )?(?:charging|delivery)(?= ?:)")
 _WIRELESS = begins_with("(?:of )?(?:wireless|inductive|contactless|Qi)\\b")
@@ -307,6 +308,15 @@ def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str
     return _inlet(state, sentence, figure)
 
 
+def _is_of_the_inlet(state: State, sentence: Sentence, figure: Figure, found: Sequence[Socket]) -> bool:
+    """``Hub with 3 USB 3.0 and 100 W charging``: more than a USB-A socket gives, and an item of its own."""
+    is_item = _ITEM_BEFORE.search(sentence.before(figure)) is not None and _CHARGING_BEHIND.match(
+        sentence.behind(figure)
+    )
+    only_a = all(each.letter == "A" and each.end <= figure.start for each in found)
+    return bool(is_item) and only_a and figure.value >= _MORE_THAN_A_W and not state.product.is_charger
+
+
 def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     found = _found(state, sentence, figure)
     if state.product.is_charger and found and _OF_DELIVERY.search(sentence.before(figure, 12)):
@@ -315,6 +325,8 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
     none_known = not state.numbers.ids("C") and not state.numbers.ids("A")
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]
+    if found and _is_of_the_inlet(state, sentence, figure, found):
+        return _inlet(state, sentence, figure)
     chosen = counted_part(state, sentence, figure, found) or found
     again = bool(under_what(sentence, figure)) or with_all_in_use(sentence, figure) or is_with_other(sentence)
     ids = ids_of(state, chosen, "gives", again=again)

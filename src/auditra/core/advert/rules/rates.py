@@ -15,7 +15,7 @@ from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_of
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.generations import names_generation
-from auditra.core.advert.rules.in_the_box import lies_in_the_box
+from auditra.core.advert.rules.in_the_box import is_heading, lies_in_the_box
 from auditra.core.advert.rules.networks import (
     FASTEST_BPS,
     NETWORK,
@@ -110,6 +110,7 @@ _BEGINNING = 100
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
+_LEADS = any_of("cables?", "leads?", "cords?")
 _OF_LEAD = re.compile(r"(?i)\W*(?:lead|cable|cord)\W*")
 _BAYS_BEFORE = ends_with(r"\b(?:bays|drives|disks),?(?: at| with)?")
 _OF_STORES = any_of("drives?", "disks?", "bays?")
@@ -156,6 +157,8 @@ def _closed_before(sentence: Sentence, figure: Figure, socket: Socket) -> bool:
 def rates(state: State, sentence: Sentence) -> None:
     """Each rate in bits: the first reader that knows whose it is takes it."""
     if state.product.is_lead:
+        return
+    if is_heading(sentence.clause.over) and _LEADS.search(sentence.own):
         return
     done = _one_each(state, sentence)
     for figure in (each for each in sentence.of_dim(Dim.RATE) if each not in done):
@@ -381,7 +384,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
         letters.pop("N", None)  # it has its own, before the list
     for letter in letters:
         chosen = [socket for socket in partial or found if socket.letter == letter]
-        repeated = letter == "N" and chosen[-1].count is None and state.has_said(f"N1 links {figure.hedged}")
+        repeated = letter == "N" and chosen[-1].count is None and state.has_said(f"N1 links {figure.text}")
         repeated = repeated or state.said_in_title(letter, "data", figure.hedged)
         place = f"{sentence.clause.heading} {sentence.over}"
         repeated = repeated or state.is_repeated(chosen[-1], f"data {figure.text}", place)

@@ -21,6 +21,7 @@ _COMBINED = re.compile(
 MOST_INLET_V = 60.0
 """Above it is the mains. Source: IEC 62368-1, 5.2.2: up to 60 V of DC is ES1."""
 INPUT = re.compile(r"\W*(?:(?:power|DC)[ -])?in(?:put)?\b", re.IGNORECASE)
+_TOTAL = re.compile(r"(?i)\(total[^()]*\)")
 _OUTPUT = re.compile(r"(?i)\boutput\b")
 _PROGRAMMABLE = re.compile(r"\bPPS\b")
 _ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total|together)\b[^;.]{0,18}$", re.IGNORECASE)
@@ -60,7 +61,7 @@ def _combined(state: State, sentence: Sentence) -> bool:
 
 
 def _steps_of_socket(state: State, sentence: Sentence) -> bool:
-    steps = _pairs(sentence.own)
+    steps = _pairs(_TOTAL.sub("", sentence.own))
     found = [socket for socket in sentence.sockets_of("AC") if socket.end <= sentence.shift]
     if (
         not found

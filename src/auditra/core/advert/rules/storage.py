@@ -39,7 +39,7 @@ _INSIDE = any_of(
     "inside",
     "internal",
     "storage",
-    "capacity",
+    r"capacity(?!:? (?:of )?up to)",
     r"\d ?[TG]B (?:SSD|NVMe|drive|of flash)",
 )
 """A drive that comes with it, and not only a place for one."""
@@ -204,11 +204,9 @@ def _card_size(state: State, sentence: Sentence, figure: Figure) -> None:
         each for each in slots
         if 0 <= each.start - figure.end < _NEAR and "," not in sentence.text[figure.end : each.start]
     ]  # fmt: skip
-    near += [
-        each
-        for each in slots
-        if near and each.start > near[-1].end and not _OUTSIDE.search(sentence.text, near[-1].end, each.start)
-    ]
+    if near:
+        behind = (each for each in slots if each.start > near[0].end)
+        near += [each for each in behind if not _OUTSIDE.search(sentence.text, near[0].end, each.start)]
     near = near or ([each for each in slots if each.end <= figure.start][-1:] if len(slots) > 1 else [])
     names = ids_of(state, near, f"accepts {figure.text}", again=True) or list(state.numbers.all_of("SM"))
     names = names or ids_of(state, sentence.sockets_of("SM"), "accepts")
