@@ -260,24 +260,24 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + twin.end(), letter, 2)
     if count in (None, 1):
         count = count_around(letter, start, end, text) or count
-    of_host = _OF_HOST_BEHIND.match(behind) is not None
-    if letter == "C" and _DEVICE_BEHIND.match(behind):
-        count, whole, of_host = None, False, True
-    is_plug = letter not in "SMJB" and (
-        of_host
-        or _LEAD_BEHIND.match(behind) is not None
-        or (
-            letter != "N"
-            and count in (None, 1)
-            and _NOUN_BEHIND.match(behind) is None
-            and _PLUG_BEHIND.match(behind) is not None
-        )
-    )
+    is_plug = _is_plug(letter, count, behind)
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
 
 
+def _is_plug(letter: str, count: int | None, behind: str) -> bool:
+    """The host's own, a lead, or what is called a plug."""
+    if letter in "SMJB":
+        return False
+    if _OF_HOST_BEHIND.match(behind) or _LEAD_BEHIND.match(behind):
+        return True
+    may_be = letter != "N" and count in (None, 1) and _NOUN_BEHIND.match(behind) is None
+    return may_be and _PLUG_BEHIND.match(behind) is not None
+
+
 def _is_no_socket(letter: str, start: int, text: str, before: str, behind: str) -> bool:
-    """What is said of a host, an input, or a name over two classes."""
+    """What is said of a host, an input, or a name over two classes; ``USB-C hub``: how the device is joined."""
+    if letter == "C" and _DEVICE_BEHIND.match(behind):
+        return True
     if letter == "A" and _USB_OF_BOTH.match(text, start):
         return True
     if letter in "AC" and _FOR_A_HOST.search(before) and behind.startswith(":"):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from auditra.core.advert.rules import (
     amperes,
     body,
+    declared,
     device,
     generations,
     in_the_box,
@@ -21,7 +22,7 @@ from auditra.core.advert.rules import (
 from auditra.core.advert.state import Rule
 
 RULES: tuple[Rule, ...] = (
-    rates.declare, leads.lead, rates.rates, generations.generations, generations.same_again, no_data.no_data,
+    declared.declare, leads.lead, rates.rates, generations.generations, generations.same_again, no_data.no_data,
     pictures.pictures, pictures.same_picture, pictures.traits,
     pictures.no_display, pictures.one_at_a_time, storage.cards, storage.sizes,
     power.power, amperes.standards, body.body, body.made_of, worded.worded, device.drivers, device.hosts,

@@ -14,7 +14,6 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_of
 from auditra.core.advert.references import goes_on
-from auditra.core.advert.rules.generations import names_generation
 from auditra.core.advert.rules.in_the_box import is_heading, lies_in_the_box
 from auditra.core.advert.rules.networks import (
     FASTEST_BPS,
@@ -118,40 +117,10 @@ _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
 """The rate of the bus inside."""
 _DOWN_TO = ends_with(r"\bdown to", r"\d ?W at")
 _HOST_LEAD = ends_with(r"\b(?:host|connection|connecting|upstream) (?:cable|lead|cord)")
-_POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
-_PORTS = re.compile(
-    rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{COUNT_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE
-)
 _LINKS_BPS = (480e6, 5e9, 10e9, 20e9, 40e9)
 """Source: USB 2.0, 4.2.1; USB 3.2, 1.1; USB4, 1.1."""
 _FASTEST_CARD = 2e9
 """In the bits that were written for bytes. Source: SD Physical Layer 9.10 ends at 1969 MB/s for one lane."""
-_FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
-_OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
-
-
-def declare(state: State, sentence: Sentence) -> None:
-    """``Of the five USB-A sockets``, ``USB-A ports: 4``: how many there are, before any is promised something."""
-    if state.product.is_network_switch and (all_of := _PORTS.search(sentence.text)):
-        state.numbers.declare("N", count_of(all_of[1] or all_of[2]))
-    for socket in sentence.sockets_of("ACHDV"):
-        if not socket.count or socket.count < 1 or socket.ids:
-            continue
-        if socket.of_all:
-            state.numbers.declare(socket.letter, socket.of_all)
-            continue
-        of_all = _OF_ALL.search(sentence.text[max(0, socket.start - 34) : socket.start])
-        promised = any(
-            figure.dim in _FITS[socket.letter] and not _closed_before(sentence, figure, socket)
-            for figure in sentence.figures
-        )
-        if of_all or not (promised or names_generation(sentence.text)):
-            state.numbers.declare(socket.letter, socket.count)
-
-
-def _closed_before(sentence: Sentence, figure: Figure, socket: Socket) -> bool:
-    """``4 for mains (2500 W), 2 USB-A``: the figure is of what stands before its bracket."""
-    return figure.end <= socket.start and ")" in sentence.text[figure.end : socket.start]
 
 
 def rates(state: State, sentence: Sentence) -> None:
