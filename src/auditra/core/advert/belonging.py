@@ -39,6 +39,8 @@ _SAME_AGAIN = re.compile(rf"\s*,\s*(?:and )?{_COUNT} (?:over|via|on|through) (?:
 """``two over HDMI, two over DisplayPort``."""
 _BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
 """``10 Gb/s USB (3 x A, 2 x C)``."""
+_OPENS_WITH, _CLOSES = re.compile(r"(?i)\s*\((?:both|the|either)?\s*"), re.compile(r"(?i)\s*(?:ports?|sockets?)?\)")
+"""``5 Gb/s (both USB-A ports)``."""
 _KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?(?:x\s?)?)?")
 """``10 Gb/s: 1 x``."""
 _DASH = re.compile(r"\s*(?:[-:]|slots? [-:])\s*")
@@ -119,7 +121,7 @@ def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket
         closed = sentence.text.index(")", following.end)
         if not any(each.dim is figure.dim and following.start < each.start < closed for each in sentence.figures):
             return True
-    if gap.strip() == "(" and sentence.text[following.end :].lstrip().startswith(")"):
+    if _OPENS_WITH.fullmatch(gap) and _CLOSES.match(sentence.text, following.end):
         return True
     if _TO_NEXT.match(gap) is None or re.search(r"[.;:\n]", gap):
         return False

@@ -193,12 +193,13 @@ _NAMED_FORMS = (
     r"(?<=reads )((?:UHS-I+|V\d0) cards)(?= at)",
     r"(?<=read )((?:UHS-I+|V\d0) cards)(?= at)",
     r"(?<=\()(?:the )?(?:host|computer|laptop) (?:needs|must have|has to have) ([^,;:)]{2,24})",
+    r"(?:needs?|requires?) ((?:DP|DisplayPort|HBR) ?\d\.\d)(?: (?:on|at) (?:the|your) (?:host|computer|laptop))?",
     r"(?:needs?|requires?) (?:a |an )?((?:[\w.-]+ ){0,4}hosts?(?: with [\w. -]{2,20})?)",
     r"(?:needs?|requires?) (?:a |an )?((?:USB[\w. -]{0,12} )?(?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) )?(?:USB )?"
     r"(?:sockets?|ports?)(?: (?:with|of) \d[\d.]* ?[GM](?:b/s|bps|bit/s))?)",
 )
 _UNREAD = (
-    r"(?:once(?! [(\d])|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided"
+    r"(?<!-)(?:once(?! [(\d])|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided"
     r"|only with|only on"
     r"|in case) "
     r"(?!you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"

@@ -69,6 +69,9 @@ def every_lead(text: str) -> str:
 def devices_of(key: str) -> str:
     """The ids of the leads that a key names, joined by +; of a key without a length its letters and digits."""
     named = [_device(*match.groups()) for match in _ONE.finditer(key)] if LENGTHS_KEY.fullmatch(key.strip()) else []
+    only = _ONE.findall(key)
+    if not named and len(only) == 1:
+        return _device(*only[0])  # USB4 lead 2 m
     return "+".join(named) or f"lead{re.sub('[^a-z0-9]', '', key.lower())}"
 
 

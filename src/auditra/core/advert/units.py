@@ -241,7 +241,7 @@ FORMS = (
         _box,
         any_case=True,
     ),
-    _form(Dim.PICTURE, r"(?<![\w.])(\d,\d{3}|\d{3,5}) ?(?:x|by) ?(\d,\d{3}|\d{3,4})(?!\d|\s?x|\s*mm)p?",
+    _form(Dim.PICTURE, r"(?<![\w.])(\d,\d{3}|\d{3,5}) ?(?:x|by|\*) ?(\d,\d{3}|\d{3,4})(?!\d|\s?[x*]|\s*mm)p?",
     _picture, any_case=True),
     _form(Dim.PICTURE, rf"(?<![A-Za-z\d])({_PICTURE_NAMES})(?![A-Za-z])", _named_picture, any_case=True),
     _measured(Dim.HERTZ, "(?:Hz|hertz|fps|(?:frames|pictures|times) (?:a|per) second)", _hertz, any_case=True),

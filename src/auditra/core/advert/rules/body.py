@@ -102,6 +102,8 @@ _COUNT_KEY = re.compile(
 )
 _HAS = any_of("has", "in one", "in one slim", "with", "row of")
 _LEAST_PORTS = 3
+_NAMES_BEHIND = re.compile(r":\s*(?:USB-)?[AC]\d?\s*\+")
+"""``3 ports: C1 + C2 + A``: how many are in use."""
 _MATERIAL = any_of(
     "(recycled ABS|solid oak|sheet steel|stainless steel|anodi[sz]ed alumini?um|alumini?um|zinc|steel|metal|ABS|oak"
     "|bamboo|polycarbonate|plastic|magnesium|silicone|nylon|felt|copper|brass|walnut|glass|leather|titanium"
@@ -290,6 +292,8 @@ def _count(state: State, sentence: Sentence) -> None:
     if match is not None and any(start <= match.start() < end for start, end in of_another(sentence.text)):
         return
     alone = match is not None and match[0] == sentence.own.strip(" .")
+    if match is not None and _NAMES_BEHIND.match(sentence.text, match.end()):
+        return
     if match is None or not (alone or _HAS.search(sentence.text) or sentence.clause.begins_line):
         return
     lists = sentence.text[match.end() :].lstrip().startswith(":") and len(sentence.sockets) > 1

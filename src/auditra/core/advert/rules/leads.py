@@ -159,7 +159,8 @@ def _length_of_row(state: State, sentence: Sentence) -> None:
     row = [each for each in figures(sentence.clause.over) if each.dim is Dim.LENGTH]
     if len(row) == 1 and not state.device and IS_LEAD.search(sentence.clause.over):
         say(state, sentence, f"body length {row[0].text}")
-    if not state.device or not row or not LENGTHS_KEY.fullmatch(sentence.clause.over.strip()):
+    is_named = LENGTHS_KEY.fullmatch(sentence.clause.over.strip()) or len(row) == 1
+    if not state.device or not row or not is_named:
         return
     every = state.device.split("+")
     for device, figure in zip(every, row, strict=False):

@@ -63,7 +63,7 @@ _INLET_BEFORE = ends_with(
     r"\bchargers?(?: of)?,? (?:up to|max\.?)",
     r"\bUSB-C inlet \((?:up to )?",
     r"\bPD \(in(?:put)?\)(?: up to)?(?: ?@)?",
-    r"\binput(?: only)?[,:]?(?: up to| max\.?)?",
+    r"(?<!W )(?<!W)(?<!watts )\binput(?: only)?[,:]?(?: up to| max\.?)?",
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
     r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)(?: only)?[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
 )
@@ -94,6 +94,7 @@ _OUT_BEHIND = begins_with("out")
 _HOST_PORT = any_of("host port", "upstream", "up(?=:)")
 _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
+_PD_KEY = re.compile(r"(?i)\W*(?:PD|power delivery|USB-C PD)\W*")
 _BARE_PD = ends_with(r"\bPD:?")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
@@ -245,6 +246,7 @@ def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str
     """``PD 87W``, ``100 W PD``: of a hub the inlet."""
     behind, before = sentence.behind(figure, 16), sentence.before(figure)
     told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-5:])
+    told = told or _PD_KEY.fullmatch(sentence.clause.over)
     to_phone = besides_host(state, local)
     through = PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
     named = sentence.sockets_of("AC")
