@@ -39,7 +39,10 @@ _SAME_AGAIN = re.compile(rf"\s*,\s*(?:and )?{_COUNT} (?:over|via|on|through) (?:
 """``two over HDMI, two over DisplayPort``."""
 _BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
 """``10 Gb/s USB (3 x A, 2 x C)``."""
-_OPENS_WITH, _CLOSES = re.compile(r"(?i)\s*\((?:both|the|either)?\s*"), re.compile(r"(?i)\s*(?:ports?|sockets?)?\)")
+_OPENS_WITH, _CLOSES = (
+    re.compile(r"(?i)\s*\((?:both|the|either|each|every)?\s*"),
+    re.compile(r"(?i)\s*(?:ports?|sockets?)?\)"),
+)
 """``5 Gb/s (both USB-A ports)``."""
 _KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?(?:x\s?)?)?")
 """``10 Gb/s: 1 x``."""
@@ -235,6 +238,8 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return behind is figure or _ALSO.fullmatch(sentence.text[behind.end : figure.start]) is not None
     if condition.leads or (figure.start > condition.end and not _any_before(sentence, condition)):
         return figure.start > condition.end and _nothing_between(sentence, condition, condition.end, figure.start)
+    if sentence.text[condition.end : figure.start].strip() == "(":
+        return True  # when three are connected (480 Mb/s)
     if sentence.is_in_brackets(figure) and not sentence.is_in_brackets(condition):
         return False
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):

@@ -36,6 +36,10 @@ _ANSWERED = re.compile(r"(?<=[?.]) (?=A[:.] )")
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
 _NOTE_MARK = re.compile(r"[ \t]*(\*{1,3}|[†‡]|\[\d\]|\(\d\))[ \t]*(?=(?:only |at )?\d)")
 _RULE = re.compile(r"[\s|:=+-]*")
+_KEYED_CELL = re.compile(r"\s*[A-Za-z][\w +&/-]{0,20}: ?\S[^|]*")
+"""``C1: 67 W | C2: 30 W``: cells with a key of their own are no table."""
+_HAS_FIGURE = re.compile(r"[A-Za-z] ?\d+(?:[.,]\d+)? ?(?:mm|cm|m|k?g|W)\b")
+"""``Cable 0.6 m | Weight 690 g``: two items."""
 _SLASHES = re.compile(r"\s//\s")
 _MAX_HEADING = 44
 
@@ -100,6 +104,10 @@ def _lines(text: str) -> Iterator[tuple[int, int]]:
 
 
 def _parts(line: str) -> Iterator[tuple[int, int]]:
+    is_two_items = line.count("|") == 1 and all(map(_HAS_FIGURE.search, line.split("|")))
+    if is_two_items or (line.count("|") > 0 and all(map(_KEYED_CELL.fullmatch, line.strip(" |").split("|")))):
+        yield from ((match.start(), match.end()) for match in re.finditer(r"[^|]+", line))
+        return
     last = 0
     for match in _SLASHES.finditer(line):
         yield last, match.start()

@@ -203,7 +203,7 @@ _UNREAD = (
     r"|only with|only on"
     r"|in case) "
     r"(?!you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"
-    r"|but) (?:(?:with|at|then|runs?|gives?) )?\d)(?:[^,.;:)]|\.(?=\d)))+"
+    r"|but) (?:(?:with|at|then|runs?|gives?) )?\d| \(\d[\d.]* ?[GM]b)(?:[^,.;:)]|\.(?=\d)))+"
 )
 _IN_USE = (
     r"\b(?:while|when|if) (?:the |an? )?[\w-]+(?: [\w-]+){0,3} (?:is|are|runs?) (?:used|in use|active|connected"

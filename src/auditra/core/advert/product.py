@@ -107,6 +107,13 @@ _KEYED_PART = re.compile(r"(?im)^[ \t]*[-*#]*\s*(hub|reader|dock|charger|stand|s
 """``READER: SD, microSD``: lines that begin with boxes are of several."""
 
 
+_ONE_WITH_ANOTHER = re.compile(
+    r"(?i)[^\n]{0,60}\b(?:stand|arm|case"
+    r"|holder)\b[^\n]{0,20}\bwith\b[^\n]{0,30}\b(?:hub|dock|reader)\b"
+)
+"""``Laptop stand with USB-C hub``: one thing, whatever keys its lines have."""
+
+
 def parts_of(text: str) -> dict[str, str]:
     """The parts of a kit by the words that they are called, with an id each; empty for a single thing."""
     found: dict[str, str] = {}
@@ -116,6 +123,8 @@ def parts_of(text: str) -> dict[str, str]:
     numbered = {match[1].lower(): match[1].lower() for match in _NUMBERED_PART.finditer(text)}
     if len(numbered) > 1:
         return numbered
+    if _ONE_WITH_ANOTHER.match(text.strip()):
+        return {}
     kinds = set(found.values())
     looks = (
         re.search(

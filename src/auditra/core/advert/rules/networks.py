@@ -124,7 +124,7 @@ def of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
     is_named = _NETWORK_RATE.search(own) or _NETWORK_RATE_BEHIND.match(behind)
     if not is_named or "per second" in behind:
         return False
-    if not (state.has_said(f"N1 links {figure.text}") or state.has_said(f"N1+N2 link {figure.text}")):
+    if not (has_said_rate(state, figure) or state.has_said(f"N1+N2 link {figure.text}")):
         found = sentence.sockets_of("N")[:1] or [Socket(0, 0, "N", 1)]
         promise(state, sentence, ids_of(state, found, "links"), LINKS, figure)
     return True
@@ -132,12 +132,13 @@ def of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 def said_of_network(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Real 1000 Mbit/s thanks to USB 3.0``: of an adapter, the rate of its network once more."""
-    words = (figure.text, f"{figure.value / 1e9:g} Gb/s")
-    return (
-        state.product.is_network_adapter
-        and not under_what(sentence, figure)
-        and any(state.has_said(f"N1 links {each}") for each in words)
-    )
+    return state.product.is_network_adapter and not under_what(sentence, figure) and has_said_rate(state, figure)
+
+
+def has_said_rate(state: State, figure: Figure) -> bool:
+    """Whether the first network socket was promised this rate, in Mb/s or in Gb/s."""
+    words = (figure.text, f"{figure.value / 1e9:g} Gb/s", f"{figure.value / 1e6:g} Mb/s")
+    return any(state.has_said(f"N1 links {each}") for each in words)
 
 
 def of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool:

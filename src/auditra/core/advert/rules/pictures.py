@@ -91,7 +91,7 @@ def pictures(state: State, sentence: Sentence) -> None:
         if _ANY_OF_THEM.search(sentence.before(figure)):
             continue  # of some of them, and the text does not say of which
         found = every_named(state, sentence, figure)
-        if is_of_some(state, sentence, found):
+        if is_of_some(state, sentence, figure, found):
             continue
         times = TIMES_BEFORE.search(sentence.before(figure))
         if times and len(found) > 1 and sum(each.count or 1 for each in found) != int(times[1]):

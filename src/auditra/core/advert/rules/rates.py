@@ -20,6 +20,7 @@ from auditra.core.advert.rules.networks import (
     NETWORK,
     UPLINK,
     falls_back,
+    has_said_rate,
     is_of_a_host,
     of_named_network,
     of_network_adapter,
@@ -353,7 +354,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
         letters.pop("N", None)  # it has its own, before the list
     for letter in letters:
         chosen = [socket for socket in partial or found if socket.letter == letter]
-        repeated = letter == "N" and chosen[-1].count is None and state.has_said(f"N1 links {figure.text}")
+        repeated = letter == "N" and chosen[-1].count is None and has_said_rate(state, figure)
         repeated = repeated or state.said_in_title(letter, "data", figure.hedged)
         place = f"{sentence.clause.heading} {sentence.over}"
         repeated = repeated or state.is_repeated(chosen[-1], f"data {figure.text}", place)

@@ -19,11 +19,13 @@ from auditra.core.advert.sureness import CARRIED
 _SHOWN = any_of("picture", "video", "screen", "display")
 _ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
 SCREENS = re.compile(
-    r"\b(\d|two|three|four|single|one|dual|triple|double|twin)\s+(?:(?!one |two |three |four "
+    r"\b(\d|two|three|four|single|one|dual|triple|double|twin)\s+(?:(?!computers? |hosts? |pcs? |laptops? |one "
+    r"|two |three |four "
     r"|single )[\w@-]+ ){0,3}(?:monitors?|displays?|screens?)\b",
     re.IGNORECASE,
 )
 TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
+_SO_MANY_AT = re.compile(r"(?i)\b(one|two|three|[1-3])(?: (?:screens?|monitors?|displays?))? (?:at|with)(?: up to)? $")
 _TELEVISION = any_of("TV", "its picture", "big screen")
 BOTH = 2
 _OF_PICTURES = any_of("pictures?", "video", "resolution", "displays?", "screens?", "monitors?")
@@ -96,12 +98,15 @@ def _classes_in(text: str) -> str:
     return "".join(dict.fromkeys(every))
 
 
-def is_of_some(state: State, sentence: Sentence, found: Sequence[Socket]) -> bool:
+def is_of_some(state: State, sentence: Sentence, figure: Figure, found: Sequence[Socket]) -> bool:
     """``Two screens: 4K60 each``, where three sockets show pictures: the text does not say on which."""
+    every = len(list(state.numbers.all_of(PICTURE_SOCKETS)))
+    so_many = _SO_MANY_AT.search(sentence.before(figure))
+    if so_many is not None and len({each.letter for each in found}) > 1:
+        return count_of(so_many[1]) < every
     if sentence.sockets_of(PICTURE_SOCKETS) or not sentence.shift:
         return False
     told = SCREENS.search(sentence.over)
-    every = len(list(state.numbers.all_of(PICTURE_SOCKETS)))
     return told is not None and bool(found) and 1 < count_of(told[1]) < every
 
 
