@@ -12,6 +12,8 @@ from auditra.core.advert.product import Product
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 
+_COUNT_FIRST = re.compile(r"\s*\d{1,2} ?x ")
+"""``2 x USB-A: 5 Gb/s`` twice in a list are four sockets."""
 _PLACES = re.compile(rf"(?i)\b(?:{'|'.join(PLACES)}|bottom|desk|wall)\b")
 BOTH = "*"
 """What is said of every device of a kit."""
@@ -93,8 +95,15 @@ class State:
         the back is not the same, whatever else is alike.
         """
         known = self.numbers.ids(socket.letter)
-        is_all = socket.count is not None and 0 < socket.count == len(known)
-        if not is_all or socket.ids or socket.label or socket.is_part or _PLACES.search(place):
+        is_all = socket.count is not None and 1 < socket.count == len(known)
+        if (
+            not is_all
+            or _COUNT_FIRST.match(self.text, self.at)
+            or socket.ids
+            or socket.label
+            or socket.is_part
+            or _PLACES.search(place)
+        ):
             return False
         verb, _, figure = words.partition(" ")
         return all(
