@@ -88,17 +88,18 @@ class State:
             said.start < self.title_end and of_class.match(said.sentence) for said in self.said
         )
 
-    def is_repeated(self, socket: Socket, words: str, place: str) -> bool:
+    def is_repeated(self, sentence: Sentence, socket: Socket, words: str) -> bool:
         """Whether all sockets of a class, as many as are spoken of again, have been promised this already.
 
-        `words` are a verb and a figure without its hedge; `place` is what stands over it: what is at the front and at
-        the back is not the same, whatever else is alike.
+        `words` are a verb and a figure without its hedge. What is at the front and at the back is not the same,
+        whatever else is alike, and neither are two items of a list that begin with how many there are.
         """
+        place = f"{sentence.clause.heading} {sentence.over}"
         known = self.numbers.ids(socket.letter)
         is_all = socket.count is not None and 1 < socket.count == len(known)
         if (
             not is_all
-            or _COUNT_FIRST.match(self.text, self.at)
+            or _COUNT_FIRST.match(sentence.text)
             or socket.ids
             or socket.label
             or socket.is_part

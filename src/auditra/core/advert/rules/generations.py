@@ -83,7 +83,7 @@ def generations(state: State, sentence: Sentence) -> None:
         if rate is not None and state.product.is_one_link and not socket.count:
             say(state, sentence, f"UP data {rate}")
         elif rate is not None:
-            again = state.is_repeated(socket, f"data {rate}", f"{sentence.clause.heading} {sentence.over}")
+            again = state.is_repeated(sentence, socket, f"data {rate}")
             say_of(state, sentence, ids_of(state, [socket], "data", again=again), DATA, rate)
 
 

@@ -356,8 +356,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
         chosen = [socket for socket in partial or found if socket.letter == letter]
         repeated = letter == "N" and chosen[-1].count is None and has_said_rate(state, figure)
         repeated = repeated or state.said_in_title(letter, "data", figure.hedged)
-        place = f"{sentence.clause.heading} {sentence.over}"
-        repeated = repeated or state.is_repeated(chosen[-1], f"data {figure.text}", place)
+        repeated = repeated or state.is_repeated(sentence, chosen[-1], f"data {figure.text}")
         ids = ids_of(state, chosen, "links" if letter == "N" else "data", again=again or repeated)
         times = _TIMES_BEHIND.match(sentence.behind(figure))
         if times and len(ids) == 1 and int(times[1]) > 1:
