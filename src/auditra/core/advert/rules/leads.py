@@ -67,7 +67,7 @@ _HIGH_SPEED = any_of("USB 2.0 high[- ]speed", "high[- ]speed USB 2.0")
 """A rate by name. Source: USB 2.0, 4.2.1: high speed is 480 Mb/s."""
 _CARRIED = re.compile(r"(?P<lead>\w+):body carries (?:picture |(?:up to )?\d[\d.]* [GM]?(?P<unit>b/s|W|A)\b)")
 _LENGTH_AS_ID = re.compile(r"lead\d+(?:c?m|ft)")
-_LENGTHS = re.compile(r"\d+(?:[.,]\d+)? ?(?:cm|m|ft)\b")
+_LENGTHS = re.compile(r"(?i)\d+(?:[.,]\d+)? ?(?:cm|m|ft)\b")
 _SHORTEST_M = 0.05
 """What is shorter is how thick or how tightly bent a lead is."""
 _MAX_DROP_V = 3.0
@@ -174,8 +174,9 @@ def _length_of_column(state: State, sentence: Sentence) -> None:
     """Of a table with a lead for each column, under its length."""
     match = _LENGTH_AS_ID.fullmatch(state.device)
     if sentence.clause.model and match is not None and not state.has_said(f"{state.device}:body length"):
-        head = next(each for each in _LENGTHS.findall(state.text) if devices_of(each) == state.device)
-        say(state, sentence, f"body length {figures(head)[0].text}")
+        heads = (each for each in _LENGTHS.findall(state.text) if devices_of(each) == state.device)
+        for figure in figures(next(heads, ""))[:1]:
+            say(state, sentence, f"body length {figure.text}")
 
 
 def _length(state: State, sentence: Sentence, figure: Figure) -> None:
