@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 import tomllib
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -154,6 +155,31 @@ def test_a_damaged_text_breaks_nothing(text: dict[str, Any], data: st.DataObject
     damaged = whole[:at] + data.draw(st.text(max_size=4)) + whole[at + data.draw(st.integers(0, 3)) :]
     for each in read_text(damaged).proposals:
         assert parse_claim(each.sentence, claim_id="c")
+
+
+@given(
+    st.sampled_from((*texts("other_styles"), *texts("read_once_first"))), st.sampled_from(texts("read_later")),
+    st.sampled_from((str.upper, str.lower, str.title, str)), st.data(),
+)  # fmt: skip
+def test_texts_that_run_into_one_another_break_nothing(
+    one: dict[str, Any], other: dict[str, Any], written: Callable[[str], str], data: st.DataObject
+) -> None:
+    first, second = one["text"], other["text"]
+    end, start = data.draw(st.integers(0, len(first))), data.draw(st.integers(0, len(second)))
+    for each in read_text(written(first[:end] + second[start:])).proposals:
+        assert parse_claim(each.sentence, claim_id="c")
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "USB EXTENSION, ACTIVE\nLENGTHS      5 FT       10 FT\nRATE         5 GB/S    480 MB/S",
+        "USB-C CORD, THE GROUND WIRE BELOW 60 MOHM PER METRE.",
+        "Hub. USB-C\t10 Gb/s, 20 W\n2x USB-C (10G, 20 W + 15 W)",
+    ],
+)
+def test_what_once_broke_the_reader_is_read(text: str) -> None:
+    assert read_text(text).proposals or read_text(text).left_over
 
 
 @pytest.mark.parametrize("part", [

@@ -39,10 +39,8 @@ _SAME_AGAIN = re.compile(rf"\s*,\s*(?:and )?{_COUNT} (?:over|via|on|through) (?:
 """``two over HDMI, two over DisplayPort``."""
 _BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
 """``10 Gb/s USB (3 x A, 2 x C)``."""
-_OPENS_WITH, _CLOSES = (
-    re.compile(r"(?i)\s*\((?:both|the|either|each|every)?\s*"),
-    re.compile(r"(?i)\s*(?:ports?|sockets?)?\)"),
-)
+_CLOSES = re.compile(r"(?i)\s*(?:ports?|sockets?)?\)")
+_OPENS_WITH = re.compile(r"(?i)\s*\((?:both|the|either|each|every)?\s*")
 """``5 Gb/s (both USB-A ports)``."""
 _KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?(?:x\s?)?)?")
 """``10 Gb/s: 1 x``."""

@@ -11,7 +11,7 @@ from auditra.core.advert.conditions import Condition, is_else, opposite_of
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.footnotes import NOTE_MARK
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of
+from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of, numbers_in
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
@@ -200,10 +200,8 @@ def _by_number(state: State, sentence: Sentence) -> list[Socket]:
 
 def _of_digits(letter: str, start: int, end: int, words: str) -> Socket:
     """``3 and 4``, ``1 to 3``."""
-    digits = [int(number) for number in re.findall(r"\d+", words)]
-    if len(digits) == 2 and re.search(r"to|-", words):
-        digits = list(range(digits[0], digits[1] + 1))
-    return Socket(start, end, letter, len(digits), tuple(digits))
+    numbers = numbers_in(words)
+    return Socket(start, end, letter, len(numbers), numbers)
 
 
 def _numbered_before(state: State, sentence: Sentence) -> Iterator[Socket]:

@@ -61,7 +61,7 @@ _GEAR_BY = re.compile(
     rf"(?i)\b({NUMBER}) (?:drives|sticks|disks|SSDs|devices) (?:by|via|over|through|on) $"
     r"|\b(two|three|four|five|six|seven|[2-9]) for $"
 )
-"""``Two drives by USB-A``."""
+"""``Two drives by USB-A``, ``two for USB-C``."""
 _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({NUMBER})(?:[- ]port|[- ]?P) (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right|for charging)?\s*(?:"
@@ -72,6 +72,8 @@ _COUNT_BEHIND = re.compile(
     rf"|\s*[:=]\s*(?P<colon>{NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
+_TIMES_BEHIND_RATE = re.compile(r"(?: \d\.\d)?(?: Gen ?\d(?:x\d)?)? ?(?:\([^()]{2,24}\) ?)?x ?(\d)(?!\d|\.\d| ?x)")
+"""``USB-A 3.2 (10 Gb/s) x 2``."""
 _HUB_BEHIND = re.compile(rf"(?i)\s*hub[,:]?\s+(?:with )?({NUMBER})[- ]?ports?\b")
 _BRACKETED_BEFORE = re.compile(
     rf"(?i)(?:^\s*|[,;.:] |\band )({NUMBER})(?: of them| more| others?)? (?:are|carry|have|run|is|work|give|charge)\b"
@@ -84,6 +86,8 @@ _OF_THEM_BEHIND = re.compile(rf"(?i)[^.;\n]{{0,60}}(?:\(|, )(?P<count>{NUMBER}) 
 _OF_ALL_BEFORE = re.compile(r"(?i)\b(?:per|on every) $")
 _EITHER_OR = re.compile(r"(?i)\beither (?:the |an? )?\|\s*(?:sockets? )?or\b")
 """``either HDMI or USB-C``: one of each."""
+_ENDS = 2
+"""Of a range."""
 _MOST_OF_PICTURES = 4
 """Sockets for pictures that a device has of one class: a higher number before is of something else."""
 
@@ -92,10 +96,6 @@ def has_no_count(before: str, behind: str) -> bool:
     """A number before it is of several classes together, or of none."""
     of_list = _COUNT_OF_LIST.search(before) is not None and _ANOTHER_LISTED.match(behind) is not None
     return of_list or _EITHER_OR.search(f"{before}|{behind}") is not None
-
-
-_TIMES_BEHIND_RATE = re.compile(r"(?: \d\.\d)?(?: Gen ?\d(?:x\d)?)? ?(?:\([^()]{2,24}\) ?)?x ?(\d)(?!\d|\.\d| ?x)")
-"""``USB-A 3.2 (10 Gb/s) x 2``."""
 
 
 def count_around(letter: str, start: int, end: int, text: str) -> int | None:
@@ -133,6 +133,13 @@ def count_before(letter: str, before: str) -> tuple[int | None, bool]:
     count = count_of(number["count"]) if number["count"] else 2 if of_two else None
     too_many = letter in "HDV" and count is not None and count > _MOST_OF_PICTURES
     return None if too_many else count, bool(number["all"]) or whole
+
+
+def numbers_in(words: str) -> tuple[int, ...]:
+    """``3 and 4``, ``1 to 3``, ``5-7``: the numbers that these words mean."""
+    numbers = [int(number) for number in re.findall(r"\d+", words)]
+    is_range = len(numbers) == _ENDS and re.search(r"-|to", words) is not None
+    return tuple(range(numbers[0], numbers[1] + 1)) if is_range else tuple(numbers)
 
 
 def count_of(word: str) -> int:

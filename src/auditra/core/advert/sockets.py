@@ -15,6 +15,7 @@ from auditra.core.advert.socket_counts import (
     count_before,
     count_of,
     has_no_count,
+    numbers_in,
 )
 
 LETTERS = {
@@ -298,12 +299,7 @@ def _told_before(letter: str, start: int, end: int, before: str) -> Socket | Non
 
 
 def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
-    if match is None:
-        return ()
-    numbers = [int(digit) for digit in re.findall(r"\d", match[1])]
-    if len(numbers) == 2 and re.search(r"-|to", match[1]):
-        return tuple(range(numbers[0], numbers[1] + 1))
-    return tuple(numbers)
+    return numbers_in(match[1]) if match is not None else ()
 
 
 def _label(text: str, start: int, end: int) -> str:

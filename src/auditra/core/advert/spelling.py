@@ -181,7 +181,7 @@ def plain(text: str) -> Plain:
     draft.correct(_WORD, lambda match: _corrected(match[0]))
     if len(_DASHED_KEY.findall(draft.text)) >= _LEAST_KEYS:
         draft.replace(_DASHED_KEY, lambda match: f"{match[1]}: ")
-    if len(_ANOTHER_MODEL.findall(draft.text)) > 0 and len(set(MODEL_IN_SENTENCE.findall(draft.text))) > 1:
+    if len(set(MODEL_IN_SENTENCE.findall(draft.text))) > 1:
         draft.replace(_ANOTHER_MODEL, lambda match: f". {match[1]}")
     draft.text = _unwrapped(draft.text).replace("•", "\n")
     places = tuple(at for at, origin in enumerate(draft.origin) if origin in draft.corrected)

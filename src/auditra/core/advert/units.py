@@ -135,7 +135,7 @@ def _plain_bytes(match: re.Match[str]) -> Made:
 
 def _unit(name: str) -> Callable[[re.Match[str]], Made]:
     def make(match: re.Match[str]) -> Made:
-        value = _most(match) * _PREFIXES[match[3] or ""]
+        value = _most(match) * _PREFIXES[(match[3] or "").lower()]
         return value, f"{value:.6g} {name}"
 
     return make

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
@@ -77,6 +77,7 @@ _IN_TITLE = re.compile(
 """What is said to be in the box where a page says what it sells."""
 _TWO_FIGURES = re.compile(r"\d ?W\b.*\d ?W\b")
 """``with a 65 W adapter 50 W``: what is given with it."""
+_ENDS_IN_LEAD = re.compile(r"(?i)\b(?:lead|cable|cord)$")
 _BRACKETS = re.compile(r"\s*\([^()]*\)")
 _INCLUDED_IN_BRACKETS = re.compile(
     rf"(?i)\(([^(),;]{{2,24}}\b{_THING}) (?:is |are )?(?:included|enclosed|supplied|in the box)\)"
@@ -113,10 +114,10 @@ def is_heading(words: str) -> bool:
     return _ASKS.match(words) is None and _HEADING.search(words) is not None and _DENIED.search(words) is None
 
 
-def lies_in_the_box(sentence: Sentence, things: Sequence[str]) -> bool:
-    """``A 0.8 m cable (40 Gb/s, 100 W) is in the box``: the figures are of one of these things."""
+def is_of_enclosed_lead(sentence: Sentence) -> bool:
+    """``A 0.8 m cable (40 Gb/s, 100 W) is in the box``: the figures are of the lead."""
     match = _included(_BRACKETS.sub("", sentence.own)) if "(" in sentence.own else None
-    return match is not None and any(re.search(rf"(?i)\b{each}$", match["what"]) for each in things)
+    return match is not None and _ENDS_IN_LEAD.search(match["what"]) is not None
 
 
 def in_the_box(state: State, sentence: Sentence) -> None:

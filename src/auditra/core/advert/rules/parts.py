@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of
+from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of, numbers_in
 from auditra.core.advert.sockets import REST, Socket
 from auditra.core.advert.state import State
 
@@ -77,10 +77,8 @@ def numbered_at(sentence: Sentence, end: int, found: list[Socket]) -> list[Socke
     match = _NUMBERS_BEHIND.match(sentence.text, end)
     if match is None or len({socket.letter for socket in found}) != 1:
         return []
-    digits = [int(each) for each in re.findall(r"\d", match[1])]
-    if len(digits) == _TWO and re.search(r"-|to", match[1]):
-        digits = list(range(digits[0], digits[1] + 1))
-    return [replace(found[-1], count=len(digits), ids=tuple(digits), whole=False, start=0, end=0)]
+    numbers = numbers_in(match[1])
+    return [replace(found[-1], count=len(numbers), ids=numbers, whole=False, start=0, end=0)]
 
 
 def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:

@@ -13,7 +13,7 @@ from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.amperes import SHARE_VERB, SHARED, amperes
 from auditra.core.advert.rules.combinations import combined
 from auditra.core.advert.rules.host_charge import ARRIVES, PASSES, besides_host, host_by_key, host_by_words
-from auditra.core.advert.rules.in_the_box import is_heading, lies_in_the_box
+from auditra.core.advert.rules.in_the_box import is_heading, is_of_enclosed_lead
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.several import (
@@ -161,7 +161,7 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             continue
         if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
             continue
-        if _CARRIED_BY_LEAD.search(sentence.before(figure)) or lies_in_the_box(sentence, ("lead", "cable", "cord")):
+        if _CARRIED_BY_LEAD.search(sentence.before(figure)) or is_of_enclosed_lead(sentence):
             continue
         if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)

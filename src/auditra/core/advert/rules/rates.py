@@ -14,7 +14,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_of
 from auditra.core.advert.references import goes_on
-from auditra.core.advert.rules.in_the_box import is_heading, lies_in_the_box
+from auditra.core.advert.rules.in_the_box import is_heading, is_of_enclosed_lead
 from auditra.core.advert.rules.networks import (
     FASTEST_BPS,
     NETWORK,
@@ -171,7 +171,7 @@ def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _is_of_the_lead(sentence: Sentence) -> bool:
     """``Lead: 0.5 m, 40 Gb/s``, ``a lead (40 Gb/s) is in the box``: what the lead carries, and no socket."""
     of_key = not sentence.sockets and _OF_LEAD.fullmatch(sentence.clause.over) is not None
-    return of_key or lies_in_the_box(sentence, ("lead", "cable", "cord"))
+    return of_key or is_of_enclosed_lead(sentence)
 
 
 def _shared(state: State, sentence: Sentence, figure: Figure) -> None:

@@ -76,7 +76,10 @@ def one_each(state: State, sentence: Sentence) -> tuple[Figure, ...]:
         if not all(_AND_OR_COMMA.fullmatch(gap) for gap in gaps) or not listed:
             continue
         if _is_at_once(state, socket, gaps):
-            one, two = ids_of(state, [socket], "gives", again=True)
+            ids = ids_of(state, [socket], "gives", again=True)
+            if len(ids) != _TWO:
+                continue
+            one, two = ids
             say(state, sentence, f"{one} gives {watts[0].hedged} while {two} gives {watts[1].hedged}")
             read += watts
             continue
@@ -112,12 +115,10 @@ def two_at_once(state: State, sentence: Sentence) -> bool:
 
 def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
     """``Together C1 70 W, C2 20 W``, ``C1 65 W + A 22.5 W``."""
-    match = _NAMED_TOGETHER.search(sentence.text) or _NAMED_SUM.fullmatch(sentence.own.strip(" .;"))
+    is_sum_alone = _NAMED_SUM.fullmatch(sentence.own.strip(" .;")) is not None
+    match = (_NAMED_SUM if is_sum_alone else _NAMED_TOGETHER).search(sentence.text)
     if match is None:
         return ()
-    if match.re is _NAMED_SUM:
-        match = _NAMED_SUM.search(sentence.text)
-        assert match is not None
     pair = tuple(each for each in sentence.of_dim(Dim.WATTS) if match.start() <= each.start < match.end())
     one, two = (name if name[-1].isdigit() else f"{name}1" for name in (match[1], match[2]))
     if len(pair) != _TWO or one == two:
