@@ -175,7 +175,7 @@ def test_texts_that_run_into_one_another_break_nothing(
     [
         "USB EXTENSION, ACTIVE\nLENGTHS      5 FT       10 FT\nRATE         5 GB/S    480 MB/S",
         "USB-C CORD, THE GROUND WIRE BELOW 60 MOHM PER METRE.",
-        "Hub. USB-C\t10 Gb/s, 20 W\n2x USB-C (10G, 20 W + 15 W)",
+        "USB-C (front)\t1\t10 Gb/s, 20 W\nRear: LAN (2.5G); front: 2x USB-C (10G, 20 W + 15 W)",
     ],
 )
 def test_what_once_broke_the_reader_is_read(text: str) -> None:

@@ -66,6 +66,7 @@ _ONE_TO_TWELVE = (
     "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve",
 )  # fmt: skip
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+_REST_OF_MONTH = r"(?:uary|ruary|ch|il|e|y|ust|t?(?:ember)?|ober)\.?"
 _KILO = 1000
 _SCALE = {"g": 1e9, "m": 1e6, "k": 1e3, "t": 1e12}
 _PREFIXES = {"m": 1e-3, "milli": 1e-3, "k": 1e3, "": 1.0}
@@ -233,7 +234,7 @@ _COUNT = rf"(\d{{1,2}}|{'|'.join(_ONE_TO_TWELVE[1:])})"
 FORMS = (
     _form(Dim.IN_ONE, rf"(?<![\d.]){_COUNT}[ -]?(?:in|en)[ -]?(?:1|one)(?!\d| out)", _in_one, any_case=True),
     _form(Dim.DAY, r"(?<!\d)(20\d\d-\d\d-\d\d)(?!\d)", _as_written),
-    _form(Dim.DAY, rf"(?<!\d)(\d{{1,2}})\.? ({'|'.join(_MONTHS)})\w* (20\d\d)(?!\d)", _day, any_case=True),
+    _form(Dim.DAY, rf"(?<!\d)(\d{{1,2}})\.? ({'|'.join(_MONTHS)}){_REST_OF_MONTH} (20\d\d)(?!\d)", _day, any_case=True),
     _form(Dim.MONEY, rf"(?<![\w.])({_AMOUNT}\s?{_CURRENCY}(?![A-Za-z]))|{_CURRENCY}\s?({_AMOUNT})", _money),
     _form(
         Dim.BOX,

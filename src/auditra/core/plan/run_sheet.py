@@ -81,7 +81,7 @@ class PlannedTrial:
         shown = {
             each for each in self.setup.plugged
             if each.owner == DEVICE and isinstance(audit.rig.find(each.gear), Display)
-            and _has_alike(audit.device, each.socket)
+            and _has_alike(audit.device_of(self.setup.device), each.socket)
         }  # fmt: skip
         earlier = (each.trial for each in audit.trials if each.trial.port == self.port)
         again = any(shown <= set(each.setup.plugged) and set(self.claims) & set(each.claims) for each in earlier)
