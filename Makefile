@@ -5,22 +5,26 @@ VENV := .venv
 BIN := $(VENV)/bin
 TESTS ?=
 DEVICES ?=
+# Compiled modules are kept: hundreds of tests start a Python of their own.
+unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test fast screenshots lock clean
+.PHONY: demo test all-tests screenshots lock clean
 
 demo: $(VENV)/demo.stamp
 	@$(BIN)/auditra demo
 
 test: $(VENV)/dev.stamp tmux
-	@sh scripts/need.sh chromium chromium pg_ctlcluster postgresql openssl openssl
+	@sh scripts/need.sh pg_ctlcluster postgresql openssl openssl
 	$(BIN)/ruff format --check .
 	$(BIN)/ruff check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	$(BIN)/pytest -n 2 $(TESTS)
-
-fast: $(VENV)/dev.stamp
 	$(BIN)/pytest -n 2 -m "not slow" $(TESTS)
+
+# What CI runs: all of it, with whole audits, screens, a browser and a database server.
+all-tests: test
+	@sh scripts/need.sh chromium chromium
+	$(BIN)/pytest -n 2 -m slow $(TESTS)
 
 screenshots: $(VENV)/dev.stamp tmux
 	@sh scripts/need.sh xterm xterm Xvfb xvfb import imagemagick

@@ -17,12 +17,9 @@ from tests.publish.test_publish import hostile, no_evidence
 from tests.support.browser import Page, chromium, opened_browser
 from tests.support.finished import finished
 
-pytestmark = [
-    pytest.mark.slow,
-    pytest.mark.skipif(
-        chromium() is None and not os.environ.get("CI"), reason="chromium is not installed (Debian's package chromium)"
-    ),
-]
+pytestmark = pytest.mark.skipif(
+    chromium() is None and not os.environ.get("CI"), reason="chromium is not installed (Debian's package chromium)"
+)
 _WIDEST = "Math.max(...[...document.querySelectorAll('body *')].map(e => e.getBoundingClientRect().right))"
 _SCRIPTS = "[...document.scripts].filter(s => s.type !== 'application/ld+json').length"
 

@@ -15,7 +15,7 @@ from auditra.core.journal.fold import fold_audit
 from auditra.store.library import Library
 from tests.support.terminal import Terminal
 
-pytestmark = [pytest.mark.terminal, pytest.mark.slow]
+pytestmark = pytest.mark.terminal
 CLAIMS = ("A1 gives 4.5 W", "A2 gives 4.5 W", "P1 takes 60 W", "N1 links 100 Mb/s")
 
 

@@ -14,7 +14,7 @@ from auditra.core.model.event import EventKind
 from auditra.store.library import Library
 from tests.support.terminal import Terminal
 
-pytestmark = [pytest.mark.terminal, pytest.mark.slow]
+pytestmark = pytest.mark.terminal
 ADVERT = "Two USB-A ports at 5 Gbps. Weighs 95 g. HDMI output 3840x2160 at 60 Hz."
 PHOTO = b"\x89PNG\r\n\x1a\n"
 
