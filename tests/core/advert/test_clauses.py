@@ -58,7 +58,7 @@ def test_an_endless_sentence_is_cut() -> None:
         ("45 W used alone", ["without others"]),
         ("10 Gb/s on hosts with USB4", ["on hosts with USB4"]),
         ("on Linux 5.15", ["on Linux 5.15"]),
-        ("85 W (charger of 100 W needed)", ["with charger of 100 W"]),
+        ("85 W (charger of 100 W needed)", ["with 100 W charger"]),
         ("with Cat 6a", ["with Cat 6a"]),
         ("5 Gb/s while the fan turns", ["with fan turns"]),
         ("60 Hz on both at the same time", [""]),

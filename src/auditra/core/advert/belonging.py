@@ -53,6 +53,7 @@ _COLUMN_OF_HOST = re.compile(
     r"|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])"
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
+_OVER_USB = re.compile(r"(?i)\s*(?:over|via|through|by)\s*")
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
 _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
@@ -118,6 +119,8 @@ def _has_its_own(sentence: Sentence, figure: Figure, following: Socket) -> bool:
 
 def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:
     gap = sentence.text[figure.end : following.start]
+    if _is_network_over_usb(sentence, figure, before, following):
+        return False
     if _BRACKET_OPENS.fullmatch(gap) and ")" in sentence.text[following.end :]:
         closed = sentence.text.index(")", following.end)
         if not any(each.dim is figure.dim and following.start < each.start < closed for each in sentence.figures):
@@ -128,6 +131,15 @@ def _belongs_to_next(sentence: Sentence, figure: Figure, before: Sequence[Socket
         return False
     comma_before = bool(before) and "," in sentence.text[before[-1].end : figure.start]
     return _STRONG.match(gap) is not None or not before or (comma_before and "," not in gap)
+
+
+def _is_network_over_usb(sentence: Sentence, figure: Figure, before: Sequence[Socket], following: Socket) -> bool:
+    """``Network 5 Gb/s over USB-C``: by what it is joined to the host."""
+    is_network = bool(before) and before[-1].letter == "N" and figure.dim is Dim.RATE
+    if not is_network or following.letter not in "AC" or following.count is not None or following.ids:
+        return False
+    beside = sentence.text[before[-1].end : figure.start]
+    return _OVER_USB.fullmatch(sentence.text[figure.end : following.start]) is not None and "," not in beside
 
 
 def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -> list[Socket]:
@@ -170,7 +182,8 @@ def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = Fa
     """The numbers of sockets for a promise of a kind; `again` where it is one more of the same sockets."""
     ids: list[str] = []
     for socket in found:
-        mention = (state.at, socket.start, socket.letter, socket.count)
+        in_row = state.row_start >= 0 and socket.end <= state.name_end
+        mention = (state.row_start if in_row else state.at, socket.start, socket.letter, socket.count)
         is_named = socket.end > socket.start and not socket.is_part
         same = state.mentions.get(mention) if is_named and not again else None
         own = same or state.numbers.of(socket, kind, again=again)

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 
-from auditra.core.advert.lengths import LENGTHS_KEY, devices_of
-from auditra.core.advert.sockets import sockets
+from auditra.core.advert.clause import Clause
+from auditra.core.advert.tables import cells_of_table, rows_of_table
 
 MAX_CLAUSES = 2000
 MAX_CLAUSE_LENGTH = 800
@@ -35,31 +34,14 @@ _ANSWERED = re.compile(r"(?<=[?.]) (?=A[:.] )")
 """Between a question and its answer on one line."""
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
 _NOTE_MARK = re.compile(r"[ \t]*(\*{1,3}|[†‡]|\[\d\]|\(\d\))[ \t]*(?=(?:only |at )?\d)")
-_RULE = re.compile(r"[\s|:=+-]*")
 _KEYED_CELL = re.compile(r"\s*[A-Za-z][\w +&/-]{0,20}: ?\S[^|]*")
 """``C1: 67 W | C2: 30 W``: cells with a key of their own are no table."""
 _HAS_FIGURE = re.compile(r"[A-Za-z] ?\d+(?:[.,]\d+)? ?(?:mm|cm|m|k?g|W)\b")
 """``Cable 0.6 m | Weight 690 g``: two items."""
+_IN_BRACKETS = re.compile(r"\s*\([^()\n]*[.!?]\)(?=\s+[A-Z])")
+"""A sentence of its own: ``(The 3 m version is another.) Weight: 38 g``."""
 _SLASHES = re.compile(r"\s//\s")
 _MAX_HEADING = 44
-
-
-@dataclass(frozen=True)
-class Clause:
-    """A stretch of the text. `over` are the words that it stands under: a key, the heads of its row and column."""
-
-    start: int
-    end: int
-    over: str = ""
-    column: str = ""
-    heading: str = ""
-    model: str = ""
-    """The device that a column of a table is of."""
-    row: str = ""
-    """Which row of a table it is in, where that is a number."""
-    begins_line: bool = True
-    beside: tuple[tuple[str, str], ...] = ()
-    """Of a table with a row for each set of sockets that are used together: every socket with its cell."""
 
 
 def clauses(text: str) -> list[Clause]:
@@ -70,9 +52,9 @@ def clauses(text: str) -> list[Clause]:
     lines = [_answer(text, start, end) if asks else (start, end) for start, end in _lines(text)]
     heading, at = "", 0
     while at < len(lines) and len(found) < MAX_CLAUSES:
-        rows = _table(text, lines, at)
+        rows = rows_of_table(text, lines, at)
         if rows:
-            found += _cells(text, lines[at : at + rows])
+            found += cells_of_table(text, lines[at : at + rows])
             at += rows
             continue
         start, end = lines[at]
@@ -183,6 +165,9 @@ def _sentences(text: str, begin: int, end: int) -> Iterator[tuple[int, int]]:
     start, open_ones = begin, 0
     for match in _SENTENCE.finditer(text, begin, end):
         start = start if open_ones > 0 else match.start()
+        if open_ones == 0 and (aside := _IN_BRACKETS.match(text, start, match.end())):
+            yield start, aside.end()
+            start = aside.end()
         open_ones = max(0, open_ones + match[0].count("(") - match[0].count(")"))
         if open_ones and match.end() - start < MAX_CLAUSE_LENGTH and match.end() < end:
             continue
@@ -198,192 +183,3 @@ def _pieces(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         stop = comma + 1 if comma > 0 else stop
         yield Clause(start, stop, heading=heading)
         start = stop
-
-
-def _table(text: str, lines: list[tuple[int, int]], at: int) -> int:
-    """How many lines from one on are rows of one table; 0 for none."""
-    first = _split(text, *lines[at])
-    if len(first) < 2:
-        return 0
-    count = 1
-    while at + count < len(lines):
-        start, end = lines[at + count]
-        if _RULE.fullmatch(text[start:end]) and text[start:end].strip():
-            count += 1
-            continue
-        if abs(len(_split(text, start, end)) - len(first)) > (1 if len(first) > 3 else 0):
-            break
-        count += 1
-    return count if count > 1 else 0
-
-
-def _split(text: str, start: int, end: int) -> list[tuple[int, int]]:
-    """The cells of a line: by bars, tabs, wide gaps, or commas without a space behind them."""
-    line = text[start:end]
-    if line.count("|") >= 2:
-        inner = [(match.start(), match.end()) for match in re.finditer(r"[^|]+", line)]
-        return [(start + a, start + b) for a, b in inner if line[a:b].strip() or a]
-    if "\t" in line:
-        ends = [match.start() for match in re.finditer("\t", line)]
-        starts = [0, *(at + 1 for at in ends)]
-        return [(start + a, start + b) for a, b in zip(starts, [*ends, len(line)], strict=True)]
-    if line.count(",") >= 2 and not re.search(r",\s", line) and len(line) < 160:
-        cells, last = [], 0
-        for match in re.finditer(r",", line):
-            cells.append((start + last, start + match.start()))
-            last = match.end()
-        return [*cells, (start + last, end)]
-    parts = [(m.start(), m.end()) for m in re.finditer(r"\S+(?:\s\S+)*", line)]
-    if len(parts) > 1 and re.match(r"[ \t]{3}", line):
-        parts.insert(0, (0, 0))  # the corner of a table, over its names and beside its heads
-    return [(start + a, start + b) for a, b in parts] if len(parts) >= 3 and not line.rstrip().endswith(".") else []
-
-
-_COUNT_HEAD = re.compile(
-    r"\s*(?:number|count|how many|qty\.?|quantity|pcs\.?|pieces|amount|no\. of (?:ports|sockets)|x|ports|sockets"
-    r"|anzahl)\s*",
-    re.IGNORECASE,
-)
-_HOST_HEAD = re.compile(
-    r"\b(?:hosts?|computers?|laptops?|tablets?|phones?|supply|charger|windows|macos|linux|android|ipados)\b",
-    re.IGNORECASE,
-)
-"""Heads of columns that are conditions, and no models."""
-_HEAD_OF_NAMES = re.compile(
-    r"\s*(?:lengths?|versions?|specifications?|specs?|features?|models?|item|property|version)\s*", re.IGNORECASE
-)
-_HEAD_OF_VALUES = re.compile(
-    r"(?i)\b(?:values?|number|count|rates?|speed|power|data|video|outputs?|inputs?|displays?|current|alone"
-    r"|use|both|notes?|type|"
-    r"function|front|rear|back|left|right|top|side|what|does|sockets?|ports?|watts?|length|details?|windows|macos|linux|android|read|write|up"
-    r"|down|min|max|price)\b"
-)
-"""Heads of columns that are of values, and no models."""
-_COUNT_CELL = re.compile(r"\s*x?\s*(\d{1,2})\s*x?\s*", re.IGNORECASE)
-
-
-def _without_counts(
-    text: str, rows: list[list[tuple[int, int]]], head: list[tuple[int, int]]
-) -> tuple[list[list[tuple[int, int]]], dict[int, str]]:
-    """The rows without the column that counts what each is of; and the counts by the place where a row begins."""
-    body = rows[1:] if head else rows
-    column = next((n for n, cell in enumerate(head) if n and _COUNT_HEAD.fullmatch(text[slice(*cell)])), 0)
-    if not head and all(len(row) > 2 and _COUNT_CELL.fullmatch(text[slice(*row[1])]) for row in body):
-        column = 1
-    cells = [_COUNT_CELL.fullmatch(text[slice(*row[column])]) if len(row) > column else None for row in body]
-    if not column or sum(cell is not None for cell in cells) < len(cells) - 1:
-        return rows, {}
-    counts = {row[0][0]: f"{cell[1]} x " for row, cell in zip(body, cells, strict=True) if cell is not None}
-    kept = [[cell for n, cell in enumerate(row) if n != column] for row in rows]
-    return kept, counts
-
-
-def _cells(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
-    rows = [_split(text, *line) for line in lines if not _RULE.fullmatch(text[slice(*line)])]
-    corner = not text[slice(*rows[0][0])].strip()
-    named = corner or _HEAD_OF_NAMES.fullmatch(text[slice(*rows[0][0])]) is not None
-    has_head = len(rows[0]) >= 3 and (
-        named
-        or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|Hz|cm|m\b)|^\s*x?\d{1,2}x?\s*$", text[a:b]) for a, b in rows[0])
-    )
-    head = rows[0] if has_head else []
-    rows, counts = _without_counts(text, rows, head)
-    head = rows[0] if has_head else []
-    of_hosts = any(_HOST_HEAD.search(text[a:b]) for a, b in rows[0])
-    plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
-    of_sockets = all(sockets(text[a:b]) for a, b in rows[0][1:])
-    by_model = has_head and not of_sockets and named and len(rows[0]) > 2 and not of_hosts and plain_heads
-    models = _models_of_rows(text, rows) if not has_head else {}
-    rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
-    if has_head and _is_of_sets(text, rows):
-        yield from _sets(text, rows)
-        return
-    for row in rows[1:] if has_head else rows:
-        name = counts.get(row[0][0], "") + _named_behind_number(text[slice(*row[0])].strip())
-        if row[0] in models:
-            yield from (Clause(start, end, model=models[row[0]]) for start, end in row[1:])
-            continue
-        if not has_head:
-            first = row[0] if not re.search(r"[A-Za-z]", name) else None
-            for cell in row[1:]:
-                yield Clause(
-                    cell[0], cell[1], name if first is None else "", row="model" if re.search(r"\d", name) else ""
-                )
-            continue
-        number_of_row = ""
-        if len(row) > 1 and (re.fullmatch(r"#?\d{1,2}", name) or (rows_are_numbered and len(name) <= 6)):
-            number_of_row, name = (
-                name,
-                text[slice(*row[1])].strip()
-                if name.lstrip("#").isdigit()
-                else f"{name} {text[slice(*row[1])].strip()}",
-            )
-        for number, cell in enumerate(row[1:], 1):
-            column = text[slice(*head[number])].strip() if number < len(head) else ""
-            if by_model:
-                yield Clause(cell[0], cell[1], name, model=_model_of(column))
-                continue
-            yield Clause(cell[0], cell[1], name, column, row=number_of_row)
-
-
-def _model_of(head: str) -> str:
-    """The id of a column's device; of one that is named by a length, as `lengths` makes it."""
-    words = re.sub(r"[^a-z0-9]", "", head.lower())
-    return devices_of(head) if words[:1].isdigit() and LENGTHS_KEY.fullmatch(head) else words
-
-
-_NUMBER_AND_NAME = re.compile(r"(\d(?:(?:, ?| and |-| to )\d)*) \(([^()]+)\)")
-_CLASS_OF_PORT = re.compile(r"(?i)(?:\w+ )?(?:USB|HDMI|DisplayPort|RJ|SD|VGA|TB|Thunderbolt)\b.*|[AC]")
-
-
-def _named_behind_number(name: str) -> str:
-    """``3, 4 (rear, USB-A)`` as ``ports 3, 4 (USB-A, rear)``, ``5 (rear, host)`` as ``host port``."""
-    match = _NUMBER_AND_NAME.fullmatch(name)
-    if match is None:
-        return name
-    words = sorted(match[2].split(", "), key=lambda word: _CLASS_OF_PORT.fullmatch(word) is None)
-    if any(re.fullmatch(r"(?i)(?:to )?(?:host|upstream|computer)", word) for word in words):
-        return "host port"
-    return f"ports {match[1]} ({', '.join(words)})" if _CLASS_OF_PORT.fullmatch(words[0]) else name
-
-
-_MODEL_OF_ROW = re.compile(r"\s*([A-Z][A-Za-z]{0,11})[ -]?\d{1,4}[A-Za-z]?\s*")
-
-
-def _models_of_rows(text: str, rows: list[list[tuple[int, int]]]) -> dict[tuple[int, int], str]:
-    """Of a table with a device of one family in each row, the name of each by its place."""
-    found = {row[0]: _MODEL_OF_ROW.fullmatch(text[slice(*row[0])]) for row in rows}
-    families = {match[1] for match in found.values() if match is not None}
-    if len(rows) < _LEAST_HEADS or len(families) != 1 or not all(found.values()) or sockets(text[slice(*rows[0][0])]):
-        return {}
-    return {place: re.sub(r"[^a-z0-9]", "", text[slice(*place)].lower()) for place in found}
-
-
-_SOCKET_HEAD = r"(?:USB-?)?[AC] ?\d?|USB-?[AC] ?\(?\d?\)?"
-_ONE_SOCKET = re.compile(rf"\s*(?:{_SOCKET_HEAD})\s*")
-_SET = re.compile(
-    rf"(?i)\s*(?:(?:only )?(?:{_SOCKET_HEAD})(?: only| alone)?(?:\s*(?:\+|&|,|and|/)\s*(?:{_SOCKET_HEAD}))*"
-    r"|all(?: \w+){0,3})\s*"
-)
-_LEAST_HEADS = 2
-
-
-def _is_of_sets(text: str, rows: list[list[tuple[int, int]]]) -> bool:
-    """Whether a table has a socket over each column and beside each row those that are in use."""
-    heads = rows[0][1:]
-    names = [text[slice(*row[0])] for row in rows[1:]]
-    several = sum(re.search(r"[+&,]|\band\b|\ball\b", name) is not None for name in names)
-    return (
-        len(heads) >= _LEAST_HEADS
-        and all(_ONE_SOCKET.fullmatch(text[slice(*cell)]) for cell in heads)
-        and several > 0
-        and all(map(_SET.fullmatch, names))
-    )
-
-
-def _sets(text: str, rows: list[list[tuple[int, int]]]) -> Iterator[Clause]:
-    heads = [text[slice(*cell)].strip() for cell in rows[0]]
-    for row in rows[1:]:
-        cells = tuple((heads[n], text[slice(*cell)]) for n, cell in enumerate(row) if 0 < n < len(heads))
-        if len(row) > 1:
-            yield Clause(row[0][0], row[-1][1], beside=cells)

@@ -31,7 +31,7 @@ SUPPLY = (
 SYSTEM = (
     r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|Win ?1[01](?:/1[01])?|macOS(?: \d+(?:\.\d+)?)?"
     r"|Linux(?: (?:from )?\d+(?:\.\d+)?)?|Android|iOS|iPadOS"
-    r"|ChromeOS|Macs?(?! address))"
+    r"|ChromeOS|Chromebooks?|iPads?|iPhones?|Macs?(?! address))"
 )
 SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /| &) {SYSTEM})*")
 """Operating systems in a row."""
@@ -66,24 +66,35 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_DATA: ("without (?:any )?data", f"{_WHEN} no data{_ON}", f"with no data{_ON}"),
     Means.WITH_DISPLAY: (
         r"with one(?= ?[.;]|$)",
-        rf"(?:with|beside) (?!one \w+ (?:\d{{3,4}}x|\dK))(?:a |one |any |the )?(?:\dK\S* "
+        rf"(?:with|beside) (?!one \w+(?: (?:\d{{3,4}}x|\dK)|,? (?:the \w+|it|you) (?:gives?|shows?|gets?|runs?|does"
+        rf"|reaches|manages)\b))(?:a |one |any |the )?(?:\dK\S* "
         rf"|\d+x\d+\S* )?{_DISPLAYS}(?: connected| attached"
         rf"| running| in use| on)?",
         f"(?:{_WHEN}|once) (?:a|one|any|the) {_DISPLAYS}{_ON}",
     ),
     Means.ALONE: (
+        rf"(?:only )?{_WHEN} (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|USB|other)(?: sockets?| outputs?"
+        rf"| ports?| ones?)?"
+        r"(?: \d)? (?:is|are|stays?|remains?|rests?|sits?|lies) (?:not (?:used|in use|connected|taken)|empty"
+        r"|free|unused|dark|off"
+        r"|open|idle|unplugged|unoccupied|vacant)",
         rf"(?:only )?{_WHEN} (?:the |all |both )?(?:others?|it is the only|only one|no other|nothing else"
         rf"|used (?:alone|by itself|on its own)|nothing (?:is|hangs|sits) (?:on|in|at|plugged in(?:to)?"
         rf"|connected to|attached to)|(?:only |just )(?:the )?[\w-]+(?: socket| port| output)?(?: \d)? is (?:used"
         rf"|in use|connected|busy|plugged in)|one is used by itself|(?:only |just )?one(?: of (?:them|these"
         rf"|the \w+|both))? is"
         rf" (?:used|in use|connected|plugged in|active|busy)|DisplayPort is not|HDMI is not){_ON}",
-        r"with (?:one|a single) (?:monitor|screen|display)(?= (?:\d{3,4}x|\dK))",
+        r"with (?:one|a single) (?:monitor|screen|display)(?= (?:\d{3,4}x|\dK)|,? (?:the \w+|it|you) (?:gives?"
+        r"|shows?|gets?"
+        r"|runs?|does|reaches|manages)\b)",
         "(?:on|to) (?:only one|one|a single) (?:monitor|screen|display)",
         f"with (?:nothing else|no other|the others? (?:off|empty|free|unused|idle|dark|not)){_ON}", "used alone",
+        r"with (?:none|nothing)(?: (?:plugged in|connected|attached|in use))?(?= *(?:[,;.)]|$))",
         r"(?:one|either)(?: of (?:them|these|the two))? alone(?= (?:\d{3,4}x|\dK))", "alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
+        r"(?:when|if|while) (?:only |just )?(?:a single|a lone)(?: one| socket| port)? is(?: (?:used|in use"
+        r"|busy|taken|at work))?",
         r"(?<![\w ])one (?:HDMI|DisplayPort|DP)(?= ?:)",
         r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
         r"(?<!are )(?<!is )(?<!has )(?:one|a single|1) (?:device|phone|socket|output)(?=:)",
@@ -134,7 +145,11 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|connected) (?:in)?to an? (?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,3}}{HOSTS}",
         rf"(?:with|on|from|at) \d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?{HOSTS}\b(?! (?:ports?|sockets?))",
         r"with (?:DP|DisplayPort|HBR|USB|Thunderbolt|TB) ?\d(?:\.\d)? (?:hosts?|sources?|computers?|laptops?)",
-        "with USB4 hosts?", "(?:on|at|over) (?:hosts with )?USB4(?: hosts?| only)?(?! sockets?| ports?)",
+        "(?:with|on) (?:any |all |recent |newer )?(?:Thunderbolt|USB ?4|TB) (?:hosts?|computers?|laptops?)(?: only)?"
+        "(?! (?:ports?|sockets?|side|lead|plug))",
+        r"with (?!(?:the|both|all|two|three|four|most|many|older|slower|your|its)\b)(?:[\w.+-]+ ){1,3}"
+        r"(?:hosts|computers|laptops|notebooks) only", "(?:on|at|over) (?:hosts with )?USB4(?: hosts?"
+        "| only)?(?! sockets?| ports?)",
         rf"only (?:the )?{HOSTS} \d",
         rf"(?:older|newer|slower|other) {HOSTS} with [\w.+-]+(?: \d[\d.]*)?(?= (?:reach|get|show|do|run|are"
         rf"|have|manage|see)\b)",
@@ -153,6 +168,8 @@ _NAMED_FORMS = (
     r"(?= (?:the|its|each|all|it|you|every)\b)",
     rf"(?:if|when|once) you (?:use|plug|connect|attach) (?:a |an |the |its |your )?((?:\d+ ?[WV] )?{SUPPLY})"
     r"(?: in(?:to (?:it|the \w+))?| to (?:it|the \w+))?",
+    r"needs? (?:an? |the |its )?((?:[\w-]+ ){0,5}[\w-]+)[,;:] (?:and )?then(?= (?:the|its|each|all|it|you|every"
+    r"|both)\b)",
     rf"({SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(\d+ ?W {SUPPLY}) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
@@ -160,7 +177,8 @@ _NAMED_FORMS = (
     rf"|our )?((?:\d+ ?[WV] )?{SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{SUPPLY})",
-    rf"(?:from|of) (?:an? |the |its )?(\d+ ?[WV] {SUPPLY})",
+    rf"(?:from|of|on) (?:an? |the |its )?(\d+ ?[WV] {SUPPLY})",
+    rf"(?:from|with|on) (?:an? |the |its )?({SUPPLY} of \d+ ?W)(?: or more)?",
     r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
     r"(?:drawn by|by|through|with"
     r"|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )(?<!not )(?<!never )needs?) (?:our|the|a|its) (driver)",
@@ -171,6 +189,7 @@ _NAMED_FORMS = (
     r"((?:\d[\d.]* ?[GM](?:b/s|bps|bit/s) (?:USB )?(?:sockets?|ports?|hosts?|one\b)|(?:(?:USB )?(?:socket|port)"
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
+    r"(after (?:the first )?\d+ ?(?:GB|MB|TB))(?= *(?:[,;.)]|$))",
     r"in (RAID \d{1,2})\b",
     r"when used (?:together )?with ((?:USB-)?[AC]\d?)\b",
     r"up to ((?:two|three|four|\d) (?:of them )?(?:in a row|in series|in a chain))",
@@ -189,7 +208,7 @@ _NAMED_FORMS = (
     r"with ((?:two|three|four|\d) (?:drives|sticks|devices|displays|screens|monitors))(?: connected| attached"
     r"| at work)?",
     r"(?:chain|join|link)(?:ed|ing)? up to ((?:two|three|four|\d)(?: of them)?)\b",
-    r"at (up to \d+ ?m)\b(?=,? (?:it|the|you)\b)",
+    r"(?:(?:at|over) )?(up to \d+ ?m)\b(?=,? (?:it|the|you)\b|: )",
     r"(?<=reads )((?:UHS-I+|V\d0) cards)(?= at)",
     r"(?<=read )((?:UHS-I+|V\d0) cards)(?= at)",
     r"(?<=\()(?:the )?(?:host|computer|laptop) (?:needs|must have|has to have) ([^,;:)]{2,24})",
@@ -199,7 +218,8 @@ _NAMED_FORMS = (
     r"(?:sockets?|ports?)(?: (?:with|of) \d[\d.]* ?[GM](?:b/s|bps|bit/s))?)",
 )
 _UNREAD = (
-    r"(?<!-)(?:once(?! [(\d])|unless|if|only while|while|whenever|when|as soon as|as long as|so long as|provided"
+    r"(?<!-)(?:once(?! (?:[(\d]|of\b|at\b|and\b|with\b|each\b))|unless|if|only while|while|whenever|when"
+    r"|as soon as|as long as|so long as|provided"
     r"|only with|only on"
     r"|in case) "
     r"(?!you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"
@@ -221,7 +241,7 @@ ANY_OF_THEM = re.compile(
     r"|else|alone|itself"
     r"|own|single|singly|one|both|all|dual|side|time|always|on |no |in an? |in use|in series|at |through|by |needs?"
     r"|requires?|hosts?|sources?|chain|RAID|in a row"
-    r"|join|use |put |plug|mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
+    r"|join|use |put |plug|after |up to |mit |netzteil|aliment|for |into|required|needed|may be|can be|could be|cards?"
 )
 """Something of every condition: what has none of it is not looked through."""
 USED = re.compile(_IN_USE, re.IGNORECASE)

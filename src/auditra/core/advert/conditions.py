@@ -49,9 +49,25 @@ _BEGINS_PART = re.compile(r"(?:[,.;:]|\b(?:and|but|or|less|lower|slower|reduced)
 _WITH_SO_MANY = re.compile(r"(?i)with (?:one|a single|two|three|four)(?: \w+)?")
 _ONE_ALONE = re.compile(r"(?i)(?:one|either)(?: of (?:them|these|the two))? alone")
 _ABOUT_THEM = re.compile(r" (?:both|they|each|all) (?=\w)")
+_AFTER = re.compile(r"(?i)after (?:the first )?(\d+ ?[GMT]B)")
+"""``900 MB/s after 200 GB``: a store beside which there is a faster one."""
+_SUPPLY_OF = re.compile(rf"^({SUPPLY}) of (\d+ ?W)$", re.IGNORECASE)
 _ENCLOSED = re.compile(r"(?i)\b(?:supplied|included|enclosed) ")
 _MAX_WORDS = 8
-_NO_WORDS = ("", "not", "so", "it", "it is", "needed", "possible", "necessary")
+_NO_WORDS = (
+    "",
+    "not",
+    "so",
+    "it",
+    "it is",
+    "needed",
+    "possible",
+    "necessary",
+    "it works",
+    "you work",
+    "you play",
+    "it runs",
+)
 
 
 def conditions(text: str) -> list[Condition]:
@@ -71,6 +87,9 @@ def conditions(text: str) -> list[Condition]:
     return _with_opposites(sorted(found, key=lambda condition: condition.start), text)
 
 
+_SO_MANY = re.compile(r"with (?:two|both|three|all(?: (?:two|three|four))?)(?: (?:displays|screens|monitors))?")
+_MORE_THAN_TWO = re.compile(r"(?i)\bwith (?:three|four)\b")
+"""With two is then not with all."""
 _OPPOSITE = {
     Means.ALONE: Means.ALL, Means.WITHOUT_DISPLAY: Means.WITH_DISPLAY, Means.WITH_DISPLAY: Means.WITHOUT_DISPLAY,
     Means.WITHOUT_NETWORK: Means.WITH_NETWORK, Means.WITH_NETWORK: Means.WITHOUT_NETWORK,
@@ -86,7 +105,15 @@ def _with_opposites(found: list[Condition], text: str) -> list[Condition]:
     for n, each in enumerate(found):
         if n and is_else(text[each.start : each.end]):
             found[n] = opposite_of(each, found[n - 1])
+        elif n:
+            found[n] = each if _MORE_THAN_TWO.search(text) else of_all_after(each, found[n - 1])
     return found
+
+
+def of_all_after(condition: Condition, before: Condition) -> Condition:
+    """``With one display 4K at 120 Hz, with two ...``: with all of them in use, where what one does alone was said."""
+    is_of_all = before.means is Means.ALONE and _SO_MANY.fullmatch(condition.words)
+    return replace(condition, means=Means.ALL, words="") if is_of_all else condition
 
 
 def is_else(words: str) -> bool:
@@ -111,10 +138,12 @@ def _words(means: Means, match: re.Match[str]) -> str:
         own = re.sub(r"(?i)\bwithout\b", "that lack", _ON_BEGINS.sub("", match[0]))
         own = re.sub(r"(?<=\w) on (?=\w)", " at ", re.sub(r" ones?$", " hosts", own))
         return f"on {in_short(_BESIDES.sub('', own))}"
+    if means is Means.WITH and (after := _AFTER.match(match[0])):
+        return f"with {after[1]} written"
     if means is Means.WITH:
         if _ONLY_SUPPLY.fullmatch(match[1].strip()):
             return "with charger" if "charger" in match[1].lower() else "with supply"
-        words = in_short(_ENCLOSED.sub("", match[1]))
+        words = in_short(_SUPPLY_OF.sub(r"\2 \1", _ENCLOSED.sub("", match[1])))
         return f"with {words.replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
         own = re.sub(r"(?i)^without (?:an? |any )?", "no ", match[0])

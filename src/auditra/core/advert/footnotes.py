@@ -8,7 +8,7 @@ from dataclasses import replace
 from auditra.core.advert.condition_forms import SYSTEMS, Means
 from auditra.core.advert.conditions import NEXT_CONDITION, Condition, conditions, in_short
 
-_MARK = r"\[\d\]|\(\d\)|\*\d|\*{1,3}|[†‡]"
+_MARK = r"\[\d\]|\(\d\)|\([a-f]\)|\*\d|\*{1,3}|[†‡]"
 NOTE_MARK = re.compile(rf"[ \t]*({_MARK})[ \t]")
 _NOTE = re.compile(rf"(?m)(?:^[ \t]*|(?<=[.!?] ))({_MARK})[ \t]*(\S[^\n]{{4,200}})")
 _OWN_NOTE = re.compile(

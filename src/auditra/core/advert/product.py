@@ -91,6 +91,7 @@ class Product:
 
 _PARTS = (
     r"(?:desk|wall|near|far|between|sender|receiver|left|right|travel)(?:[ -](?:box|end|unit|side|part))?"
+    "|(?:box|part|unit) (?:for|on|at) the (?:desk|wall|table|screen|computer)"
     "|(?:big|small|large|little)[ -](?:box|unit|part|one)"
     "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|sender|receiver"
     "|supply unit|supply|transmitter"
@@ -119,7 +120,7 @@ def parts_of(text: str) -> dict[str, str]:
     found: dict[str, str] = {}
     for match in _NAMED_PART.finditer(text):
         words = match[1].lower()
-        found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[0]))
+        found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[-1 if " the " in words else 0]))
     numbered = {match[1].lower(): match[1].lower() for match in _NUMBERED_PART.finditer(text)}
     if len(numbered) > 1:
         return numbered
@@ -155,7 +156,8 @@ _NO_MODEL = any_of(
     "distance", "range", "switching", "hosts", "tv", "left", "right", "linux", "windows", "macos", "android",
     "downstream", "upstream", "features?", "specifications?", "monitors?", "displays?", "accessories", "peripherals?",
     "keyboards?", "devices?", "computers?", "storage", "memory", "reader", "connections?", "connectors?", "wireless",
-    "other", "both", "all", "total", "case", "material", "housing", "body", "sides?", "ends?", "faces?", "rows?",
+    "out", "in", r"(?-i:[ACHDNS]\d)$", "other", "both", "all", "total", "case", "material", "housing", "body",
+    "sides?", "ends?", "faces?", "rows?",
 )  # fmt: skip
 """Heads of lines that name no model."""
 
@@ -228,7 +230,7 @@ _OF_NETWORKS = any_of("frames?", "PoE", r"802\.3\w*", "VLAN", "uplinks?")
 _NOT_NETWORK = re.compile(
     r"(?i)usb|hdmi|displayport|vga|type-?[ac]\b|thunder|cable|\bleads?\b|cord|laptop|computer|notebook|card"
     r"|screen|monitor"
-    r"|charg|drive|adapter(?! included)|dock|\bhub\b|(?-i:(?<!\d )(?<!\d)\b[ACHD]\d?\b)|phone|plug"
+    r"|charg|drive|adapter(?! included)|dock|\bhub\b|(?-i:(?<!\d )(?<!\d)\b[ACHD]\d?\b)|phone|plug(?!ged)"
 )
 _READER = any_of("(?:card )?reader")
 _CHARGER = any_of("charger", "charging (?:station|block|brick|tower|bar)", "power station")

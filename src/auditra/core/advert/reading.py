@@ -6,7 +6,9 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from auditra.core.advert.clauses import Clause, clauses
+from auditra.core.advert.clause import Clause
+from auditra.core.advert.clauses import clauses
+from auditra.core.advert.condition_forms import SYSTEMS
 from auditra.core.advert.footnotes import notes_of
 from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, every_lead, has_several, told_at, told_in_prose
 from auditra.core.advert.phrases import any_of
@@ -20,6 +22,7 @@ from auditra.core.advert.state import BOTH, Rule, State
 
 _PACKAGING = any_of(
     "carton", "outer box", "inner box", "pallet", "shipping (?:weight|size|box)?", "packed", "packaging", "polybag",
+    "bag of \\d",
     "parcel", "storage temperature", "operating temperature", "humidity", "diameter", "is short for",
     "stands for", "order (?:code|no)", "patent", "EAN", "item no", "part no", "to be decided", "tbd",
     "not (?:promised|guaranteed)", "(?:do not|don't|cannot|can't|won't) (?:promise|guarantee)", "efficiency",
@@ -29,6 +32,12 @@ _MEASURED = re.compile(r"(?i)measured|tested")
 _THERE_ARE = re.compile(rf"(?i)\s*there are (\d|{COUNT_WORDS})(?: of (?:them|these))?\W*")
 _TWO_MODELS = 2
 """Devices of which "both" is said in the middle of a line."""
+_COUNT_CELL = re.compile(r"\s*\d{1,2} ?x?\s*")
+"""Each such cell of a row counts sockets of its own."""
+_ASIDE = re.compile(r"\s*\([^()]*\)\W*")
+"""What is said of another device in brackets ends with them."""
+_THE_SAME = re.compile(r"(?i)\W*(?:the same|same|ditto|likewise|as (?:above|on \w+|with \w+))\W*")
+_ON_SYSTEM = re.compile(rf" on {SYSTEMS.pattern}$")
 _EXCEPT = any_of("except", "but for", "apart from", "save")
 _MOST_SEEN = 2000
 """Figures and sockets of one text; what stands behind them is left for the reviewer. No page has a tenth of them."""
@@ -51,10 +60,14 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         state.numbers.told = _counts_told(plain.text)
     notes = notes_of(plain.text)
     seen = 0
+    aside: tuple[str, Product] | None = None
     for clause in clauses(plain.text):
         if seen > _MOST_SEEN:
             state.left.append((clause.start, clause.end))
             continue
+        if aside is not None:
+            state.turn_to(*aside)
+        aside = (state.device, state.product) if _ASIDE.fullmatch(plain.text, clause.start, clause.end) else None
         _turn(state, clause, product)
         sentence = sentence_of(plain.text, clause, notes)
         sentence = resolved(state, sentence)
@@ -63,10 +76,13 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
             state.left.append((clause.start, clause.end))
             continue
         before, state.previous, state.at = len(state.said), state.at, clause.start
+        is_count = _COUNT_CELL.fullmatch(plain.text, clause.start, clause.end) is not None
+        state.row_start, state.name_end = -1 if is_count else clause.row_start, len(clause.over)
         for rule in rules:
             state.assumed.clear()
             rule(state, sentence)
         _counted_behind(state, sentence)
+        _the_same_on(state, sentence)
         if sentence.sockets and not (len(sentence.sockets) == 1 and sentence.sockets[0].is_plug):
             state.subject = list(sentence.sockets)
         is_read = len(state.said) > before or (state.said and state.said[-1].start == sentence.clause.start)
@@ -107,6 +123,18 @@ def _counted_behind(state: State, sentence: Sentence) -> None:
         for n in range(2, count + 1)
     ]
     state.said += more
+
+
+def _the_same_on(state: State, sentence: Sentence) -> None:
+    """``Linux: the same``, below what was said for another system."""
+    system = sentence.clause.over.strip()
+    if not SYSTEMS.fullmatch(system) or not _THE_SAME.fullmatch(sentence.own):
+        return
+    earlier = [said for said in state.said if said.start == state.previous and _ON_SYSTEM.search(said.sentence)]
+    start, end = sentence.clause.start, sentence.clause.end
+    state.said += [
+        replace(each, sentence=_ON_SYSTEM.sub(f" on {system}", each.sentence), start=start, end=end) for each in earlier
+    ]
 
 
 def _is_of_every_lead(clause: Clause, own: str) -> bool:

@@ -7,12 +7,12 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from auditra.core.advert.condition_forms import Means
-from auditra.core.advert.conditions import Condition, is_else, opposite_of
+from auditra.core.advert.conditions import Condition, is_else, of_all_after, opposite_of
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.footnotes import NOTE_MARK
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of, numbers_in
-from auditra.core.advert.sockets import Socket
+from auditra.core.advert.sockets import SIGNS, Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.language import LEFT_OUT
@@ -50,6 +50,18 @@ _ONES = re.compile(
     rf"(?i)\b(?:the|its) (\d|{COUNT_WORDS}) "
     r"(black|white|grey|gray|blue|red|green|yellow|front|rear|left|right|upper|lower) ones\b"
 )
+_AT_SIGN, _FROM_SIGN = re.compile(rf"(?i)\bthe ({'|'.join(SIGNS)})\b"), 26
+"""A sign, and the characters from a socket to one that is named with it."""
+_COLOURS = "black|white|grey|gray|blue|red|green|yellow|orange"
+_ONE_WITH = re.compile(
+    rf"(?i)\bthe (?:({_COLOURS}) one\b|one (?:with|marked with|marked by|by|under) "
+    rf"(?:the |an? )?(?:({_COLOURS})\b(?: \w+)?|({'|'.join(SIGNS)})\b))"
+)
+"""``from the one with the grey ring``, ``the white one``."""
+_AND_THE_OTHER = re.compile(
+    r"(?i)\b(the other(?: one)?)(?= (?:keeps|drops|gives|falls|gets|goes|has|runs|stays|delivers|carries)\b)"
+)
+"""``the star keeps 45 W and the other drops to 20 W``."""
 _PLACE = re.compile(r"(?i)\W*(?:and |but )?the (top|upper|bottom|lower|left|right|front|rear|middle|first) one\b")
 _LOOK_BACK = 100
 """Characters before the mark of a footnote in which its mode stands."""
@@ -107,6 +119,9 @@ def _with_earlier(state: State, sentence: Sentence) -> Sentence:
         and is_else(sentence.text[first.start : first.end])
     ):
         return replace(sentence, conditions=(opposite_of(first, state.before), *sentence.conditions[1:]))
+    if first is not None and first.start == sentence.shift + _blanks(sentence.own):
+        first = of_all_after(first, state.before)
+        sentence = replace(sentence, conditions=(first, *sentence.conditions[1:]))
     then = _THEN.match(sentence.own)
     if then is None or not state.before.words:
         return sentence
@@ -134,50 +149,75 @@ def goes_on(state: State, sentence: Sentence) -> bool:
 
 def _with_references(state: State, sentence: Sentence) -> Sentence:
     """``The fourth has no data``, ``The other two give 12 W``: sockets that are named by those before them."""
-    if ones := _the_ones(state, sentence):
-        sentence = replace(sentence, sockets=tuple(sorted((*sentence.sockets, *ones), key=lambda each: each.start)))
+    sentence = _with_sockets(sentence, *_by_sign(state, sentence))
+    sentence = _with_sockets(sentence, *_the_ones(state, sentence))
     named = _REFERENCE.match(sentence.own)
     if named is None and (numbered := _by_number(state, sentence)):
-        return replace(sentence, sockets=tuple(sorted((*sentence.sockets, *numbered), key=lambda each: each.start)))
+        return _with_sockets(sentence, *numbered)
     letters = [socket.letter for socket in state.subject if not socket.is_plug]
     if (alone := _NUMBERS_ALONE.match(sentence.own)) and state.subject and all(each.ids for each in state.subject):
-        socket = _of_digits(letters[-1], sentence.shift + alone.start(1), sentence.shift + alone.end(1), alone[1])
-        return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
+        start, end = sentence.shift + alone.start(1), sentence.shift + alone.end(1)
+        return _with_sockets(sentence, _of_digits(letters[-1], start, end, alone[1]))
     place = _PLACE.match(sentence.own)
     if place and len(set(letters)) == 1 and not sentence.sockets_of("ACHDVN"):
         start, end = sentence.shift + place.start(1), sentence.shift + place.end()
-        at_place = Socket(start, end, letters[0], 1, (), place[1].lower())
-        return replace(sentence, sockets=(at_place, *sentence.sockets))
+        return _with_sockets(sentence, Socket(start, end, letters[0], 1, (), place[1].lower()))
     if named is None or not letters or any(not socket.is_plug for socket in sentence.sockets):
         return sentence
-    known, last = state.numbers.ids(letters[-1]), state.last.get(letters[-1], [])
-    word = named[1].lower()
+    ids = _in_order(state, letters[-1], named[1].lower())
+    if not ids or len(ids) == len(state.numbers.ids(letters[-1])):
+        return sentence
+    numbers = tuple(int(port[1:]) for port in ids)
+    start, end = sentence.shift + named.start(1), sentence.shift + named.end()
+    return _with_sockets(sentence, Socket(start, end, letters[-1], len(ids), numbers))
+
+
+def _with_sockets(sentence: Sentence, *more: Socket) -> Sentence:
+    """With more sockets at their places."""
+    if not more:
+        return sentence
+    return replace(sentence, sockets=tuple(sorted((*sentence.sockets, *more), key=lambda each: each.start)))
+
+
+def _in_order(state: State, letter: str, word: str) -> list[str]:
+    """Which of a class are the first, the last, the others."""
+    known, last = state.numbers.ids(letter), state.last.get(letter, [])
     if word in ORDINALS:
         if ORDINALS[word] == len(known) + 1:
-            state.numbers.declare(letters[-1], ORDINALS[word])  # one more than were named until now
-        ids = known[ORDINALS[word] - 1 : ORDINALS[word]]
-    elif word == "last":
-        ids = known[-1:]
-    else:
-        ids = [port for port in known if port not in last]
-    if not ids or len(ids) == len(known):
-        return sentence
-    start = sentence.shift + named.start(1)
-    numbers = tuple(int(port[1:]) for port in ids)
-    socket = Socket(start, sentence.shift + named.end(), letters[-1], len(ids), numbers)
-    return replace(sentence, sockets=tuple(sorted((*sentence.sockets, socket), key=lambda each: each.start)))
+            state.numbers.declare(letter, ORDINALS[word])  # one more than were named until now
+        return known[ORDINALS[word] - 1 : ORDINALS[word]]
+    return known[-1:] if word == "last" else [port for port in known if port not in last]
+
+
+def _by_sign(state: State, sentence: Sentence) -> Iterator[Socket]:
+    """``the star``, where a socket was marked with one."""
+    for socket in sentence.sockets:
+        if socket.label.removeprefix("no ") in SIGNS and (socket.letter, socket.label) not in state.numbers.labels:
+            state.numbers.of(socket, "sign")
+    for match in _AT_SIGN.finditer(sentence.text):
+        if any(each.start <= match.start() < each.end + _FROM_SIGN for each in sentence.sockets):
+            continue
+        for (letter, label), ids in state.numbers.labels.items():
+            if label == match[1].lower():
+                numbers = tuple(int(port[1:]) for port in ids)
+                yield Socket(match.start(), match.end(), letter, len(ids), numbers, label)
 
 
 def _the_ones(state: State, sentence: Sentence) -> list[Socket]:
     """``the two black ones``: of the class that was named last."""
     found: list[Socket] = []
-    for match in _ONES.finditer(sentence.text):
+    for match in (*_ONES.finditer(sentence.text), *_ONE_WITH.finditer(sentence.text)):
         named = [each for each in sentence.sockets if each.end <= match.start() and not each.is_plug]
         named = named or [each for each in state.subject if not each.is_plug]
         inside = any(match.end() <= each.start < match.end() + _LEADS for each in sentence.sockets)
         if named and not inside:
             start, end = match.span()
-            found.append(Socket(start, end, named[-1].letter, count_of(match[1]), (), match[2].lower()))
+            is_one = match.re is _ONE_WITH
+            count, label = (1, match[1] or match[2] or match[3]) if is_one else (count_of(match[1]), match[2])
+            found.append(Socket(start, end, named[-1].letter, count, (), label.lower()))
+    marked = [each for each in (*sentence.sockets, *found) if each.label in SIGNS or re.fullmatch(_COLOURS, each.label)]
+    others = _AND_THE_OTHER.finditer(sentence.text) if marked else ()
+    found.extend(Socket(match.start(1), match.end(1), marked[-1].letter, 1, (), "other") for match in others)
     return found
 
 

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from auditra.core.advert.clauses import Clause
+from auditra.core.advert.clause import Clause
 from auditra.core.advert.condition_forms import Means
 from auditra.core.advert.conditions import Condition, conditions
 from auditra.core.advert.figures import Figure, figures
@@ -40,10 +40,13 @@ _OF_ANOTHER = any_of(
     "version is another", r"that is \d",
     "on average", "expect about",
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
-    "wait", r"hold (?:it|the)", "falls? back", "also talks",
+    "wait", r"hold (?:it|the)",
+    r"(?<!be )(?<!have )(?<!has )(?<!have it )(?<!we )(?<!you )had (?!to\b|from\b)", "ran (?:at|on|with|its|all)",
+    "(?<!we )gave",
+    "used to (?:be|have|give|run)", "(?:was|were) limited to",
     "host's own",
     "backwards?[ -]compatible",
-    "(?:lamps?|LEDs?|lights?) (?:is|are|turns?|glows?|shines?|blinks?|stays?|shows?)",
+    "(?:lamps?|LEDs?|lights?) (?:is(?! (?:for|the)\\b)|are(?! for\\b)|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
     r"(?:USB|HDMI|DisplayPort) ?(?:[1234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?"
@@ -56,8 +59,13 @@ _OF_ANOTHER = any_of(
 """What is beside a figure of another product, an example, a conversion or a need."""
 _FALLS_BACK = re.compile(r"(?i)\W*(?:also )?backwards?[ -]compatible\b")
 _OTHERS_THEN_OURS = re.compile(r"(?i)\bothers\b[^,;.]*(?=, (?:ours|this one|mine|we)\b)")
-_NEEDS = any_of(r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]{0,60}(?:socket|port|host)")
-"""What a figure behind it is of: what gear or a host must have."""
+_NEEDS = any_of(
+    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]{0,60}(?:socket|port|host)",
+    r"(?:full|top|highest) (?:speed|rate) (?:takes|needs|wants|requires|calls for|asks for)",
+    "(?:falls?|drops?|steps?) back",
+    "also (?:talks|knows|speaks|understands|handles)",
+)
+"""What a figure behind it is of: what gear or a host must have, or a slower rate that works, too."""
 _DENIED_PART = any_of(
     r"does not\b[^,.;]*\b(?:show|carry|charge)",
     "not (?:suited |suitable |meant |made |intended |designed |fit )?for",
@@ -88,7 +96,7 @@ _PIECES_BEHIND_KEY = re.compile(
 _LEAST_NAME = 2
 _NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*\d+$")
 _OLD_STANDARD = re.compile(r"(?i)\b(?:compatible with|faster than|as fast as|down to) USB ?[\d.]+(?: ?\([^)]*\))?")
-_ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if)", re.IGNORECASE)
+_ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if|as long|so long)", re.IGNORECASE)
 _COMPARED = re.compile(
     r"\b(?:compared (?:with|to)|unlike|like (?:its|our|the) (?:predecessor|(?:previous|last|old|earlier"
     r"|former) \w+)|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most"

@@ -28,6 +28,9 @@ _NETWORK_NUMBER = re.compile(
 """``RJ45 10/100/1000``."""
 _COUNTED_WITH_RATE = re.compile(r"(?<![\w.,])(?<!V )(?<!V/ )([1-9]) ([AC])(?= \(?\d[\d.]* ?[GM]b)")
 """``3 A (10 Gb/s)``: with a rate behind it no current."""
+_COUNTED_UNDER_RATE = re.compile(r"(?<=[GM]b/s: )[^;\n/]{2,24}|(?i:(?<=[GM]bps: ))[^;\n/]{2,24}")
+_COUNTED_LETTER = re.compile(r"(?<![\w.,])([1-9]) ([AC])(?=\s*(?:,|\+|and\b|$))")
+"""``USB 5 Gb/s: 4 A, 1 C``."""
 _GIGABIT_PORTS = re.compile(r"(?i)(?<![\dx.,])(?<!x )(4|5|6|8|12|16|24|48)[- ]gigabit (?=(?:ports|sockets)\b)")
 """``8 gigabit ports``: eight of 1 Gb/s."""
 _RUN_OF_USB = re.compile(r"\bUSB ?(\d) ?- ?USB ?(\d)(?=:| \(| at)")
@@ -116,6 +119,7 @@ def write_out(draft: Draft) -> None:
     for _ in range(2):  # what stands between two is found once
         draft.replace(_PORT_AGAIN, lambda match: f"{match[1]};")
     draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
+    draft.replace(_COUNTED_UNDER_RATE, lambda match: _COUNTED_LETTER.sub(r"\1 x USB-\2", match[0]))
     draft.replace(_GIGABIT_PORTS, lambda match: f"{match[1]} x 1 Gb/s ")
     draft.replace(_RUN_OF_USB, lambda match: f"USB-A {match[1]}-{match[2]}")
     draft.replace(_COUNTED_WITH_RATE, lambda match: f"{match[1]} x USB-{match[2]}")

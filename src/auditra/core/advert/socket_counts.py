@@ -31,7 +31,7 @@ ADJECTIVES = (
 _COUNT_BEFORE = re.compile(
     r"(?<![\w.,-])(?:(?P<all>all|each of|every one of|any of|both|each|every|either)\s+)?(?:of )?"
     r"(?:the\s+|its\s+|these\s+|those\s+|our\s+)?"
-    rf"(?P<count>{NUMBER})?(?: (?:over|via|through|by)(?= $))?(?:(?: (?:at|on"
+    rf"(?P<count>{NUMBER})?(?: (?:over|via|through|by|on)(?= $))?(?:(?: (?:at|on"
     rf"|in) the \w+)? are(?: all)?(?= $))?\s*(?:x(?=\s|$)\s*|x$"
     rf"|\*\s*)?{ADJECTIVES}\(?$",
     re.IGNORECASE,
@@ -51,6 +51,11 @@ _ANOTHER_CLASS = re.compile(rf"\s*(?:,? ?(?:and|or|&|\+)|/|,) ?(?:{NUMBER} ?x? ?
 _COUNT_OF_LIST = re.compile(r"(?<![\w.])\d \($")
 _ANOTHER_LISTED = re.compile(r"(?i)\s*(?:,|/|\+|and|&)\s*(?:and )?(?:USB|HDMI|DisplayPort|DP\b|VGA|SD|micro)")
 """``2 (HDMI, DP)``: how many of both."""
+_PORTS_BEFORE = re.compile(rf"(?i)\b{NUMBER}[- ](?:ports?|sockets?)[:,]? $")
+_ANOTHER_NAMED = re.compile(
+    rf"(?i)^(?!.*\b{NUMBER}[- ](?:ports?|sockets?)).*\b(?:USB|HDMI|DisplayPort|VGA|RJ-?45|LAN|SD)\b"
+)
+"""``4 ports VGA with 2 USB-A``: four in all."""
 _UNIT_WORD = re.compile(
     r"(?i)\b(?:\w*bits?|watts?|amps?|amperes?|volts?|\w*met(?:er|re)s?|inch(?:es)?|hosts?|computers?|laptops?"
     r"|screens?|monitors?"
@@ -92,8 +97,10 @@ _MOST_OF_PICTURES = 4
 """Sockets for pictures that a device has of one class: a higher number before is of something else."""
 
 
-def has_no_count(before: str, behind: str) -> bool:
+def has_no_count(letter: str, before: str, behind: str) -> bool:
     """A number before it is of several classes together, or of none."""
+    if letter in "HDV" and _PORTS_BEFORE.search(before) and _ANOTHER_NAMED.search(behind):
+        return True
     of_list = _COUNT_OF_LIST.search(before) is not None and _ANOTHER_LISTED.match(behind) is not None
     return of_list or _EITHER_OR.search(f"{before}|{behind}") is not None
 

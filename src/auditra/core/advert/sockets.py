@@ -55,7 +55,7 @@ _NOUN_BEHIND = re.compile(
 )
 _PLUG_BEHIND = re.compile(
     r"[\s-]*\(?(?:\d\.\d )?(?:Gen ?\d(?: ?x ?\d)? (?=plug))?(?:plugs?|male|tails?|cords?|cables?|leads?|ends?"
-    r"|wires?|to\b"
+    r"|wires?|to\b(?! (?:\d{3,4} ?x|\dK))"
     r"|->|auf\b|host\b(?! (?:needs?|must|has)\b)|power(?:ed)?\b(?!:\s*\d+ ?W)|laptops?"
     r"|computers?|phones?|drives?(?! sockets?| ports?)"
     r"|sticks?)",
@@ -141,6 +141,16 @@ _MODEL_BEFORE = re.compile(r"(?i)\b(?:adapter|hub|dock|model|reader|charger|stan
 """``Adapter A7`` is no socket."""
 _NUMBERED_BEFORE = re.compile(r"(?i)\b(?:ports?|sockets?|outputs?) (\d(?:(?: ?- ?| to |, | and )\d)*)(?: \(|: )$")
 """``Ports 1-3 (USB-A)``: numbers over all classes, which say how many."""
+SIGNS = (
+    "star", "dot", "bolt", "flash", "lightning", "arrow", "sun", "moon", "lamp", "triangle", "circle", "crown",
+    "leaf", "stripe",
+    "heart", "battery", "plug sign",
+)  # fmt: skip
+"""What sockets are marked with."""
+_SIGN = re.compile(
+    rf"\b(with(?:out)?|marked(?: with| by)?|by|under|beside|near|next to) (?:the |an? )({'|'.join(SIGNS)})\b",
+    re.IGNORECASE,
+)
 _LABEL = re.compile(
     r"\b(front|rear|back|left|right|top|side|upper|lower|first|second|third|other|plain|yellow|white|grey"
     r"|gray|black|red"
@@ -254,7 +264,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
     if told := _told_before(letter, start, end, before):
         return told
-    count, whole = (None, False) if has_no_count(before, behind) else count_before(letter, before)
+    count, whole = (None, False) if has_no_count(letter, before, behind) else count_before(letter, before)
     whole = whole or (count is None and letter in "AC" and _PLURAL_BEHIND.match(behind) is not None)
     twin = _TWIN_BEHIND.match(behind)
     if twin is not None and twin[1].lower() == text[start:end].lower() and count is None:
@@ -310,6 +320,8 @@ def _label(text: str, start: int, end: int) -> str:
     just_behind = _LABEL.match(text, end + 1)
     if just_behind is not None and text[end : end + 1] == " ":
         return just_behind[1].lower()
+    if sign := _SIGN.search(_LABEL_ENDS.split(text[end : end + 34], maxsplit=1)[0]):
+        return f"no {sign[2].lower()}" if sign[1].lower() == "without" else sign[2].lower()
     before = re.split(rf"[.;)]|,(?= (?:{NUMBER}) ?$)", text[max(0, start - 18) : start])[-1]
     found = _LABEL.search(f"{before} {_LABEL_ENDS.split(text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""

@@ -16,6 +16,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from auditra.core.advert.draft import Draft
+from auditra.core.advert.own_names import explained
 from auditra.core.advert.product import MODEL_IN_SENTENCE
 from auditra.core.advert.shorthand import write_out
 
@@ -45,7 +46,9 @@ _UNIT = (
 _SLIP = re.compile(rf"(?<![A-Za-z\d.,])([0-9OolISB](?:[0-9OolIB]|[.,](?=[0-9OolI]))*)(?=\s?(?:{_UNIT}|x\s?[0-9Ool]))")
 _MIXED = re.compile(r"(?:(?<![A-Za-z\d.,])|(?<=\dx))(?=[0-9OolI]*\d)(?=[0-9OolI]*[OolI])[0-9OolI]{2,}(?![A-Za-z\d])")
 _POINT_O = re.compile(r"(?<=\d\.)[Oo](?![A-Za-z\d])")
-_FIVE = re.compile(r"(?<![A-Za-z\d])S(?=[GM]b(?:ps|/s))")
+_FIVE = re.compile(
+    r"(?<![A-Za-z\d])S(?=\s?[GM]b(?:ps|/s))|(?:(?<=\s\d)|(?<=\s\d\d))S(?=\s?(?:W|Hz|cm|[GM]b(?:ps|/s))\b)"
+)
 _ONE_TIME = re.compile(r"(?m)(?:(?<=^)|(?<=[\s(,]))[lI](?= ?x [A-Z\d])|(?<=Gen)[ ]?[lI](?![A-Za-z])")
 _SLIP_OF_LIST = re.compile(r"(?<=[A-Za-z] )([lI])(?=\s?[,:]\s?\d)")
 _IN_ONE = re.compile(r"(?<![A-Za-z])(\d{1,2})([ -])(?:in|IN)([ -])([lI1])(?![A-Za-z\d])")
@@ -79,7 +82,7 @@ _WRITTEN = re.compile(
 # Slips of the keyboard
 _KNOWN = (
     "adapter", "aluminium", "aluminum", "body", "cable", "captive", "card", "cards", "gigabit", "charger", "charging",
-    "display",
+    "display", "hdmi",
     "displayport", "driver", "drivers", "ethernet", "headphone", "housing", "included", "input", "laptop", "length",
     "maximum", "metal", "microphone", "monitor", "needed", "network", "output", "picture", "ports", "power",
     "resolution", "slots", "socket", "sockets", "speed", "station", "supply", "together", "weight", "without",
@@ -175,6 +178,9 @@ def plain(text: str) -> Plain:
     _without_slips(draft)
     if len(_SECTION.findall(draft.text)) >= _LEAST_SECTIONS:
         draft.replace(_SECTION_NUMBER, lambda match: match[1])
+    if names := explained(draft.text):
+        any_name = re.compile(rf"(?<![\w-])(?:{'|'.join(names)})(?!\w)")
+        draft.replace(any_name, lambda match: names[match[0]])
     if every := _ALL_OF_ONE_CLASS.search(draft.text):
         draft.replace(_NUMBERED, lambda match: f"USB-{every[1]} {match[0]}")
     _spaced(draft)

@@ -57,6 +57,10 @@ class State:
     """Of the last mode that was read, for a refresh rate that stands alone."""
     at: int = 0
     """Where the clause begins that is being read."""
+    row_start: int = -1
+    """Where its row of a table begins; -1 outside tables."""
+    name_end: int = 0
+    """Where the name of its row ends among its words."""
     previous: int = 0
     """Where the clause before it began."""
     mentions: dict[tuple[int, int, str, int | None], list[str]] = field(default_factory=dict)

@@ -10,7 +10,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
 from auditra.core.advert.rules.parts import counted_part, numbered_at
-from auditra.core.advert.rules.steps import INPUT, MOST_INLET_V
+from auditra.core.advert.rules.steps import IN_SUM, INPUT, MOST_INLET_V, USB_V
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
@@ -27,17 +27,6 @@ _INTO_INLET = re.compile(
     r"(?i)\bDC[- ]in(?:put|let)?:? ?\(?$|\b(?:inlet|socket for (?:the|a) (?:charger|supply))\b[^.;]{0,24}$"
 )
 _TO_INLET = re.compile(r"(?i)\)?\s*(?:to|into|in) (?:the|its) (?:inlet|DC socket|power socket)\b")
-_IN_SUM = begins_with(
-    "(?:max\\.? )?(?:altogether|in total|in all)",
-    "in sum",
-    "(?:in )?total",
-    "together",
-    "shared",
-    "for all",
-    "combined",
-    "altogether",
-    "overall",
-)
 _OF_SOME = ends_with(r"\b\d x \w+ \(")
 """``3 x charging (2.4 A``: of sockets that are not named."""
 SHARE_VERB = ends_with(r"\bshares?(?: the| its| up to)?")
@@ -65,7 +54,6 @@ _TOGETHER_BEFORE = ends_with(
 _BESIDE = re.compile(r"\s*(?:x ?\d{1,2})?[\s,:(]*")
 _TOTAL_OUTPUT = ends_with(r"\btotal (?:output|current)(?: of|:)?(?: up to)?(?: \d+ ?V ?[/,@]?)?")
 _AT_SOCKET = begins_with("on", "at", "from", "per")
-_USB_V = 5.0
 
 
 def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
@@ -81,16 +69,16 @@ def amperes(state: State, sentence: Sentence, figure: Figure) -> None:
             say(state, sentence, f"P1 takes {most_v * figure.value:g} W")
     elif near is not None and not outputs and _is_for_inlet(sentence, near, figure):
         say(state, sentence, f"P1 takes {near.value * figure.value:g} W")
-    elif outputs and (_IN_SUM.match(sentence.behind(figure)) or _TOTAL_OUTPUT.search(before)):
+    elif outputs and (IN_SUM.match(sentence.behind(figure)) or _TOTAL_OUTPUT.search(before)):
         named = [each for each in outputs if each.end <= figure.start] or outputs
         _share(state, sentence, figure, ids_of(state, named, "shares", again=True))
     elif near is None or (
         outputs
-        and near.value == _USB_V
+        and near.value == USB_V
         and (sentence.shift or _DELIVERS.search(sentence.before(near)) or _AT_SOCKET.match(sentence.behind(figure)))
     ):
         _feeds(state, sentence, figure)
-    elif outputs and near.value == _USB_V and _is_listed(sentence, outputs, near):
+    elif outputs and near.value == USB_V and _is_listed(sentence, outputs, near):
         found = subjects(state, sentence, near, "AC")[0]
         ids = ids_of(state, found, "gives")
         promise(state, sentence, ids, GIVES, figure, value=f"{near.value * figure.value:g} W")
@@ -113,7 +101,7 @@ def _is_for_inlet(sentence: Sentence, volts: Figure, amperes_: Figure) -> bool:
 def _share(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> None:
     """A current for all of them together, at the 5 V of USB."""
     if len(ids) > 1:
-        say(state, sentence, f"{'+'.join(ids)} share {_USB_V * figure.value:g} W{under_what(sentence, figure)}")
+        say(state, sentence, f"{'+'.join(ids)} share {USB_V * figure.value:g} W{under_what(sentence, figure)}")
 
 
 def _feeds(state: State, sentence: Sentence, figure: Figure) -> None:

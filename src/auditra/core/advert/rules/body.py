@@ -42,7 +42,15 @@ _OF_BESIDE = re.compile(r"(?i)\s*\(?(?:for |is )?(?:the |its )?(?:(?:power )?sup
 _OF_SUPPLY = re.compile(r"(?i)\W*(?:and )?(?:the |its )?(?:power )?(?:supply|brick|adapter|charger)(?: weighs)?:? \d")
 """``Weight: dock 310 g, supply 450 g``."""
 _BEARS = re.compile(r"(?i)\b(?:holds?|bears?|supports?|carries|load)\b[^,.;]*$")
-_REACH = any_of("reach(?:es)?", "distance", r"up to \d+ m", "may stand", "range")
+_REACH = any_of(
+    "reach(?:es)?",
+    "distance",
+    r"up to \d+ m",
+    "may stand",
+    r"(?:stands?|sits?|be|bridges?|spans?|covers?|carries it) (?:up to )?\d+ m(?:et(?:re|er)s)?",
+    r"\d+ m(?:et(?:re|er)s)? (?:away|apart)",
+    "range",
+)
 _SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
 _OTHER_LENGTH = any_of(
     "drops?", "falls? from", "desk", "screen", "above sea", "mains", "power lead", "bag", "jack", "mm socket",
@@ -57,6 +65,7 @@ _BELOW = any_of(
     "below",
     "under",
     "never above",
+    "(?:nowhere|no part|nothing|at no time|not)\\b[^,;.]{0,24} above",
     "at most",
     "cooler than",
     "(?:never|not) over",
@@ -114,7 +123,7 @@ _MATERIAL = any_of(
     "|finish))"
 )
 _LEAD_BEFORE = re.compile(r"(?i)\b(?:cable|lead|cord|tail)\b:? (?:(?:is|of|in|made of|braided|woven) )*$")
-_NO_BODY = any_of("sleeve", "glass fibre", "bag", "pouch", "braid cable")
+_NO_BODY = any_of("sleeve", "glass fibre", "(?:over|through|by|via) glass", "bag", "pouch", "braid cable")
 _SLEEVE_KEY = re.compile(r"(?i)\W*(?:outer )?(?:sleeve|sheath|mantle|cover|coat)\W*")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")
 

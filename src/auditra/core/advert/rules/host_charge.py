@@ -9,6 +9,7 @@ from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.references import goes_on
+from auditra.core.advert.rules.own_use import is_split_with_host
 from auditra.core.advert.rules.rates import HOST_PLUG
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import HOST
@@ -29,7 +30,7 @@ _CHARGES = re.compile(
     rf"|supplied)|charg\w*|receives?"
     rf"|mit|ladung|jusqu|with|power|reach|arrive)\b"
     rf"|\breach(?:es)? {_THE}{_HOST}|\b(?:to|for)[ _-]{_THE}{_HOST}\b|\bpower to {_HOST}|\bon to {_THE}{_HOST}"
-    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bcomes? out of the plug|\bhost ?charging|(?:^"
+    r"|\b(?:host|laptop|computer|notebook)\s*(?:charging)?\s*:|\bout of the plug|\bhost ?charging|(?:^"
     r"|[:,;])\s*(?:host|laptop|notebook|computer) \d)",
     re.IGNORECASE,
 )
@@ -89,7 +90,7 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
         return True
     by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
     of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
-    if _IN_BEHIND.match(sentence.behind(figure, 8)):
+    if _IN_BEHIND.match(sentence.behind(figure, 8)) or is_split_with_host(sentence, figure):
         return False
     named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
     nearest = sentence.nearest_before(figure)
@@ -99,8 +100,8 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
     by_key = by_key or (_PD_OUT.fullmatch(sentence.over) is not None and not state.product.is_charger)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
-    host = re.search(r"(?i)\bhost (\d)\b", sentence.part_of(figure))
-    under = under_what(sentence, figure) or (f" on host {host[1]}" if host else "")
+    host = _NUMBERED_HOST.search(sentence.part_of(figure))
+    under = under_what(sentence, figure) or (f" on {host[1].lower()}" if host else "")
     say(state, sentence, f"UP charges host {figure.hedged}{under}")
     return True
 

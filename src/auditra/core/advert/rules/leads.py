@@ -86,7 +86,8 @@ def lead(state: State, sentence: Sentence) -> None:
     several = state.device
     for figure in sentence.figures:
         read = _READERS.get(figure.dim)
-        if read is None or figure.negated or (family and figure.dim is Dim.LENGTH):
+        in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions if each.words)
+        if read is None or figure.negated or in_condition or (family and figure.dim is Dim.LENGTH):
             continue
         if family:
             state.device = "+".join(referred(family, sentence.before(figure)))

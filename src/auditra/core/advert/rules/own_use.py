@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.belonging import under_what
+from auditra.core.advert.condition_forms import HOSTS
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, ends_with
 from auditra.core.advert.promises import say
@@ -15,13 +16,14 @@ from auditra.core.advert.units import Dim
 _ONLY_HEDGED = re.compile(
     r"(?i)\W*(?:(?:up to|at most|max\.?) )?\d+(?:\.\d+)? ?W(?: (?:at most|max\.?|peak|in use"
     r"|idle|in standby|with (?:all|everything)(?: sockets| ports)? (?:in use|running|busy|at work)"
+    r"|with (?:none|nothing)(?: (?:plugged in|connected|in use|attached|at work|used))?"
     r"|(?:at|under|with) full load|at \d+(?:\.\d+)? ?[GM]b/s))?\W*"
 )
 _AT_RATE = re.compile(r" at (\d+(?:\.\d+)? ?[GM]b/s)")
 _IN_USE = re.compile(r"(?i)\W*\d+(?:\.\d+)? ?W (?:in use|idle|in standby)\W*")
 _USES = any_of(
     "draws?", "drawn", "uses", "keeping", r"consum\w+", "own use", r"keeps? (?:\w+ )?for itself",
-    "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?keeps",
+    "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?(?:keeps|retains)",
     "(?:is|are) (?:used|taken|needed) by the (?:hub|dock|device|adapter|box)",
     "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
     r"(?:gets?|takes?|needs?) (?:about |up to |less than |under |only |at most |no more than )?\d[\d.]* ?(?:W"
@@ -32,9 +34,20 @@ _USES = any_of(
     "remains? in the (?:hub|dock|device|adapter)",
     "for the (?:dock|hub|device|adapter)",
 )  # fmt: skip
+_SPLIT_WITH_HOST = re.compile(
+    r"(?i)\b(?:hub|dock|device|adapter|box|it) (?:takes|needs|wants|has|uses|gets) (?:about |up to )?\d[\d.]* ?W"
+    rf"(?: itself)?(?:,|;| and|, and) (?:the |your |a )?{HOSTS} (?:gets?|receives?|takes?|is left with|has|sees)\b"
+)
+"""``The hub takes 15 W, the laptop gets 85 W``: of one charger."""
 _FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
+
+
+def is_split_with_host(sentence: Sentence, figure: Figure) -> bool:
+    """What the device keeps of a charger, before what the host gets of it."""
+    split = _SPLIT_WITH_HOST.search(sentence.text)
+    return split is not None and split.start() <= figure.start < split.end()
 
 
 def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
@@ -50,6 +63,7 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
     in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
     needed = bare or in_use or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
+    needed = needed or is_split_with_host(sentence, figure)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
     if _HANDED_ON.search(sentence.text[earlier[-1].end if earlier else 0 : figure.start]):

@@ -14,7 +14,7 @@ from auditra.core.advert.state import State
 _TWO = 2
 """The first and the second are labels: of two that were told apart."""
 PART = re.compile(
-    r"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe|\bthose|\bthese)\s*"
+    r"(?:^|[,;:(]|\band|\bof which|\bwhich|\bhas|\bsockets|\bports|\bruns|\bthe|\bthose|\bthese|\bnow all|\bnow)\s*"
     rf"(?:a |the |all )?(\d{{1,2}}"
     rf"|{COUNT_WORDS})\b"
     r"(?![.,]\d|\s?(?:[GMk]i?[bB]|[GMgm]\b|W\b|A\b|V\b|cm\b|mm\b|Hz|%)| ?(?:x (?:USB|HDMI|RJ)"
@@ -32,7 +32,7 @@ _LABEL_BEHIND = re.compile(
     r"\s*(?:for|at|on) the (left|right|upper|lower|front|rear|first|second|white|grey|black) (?:one|socket)\b",
     re.IGNORECASE,
 )
-_FIRST_OF_KEY = re.compile(r"\s*\d{1,2}\s?x\s")
+_FIRST_OF_KEY = re.compile(r"\s*\d{1,2}\s?(?:x|at|of|with)\s")
 """``USB-A: 2 x 10 Gb/s, 1 x 480 Mb/s``: the first is no count of all."""
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
 _LATER = "|".join(each for each, number in ORDINALS.items() if number > _TWO)
@@ -100,7 +100,9 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     one_more = _ONE_MORE.fullmatch(sentence.text, earlier[-1].end, figure.start) if len(earlier) == 1 else None
     if one_more and _OF_ALL.fullmatch(sentence.text, found[-1].end, earlier[0].start):
         return [replace(found[-1], count=count_of(one_more[1]), whole=False, label="", start=0, end=0)]
-    return _part(sentence.text[(earlier[-1].end if earlier else found[-1].end) : figure.start].rstrip(" ("), found)
+    part = _part(sentence.text[(earlier[-1].end if earlier else found[-1].end) : figure.start].rstrip(" ("), found)
+    is_more = earlier and _FIRST_OF_KEY.match(sentence.own) and found[-1].end <= sentence.shift
+    return [replace(each, is_part=False) for each in part] if is_more else part
 
 
 def _part(text: str, found: list[Socket]) -> list[Socket]:

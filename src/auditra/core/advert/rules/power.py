@@ -59,6 +59,7 @@ _INLET_BEFORE = ends_with(
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
     r"\bUSB-C in(?: for| with)?(?: up to)?",
+    r"\b(?:supply|charger|adapter|brick) in,?(?: up to| of)?",
     r"\bcharger \((?:max\.? |up to )?",
     r"\bchargers?(?: of)?,? (?:up to|max\.?)",
     r"\bUSB-C inlet \((?:up to )?",
@@ -77,6 +78,8 @@ _POWER_DELIVERY_BEFORE = re.compile(
     re.IGNORECASE,
 )
 _OF_INPUT = any_of("input", "supply", "charger", "adapter")
+_OF_CHARGER = re.compile(r"(?i)(?<!\bas a )(?<!\bas )(?<!\bis a )(?<!day a )(?<!night a )(?<!also a )\bcharger\b")
+"""A key over what goes in, where it is no charger itself."""
 _GIVES = any_of("gives", "out", "outputs?")
 _REFERS = any_of(
     "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
@@ -299,7 +302,7 @@ def _passed(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     if _SOCKETS_SUPPLY.search(sentence.before(figure)):
         return False
-    of_charger = not state.product.is_charger and re.search(r"(?i)\bcharger\b", sentence.over)
+    of_charger = not state.product.is_charger and _OF_CHARGER.search(sentence.over)
     local = sentence.own_words(figure, masked=True)
     in_condition = any(each.end <= sentence.shift for each in sentence.conditions)
     by_key = bool(sentence.over) and not in_condition and (_TAKES.search(sentence.over) or of_charger)

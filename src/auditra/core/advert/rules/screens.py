@@ -16,7 +16,7 @@ from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket, named_anywhere
 from auditra.core.advert.state import State
 from auditra.core.advert.sureness import CARRIED
 
-_SHOWN = any_of("picture", "video", "screen", "display")
+_SHOWN = any_of("picture", "video", "screen", "display", "shows?")
 _ON_ALL = any_of("on every one", "each of them", "on each", "all of them", "on all", "every")
 SCREENS = re.compile(
     r"\b(\d|two|three|four|single|one|dual|triple|double|twin)\s+(?:(?!computers? |hosts? |pcs? |laptops? |one "

@@ -25,7 +25,9 @@ _TITLE = re.compile(r"[\W]*(?:audio|sound|headphones?)[\W]*", re.IGNORECASE)
 """A heading over what is said of jacks."""
 _JACK_ALONE = re.compile(r"\W*(?:one |a )?(?:jack|headset|headphones)(?: socket)?\W*", re.IGNORECASE)
 _NOT_OFFERED = any_of(
-    "no (?:calls?|sound|audio|recording)", "audio (?:on|over|through|via) (?:all|both|each|every|HDMI|DisplayPort)"
+    "(?:no|without(?: an?| any)?) (?:calls?|sound|audio|recording|mic(?:rophone)?s?|headphones?|headset"
+    "|jack)(?! driver)",
+    "audio (?:on|over|through|via) (?:all|both|each|every|HDMI|DisplayPort)",
 )
 _MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
 

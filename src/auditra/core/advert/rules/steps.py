@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.belonging import ids_of
+from auditra.core.advert.phrases import begins_with
 from auditra.core.advert.promises import CHARGES, GIVES, say, say_of
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
@@ -21,6 +22,19 @@ _COMBINED = re.compile(
 MOST_INLET_V = 60.0
 """Above it is the mains. Source: IEC 62368-1, 5.2.2: up to 60 V of DC is ES1."""
 INPUT = re.compile(r"\W*(?:(?:power|DC)[ -])?in(?:put)?\b", re.IGNORECASE)
+IN_SUM = begins_with(
+    "(?:max\\.? )?(?:altogether|in total|in all)",
+    "in sum",
+    "(?:in )?total",
+    "together",
+    "shared",
+    "for all",
+    "combined",
+    "altogether",
+    "overall",
+)
+"""Behind a figure that all of them have together."""
+USB_V = 5.0
 _TOTAL = re.compile(r"(?i)\(total[^()]*\)")
 _OUTPUT = re.compile(r"(?i)\boutput\b")
 _PROGRAMMABLE = re.compile(r"\bPPS\b")
@@ -79,6 +93,9 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
     told = next((each for each in sentence.of_dim(Dim.WATTS) if not _ALL_BEFORE.search(sentence.before(each))), None)
     most = told.hedged if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
     say_of(state, sentence, ids, GIVES, most)
+    total = next((each for each in sentence.of_dim(Dim.AMPERES) if IN_SUM.match(sentence.behind(each))), None)
+    if total is not None and len(ids) > 1 and not total.each and all(volts == USB_V for volts, _ in steps):
+        say(state, sentence, f"{'+'.join(ids)} share {USB_V * total.value:g} W")
     if re.search(r"\bPPS\b", sentence.text):
         say_of(state, sentence, ids, CHARGES, "by PD PPS")
     return True

@@ -63,6 +63,9 @@ _CAPACITY, _DRIVES = any_of("capacity"), any_of("drives?")
 _ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for")
 _AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "together"), re.compile(r"\s*(?:and|\+|/)\s*")
 _PAIR, _NEAR = 2, 4
+_THE_DRIVE = re.compile(
+    r"(?i)\b(?:the|your|its|inner|inside|internal) (?:drive|disk|SSD)\b[^.;]*\b(?:reads?|writes?)\b"
+)
 _OUTSIDE = re.compile(r"[();]|\d")
 _BESIDE = 16
 """Characters between a bus and the rate in bytes that it is a name for."""
@@ -108,7 +111,8 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
     if _NO_HOST.search(under_what(sentence, figure)):
         return  # from one drive to another, and no computer sees it
     found, carried = subjects(state, sentence, figure, "SM")
-    if found:
+    is_of_drive = _THE_DRIVE.search(sentence.before(figure)) is not None
+    if found and not (carried and (is_of_drive or _follows_drive(state))):
         older = _OLDER.search(sentence.part_of(figure))
         everything = carried and _EVERYTHING.search(sentence.before(figure)) is not None
         said = f"{found[-1].letter}1 {verb.one} {figure.hedged}"
@@ -125,7 +129,7 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
     usb, usb_carried = subjects(state, sentence, figure, "AC")
     if usb_carried and state.product.is_reader:
         return  # of cards, and the text does not say of which
-    of_drive = state.product.is_drive or _STORES.search(sentence.text) or _follows_drive(state)
+    of_drive = is_of_drive or state.product.is_drive or _STORES.search(sentence.text) or _follows_drive(state)
     if usb and (not usb_carried or not of_drive) and not state.product.is_drive:
         if not _CAPITALS.match(sentence.text[figure.start : figure.end]):
             promise(state, sentence, ids_of(state, usb, "reads"), READS if verb is CARDS else verb, figure)
@@ -136,7 +140,7 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
 
 
 def _follows_drive(state: State) -> bool:
-    return bool(state.said) and state.said[-1].sentence.startswith("D0 ")
+    return bool(state.said) and state.said[-1].sentence.startswith(("D0 ", "UP reads", "UP writes"))
 
 
 def _way(sentence: Sentence, figure: Figure) -> Verb:
@@ -160,7 +164,7 @@ def _way(sentence: Sentence, figure: Figure) -> Verb:
         (min(abs(figure.start - match.end()), abs(match.start() - figure.end)), number)
         for number, pattern in enumerate((_READ, _WRITE)) for match in pattern.finditer(text, start, end)
     ]  # fmt: skip
-    return (READS, WRITES)[min(near)[1]] if near else CARDS
+    return (READS, WRITES)[min(near)[1]] if near else _only(sentence.over) or CARDS
 
 
 def _only(words: str) -> Verb | None:

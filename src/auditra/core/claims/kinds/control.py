@@ -115,7 +115,7 @@ class Guards(Stated):
 
     words, of_many = "guards against", "guard against"
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
-        "over-current": ("over(?:load)?[- ]?current", "OCP"),
+        "over-current": ("over(?:load)?[- ]?current", "overload(?:s|ing)?", "OCP"),
         "over-voltage": ("over[- ]?voltage", "OVP"),
         "over-heating": ("over[- ]?heat(?:ing)?", "over[- ]?temperature", "too (?:much heat|hot|warm)", "OTP"),
         "short circuit": ("short[- ]?circuits?", "SCP"),
@@ -124,7 +124,9 @@ class Guards(Stated):
         "reverse current": ("reverse current", r"back-?feed\w*"),
     }
     sold_near = (
-        r"protect\w*", "guard(?:s|ed)?", "(?:switches|shuts|turns)(?: itself)? (?:off|down) (?:on|at|when)", "against",
+        r"protect\w*", "guard(?:s|ed)?", r"(?:cuts?|stops?|breaks?) (?:the |its |all )?(?:power|current"
+        r"|outputs?) (?:on|at|when|in)",
+        "(?:switches|shuts|turns)(?: itself)? (?:off|down) (?:on|at|when)", "against",
         "before a", r"\w+[- ]proof", "safety",
     )  # fmt: skip
     example = "guards against over-current"
