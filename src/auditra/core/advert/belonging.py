@@ -49,7 +49,8 @@ _DASH = re.compile(r"\s*(?:[-:]|slots? [-:])\s*")
 _ALL_OF = any_of("all", "each", "both", "every", "on every one", "apiece")
 _LIST_END = re.compile(r",\s*(?:and )?$|\band\s*$", re.IGNORECASE)
 _COLUMN_OF_HOST = re.compile(
-    r"(?i)(?!on\b|with|from\b|to\b)[\w./+-]+(?: [\w./+-]+){0,3} (?:hosts?|computers?|laptops?|tablets?|phones?)"
+    r"(?i)(?!on\b|with|from\b|to\b|.*\b(?:to|for|of)\b)[\w./+-]+(?: [\w./+-]+){0,3} (?:hosts?|computers?"
+    r"|laptops?|tablets?|phones?)"
     r"|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])"
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
@@ -82,24 +83,25 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     fit = sentence.sockets_of(letters)
     if figure.end <= sentence.shift and any(socket.start >= sentence.shift for socket in fit):
         return [socket for socket in fit if socket.start >= sentence.shift], False
+    if inside := _within(figure, fit):
+        return inside, False
     before = [socket for socket in fit if socket.end <= figure.start]
     behind = [socket for socket in fit if socket.start >= figure.end]
     if behind and _belongs_to_next(sentence, figure, before, behind[0]):
         return _run_forward(sentence, figure, behind), False
     if before:
         return _run_back(sentence, before, figure), False
-    between = behind and any(
-        each.dim is figure.dim
-        and figure.end <= each.start < behind[0].start
-        and re.search(r"[,(]", sentence.text[figure.end : each.start])
-        for each in sentence.figures
-    )
-    if behind and not between and not _has_its_own(sentence, figure, behind[0]):
+    if behind and not _is_cut_off(sentence, figure, behind[0]):
         return _run_forward(sentence, figure, behind), False
     if any(not socket.is_plug for socket in sentence.sockets) and not _THEM_BEFORE.search(sentence.before(figure)):
         return [], False
     if OF_A_NUMBER.match(sentence.own):
         return [], False  # of which class it is was not said
+    return _carried(state, sentence, letters)
+
+
+def _carried(state: State, sentence: Sentence, letters: str) -> tuple[list[Socket], bool]:
+    """Those of an earlier sentence, while they last."""
     carried = [socket for socket in state.subject if socket.letter in letters and not socket.is_plug]
     if carried and (told := _COUNT_OF_KEY.search(sentence.clause.over)):
         return [replace(carried[-1], count=int(told[1]), label=sentence.clause.over.lower(), start=0, end=0)], True
@@ -108,6 +110,22 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     if carried:
         state.assumed.append(CARRIED)
     return [replace(socket, is_part=True, start=0, end=0) for socket in carried], bool(carried)
+
+
+def _within(figure: Figure, fit: Sequence[Socket]) -> list[Socket]:
+    """``4K over HDMI, 30 Hz``: the socket in the midst of a mode."""
+    return [each for each in fit if figure.dim is Dim.MODE and figure.start <= each.start and each.end <= figure.end]
+
+
+def _is_cut_off(sentence: Sentence, figure: Figure, following: Socket) -> bool:
+    """Another figure of its kind stands between, or what stands behind has a figure of its own."""
+    another = any(
+        each.dim is figure.dim
+        and figure.end <= each.start < following.start
+        and re.search(r"[,(]", sentence.text[figure.end : each.start])
+        for each in sentence.figures
+    )
+    return another or _has_its_own(sentence, figure, following)
 
 
 def _has_its_own(sentence: Sentence, figure: Figure, following: Socket) -> bool:
@@ -218,7 +236,7 @@ def under_what(sentence: Sentence, figure: Figure) -> str:
     words: list[str] = []
     heads = (sentence.clause.over.strip(), sentence.clause.column.strip())
     words += (f"on {head}" for head in heads if SYSTEMS.fullmatch(head))
-    if _COLUMN_OF_HOST.fullmatch(sentence.clause.column):
+    if is_of_host_column(sentence):
         column = sentence.clause.column
         words.append(f"on {column if column[1:2].isupper() else column[0].lower() + column[1:]}")
     whatever = figure.dim in (Dim.WATTS, Dim.AMPERES) and _EITHER_WAY.match(sentence.behind(figure)) is not None
@@ -227,6 +245,11 @@ def under_what(sentence: Sentence, figure: Figure) -> str:
     )
     sorts = ([each for each in words if each.startswith(f"{sort}")] for sort in ("while ", "without", "on ", "with "))
     return "".join(f" {each}" for each in dict.fromkeys(first for sort in sorts for first in sort[:1]))
+
+
+def is_of_host_column(sentence: Sentence) -> bool:
+    """Under a column that is of one of several hosts."""
+    return _COLUMN_OF_HOST.fullmatch(sentence.clause.column) is not None
 
 
 def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:

@@ -148,7 +148,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "(?:with|on) (?:any |all |recent |newer )?(?:Thunderbolt|USB ?4|TB) (?:hosts?|computers?|laptops?)(?: only)?"
         "(?! (?:ports?|sockets?|side|lead|plug))",
         r"with (?!(?:the|both|all|two|three|four|most|many|older|slower|your|its)\b)(?:[\w.+-]+ ){1,3}"
-        r"(?:hosts|computers|laptops|notebooks) only", "(?:on|at|over) (?:hosts with )?USB4(?: hosts?"
+        r"(?:hosts|computers|laptops|notebooks) only", "(?:on|at|over(?= USB4 (?:hosts"
+        "|only))) (?:hosts with )?USB4(?: hosts?"
         "| only)?(?! sockets?| ports?)",
         rf"only (?:the )?{HOSTS} \d",
         rf"(?:older|newer|slower|other) {HOSTS} with [\w.+-]+(?: \d[\d.]*)?(?= (?:reach|get|show|do|run|are"
@@ -161,7 +162,7 @@ _NAMED_FORMS = (
     r"|if you plug in"
     r"|when you plug in|needs?|requires?) (?:a |an |the |its )?"
     rf"((?:supplied |included |enclosed )?(?:XL |larger |bigger |stronger |optional |big "
-    rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{SUPPLY}(?: of (?:the )?[^,.;)]{{2,24}})?(?: of \d+ ?W)?)"
+    rf"|small )?(?:\d+ ?[WV]\+?(?: ?/ ?\d+(?:\.\d+)? ?A)? )?{SUPPLY}(?: of (?:the )?[^,.:;)]{{2,24}})?(?: of \d+ ?W)?)"
     "(?: or more)?(?: connected| plugged in(?: there)?| attached| included)?",
     r"plug(?:ging)? in (?:the |a |an |its |your )?((?:supplied |included |enclosed )?"
     rf"(?:\d+ ?[WV](?:,? ?/? ?\d+(?:\.\d+)? ?A)? )?{SUPPLY})(?: \([^)]*\))?(?:,? and|[:;,] then)"

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from auditra.core.advert.sockets import REST, SIGNS, Socket
 
 MAX_SOCKETS = 32
-PLACES = ("front", "rear", "back", "left", "right", "top", "side")
+PLACES = ("front", "rear", "back", "left", "right", "top", "side", "upper", "lower", "bottom")
 """Labels that say where a socket is."""
 
 

@@ -1,8 +1,11 @@
-"""Sockets by names that a seller made up and then explains: ``P1 and P2 are USB-C, P3 is USB-A``."""
+"""Sockets by names or numbers that a seller explains: ``P1 and P2 are USB-C``, ``slots 3 and 4 are for microSD``."""
 
 from __future__ import annotations
 
 import re
+
+from auditra.core.advert.draft import Draft
+from auditra.core.advert.socket_counts import numbers_in
 
 _NAME = r"[B-Z]\d"
 _EXPLAINED = re.compile(
@@ -10,13 +13,31 @@ _EXPLAINED = re.compile(
     r"(?:USB[- ]?(?:Type[- ]?)?|[Tt]ype[- ]?)([AC])\b"
 )
 _ONE_NAME = re.compile(_NAME)
-_ENDS = 2
-"""Of a range."""
-_MOST = 9
-"""Sockets of a class: a name keeps its length."""
+_ENDS, _MOST = 2, 9
+"""Of a range; and sockets of a class, since a name keeps its length."""
+_DIGITS = r"\d(?:(?:, and |, | and | & |-| to )\d)*"
+_SLOTS_FOR = re.compile(
+    rf"(?i)\b(?:slots? )?({_DIGITS})(?: (?:is|are|takes?|reads?|fits?|accepts?))?(?: for)? "
+    r"(SD|microSD|CFexpress|CF|Memory Stick)(?: cards?)?(?=[,.;]| and\b|$)"
+)
+"""``Slots 1 and 2 are for SD, slots 3 and 4 for microSD``."""
+_SLOT = re.compile(rf"(?i)\bslots? ({_DIGITS})(?!\d|[.,]\d)")
+_KINDS = 2
 
 
-def explained(text: str) -> dict[str, str]:
+def with_own_names(draft: Draft) -> None:
+    """Each such name, and each number of a slot, as the class and its number among those of its class."""
+    if names := _explained(draft.text):
+        any_name = re.compile(rf"(?<![\w-])(?:{'|'.join(names)})(?!\w)")
+        draft.replace(any_name, lambda match: names[match[0]])
+    slots = _slots(draft.text)
+    if len({kind for kind, _ in slots.values()}) >= _KINDS:
+        told = [match.span() for match in _SLOTS_FOR.finditer(draft.text)]
+        begin = max(end for _, end in told)
+        draft.replace(_SLOT, lambda match: match[0] if match.start() < begin else _slot_names(match[1], slots))
+
+
+def _explained(text: str) -> dict[str, str]:
     """Each made-up name with the number of the socket, by class in order of mention; empty where none is explained."""
     found: dict[str, str] = {}
     counts = {"A": 0, "C": 0}
@@ -29,3 +50,28 @@ def explained(text: str) -> dict[str, str]:
                 counts[letter] += 1
                 found[name] = f"{letter}{counts[letter]}"
     return {name: socket for name, socket in found.items() if name != socket}
+
+
+def _slots(text: str) -> dict[int, tuple[str, int]]:
+    """The kind of card that each numbered slot is for, and its number among those of its kind."""
+    found: dict[int, tuple[str, int]] = {}
+    counts: dict[str, int] = {}
+    for match in _SLOTS_FOR.finditer(text):
+        for number in numbers_in(match[1]):
+            if number not in found:
+                letter = "M" if match[2].lower() == "microsd" else "S"  # cards of other kinds are counted with SD
+                counts[letter] = counts.get(letter, 0) + 1
+                found[number] = match[2], counts[letter]
+    return found
+
+
+def _slot_names(words: str, slots: dict[int, tuple[str, int]]) -> str:
+    """``slots 1 and 2`` as ``SD slots 1 and 2``; as it stands where one of them was not explained."""
+    numbers = numbers_in(words)
+    if not numbers or any(number not in slots for number in numbers):
+        return f"slots {words}"
+    by_kind: dict[str, list[int]] = {}
+    for number in numbers:
+        kind, own = slots[number]
+        by_kind.setdefault(kind, []).append(own)
+    return ", ".join(f"{kind} slots {' and '.join(map(str, own))}" for kind, own in by_kind.items())

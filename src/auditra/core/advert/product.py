@@ -93,7 +93,8 @@ _PARTS = (
     r"(?:desk|wall|near|far|between|sender|receiver|left|right|travel)(?:[ -](?:box|end|unit|side|part))?"
     "|(?:box|part|unit) (?:for|on|at) the (?:desk|wall|table|screen|computer)"
     "|(?:big|small|large|little)[ -](?:box|unit|part|one)"
-    "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|sender|receiver"
+    "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|bag|sleeve"
+    "|case|sender|receiver"
     "|supply unit|supply|transmitter"
 )
 _NAMED_PART = re.compile(

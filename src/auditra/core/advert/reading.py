@@ -32,6 +32,8 @@ _MEASURED = re.compile(r"(?i)measured|tested")
 _THERE_ARE = re.compile(rf"(?i)\s*there are (\d|{COUNT_WORDS})(?: of (?:them|these))?\W*")
 _TWO_MODELS = 2
 """Devices of which "both" is said in the middle of a line."""
+_SHORTEST_NAME = len("USB-A")
+"""What stands for ``A``."""
 _COUNT_CELL = re.compile(r"\s*\d{1,2} ?x?\s*")
 """Each such cell of a row counts sockets of its own."""
 _ASIDE = re.compile(r"\s*\([^()]*\)\W*")
@@ -77,7 +79,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
             continue
         before, state.previous, state.at = len(state.said), state.at, clause.start
         is_count = _COUNT_CELL.fullmatch(plain.text, clause.start, clause.end) is not None
-        state.row_start, state.name_end = -1 if is_count else clause.row_start, len(clause.over)
+        state.row_start, state.name_end = -1 if is_count else clause.row_start, max(len(clause.over), _SHORTEST_NAME)
         for rule in rules:
             state.assumed.clear()
             rule(state, sentence)

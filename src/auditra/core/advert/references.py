@@ -10,6 +10,7 @@ from auditra.core.advert.condition_forms import Means
 from auditra.core.advert.conditions import Condition, is_else, of_all_after, opposite_of
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.footnotes import NOTE_MARK
+from auditra.core.advert.numbering import PLACES
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of, numbers_in
 from auditra.core.advert.sockets import SIGNS, Socket
@@ -58,6 +59,7 @@ _ONE_WITH = re.compile(
     rf"(?:the |an? )?(?:({_COLOURS})\b(?: \w+)?|({'|'.join(SIGNS)})\b))"
 )
 """``from the one with the grey ring``, ``the white one``."""
+_AT_PLACE = re.compile(rf"(?i)\bthe ({'|'.join(PLACES)}) (?:socket|port|one(?=: it | (?:has|carries|moves) no\b))")
 _AND_THE_OTHER = re.compile(
     r"(?i)\b(the other(?: one)?)(?= (?:keeps|drops|gives|falls|gets|goes|has|runs|stays|delivers|carries)\b)"
 )
@@ -151,6 +153,7 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     """``The fourth has no data``, ``The other two give 12 W``: sockets that are named by those before them."""
     sentence = _with_sockets(sentence, *_by_sign(state, sentence))
     sentence = _with_sockets(sentence, *_the_ones(state, sentence))
+    sentence = _with_sockets(sentence, *_at_places(state, sentence))
     named = _REFERENCE.match(sentence.own)
     if named is None and (numbered := _by_number(state, sentence)):
         return _with_sockets(sentence, *numbered)
@@ -201,6 +204,15 @@ def _by_sign(state: State, sentence: Sentence) -> Iterator[Socket]:
             if label == match[1].lower():
                 numbers = tuple(int(port[1:]) for port in ids)
                 yield Socket(match.start(), match.end(), letter, len(ids), numbers, label)
+
+
+def _at_places(state: State, sentence: Sentence) -> Iterator[Socket]:
+    """``The rear socket carries no data``: of the class that was told apart by its places."""
+    letters = {letter for letter, label in state.numbers.labels if label in PLACES}
+    if len(letters) != 1 or any(each.letter in letters for each in sentence.sockets):
+        return
+    for match in _AT_PLACE.finditer(sentence.text):
+        yield Socket(match.start(), match.end(), next(iter(letters)), 1, (), match[1].lower())
 
 
 def _the_ones(state: State, sentence: Sentence) -> list[Socket]:

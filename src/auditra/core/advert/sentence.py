@@ -11,7 +11,8 @@ from auditra.core.advert.condition_forms import Means
 from auditra.core.advert.conditions import Condition, conditions
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.footnotes import marked
-from auditra.core.advert.phrases import NOTHING, any_of
+from auditra.core.advert.of_another import of_another
+from auditra.core.advert.phrases import NOTHING
 from auditra.core.advert.sockets import HOST, PICTURE_SOCKETS, Socket, host_ports, sockets
 from auditra.core.advert.units import Dim
 
@@ -23,68 +24,8 @@ _UNITS_IN_HEAD = (
 _OVER_MANY = frozenset({Dim.RATE, Dim.MODE})
 """What may stand over the sockets that it is of: ``10 Gb/s: 3 x USB-A, 2 x USB-C``."""
 _BARE_NUMBER = re.compile(r"\s*\d+(?:[.,]\d+)?(?=\s*$|\s*,)")
-_SEGMENT = re.compile(
-    r"[;.]\s|[()]|:\s|\s-\s|,\s(?=(?:and none|against|our|the last|Mark|other|not|instead|expect|in a|and the)\b)",
-    re.IGNORECASE,
-)
-_OF_ANOTHER = any_of(
-    r"(?:other|others'|competing|most|many|cheap|older|rival|customers?'?) "
-    r"(?:cradles?|hubs?|docks?|nubs?|adapters?|cables?|leads?|chargers?|readers?|makers?|boxes|things|devices)",
-    "(?:before|formerly|until now|so far)$",
-    "(?:first|previous|last|old|earlier|former) edition$",
-    r"our (?:last|previous|old|earlier|former|first) (?:one|model|version|\w+ had)",
-    r"the (?:last|previous|old|earlier|former|first) (?:model|version|\w+ (?:had|stopped|ended|gave|ran|could"
-    r"|did|was))",
-    "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor", "(?:sister|brother|sibling)s?",
-    "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "(?:version|edition|generation) 1(?=$|[,)])",
-    "version is another", r"that is \d",
-    "on average", "expect about",
-    "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
-    "wait", r"hold (?:it|the)",
-    r"(?<!be )(?<!have )(?<!has )(?<!have it )(?<!we )(?<!you )had (?!to\b|from\b)", "ran (?:at|on|with|its|all)",
-    "(?<!we )gave",
-    "used to (?:be|have|give|run)", "(?:was|were) limited to",
-    "host's own",
-    "backwards?[ -]compatible",
-    "(?:lamps?|LEDs?|lights?) (?:is(?! (?:for|the)\\b)|are(?! for\\b)|turns?|glows?|shines?|blinks?|stays?|shows?)",
-    "(?:choose|take|see|try|get|buy) our",
-    "I (?:own|have|use|run|need|want|bought|am looking)",
-    r"(?:USB|HDMI|DisplayPort) ?(?:[1234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?"
-    r"|defines?|permits?|specifies|means"
-    r"|stops|ends|goes up to|is (?=\d))",
-    r"SuperSpeed (?:brought|brings|knows|means|allows)",
-    r"(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone|drive)\b[^,.;]{0,40} "
-    r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
-)  # fmt: skip
-"""What is beside a figure of another product, an example, a conversion or a need."""
-_FALLS_BACK = re.compile(r"(?i)\W*(?:also )?backwards?[ -]compatible\b")
-_OTHERS_THEN_OURS = re.compile(r"(?i)\bothers\b[^,;.]*(?=, (?:ours|this one|mine|we)\b)")
-_NEEDS = any_of(
-    r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]{0,60}(?:socket|port|host)",
-    r"(?:full|top|highest) (?:speed|rate) (?:takes|needs|wants|requires|calls for|asks for)",
-    "(?:falls?|drops?|steps?) back",
-    "also (?:talks|knows|speaks|understands|handles)",
-)
-"""What a figure behind it is of: what gear or a host must have, or a slower rate that works, too."""
-_DENIED_PART = any_of(
-    r"does not\b[^,.;]*\b(?:show|carry|charge)",
-    "not (?:suited |suitable |meant |made |intended |designed |fit )?for",
-    r"(?:is|are) (?:not possible|impossible|not (?:allowed|supported|foreseen))",
-    r"\d+ ?[GM]b(?:/s|ps|it/s) (?:is |are )?(?:needed|required|recommended)",
-)
-"""What denies the figures of its part between commas."""
 
 
-_SOLD_APART = any_of(
-    "(?:is|are|can be) (?:sold|bought|had) (?:apart|separately|as an extra)",
-    "(?:is|are) optional",
-    "available (?:apart|separately)",
-    "also (?:available|sold|to be had) (?:in|as|with)",
-)
-_ENCLOSED = re.compile(
-    r"\bincl(?:\.|uding|udes)? (?:an? )?[^,;()]{0,24}\b(?:cable|lead|cord|supply|adapter|charger)\b[^,;()]{0,12}",
-    re.IGNORECASE,
-)
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")
 _COUNT_BEHIND_KEY = re.compile(r"\s*(\d{1,2})(?=\s*(?:[(,]|$))")
 """``USB-A 10 Gbit/s : 4``."""
@@ -95,16 +36,13 @@ _PIECES_BEHIND_KEY = re.compile(
 """``USB-A (left): 2 pcs, 10 Gb/s``."""
 _LEAST_NAME = 2
 _NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*\d+$")
-_OLD_STANDARD = re.compile(r"(?i)\b(?:compatible with|faster than|as fast as|down to) USB ?[\d.]+(?: ?\([^)]*\))?")
-_ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if|as long|so long)", re.IGNORECASE)
-_COMPARED = re.compile(
-    r"\b(?:compared (?:with|to)|unlike|like (?:its|our|the) (?:predecessor|(?:previous|last|old|earlier"
-    r"|former) \w+)|in contrast (?:to|with)|where(?:as)? (?:the|other|our)\b|while (?:other|most"
-    r"|cheap)\b)"
-    r"[^.;]{0,160}?,(?=\s(?:the|it|its|this|ours?|we|that)\b)",
-    re.IGNORECASE,
+_OF_ONE_HOST = re.compile(r"(?i)\W*(?:host|computer|laptop)\b")
+_THEIRS, _OURS = (
+    re.compile(r"(?i)\W*(?:they|others|those)\b"),
+    re.compile(r"(?i)\s*(?:but |while )?(?:ours?|mine|this one)\b"),
 )
-"""A comparison before what is said of the product itself."""
+"""``They weigh 150 g; ours 310 g``."""
+_ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if|as long|so long)", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -228,7 +166,8 @@ def _is_near(one: float, other: float) -> bool:
 def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = None) -> Sentence:
     """A clause of the corrected text with everything that is found in it; `notes` are the footnotes by mark."""
     name = f"USB-{clause.over.strip()}" if clause.over.strip() in ("A", "C") else clause.over
-    over = " ".join(filter(None, (name.replace("_", " "), clause.column.replace("_", " "))))
+    gap = ", " if _OF_ONE_HOST.match(clause.column) else " "  # else it reads as the plug of the host
+    over = gap.join(filter(None, (name.replace("_", " "), clause.column.replace("_", " "))))
     prefix = f"{over}: " if over else ""
     own = text[clause.start : clause.end]
     bare = _BARE_NUMBER.match(own)
@@ -236,7 +175,8 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
     if bare is not None and not is_count and (unit := _unit_in(clause.over, clause.column)):
         own = f"{bare[0].strip()} {unit}{own[bare.end() :]}"
     whole = prefix + own
-    is_denied = (
+    is_theirs = _THEIRS.match(own) is not None and _OURS.match(text, clause.end) is not None
+    is_denied = is_theirs or (
         own.rstrip().endswith("?")
         and re.match(r"\s*no\b", text[clause.end : clause.end + 5], re.IGNORECASE) is not None
     )
@@ -368,35 +308,3 @@ def _unit_in(*heads: str) -> str:
             if match := pattern.search(head):
                 return unit or {"w": "W"}.get(match[1].lower(), match[1].lower())
     return ""
-
-
-def of_another(text: str) -> Iterator[tuple[int, int]]:
-    """The segments in which figures are of something else than what is sold."""
-    for compared in list(_COMPARED.finditer(text)):
-        yield compared.span()
-        text = text[: compared.start()] + " " * len(compared[0]) + text[compared.end() :]
-    if _FALLS_BACK.match(text):
-        yield 0, len(text)
-    yield from (match.span() for match in _OTHERS_THEN_OURS.finditer(text))
-    yield from (match.span() for match in _ENCLOSED.finditer(text))
-    yield from (match.span() for match in _OLD_STANDARD.finditer(text))
-    if _SOLD_APART.search(text) and ";" not in text:
-        yield 0, len(text)
-    yield from _denied_parts(text)
-    start, follows = 0, False
-    for mark in (*_SEGMENT.finditer(text), None):
-        end = mark.start() if mark else len(text)
-        is_other = follows or _OF_ANOTHER.search(text, start, end) is not None
-        if is_other:
-            yield start, end
-        elif (needs := _NEEDS.search(text, start, end)) is not None:
-            yield needs.start(), end
-        follows = is_other and mark is not None and mark[0].startswith((":", "("))  # what it says of the other
-        start = mark.end() if mark else start
-
-
-def _denied_parts(text: str) -> Iterator[tuple[int, int]]:
-    for denied in _DENIED_PART.finditer(text):
-        start = max((text.rfind(mark, 0, denied.start()) for mark in ",;(|"), default=-1) + 1
-        ends = [at for mark in ",;)|" if (at := text.find(mark, denied.end())) >= 0]
-        yield start, min(ends, default=len(text))

@@ -254,7 +254,7 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end, letter, len(re.findall(r"\d", named[1])), label=f"named {named[1]}")
     if pieces := _PIECES_BEHIND.match(behind):
         return Socket(start, end + pieces.end(), letter, count_of(pieces[1]))
-    if letter in "ACHDSN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
+    if letter in "ACHDSMN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
         of_host = letter in "AC" and _OF_HOST_BEHIND.match(behind[match.end() :]) is not None
         return Socket(start, end + match.end(1), letter, len(ids), ids, is_plug=of_host)
     if letter in "HDN" and (named := _LETTERS_BEHIND.match(behind)):

@@ -16,7 +16,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from auditra.core.advert.draft import Draft
-from auditra.core.advert.own_names import explained
+from auditra.core.advert.own_names import with_own_names
 from auditra.core.advert.product import MODEL_IN_SENTENCE
 from auditra.core.advert.shorthand import write_out
 
@@ -71,6 +71,12 @@ _ONES = {
 }  # fmt: skip
 _TENS = {"twenty": 20, "thirty": 30, "forty": 40, "fifty": 50, "sixty": 60, "seventy": 70, "eighty": 80, "ninety": 90}
 _ONE_WORD, _TEN_WORD = "|".join(_ONES), "|".join(_TENS)
+_AND_A_HALF = re.compile(rf"(?i)\b({_ONE_WORD}) and a half (?=gigabits?|met(?:er|re)s?|amps?|amperes?)")
+_RATE_AGAIN = re.compile(
+    rf"(?i)((?:giga|mega)bits? (?:per|a) second)([^.;\n]{{2,40}}? at )({_TEN_WORD}|{_ONE_WORD})(?=[,;.]| and\b)"
+)
+"""``Two at ten gigabits per second, three at twenty``."""
+_HALF_OF_THEM = re.compile(rf"(?i)\b(a dozen|{_ONE_WORD}|\d{{1,2}}) (sockets|ports)([^.;\n]{{0,20}}?)\bhalf of them\b")
 _WRITTEN = re.compile(
     rf"\b((?:(?:{_ONE_WORD})[ -])?hundred(?:[ -](?:and[ -])?(?:(?:{_TEN_WORD})(?:[ -](?:{_ONE_WORD}))?|{_ONE_WORD}))?"
     rf"|(?:{_TEN_WORD})(?:[ -](?:{_ONE_WORD}))?|{_ONE_WORD})"
@@ -138,7 +144,9 @@ _SMALL_NETWORK = re.compile(
 _DATE = re.compile(r"(?i)\bdate(?= (?:transfer|rate|sync|speed)\b)")
 _GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
 _GLUED_COUNT = re.compile(r"(?<=[a-z]{3}),(?=\d{1,2} ?(?:x |usb|hdmi|[A-Za-z]{4}))", re.IGNORECASE)
-_ALL_OF_ONE_CLASS = re.compile(r"(?i)\ball (?:of them |sockets |ports )?(?:are )?USB-([AC])\b")
+_ALL_OF_ONE_CLASS = re.compile(
+    r"(?i)\ball (?:of them |sockets |ports )?(?:are )?(?:of )?(?:USB-|(?:the )?type )([AC])\b"
+)
 _NUMBERED = re.compile(r"(?i)\b(?<!USB-[AC] )(?:sockets?|ports?) (?=\d)")
 """Sockets by number alone, where all are said to be of one class."""
 _WORD = re.compile(r"[A-Za-z]{4,14}")
@@ -178,9 +186,7 @@ def plain(text: str) -> Plain:
     _without_slips(draft)
     if len(_SECTION.findall(draft.text)) >= _LEAST_SECTIONS:
         draft.replace(_SECTION_NUMBER, lambda match: match[1])
-    if names := explained(draft.text):
-        any_name = re.compile(rf"(?<![\w-])(?:{'|'.join(names)})(?!\w)")
-        draft.replace(any_name, lambda match: names[match[0]])
+    with_own_names(draft)
     if every := _ALL_OF_ONE_CLASS.search(draft.text):
         draft.replace(_NUMBERED, lambda match: f"USB-{every[1]} {match[0]}")
     _spaced(draft)
@@ -215,6 +221,9 @@ def _without_slips(draft: Draft) -> None:
     draft.replace(_IN_ONE, lambda match: f"{match[1]}{match[2]}in{match[3]}1")
     draft.correct(_WRONG_UNIT, lambda match: match[1] + _UNITS_READ[match[2]])
     draft.replace(_HALVES, lambda match: f"{'0.5' if match[1] else '1.5'} {match[2]}")
+    draft.replace(_AND_A_HALF, lambda match: f"{_ONES[match[1].lower()]}.5 ")
+    draft.replace(_RATE_AGAIN, lambda match: f"{match[1]}{match[2]}{match[3]} {match[1]}")
+    draft.replace(_HALF_OF_THEM, _half)
     draft.replace(_WRITTEN, lambda match: str(_number(match[1])))
     draft.replace(_HYPHENED, lambda _: " ")
     draft.correct(_SMALL_NETWORK, lambda match: f"{match[1] or match[2]} Gb/s")
@@ -341,6 +350,13 @@ def _digits(match: re.Match[str]) -> str:
     written = match[1]
     is_number = any(c.isdigit() for c in written) or (len(written) > 1 and set(written) <= set("OolI"))
     return written.translate(_DIGITS) if is_number else written
+
+
+def _half(match: re.Match[str]) -> str:
+    """``A dozen sockets, half of them``: six."""
+    word = match[1].lower()
+    count = 12 if word == "a dozen" else int(word) if word.isdigit() else _ONES[word]
+    return match[0] if count % 2 else f"{match[1]} {match[2]}{match[3]}{count // 2}"
 
 
 def _number(words: str) -> int:

@@ -71,6 +71,8 @@ _HEAD_OF_VALUES = re.compile(
     r"|down|min|max|price)\b"
 )
 """Heads of columns that are of values, and no models."""
+_INLET_ROW = re.compile(r"(?i)(?:in|inlet|input|power|power in|charge|charging|PD|DC)")
+"""In a column of numbers: what takes the supply."""
 _COUNT_CELL = re.compile(r"\s*x?\s*(\d{1,2})\s*x?\s*", re.IGNORECASE)
 
 
@@ -129,6 +131,7 @@ def cells_of_table(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
             continue
         number_of_row = ""
         if len(row) > 1 and (re.fullmatch(r"#?\d{1,2}", name) or (rows_are_numbered and len(name) <= 6)):
+            name = "in" if _INLET_ROW.fullmatch(name) else name
             number_of_row, name = (
                 name,
                 text[slice(*row[1])].strip()

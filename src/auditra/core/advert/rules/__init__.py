@@ -22,7 +22,8 @@ from auditra.core.advert.rules import (
 from auditra.core.advert.state import Rule
 
 RULES: tuple[Rule, ...] = (
-    declared.declare, leads.lead, rates.rates, generations.generations, generations.same_again, no_data.no_data,
+    declared.declare, leads.lead, rates.rates, generations.generations, generations.same_again,
+    generations.of_that_speed, no_data.no_data,
     pictures.pictures, pictures.same_picture, pictures.traits,
     pictures.no_display, pictures.one_at_a_time, storage.cards, storage.sizes,
     power.power, amperes.standards, body.body, body.made_of, worded.worded, device.drivers, device.hosts,

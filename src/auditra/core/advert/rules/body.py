@@ -7,10 +7,11 @@ from collections.abc import Callable
 
 from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.of_another import of_another
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.in_the_box import is_heading
-from auditra.core.advert.sentence import Sentence, of_another
+from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import NUMBERS, count_of
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
@@ -49,14 +50,21 @@ _REACH = any_of(
     "may stand",
     r"(?:stands?|sits?|be|bridges?|spans?|covers?|carries it) (?:up to )?\d+ m(?:et(?:re|er)s)?",
     r"\d+ m(?:et(?:re|er)s)? (?:away|apart)",
+    r"\d+ m(?:et(?:re|er)s)? in (?:one|the same|a|the) room",
+    "line of sight",
+    "in the open",
     "range",
 )
 _SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
 _OTHER_LENGTH = any_of(
     "drops?", "falls? from", "desk", "screen", "above sea", "mains", "power lead", "bag", "jack", "mm socket",
-    "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply", "remote", "button",
+    "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply", "remote", "button", "in the (?:bag|pack)",
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
+_SHORT_LEAD_M, _LEAD_BESIDE = 10.0, re.compile(r"(?i)\b(?:cable|lead|cord)\b")
+_IN_BAG_BEHIND = re.compile(r"(?i)\)?,? (?:is |lies )?in the (?:bag|pack)\b")
+_IN_BAG = any_of("in the (?:bag|box|pack)", "included", "enclosed", "supplied", "comes with")
+"""``Cat 6 cable (1 m) in the bag``: what lies beside the device."""
 _CATEGORY_FOR = re.compile(r"\b(cat\.? ?\d\w?)(?: for|:| up to)? (?:up to )?$", re.IGNORECASE)
 _SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
 SPREAD = re.compile(r",? \(?(?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
@@ -179,7 +187,7 @@ def _length(state: State, sentence: Sentence, figure: Figure) -> None:
     """Of the slot, the reach, the tail or the body: the first reader that recognises it."""
     if state.product.is_lead:
         return
-    if sentence.is_said_in_metric(figure):
+    if sentence.is_said_in_metric(figure) or _IN_BAG_BEHIND.match(sentence.behind(figure)):
         return
     if any(abs(figure.value - size) < _SAME_SIZE_M for size in _DRIVE_SIZES_M) and _OF_DRIVES.search(sentence.text):
         return
@@ -202,6 +210,8 @@ def _by_category(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
         or (earlier[0] if earlier else _CATEGORY.search(near))
     )
     if match is None or figure.value < _LEAST_REACH_M:
+        return False
+    if figure.value < _SHORT_LEAD_M and _LEAD_BESIDE.search(near) and _IN_BAG.search(sentence.text):
         return False
     category = re.sub(r"(?i)cat\.? ?", "Cat ", match[1])
     say(state, sentence, f"body reaches {figure.hedged} with {category}")

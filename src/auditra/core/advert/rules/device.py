@@ -39,6 +39,11 @@ _DRIVER_OF = re.compile(
     re.IGNORECASE,
 )
 """``Windows: driver on our page``."""
+_NEED_OURS = re.compile(
+    rf"((?:{SYSTEM})(?:(?:,| and|, and) (?:{SYSTEM}))*) (?:needs?|wants?|requires?|uses?) (?:ours|one|it)\b",
+    re.IGNORECASE,
+)
+"""``No driver for Linux; Windows and macOS need ours``."""
 _DRIVER_ON = re.compile(rf"(?i)(?:^|[,;] |\bbut )(?:an? |the |our )?drivers? (?:on|for|under) ({SYSTEM})")
 """``No driver on Linux, driver on Windows``."""
 _NO = re.compile(r"\W*(?:(?:no|none|never)\b(?! driver)|not (?=on|for|under|with))", re.IGNORECASE)
@@ -69,6 +74,8 @@ _SYSTEMS_KEY = re.compile(
     r"|(?:compatible|supported) (?:with|systems?|OS|operating systems?|hosts?|devices?)|compatibility"
     r"|(?:operating )?systems?|OS|compatible|works with)\W*"
 )
+_ONLY_FOR = re.compile(rf"(?i)\W*for {SYSTEM}(?:(?:,| and|, and| or|,? or) {SYSTEM})*\W*")
+"""``For Windows 11, macOS 14 and Linux.``"""
 _DENIED = re.compile(r"(?i)\b(?:not|never|neither|nor|no longer)(?: \w+)?\s+$|\bin$")
 _OF_A_SIZE = re.compile(r"\d ?(?:mm|cm|in)\b")
 _ANY_HOST = any_of("every", "any", "all", "that")
@@ -85,9 +92,7 @@ _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
-    for pattern in (_SYSTEM_NEEDS, _NEEDED_ON, _DRIVER_OF, *([_DRIVER_ON] if _NO_DRIVER.search(sentence.text) else ())):
-        for match in pattern.finditer(sentence.text):
-            say(state, sentence, f"body needs driver on {match[1]}")
+    _needed(state, sentence)
     asked = re.search(r"(?i)\bdrivers?\b|\binstall\b", sentence.clause.heading + sentence.clause.over) is not None
     denied = asked and _NO.match(sentence.own) is not None
     if not denied and not _NO_DRIVER.search(sentence.text):
@@ -111,8 +116,21 @@ def drivers(state: State, sentence: Sentence) -> None:
         say(state, sentence, f"body without driver on {re.sub('(?i) from', '', system)}")
 
 
+def _needed(state: State, sentence: Sentence) -> None:
+    """The systems on which there has to be one."""
+    for pattern in (_SYSTEM_NEEDS, _NEEDED_ON, _DRIVER_OF, *([_DRIVER_ON] if _NO_DRIVER.search(sentence.text) else ())):
+        for match in pattern.finditer(sentence.text):
+            say(state, sentence, f"body needs driver on {match[1]}")
+    spoken = re.search(r"(?i)\bdrivers?\b", state.text[: sentence.clause.end]) is not None
+    for ours in _NEED_OURS.finditer(sentence.text) if spoken else ():
+        for system in _SYSTEM.findall(ours[1]):
+            say(state, sentence, f"body needs driver on {system}")
+
+
 def hosts(state: State, sentence: Sentence) -> None:
     """On which hosts it works."""
+    if _ONLY_FOR.fullmatch(sentence.own) and not sentence.clause.over:
+        _works_on(state, sentence, sentence.own)
     if _SYSTEMS_KEY.fullmatch(sentence.clause.over):
         _works_on(state, sentence, sentence.own)
     for match in _WORKS_ON.finditer(sentence.text):

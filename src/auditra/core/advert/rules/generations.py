@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from auditra.core.advert.belonging import ids_of, subjects
+from auditra.core.advert.of_another import of_another
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import DATA, promise, say, say_of
-from auditra.core.advert.sentence import Sentence, of_another
+from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
@@ -42,6 +44,7 @@ _UNNAMED = re.compile(r"USB (?:ports|sockets)\b(?: \w+){0,4}:")
 _IS_A_PLUG = re.compile(r"[ -](?:plug|cable|lead|cord)\b")
 _PLUG_NAME = 20
 _DOES_THE_SAME = any_of("do(?:es)? the same")
+_THAT_SPEED = re.compile(r"(?i)\b(?:of|at|with) (?:that|this|the same) (?:speed|rate)\b")
 _DITTO = any_of("do(?:es)? the same", "ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 
@@ -76,7 +79,7 @@ def generations(state: State, sentence: Sentence) -> None:
         following = min(
             (each.start for each in sentence.sockets if each.start >= socket.end), default=len(sentence.text)
         )
-        begin = sentence.shift if socket.end <= sentence.shift else socket.start
+        begin = sentence.shift if socket.end <= sentence.shift else socket.end if socket.ids else socket.start
         near = re.split(r"[,;:+)]|\band\b", sentence.text[begin : min(following, max(begin, socket.end) + 24)])[0]
         rate = next((rate for pattern, rate in _GENERATIONS if pattern.search(near)), None)
         rate = rate or _generation_beside(sentence, socket)
@@ -85,6 +88,21 @@ def generations(state: State, sentence: Sentence) -> None:
         elif rate is not None:
             again = state.is_repeated(sentence, socket, f"data {rate}")
             say_of(state, sentence, ids_of(state, [socket], "data", again=again), DATA, rate)
+
+
+def of_that_speed(state: State, sentence: Sentence) -> None:
+    """``Ports of that speed: 1 (USB-C)``, below the link to the host."""
+    last = state.said[-1].sentence if state.said else ""
+    found = sentence.sockets_of("AC")
+    if (
+        found
+        and last.startswith("UP data ")
+        and _THAT_SPEED.search(sentence.over)
+        and not any(sentence.of_dim(Dim.RATE))
+    ):
+        count = re.match(r"\s*(\d)\b", sentence.own)
+        socket = replace(found[-1], count=int(count[1])) if count and len(found) == 1 else found[-1]
+        say_of(state, sentence, ids_of(state, [socket], "data"), DATA, last.removeprefix("UP data "))
 
 
 def same_again(state: State, sentence: Sentence) -> None:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.belonging import under_what
+from auditra.core.advert.belonging import is_of_host_column, under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.references import goes_on
+from auditra.core.advert.rules.host_link import HOST_PLUG
 from auditra.core.advert.rules.own_use import is_split_with_host
-from auditra.core.advert.rules.rates import HOST_PLUG
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import HOST
 from auditra.core.advert.state import State
@@ -41,6 +41,7 @@ _KEY_OF_HOST = re.compile(
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
+_OF_POWER = any_of("power", r"charg\w*", "watts?")
 _PD_OUT = re.compile(r"(?i)\W*(?:PD|power)[ _-]out(?:put)?\W*")
 _PD_OUT_BEFORE = ends_with(r"\bPD[ -]out(?:put)?:?(?: up to)?", r"\bcharges? through(?: at| with)?(?: up to)?")
 _TO_HOST = re.compile(rf"(?:(?:power )?(?:to|for)|charging) (?:the |your )?{_HOST}", re.IGNORECASE)
@@ -74,7 +75,10 @@ _SAYS_WHOSE = re.compile(r"^ ?\([^()]{0,16}\)")
 _NUMBERED_HOST = re.compile(r"(?i)\b((?:host|laptop|computer|PC) \d)\b")
 _HAND_ON = ends_with(r"\b(?:(?:hand|pass|hands|passes) (?:it )?(?:on|over)(?: the rest,?)?|forwards?)(?: up to)?")
 _CHARGED_THROUGH = ends_with(rf"\b(?:through|by|over|via) which {_THE}{_HOST} (?:is|can be|may be) charged,? with")
-_IS_CHARGED = re.compile(rf"(?i)\b{_HOST}(?: \d)? (?:is|can be|may be) charged,? with (?:up to )?$")
+_IS_CHARGED = re.compile(
+    rf"(?i)\b(?:{_HOST}(?: \d)?|it|they) (?:is|are|can be|may be|gets?|keeps being"
+    rf"|goes on being) charged,? (?:with|at|by) (?:up to )?$"
+)
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _IN_BEHIND = begins_with("(?:go(?:es)? )?in", "input")
@@ -97,6 +101,7 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
     gap = _SAYS_WHOSE.sub("", sentence.text[nearest.end : figure.start]) if nearest is not None else ""
     of_host = nearest is not None and nearest.label == HOST and ")" not in gap
     by_key = by_key or (of_plug and named is not None) or of_host
+    by_key = by_key or (is_of_host_column(sentence) and _OF_POWER.search(sentence.clause.over) is not None)
     by_key = by_key or (_PD_OUT.fullmatch(sentence.over) is not None and not state.product.is_charger)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
@@ -142,8 +147,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
     out = out or (_COMES_OUT.match(sentence.behind(figure)) if rest else None)
     named = through or _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
-    is_with = local.lstrip().startswith("with ")
-    named = named or (is_with and _IS_CHARGED.search(sentence.before(figure, 40)))
+    named = named or _IS_CHARGED.search(sentence.before(figure, 40))
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
     of_plug = (HOST_PLUG.search(sentence.before(figure)) or _UPSTREAM_WITH.search(sentence.before(figure))) is not None
     handed_on = _HAND_ON.search(sentence.before(figure)) is not None

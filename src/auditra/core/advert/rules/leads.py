@@ -192,7 +192,7 @@ def _length(state: State, sentence: Sentence, figure: Figure) -> None:
 
 
 def _drop(state: State, sentence: Sentence, figure: Figure) -> None:
-    every = [*sentence.of_dim(Dim.AMPERES), *(each for each in figures(sentence.over) if each.dim is Dim.AMPERES)]
+    every = [each for each in figures(sentence.text) if each.dim is Dim.AMPERES]  # in whatever part they stand
     at = next((each for each in every if each.start >= figure.end), every[0] if every else None)
     if figure.value < _MAX_DROP_V and at is not None and _LOSES.search(sentence.text):
         say(state, sentence, f"body drops at most {figure.value * 1000:g} mV at {at.text}")

@@ -11,7 +11,7 @@ from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import LINKS, promise
 from auditra.core.advert.rules.parts import NO_PART, PART, counted_part
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.socket_counts import COUNT_WORDS, NUMBERS, count_of
+from auditra.core.advert.socket_counts import COUNT_WORDS, NUMBERS, count_of, numbers_in
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
@@ -37,6 +37,11 @@ _UPLINK_OF_SWITCH = re.compile(
     re.IGNORECASE,
 )
 _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
+_ON_NUMBERS = re.compile(
+    r"(?i)(?: each)? (?:on|at|for) (?:the )?(?:ports? |sockets? )?(\d(?:(?:, | and | & | to |-)\d)*)(?!\d"
+    r"|[.,]\d|\s?[A-Za-z%])"
+)
+"""``2.5 Gb/s on 1 to 4, 10 Gb/s on 5 and 6``."""
 _OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$")
 FASTEST_BPS = 10e9
 """Of a network socket on a desk; what is faster is of another link. Source: IEEE 802.3, 55 (10GBASE-T)."""
@@ -64,6 +69,11 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
     if re.search(r"\d-port\b", sentence.text, re.IGNORECASE) and re.search(r"\d ?x ?RJ", state.text, re.IGNORECASE):
         return True
     before = sentence.before(figure)
+    if behind := _ON_NUMBERS.match(sentence.behind(figure)):
+        numbers = numbers_in(behind[1])
+        state.numbers.declare("N", max(numbers))
+        promise(state, sentence, [f"N{number}" for number in numbers], LINKS, figure)
+        return True
     named = _NAMED_OF_SWITCH.search(before)
     uplink = _UPLINK_OF_SWITCH.search(before) or _UPLINK_BEHIND.match(sentence.behind(figure))
     if uplink:

@@ -33,7 +33,11 @@ def no_data(state: State, sentence: Sentence) -> None:
     of_charging = not state.product.is_charger and _CHARGED_AT.search(sentence.text) is not None
     of_delivery = not sentence.sockets_of("AC") and any(sentence.of_dim(Dim.WATTS)) and _DELIVERY.search(sentence.text)
     said_inlet = of_charging or of_delivery or any(said.sentence.startswith("P1 takes") for said in state.said[-2:])
-    of_inlet = sentence.clause.over.lower() == "in" if none else _INLET.search(sentence.text) or said_inlet
+    of_inlet = (
+        "in" in (sentence.clause.over.lower(), sentence.clause.row)
+        if none
+        else _INLET.search(sentence.text) or said_inlet
+    )
     if of_inlet:
         say(state, sentence, "P1 no data")
         if _NO_PICTURE.search(sentence.text):

@@ -41,7 +41,7 @@ _SPLIT_WITH_HOST = re.compile(
 """``The hub takes 15 W, the laptop gets 85 W``: of one charger."""
 _FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
-_WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\bneeds?")
+_WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\b(?:needs?|takes?)(?: about| up to| at most)?")
 
 
 def is_split_with_host(sentence: Sentence, figure: Figure) -> bool:
@@ -56,13 +56,13 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     part = sentence.part_of(figure)
     of_feeding = sentence.opened_before(figure) >= 0 and _FEEDS_OVER_NETWORK.search(sentence.text)
     of_network = state.product.is_network_switch or state.product.is_network_adapter
-    bare = of_network and not of_feeding and _ONLY_HEDGED.fullmatch(part) is not None
+    bare = of_network and not of_feeding and not sentence.sockets_of("AC") and _ONLY_HEDGED.fullmatch(part) is not None
     earlier = [each for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start]
     told = sentence.own_words(earlier[0]) + sentence.over if earlier else ""
     goes_on_using = bool(earlier) and _USES.search(told) and not sentence.sockets_of("AC")
     bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
     in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
-    needed = bare or in_use or (state.product.is_network_switch and _NEEDS.search(sentence.before(figure)) is not None)
+    needed = bare or in_use or (of_network and _NEEDS.search(sentence.before(figure)) is not None)
     needed = needed or is_split_with_host(sentence, figure)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False

@@ -74,6 +74,8 @@ _WHEN_USED = any_of(
 _MIRRORED_THERE = re.compile(rf"(?i)\bmirror\w* (?:only )?(?:on|under|with) (?:a |the )?{SYSTEMS.pattern}")
 """``4K60 (mirrored on Macs)``: what one system makes of it."""
 _ONE_CARD = any_of(r"(?:only )?one (?:card|slot)[^.;]{0,16}at a time")
+_ADAPTER, _BEGINNING = any_of("adapters?"), 100
+"""In these characters a text says what it sells."""
 _EXCLUSIVE = sold_as(OneAtATime)
 
 
@@ -268,7 +270,18 @@ def no_display(state: State, sentence: Sentence) -> None:
         told = _NO_DISPLAY.search(sentence.without_conditions)
         before = [each for each in found if told and each.end <= told.start()]
         ids = ids_of(state, (before or found)[-1:], "display", again=True)
-        say_of(state, sentence, ids, NO_DISPLAY)
+        if _is_plain_adapter(state, sentence):
+            say(state, sentence, "body no display")
+        else:
+            say_of(state, sentence, ids, NO_DISPLAY)
+    elif _is_plain_adapter(state, sentence):
+        say(state, sentence, "body no display")
+
+
+def _is_plain_adapter(state: State, sentence: Sentence) -> bool:
+    """From one plug to one socket, of which no sentence need name the socket again."""
+    named = _ADAPTER.search(state.text[:_BEGINNING]) is not None and len(list(state.numbers.all_of("ACHDVN"))) <= 1
+    return named and not sentence.sockets
 
 
 def one_at_a_time(state: State, sentence: Sentence) -> None:

@@ -17,6 +17,7 @@ from auditra.core.advert.rules.in_the_box import is_heading, is_of_enclosed_lead
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.several import (
+    beside_another,
     is_sum,
     is_with_other,
     keyed_sum,
@@ -80,6 +81,15 @@ _POWER_DELIVERY_BEFORE = re.compile(
 _OF_INPUT = any_of("input", "supply", "charger", "adapter")
 _OF_CHARGER = re.compile(r"(?i)(?<!\bas a )(?<!\bas )(?<!\bis a )(?<!day a )(?<!night a )(?<!also a )\bcharger\b")
 """A key over what goes in, where it is no charger itself."""
+_WITHOUT_RANGE = begins_with(r"(?:without|with no|outside|below) (?:the )?(?:EPR|PPS|AVS|extended)")
+"""Of gear that cannot take the figure before it."""
+_FED_OVER_NETWORK = re.compile(
+    rf"(?i)\b(\d{{1,2}}|{COUNT_WORDS})(?: ports?| sockets?)?(?: of (?:them|which|these))? (?:feed|power|supply"
+    rf"|carry power|give power"
+    r"|with PoE|PoE)\b|\bof which (\d{1,2}) (?:feed|power|supply)"
+)
+"""``5 (4 of them feed cameras)``: how many sockets of a switch feed what hangs on them."""
+_PER_PORT = begins_with(r"\(?(?:per|each|for each|on each|at each)\b")
 _GIVES = any_of("gives", "out", "outputs?")
 _REFERS = any_of(
     "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
@@ -142,6 +152,8 @@ def power(state: State, sentence: Sentence) -> None:
         total_of_steps(state, sentence)
         return
     if keyed_sum(state, sentence) or combined(state, sentence) or two_at_once(state, sentence):
+        return
+    if beside_another(state, sentence):
         return
     paired = one_each(state, sentence)
     if not paired and is_sum(state, sentence):
@@ -213,9 +225,16 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
         ids = ids_of(state, [socket for socket in state.subject if socket.letter in letters], "shares") or ids
     for_some = _FOR_SO_MANY.match(sentence.behind(figure))
     ids = ids[: count_of(for_some[1])] if for_some else ids
+    ids = ids[: _fed_over_network(state)] if _fed_over_network(state) else ids
     if len(ids) > 1:
         say(state, sentence, f"{'+'.join(ids)} share {figure.hedged}{under_what(sentence, figure)}")
     return True
+
+
+def _fed_over_network(state: State) -> int:
+    """How many sockets of a network switch feed what hangs on them; 0 where it is not said."""
+    told = _FED_OVER_NETWORK.search(state.text) if state.product.is_network_switch else None
+    return count_of(told[1] or told[2]) if told else 0
 
 
 def _in_through(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
@@ -231,6 +250,7 @@ def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) 
     named = _INLET_BEFORE.search(sentence.before(figure)) is not None
     named = named or (not state.product.is_charger and _CHARGING_SOCKET.search(sentence.before(figure)) is not None)
     named = named or _INPUT_BEHIND.match(sentence.behind(figure)) is not None
+    named = named or sentence.clause.row == "in"
     if not named and (not _TAKES_SURELY.search(local) or _GIVEN_ON.search(local)):
         return False
     return _inlet(state, sentence, figure)
@@ -323,10 +343,14 @@ def _is_of_the_inlet(state: State, sentence: Sentence, figure: Figure, found: Se
 
 
 def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
+    if _WITHOUT_RANGE.match(sentence.behind(figure)):
+        return False
     found = _found(state, sentence, figure)
     if state.product.is_charger and found and _OF_DELIVERY.search(sentence.before(figure, 12)):
         by_delivery = [each for each in sentence.sockets_of("C") if each.end <= figure.start]
         found = by_delivery[-1:] or found  # a USB-A socket has no Power Delivery
+    if not found and _PER_PORT.match(sentence.behind(figure)) and (fed := _fed_over_network(state)):
+        found = [Socket(0, 0, "N", fed, tuple(range(1, fed + 1)))]
     none_known = not state.numbers.ids("C") and not state.numbers.ids("A")
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]

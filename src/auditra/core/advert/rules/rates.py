@@ -9,16 +9,23 @@ from dataclasses import replace
 from itertools import pairwise
 
 from auditra.core.advert.belonging import ids_of, subjects, under_what
-from auditra.core.advert.condition_forms import HOSTS
-from auditra.core.advert.figures import Figure
+from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
-from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say, say_of
+from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say_of
 from auditra.core.advert.references import goes_on
+from auditra.core.advert.rules.host_link import (
+    TOGETHER,
+    attached_by,
+    of_one_link,
+    of_plug_before,
+    of_uplink,
+    sockets_of_rate,
+    uplink,
+)
 from auditra.core.advert.rules.in_the_box import is_heading, is_of_enclosed_lead
 from auditra.core.advert.rules.networks import (
     FASTEST_BPS,
     NETWORK,
-    UPLINK,
     falls_back,
     has_said_rate,
     is_of_a_host,
@@ -31,68 +38,27 @@ from auditra.core.advert.rules.networks import (
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, count_of
-from auditra.core.advert.sockets import HOST, Socket, named_anywhere
+from auditra.core.advert.sockets import Socket, named_anywhere
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
-_KEY_OF_UPLINK = any_of(
-    f"(?:interface|link|connection) to (?:the |your )?{HOSTS}",
-    "interface",
-    "bus(?=:)",
-    "zum (?:rechner|computer|laptop|notebook)",
-    "(?:host )?link(?=:)",
-    "host (?:connection|rate)",
-    "(?<!one )(?<!single )plug",
-    r"^\W*plugs(?=:)",
-    "upstream",
-    "host port",
-    "up(?=:)",
-    r"(?<!\w )host(?=:)",
-    "link to",
-    "to computer",
-    "connection",
-    f"between (?:your|the|a) {HOSTS}",
-)
-_LEAD_GAP = re.compile(
-    r"[ -](?:lead|cable|cord|tail|plug|wire)[^,;:.]{0,14}\(?| to (?:the |your )?(?:host|computer|laptop):? \(?",
-    re.IGNORECASE,
-)
-_UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
-_LEAD_FIRST = re.compile(rf"(?i)\W*(?:lead|cable|cord) to (?:the|your) {HOSTS}\b")
-_BETWEEN_BEHIND = begins_with(f"between (?:your|the|a) {HOSTS} and")
-_UPSTREAM_BEFORE = ends_with(r"\b(?:upstream|uplink)[,:]?")
-_UP_BEHIND = re.compile(r" up(?=\s*[,;.)]|$)")
-HOST_PLUG = re.compile(
-    r"USB-C[ ,(]{1,3}(?:to |for )?(?:the |your )?(?:host|computer|laptop)(?: port| plug| side)?\s*[(:,)][^();]{0,30}$"
-    r"|\bhost:? (?:USB-?)?[AC]\b[^,;()]{0,24}$",
-    re.IGNORECASE,
-)
-_MARKED = any_of("(?:marked|labelled) with")
 _ALL_SOCKETS = re.compile(
     r"\b(?:all|each of|every one of)(?: the| its| of the)?(?: (?:two|three|four|five|six|seven|eight|ten|\d{1,2}))?"
     r" (?:USB )?(?:sockets|ports)\b|^\W*(?:all|each|every one)(?: of them)? (?:do|does|runs?|have|has|carry|carries"
     r"|works?|reach)\b|^\W*all(?: of them| two| three| four| five| six| seven| eight| ten| \d{1,2})?\s*[:=]",
     re.IGNORECASE,
 )
+_RATE_KEY = re.compile(r"\W*\d[\d.]* ?[GM]b(?:/s|ps|it/s)\s*:", re.IGNORECASE)
+_ONLY_CLASSES = re.compile(r"(?i)(?:[\s,.;&+]|and|\d|x|USB-?[AC]|USB|type|[AC]|front|rear|left|right|sockets?|ports?)+")
 _ON_ALL = re.compile(
     rf"(?i)\s*(?:(?:on|at|for|over) )?(?:all|each|every one)(?: of)?(?: them| these)?(?: (?:\d"
     rf"|{COUNT_WORDS}))?(?=\s*(?:[.,;]|$))"
 )
 _EVERY_USB = re.compile(r"\b(?:every|all|each|any)(?: of)?(?: the| its)? USB (?:sockets?|ports?)\b", re.IGNORECASE)
 _EXCEPT = any_of("except", "but for", "apart from", "save")
-_TOGETHER = any_of("together (?:pass|carry|send|share|reach|have|get|use|are limited to|run at)")
-_OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
-_ATTACHES = ends_with(
-    r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?",
-    r"\bplugs? into (?:the|your) (?:computer|laptop|notebook|host) (?:by|via|with|through|over)",
-)
 _LINKS = any_of("links? at", "it links", "the link")
-_REFERS = any_of(
-    "each", "all", "they", "them", "both", "rate", "speed", "data", "the (?:two|three|four|rest|others?|left|right)",
-    r"(?:one|two|three|\d) (?:at|on|run)", "it (?:is|runs|falls|drops|does)",
-)  # fmt: skip
-"""What makes a figure one of sockets that were named before."""
 _WAY_BEHIND = re.compile(r"\s*\(?(up|down)\b(?! to)", re.IGNORECASE)
+_WAY_BEFORE = re.compile(r"(?i)\b(up|down)(?:wards?|stream)?\b(?! to \d)")
 _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
@@ -103,13 +69,10 @@ _HUB_PORTS = re.compile(
     rf"|\b(\d|{COUNT_WORDS})[- ]port USB\b[^\n]{{0,12}}\bhub\b"
 )
 _USB_ALONE = re.compile(r"(?:^|[\s:])USB $")
-_MOST_OF_LIST = 60
-_BARE_ITEMS = re.compile(r"(?i)\d[\d.]* ?[GM]b(?:/s|ps|it/s)(?:, (?:\d[\w. ]{0,9}|[a-z]+)){1,4}")
 _BEGINNING = 100
 """Characters in which a hub says what it is."""
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
-_USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
 _LEADS = any_of("cables?", "leads?", "cords?")
 _OF_LEAD = re.compile(r"(?i)\W*(?:lead|cable|cord)\W*")
 _BAYS_BEFORE = ends_with(r"\b(?:bays|drives|disks),?(?: at| with)?")
@@ -117,7 +80,6 @@ _OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
 """The rate of the bus inside."""
 _DOWN_TO = ends_with(r"\bdown to", r"\d ?W at")
-_HOST_LEAD = ends_with(r"\b(?:host|connection|connecting|upstream) (?:cable|lead|cord)")
 _LINKS_BPS = (480e6, 5e9, 10e9, 20e9, 40e9)
 """Source: USB 2.0, 4.2.1; USB 3.2, 1.1; USB4, 1.1."""
 _FASTEST_CARD = 2e9
@@ -130,9 +92,11 @@ def rates(state: State, sentence: Sentence) -> None:
         return
     if is_heading(sentence.clause.over) and _LEADS.search(sentence.own):
         return
+    if _is_listed_on(state, sentence):
+        return
     done = _one_each(state, sentence)
     for figure in (each for each in sentence.of_dim(Dim.RATE) if each not in done):
-        if _TOTAL_BEHIND.match(sentence.behind(figure)) or _TOGETHER.search(sentence.part_of(figure)):
+        if _TOTAL_BEHIND.match(sentence.behind(figure)) or TOGETHER.search(sentence.part_of(figure)):
             continue
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
             continue
@@ -140,6 +104,19 @@ def rates(state: State, sentence: Sentence) -> None:
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)
+
+
+def _is_listed_on(state: State, sentence: Sentence) -> bool:
+    """``10 Gb/s: USB-A 1, 2; USB-C``: what stands behind a semicolon is still under the rate."""
+    before = state.text[state.previous : sentence.clause.start]
+    key = _RATE_KEY.match(before) if goes_on(state, sentence) and sentence.clause.over == "" else None
+    named = sentence.sockets_of("AC")
+    if key is None or not named or any(sentence.figures) or not _ONLY_CLASSES.fullmatch(sentence.own):
+        return False
+    rate = next((each for each in figures(key[0]) if each.dim is Dim.RATE), None)
+    if rate is not None:
+        promise(state, sentence, ids_of(state, named, "data"), DATA, replace(rate, start=0, end=0))
+    return rate is not None
 
 
 def _one_each(state: State, sentence: Sentence) -> list[Figure]:
@@ -180,39 +157,24 @@ def _shared(state: State, sentence: Sentence, figure: Figure) -> None:
     say_of(state, sentence, ids_of(state, found, "data"), DATA, figure.hedged, under=" without others")
 
 
-def _of_plug_before(state: State, sentence: Sentence, figure: Figure) -> bool:
-    """``a USB-C lead of 60 cm (10 Gb/s)``: the plug is the nearest that is named."""
-    last = sentence.nearest_before(figure)
-    gap = sentence.text[last.end : figure.start] if last is not None else ""
-    of_host = last is not None and last.label == HOST and re.search(r"[,;.)]", gap) is None
-    if last is None or not last.is_plug or not (of_host or _LEAD_GAP.fullmatch(gap)):
+def _each_way(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Up to the computer 20 Gb/s, down 10 Gb/s``, where no socket is named beside it: of all there are."""
+    ways = [_way_of(sentence, each) for each in sentence.of_dim(Dim.RATE)]
+    way = _way_of(sentence, figure)
+    if set(ways) != {"up", "down"} or not way or sentence.sockets_of("ACN"):
         return False
-    _uplink(state, sentence, figure)
+    named = [each for each in named_anywhere(state.text) if each.letter in "AC"]
+    for socket in named if not list(state.numbers.all_of("AC")) else ():
+        state.numbers.declare(socket.letter, socket.count or 1)
+    promise(state, sentence, list(state.numbers.all_of("AC")), DATA, figure, tail=f" {way}")
     return True
 
 
-def _of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
-    """A reader, a drive's case, a network adapter: its USB plug is the link to the host."""
-    found, carried = subjects(state, sentence, figure, "AC")
-    if not state.product.is_one_link or not found or carried or found[0].ids or found[0].count not in (None, 1):
-        return False
-    is_socket = re.match(r"[\s-]*sockets?", sentence.text[found[0].end :], re.IGNORECASE) is not None
-    own_only = (
-        found[0].letter == "C" and (state.product.is_reader or state.product.is_drive) and not _USB_A.search(state.text)
-    )
-    if is_socket and not own_only:
-        return False
-    _uplink(state, sentence, figure)
-    return True
-
-
-def _attached_by(state: State, sentence: Sentence, figure: Figure) -> bool:
-    """``Connects via USB-C at 5 Gb/s``."""
-    found, carried = subjects(state, sentence, figure, "AC")
-    if not found or carried or not _ATTACHES.search(sentence.text[: found[0].start]):
-        return False
-    _uplink(state, sentence, figure)
-    return True
+def _way_of(sentence: Sentence, figure: Figure) -> str:
+    """``up`` to the computer or ``down`` from it, by the last word before a figure, or just behind it."""
+    behind = _WAY_BEHIND.match(sentence.behind(figure))
+    told = _WAY_BEFORE.findall(sentence.before(figure))
+    return behind[1].lower() if behind else told[-1].lower() if told else ""
 
 
 def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -242,57 +204,8 @@ def _of_all_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     return True
 
 
-def _of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
-    """The link to the host, by its key or the words around."""
-    own = sentence.sockets_of("ACN")
-    if own and _TOGETHER.search(sentence.before(figure)):
-        return True  # what several sockets share of the link to the host
-    found, carried = _found(state, sentence, figure)
-    near = sentence.part_of(figure) if own else sentence.before(figure, 60) + sentence.behind(figure, 40)
-    plugs = [socket for socket in sentence.sockets if socket.is_plug and socket.end <= figure.start]
-    by_key = _KEY_OF_UPLINK.search(sentence.over)
-    by_words = (not own or carried) and UPLINK.search(near) and not _MARKED.search(near)
-    opened = sentence.opened_before(figure)
-    by_key = by_key or (_HOST_LEAD.search(sentence.text[:opened]) if opened > 0 else None)
-    by_plug = plugs and not own and (_OF_PLUG.search(sentence.text) or plugs[-1].label == HOST)
-    before = own and not found and UPLINK.search(sentence.before(figure, 36))
-    of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
-    no_socket_before = not any(each.end <= figure.start for each in own)
-    of_plug = of_plug or (no_socket_before and _UP_BEHIND.match(sentence.behind(figure)) is not None)
-    of_plug = of_plug or _LEAD_FIRST.match(sentence.own) is not None
-    of_plug = of_plug or _UPSTREAM_BEFORE.search(sentence.before(figure)) is not None
-    upstream = (
-        of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure)) or _BETWEEN_BEHIND.match(sentence.behind(figure))
-    )
-    if not (by_key or by_words or by_plug or before or upstream):
-        return False
-    _uplink(state, sentence, figure)
-    return True
-
-
-def _uplink(state: State, sentence: Sentence, figure: Figure) -> None:
-    say(state, sentence, f"UP data {figure.hedged}{under_what(sentence, figure)}")
-
-
-def _found(state: State, sentence: Sentence, figure: Figure) -> tuple[list[Socket], bool]:
-    """The sockets of a rate; those of an earlier sentence only where it refers to them."""
-    found, carried = subjects(state, sentence, figure, "ACN")
-    is_all = sentence.own.strip(" .") == sentence.text[figure.start : figure.end]
-    if carried and goes_on(state, sentence) and sentence.conditions:
-        return found, carried
-    if carried and not (is_all or _REFERS.search(sentence.text) or sentence.clause.over or _is_bare_list(sentence)):
-        return [], False
-    return found, carried
-
-
-def _is_bare_list(sentence: Sentence) -> bool:
-    """``USB-C to USB-A. 10 Gb/s, 3 A, aluminium``: items without a verb go on with what was named."""
-    own = sentence.own.strip(" .")
-    return "," in own and len(own) < _MOST_OF_LIST and _BARE_ITEMS.fullmatch(own) is not None
-
-
 def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
-    if _found(state, sentence, figure)[0]:
+    if sockets_of_rate(state, sentence, figure)[0]:
         return False
     if _is_of_network(sentence, figure):
         promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
@@ -303,7 +216,7 @@ def _without_socket(state: State, sentence: Sentence, figure: Figure) -> bool:
         or (state.product.is_reader and figure.value in _LINKS_BPS)
         or _LINKS.search(sentence.text)
     ):
-        _uplink(state, sentence, figure)
+        uplink(state, sentence, figure)
     return True
 
 
@@ -346,7 +259,7 @@ def _from_one_to_other(state: State, sentence: Sentence, figure: Figure) -> bool
 
 
 def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
-    found, _ = _found(state, sentence, figure)
+    found, _ = sockets_of_rate(state, sentence, figure)
     partial = counted_part(state, sentence, figure, found)
     again = bool(under_what(sentence, figure)) and not partial
     letters = dict.fromkeys(socket.letter for socket in partial or found)
@@ -368,7 +281,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
-    is_of_a_host, _of_plug_before, of_network_switch, under_network, of_named_network, said_of_network, _of_one_link,
-    of_network_adapter,
-    falls_back, _attached_by, _of_cards, _of_all_sockets, _of_uplink, _without_socket, _from_one_to_other, _of_sockets,
+    is_of_a_host, _each_way, of_plug_before, of_network_switch, under_network, of_named_network, said_of_network,
+    of_one_link, of_network_adapter, falls_back, attached_by, _of_cards, _of_all_sockets, of_uplink, _without_socket,
+    _from_one_to_other, _of_sockets,
 )  # fmt: skip

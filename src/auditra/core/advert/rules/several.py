@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from auditra.core.advert.belonging import ids_of
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.numbering import PLACES
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.sentence import Sentence
@@ -49,6 +50,15 @@ _PLUS = re.compile(r"\s*\+\s*")
 _BOTH_BEHIND = re.compile(r"(?i)\s*\(?(?:both|dual|two)\b")
 _BOTH_BEFORE = re.compile(r"(?i)\b(?:both|dual(?: ports?)?|two ports):? $")
 _TWO = 2
+_WITH_ANOTHER = re.compile(
+    r"(?i)\b(?:as soon as|once|when|whenever|if|while) (?:a second|another|a further|anything|something"
+    r"|the other|the second)\b"
+    r"[^,.;]*?(?:, |(?= it )|(?= the ))"
+)
+_THE_OTHER_ONE = re.compile(
+    rf"(?i)\bthe (?:({'|'.join(PLACES)})(?: one| socket)?|other(?: one)?|second(?: one)?)\b[^,.;]{{0,20}}$"
+)
+_FIRST_GIVES = re.compile(r"([AC]\d) gives \d")
 
 
 def is_sum(state: State, sentence: Sentence) -> bool:
@@ -110,6 +120,25 @@ def two_at_once(state: State, sentence: Sentence) -> bool:
     ids = ids or list(state.numbers.all_of("".join(letters)))
     if len(ids) == 2:
         say(state, sentence, f"{ids[0]} gives {watts[0].hedged} while {ids[1]} gives {watts[1].hedged}")
+    return True
+
+
+def beside_another(state: State, sentence: Sentence) -> bool:
+    """``As soon as a second device is plugged in, it gives 60 W and the lower one 30 W``."""
+    watts = list(sentence.of_dim(Dim.WATTS))
+    match = _WITH_ANOTHER.search(sentence.text)
+    if match is None or len(watts) != _TWO or match.end() > watts[0].start:
+        return False
+    other = _THE_OTHER_ONE.search(sentence.text[watts[0].end : watts[1].start])
+    first = _FIRST_GIVES.match(
+        next((said.sentence for said in reversed(state.said) if _FIRST_GIVES.match(said.sentence)), "")
+    )
+    if other is None or first is None:
+        return False
+    one, label = first[1], (other[1] or "other").lower()
+    two = ids_of(state, [Socket(0, 0, one[0], 1, (), label)], "gives")
+    if len(two) == 1 and two[0] != one:
+        say(state, sentence, f"{one} gives {watts[0].hedged} while {two[0]} gives {watts[1].hedged}")
     return True
 
 

@@ -55,7 +55,8 @@ _ON_THE_WIRE = any_of(
 _NO_HOST = any_of("no (?:host|computer|laptop|PC)")
 _FRAMES = any_of("jumbo", "frames?", "packets?", "MTU")
 _ON_LABEL = re.compile(
-    r"\s*(?:\w+ )?(?:on|at|for|through) the (left|right|upper|lower|front|rear|first|second) (?:one|socket|port)",
+    r"\s*(?:\w+ )?(?:on|at|for|through) the (left|right|upper|lower|front|rear|first|second)(?: (?:one|socket"
+    r"|port)\b|(?=\s*[,;.]|$))",
     re.IGNORECASE,
 )
 _CARD_SIZE = any_of("cards?", "SD[HXU]C", "max")
