@@ -55,6 +55,7 @@ _COLUMN_OF_HOST = re.compile(
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _OVER_USB = re.compile(r"(?i)\s*(?:over|via|through|by)\s*")
+_OF_SUPPLY = re.compile(r"\b(?:supply|charger|adapter)$")
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
 _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
@@ -181,7 +182,8 @@ def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> l
     tail = sentence.text[before[-1].end : figure.start]
     ends_each = sentence.text[before[-1].end : figure.end + 20].rstrip().endswith("each")
     is_list = _DASH.fullmatch(tail) is not None
-    of_list = run[0].count is None and (run[0].letter in "SM" or run[0].end <= sentence.shift)
+    in_key = run[0].end <= sentence.shift
+    of_list = (run[0].count is None or bool(run[0].ids and in_key)) and (run[0].letter in "SM" or in_key)
     pattern = (
         _JOINT if of_list or is_list or _ALL_OF.search(tail) is not None or figure.each or ends_each else _JOINT_CLOSE
     )
@@ -278,8 +280,21 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return False
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
+    if figure.dim is Dim.RATE and _OF_SUPPLY.search(condition.words) and _power_between(sentence, figure, condition):
+        return False  # 10 Gb/s, 15 W each with the adapter
     nearer = [f for f in sentence.figures if figure.end <= f.start < condition.start and f.dim is figure.dim]
     return not nearer or _is_of_all_joined(sentence, condition, figure, nearer)
+
+
+def _power_between(sentence: Sentence, figure: Figure, condition: Condition) -> bool:
+    """A figure of power that stands between, behind a comma."""
+    between = (
+        each
+        for each in sentence.figures
+        if each.dim in (Dim.WATTS, Dim.AMPERES) and figure.end <= each.start and each.end <= condition.start
+    )
+    first = next(between, None)
+    return first is not None and "," in sentence.text[figure.end : first.start]
 
 
 def _is_of_all_joined(sentence: Sentence, condition: Condition, figure: Figure, nearer: Sequence[Figure]) -> bool:

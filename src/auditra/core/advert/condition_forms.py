@@ -42,7 +42,7 @@ _ON = r"(?:(?! (?:it|they|you|we) [a-z]+| (?:and|but) (?:at |with )?(?:up to )?\
 """What else belongs to it, up to the next mark, or to what is promised: ``if one is used it shows``."""
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
-        rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{SUPPLY}", rf"from the {HOSTS} alone",
+        rf"without (?:a |an |the |its |any )?(?:external |own |extra )?{SUPPLY}", rf"(?:from|on|off) the {HOSTS} alone",
         r"on bus power(?: alone)?", "bus[- ]powered",
         "(?:from|on|over) (?:the )?(?:USB|bus|port|plug)(?: power)? alone", f"with no {SUPPLY}",
         rf"{_WHEN} (?:the |its )?{SUPPLY} is (?:pulled|unplugged|disconnected|missing|off"
@@ -114,7 +114,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"(?<=\()(?:dual|both|all)(?: (?:displays|screens|monitors))?(?=[),])", "both in use",
         "even with every socket taken", "fill both", "all at once", "at the same time",
         "all running side by side",
-        "side by side", "all in one go", "(?<!not )at once", "always",
+        "side by side", "all in one go", "(?<!not )at once", "always(?! on\\b)",
     ),
     Means.ON: (
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
@@ -174,12 +174,14 @@ _NAMED_FORMS = (
     rf"({SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(\d+ ?W {SUPPLY}) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
-    rf"(?:if|when|while|once|provided|as long as|so long as)(?: that)? (?:an? |the |its "
+    rf"(?:if|when|while|once|provided|as soon as|as long as|so long as)(?: that)? (?:an? |the |its |its own "
     rf"|our )?((?:\d+ ?[WV] )?{SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{SUPPLY})",
-    rf"(?:from|of|on) (?:an? |the |its )?(\d+ ?[WV] {SUPPLY})",
-    rf"(?:from|with|on) (?:an? |the |its )?({SUPPLY} of \d+ ?W)(?: or more)?",
+    rf"(?:from|of|on) (?:an? |any |the |its )?(\d+ ?[WV] {SUPPLY})",
+    rf"(?:from|with|on) (?:an? |any |the |its )?({SUPPLY} of \d+ ?W)(?: or more)?",
+    rf"(?:if|as long as|so long as|provided|when) (?:an? |the |your )?({SUPPLY} (?:has|gives|brings"
+    rf"|delivers) (?:at least )?\d+ ?W)",
     r"(?<=W )(?:at|with|from) (?:an? )?(\d+ ?W input)",
     r"(?:drawn by|by|through|with"
     r"|(?<!Windows )(?<!Linux )(?<!macOS )(?<! \d\d )(?<!not )(?<!never )needs?) (?:our|the|a|its) (driver)",

@@ -51,7 +51,7 @@ _ONE_ALONE = re.compile(r"(?i)(?:one|either)(?: of (?:them|these|the two))? alon
 _ABOUT_THEM = re.compile(r" (?:both|they|each|all) (?=\w)")
 _AFTER = re.compile(r"(?i)after (?:the first )?(\d+ ?[GMT]B)")
 """``900 MB/s after 200 GB``: a store beside which there is a faster one."""
-_SUPPLY_OF = re.compile(rf"^({SUPPLY}) of (\d+ ?W)$", re.IGNORECASE)
+_SUPPLY_OF = re.compile(rf"^({SUPPLY}) (?:of|has|gives|brings|delivers)(?: at least)? (\d+ ?W)$", re.IGNORECASE)
 _ENCLOSED = re.compile(r"(?i)\b(?:supplied|included|enclosed) ")
 _MAX_WORDS = 8
 _NO_WORDS = (

@@ -10,6 +10,8 @@ from auditra.core.advert.sockets import REST, SIGNS, Socket
 MAX_SOCKETS = 32
 PLACES = ("front", "rear", "back", "left", "right", "top", "side", "upper", "lower", "bottom")
 """Labels that say where a socket is."""
+OTHER_CARDS = ("cf", "cfexpress", "cfast", "xqd")
+"""Labels of slots for cards of another make than SD, which have numbers among those."""
 
 
 @dataclass
@@ -41,10 +43,10 @@ class Numbers:
             return [f"{letter}{n}" for n in socket.ids]
         if socket.label and key in self.labels:
             return self.labels[key]
-        taken = self.labels.get(("S", "cf"), []) + self.labels.get(("S", "cfexpress"), [])
-        if letter == "S" and taken and not socket.label.startswith("cf"):
+        taken = [port for kind in OTHER_CARDS for port in self.labels.get(("S", kind), [])]
+        if letter == "S" and taken and socket.label not in OTHER_CARDS:
             return self._beside(taken, socket)
-        is_other_card = letter == "S" and socket.label.startswith("cf")
+        is_other_card = letter == "S" and socket.label in OTHER_CARDS
         if is_other_card:
             chosen = self._take("S", len(self.ids("S")), socket.count or 1)
         else:

@@ -136,8 +136,9 @@ def parts_of(text: str) -> dict[str, str]:
         )
         is not None
     )
+    are_ones = len([words for words in found if words.endswith(" one")]) > 1
     keyed = {match[1].lower() for match in _KEYED_PART.finditer(text)}
-    return found if len(kinds) > 1 and (looks or len(keyed) > 1) else {}
+    return found if len(kinds) > 1 and (looks or are_ones or len(keyed) > 1) else {}
 
 
 _MODEL_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*((?:[A-Z][\w-]* ){0,2}[A-Z][\w-]*)\s*:(?=[^\n]*\d[^\n]*[,.][^\n]*\d)")
@@ -234,10 +235,12 @@ _NOT_NETWORK = re.compile(
     r"|charg|drive|adapter(?! included)|dock|\bhub\b|(?-i:(?<!\d )(?<!\d)\b[ACHD]\d?\b)|phone|plug(?!ged)"
 )
 _READER = any_of("(?:card )?reader")
+_READS = re.compile(r"\breads (?:[\w-]+ ){0,3}cards\b")
 _CHARGER = any_of("charger", "charging (?:station|block|brick|tower|bar)", "power station")
 _ONLY_CHARGES = any_of("no data[,:;.]? (?:it )?only charges", "it only charges[,:;.]? no data")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
+_COMES_WITH = re.compile(r"(?i)\b(?:comes? with|includes?|in the box)\b")
 _EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
 _SHORT = re.compile(r"(?i)(?: length)?:? ?\d+ ?(?:cm|in)\b")
 """Behind the tail of an adapter."""
@@ -259,7 +262,7 @@ _ONE_LINK = any_of(
     "network adapter",
     "netplug",
     "ethernet adapter",
-    "external (?:ssd|drive)",
+    "(?:portable|field|travel|pocket|outdoor|external|rugged) (?:ssd|drive|disk)",
 )
 _MORE_THAN_ONE_LINK = re.compile(
     r"(?i)\b(?:hub|(?<!drive )dock(?! for (?:\w+ ){0,2}(?:drives|disks))"
@@ -270,6 +273,7 @@ _MORE_THAN_NETWORK = re.compile(r"extender|sender|receiver|hdmi|\bhub\b|dock|swi
 _NETWORK_ADAPTER = re.compile(r"(?i)^\W*(?:[\w.-]+ ){0,4}(?:network|ethernet|LAN) adapter\b")
 _USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")
 _DRIVE = any_of(
+    r"(?:portable|field|travel|pocket|outdoor|desk|external|rugged) (?:drive|SSD|disk)",
     "drive dock",
     r"dock for (?:\w+ ){0,2}(?:drives|disks)",
     r"m\.2",
@@ -301,11 +305,12 @@ def product_of(text: str) -> Product:
         is_nothing=_is_other_page(text),
         is_desk_switch=_DESK_SWITCH.search(text) is not None and _MOVES_FILES.search(text) is None,
         is_network_switch=_is_network_switch(text),
-        is_reader=_READER.search(text) is not None,
+        is_reader=_READER.search(text) is not None or (_READS.search(first) is not None and _BOX.search(first) is None),
         is_charger=_ONLY_CHARGES.search(text) is not None
         or any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
         is_extension=_EXTENSION.search(first) is not None,
-        is_one_link=_ONE_LINK.search(text) is not None and _MORE_THAN_ONE_LINK.search(text) is None,
+        is_one_link=(_ONE_LINK.search(text) or _READS.search(first)) is not None
+        and _MORE_THAN_ONE_LINK.search(text) is None,
         is_network_adapter=_NETWORK.search(text) is not None
         and _MORE_THAN_NETWORK.search(text) is None
         and (_NETWORK_ADAPTER.search(first) or not (_USB_A.search(text) and _USB_C.search(text)))
@@ -342,6 +347,8 @@ def _is_lead(text: str, first: str) -> bool:
     )
     extended = _EXTENSION_LEAD.search(first)
     extension = extended is not None and (boxed is None or extended.start() < boxed.start())
+    if named is not None and _COMES_WITH.search(first[: named.start()]):
+        named = None  # a lead in the box
     is_said_first = IS_LEAD.search(start) is not None and _BOX.search(start) is None
     by_name = (
         named is not None
@@ -351,7 +358,12 @@ def _is_lead(text: str, first: str) -> bool:
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
     by_extends = _EXTENDS.search(first) is not None and boxed is None
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed
-    by_plugs = _PLUGS.search(title) is not None and _ALIKE_PLUGS.search(title) is not None and not is_boxed
+    comes_with = (
+        _COMES_WITH.search(title) is not None and plugs is not None and _COMES_WITH.search(title[: plugs.start()])
+    )
+    by_plugs = (
+        _PLUGS.search(title) is not None and not comes_with and _ALIKE_PLUGS.search(title) is not None and not is_boxed
+    )
     has_sockets = _SOCKETS.search(text) is not None and _EXTENSION.search(first) is None
     is_box = has_sockets or _OVER_NETWORK_LEAD.search(text) is not None
     return (by_name or by_plugs or by_keys or by_drop or by_extends or extension) and not is_box

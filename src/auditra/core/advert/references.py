@@ -89,6 +89,9 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     spoken = spoken or (state.thing if is_near else "")
     state.thing = things[-1] if things else state.thing if found else spoken
     state.before = _last(sentence, state.before if is_near else None)
+    if sentence.conditions:
+        last = sentence.conditions[-1]
+        state.is_unless = sentence.text[last.start : last.end].lower().startswith("unless")
     return replace(sentence, conditions=(*sentence.conditions, *found)) if found else sentence
 
 
@@ -127,7 +130,8 @@ def _with_earlier(state: State, sentence: Sentence) -> Sentence:
     then = _THEN.match(sentence.own)
     if then is None or not state.before.words:
         return sentence
-    under = replace(state.before, start=sentence.shift, end=sentence.shift + then.end(), leads=True)
+    before = opposite_of(state.before, state.before) if state.is_unless else state.before
+    under = replace(before, start=sentence.shift, end=sentence.shift + then.end(), leads=True)
     return replace(sentence, conditions=(under, *sentence.conditions))
 
 

@@ -51,13 +51,22 @@ _SIDES = re.compile(
 )
 _LISTED_CLASSES = re.compile(r"(?<![\w,] )(?<!\w)(?:[AC](?:, | and | \+ )){1,7}[AC](?=: | at \d)")
 """``A, A, C: 5 Gb/s``: sockets one by one."""
-_SO_MUCH_OF = re.compile(r"(?<![\d.,])(\d{1,3}) of (?=(?:the|its|your|those|these) \d{1,3} ?W\b)")
-"""``85 of the 100 W``."""
+_SO_MUCH_OF = re.compile(
+    r"(?<![\d.,])(\d{1,3})(?: ?W)? of (?:the|its|your|those|these) (?:(?:charger|supply|adapter"
+    r"|brick)'s )?(\d{1,3}) ?W\b"
+    r"(?! (?:charger|supply|adapter|brick))(?: (?:that|which) (?:the|your|a) (?:charger|supply"
+    r"|adapter) (?:gives|has|brings))?"
+)
+"""``85 of the 100 W reach the laptop``: what goes in is no promise."""
 _ONE_WAY = r"(?:reads?|writes?|reading|writing)"
 _BOTH_WAYS = re.compile(
     rf"\b({_ONE_WAY}(?: at)? \d[\d,]{{0,6}})(?=,? (?:and )?{_ONE_WAY}(?: at)? \d[\d,]{{0,6}} ?([MG]B/s))"
 )
 """``Reads 400, writes 220 MB/s``."""
+_OTHER_IN_BRACKETS = re.compile(
+    rf"(?<!reads )(?<!writes )\b(\d[\d,]{{0,6}} ?([MG]B/s) \({_ONE_WAY}(?: at)? \d[\d,]{{0,6}})\)"
+)
+"""``90 MB/s (writing 60)``."""
 _OTHER_WAY = re.compile(
     rf"\b({_ONE_WAY}(?: at)? \d[\d,]{{0,6}} ?([MG]B/s),? (?:and )?{_ONE_WAY}(?: at)? \d[\d,]{{0,6}})"
     r"(?!\d|[.,]\d| ?[A-Za-z%])"
@@ -113,8 +122,9 @@ def write_out(draft: Draft) -> None:
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
     draft.replace(_OF_WHICH, lambda _: ", ")
     draft.replace(_LISTED_CLASSES, _counted)
-    draft.replace(_SO_MUCH_OF, lambda match: f"{match[1]} W of ")
+    draft.replace(_SO_MUCH_OF, lambda match: f"{match[1]} W" if int(match[1]) < int(match[2]) else match[0])
     draft.replace(_BOTH_WAYS, lambda match: f"{match[1]} {match[2]}")
+    draft.replace(_OTHER_IN_BRACKETS, lambda match: f"{match[1]} {match[2]})")
     draft.replace(_OTHER_WAY, lambda match: f"{match[1]} {match[2]}")
     for _ in range(2):  # what stands between two is found once
         draft.replace(_PORT_AGAIN, lambda match: f"{match[1]};")

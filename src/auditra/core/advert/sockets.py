@@ -84,13 +84,15 @@ _OF_HOST_BEFORE = re.compile(
     r"|(?:host|computer|laptop) (?:needs|must have|has)(?: an?)?|plugs? (?:\w+ ){1,3}into"
     r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's|(?<!the )(?<!your )(?<!a )host"
-    r"|(?:host|upstream|(?:computer|laptop|notebook|tablet|phone)s?)(?: port| socket)? \() ?$"
+    r"|\b(?:uplink|upstream)(?: port| socket)?:?|(?:host|upstream|uplink|(?:computer|laptop|notebook|tablet"
+    r"|phone)s?)(?: port| socket)? \() ?$"
 )
 _FOR_A_HOST = re.compile(r"(?i)(?:adapter|reader|dock|hub) for(?: an?| any)? $")
 _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
-    ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
+    ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress|CFast|XQD)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b"
+        r"|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
           r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPorts?|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
@@ -132,7 +134,7 @@ _LONE = re.compile(
     r"|(?<=and )([AC])(?= \(\d)|(?:(?<=ones \()|(?<=sockets \()|(?<=ports \()|(?<=one \()|(?<=socket \()|(?<=port \()"
     r"|(?<=\(also ))([AC])(?=\))"
     r"|(?:(?<=[:,] )|(?<=^))([AC])(?= (?:left|right) \d)|(?<=other )([AC])(?= \d)"
-    r"|(?<![\w-])([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,)])"
+    r"|(?<![\w-])(?<!\d )([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,)])"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
 _ONE_SLOT = re.compile(r"SD(?:[HXU]C)?(?: cards?)?(?:,| and|/| /|,? or)? ?SD[HXU]C(?: cards?)?")
@@ -158,7 +160,9 @@ _LABEL = re.compile(
     re.IGNORECASE,
 )
 _HOST_PORT = re.compile(
-    r"(?i)(?:\bUSB-?([AC])|\b(?-i:([AC]))) ?(\d) ?(?:\((?:to )?(?:the |your )?(?:hosts?|upstream|uplink"
+    r"(?i)(?:\bUSB-?([AC])|\b(?-i:([AC]))) ?(\d) ?(?:: (?:to |for )?(?:the |your )?(?:host|upstream|uplink"
+    r"|computer|laptop)\b(?= *[,;(])"
+    r"|\((?:to )?(?:the |your )?(?:hosts?|upstream|uplink"
     r"|computer|laptop)\)"
     r"|(?:is |goes )(?:for|to) (?:the|your) (?:host|computer|laptop|notebook)\b)"
 )
@@ -313,7 +317,7 @@ def _ids(match: re.Match[str] | None) -> tuple[int, ...]:
 
 
 def _label(text: str, start: int, end: int) -> str:
-    if text[start:end].upper().startswith("CF"):
+    if text[start:end].upper().startswith(("CF", "XQD")):
         return text[start:end].split()[0].lower()  # of another kind of card than those beside it
     if "charging" in text[start:end].lower():
         return "charging"

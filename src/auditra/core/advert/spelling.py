@@ -123,7 +123,7 @@ _HALVES = re.compile(
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
 _GLUED = re.compile(
-    r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|SD|VGA|LAN|RJ-?45)(?=\d)"
+    r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|DP(?=\dK)|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|(?<![a-z])[a-z]{3,}[.!](?=[A-Z][a-z])"
     r"|(?<![A-Za-z])[Aa]luminium(?=geh|case|housing|body|shell)|(?<![A-Za-z])(?:metal|plastic)(?=case|housing"
     r"|body|shell)"

@@ -53,6 +53,8 @@ class State:
     """What the last condition was with or without, for an "it" behind it."""
     before: Condition | None = None
     """The last condition, for an "else" behind it."""
+    is_unless: bool = False
+    """Whether that was told by what must not be: a "then" behind it is its opposite."""
     pixels: str = ""
     """Of the last mode that was read, for a refresh rate that stands alone."""
     at: int = 0

@@ -9,6 +9,8 @@ from auditra.core.advert.clause import Clause
 from auditra.core.advert.lengths import LENGTHS_KEY, devices_of
 from auditra.core.advert.sockets import sockets
 
+Row = list[tuple[int, int]]
+"""Where the cells of a row begin and end."""
 _RULE = re.compile(r"[\s|:=+-]*")
 
 
@@ -73,12 +75,12 @@ _HEAD_OF_VALUES = re.compile(
 """Heads of columns that are of values, and no models."""
 _INLET_ROW = re.compile(r"(?i)(?:in|inlet|input|power|power in|charge|charging|PD|DC)")
 """In a column of numbers: what takes the supply."""
+_NUMBER_LENGTH = 6
+"""Characters that the number of a row may have, with what stands for one."""
 _COUNT_CELL = re.compile(r"\s*x?\s*(\d{1,2})\s*x?\s*", re.IGNORECASE)
 
 
-def _without_counts(
-    text: str, rows: list[list[tuple[int, int]]], head: list[tuple[int, int]]
-) -> tuple[list[list[tuple[int, int]]], dict[int, str]]:
+def _without_counts(text: str, rows: list[Row], head: Row) -> tuple[list[Row], dict[int, str]]:
     """The rows without the column that counts what each is of; and the counts by the place where a row begins."""
     body = rows[1:] if head else rows
     column = next((n for n, cell in enumerate(head) if n and _COUNT_HEAD.fullmatch(text[slice(*cell)])), 0)
@@ -103,11 +105,12 @@ def cells_of_table(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     head = rows[0] if has_head else []
     rows, counts = _without_counts(text, rows, head)
     head = rows[0] if has_head else []
+    if has_head and _is_same_in_all(text, rows):
+        rows, head = [row[1:] for row in rows], head[1:]
     of_hosts = any(_HOST_HEAD.search(text[a:b]) for a, b in rows[0])
     plain_heads = not any(_HEAD_OF_VALUES.search(text[a:b]) for a, b in rows[0][1:])
     of_sockets = all(sockets(text[a:b]) for a, b in rows[0][1:])
     by_model = has_head and not of_sockets and named and len(rows[0]) > 2 and not of_hosts and plain_heads
-    models = _models_of_rows(text, rows) if not has_head else {}
     rows_are_numbered = any(re.fullmatch(r"\s*#?\d{1,2}\s*", text[slice(*row[0])]) for row in rows)
     if has_head and _is_of_sets(text, rows):
         yield from _sets(text, rows)
@@ -118,32 +121,44 @@ def cells_of_table(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
         yield Clause(rows[1][0][0], rows[-1][-1][1], beside=tuple(cells))
         rows = [[cell for n, cell in enumerate(row) if n != together] for row in rows]
         head = rows[0]
-    for row in rows[1:] if has_head else rows:
+    if not has_head:
+        yield from _without_heads(text, rows, counts)
+        return
+    for row in rows[1:]:
         name = counts.get(row[0][0], "") + _named_behind_number(text[slice(*row[0])].strip())
-        if row[0] in models:
-            yield from (Clause(start, end, model=models[row[0]]) for start, end in row[1:])
-            continue
-        if not has_head:
-            first = row[0] if not re.search(r"[A-Za-z]", name) else None
-            for cell in row[1:]:
-                over, of_model = name if first is None else "", "model" if re.search(r"\d", name) else ""
-                yield Clause(cell[0], cell[1], over, row=of_model, row_start=row[0][0])
-            continue
         number_of_row = ""
-        if len(row) > 1 and (re.fullmatch(r"#?\d{1,2}", name) or (rows_are_numbered and len(name) <= 6)):
-            name = "in" if _INLET_ROW.fullmatch(name) else name
-            number_of_row, name = (
-                name,
-                text[slice(*row[1])].strip()
-                if name.lstrip("#").isdigit()
-                else f"{name} {text[slice(*row[1])].strip()}",
-            )
+        if len(row) > 1 and (re.fullmatch(r"#?\d{1,2}", name) or (rows_are_numbered and len(name) <= _NUMBER_LENGTH)):
+            number_of_row = "in" if _INLET_ROW.fullmatch(name) else name
+            name = text[slice(*row[1])].strip()
+            name = name if number_of_row.lstrip("#").isdigit() else f"{number_of_row} {name}"
         for number, cell in enumerate(row[1:], 1):
             column = text[slice(*head[number])].strip() if number < len(head) else ""
             if by_model:
                 yield Clause(cell[0], cell[1], name, model=_model_of(column))
                 continue
             yield Clause(cell[0], cell[1], name, column, row=number_of_row, row_start=row[0][0])
+
+
+def _without_heads(text: str, rows: list[Row], counts: dict[int, str]) -> Iterator[Clause]:
+    """Rows that each begin with a model, a number or a name, and have no heads over them."""
+    models = _models_of_rows(text, rows)
+    for row in rows:
+        name = counts.get(row[0][0], "") + _named_behind_number(text[slice(*row[0])].strip())
+        if row[0] in models:
+            yield from (Clause(start, end, model=models[row[0]]) for start, end in row[1:])
+        elif re.fullmatch(r"#?\d{1,2}[.)]?", name) and len(row) > 2 and sockets(text[slice(*row[1])]):
+            over, number = text[slice(*row[1])].strip(), name.strip("#.)")
+            yield from (Clause(*cell, over, row=number, row_start=row[0][0]) for cell in row[2:])
+        else:
+            over, of_model = name if re.search(r"[A-Za-z]", name) else "", "model" if re.search(r"\d", name) else ""
+            yield from (Clause(*cell, over, row=of_model, row_start=row[0][0]) for cell in row[1:])
+
+
+def _is_same_in_all(text: str, rows: list[Row]) -> bool:
+    """A first column that says the same in every row, beside one with a socket in each."""
+    body = [row for row in rows[1:] if len(row) > 2]
+    first = {text[slice(*row[0])].strip().lower() for row in body}
+    return len(body) > 1 and len(first) == 1 and all(sockets(text[slice(*row[1])].strip()) for row in body)
 
 
 def _model_of(head: str) -> str:
@@ -170,7 +185,7 @@ def _named_behind_number(name: str) -> str:
 _MODEL_OF_ROW = re.compile(r"\s*([A-Z][A-Za-z]{0,11})[ -]?\d{1,4}[A-Za-z]?\s*")
 
 
-def _models_of_rows(text: str, rows: list[list[tuple[int, int]]]) -> dict[tuple[int, int], str]:
+def _models_of_rows(text: str, rows: list[Row]) -> dict[tuple[int, int], str]:
     """Of a table with a device of one family in each row, the name of each by its place."""
     found = {row[0]: _MODEL_OF_ROW.fullmatch(text[slice(*row[0])]) for row in rows}
     families = {match[1] for match in found.values() if match is not None}
@@ -189,7 +204,7 @@ _TOGETHER_HEAD = re.compile(
 _WATTS_CELL = re.compile(r"\W*\d+(?:[.,]\d+)? ?W\b[^|]{0,8}")
 
 
-def _all_in_use(text: str, rows: list[list[tuple[int, int]]]) -> int:
+def _all_in_use(text: str, rows: list[Row]) -> int:
     """The column of what three or more sockets give together, beside one of what each gives alone; 0 for none."""
     heads = [text[slice(*cell)] for cell in rows[0]]
     column = next((n for n, head in enumerate(heads) if n and _TOGETHER_HEAD.fullmatch(head)), 0)
@@ -211,7 +226,7 @@ _SET = re.compile(
 _LEAST_HEADS = 2
 
 
-def _is_of_sets(text: str, rows: list[list[tuple[int, int]]]) -> bool:
+def _is_of_sets(text: str, rows: list[Row]) -> bool:
     """Whether a table has a socket over each column and beside each row those that are in use."""
     heads = rows[0][1:]
     names = [text[slice(*row[0])] for row in rows[1:]]
@@ -224,7 +239,7 @@ def _is_of_sets(text: str, rows: list[list[tuple[int, int]]]) -> bool:
     )
 
 
-def _sets(text: str, rows: list[list[tuple[int, int]]]) -> Iterator[Clause]:
+def _sets(text: str, rows: list[Row]) -> Iterator[Clause]:
     heads = [text[slice(*cell)].strip() for cell in rows[0]]
     for row in rows[1:]:
         cells = tuple((heads[n], text[slice(*cell)]) for n, cell in enumerate(row) if 0 < n < len(heads))

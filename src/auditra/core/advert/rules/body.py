@@ -35,6 +35,12 @@ _TAIL_BEFORE = re.compile(
     r"|\b(?:lead|cord|cable|tail)(?: marked)?,? (?:USB-?)?[ABC\"]\b[^,;.(]{0,16}[,(] ?$|\b(?:lead|cord"
     r"|cable) marked [^,;.(]{3,16} \($"
 )
+_MEASURED_ALONE = re.compile(r"(?i)(?: long)? with(?:out)? (?:(?:the|its) (?:tail|lead|cord|cable)|it)\b")
+_SUPPLY_FIRST = re.compile(
+    r"(?i)\W*(?:power )?(?:supply|adapter|brick)\b(?!(?: of| for)? (?:the |your )?(?:host"
+    r"|laptop))[^.;]{0,40}\d ?[VWA]\b"
+)
+"""``Supply 12 V 3 A, lead 1.5 m``."""
 _OF_DRIVES = re.compile(r"(?i)\b(?:drives?|disks?|SSDs?|HDDs?|bays?)\b")
 _DRIVE_SIZES_M = (0.04572, 0.0635, 0.0889, 0.13335)
 """1.8, 2.5, 3.5 and 5.25 inches: sizes that drives are called by. Source: SFF-8201, SFF-8301, SFF-8501."""
@@ -249,6 +255,15 @@ def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     return True
 
 
+def _without_tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
+    """``It measures 6 cm without the tail``."""
+    told = _MEASURED_ALONE.match(sentence.behind(figure, 30)) or _MEASURED_ALONE.match(sentence.behind(figure, 40))
+    if told is None or not re.search(r"(?i)\b(?:measures|long|length|is)\b", sentence.text):
+        return False
+    say(state, sentence, f"body length {figure.text}")
+    return True
+
+
 def _long_tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     """``Length 2 m`` of an adapter: longer than any body is."""
     if not re.search(r"(?i)\blength\b", part + sentence.clause.over) or figure.value < _LONGEST_ADAPTER_M:
@@ -258,7 +273,8 @@ def _long_tail(state: State, sentence: Sentence, figure: Figure, part: str) -> b
 
 
 def _mains(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
-    if not re.search(r"(?i)\b(?:mains|supply|power) lead\b", part):
+    of_supply = _SUPPLY_FIRST.match(sentence.text) and _LEAD_BESIDE.search(part)
+    if not of_supply and not re.search(r"(?i)\b(?:mains|supply|power) lead\b", part):
         return False
     say(state, sentence, f"P1 length {figure.text}")
     return True
@@ -288,7 +304,7 @@ def _long(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 
 
 _LENGTHS: tuple[Callable[[State, Sentence, Figure, str], bool], ...] = (
-    _slot, _by_category, _reach, _tail, _long_tail, _mains, _bare, _long,
+    _slot, _by_category, _reach, _without_tail, _mains, _tail, _long_tail, _bare, _long,
 )  # fmt: skip
 _READERS: dict[Dim, Callable[[State, Sentence, Figure], None]] = {
     Dim.MASS: _mass, Dim.BOX: _size, Dim.LENGTH: _length, Dim.CELSIUS: _warmth, Dim.IN_ONE: _in_one,

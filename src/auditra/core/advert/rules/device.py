@@ -87,6 +87,8 @@ _ONE_AND_ONE = re.compile(
     r"(?i)\ban? (?:PC|computer|laptop|notebook|desktop) and an? (?:PC|computer|laptop"
     r"|notebook|desktop)\b"
 )
+_INPUTS = re.compile(r"(?i)\W*(?:in|inputs?|hosts?|computers?|laptops?)\W*")
+"""Over the sockets that the hosts of a desk switch are plugged into."""
 _OTHER_TIME = any_of("last one", "wait", "hold", "before")
 
 
@@ -167,6 +169,9 @@ def desk_switch(state: State, sentence: Sentence) -> None:
     if not state.product.is_desk_switch:
         return
     match = _HOSTS.search(sentence.text)
+    inputs = [each for each in sentence.sockets if each.count and _INPUTS.fullmatch(sentence.clause.over)]
+    if inputs and not state.has_said("body switches"):
+        say(state, sentence, f"body switches {inputs[0].count} hosts")
     if match is None and _ONE_AND_ONE.search(sentence.text) and not state.has_said("body switches"):
         say(state, sentence, "body switches 2 hosts")
     if match and not state.has_said("body switches"):

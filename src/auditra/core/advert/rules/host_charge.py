@@ -41,6 +41,8 @@ _KEY_OF_HOST = re.compile(
     r"|\bcharging:?\s*$",
     re.IGNORECASE,
 )
+_INPUTS = re.compile(r"(?i)\W*(?:in|inputs?)\W*")
+"""Of a desk switch: where its hosts are plugged in."""
 _OF_POWER = any_of("power", r"charg\w*", "watts?")
 _PD_OUT = re.compile(r"(?i)\W*(?:PD|power)[ _-]out(?:put)?\W*")
 _PD_OUT_BEFORE = ends_with(r"\bPD[ -]out(?:put)?:?(?: up to)?", r"\bcharges? through(?: at| with)?(?: up to)?")
@@ -101,6 +103,7 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
     gap = _SAYS_WHOSE.sub("", sentence.text[nearest.end : figure.start]) if nearest is not None else ""
     of_host = nearest is not None and nearest.label == HOST and ")" not in gap
     by_key = by_key or (of_plug and named is not None) or of_host
+    by_key = by_key or (state.product.is_desk_switch and _INPUTS.fullmatch(sentence.clause.over) is not None)
     by_key = by_key or (is_of_host_column(sentence) and _OF_POWER.search(sentence.clause.over) is not None)
     by_key = by_key or (_PD_OUT.fullmatch(sentence.over) is not None and not state.product.is_charger)
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):

@@ -49,7 +49,7 @@ HOST_PLUG = re.compile(
 )
 _MARKED = any_of("(?:marked|labelled) with")
 _DATA = any_of("data", "USB", "link", "rate", "speed")
-_OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected")
+_OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected", "uplink", "upstream")
 _ATTACHES = ends_with(
     r"\b(?:connects?|connected|attaches|hangs) (?:via|by|over|on|to|with)(?: a| an| the)?",
     r"\bplugs? into (?:the|your) (?:computer|laptop|notebook|host) (?:by|via|with|through|over)",

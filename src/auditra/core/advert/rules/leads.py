@@ -21,6 +21,7 @@ from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.product import IS_LEAD
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
+from auditra.core.advert.rules.steps import USB_V
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
@@ -226,7 +227,8 @@ def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     )
     if is_other or _MARKED.search(sentence.part_of(figure)):
         return
-    if state.product.is_extension:
+    near = next((volts for volts in sentence.of_dim(Dim.VOLTS) if abs(volts.start - figure.end) < 5), None)
+    if state.product.is_extension and (near is None or near.value <= USB_V):
         state.numbers.declare("A", 1)
         say(state, sentence, f"A1 feeds {figure.hedged}{under_what(sentence, figure)}")
         return

@@ -20,6 +20,7 @@ _CHARGED_AT = re.compile(r"(?i)\bcharging only\)?:? \d+ ?W")
 _INLET = any_of(
     "inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", r"in(?= ?\d+ ?W)", "(?:charger|power|DC) in"
 )
+_OF_ANY = any_of("(?:on|at|through|over) (?:any|all|either|none) of (?:them|these)", "none of (?:them|these)")
 _NO_PICTURE = any_of("nor picture", "no picture")
 
 
@@ -42,6 +43,10 @@ def no_data(state: State, sentence: Sentence) -> None:
         say(state, sentence, "P1 no data")
         if _NO_PICTURE.search(sentence.text):
             say(state, sentence, "P1 no display")
+        return
+    every = list(state.numbers.all_of("AC"))
+    if every and _OF_ANY.search(sentence.text):
+        say_of(state, sentence, every, NO_DATA)
         return
     found = sentence.sockets_of("AC")
     if len(found) > 1 and (told := _NO_DATA.search(sentence.text)):

@@ -48,6 +48,10 @@ _NUMBERS_BEHIND = re.compile(
 )
 _OTHERS_ALONE = re.compile(r"(?i)[,;] (?:and )?(?:all )?(?:the )?others?:? $")
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
+_ALL_BEHIND = re.compile(
+    rf"(?i),? (?:on |for )?(?:all|each of the|every one of the) (\d|{COUNT_WORDS})(?: of them)?(?=\s*(?:[.,;]|$))"
+)
+"""``10 Gb/s, all four``."""
 _SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2})(?: (?:sockets|ports)| ?x)\s*\)", re.IGNORECASE)
 
 
@@ -88,6 +92,8 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     if not found or found[-1].ids or found[0].start > figure.start:
         return []
     exact = _TIMES.search(sentence.before(figure)) if found[-1].end < figure.start else None
+    if (every := _ALL_BEHIND.match(sentence.behind(figure))) and found[-1].count is None:
+        return [replace(found[-1], count=count_of(every[1]), whole=False, label="", start=0, end=0)]
     exact = exact or _SOCKETS_BEHIND.match(sentence.behind(figure))
     if exact:
         more = _FIRST_OF_KEY.match(sentence.own) is not None or exact[0].rstrip().endswith("x)")

@@ -12,8 +12,16 @@ from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.amperes import SHARE_VERB, SHARED, amperes
 from auditra.core.advert.rules.combinations import combined
-from auditra.core.advert.rules.host_charge import ARRIVES, PASSES, besides_host, host_by_key, host_by_words
+from auditra.core.advert.rules.host_charge import host_by_key, host_by_words
 from auditra.core.advert.rules.in_the_box import is_heading, is_of_enclosed_lead
+from auditra.core.advert.rules.inlet import (
+    in_through,
+    inlet_by_words,
+    inlet_surely,
+    passed,
+    power_delivery,
+    takes,
+)
 from auditra.core.advert.rules.own_use import own_use
 from auditra.core.advert.rules.parts import counted_part
 from auditra.core.advert.rules.several import (
@@ -28,59 +36,13 @@ from auditra.core.advert.rules.several import (
     while_others,
 )
 from auditra.core.advert.rules.steps import steps, total_of_steps
-from auditra.core.advert.rules.supplies import SUPPLY, comes_along, is_of_supply
+from auditra.core.advert.rules.supplies import comes_along, is_of_supply
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, count_of
 from auditra.core.advert.sockets import Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
-_NO_INLET = r"(?! (?:either|any|each|all|both|sum|total|use|this|that|every)\b)"
-_TAKES = any_of(
-    "inlets?", "inputs?", "takes?(?! note)", "entr.e", "alimentation(?= ?:)", r"PD[- ]in", r"in[- ]?put", "power in",
-    "DC in", r"charg(?:e|ing) in(?=\W*:)", "(?:USB-)?C in(?=:)",
-    "charging (?:inlet|socket|input)", "accepts?", "power supply", "supply", "supplies", f"W in{_NO_INLET}",
-    "chargers? of",
-    r"in(?=\s*\d+\s*W)", "power_in", "plug your",
-)  # fmt: skip
-_TAKES_SURELY = any_of(
-    r"W (?:go|goes|are taken|is taken) in",
-    "inlet",
-    "input",
-    "entr.e",
-    "power_in",
-    r"PD[- ]?in",
-    rf"(?:\d+ ?)?W in{_NO_INLET}",
-)
-_INPUT_BEHIND = re.compile(r"(?i)\s*(?:\([^()]*\) )?inputs?\b")
-_INLET_BEFORE = ends_with(
-    r"\bpower in,?(?: \d+ ?V,)?(?: up to)?",
-    r"\b(?:give|feed) it(?: with)?(?: up to)?(?: \d+ (?:W )?to)?",
-    r"(?<!W )\bPD[- ]in\b(?: \([^)]{1,8}\))?[,:]? ?\(?",
-    r"\bPD charging:?(?: \()?",
-    r"\binput\s*\((?:up to )?",
-    r"\bUSB-C in(?: for| with)?(?: up to)?",
-    r"\b(?:supply|charger|adapter|brick) in,?(?: up to| of)?",
-    r"\bcharger \((?:max\.? |up to )?",
-    r"\bchargers?(?: of)?,? (?:up to|max\.?)",
-    r"\bUSB-C inlet \((?:up to )?",
-    r"\bPD \(in(?:put)?\)(?: up to)?(?: ?@)?",
-    r"(?<!W )(?<!W)(?<!watts )\binput(?: only)?[,:]?(?: up to| max\.?)?",
-    r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
-    r"\bfor (?:the|a|your) (?:power )?(?:supply|charger)(?: only)?[,:]?(?: \(?)?(?:\d+ ?(?:W )?to )?",
-)
-_CHARGING_SOCKET = ends_with(r"\bcharging (?:inlet|socket|input|port)(?: \(?USB-C\)?)?[,:]?(?: \(?up to| \()?")
-_GIVEN_ON = any_of("on to", "reach", "out to", "gives? (?:the|your)")
-_POWER_DELIVERY_BEHIND = re.compile(r"\s*(?:PD\b|power delivery)|\bcarga PD|power delivery", re.IGNORECASE)
-_POWER_DELIVERY_BEFORE = re.compile(
-    r"(?:\bPD ?\(?(?:\d(?:\.\d)? ?)?(?:de |up to |bis |fino a |max\.? )?|\bcharging only\)?[:,]? (?:up to )?"
-    r"|power delivery[^.;,]{0,16}"
-    r"|pass-through[^.;,]{0,10}|USB-C (?:charge|recharge|laden|carga|ricarica) |\balimentation (?:de )?)$",
-    re.IGNORECASE,
-)
-_OF_INPUT = any_of("input", "supply", "charger", "adapter")
-_OF_CHARGER = re.compile(r"(?i)(?<!\bas a )(?<!\bas )(?<!\bis a )(?<!day a )(?<!night a )(?<!also a )\bcharger\b")
-"""A key over what goes in, where it is no charger itself."""
 _WITHOUT_RANGE = begins_with(r"(?:without|with no|outside|below) (?:the )?(?:EPR|PPS|AVS|extended)")
 """Of gear that cannot take the figure before it."""
 _FED_OVER_NETWORK = re.compile(
@@ -89,8 +51,9 @@ _FED_OVER_NETWORK = re.compile(
     r"|with PoE|PoE)\b|\bof which (\d{1,2}) (?:feed|power|supply)"
 )
 """``5 (4 of them feed cameras)``: how many sockets of a switch feed what hangs on them."""
+_OF_CHARGERS = ends_with(r"\b(?:charger|supply|adapter|brick)'s")
+"""``85 W of your charger's 100 W``."""
 _PER_PORT = begins_with(r"\(?(?:per|each|for each|on each|at each)\b")
-_GIVES = any_of("gives", "out", "outputs?")
 _REFERS = any_of(
     "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
 )
@@ -102,14 +65,8 @@ _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 _CHARGING_BEHIND = re.compile(
     r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.|\[()]|$))", re.IGNORECASE
 )
-_IN_BEFORE = ends_with(r"\bin")
-_OUT_BEHIND = begins_with("out")
-_HOST_PORT = any_of("host port", "upstream", "up(?=:)")
 _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
-_PD_KEY = re.compile(r"(?i)\W*(?:PD|power delivery|USB-C PD)\W*")
-_BARE_PD = ends_with(r"\bPD:?")
-_SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
 _FOR_SO_MANY = re.compile(rf"(?i)\s*for (?:the|all)(?: \w+)? ({COUNT_WORDS}|\d)\b")
 _OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
@@ -118,8 +75,6 @@ _ALL_OF_THEM = re.compile(
 )
 _LEADS_ON = re.compile(r"(?i)\W*(?:up to|max\.?|at most|of)?\W*")
 """``C (20 W), together 30 W``: the word is of the next figure."""
-_OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
-_THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
 _BUDGET = re.compile(r"(?i)\bbudget(?: of|:)? (?:up to )?$")
 _BUDGET_KEY = any_of("budget")
 _OF_DELIVERY = re.compile(r"\bPD(?: \d\.\d)? (?:up to )?$", re.IGNORECASE)
@@ -129,7 +84,6 @@ Reader = Callable[[State, Sentence, Figure, str], bool]
 
 _OF_THE_MAINS_W = 1000.0
 """Far above what USB gives. Source: USB PD 3.1, 10.2: 240 W at most."""
-_PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b")
 _ITEM_BEFORE, _MORE_THAN_A_W = ends_with("and", ",", "with"), 45.0
 _BEGINNING = 4
 _TITLE_BEHIND = begins_with("(?:PD |fast |power )?(?:charging|delivery)(?= ?:)")
@@ -175,6 +129,8 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
         if _is_translated(sentence, figure) or _is_title_of_item(sentence, figure):
             continue
         if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
+            continue
+        if _OF_CHARGERS.search(sentence.before(figure, 24)):
             continue
         if _CARRIED_BY_LEAD.search(sentence.before(figure)) or is_of_enclosed_lead(sentence):
             continue
@@ -237,55 +193,6 @@ def _fed_over_network(state: State) -> int:
     return count_of(told[1] or told[2]) if told else 0
 
 
-def _in_through(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
-    """``100 W through the C socket``: what goes in."""
-    if state.product.is_charger or not _THROUGH_SOCKET.match(sentence.behind(figure)):
-        return False
-    return _inlet(state, sentence, figure)
-
-
-def _inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    if _OUT_BEHIND.match(sentence.behind(figure, 6)) and not _IN_BEFORE.search(sentence.before(figure, 12)):
-        return False
-    named = _INLET_BEFORE.search(sentence.before(figure)) is not None
-    named = named or (not state.product.is_charger and _CHARGING_SOCKET.search(sentence.before(figure)) is not None)
-    named = named or _INPUT_BEHIND.match(sentence.behind(figure)) is not None
-    named = named or sentence.clause.row == "in"
-    if not named and (not _TAKES_SURELY.search(local) or _GIVEN_ON.search(local)):
-        return False
-    return _inlet(state, sentence, figure)
-
-
-def _inlet(state: State, sentence: Sentence, figure: Figure) -> bool:
-    under = under_what(sentence, figure)
-    if not under and not state.device and state.has_said("P1 takes"):
-        return True  # a second figure without a condition: only a reviewer can say what it means
-    state.numbers.declare("P", 1)
-    say(state, sentence, f"P1 takes {figure.hedged}{under}")
-    return True
-
-
-def _power_delivery(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    """``PD 87W``, ``100 W PD``: of a hub the inlet."""
-    behind, before = sentence.behind(figure, 16), sentence.before(figure)
-    told = _POWER_DELIVERY_BEHIND.match(behind) or _POWER_DELIVERY_BEFORE.search(before) or _BARE_PD.search(before[-5:])
-    told = told or _PD_KEY.fullmatch(sentence.clause.over)
-    to_phone = besides_host(state, local)
-    through = PASSES.search(local) and _OF_INPUT.search(under_what(sentence, figure))
-    named = sentence.sockets_of("AC")
-    in_key = len(named) == 1 and named[0].end <= sentence.shift
-    is_out = _OUTPUT_KEY.fullmatch(sentence.clause.over) is not None and any(each.ids for each in named)
-    gives = (
-        is_out or (figure.each and named) or (in_key and (named[0].letter == "A" or named[0].ids))
-    )  # what is fed has no such
-    if not told or to_phone or gives or through or state.product.is_charger or _GIVES.search(local):
-        return False
-    if _HOST_PORT.search(sentence.before(figure)):
-        say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
-        return True
-    return _inlet(state, sentence, figure)
-
-
 def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     nearest = sentence.nearest_before(figure)
     of_another = nearest is None or nearest.letter not in "AC"
@@ -294,7 +201,12 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     charging = _CHARGING_BEHIND.match(behind) or re.search(r"(?i), charging $", before)
     of_another = of_another or (nearest is not None and nearest.is_plug)
     is_charging = charging is not None and of_another and not state.product.is_charger
-    apart = not any(each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here)
+    in_key = any(
+        each.end <= sentence.shift or not sentence.own[: each.start - sentence.shift].strip() for each in found_here
+    )
+    apart = not in_key and not any(
+        each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here
+    )
     by_itself = _CHARGING_IS.search(before) is not None or _CHARGES_THEM.search(before) is not None
     by_itself = by_itself or (not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None)
     if (
@@ -305,32 +217,6 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
         return False
     say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
     return True
-
-
-def _passed(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    """Through to the host; where another figure is what arrives there, it is what the inlet takes."""
-    behind = _PASSED_BEHIND.match(sentence.behind(figure)) is not None
-    if not (behind or PASSES.search(local)) or (figure.each and sentence.sockets_of("AC")):
-        return False
-    others = (each for each in sentence.of_dim(Dim.WATTS) if each is not figure)
-    if any(ARRIVES.match(sentence.behind(each, 14)) for each in others):
-        return _inlet(state, sentence, figure)
-    say(state, sentence, f"UP passes {figure.hedged}{under_what(sentence, figure)}")
-    return True
-
-
-def _inlet_by_words(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
-    if _SOCKETS_SUPPLY.search(sentence.before(figure)):
-        return False
-    of_charger = not state.product.is_charger and _OF_CHARGER.search(sentence.over)
-    local = sentence.own_words(figure, masked=True)
-    in_condition = any(each.end <= sentence.shift for each in sentence.conditions)
-    by_key = bool(sentence.over) and not in_condition and (_TAKES.search(sentence.over) or of_charger)
-    if not (_TAKES.search(local) or by_key) or _GIVES.search(local):
-        return False
-    if SUPPLY.search(local + sentence.over) and not sentence.clause.over:
-        return True
-    return _inlet(state, sentence, figure)
 
 
 def _is_of_the_inlet(state: State, sentence: Sentence, figure: Figure, found: Sequence[Socket]) -> bool:
@@ -355,7 +241,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]
     if found and _is_of_the_inlet(state, sentence, figure, found):
-        return _inlet(state, sentence, figure)
+        return takes(state, sentence, figure)
     chosen = counted_part(state, sentence, figure, found) or found
     again = bool(under_what(sentence, figure)) or with_all_in_use(sentence, figure) or is_with_other(sentence)
     ids = ids_of(state, chosen, "gives", again=again)
@@ -365,8 +251,8 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
 
 
 _READERS: tuple[Reader, ...] = (
-    host_by_key, own_use, _shared, _in_through, _inlet_surely, host_by_words, _power_delivery, _passed, _charges_with,
-    _inlet_by_words, _socket_gives,
+    host_by_key, own_use, _shared, in_through, inlet_surely, host_by_words, power_delivery, passed, _charges_with,
+    inlet_by_words, _socket_gives,
 )  # fmt: skip
 
 
