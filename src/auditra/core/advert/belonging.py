@@ -54,6 +54,7 @@ _COLUMN_OF_HOST = re.compile(
     r"|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])"
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
+_COLUMN_ALONE = re.compile(r"(?i)\W*(?:single|singly|solo|one (?:socket|port|device)|by itself|on its own)\W*")
 _OVER_USB = re.compile(r"(?i)\s*(?:over|via|through|by)\s*")
 _OF_SUPPLY = re.compile(r"\b(?:supply|charger|adapter)$")
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
@@ -238,6 +239,8 @@ def under_what(sentence: Sentence, figure: Figure) -> str:
     words: list[str] = []
     heads = (sentence.clause.over.strip(), sentence.clause.column.strip())
     words += (f"on {head}" for head in heads if SYSTEMS.fullmatch(head))
+    if _COLUMN_ALONE.fullmatch(sentence.clause.column):
+        words.append(str(Means.ALONE))
     if is_of_host_column(sentence):
         column = sentence.clause.column
         words.append(f"on {column if column[1:2].isupper() else column[0].lower() + column[1:]}")

@@ -34,6 +34,11 @@ _ANSWERED = re.compile(r"(?<=[?.]) (?=A[:.] )")
 """Between a question and its answer on one line."""
 _BULLET = re.compile(r"[ \t]*(?:[-*+>#]|\d{1,2}[.)])[ \t]+")
 _NOTE_MARK = re.compile(r"[ \t]*(\*{1,3}|[†‡]|\[\d\]|\(\d\))[ \t]*(?=(?:only |at )?\d)")
+_NOTE_LINE = re.compile(r"[ \t]*(\*{1,3}|[†‡]|\[\d\]|\(\d\)|\([a-f]\))[ \t]*")
+_NOTE_GOES_ON = re.compile(r"\s*(?:[Ff]rom|[Ww]ith|[Oo]n|[Aa]t) [^.;]*\d ?W\b")
+"""``(2) With the 150 W supply. With the 100 W supply 65 W.``"""
+_ITEM_WORDS = re.compile(r"\W*([A-Za-z][A-Za-z -]{2,30}?) (?=\d)")
+"""Before the first figure of an item: ``Laptop power 130 W [1]``."""
 _KEYED_CELL = re.compile(r"\s*[A-Za-z][\w +&/-]{0,20}: ?\S[^|]*")
 """``C1: 67 W | C2: 30 W``: cells with a key of their own are no table."""
 _HAS_FIGURE = re.compile(r"[A-Za-z] ?\d+(?:[.,]\d+)? ?(?:mm|cm|m|k?g|W)\b")
@@ -127,6 +132,8 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
     elif key is None and (mark := _NOTE_MARK.match(text, start, end)):
         over = _noted(text, mark[1], start)
     first, last_name = True, ""
+    of_note = _NOTE_LINE.match(text, start, end)
+    noted = _noted(text, of_note[1], start) if of_note else ""
     for start_at, end_at in _sentences(text, begin, end):
         if not text[start_at:end_at].strip():
             continue
@@ -145,6 +152,7 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
                 if own is not None and len(own[1].split()) <= (8 if own[1][0].isdigit() else 4)
                 else (at, "")
             )
+            name = name or (noted if _NOTE_GOES_ON.match(text, at, end_at) else "")
             name = name or (last_name if text[start_at - 1 : start_at] == ";" else "")
         last_name = name
         yield Clause(at, end_at, name, "", heading, begins_line=first)
@@ -154,7 +162,7 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
 def _noted(text: str, mark: str, start: int) -> str:
     """The key of the line that a footnote is to: its figure is of the same."""
     for line in re.finditer(rf"(?m)^[^\n]*[^\s*] ?{re.escape(mark)}(?=[\s.,;)]|$)", text[:start]):
-        key = _KEY.match(line[0])
+        key = _KEY.match(line[0]) or _ITEM_WORDS.match(line[0])
         if key is not None:
             return key[1]
     return ""

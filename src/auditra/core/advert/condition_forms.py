@@ -38,7 +38,7 @@ SYSTEMS = re.compile(rf"{SYSTEM}(?:(?:,| and|, and| /| &) {SYSTEM})*")
 HOSTS = r"(?:hosts?|computers?|laptops?|notebooks?|tablets?|phones?|PCs?|consoles?)"
 _NOT_OF_HOST = r"(?:sockets?|ports?|front|rear|back|side|to|for|of|in|the|from|its|your|is|are|and)\b"
 _WHEN = r"(?:while|whenever|when|if|as long as|so long as|provided|only if|only when)"
-_ON = r"(?:(?! (?:it|they|you|we) [a-z]+| (?:and|but) (?:at |with )?(?:up to )?\d)(?:[^,.;:)]|\.(?=\d)))*"
+_ON = r"(?:(?! (?:it|they|you|we|both|each|all) [a-z]+| (?:and|but) (?:at |with )?(?:up to )?\d)(?:[^,.;:)]|\.(?=\d)))*"
 """What else belongs to it, up to the next mark, or to what is promised: ``if one is used it shows``."""
 _FORMS: dict[Means, tuple[str, ...]] = {
     Means.WITHOUT_SUPPLY: (
@@ -102,6 +102,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"when it is the only one{_ON}", "if you use one",
         r"(?:if|when) (?:you (?:connect|plug in|attach|use)|there is) (?:only |just )?(?:one|a single)"
         rf"(?: {_DISPLAYS})?",
+        rf"(?:whoever|who|those who) (?:needs?|has|have|wants?|uses?|connects?) (?:but |only |just )?(?:one"
+        rf"|a single)(?: {_DISPLAYS})?",
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
@@ -178,6 +180,7 @@ _NAMED_FORMS = (
     rf"|our )?((?:\d+ ?[WV] )?{SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{SUPPLY})",
+    rf"(?:from|with|on) (?:the |its )?({SUPPLY} in the box)",
     rf"(?:from|of|on) (?:an? |any |the |its )?(\d+ ?[WV] {SUPPLY})",
     rf"(?:from|with|on) (?:an? |any |the |its )?({SUPPLY} of \d+ ?W)(?: or more)?",
     rf"(?:if|as long as|so long as|provided|when) (?:an? |the |your )?({SUPPLY} (?:has|gives|brings"

@@ -20,6 +20,9 @@ CHOICE = re.compile(
 )
 """Lengths to choose from."""
 _KEYS = re.compile(rf"(?i)(?:^|[.;\n•-]\s*){LENGTHS_KEY.pattern.removeprefix('(?i)')}\s*:")
+_NAMED_LINE = re.compile(
+    r"(?m)^[ \t]*[-*]?[ \t]*([A-Za-z][\w-]{0,14})[ \t]*:(?=[^\n]*\d ?(?:m|cm|ft)\b)(?=[^\n]*\d ?(?:W\b|[GM]b))"
+)
 _ONE = re.compile(r"(?i)(\d+(?:[.,]\d+)?) ?(m|cm|ft)")
 _TOLD = re.compile(r"(?i)\bthe (\d+(?:[.,]\d+)? ?(?:m|cm)) (?:version|one|lead|model|cable)\b")
 CALLED = re.compile(
@@ -41,6 +44,13 @@ _REFERENCE = re.compile(
 def has_several(text: str) -> bool:
     """Whether a text has more than one line under a length."""
     return len(_KEYS.findall(text)) > 1
+
+
+@lru_cache(maxsize=4)
+def named_lines(text: str) -> dict[str, str]:
+    """Leads by the names that their lines begin with: ``short: 30 cm, 40 Gb/s``; empty where there is but one."""
+    found = {match[1].lower(): re.sub(r"[^a-z0-9]", "", match[1].lower()) for match in _NAMED_LINE.finditer(text)}
+    return found if len(set(found.values())) > 1 else {}
 
 
 def told_in_prose(text: str) -> list[str]:

@@ -10,7 +10,15 @@ from auditra.core.advert.clause import Clause
 from auditra.core.advert.clauses import clauses
 from auditra.core.advert.condition_forms import SYSTEMS
 from auditra.core.advert.footnotes import notes_of
-from auditra.core.advert.lengths import LENGTHS_KEY, devices_of, every_lead, has_several, told_at, told_in_prose
+from auditra.core.advert.lengths import (
+    LENGTHS_KEY,
+    devices_of,
+    every_lead,
+    has_several,
+    named_lines,
+    told_at,
+    told_in_prose,
+)
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.product import Product, of_part, part_at
 from auditra.core.advert.references import resolved
@@ -159,6 +167,8 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
             (clause.begins_line or len(product.devices) == _TWO_MODELS) and _FOR_ALL_START.match(own)
         ):
             state.turn_to(BOTH, product)
+    elif product.is_lead and (name := named_lines(state.text).get(clause.over.strip().lower())):
+        state.turn_to(name, product)
     elif product.is_lead and len(told := told_in_prose(state.text)) > 1:
         is_of_all = _BOTH_START.match(own) is not None or _is_of_every_lead(clause, own)
         state.turn_to("+".join(told) if is_of_all else told_at(f"{clause.over} {own}") or state.device, product)

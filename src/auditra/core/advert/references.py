@@ -79,7 +79,7 @@ def _with_things(state: State, sentence: Sentence) -> Sentence:
     things = ["supply" if each in ("adapter", "brick") else each for each in things]
     second = _SECOND.search(sentence.text)
     things += [second[1].lower()] if second else []
-    thing = (things[0] if second else state.thing) or (things[0] if things else other)
+    thing = things[0] if things else state.thing or other
     means = Means.UNREAD if thing == other else Means.WITH
     found = [
         Condition(each.start(), each.end(), means, _with_or_without(each[1], thing), _leads(sentence, each.start()))

@@ -142,7 +142,13 @@ def of_named_network(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 def said_of_network(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Real 1000 Mbit/s thanks to USB 3.0``: of an adapter, the rate of its network once more."""
-    return state.product.is_network_adapter and not under_what(sentence, figure) and has_said_rate(state, figure)
+    said = not under_what(sentence, figure) and has_said_rate(state, figure)
+    return state.product.is_network_adapter and (said or _is_said_of_lead(state, sentence, figure))
+
+
+def _is_said_of_lead(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``5 Gb/s over Cat 6``, where the rate was promised before: over what lead it reaches how far."""
+    return "with Cat " in under_what(sentence, figure) and has_said_rate(state, figure)
 
 
 def has_said_rate(state: State, figure: Figure) -> bool:

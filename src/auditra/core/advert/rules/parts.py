@@ -52,7 +52,11 @@ _ALL_BEHIND = re.compile(
     rf"(?i),? (?:on |for )?(?:all|each of the|every one of the) (\d|{COUNT_WORDS})(?: of them)?(?=\s*(?:[.,;]|$))"
 )
 """``10 Gb/s, all four``."""
-_SOCKETS_BEHIND = re.compile(r"\s*(?:each\s*)?\(\s*(\d{1,2})(?: (?:sockets|ports)| ?x)\s*\)", re.IGNORECASE)
+_SOCKETS_BEHIND = re.compile(
+    rf"\s*(?:each\s*)?\(\s*(?:(\d{{1,2}})(?: (?:sockets|ports)| ?x)|({COUNT_WORDS})(?: (?:sockets|ports"
+    rf"|of them))?)\s*\)",
+    re.IGNORECASE,
+)
 
 
 def counted_part(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
@@ -97,7 +101,18 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     exact = exact or _SOCKETS_BEHIND.match(sentence.behind(figure))
     if exact:
         more = _FIRST_OF_KEY.match(sentence.own) is not None or exact[0].rstrip().endswith("x)")
-        return [replace(found[-1], count=int(exact[1]), whole=False, label="", is_part=not more, start=0, end=0)]
+        more = more or (found[-1].count is None and exact.re is _SOCKETS_BEHIND)
+        return [
+            replace(
+                found[-1],
+                count=count_of(next(filter(None, exact.groups()))),
+                whole=False,
+                label="",
+                is_part=not more,
+                start=0,
+                end=0,
+            )
+        ]
     if one := _of_bracket(sentence, figure, found[-1]):
         return [one]
     if label := _LABEL_BEHIND.match(sentence.behind(figure)):

@@ -48,6 +48,7 @@ _ALL_SOCKETS = re.compile(
     r"|works?|reach)\b|^\W*all(?: of them| two| three| four| five| six| seven| eight| ten| \d{1,2})?\s*[:=]",
     re.IGNORECASE,
 )
+_EVERY_ONE = re.compile(r"(?i)\W*(?:all|each|every one)(?: of (?:them|these))?(?: (?:at|is|are|runs? at))? (?=\d)")
 _RATE_KEY = re.compile(r"\W*\d[\d.]* ?[GM]b(?:/s|ps|it/s)\s*:", re.IGNORECASE)
 _ONLY_CLASSES = re.compile(r"(?i)(?:[\s,.;&+]|and|\d|x|USB-?[AC]|USB|type|[AC]|front|rear|left|right|sockets?|ports?)+")
 _ON_ALL = re.compile(
@@ -194,8 +195,11 @@ def _of_cards(state: State, sentence: Sentence, figure: Figure) -> bool:
 def _of_all_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``All sockets carry 10 Gb/s``: those of both classes; none is named where one of them is an exception."""
     ids = list(state.numbers.all_of("AC"))
+    if not ids and _EVERY_ONE.match(sentence.own):
+        ids = ids_of(state, [each for each in state.subject if each.letter in "AC" and not each.is_plug], "data")
     of_usb = _EVERY_USB.search(sentence.text) is not None and any(port.startswith("C") for port in ids)
     on_all = _ON_ALL.match(sentence.behind(figure)) or _ALL_SOCKETS.search(sentence.before(figure))
+    on_all = on_all or _EVERY_ONE.match(sentence.own)
     of_all = not sentence.sockets_of("ACN") and on_all is not None
     if not ids or not (of_usb or of_all):
         return False

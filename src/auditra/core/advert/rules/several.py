@@ -50,6 +50,8 @@ _PLUS = re.compile(r"\s*\+\s*")
 _BOTH_BEHIND = re.compile(r"(?i)\s*\(?(?:both|dual|two)\b")
 _BOTH_BEFORE = re.compile(r"(?i)\b(?:both|dual(?: ports?)?|two ports):? $")
 _TWO = 2
+_SET_OF_TWO = re.compile(r"\W*[AC]\d? ?(?:\+|&|and) ?[AC]\d?\W*")
+"""Over a column: those that are in use."""
 _WITH_ANOTHER = re.compile(
     r"(?i)\b(?:as soon as|once|when|whenever|if|while) (?:a second|another|a further|anything|something"
     r"|the other|the second)\b"
@@ -187,7 +189,7 @@ def is_with_other(sentence: Sentence) -> bool:
 def while_others(state: State, sentence: Sentence, figure: Figure, ids: Sequence[str]) -> bool:
     """``C1 and C2 in use``: what two sockets give at the same time, each under the other."""
     column = sentence.clause.column
-    if column and _IN_USE.search(column):
+    if column and (_IN_USE.search(column) or _SET_OF_TWO.fullmatch(column)):
         if not set(ids) <= set(_NAMED.findall(column)) and not is_with_other(sentence):
             return False
         key = column
