@@ -116,7 +116,8 @@ def _carried(state: State, sentence: Sentence, letters: str) -> tuple[list[Socke
 
 def _within(figure: Figure, fit: Sequence[Socket]) -> list[Socket]:
     """``4K over HDMI, 30 Hz``: the socket in the midst of a mode."""
-    return [each for each in fit if figure.dim is Dim.MODE and figure.start <= each.start and each.end <= figure.end]
+    of_mode = [each for each in fit if figure.dim is Dim.MODE and figure.start <= each.start and each.end <= figure.end]
+    return of_mode or [each for each in fit if each.start <= figure.start and figure.end <= each.end]
 
 
 def _is_cut_off(sentence: Sentence, figure: Figure, following: Socket) -> bool:

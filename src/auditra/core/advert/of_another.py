@@ -29,7 +29,6 @@ _OF_ANOTHER = any_of(
     "(?<!we )gave",
     "used to (?:be|have|give|run)", "(?:was|were) limited to",
     "host's own",
-    "backwards?[ -]compatible",
     "(?:lamps?|LEDs?|lights?) (?:is(?! (?:for|the)\\b)|are(?! for\\b)|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
     "I (?:own|have|use|run|need|want|bought|am looking)",
@@ -46,6 +45,7 @@ _OTHERS_THEN_OURS = re.compile(r"(?i)\bothers\b[^,;.]*(?=, (?:ours|this one|mine
 _NEEDS = any_of(
     r"(?:needs?|needed|require[sd]?) (?:a |an |\d)[^,.;]{0,60}(?:socket|port|host)",
     r"(?:full|top|highest) (?:speed|rate) (?:takes|needs|wants|requires|calls for|asks for)",
+    "backwards?[ -]compatible",
     "(?:falls?|drops?|steps?) back",
     "also (?:talks|knows|speaks|understands|handles)",
 )

@@ -13,7 +13,8 @@ IS_LEAD = re.compile(
     re.IGNORECASE,
 )
 _BOX = re.compile(
-    r"\b(?:hub|dock|docking|adapter|adapters|charger|reader|switch|stand|cradle|strip|stick|netplug|extender"
+    r"\b(?:hub|dock|docking|adapter(?! (?:cable|lead|cord)\b)|adapters|charger|reader|switch|stand|cradle|strip"
+    r"|stick|netplug|extender"
     r"|box|kit|case|SSD)\b",
     re.IGNORECASE,
 )
@@ -352,7 +353,7 @@ def _is_lead(text: str, first: str) -> bool:
     is_said_first = IS_LEAD.search(start) is not None and _BOX.search(start) is None
     by_name = (
         named is not None
-        and not re.search(r"(?i)\badapter|converts?\b|\((?:female|socket)\)", start)
+        and not re.search(r"(?i)\badapter(?! cable| lead| cord)|converts?\b|\((?:female|socket)\)", start)
         and (not is_boxed or plugs_first or is_said_first)
     )
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed

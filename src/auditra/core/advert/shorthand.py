@@ -100,6 +100,9 @@ _PLUS_LISTED = re.compile(
 """``80 + 60 W``."""
 _BOTH_RATES = re.compile(r"(?m)(?<=[:,] )(\d{2,4}) ?/ ?(\d{2,4}) ?MB/s(?=\s*(?:$|[.,;)\n]))(?<!/)")
 """``SD: 300 / 250 MB/s``: reading and writing."""
+_SLASHED_BOTH = re.compile(
+    r"(?i)(?<![\d.,/])(\d[\d,]{1,6}) ?/ ?(\d[\d,]{1,6}) ?MB/s ?\(?(?:r/w|rd/wr|read ?/ ?write|reading ?/ ?writing)\)?"
+)
 _READ_WRITE = re.compile(r"\bR/W:? (\d[\d,]{1,6}) ?/ ?(\d[\d,]{1,6}) ?MB/s")
 _TWO_SLOTS = re.compile(r"(?i)(?:SD|CF|cards?|slots?)\w*\s*(?:/|,|\+|and)\s*(?:micro|SD|CF|TF)[^\n]*$")
 _LISTED_THING = re.compile(
@@ -117,6 +120,7 @@ def write_out(draft: Draft) -> None:
     if not _STARRED_NOTE.search(draft.text):
         draft.replace(_TIMES_BEHIND, lambda _: " x")
     draft.replace(_LISTED_THING, _in_one_line)
+    draft.replace(_SLASHED_BOTH, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
     draft.replace(_READ_WRITE, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
     draft.replace(_BOTH_RATES, _read_and_written)
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")

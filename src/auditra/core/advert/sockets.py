@@ -71,7 +71,10 @@ _OF_HOST_BEHIND = re.compile(
     r"|\s*(?:sockets?|ports?) of (?:your|the|an?|any) (?:\w+ )?(?:hosts?|computer|laptop|notebook|tablet|phone)\b",
     re.IGNORECASE,
 )
-_DEVICE_BEHIND = re.compile(r"(?i)[ -](?:hub|dock|docking station|multiport|adapter)\b(?! (?:ports?|sockets?))")
+_DEVICE_BEHIND = re.compile(
+    r"(?i)[ -](?:(?:ethernet|network|LAN|display|video|audio) )?(?:hub|dock|docking station|multiport"
+    r"|adapter)\b(?! (?:ports?|sockets?))"
+)
 """``5-port USB-C hub``: how it is joined to the host, or the name of its kind."""
 _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and(?! out))|\s*[,)]|$))")
 _OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
@@ -114,7 +117,7 @@ _CLASSES = (
           r"|2)\.\d(?! Gen)(?! (?i:device|gear|peripheral|drives?|sticks?|standard"
           r"|hosts?|switch|hub|dock|adapter|cables?|leads?|cord)\b))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b"
-          r"|(?<=\dx )(?:smart |fast |quick )?charging (?:ports|sockets)"
+          r"|(?<=\dx )(?:smart |fast |quick )?charging(?:[ -]only)?(?: \d(?:\.\d)? ?A)?(?: smart)? (?:ports|sockets)"
           r"|(?<=\d )USB(?= \(\d| [Dd]evices\b)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
           r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)|microphones?|mic"
@@ -124,9 +127,10 @@ _CLASSES = (
 )  # fmt: skip
 _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) for letter, form, any_case in _CLASSES)
 _LONE = re.compile(
-    r"(?<![\w-])([AC])(?= (?:ports?|sockets?)\b)|(?<=\d sockets )([AC])\b|(?<=\d ports )([AC])\b"
+    r"(?<![\w-])([AC])(?= (?:ports?|sockets?|female|receptacle)\b)|(?<=\d sockets )([AC])\b|(?<=\d ports )([AC])\b"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
-    r"|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops|up to \d+|gets|carries)\b| ?x ?\d)"
+    r"|(?<![\w-])(?<!\d )([AC])(?= (?:in/out|out|in) \d)|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops"
+    r"|up to \d+|gets|carries)\b| ?x ?\d)"
     r"|(?<=W \()([AC])(?=\))|(?<=\dx )([AC])(?=\s\d|\s*[,)])|(?<=\bhost )([AC])(?=\s\d)"
     r"|(?<=\d x )([AC])(?=\s\d|\s*[,:@().]|\s(?:at|on|in|for)\b)"
     r"|(?<=[:,] )([AC])(?= \(\d)"

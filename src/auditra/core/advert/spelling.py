@@ -122,6 +122,7 @@ _HALVES = re.compile(
 )
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
+_RJ = re.compile(r"(?i)\bRJ-(?=45\b)")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|DP(?=\dK)|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|(?<![a-z])[a-z]{3,}[.!](?=[A-Z][a-z])"
@@ -182,6 +183,7 @@ def plain(text: str) -> Plain:
     draft.replace(_WIDE_GAP, lambda _: "   ")
     draft.replace(_TWO_NUMBERS, lambda match: f"{match[1]}2 x ")
     draft.replace(_BLANK_LINES, lambda _: "\n\n")
+    draft.replace(_RJ, lambda _: "RJ")
     _without_markup(draft)
     _without_slips(draft)
     if len(_SECTION.findall(draft.text)) >= _LEAST_SECTIONS:

@@ -41,6 +41,8 @@ _SUPPLY_FIRST = re.compile(
     r"|laptop))[^.;]{0,40}\d ?[VWA]\b"
 )
 """``Supply 12 V 3 A, lead 1.5 m``."""
+_CLAMPS = re.compile(r"(?i)\b(?:clamps?|desks?|tables?|edge|boards?)\b[^,;.]*$")
+"""How thick a desk may be."""
 _OF_DRIVES = re.compile(r"(?i)\b(?:drives?|disks?|SSDs?|HDDs?|bays?)\b")
 _DRIVE_SIZES_M = (0.04572, 0.0635, 0.0889, 0.13335)
 """1.8, 2.5, 3.5 and 5.25 inches: sizes that drives are called by. Source: SFF-8201, SFF-8301, SFF-8501."""
@@ -123,6 +125,10 @@ _PORT_HUB = re.compile(
 _COUNT_KEY = re.compile(
     r"in one|(?:total )?(?:ports|sockets)(?: in (?:total|all))?|number of (?:ports|sockets)", re.IGNORECASE
 )
+_SO_MANY_IN_USE = re.compile(
+    r"(?i)\W*(?:any )?\d (?:ports|sockets|outputs)(?: (?:in use|used|together|at once))?: ?(?:USB-)?[AC]\d? ?\d"
+)
+"""Before what they give together."""
 _HAS = any_of("has", "in one", "in one slim", "with", "row of")
 _LEAST_PORTS = 3
 _NAMES_BEHIND = re.compile(r":\s*(?:USB-)?[AC]\d?\s*\+")
@@ -246,7 +252,7 @@ def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     several = re.search(r"(?i)(?:\d x|\b(?:two|three|four|2|3|4)) $", sentence.before(figure)) is not None
     place = sentence.text.find(part, max(0, figure.start - len(part)))
     near = sentence.text[max(place, figure.start - _BESIDE) : figure.end] + part[figure.end - place :][:_BESIDE]
-    if not told or several or _OTHER_LENGTH.search(near):
+    if not told or several or _OTHER_LENGTH.search(near) or _CLAMPS.search(sentence.before(figure, 40)):
         return False
     if not SPREAD_BEFORE.search(sentence.before(figure)):
         spread = SPREAD.match(sentence.behind(figure))
@@ -289,6 +295,7 @@ def _bare(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
         or len(others) > 1
         or sentence.own.strip(" .") == sentence.text[figure.start : figure.end].strip(" .")
     )
+    alone = alone if _CLAMPS.search(sentence.before(figure, 40)) is None else None
     if not alone or not _LEAST_TAIL_M <= figure.value <= _MOST_TAIL_M or not is_item:
         return False
     say(state, sentence, f"UP length {figure.text}")
@@ -316,6 +323,8 @@ def _count(state: State, sentence: Sentence) -> None:
         return
     if _COUNT_KEY.fullmatch(sentence.clause.over) and re.fullmatch(r"\s*\d{1,2}\s*\.?\s*", sentence.own):
         say(state, sentence, f"body ports {int(re.sub(r'[^0-9]', '', sentence.own))}")
+        return
+    if _SO_MANY_IN_USE.match(sentence.text):
         return
     plain = _PORT_HUB.search(sentence.text)
     if plain and not (plain[2] and sentence.sockets):

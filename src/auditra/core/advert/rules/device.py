@@ -47,6 +47,9 @@ _NEED_OURS = re.compile(
 _DRIVER_ON = re.compile(rf"(?i)(?:^|[,;] |\bbut )(?:an? |the |our )?drivers? (?:on|for|under) ({SYSTEM})")
 """``No driver on Linux, driver on Windows``."""
 _NO = re.compile(r"\W*(?:(?:no|none|never)\b(?! driver)|not (?=on|for|under|with))", re.IGNORECASE)
+_BUILT_IN = re.compile(
+    r"(?i)\W*(?:built in(?:to)?|included in|part of|comes with) (?=Windows|macOS|Linux|Android|ChromeOS)"
+)
 _NEEDS_ONE = re.compile(
     r"[ \d.]*(?:from our (?:page|site)|on our (?:page|site)|does|do|needs? one|requires? one|with one|with (?:a "
     r"|our |the )?driver)\b",
@@ -96,7 +99,7 @@ def drivers(state: State, sentence: Sentence) -> None:
     """Without a driver, everywhere or on the systems that are named."""
     _needed(state, sentence)
     asked = re.search(r"(?i)\bdrivers?\b|\binstall\b", sentence.clause.heading + sentence.clause.over) is not None
-    denied = asked and _NO.match(sentence.own) is not None
+    denied = asked and (_NO.match(sentence.own) is not None or _BUILT_IN.match(sentence.own) is not None)
     if not denied and not _NO_DRIVER.search(sentence.text):
         return
     every = list(_SYSTEM.finditer(sentence.text))

@@ -44,6 +44,8 @@ _UNNAMED = re.compile(r"USB (?:ports|sockets)\b(?: \w+){0,4}:")
 _IS_A_PLUG = re.compile(r"[ -](?:plug|cable|lead|cord)\b")
 _PLUG_NAME = 20
 _DOES_THE_SAME = any_of("do(?:es)? the same")
+_NO_TYPE = re.compile(r"(?i)USB ?\d\.\d")
+"""No class of socket: of a device with one link, that link."""
 _THAT_SPEED = re.compile(r"(?i)\b(?:of|at|with) (?:that|this|the same) (?:speed|rate)\b")
 _DITTO = any_of("do(?:es)? the same", "ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
@@ -83,7 +85,11 @@ def generations(state: State, sentence: Sentence) -> None:
         near = re.split(r"[,;:+)]|\band\b", sentence.text[begin : min(following, max(begin, socket.end) + 24)])[0]
         rate = next((rate for pattern, rate in _GENERATIONS if pattern.search(near)), None)
         rate = rate or _generation_beside(sentence, socket)
-        if rate is not None and state.product.is_one_link and not socket.count:
+        if (
+            rate is not None
+            and state.product.is_one_link
+            and (not socket.count or _NO_TYPE.match(sentence.text, socket.start))
+        ):
             say(state, sentence, f"UP data {rate}")
         elif rate is not None:
             again = state.is_repeated(sentence, socket, f"data {rate}")

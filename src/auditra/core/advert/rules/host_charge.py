@@ -83,7 +83,7 @@ _IS_CHARGED = re.compile(
 )
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
-_IN_BEHIND = begins_with("(?:go(?:es)? )?in", "input")
+_IN_BEHIND = begins_with("(?:PD |power )?(?:go(?:es)? )?in", "(?:PD |power )?input")
 _COMES_OUT = begins_with("(?:come|go)(?:es|s)? out")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
@@ -96,7 +96,7 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
         return True
     by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
     of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
-    if _IN_BEHIND.match(sentence.behind(figure, 8)) or is_split_with_host(sentence, figure):
+    if _IN_BEHIND.match(sentence.behind(figure, 14)) or is_split_with_host(sentence, figure):
         return False
     named = _TO_THE_HOST.search(sentence.over) or _KEY_OF_PLUG.match(sentence.over)
     nearest = sentence.nearest_before(figure)
@@ -129,7 +129,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     in_brackets = any(each.start == figure.end + 2 for each in sentence.sockets_of("AC"))
     of_socket = of_socket or in_brackets or _SOME_SOCKET.search(sentence.before(figure)) is not None
     rest = any(
-        _IN_BEHIND.match(sentence.behind(each, 8)) for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start
+        _IN_BEHIND.match(sentence.behind(each, 14)) for each in sentence.of_dim(Dim.WATTS) if each.end <= figure.start
     )
     if (
         not through

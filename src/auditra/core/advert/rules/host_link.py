@@ -48,6 +48,8 @@ HOST_PLUG = re.compile(
     re.IGNORECASE,
 )
 _MARKED = any_of("(?:marked|labelled) with")
+_NAME_OF_ADAPTER = re.compile(r"(?i)\s*(?:USB-?[AC]|USB)(?: to)? (?:ethernet|network|LAN|RJ-?45)\b")
+"""``2.5G USB-C Ethernet adapter``: the rate of the network."""
 _DATA = any_of("data", "USB", "link", "rate", "speed")
 _OF_PLUG = any_of("to (?:the|your) computer", "plug", "host", "connects?", "connected", "uplink", "upstream")
 _ATTACHES = ends_with(
@@ -87,6 +89,8 @@ def of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
         found[0].letter == "C" and (state.product.is_reader or state.product.is_drive) and not _USB_A.search(state.text)
     )
     if is_socket and not own_only:
+        return False
+    if state.product.is_network_adapter and _NAME_OF_ADAPTER.match(sentence.behind(figure)):
         return False
     uplink(state, sentence, figure)
     return True

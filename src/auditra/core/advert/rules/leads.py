@@ -227,7 +227,14 @@ def _amperes(state: State, sentence: Sentence, figure: Figure) -> None:
     )
     if is_other or _MARKED.search(sentence.part_of(figure)):
         return
-    near = next((volts for volts in sentence.of_dim(Dim.VOLTS) if abs(volts.start - figure.end) < 5), None)
+    near = next(
+        (
+            volts
+            for volts in sentence.of_dim(Dim.VOLTS)
+            if min(abs(volts.start - figure.end), abs(figure.start - volts.end)) < 5
+        ),
+        None,
+    )
     if state.product.is_extension and (near is None or near.value <= USB_V):
         state.numbers.declare("A", 1)
         say(state, sentence, f"A1 feeds {figure.hedged}{under_what(sentence, figure)}")

@@ -51,7 +51,7 @@ _BEGINS_TRAIT = re.compile(
 _OF_A_MODE = ("hdr", "vrr", "mirrored")
 _TRAIT_PARTS = re.compile(r"[^,;.]+")
 _MOST_SCREENS = re.compile(r"(?i)\b(?:displays|screens|monitors)\b")
-_ANY_OF_THEM = re.compile(r"(?i)\bany (?:one|two|three|2|3)\b[^,;.]*$")
+_ANY_OF_THEM = re.compile(r"(?i)\bany (?:one|two|three|2|3)\b(?:[^,;.]*| at once,? | at a time,? )$")
 _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"

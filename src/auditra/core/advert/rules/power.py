@@ -29,6 +29,7 @@ from auditra.core.advert.rules.several import (
     is_sum,
     is_with_other,
     keyed_sum,
+    listed_sums,
     named_at_once,
     one_each,
     pair_at_once,
@@ -53,6 +54,11 @@ _FED_OVER_NETWORK = re.compile(
 """``5 (4 of them feed cameras)``: how many sockets of a switch feed what hangs on them."""
 _OF_CHARGERS = ends_with(r"\b(?:charger|supply|adapter|brick)'s")
 """``85 W of your charger's 100 W``."""
+_PAD = any_of("wireless(?:ly)? charg\\w*", "charging pad", "inductive")
+_ON_PAD = ends_with(r"\b(?:phones?|earbuds|buds|watch|watches)(?: up to)?:?")
+"""What lies on a pad."""
+_BOX_BEFORE = re.compile(r"(?i)[^,;.]{0,40}\b(?:dock|docking station|hub)\b")
+_MORE_THAN_PHONES_W = 60.0
 _PER_PORT = begins_with(r"\(?(?:per|each|for each|on each|at each)\b")
 _REFERS = any_of(
     "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
@@ -105,7 +111,12 @@ def power(state: State, sentence: Sentence) -> None:
     if steps(state, sentence):
         total_of_steps(state, sentence)
         return
-    if keyed_sum(state, sentence) or combined(state, sentence) or two_at_once(state, sentence):
+    if (
+        listed_sums(state, sentence)
+        or keyed_sum(state, sentence)
+        or combined(state, sentence)
+        or two_at_once(state, sentence)
+    ):
         return
     if beside_another(state, sentence):
         return
@@ -129,6 +140,8 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
         if _is_translated(sentence, figure) or _is_title_of_item(sentence, figure):
             continue
         if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
+            continue
+        if _ON_PAD.search(sentence.before(figure, 24)) and _PAD.search(state.text):
             continue
         if _OF_CHARGERS.search(sentence.before(figure, 24)):
             continue
@@ -242,6 +255,8 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
         found = [Socket(0, 0, "C", 1)]
     if found and _is_of_the_inlet(state, sentence, figure, found):
         return takes(state, sentence, figure)
+    if _is_of_title(state, sentence, figure, found):
+        return takes(state, sentence, figure)
     chosen = counted_part(state, sentence, figure, found) or found
     again = bool(under_what(sentence, figure)) or with_all_in_use(sentence, figure) or is_with_other(sentence)
     ids = ids_of(state, chosen, "gives", again=again)
@@ -254,6 +269,14 @@ _READERS: tuple[Reader, ...] = (
     host_by_key, own_use, _shared, in_through, inlet_surely, host_by_words, power_delivery, passed, _charges_with,
     inlet_by_words, _socket_gives,
 )  # fmt: skip
+
+
+def _is_of_title(state: State, sentence: Sentence, figure: Figure, found: Sequence[Socket]) -> bool:
+    """``Docking station USB-C 100 W, 2x DisplayPort``: at the beginning, more than a socket gives to a phone."""
+    is_first = not state.text[: sentence.clause.start].strip() and _BOX_BEFORE.match(sentence.text) is not None
+    alone = len(found) == 1 and found[0].letter == "C" and found[0].count is None and not found[0].ids
+    beside = alone and sentence.text[found[0].end : figure.start].strip() == ""
+    return is_first and beside and figure.value >= _MORE_THAN_PHONES_W and not state.product.is_charger
 
 
 def _letters(state: State) -> str:

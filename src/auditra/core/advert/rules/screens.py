@@ -28,6 +28,7 @@ TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
 _SO_MANY_AT = re.compile(r"(?i)\b(one|two|three|[1-3])(?: (?:screens?|monitors?|displays?))? (?:at|with)(?: up to)? $")
 _TELEVISION = any_of("TV", "its picture", "big screen")
 BOTH = 2
+_ON_BOTH = any_of("on (?:both|two) (?:screens|monitors|displays)")
 _OF_PICTURES = any_of("pictures?", "video", "resolution", "displays?", "screens?", "monitors?")
 _BOTH_BEFORE = re.compile(
     r"(?i)\bboth(?: at| at once| together| (?:in use|used|working|running)(?: at)?)?"
@@ -119,6 +120,8 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
         and (times := TIMES_BEFORE.search(sentence.before(figure)))
     ):
         return [replace(found[0], count=int(times[1]), label="")]
+    if len(found) == 1 and found[0].count is None and not found[0].ids and _ON_BOTH.search(sentence.text):
+        return [replace(found[0], count=BOTH, label="", is_part=False)]
     match = SCREENS.search(sentence.text)
     if match is None or len(found) != 1 or found[0].count is not None or found[0].ids:
         return found

@@ -44,6 +44,10 @@ _KEYED_SUM = re.compile(
 )
 """``USB-C and USB-A: 40 W + 15 W``."""
 _NAMED_SUM = re.compile(r"(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W ?\+ ?(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W")
+_PART_OF_SUM = r"(?:USB-)?[AC]\d?(?: ?[/&] ?(?:USB-)?[AC]\d?)*:? ?\d+(?:\.\d+)? ?W(?: ?\([a-z ]{3,16}\))?"
+_LISTED_SUMS = re.compile(rf"{_PART_OF_SUM}(?: ?\+ ?{_PART_OF_SUM}){{1,5}}[.;]?")
+_SO_MANY_PORTS = re.compile(r"(?i)^(?:any )?\d (?:ports|sockets|outputs)(?: (?:in use|used|together|at once))?: ?")
+_ONE_OF_SUMS = re.compile(r"(?:USB-)?([AC]\d?(?: ?[/&] ?[AC]\d?)*):? ?(\d+(?:\.\d+)?) ?W")
 _WITH_OTHER = re.compile(r"(?i)\W*with the others?\W*")
 """Over a column: what each of two gives beside the other."""
 _PLUS = re.compile(r"\s*\+\s*")
@@ -156,6 +160,21 @@ def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
         return ()
     say(state, sentence, f"{one} gives {pair[0].hedged} while {two} gives {pair[1].hedged}")
     return pair
+
+
+def listed_sums(state: State, sentence: Sentence) -> bool:
+    """``3 ports: C1 65 W + C2 20 W + C3/A 15 W``: what each, or each group, gives while all these are in use."""
+    listed = _SO_MANY_PORTS.sub("", sentence.own.strip())
+    if _LISTED_SUMS.fullmatch(listed) is None:
+        return False
+    parts: list[str] = []
+    for names, watts in _ONE_OF_SUMS.findall(listed):
+        ids = [name if name[-1].isdigit() else f"{name}1" for name in re.split(r"\s*/\s*|\s*&\s*", names)]
+        for port in ids:
+            state.numbers.declare(port[0], int(port[1:]))
+        parts.append(f"{'+'.join(ids)} {'gives' if len(ids) == 1 else 'share'} {float(watts):g} W")
+    say(state, sentence, " while ".join(parts))
+    return True
 
 
 def keyed_sum(state: State, sentence: Sentence) -> bool:

@@ -21,6 +21,8 @@ _BOTH_LINES = re.compile(r"(?i)\bline[- ]in\b.*\bline[- ]out\b|\bline[- ]out\b.*
 _OWN_JACK = re.compile(
     r"\band (?:one|another|an?other|a second)(?: (?:jack|socket))?,? for (?:a |the )?mic", re.IGNORECASE
 )
+_MIC_TOO = re.compile(r"(?i)\W*(?:with )?mic(?:rophone)?s? (?:supported|works?|too|as well|support)\W*")
+"""``Mic supported``: of the jack that was named."""
 _TITLE = re.compile(r"[\W]*(?:audio|sound|headphones?)[\W]*", re.IGNORECASE)
 """A heading over what is said of jacks."""
 _JACK_ALONE = re.compile(r"\W*(?:one |a )?(?:jack|headset|headphones)(?: socket)?\W*", re.IGNORECASE)
@@ -67,8 +69,9 @@ def sound(state: State, sentence: Sentence) -> None:
         if plays_here:
             _jack(state, sentence, "plays", tail)
         if _RECORDS.search(own_words or sentence.text):
+            spoken = _MIC_TOO.fullmatch(sentence.own) is not None and len(state.numbers.ids("J")) == 1
             own = _OWN_JACK.search(sentence.text) is not None or _BOTH_LINES.search(sentence.text) is not None
-            _jack(state, sentence, "records", size.text if size else "", same=plays_here and not own)
+            _jack(state, sentence, "records", size.text if size else "", same=(plays_here and not own) or spoken)
 
 
 def optical(state: State, sentence: Sentence) -> None:

@@ -64,6 +64,8 @@ _CAPACITY, _DRIVES = any_of("capacity"), any_of("drives?")
 _ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for")
 _AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "together"), re.compile(r"\s*(?:and|\+|/)\s*")
 _PAIR, _NEAR = 2, 4
+_BOTH_IN_SHORT = re.compile(r"(?i)\s*\(?reads? ?[&/+] ?writes?\b")
+"""``1,000 MB/s read & write``."""
 _THE_DRIVE = re.compile(
     r"(?i)\b(?:the|your|its|inner|inside|internal) (?:drive|disk|SSD)\b[^.;]*\b(?:reads?|writes?)\b"
 )
@@ -135,7 +137,8 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
         if not _CAPITALS.match(sentence.text[figure.start : figure.end]):
             promise(state, sentence, ids_of(state, usb, "reads"), READS if verb is CARDS else verb, figure)
     elif of_drive:
-        verbs = [READS, WRITES] if _BOTH_WAYS.search(sentence.text) else [READS if verb is CARDS else verb]
+        is_both = _BOTH_WAYS.search(sentence.text) or _BOTH_IN_SHORT.match(sentence.behind(figure))
+        verbs = [READS, WRITES] if is_both else [READS if verb is CARDS else verb]
         for each in verbs:
             promise(state, sentence, ["D0" if _INSIDE.search(state.text) else "UP"], each, figure)
 
