@@ -58,6 +58,7 @@ FEEDS, CARDS, READS, WRITES = (
 )
 NO_DATA, NO_DISPLAY = Verb("no data", "no data"), Verb("no display", "no display")
 FRAMES, ACCEPTS, CHARGES = Verb("frames", "frames"), Verb("accepts", "accept"), Verb("fast charges", "fast charge")
+WORKS = Verb("works with", "work with")
 _AT_ONCE = any_of(
     "side by side",
     "(?<!not )at once",

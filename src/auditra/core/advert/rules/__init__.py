@@ -7,6 +7,7 @@ from auditra.core.advert.rules import (
     body,
     declared,
     device,
+    gear,
     generations,
     in_the_box,
     leads,
@@ -27,6 +28,7 @@ RULES: tuple[Rule, ...] = (
     pictures.pictures, pictures.same_picture, pictures.traits,
     pictures.no_display, pictures.one_at_a_time, storage.cards, storage.sizes,
     power.power, amperes.standards, body.body, body.made_of, worded.worded, device.drivers, device.hosts,
-    device.buttons, device.desk_switch, sound.sound, sound.optical, in_the_box.in_the_box, offer.costs,
+    device.buttons, device.desk_switch, sound.sound, sound.optical, in_the_box.in_the_box, gear.works_with,
+    offer.costs,
 )  # fmt: skip
 """In the order in which a clause is asked; the numbers of sockets follow from it."""

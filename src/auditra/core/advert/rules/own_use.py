@@ -39,6 +39,7 @@ _SPLIT_WITH_HOST = re.compile(
     rf"(?: itself)?(?:,|;| and|, and) (?:the |your |a )?{HOSTS} (?:gets?|receives?|takes?|is left with|has|sees)\b"
 )
 """``The hub takes 15 W, the laptop gets 85 W``: of one charger."""
+_OF_INLET = any_of("inlet", "input", "power in", "PD", r"charg\w+")
 _FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\b(?:needs?|takes?)(?: about| up to| at most)?")
@@ -62,7 +63,8 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     goes_on_using = bool(earlier) and _USES.search(told) and not sentence.sockets_of("AC")
     bare = bare or (bool(goes_on_using) and _ONLY_HEDGED.fullmatch(part) is not None)
     in_use = not sentence.sockets_of("AC") and _IN_USE.fullmatch(sentence.own) is not None
-    needed = bare or in_use or (of_network and _NEEDS.search(sentence.before(figure)) is not None)
+    of_inlet = _OF_INLET.search(sentence.over) is not None
+    needed = bare or in_use or (of_network and not of_inlet and _NEEDS.search(sentence.before(figure)) is not None)
     needed = needed or is_split_with_host(sentence, figure)
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
