@@ -126,7 +126,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
         r"(?:on|with) (?:an? )?(?:older|newer|slower) ones?(?=,|:| (?:it|they|both|each|the|all|only)\b)",
         r"on any other(?: one)?(?=\s*(?:[,;]|\.(?!\d)|$))",
-        "from (?:all |any |the )?others?\\b(?! (?:end|side|socket|port))",
+        r"(?<=[;,] )others(?= (?:get |show |do )?(?:\d{3,4}x|\dK))", "from (?:all |any "
+        "|the )?others?\\b(?! (?:end|side|socket|port))",
         "on (?:all |any |the )?others?(?=,|:| it| they| the| at)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?"
         "(?! (?:box|ports?|sockets?|side|lead|plug))",

@@ -35,7 +35,7 @@ _PIECES_BEHIND_KEY = re.compile(
 )
 """``USB-A (left): 2 pcs, 10 Gb/s``."""
 _LEAST_NAME = 2
-_NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*\d+$")
+_NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*(?:\d+|(?-i: [A-D]))$")
 _OF_ONE_HOST = re.compile(r"(?i)\W*(?:host|computer|laptop)\b")
 _THEIRS, _OURS = (
     re.compile(r"(?i)\W*(?:they|others|those)\b"),

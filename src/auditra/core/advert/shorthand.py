@@ -22,6 +22,10 @@ _LETTER = re.compile(
 _LETTER_RATE = re.compile(r"(?:(?<=USB-[AC] )|(?<=USB-[AC]: ))(480|5|10|20|40) ?([GM])(?![A-Za-z\d/])")
 _NETWORK_RATE = re.compile(r"\b((?:LAN|RJ-?45|Ethernet|network):? )(1|2\.5|5|10) ?G(?![A-Za-z\d/])", re.IGNORECASE)
 """``LAN 2.5G``."""
+_SLASHED_RATES = re.compile(
+    r"(?<![\d.,/])10{1,3}(?:/(?:100|1000|2500|5000|10000)){1,4}(?= ?Mb(?:it/s|/s|ps)\b)", re.IGNORECASE
+)
+"""``100/1000/2500 Mb/s``: the fastest is promised."""
 _NETWORK_NUMBER = re.compile(
     r"\b((?:LAN|RJ-?45|Ethernet|network)(?: port)?:? )(?:10/)?(?:100/)?1000(?= *(?:[,;)|\n]|\.\s|\.?$))", re.IGNORECASE
 )
@@ -109,6 +113,9 @@ _LISTED_THING = re.compile(
     r"(?m)^[ \t]*- (?:type|name|port|socket|connector|kind): *([^\n]{1,40})((?:\n[ \t]+[\w-]{1,20}: *[^\n]{1,60}){1,8})"
 )
 """A thing of a list with its keys below it, one a line."""
+_BRACED = re.compile(r"(?m)^([ \t]*)([\w-]{1,20}): ?\{([^{}\n]{3,200})\}[ \t]*,?$")
+"""``usb-a: {count: 2, rate: 10 Gb/s}``."""
+_COUNT_IN_BRACES = re.compile(r"(?:^|, *)(?:count|number|quantity|qty): *(\d{1,2})(?=,|$)")
 _HALF_OF = re.compile(r"\bhalf an? (amp(?:ere)?|met(?:re|er)|watt)\b")
 _LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:,? (?:and |or )?\d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
 """``10, 5, 2.5 Gb/s``."""
@@ -119,7 +126,9 @@ def write_out(draft: Draft) -> None:
     draft.replace(_SMALL_LINE, lambda match: _SMALL_RATE.sub(lambda rate: rate[0].upper(), match[0]))
     if not _STARRED_NOTE.search(draft.text):
         draft.replace(_TIMES_BEHIND, lambda _: " x")
+    draft.replace(_SLASHED_RATES, lambda match: match[0].rpartition("/")[2])
     draft.replace(_LISTED_THING, _in_one_line)
+    draft.replace(_BRACED, _without_braces)
     draft.replace(_SLASHED_BOTH, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
     draft.replace(_READ_WRITE, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
     draft.replace(_BOTH_RATES, _read_and_written)
@@ -157,6 +166,14 @@ def write_out(draft: Draft) -> None:
     draft.replace(_PLUS_LISTED, lambda match: f"{match[1]} W")
     draft.replace(_HALF_OF, lambda match: f"0.5 {match[1]}")
     draft.replace(_LISTED, lambda match: f"{match[1]} {match[2]}")
+
+
+def _without_braces(match: re.Match[str]) -> str:
+    """How many first, then what each has."""
+    inside = match[3].strip()
+    told = _COUNT_IN_BRACES.search(inside)
+    rest = _COUNT_IN_BRACES.sub("", inside).strip(" ,").replace(": ", " ")
+    return f"{match[1]}{f'{told[1]} x ' if told else ''}{match[2]}: {rest}"
 
 
 def _in_one_line(match: re.Match[str]) -> str:

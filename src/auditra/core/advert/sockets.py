@@ -49,6 +49,8 @@ _IDS_BEHIND = re.compile(
     rf"(?!\d|[.,]\d|[A-Za-z]|\s?{_UNITS_BEHIND})"
 )
 _LETTERS_BEHIND = re.compile(r"\s*([A-D]\s*(?:,|and|&|\+|/)\s*[A-D])\b")
+_ONE_LETTER_BEHIND = re.compile(r"\s([A-D])(?=\s*(?:[,:;.]|$|and\b|&|\+|shows?\b|runs?\b|gives?\b|is\b))")
+"""``HDMI A and HDMI B``."""
 _NOUN_BEHIND = re.compile(
     r"[\s-]*(?:drive )?(?:sockets?|ports?|poorten|outputs?|slots?|jacks?|inputs?|connectors?|receptacles?)",
     re.IGNORECASE,
@@ -127,7 +129,8 @@ _CLASSES = (
 )  # fmt: skip
 _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) for letter, form, any_case in _CLASSES)
 _LONE = re.compile(
-    r"(?<![\w-])([AC])(?= (?:ports?|sockets?|female|receptacle)\b)|(?<=\d sockets )([AC])\b|(?<=\d ports )([AC])\b"
+    r"(?<![\w-])([AC])(?= (?:ports?|sockets?|outlets?|female|receptacle)\b)|(?<=\d sockets )([AC])\b"
+    r"|(?<=\d ports )([AC])\b"
     r"|(?<![\w-])([AC])(?=\s*(?:\([^)]{2,30}\)|\d)?\s*(?::|\balone\b|\+|\s\|)|\d\b)|^([AC])(?=\s+(?:\d|x\b|\||$))"
     r"|(?<![\w-])(?<!\d )([AC])(?= (?:in/out|out|in) \d)|(?<![\w-])([AC])(?= (?:gives?|shares?|falls|drops"
     r"|up to \d+|gets|carries)\b| ?x ?\d)"
@@ -262,12 +265,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         return Socket(start, end, letter, len(re.findall(r"\d", named[1])), label=f"named {named[1]}")
     if pieces := _PIECES_BEHIND.match(behind):
         return Socket(start, end + pieces.end(), letter, count_of(pieces[1]))
-    if letter in "ACHDSMN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
-        of_host = letter in "AC" and _OF_HOST_BEHIND.match(behind[match.end() :]) is not None
-        return Socket(start, end + match.end(1), letter, len(ids), ids, is_plug=of_host)
-    if letter in "HDN" and (named := _LETTERS_BEHIND.match(behind)):
-        ids = tuple(ord(each) - ord("A") + 1 for each in re.findall("[A-D]", named[1]))
-        return Socket(start, end + named.end(1), letter, len(ids), ids)
+    if told := _numbered(letter, start, end, behind):
+        return told
     if often := _OFTEN_BEHIND.match(behind):
         return Socket(start, end + often.end(1), letter, _TIMES_SAID[often[1].lower()])
     if told := _told_before(letter, start, end, before):
@@ -281,6 +280,19 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
         count = count_around(letter, start, end, text) or count
     is_plug = _is_plug(letter, count, behind)
     return Socket(start, end, letter, count, (), _label(text, start, end), whole, is_plug)
+
+
+def _numbered(letter: str, start: int, end: int, behind: str) -> Socket | None:
+    """``USB-A 1 and 2``, ``HDMI A and B``, ``HDMI A``: by the numbers or letters behind the class."""
+    if letter in "ACHDSMN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
+        of_host = letter in "AC" and _OF_HOST_BEHIND.match(behind[match.end() :]) is not None
+        return Socket(start, end + match.end(1), letter, len(ids), ids, is_plug=of_host)
+    if letter in "HDN" and (named := _LETTERS_BEHIND.match(behind)):
+        ids = tuple(ord(each) - ord("A") + 1 for each in re.findall("[A-D]", named[1]))
+        return Socket(start, end + named.end(1), letter, len(ids), ids)
+    if letter in "HD" and (one := _ONE_LETTER_BEHIND.match(behind)):
+        return Socket(start, end + one.end(1), letter, 1, (ord(one[1]) - ord("A") + 1,))
+    return None
 
 
 def _is_plug(letter: str, count: int | None, behind: str) -> bool:

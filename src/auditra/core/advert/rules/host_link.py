@@ -39,6 +39,7 @@ _LEAD_GAP = re.compile(
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 _LEAD_FIRST = re.compile(rf"(?i)\W*(?:lead|cable|cord) to (?:the|your) {HOSTS}\b")
+_LINK_FIRST = re.compile(r"(?i)\W*(?:host )?link(?:ed)? (?:by |over |via )?USB\b")
 _BETWEEN_BEHIND = begins_with(f"between (?:your|the|a) {HOSTS} and")
 _UPSTREAM_BEFORE = ends_with(r"\b(?:upstream|uplink)[,:]?")
 _UP_BEHIND = re.compile(r" up(?=\s*[,;.)]|$)")
@@ -124,7 +125,7 @@ def of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     of_plug = HOST_PLUG.search(sentence.before(figure)) is not None
     no_socket_before = not any(each.end <= figure.start for each in own)
     of_plug = of_plug or (no_socket_before and _UP_BEHIND.match(sentence.behind(figure)) is not None)
-    of_plug = of_plug or _LEAD_FIRST.match(sentence.own) is not None
+    of_plug = of_plug or _LEAD_FIRST.match(sentence.own) is not None or _LINK_FIRST.match(sentence.own) is not None
     of_plug = of_plug or _UPSTREAM_BEFORE.search(sentence.before(figure)) is not None
     upstream = (
         of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure)) or _BETWEEN_BEHIND.match(sentence.behind(figure))

@@ -42,6 +42,7 @@ _ON_NUMBERS = re.compile(
     r"|[.,]\d|\s?[A-Za-z%])"
 )
 """``2.5 Gb/s on 1 to 4, 10 Gb/s on 5 and 6``."""
+_PORTS_IN_TITLE, _COUNTED_SOCKETS = re.compile(r"(?i)\b(\d{1,2})-port\b"), re.compile(r"(?i)\d ?x ?RJ")
 _OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$")
 FASTEST_BPS = 10e9
 """Of a network socket on a desk; what is faster is of another link. Source: IEEE 802.3, 55 (10GBASE-T)."""
@@ -66,9 +67,11 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
         return True
     if _is_slower_of_run(sentence, figure):
         return True
-    if re.search(r"\d-port\b", sentence.text, re.IGNORECASE) and re.search(r"\d ?x ?RJ", state.text, re.IGNORECASE):
-        return True
     before = sentence.before(figure)
+    is_uplink = _UPLINK_BEHIND.match(sentence.behind(figure)) is not None
+    counted_later = _PORTS_IN_TITLE.search(sentence.text) if _COUNTED_SOCKETS.search(state.text) else None
+    if counted_later and not is_uplink:
+        return True
     if behind := _ON_NUMBERS.match(sentence.behind(figure)):
         numbers = numbers_in(behind[1])
         state.numbers.declare("N", max(numbers))
@@ -78,7 +81,7 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
     uplink = _UPLINK_OF_SWITCH.search(before) or _UPLINK_BEHIND.match(sentence.behind(figure))
     if uplink:
         count = count_of(uplink[1]) if uplink.re.groups and uplink[1] else 1
-        ids = state.numbers.of(Socket(0, 0, "N", count, label="uplink"), "links")
+        ids = _uplinks(state, count, int(counted_later[1]) if counted_later else 0)
     elif named:
         ids = [f"N{n}" for n in range(int(named[1]), int(named[2] or named[1]) + 1)]
         ids += [f"N{named[3]}"] if named[3] else []
@@ -88,6 +91,16 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
         ids = _counted_of_switch(state, sentence.text[max(earlier, default=0) : figure.start])
     promise(state, sentence, ids, LINKS, figure)
     return True
+
+
+def _uplinks(state: State, count: int, others: int) -> list[str]:
+    """The sockets of an uplink, behind those that the title counts."""
+    if not others or len(state.numbers.ids("N")) > others or ("N", "uplink") in state.numbers.labels:
+        return state.numbers.of(Socket(0, 0, "N", count, label="uplink"), "links")
+    state.numbers.declare("N", others + count)
+    ids = state.numbers.ids("N")[others:]
+    state.numbers.labels["N", "uplink"] = ids
+    return ids
 
 
 def _is_slower_of_run(sentence: Sentence, figure: Figure) -> bool:

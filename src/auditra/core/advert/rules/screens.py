@@ -28,6 +28,7 @@ TIMES_BEFORE = re.compile(r"(?<![\w.])([2-4])\s?x\s*$")
 _SO_MANY_AT = re.compile(r"(?i)\b(one|two|three|[1-3])(?: (?:screens?|monitors?|displays?))? (?:at|with)(?: up to)? $")
 _TELEVISION = any_of("TV", "its picture", "big screen")
 BOTH = 2
+_DUAL_BEFORE = re.compile(r"(?i)\b(dual|triple|twin) $")
 _ON_BOTH = any_of("on (?:both|two) (?:screens|monitors|displays)")
 _OF_PICTURES = any_of("pictures?", "video", "resolution", "displays?", "screens?", "monitors?")
 _BOTH_BEFORE = re.compile(
@@ -60,6 +61,12 @@ def sockets_of_mode(state: State, sentence: Sentence, figure: Figure) -> list[So
     elif not found and _OF_PICTURES.search(sentence.over):
         times = TIMES_BEFORE.search(sentence.before(figure))
         found = _all_of_so_many(state, int(times[1])) if times else _the_only_ones(state, None)
+    if (
+        not found
+        and (dual := _DUAL_BEFORE.search(sentence.before(figure)))
+        and not sentence.sockets_of(PICTURE_SOCKETS)
+    ):
+        found = _the_only_ones(state, count_of(dual[1]))
     if not found and not sentence.sockets and not sentence.over:
         found = _of_the_only_class(state, sentence, figure)
     if found or not _TELEVISION.search(sentence.text):

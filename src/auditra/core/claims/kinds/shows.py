@@ -183,7 +183,7 @@ class NoDisplay(Working):
     example = "no display"
     sold_as: ClassVar[Mapping[str, tuple[str, ...]]] = {
         "": (
-            "no (?:picture|video|display)s?(?! (?:is|are|connected|attached))",
+            "no (?:picture|video|display)s?(?! (?:is|are|connected|attached|sockets?|outputs?|ports?)\\b)",
             "without (?:picture|video)s?",
             "(?:does|do|is|are) not (?:support|carry|output|for) (?:video|pictures?|displays?)",
         ),
