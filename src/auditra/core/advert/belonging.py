@@ -55,6 +55,8 @@ _COLUMN_OF_HOST = re.compile(
 )
 _GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
 _COLUMN_ALONE = re.compile(r"(?i)\W*(?:single|singly|solo|one (?:socket|port|device)|by itself|on its own)\W*")
+_FOR_HOSTS = re.compile(r"(?i)(?:for|on|with) ((?:tablets|phones|laptops|notebooks|computers|consoles|handhelds|PCs))")
+"""``For tablets: HDMI 1080p``."""
 _OVER_USB = re.compile(r"(?i)\s*(?:over|via|through|by)\s*")
 _OF_SUPPLY = re.compile(r"\b(?:supply|charger|adapter)$")
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
@@ -240,6 +242,7 @@ def under_what(sentence: Sentence, figure: Figure) -> str:
     words: list[str] = []
     heads = (sentence.clause.over.strip(), sentence.clause.column.strip())
     words += (f"on {head}" for head in heads if SYSTEMS.fullmatch(head))
+    words += (f"on {match[1].lower()}" for head in heads if (match := _FOR_HOSTS.fullmatch(head)))
     if _COLUMN_ALONE.fullmatch(sentence.clause.column):
         words.append(str(Means.ALONE))
     if is_of_host_column(sentence):
@@ -298,7 +301,7 @@ def _power_between(sentence: Sentence, figure: Figure, condition: Condition) -> 
         if each.dim in (Dim.WATTS, Dim.AMPERES) and figure.end <= each.start and each.end <= condition.start
     )
     first = next(between, None)
-    return first is not None and "," in sentence.text[figure.end : first.start]
+    return first is not None and re.search(r",| that | which ", sentence.text[figure.end : first.start]) is not None
 
 
 def _is_of_all_joined(sentence: Sentence, condition: Condition, figure: Figure, nearer: Sequence[Figure]) -> bool:

@@ -26,7 +26,7 @@ class Means(StrEnum):
 _DISPLAYS = r"(?:displays?|screens?|monitors?|pictures?)"
 SUPPLY = (
     r"(?:power supply|supply|charger|power adapter|mains adapter|wall adapter|adapter(?! (?:for|to) )"
-    r"|power brick|mains)"
+    r"|power brick|brick|mains)"
 )
 SYSTEM = (
     r"(?:Windows(?: \d{1,2}(?: and \d{1,2})?)?|Win ?1[01](?:/1[01])?|macOS(?: \d+(?:\.\d+)?)?"
@@ -88,16 +88,18 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"|shows?|gets?"
         r"|runs?|does|reaches|manages)\b)",
         "(?:on|to) (?:only one|one|a single) (?:monitor|screen|display)",
+        "with nothing (?:in|on|at|plugged into) (?:the )?(?:HDMI|DisplayPort|DP|VGA|other)\\b",
         f"with (?:nothing else|no other|the others? (?:off|empty|free|unused|idle|dark|not)){_ON}", "used alone",
         r"with (?:none|nothing)(?: (?:plugged in|connected|attached|in use))?(?= *(?:[,;.)]|$))",
-        r"(?:one|either)(?: of (?:them|these|the two))? alone(?= (?:\d{3,4}x|\dK))", "alone", "by itself",
+        r"(?:one|either)(?: of (?:them|these|the two))? alone(?= (?:\d{3,4}x|\dK))",
+        "(?<!charging )(?<!power )(?<!data )(?<!pictures )alone", "by itself",
         r"on its own(?! (?:two )?feet)",
         "only one in use", "one in use", "single[- ]port use", "when used singly", "each by itself", "single use",
         r"(?:when|if|while) (?:only |just )?(?:a single|a lone)(?: one| socket| port)? is(?: (?:used|in use"
         r"|busy|taken|at work))?",
         r"(?<![\w ])one (?:HDMI|DisplayPort|DP)(?= ?:)",
         r"single[- ](?:port|output)(?= ?(?:max|[:,]|\d))",
-        r"(?<!are )(?<!is )(?<!has )(?:one|a single|1) (?:device|phone|socket|output)(?=:)",
+        r"(?<!are )(?<!is )(?<!has )(?:one|a single|1) (?:device|phone|socket|output|port)(?: in use)?(?=:)",
         r"(?<!\()one at a time", "with (?:only |just )?one(?=: )",
         f"when it is the only one{_ON}", "if you use one",
         r"(?:if|when) (?:you (?:connect|plug in|attach|use)|there is) (?:only |just )?(?:one|a single)"
@@ -181,6 +183,7 @@ _NAMED_FORMS = (
     rf"|our )?((?:\d+ ?[WV] )?{SUPPLY})"
     "(?: is| are)? (?:connected|plugged in|attached|in use|used|present|there)",
     rf"provided(?: that)? (?:there is |you use )?(?:an? |the |its )((?:\d+ ?[WV] )?{SUPPLY})",
+    rf"(?:while|when|if|as long as) (?:the |its )?(?:[\w-]+ ){{1,2}}has (?:a |its |the |its own )?({SUPPLY})(?! of)",
     rf"(?:from|with|on) (?:the |its )?({SUPPLY} in the box)",
     rf"(?:from|of|on) (?:an? |any |the |its )?(\d+ ?[WV] {SUPPLY})",
     rf"(?:from|with|on) (?:an? |any |the |its )?({SUPPLY} of \d+ ?W)(?: or more)?",

@@ -47,9 +47,11 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # jobs, investors, the press
     ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)", r"wanted \(",
     "(?:hours|days) a week", r"we offer \d+ days", "salary", "turnover",
-     "press (?:note|release)", "for the press", "newsletter", "unsubscribe"),
+     "press (?:note|release)", r"(?:opens?|buys?|builds?|takes over) (?:its|an?) \w+ (?:works|hall|plant|factory)",
+     "than the year before", "for the press", "newsletter", "unsubscribe"),
     # guides
-    ("to find out (?:whether|if|which)", "glossary", "words you will meet", "which (?:cable|lead|dock|hub"
+    ("to find out (?:whether|if|which)", r"you(?:'ll| will) need(?=:\s*\n)", "(?:small|big|hard|long) words",
+    "terms explained", "glossary", "words you will meet", "which (?:cable|lead|dock|hub"
         "|charger|adapter) (?:do|should|is)", "which cable",
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
      "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
@@ -57,17 +59,28 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # tests and opinions
     ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
     "what (?:buyers|customers|people) (?:write|say)",
-     r"average of \d+ ratings", "customer reviews", "stars from"),
+     r"average of \d+ ratings", r"\d+ (?:opinions|ratings|reviews)[,;:]? (?:\d|on average)",
+     "of our (?:buyers|customers)", "customer reviews", "stars from"),
     # the maker about himself
     (r"(?:our|the(?: \w+)?) story", r"founded in", r"in (?:19|20)\d\d,? (?:two|three|we|our|he|she|a)", "people work",
      r"since (?:19|20)\d\d", r"plant \d+ trees", "our (?:workshop|founders?|family)", "soldered"),
     # safety and law
-    ("before first use", "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",
+    ("before first use", "(?:please )?read (?:this )?first", "not for children",
+    "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",
      "terms of use", "figures on this site", "not for sale"),
 ))  # fmt: skip
 """Words of pages that sell nothing, by the kind of page."""
 _SHELF_COUNT, _LEAST_SHELF = re.compile(r"\w[ \t]*[(\[]\d{2,4}[)\]]"), 5
 """``1.2 m [33]``: how many of a kind a shop has; so many of them are its shelf, and no footnotes."""
+_TROUBLE = re.compile(
+    r"(?im)(?:^|[.!?]\s+)(?:no (?:light|picture|sound|network|power)|(?:red|amber) light"
+    r"|[a-z][^?.!\n]{0,24}\b(?:off|dark|red|slow|lost|crawls?"
+    r"|broken|drops to [^?\n]{2,16})|slow \w+|still lost)\?"
+)
+_LEAST_TROUBLES = 3
+"""So many short questions about what goes wrong are a page of help."""
+_OF_FIVE = re.compile(r"[,(] ?[1-5] (?:of|out of) 5\)")
+"""What buyers give: ``(T., 4 of 5)``."""
 _TITLE = 160
 """Characters in which a page says what it is."""
 
@@ -167,6 +180,8 @@ _NO_MODEL = any_of(
 
 MODEL_IN_SENTENCE = re.compile(r"\b[Tt]he ([A-Z][A-Za-z]{0,8}-?\d{1,4}[A-Z]?)(?= \()")
 """``the S4 (four sockets) and the S7 (seven)``."""
+_INLINE_MODEL = re.compile(r"(?:(?m:^)|(?<=[.!] ))([A-Z]{3,12}): (?=\S*\d)")
+"""``TRAVEL: 3-in-1, ... HOME: 6-in-1, ...`` in one paragraph."""
 _PROSE_MODEL = re.compile(
     r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings"
     r"|takes|lacks)\b|:)"
@@ -183,6 +198,9 @@ def models_of(text: str) -> dict[str, str]:
     keys = [match[1] for match in _ANY_KEY.finditer(text) if not _NO_MODEL.search(match[1])]
     if is_family and len(counted := list(dict.fromkeys(MODEL_IN_SENTENCE.findall(text)))) > 1:
         return {name.lower(): _id_of(name.lower()) for name in counted}
+    inline = [each for each in dict.fromkeys(_INLINE_MODEL.findall(text)) if not _NO_MODEL.search(each)]
+    if is_family and len(inline) > 1 and not names:
+        return {name.lower(): _id_of(name.lower()) for name in inline}
     told = list(dict.fromkeys(_PROSE_MODEL.findall(text)))
     told = [name for name in told if sum(other.split()[0] == name.split()[0] for other in told) > 1]
     alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]
@@ -324,6 +342,8 @@ def product_of(text: str) -> Product:
 def _is_other_page(text: str) -> bool:
     """By its beginning; or by two sorts of words, of which a page that sells has at most one."""
     begins = any(words.search(text.strip()[:_TITLE]) for words in _OTHER_PAGES)
+    if len(_TROUBLE.findall(text)) >= _LEAST_TROUBLES or len(_OF_FIVE.findall(text)) > 1:
+        return True
     if begins or len(_SHELF_COUNT.findall(text)) >= _LEAST_SHELF:
         return True
     return sum(len(words.findall(text)) for words in _OTHER_PAGES) > 1

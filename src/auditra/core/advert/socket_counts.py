@@ -70,7 +70,7 @@ _GEAR_BY = re.compile(
 _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({NUMBER})(?:[- ]port|[- ]?P) (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right|for charging)?\s*(?:"
-    rf"\(\s*(?:there are |in all |(?:front|rear|back|side|left|right), ?)?x?\s*(?P<paren>{NUMBER})\s*(?:x"
+    rf"\(\s*(?:there are |in all |(?:front|rear|back|side|left|right)(?: row)?, ?)?x?\s*(?P<paren>{NUMBER})\s*(?:x"
     rf"|sockets?|ports?|pcs\.?|pieces)?\s*\)"
     rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|V|[Kk]\b|[Kk]@)))"
     rf"|,\s*(?P<comma>{NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)"

@@ -80,7 +80,7 @@ _DEVICE_BEHIND = re.compile(
 """``5-port USB-C hub``: how it is joined to the host, or the name of its kind."""
 _INPUT_BEHIND = re.compile(r"\s*(?:input|in(?=\s+(?:at|and(?! out))|\s*[,)]|$))")
 _OFTEN_BEHIND = re.compile(rf"(?i),?\s*(?:sockets?\s*)?({'|'.join(_TIMES_SAID)})\b")
-_TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort)\b")
+_TWIN_BEHIND = re.compile(r"\s*,\s*(USB-[AC]|HDMI|DisplayPort|DP)\b")
 _NAMED_BEFORE = re.compile(r"(?<![\d.,])(\d(?:(?:, | and |, and )\d)*) are $")
 _OF_HOST_BEFORE = re.compile(
     r"(?i)\b(?:(?:computer|laptop|notebook|tablet|phone)s? with(?: an?)?"
@@ -89,8 +89,8 @@ _OF_HOST_BEFORE = re.compile(
     r"|(?:host|computer|laptop) (?:needs|must have|has)(?: an?)?|plugs? (?:\w+ ){1,3}into"
     r"|in any|an? host's|your host's|host's own"
     r"|of your laptop's|(?<!the )(?<!your )(?<!a )host"
-    r"|\b(?:uplink|upstream)(?: port| socket)?:?|(?:host|upstream|uplink|(?:computer|laptop|notebook|tablet"
-    r"|phone)s?)(?: port| socket)? \() ?$"
+    r"|\b(?:uplink|upstream)(?: port| socket)?:?|(?:host|upstream|uplink|(?-i:PC)|(?:computer|laptop|notebook|tablet"
+    r"|phone)s?)(?: port| socket)? \((?:(?:HDMI|DisplayPort|VGA) \+ )?) ?$"
 )
 _FOR_A_HOST = re.compile(r"(?i)(?:adapter|reader|dock|hub) for(?: an?| any)? $")
 _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
@@ -100,7 +100,7 @@ _CLASSES = (
         r"|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
           r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
-    ("D", r"\b(?:mini[- ]?)?(?:DisplayPorts?|DP)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
+    ("D", r"\b(?:mini[- ]?)?(?:DisplayPorts?|DPs?)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
     ("N", r"\b(?:RJ-?45|wired internet|(?<!wake on )(?<!wake-on-)LAN|Ethernet|network sockets?|network ports?"
         r"|(?<!over )(?<!over the )network|net(?= ?:)"

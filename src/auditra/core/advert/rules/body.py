@@ -65,7 +65,7 @@ _REACH = any_of(
 )
 _SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
 _OTHER_LENGTH = any_of(
-    "drops?", "falls? from", "desk", "screen", "above sea", "mains", "power lead", "bag", "jack", "mm socket",
+    "drops?", "falls? from", "desk", "screen", "above (?:the )?sea", "mains", "power lead", "bag", "jack", "mm socket",
     "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply", "remote", "button", "in the (?:bag|pack)",
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)

@@ -87,7 +87,7 @@ _HOSTS = re.compile(
     r"|\b(?:[Hh]osts|[Cc]omputers|PCs):\s*(\d)"
 )
 _ONE_AND_ONE = re.compile(
-    r"(?i)\ban? (?:PC|computer|laptop|notebook|desktop) and an? (?:PC|computer|laptop"
+    r"(?i)\ban? (?:PC|computer|laptop|notebook|desktop)(?: \([^()]{2,40}\))? and an? (?:PC|computer|laptop"
     r"|notebook|desktop)\b"
 )
 _INPUTS = re.compile(r"(?i)\W*(?:in|inputs?|hosts?|computers?|laptops?)\W*")

@@ -23,7 +23,7 @@ _HOST = (
 _THE = r"(?:the |your |my |its |a |an |das |de |la |il )?"
 _CHARGES = re.compile(
     r"(?:\b(?:charg\w*|l(?:ae|ä)dt|lade\w*|oplad\w*|ricarica|recharge|carga|power\w*|keeps?|feeds?|gives?"
-    r"|deliver\w*|supplies"
+    r"|deliver\w*|supplies|brings?"
     r"|sends?|passes|passed|on|goes?|go|out|W|watts?|back|tops?|running)\b[^.;,]{0,26}\b"
     rf"(?:to |for |f.r |van |into |of |up )?{_THE}{_HOST}\b"
     rf"|\b{_HOST}\b[^.;,]{{0,44}}\b(?:gets?|may have|can have|drinks?|sips?|is (?:charged|fed|powered"
@@ -81,6 +81,7 @@ _IS_CHARGED = re.compile(
     rf"(?i)\b(?:{_HOST}(?: \d)?|it|they) (?:is|are|can be|may be|gets?|keeps being"
     rf"|goes on being) charged,? (?:with|at|by) (?:up to )?$"
 )
+_IN_HOST_BRACKET = re.compile(rf"(?i)\b{_HOST} \((?:by |over |via )?USB-?C,? charged (?:with|at) (?:up to )?$")
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _IN_BEHIND = begins_with("(?:PD |power )?(?:go(?:es)? )?in", "(?:PD |power )?input")
@@ -150,7 +151,9 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
     out = out or (_COMES_OUT.match(sentence.behind(figure)) if rest else None)
     named = through or _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
-    named = named or _IS_CHARGED.search(sentence.before(figure, 40))
+    named = (
+        named or _IS_CHARGED.search(sentence.before(figure, 40)) or _IN_HOST_BRACKET.search(sentence.before(figure, 60))
+    )
     asked = _YES.match(sentence.own) and _CHARGES.search(f"{sentence.over} {sentence.clause.heading}")
     of_plug = (HOST_PLUG.search(sentence.before(figure)) or _UPSTREAM_WITH.search(sentence.before(figure))) is not None
     handed_on = _HAND_ON.search(sentence.before(figure)) is not None

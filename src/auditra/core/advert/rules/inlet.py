@@ -69,7 +69,10 @@ _BARE_PD = ends_with(r"\bPD:?")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
 _THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
-_PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b")
+_PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b|\)?,? through(?=\s*[,;).]|$)")
+_HANDS = ends_with(r"\b(?:hands|passes)(?: up to)?")
+_ON_BEHIND = re.compile(r"(?i) on\b(?! (?:the|its|each|all|any|both|windows|linux|macos))")
+"""``Takes 100 W and hands 90 W on``."""
 
 
 def in_through(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
@@ -126,6 +129,9 @@ def power_delivery(state: State, sentence: Sentence, figure: Figure, local: str)
 def passed(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     """Through to the host; where another figure is what arrives there, it is what the inlet takes."""
     behind = _PASSED_BEHIND.match(sentence.behind(figure)) is not None
+    behind = (
+        behind or (_HANDS.search(sentence.before(figure)) and _ON_BEHIND.match(sentence.behind(figure))) is not None
+    )
     if not (behind or PASSES.search(local)) or (figure.each and sentence.sockets_of("AC")):
         return False
     others = (each for each in sentence.of_dim(Dim.WATTS) if each is not figure)

@@ -26,7 +26,8 @@ _USES = any_of(
     "(?:the )?(?:hub|dock|device|adapter|box) (?:itself )?(?:keeps|retains)",
     "(?:is|are) (?:used|taken|needed) by the (?:hub|dock|device|adapter|box)",
     "(?:the )?(?:hub|dock|device|adapter|box) itself (?:needs|takes)",
-    r"(?:gets?|takes?|needs?) (?:about |up to |less than |under |only |at most |no more than )?\d[\d.]* ?(?:W"
+    r"(?:gets?|takes?|needs?|lives? on|runs on) (?:about |up to |less than |under |only |at most "
+    r"|no more than )?\d[\d.]* ?(?:W"
     r"|watts?) from (?:the|your) (?:laptop|computer|host|phone|tablet)",
     "of which it keeps", r"(?:takes|keeps|needs) (?:about |up to )?\d[\d.]* ?W of (?:it|that|this|these)",
     "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in", "power draw",

@@ -59,6 +59,7 @@ _ON_PAD = ends_with(r"\b(?:phones?|earbuds|buds|watch|watches)(?: up to)?:?")
 """What lies on a pad."""
 _BOX_BEFORE = re.compile(r"(?i)[^,;.]{0,40}\b(?:dock|docking station|hub)\b")
 _MORE_THAN_PHONES_W = 60.0
+_SPEAKERS = ends_with(r"\bspeakers?:?(?: \d ?x)?")
 _PER_PORT = begins_with(r"\(?(?:per|each|for each|on each|at each)\b")
 _REFERS = any_of(
     "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
@@ -140,6 +141,8 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
         if _is_translated(sentence, figure) or _is_title_of_item(sentence, figure):
             continue
         if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
+            continue
+        if _SPEAKERS.search(sentence.before(figure, 24)):
             continue
         if _ON_PAD.search(sentence.before(figure, 24)) and _PAD.search(state.text):
             continue

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 
 from auditra.core.advert.belonging import ids_of
+from auditra.core.advert.condition_forms import Means
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.numbering import PLACES
 from auditra.core.advert.phrases import any_of
@@ -152,7 +153,8 @@ def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
     """``Together C1 70 W, C2 20 W``, ``C1 65 W + A 22.5 W``."""
     is_sum_alone = _NAMED_SUM.fullmatch(sentence.own.strip(" .;")) is not None
     match = (_NAMED_SUM if is_sum_alone else _NAMED_TOGETHER).search(sentence.text)
-    if match is None:
+    is_alone = any(each.means is Means.ALONE for each in sentence.conditions)
+    if match is None or is_alone:
         return ()
     pair = tuple(each for each in sentence.of_dim(Dim.WATTS) if match.start() <= each.start < match.end())
     one, two = (name if name[-1].isdigit() else f"{name}1" for name in (match[1], match[2]))
@@ -164,16 +166,17 @@ def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
 
 def listed_sums(state: State, sentence: Sentence) -> bool:
     """``3 ports: C1 65 W + C2 20 W + C3/A 15 W``: what each, or each group, gives while all these are in use."""
-    listed = _SO_MANY_PORTS.sub("", sentence.own.strip())
-    if _LISTED_SUMS.fullmatch(listed) is None:
+    sums = _SO_MANY_PORTS.sub("", sentence.own.strip()).split(", ")
+    if not all(map(_LISTED_SUMS.fullmatch, sums)):
         return False
-    parts: list[str] = []
-    for names, watts in _ONE_OF_SUMS.findall(listed):
-        ids = [name if name[-1].isdigit() else f"{name}1" for name in re.split(r"\s*/\s*|\s*&\s*", names)]
-        for port in ids:
-            state.numbers.declare(port[0], int(port[1:]))
-        parts.append(f"{'+'.join(ids)} {'gives' if len(ids) == 1 else 'share'} {float(watts):g} W")
-    say(state, sentence, " while ".join(parts))
+    for listed in sums:
+        parts: list[str] = []
+        for names, watts in _ONE_OF_SUMS.findall(listed):
+            ids = [name if name[-1].isdigit() else f"{name}1" for name in re.split(r"\s*/\s*|\s*&\s*", names)]
+            for port in ids:
+                state.numbers.declare(port[0], int(port[1:]))
+            parts.append(f"{'+'.join(ids)} {'gives' if len(ids) == 1 else 'share'} {float(watts):g} W")
+        say(state, sentence, " while ".join(parts))
     return True
 
 
