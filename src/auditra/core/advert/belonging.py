@@ -58,7 +58,7 @@ _COLUMN_ALONE = re.compile(r"(?i)\W*(?:single|singly|solo|one (?:socket|port|dev
 _FOR_HOSTS = re.compile(r"(?i)(?:for|on|with) ((?:tablets|phones|laptops|notebooks|computers|consoles|handhelds|PCs))")
 """``For tablets: HDMI 1080p``."""
 _OVER_USB = re.compile(r"(?i)\s*(?:over|via|through|by)\s*")
-_OF_SUPPLY = re.compile(r"\b(?:supply|charger|adapter)$")
+_OF_SUPPLY = re.compile(r"\b(?:supply|charger|adapter|brick)$")
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
 _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")

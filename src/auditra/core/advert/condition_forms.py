@@ -156,6 +156,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"(?:hosts|computers|laptops|notebooks) only", "(?:on|at|over(?= USB4 (?:hosts"
         "|only))) (?:hosts with )?USB4(?: hosts?"
         "| only)?(?! sockets?| ports?)",
+        r"(?:over|through|via) USB-[AC] (?:at|with|of) \d[\d.]* ?[GM]b/s(?=[:,]? (?:about |up to "
+        r"|only )?\d[\d,.]* ?[MG]B)",
         rf"only (?:the )?{HOSTS} \d",
         rf"(?:older|newer|slower|other) {HOSTS} with [\w.+-]+(?: \d[\d.]*)?(?= (?:reach|get|show|do|run|are"
         rf"|have|manage|see)\b)",

@@ -23,7 +23,7 @@ class Condition:
 _ONLY_SUPPLY = re.compile(rf"{SUPPLY}(?: connected)?", re.IGNORECASE)
 _ON_BEGINS = re.compile(
     r"(?i)^(?:with the [\w -]+ )?(?:plugged|connected) (?:in)?to an? |^(?:only )?(?:on|from|with|for|under|only"
-    r"|in|at) (?:any |the |an? )?",
+    r"|in|at|over|through|via) (?:any |the |an? )?",
     re.IGNORECASE,
 )
 _BESIDES = re.compile(r"\b(?:only|(?:or )?newer)\b", re.IGNORECASE)

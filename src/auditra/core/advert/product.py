@@ -8,7 +8,8 @@ from dataclasses import dataclass, field, replace
 from auditra.core.advert.phrases import any_of
 
 IS_LEAD = re.compile(
-    r"\b(?<!\bone )(?<!\bsingle )(?:cables?|leads?|cords?|wire|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble"
+    r"\b(?<!\bone )(?<!\bsingle )(?<!without a )(?<!without any )(?<!without )(?:cables?|leads?|cords?|wire"
+    r"|extension|\w*kabel|verl(?:ä|ae)ngerung|c(?:â|a)ble"
     r"|cavo)\b(?! networks?| internet)",
     re.IGNORECASE,
 )
@@ -45,7 +46,8 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     (r"order no\.? *\|", "sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
      r"article\s+colou?r", "price without tax", "prices without tax"),
     # jobs, investors, the press
-    ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)", r"wanted \(",
+    ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)",
+    r"seeks? (?:an? |two |three )?\w* ?(?:people|person|helper|technician|engineer)s?", "an hour", r"wanted \(",
     "(?:hours|days) a week", r"we offer \d+ days", "salary", "turnover",
      "press (?:note|release)", r"(?:opens?|buys?|builds?|takes over) (?:its|an?) \w+ (?:works|hall|plant|factory)",
      "than the year before", "for the press", "newsletter", "unsubscribe"),

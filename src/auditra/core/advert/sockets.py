@@ -122,7 +122,8 @@ _CLASSES = (
           r"|(?<=\dx )(?:smart |fast |quick )?charging(?:[ -]only)?(?: \d(?:\.\d)? ?A)?(?: smart)? (?:ports|sockets)"
           r"|(?<=\d )USB(?= \(\d| [Dd]evices\b)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
           r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
-    ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)|microphones?|mic"
+    ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)"
+        r"|^sound(?=\s*:)|microphones?|mic"
           r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
     ("B", r"\b(?:button|key)\b", True),

@@ -31,7 +31,7 @@ _TAIL = any_of(
     "cavo",
 )
 _TAIL_BEFORE = re.compile(
-    r"(?i)\b(?:host's|host|its|the|fixed|attached) (?:lead|cord|cable|tail) \($"
+    r"(?i)\b(?:host's|host|its|the|fixed|attached|short|long) (?:lead|cord|cable|tail) \($"
     r"|\b(?:lead|cord|cable|tail)(?: marked)?,? (?:USB-?)?[ABC\"]\b[^,;.(]{0,16}[,(] ?$|\b(?:lead|cord"
     r"|cable) marked [^,;.(]{3,16} \($"
 )

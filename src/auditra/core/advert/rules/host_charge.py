@@ -43,6 +43,8 @@ _KEY_OF_HOST = re.compile(
 )
 _INPUTS = re.compile(r"(?i)\W*(?:in|inputs?)\W*")
 """Of a desk switch: where its hosts are plugged in."""
+_OF_PHONE = re.compile(r"(?i)\W*phones?\b")
+"""``Phone charging: 15 W (USB-C)``."""
 _OF_POWER = any_of("power", r"charg\w*", "watts?")
 _PD_OUT = re.compile(r"(?i)\W*(?:PD|power)[ _-]out(?:put)?\W*")
 _PD_OUT_BEFORE = ends_with(r"\bPD[ -]out(?:put)?:?(?: up to)?", r"\bcharges? through(?: at| with)?(?: up to)?")
@@ -107,6 +109,8 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
     by_key = by_key or (state.product.is_desk_switch and _INPUTS.fullmatch(sentence.clause.over) is not None)
     by_key = by_key or (is_of_host_column(sentence) and _OF_POWER.search(sentence.clause.over) is not None)
     by_key = by_key or (_PD_OUT.fullmatch(sentence.over) is not None and not state.product.is_charger)
+    if by_key and _OF_PHONE.match(sentence.over) and sentence.sockets_of("AC"):
+        return False
     if not by_key and not _TO_HOST.fullmatch(sentence.clause.heading):
         return False
     host = _NUMBERED_HOST.search(sentence.part_of(figure))

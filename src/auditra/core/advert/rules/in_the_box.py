@@ -57,8 +57,8 @@ _SAYS_INCLUDED = re.compile(
 )
 _INCLUDED = re.compile(
     rf"(?P<what>(?:(?:[\w./-]+|and|\d+ V,|\d+ V /) ){{0,12}}{_THING}"
-    r"(?: (?:of )?[\d.]+ ?[a-zA-Z]{1,2}\b| (?:for|to) [\w-]+){0,2})(?:,? (?:which "
-    rf"|that )?(?:is|are))?(?: also| already| tucked)?,? "
+    r"(?: (?:of )?[\d.]+ ?[a-zA-Z]{1,2}\b| (?:for|to) [\w-]+){0,2})(?:,? (?:(?:which|that)"
+    rf"(?: (?:is|are))?|is|are))?(?: also| already| tucked)?,? "
     r"(?:(?:included|enclosed|supplied(?! (?:with|by|from|over|through|via)\b)|in(?:to)? the box"
     r"|part of the package|comes? (?:with it|along))\b(?! in the length)"
     rf"|(?:supplied|provided|packed|bundled) with (?:the|this|every|each|your) {_DEVICE}\b)",

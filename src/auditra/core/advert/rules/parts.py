@@ -36,7 +36,7 @@ _FIRST_OF_KEY = re.compile(r"\s*\d{1,2}\s?(?:x|at|of|with)\s")
 """``USB-A: 2 x 10 Gb/s, 1 x 480 Mb/s``: the first is no count of all."""
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
 _LATER = "|".join(each for each, number in ORDINALS.items() if number > _TWO)
-_ORDINAL = re.compile(rf"(?i)\bthe ({_LATER})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
+_ORDINAL = re.compile(rf"(?i)\b(?:the|an?) ({_LATER})(?: one| socket| port)?\b[^,;.]{{0,24}}$")
 _OTHERS = re.compile(rf"\bthe (?:other|remaining) ({COUNT_WORDS}|\d{{1,2}})\b[^,;.]{{0,30}}$", re.IGNORECASE)
 _REST = re.compile(r"\b(?:the rest|the others|the remaining)\b[^,;.]{0,30}$", re.IGNORECASE)
 _MIDDLE, _THREE = re.compile(r"(?i)\bthe (?:middle|centre|center)(?: one)?\b[^,;.]{0,12}$"), 3

@@ -296,6 +296,11 @@ def one_at_a_time(state: State, sentence: Sentence) -> None:
         slots = [port for each in cards for port in ids_of(state, [each], "exclusive", again=True)]
         say(state, sentence, f"{'|'.join(slots)} one at a time")
         return
+    slots = list(state.numbers.all_of("SM"))
+    only_slots = not list(state.numbers.all_of("ACDHV"))
+    if (state.product.is_reader or only_slots) and not sentence.sockets and len(slots) > 1:
+        say(state, sentence, f"{'|'.join(slots)} one at a time")
+        return
     named = sentence.sockets_of(PICTURE_SOCKETS)
     named = named or [each for each in state.subject if each.letter in PICTURE_SOCKETS and not each.is_plug]
     ids = ids_of(state, named, "exclusive", again=True)

@@ -97,6 +97,8 @@ def rates(state: State, sentence: Sentence) -> None:
         return
     done = _one_each(state, sentence)
     for figure in (each for each in sentence.of_dim(Dim.RATE) if each not in done):
+        if any(each.start <= figure.start < each.end for each in sentence.conditions if each.words):
+            continue
         if _TOTAL_BEHIND.match(sentence.behind(figure)) or TOGETHER.search(sentence.part_of(figure)):
             continue
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
@@ -123,15 +125,16 @@ def _is_listed_on(state: State, sentence: Sentence) -> bool:
 def _one_each(state: State, sentence: Sentence) -> list[Figure]:
     """``Two A sockets, 5 Gb/s and 480 Mb/s``: as many rates as sockets, one of each; those that were read."""
     read: list[Figure] = []
-    named = sentence.sockets_of("AC")
+    named = sentence.sockets_of("ACN")
     for socket in (each for each in named if (each.count or 0) > 1 and not each.ids and not sentence.conditions):
         following = min((each.start for each in sentence.sockets if each.start >= socket.end), default=math.inf)
         own = [each for each in sentence.of_dim(Dim.RATE) if socket.end <= each.start < following]
         gaps = [sentence.text[one.end : two.start] for one, two in pairwise(own)]
         joined = all(map(_ONE_AND_NEXT.fullmatch, gaps)) and (len(own) > 2 or "and" in gaps[-1] if gaps else False)
         if socket.count == len(own) and joined and not any(each.each for each in own):
-            for port, figure in zip(ids_of(state, [socket], "data"), own, strict=False):
-                promise(state, sentence, [port], DATA, figure)
+            kind, verb = ("links", LINKS) if socket.letter == "N" else ("data", DATA)
+            for port, figure in zip(ids_of(state, [socket], kind), own, strict=False):
+                promise(state, sentence, [port], verb, figure)
             read += own
     return read
 

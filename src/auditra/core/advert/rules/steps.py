@@ -37,6 +37,8 @@ IN_SUM = begins_with(
 USB_V = 5.0
 _TOTAL = re.compile(r"(?i)\(total[^()]*\)")
 _OUTPUT = re.compile(r"(?i)\boutput\b")
+_OUT_BEHIND = re.compile(r"(?i)\s*(?:out(?:put)?)?:?\s*\d+(?:\.\d+)? ?V ?[=/x@-]? ?\d")
+"""``USB-C1 OUTPUT 5V3A 9V3A``."""
 _PROGRAMMABLE = re.compile(r"\bPPS\b")
 _ALL_BEFORE = re.compile(r"\b(?:all (?:two|three|four)|total|together)\b[^;.]{0,18}$", re.IGNORECASE)
 
@@ -77,6 +79,14 @@ def _combined(state: State, sentence: Sentence) -> bool:
 def _steps_of_socket(state: State, sentence: Sentence) -> bool:
     steps = _pairs(_TOTAL.sub("", sentence.own))
     found = [socket for socket in sentence.sockets_of("AC") if socket.end <= sentence.shift]
+    first = sentence.sockets_of("AC")[:1]
+    if (
+        not found
+        and first
+        and not sentence.text[: first[0].start].strip()
+        and _OUT_BEHIND.match(sentence.text, first[0].end)
+    ):
+        found = first
     if (
         not found
         and state.product.is_charger

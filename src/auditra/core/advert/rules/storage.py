@@ -66,6 +66,7 @@ _AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "togeth
 _PAIR, _NEAR = 2, 4
 _BOTH_IN_SHORT = re.compile(r"(?i)\s*\(?reads? ?[&/+] ?writes?\b")
 """``1,000 MB/s read & write``."""
+_ONLY_SIZE = re.compile(r"\W*\d+(?:\.\d+)? ?[TG]B\W*")
 _THE_DRIVE = re.compile(
     r"(?i)\b(?:the|your|its|inner|inside|internal) (?:drive|disk|SSD)\b[^.;]*\b(?:reads?|writes?)\b"
 )
@@ -189,12 +190,15 @@ def sizes(state: State, sentence: Sentence) -> None:
             _frames(state, sentence, figure)
         elif _is_card_size(state, sentence) and not _DRIVES.search(sentence.text) and figure.value >= _LEAST_CARD:
             _card_size(state, sentence, figure)
-        elif (
-            _STORES.search(sentence.text)
-            and figure.value >= _LEAST_DRIVE
-            and not _ONLY_ROOM.search(sentence.part_of(figure))
-        ):
+        elif figure.value >= _LEAST_DRIVE and _is_inside(state, sentence, figure):
             say(state, sentence, f"D0 stores {figure.text}")
+
+
+def _is_inside(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """A size of what comes with it, and not only of what it has room for."""
+    if state.product.is_drive and _ONLY_SIZE.fullmatch(sentence.own):
+        return True
+    return _STORES.search(sentence.text) is not None and not _ONLY_ROOM.search(sentence.part_of(figure))
 
 
 def _is_card_size(state: State, sentence: Sentence) -> bool:
