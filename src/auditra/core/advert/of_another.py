@@ -47,7 +47,7 @@ _NEEDS = any_of(
     r"(?:full|top|highest) (?:speed|rate) (?:takes|needs|wants|requires|calls for|asks for)",
     "backwards?[ -]compatible",
     "(?:falls?|drops?|steps?) back",
-    "also (?:talks|knows|speaks|understands|handles)",
+    "also (?:talks|speaks|understands)",
 )
 """What a figure behind it is of: what gear or a host must have, or a slower rate that works, too."""
 _DENIED_PART = any_of(

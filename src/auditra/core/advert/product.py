@@ -47,12 +47,12 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
      r"article\s+colou?r", "price without tax", "prices without tax"),
     # jobs, investors, the press
     ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)",
-    r"seeks? (?:an? |two |three )?\w* ?(?:people|person|helper|technician|engineer)s?", "an hour", r"wanted \(",
+    r"seeks? (?:an? |two |three )?\w* ?(?:people|person|helper|technician|engineer)s?", r"\d\d? an hour", r"wanted \(",
     "(?:hours|days) a week", r"we offer \d+ days", "salary", "turnover",
      "press (?:note|release)", r"(?:opens?|buys?|builds?|takes over) (?:its|an?) \w+ (?:works|hall|plant|factory)",
      "than the year before", "for the press", "newsletter", "unsubscribe"),
     # guides
-    ("to find out (?:whether|if|which)", r"you(?:'ll| will) need(?=:\s*\n)", "(?:small|big|hard|long) words",
+    ("to find out (?:whether|if|which)", r"you(?:'ll| will) need(?=:\s*\n)", "(?:small|hard) words, ",
     "terms explained", "glossary", "words you will meet", "which (?:cable|lead|dock|hub"
         "|charger|adapter) (?:do|should|is)", "which cable",
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
@@ -61,13 +61,13 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # tests and opinions
     ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
     "what (?:buyers|customers|people) (?:write|say)",
-     r"average of \d+ ratings", r"\d+ (?:opinions|ratings|reviews)[,;:]? (?:\d|on average)",
-     "of our (?:buyers|customers)", "customer reviews", "stars from"),
+     r"average of \d+ ratings", r"\d+ (?:opinions|ratings|reviews)[,;:]? (?:\d|on average)", "customer reviews",
+     "stars from"),
     # the maker about himself
     (r"(?:our|the(?: \w+)?) story", r"founded in", r"in (?:19|20)\d\d,? (?:two|three|we|our|he|she|a)", "people work",
      r"since (?:19|20)\d\d", r"plant \d+ trees", "our (?:workshop|founders?|family)", "soldered"),
     # safety and law
-    ("before first use", "(?:please )?read (?:this )?first", "not for children",
+    ("before first use", "please read (?:this )?first",
     "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",
      "terms of use", "figures on this site", "not for sale"),
 ))  # fmt: skip
@@ -344,11 +344,16 @@ def product_of(text: str) -> Product:
 def _is_other_page(text: str) -> bool:
     """By its beginning; or by two sorts of words, of which a page that sells has at most one."""
     begins = any(words.search(text.strip()[:_TITLE]) for words in _OTHER_PAGES)
-    if len(_TROUBLE.findall(text)) >= _LEAST_TROUBLES or len(_OF_FIVE.findall(text)) > 1:
+    if len(_TROUBLE.findall(text)) >= _LEAST_TROUBLES or _is_of_opinions(text):
         return True
     if begins or len(_SHELF_COUNT.findall(text)) >= _LEAST_SHELF:
         return True
     return sum(len(words.findall(text)) for words in _OTHER_PAGES) > 1
+
+
+def _is_of_opinions(text: str) -> bool:
+    """It begins with a quotation, and more than one has its stars; a page that sells may quote a buyer, too."""
+    return text.lstrip().startswith(('"', "'")) and len(_OF_FIVE.findall(text)) > 1
 
 
 def _is_network_switch(text: str) -> bool:

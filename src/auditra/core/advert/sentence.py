@@ -39,7 +39,7 @@ _NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*
 _OF_ONE_HOST = re.compile(r"(?i)\W*(?:host|computer|laptop)\b")
 _THEIRS, _OURS = (
     re.compile(r"(?i)\W*(?:they|others|those)\b"),
-    re.compile(r"(?i)\s*(?:but |while )?(?:ours?|mine|this one)\b"),
+    re.compile(r"(?i)\s*(?:but |while )?(?:ours?|mine)\b"),
 )
 """``They weigh 150 g; ours 310 g``."""
 _ONLY_ONE = re.compile(r"\b(?:only|just) (?!while|when|if|as long|so long)", re.IGNORECASE)

@@ -41,7 +41,7 @@ _SUPPLY_FIRST = re.compile(
     r"|laptop))[^.;]{0,40}\d ?[VWA]\b"
 )
 """``Supply 12 V 3 A, lead 1.5 m``."""
-_CLAMPS = re.compile(r"(?i)\b(?:clamps?|desks?|tables?|edge|boards?)\b[^,;.]*$")
+_CLAMPS = re.compile(r"(?i)\b(?:clamps?|edges?|table ?tops?)\b[^,;.]*$")
 """How thick a desk may be."""
 _OF_DRIVES = re.compile(r"(?i)\b(?:drives?|disks?|SSDs?|HDDs?|bays?)\b")
 _DRIVE_SIZES_M = (0.04572, 0.0635, 0.0889, 0.13335)
@@ -65,8 +65,9 @@ _REACH = any_of(
 )
 _SURELY_REACH = any_of("works? (?:up to|over)", "distance", "reach(?:es)?")
 _OTHER_LENGTH = any_of(
-    "drops?", "falls? from", "desk", "screen", "above (?:the )?sea", "mains", "power lead", "bag", "jack", "mm socket",
-    "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply", "remote", "button", "in the (?:bag|pack)",
+    "drops?", "falls? from", r"desk(?! (?:dock|hub|box|switch|unit)\b)", "screen", "above (?:the )?sea", "mains",
+    "power lead", "bag", "jack", "mm socket", "HDMI lead", "network", r"cat ?\d", "in the box", "joins", "supply",
+    "remote", "button", "in the (?:bag|pack)",
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
 _SHORT_LEAD_M, _LEAD_BESIDE = 10.0, re.compile(r"(?i)\b(?:cable|lead|cord)\b")

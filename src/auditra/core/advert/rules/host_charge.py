@@ -10,7 +10,7 @@ from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.host_link import HOST_PLUG
-from auditra.core.advert.rules.own_use import is_split_with_host
+from auditra.core.advert.rules.own_use import goes_in_before_host, is_split_with_host
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import HOST
 from auditra.core.advert.state import State
@@ -126,7 +126,8 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
         socket.end <= figure.start and not re.search(r"[;|] ", sentence.text[socket.end : figure.start])
         for socket in sentence.sockets_of("AC")
     )
-    if _LESS_ARRIVES.match(sentence.behind(figure)) or _is_less_handed_on(sentence, figure):
+    goes_in = _is_less_handed_on(sentence, figure) or goes_in_before_host(sentence, figure)
+    if _LESS_ARRIVES.match(sentence.behind(figure)) or goes_in:
         say(state, sentence, f"P1 takes {figure.hedged}")
         return True
     masked = sentence.own_words(figure, masked=True)

@@ -47,9 +47,22 @@ _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\b(?:needs?|takes?)(?: a
 
 
 def is_split_with_host(sentence: Sentence, figure: Figure) -> bool:
-    """What the device keeps of a charger, before what the host gets of it."""
+    """What the device keeps of a charger, before the more that the host gets of it."""
+    rest = _rest_for_host(sentence, figure)
+    return rest is not None and figure.value < rest.value
+
+
+def goes_in_before_host(sentence: Sentence, figure: Figure) -> bool:
+    """``It takes 100 W and the laptop gets 87 W``."""
+    rest = _rest_for_host(sentence, figure)
+    return rest is not None and figure.value > rest.value
+
+
+def _rest_for_host(sentence: Sentence, figure: Figure) -> Figure | None:
     split = _SPLIT_WITH_HOST.search(sentence.text)
-    return split is not None and split.start() <= figure.start < split.end()
+    if split is None or not split.start() <= figure.start < split.end():
+        return None
+    return next((each for each in sentence.of_dim(Dim.WATTS) if each.start >= figure.end), None)
 
 
 def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:

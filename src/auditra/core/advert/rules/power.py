@@ -59,6 +59,7 @@ _ON_PAD = ends_with(r"\b(?:phones?|earbuds|buds|watch|watches)(?: up to)?:?")
 """What lies on a pad."""
 _BOX_BEFORE = re.compile(r"(?i)[^,;.]{0,40}\b(?:dock|docking station|hub)\b")
 _MORE_THAN_PHONES_W = 60.0
+"""What a dock gives to a phone at one of its sockets is less."""
 _SPEAKERS = ends_with(r"\bspeakers?:?(?: \d ?x)?")
 _PER_PORT = begins_with(r"\(?(?:per|each|for each|on each|at each)\b")
 _REFERS = any_of(
