@@ -264,7 +264,7 @@ def _tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 
 def _without_tail(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
     """``It measures 6 cm without the tail``."""
-    told = _MEASURED_ALONE.match(sentence.behind(figure, 30)) or _MEASURED_ALONE.match(sentence.behind(figure, 40))
+    told = _MEASURED_ALONE.match(sentence.behind(figure))
     if told is None or not re.search(r"(?i)\b(?:measures|long|length|is)\b", sentence.text):
         return False
     say(state, sentence, f"body length {figure.text}")
