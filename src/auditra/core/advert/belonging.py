@@ -53,7 +53,10 @@ _COLUMN_OF_HOST = re.compile(
     r"|laptops?|tablets?|phones?)"
     r"|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])"
 )
-_GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?", re.IGNORECASE)
+_AND_HAS = re.compile(r"(?i)\b(?:and|but) (?:it )?(?:has|adds|offers|brings|comes with) ")
+"""``It doubles that to 10 Gb/s and has five sockets: three USB-A``."""
+_GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?"
+    r"|\s*(?:about|around|roughly|nearly) ", re.IGNORECASE)
 _COLUMN_ALONE = re.compile(r"(?i)\W*(?:single|singly|solo|one (?:socket|port|device)|by itself|on its own)\W*")
 _FOR_HOSTS = re.compile(r"(?i)(?:for|on|with) ((?:tablets|phones|laptops|notebooks|computers|consoles|handhelds|PCs))")
 """``For tablets: HDMI 1080p``."""
@@ -130,7 +133,8 @@ def _is_cut_off(sentence: Sentence, figure: Figure, following: Socket) -> bool:
         and re.search(r"[,(]", sentence.text[figure.end : each.start])
         for each in sentence.figures
     )
-    return another or _has_its_own(sentence, figure, following)
+    goes_on = _AND_HAS.search(sentence.text, figure.end, following.start)
+    return another or goes_on is not None or _has_its_own(sentence, figure, following)
 
 
 def _has_its_own(sentence: Sentence, figure: Figure, following: Socket) -> bool:
@@ -174,7 +178,7 @@ def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -
     is_list = is_list or (is_key and not any(each.start > behind[0].end for each in sentence.figures))
     for socket in behind[1:]:
         gap = sentence.text[run[-1].end : socket.start]
-        joins = _JOINT_CLOSE.fullmatch(gap) or _SAME_AGAIN.fullmatch(gap)
+        joins = _JOINT_CLOSE.fullmatch(gap) or _SAME_AGAIN.fullmatch(gap) or socket.start == run[-1].start
         if not joins and not (is_list and _JOINT.fullmatch(gap)):
             break
         run.append(socket)
@@ -194,7 +198,7 @@ def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> l
     in_bracket = tail.lstrip().startswith(")")  # three sockets (two A, one C) are 5 Gb/s
     for socket in reversed(before[:-1]):
         gap = sentence.text[socket.end : run[0].start]
-        listed = in_bracket and "(" not in gap and _JOINT.fullmatch(gap)
+        listed = (in_bracket and "(" not in gap and _JOINT.fullmatch(gap)) or socket.start == run[0].start
         if not listed and not pattern.fullmatch(gap):
             break
         if not (socket.letter == run[0].letter and socket.count is None and run[0].count is None and not socket.ids):
@@ -207,7 +211,9 @@ def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = Fa
     ids: list[str] = []
     for socket in found:
         in_row = state.row_start >= 0 and socket.end <= state.name_end
-        mention = (state.row_start if in_row else state.at, socket.start, socket.letter, socket.count)
+        in_key = state.key_at >= 0 and socket.end <= state.name_end
+        at = state.row_start if in_row else state.key_at if in_key else state.at
+        mention = (at, socket.start, socket.letter, socket.count)
         is_named = socket.end > socket.start and not socket.is_part
         same = state.mentions.get(mention) if is_named and not again else None
         own = same or state.numbers.of(socket, kind, again=again)

@@ -20,6 +20,8 @@ class Clause:
     """Which row of a table it is in, where that is a number."""
     row_start: int = -1
     """Where the row of a table begins that it is a cell of."""
+    key_at: int = -1
+    """Where the clause began whose key this one is under, too: ``HDMI: 4K60; 1440p at 120 Hz``."""
     begins_line: bool = True
     beside: tuple[tuple[str, str], ...] = ()
     """Of a table with a row for each set of sockets that are used together: every socket with its cell."""

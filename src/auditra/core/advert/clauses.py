@@ -131,7 +131,7 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         over, begin = key[1], key.end()
     elif key is None and (mark := _NOTE_MARK.match(text, start, end)):
         over = _noted(text, mark[1], start)
-    first, last_name = True, ""
+    first, last_name, key_at = True, "", begin
     of_note = _NOTE_LINE.match(text, start, end)
     noted = _noted(text, of_note[1], start) if of_note else ""
     for start_at, end_at in _sentences(text, begin, end):
@@ -144,7 +144,7 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         if end_at - start_at > MAX_CLAUSE_LENGTH:
             yield from _pieces(text, start_at, end_at, heading)
             continue
-        at, name = start_at, over
+        at, name, inherits = start_at, over, False
         if not first:
             own = _KEY.match(text, at, end_at)
             at, name = (
@@ -153,9 +153,10 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
                 else (at, "")
             )
             name = name or (noted if _NOTE_GOES_ON.match(text, at, end_at) else "")
-            name = name or (last_name if text[start_at - 1 : start_at] == ";" else "")
-        last_name = name
-        yield Clause(at, end_at, name, "", heading, begins_line=first)
+            inherits = not name and text[start_at - 1 : start_at] == ";"
+            name = name or (last_name if inherits else "")
+        last_name, key_at = name, key_at if inherits else at
+        yield Clause(at, end_at, name, "", heading, key_at=key_at if name else -1, begins_line=first)
         first = False
 
 

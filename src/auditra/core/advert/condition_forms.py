@@ -23,7 +23,7 @@ class Means(StrEnum):
     UNREAD = "?"
 
 
-_DISPLAYS = r"(?:displays?|screens?|monitors?|pictures?)"
+_DISPLAYS = r"(?:displays?|screens?|monitors?|pictures?)(?! (?:mark|sign|symbol|icon|socket|port|outlet))"
 SUPPLY = (
     r"(?:power supply|supply|charger|power adapter|mains adapter|wall adapter|adapter(?! (?:for|to) )"
     r"|power brick|brick|mains)"
@@ -73,6 +73,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"(?:{_WHEN}|once) (?:a|one|any|the) {_DISPLAYS}{_ON}",
     ),
     Means.ALONE: (
+        r"unless (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|other)(?: sockets?| outputs?| ports?| ones?)?(?: \d)?"
+        r" (?:is|are) (?:also )?(?:used|in use|connected|taken|busy|occupied|plugged in)(?: too| as well)?",
         rf"(?:only )?{_WHEN} (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|USB|other)(?: sockets?| outputs?"
         rf"| ports?| ones?)?"
         r"(?: \d)? (?:is|are|stays?|remains?|rests?|sits?|lies) (?:not (?:used|in use|connected|taken)|empty"
@@ -109,6 +111,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
+        rf"with (?:all|both)(?: of them| two| three| four| \d)? {_DISPLAYS} (?:on|lit|running|connected|attached|in use|used)\b",
+        r"whatever (?:else )?(?:is|you)\b[^,.;:)]{2,24}",
         rf"(?:if|when) you (?:connect|plug in|attach|use) (?:two|both|all)(?: {_DISPLAYS})?",
         r"(?:while|when|if) (?:more than one|several|two or more)\b[^,.;:)]*?"
         "(?:in use|used|busy|taken|connected|at work)(?= the| they| all|,)",
@@ -122,14 +126,14 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     ),
     Means.ON: (
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
-        rf"| the | we | both | each | all )(?:[^,.;)]|\.(?=\d)))+",
-        rf"(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and| &) {SYSTEM})*",
+        rf"| the | we | both | each | all | about \d| only \d)(?:[^,.;)]|\.(?=\d)))+",
+        rf"(?<!not )(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and| &) {SYSTEM})*",
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
         r"(?:on|with) (?:an? )?(?:older|newer|slower) ones?(?=,|:| (?:it|they|both|each|the|all|only)\b)",
         r"on any other(?: one)?(?=\s*(?:[,;]|\.(?!\d)|$))",
         r"(?<=[;,] )others(?= (?:get |show |do )?(?:\d{3,4}x|\dK))", "from (?:all |any "
-        "|the )?others?\\b(?! (?:end|side|socket|port))",
+        "|the )?others?\\b(?! (?:end|side|socket|port|one|two|three|four|five|six|\\d))",
         "on (?:all |any |the )?others?(?=,|:| it| they| the| at)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?"
         "(?! (?:box|ports?|sockets?|side|lead|plug))",
@@ -137,7 +141,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         rf"(?:on|with|from|at) (?:an?|any|most"
         rf"|some) (?!single )(?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
-        rf"|of|which) (?:(?! it | you | they | the | we )[^,.;:)])+)?",
+        rf"|of|which) (?:(?! it | you | they | the | we | about \d| only \d)[^,.;:)])+)?",
         r"on USB ?[123](?:\.\d)?(?= *(?:[,;)]|\.(?!\d)|$))",
         r"on USB ?[23]\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?: or (?:faster|better|newer|later|higher"
         r"|above))(?! sockets?| ports?)",
@@ -178,6 +182,8 @@ _NAMED_FORMS = (
     r"(?: in(?:to (?:it|the \w+))?| to (?:it|the \w+))?",
     r"needs? (?:an? |the |its )?((?:[\w-]+ ){0,5}[\w-]+)[,;:] (?:and )?then(?= (?:the|its|each|all|it|you|every"
     r"|both)\b)",
+    r"with ((?:one more|one other|another|any other|a second|two more|two others)"
+    r"(?: (?:device|socket|port|outlet|one))?)(?: (?:in use|connected|busy|used|plugged in|taken))?(?=\s*(?:[,;:.)]|$))",
     rf"({SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(\d+ ?W {SUPPLY}) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",
@@ -234,7 +240,7 @@ _UNREAD = (
     r"|as soon as|as long as|so long as|provided"
     r"|only with|only on"
     r"|in case) "
-    r"(?!you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"
+    r"(?!in use\b|you |your (?!laptop|host|computer|notebook|tablet|phone)|stocks? |others? )(?:(?! (?:and|or"
     r"|but) (?:(?:with|at|then|runs?|gives?) )?\d| \(\d[\d.]* ?[GM]b)(?:[^,.;:)]|\.(?=\d)))+"
 )
 _IN_USE = (

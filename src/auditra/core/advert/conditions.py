@@ -37,6 +37,7 @@ _DARK_BEFORE = re.compile(
     r"(?i)[,;(] ?(?:the )?[\w ]{1,24} (?:switched off|dark|off|blank|asleep|disabled|silent) (?:only )?$"
 )
 """``VGA 1080p60, HDMI switched off while VGA is used``: of what is off, and no condition of the figure."""
+_NONE_BEHIND = re.compile(r"(?i):? (?:it is |there is |it gets )?(?:none|nothing|no (?:charging|power|picture))(?=\s*(?:[.,;)]|$))")
 _LOOK_BEFORE = 48
 _GUESSED = (Means.UNREAD, Means.ALONE)
 _ANOTHER_CLAUSE = re.compile(
@@ -83,8 +84,19 @@ def conditions(text: str) -> list[Condition]:
             if pattern is not USED and means in _GUESSED and _ANOTHER_CLAUSE.match(match[0]):
                 continue
             if not any(start < each.end and each.start < end for each in found):
-                found.append(Condition(start, end, means, _words(means, match), _leads(text, start, end)))
+                if _NONE_BEHIND.match(text, end):
+                    found.append(_without_none(start, end, means))
+                else:
+                    found.append(Condition(start, end, means, _words(means, match), _leads(text, start, end)))
     return _with_opposites(sorted(found, key=lambda condition: condition.start), text)
+
+
+def _without_none(start: int, end: int, means: Means) -> Condition:
+    """``100 W, without supply none``: the figure before is promised with the supply."""
+    opposite = _OPPOSITE.get(means, Means.UNREAD)
+    if means is Means.WITHOUT_SUPPLY:
+        return Condition(start, end, Means.WITH, "with supply")
+    return Condition(start, end, opposite, "" if opposite in (Means.UNREAD, Means.WITH) else str(opposite))
 
 
 _SO_MANY = re.compile(r"with (?:two|both|three|all(?: (?:two|three|four))?)(?: (?:displays|screens|monitors))?")

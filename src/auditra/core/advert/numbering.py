@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
-from auditra.core.advert.sockets import REST, SIGNS, Socket
+from auditra.core.advert.sockets import MARKS, REST, SIGNS, Socket
 
 MAX_SOCKETS = 32
 PLACES = ("front", "rear", "back", "left", "right", "top", "side", "upper", "lower", "bottom")
@@ -51,7 +51,8 @@ class Numbers:
             chosen = self._take("S", len(self.ids("S")), socket.count or 1)
         else:
             chosen = self._chosen(socket, kind, again=again)
-            is_apart = socket.label in PLACES or socket.label == "other" or socket.label.removeprefix("no ") in SIGNS
+            signs = (*SIGNS, *MARKS)
+            is_apart = socket.label in PLACES or socket.label == "other" or socket.label.removeprefix("no ") in signs
             chosen = self._elsewhere(socket, chosen) if is_apart else chosen
         if socket.label:
             self.labels[key] = chosen
@@ -59,7 +60,7 @@ class Numbers:
 
     def _elsewhere(self, socket: Socket, chosen: list[str]) -> list[str]:
         """What is at the front is not at the back, and what is by the star is not the other."""
-        signs = (*SIGNS, *(f"no {sign}" for sign in SIGNS))
+        signs = (*SIGNS, *MARKS, *(f"no {sign}" for sign in (*SIGNS, *MARKS)))
         apart = PLACES if socket.label in PLACES else (*PLACES, *signs) if socket.label == "other" else signs
         others = (self.labels.get((socket.letter, place), []) for place in apart if place != socket.label)
         taken = {port for other in others for port in other}

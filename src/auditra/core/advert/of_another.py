@@ -26,7 +26,7 @@ _OF_ANOTHER = any_of(
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
     "wait", r"hold (?:it|the)",
     r"(?<!be )(?<!have )(?<!has )(?<!have it )(?<!we )(?<!you )had (?!to\b|from\b)", "ran (?:at|on|with|its|all)",
-    "(?<!we )gave",
+    "(?<!we )gave", r"(?:it|that|they|which) (?:was|were) (?:only |just )?\d+",
     "used to (?:be|have|give|run)", "(?:was|were) limited to",
     "host's own",
     "(?:lamps?|LEDs?|lights?) (?:is(?! (?:for|the)\\b)|are(?! for\\b)|turns?|glows?|shines?|blinks?|stays?|shows?)",
@@ -36,6 +36,8 @@ _OF_ANOTHER = any_of(
     r"|defines?|permits?|specifies|means"
     r"|stops|ends|goes up to|is (?=\d))",
     r"SuperSpeed (?:brought|brings|knows|means|allows)",
+    r"(?:devices?|drives?|loads?|gear|things|monitors?|gadgets?) (?:that|which) (?:draws?|needs?|takes?|wants?|uses?) "
+    r"(?:over|more than|above|up to|at least)",
     r"(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone|drive)\b[^,.;]{0,40} "
     r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
 )  # fmt: skip

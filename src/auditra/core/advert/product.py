@@ -107,7 +107,7 @@ class Product:
 
 _PARTS = (
     r"(?:desk|wall|near|far|between|sender|receiver|left|right|travel)(?:[ -](?:box|end|unit|side|part))?"
-    "|(?:box|part|unit) (?:for|on|at) the (?:desk|wall|table|screen|computer)"
+    "|(?:box|part|unit|hub|dock) (?:for|on|at) the (?:desk|wall|table|screen|computer|bag|road|pocket|television|TV|sofa|home|office)"
     "|(?:big|small|large|little)[ -](?:box|unit|part|one)"
     "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|bag|sleeve"
     "|case|sender|receiver"
@@ -165,7 +165,7 @@ _LINE_KEY = re.compile(r"(?m)^[ \t]*[-*]*\s*([A-Z][\w -]{1,24}):")
 _DATA_SHEET = 2
 """So many keys of any device make the others keys, too, and no models."""
 _NO_MODEL = any_of(
-    "^[QA]$",
+    "^[QA]$", "^(?:with|without|on|from|for|in|at|under|over|while|when|if)\\b",
     "interface", "speeds?", "slots?", "capacity", "access", "OS", r"compatib\w+", "usb", "hdmi", "displayport",
     "power", "input", "output", "ports?", "sockets?", "cards?", "network", "lan", "video",
     "data", r"charg\w*", "weight", "size", "case", "cord", "cable", "lead", _PARTS, "supply", "screens?", "laptop",
@@ -182,7 +182,7 @@ _NO_MODEL = any_of(
 
 MODEL_IN_SENTENCE = re.compile(r"\b[Tt]he ([A-Z][A-Za-z]{0,8}-?\d{1,4}[A-Z]?)(?= \()")
 """``the S4 (four sockets) and the S7 (seven)``."""
-_INLINE_MODEL = re.compile(r"(?:(?m:^)|(?<=[.!] ))([A-Z]{3,12}): (?=\S*\d)")
+_INLINE_MODEL = re.compile(r"(?:(?m:^)|(?<=[.!] ))([A-Z]{3,12})(?: \([^()\n]{1,20}\))?: (?=[^\n]{0,60}\d)")
 """``TRAVEL: 3-in-1, ... HOME: 6-in-1, ...`` in one paragraph."""
 _PROSE_MODEL = re.compile(
     r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings"
@@ -192,7 +192,7 @@ _PROSE_MODEL = re.compile(
 
 def models_of(text: str) -> dict[str, str]:
     """Several devices of one family, each on a line of its own behind its name, or in sentences of its own."""
-    is_family = re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b)\b", text) is not None
+    is_family = re.search(r"(?i)\b(?:two|three|both|family|models?|versions?|small or|a and b|which (?=\w+\?))\b", text) is not None
     named = [match[1] for match in _MODEL_KEY.finditer(text)]
     names = [each for each in named if not _NO_MODEL.search(each)]
     if sum(_NO_MODEL.search(each) is not None for each in _LINE_KEY.findall(text)) >= _DATA_SHEET:
@@ -334,6 +334,7 @@ def product_of(text: str) -> Product:
         and _MORE_THAN_ONE_LINK.search(text) is None,
         is_network_adapter=_NETWORK.search(text) is not None
         and _MORE_THAN_NETWORK.search(text) is None
+        and _OVER_NETWORK_LEAD.search(text) is None
         and (_NETWORK_ADAPTER.search(first) or not (_USB_A.search(text) and _USB_C.search(text)))
         and not re.search(r"\b[AC] sockets\b", text),
         is_drive=_DRIVE.search(text) is not None,

@@ -69,7 +69,7 @@ _AT_ONCE = any_of(
     "all at full speed",
 )
 _SEVERAL_SCREENS = re.compile(
-    r"(?i)^\W*(?:dual|triple|quad|two|three|four)\b|\beach\b|\b(?:two|dual|three|triple|four|both|all)(?: \w+)?"
+    r"(?i)\btwo at (?=(?:up to )?\d)|^\W*(?:dual|triple|quad|two|three|four)\b|\beach\b|\b(?:two|dual|three|triple|four|both|all)(?: \w+)?"
     r" (?:monitors|displays|screens|pictures)\b|\bpair of (?:\w+ )?(?:monitors|displays|screens)\b|\bor (?:two"
     r"|three) (?:at|with)\b|\bevery one\b|\bdual\b"
 )
@@ -102,8 +102,15 @@ def say_of(
 ) -> None:  # fmt: skip
     """Of each socket by itself; of all at once, which promises more, only where the words say so."""
     at_once = at_once or (verb is SHOWS and _SEVERAL_SCREENS.search(sentence.text) is not None)
+    at_once = at_once and not (verb is SHOWS and _one_excludes_another(state, ids))
     groups = [ids] if at_once and ids else [[port] for port in ids]
     say(state, sentence, *(joined(group, verb, words) + under for group in groups))
+
+
+def _one_excludes_another(state: State, ids: Sequence[str]) -> bool:
+    """Whether two of these sockets were said to show a picture one at a time."""
+    told = (said.sentence.removesuffix(" one at a time") for said in state.said if "one at a time" in said.sentence)
+    return any(len(set(each.split("|")) & set(ids)) > 1 for each in told)
 
 
 def joined(ids: Sequence[str], verb: Verb, words: str, joint: str = "+") -> str:

@@ -88,6 +88,7 @@ def read(plain: Plain, product: Product, rules: Sequence[Rule]) -> State:
         before, state.previous, state.at = len(state.said), state.at, clause.start
         is_count = _COUNT_CELL.fullmatch(plain.text, clause.start, clause.end) is not None
         state.row_start, state.name_end = -1 if is_count else clause.row_start, max(len(clause.over), _SHORTEST_NAME)
+        state.key_at = clause.key_at
         for rule in rules:
             state.assumed.clear()
             rule(state, sentence)

@@ -13,12 +13,13 @@ from auditra.core.advert.footnotes import NOTE_MARK
 from auditra.core.advert.numbering import PLACES
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, ORDINALS, count_of, numbers_in
-from auditra.core.advert.sockets import SIGNS, Socket
+from auditra.core.advert.sockets import PICTURE_SOCKETS, SIGNS, Socket, named_anywhere
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 from auditra.core.claims.language import LEFT_OUT
 
 USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
+_CLASSES = 2
 _LEADS = 4
 """Before this place a sentence begins."""
 _WITH_IT = re.compile(
@@ -65,6 +66,10 @@ _AND_THE_OTHER = re.compile(
 )
 """``the star keeps 45 W and the other drops to 20 W``."""
 _PLACE = re.compile(r"(?i)\W*(?:and |but )?the (top|upper|bottom|lower|left|right|front|rear|middle|first) one\b")
+_ALL_SO_MANY = re.compile(
+    rf"(?i)\b(?:from|on|at|of|over) all (\d|{COUNT_WORDS})\b(?: of them| sockets| ports| outlets| outputs)?"
+)
+"""``Data from all three: 480 Mb/s``."""
 _LOOK_BACK = 100
 """Characters before the mark of a footnote in which its mode stands."""
 _THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECASE)
@@ -158,6 +163,7 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     sentence = _with_sockets(sentence, *_by_sign(state, sentence))
     sentence = _with_sockets(sentence, *_the_ones(state, sentence))
     sentence = _with_sockets(sentence, *_at_places(state, sentence))
+    sentence = _of_both_classes(state, _with_sockets(sentence, *_all_of_so_many(state, sentence)))
     named = _REFERENCE.match(sentence.own)
     if named is None and (numbered := _by_number(state, sentence)):
         return _with_sockets(sentence, *numbered)
@@ -252,6 +258,34 @@ def _by_number(state: State, sentence: Sentence) -> list[Socket]:
         if max(socket.ids) <= len(state.numbers.ids(letters[0])) or (state.product.is_charger and letters == ["C"]):
             found.append(socket)
     return found
+
+
+def _all_of_so_many(state: State, sentence: Sentence) -> Iterator[Socket]:
+    """``From all three``, where there are as many: of both classes of USB, or of those for pictures."""
+    match = _ALL_SO_MANY.search(sentence.without_conditions)
+    if match is None or sentence.sockets_of("ACHDVNS"):
+        return
+    for letters in ("AC", PICTURE_SOCKETS):
+        if len(list(state.numbers.all_of(letters))) == count_of(match[1]):
+            for letter in (each for each in state.numbers.found if each in letters and state.numbers.ids(each)):
+                yield Socket(match.start(), match.end(), letter, whole=True)
+
+
+_USB_SOCKETS = re.compile(r"(?i)USB (?:sockets?|ports?)")
+
+
+def _of_both_classes(state: State, sentence: Sentence) -> Sentence:
+    """``All five USB sockets``, of which the text counts three as USB-A and two as USB-C."""
+    spoken = [each for each in sentence.sockets if _USB_SOCKETS.fullmatch(sentence.text, each.start, each.end) and each.count]
+    if len(spoken) != 1:
+        return sentence
+    every = [each for each in named_anywhere(state.text) if each.letter in "AC" and each.count]
+    counts = {each.letter: each.count for each in every if not _USB_SOCKETS.fullmatch(state.text, each.start, each.end)}
+    if len(counts) < _CLASSES or sum(filter(None, counts.values())) != spoken[0].count:
+        return sentence
+    both = (replace(spoken[0], letter=letter, count=count, whole=False) for letter, count in counts.items())
+    rest = tuple(each for each in sentence.sockets if each is not spoken[0])
+    return _with_sockets(replace(sentence, sockets=rest), *both)
 
 
 def _of_digits(letter: str, start: int, end: int, words: str) -> Socket:

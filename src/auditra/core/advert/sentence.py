@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from auditra.core.advert.clause import Clause
 from auditra.core.advert.condition_forms import Means
-from auditra.core.advert.conditions import Condition, conditions
+from auditra.core.advert.conditions import Condition, conditions, in_short
 from auditra.core.advert.figures import Figure, figures
 from auditra.core.advert.footnotes import marked
 from auditra.core.advert.of_another import of_another
@@ -34,6 +34,11 @@ _PIECES_BEHIND_KEY = re.compile(
     r"|with\b|$))"
 )
 """``USB-A (left): 2 pcs, 10 Gb/s``."""
+_ONLY_CLASS = re.compile(
+    r"[AC](?: (?:front|rear|back|left|right|top|side|upper|lower|bottom|middle|with|by|under|at|on|near|beside|next to"
+    r"|marked|behind)\b.*)?"
+)
+"""``C``, ``A front``, ``C with the red ring``: what is over a line."""
 _LEAST_NAME = 2
 _NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*(?:\d+|(?-i: [A-D]))$")
 _OF_ONE_HOST = re.compile(r"(?i)\W*(?:host|computer|laptop)\b")
@@ -165,7 +170,7 @@ def _is_near(one: float, other: float) -> bool:
 
 def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = None) -> Sentence:
     """A clause of the corrected text with everything that is found in it; `notes` are the footnotes by mark."""
-    name = f"USB-{clause.over.strip()}" if clause.over.strip() in ("A", "C") else clause.over
+    name = f"USB-{clause.over.strip()}" if _ONLY_CLASS.fullmatch(clause.over.strip()) else clause.over
     gap = ", " if _OF_ONE_HOST.match(clause.column) else " "  # else it reads as the plug of the host
     over = gap.join(filter(None, (name.replace("_", " "), clause.column.replace("_", " "))))
     prefix = f"{over}: " if over else ""
@@ -183,6 +188,7 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
     is_empty = bool(clause.column or clause.model) and NOTHING.fullmatch(own) is not None
     is_first = not text[: clause.start].strip()
     told = [_at_work(whole, each) for each in conditions(whole) if not _stands_alone(whole, each)]
+    told += _of_key(clause, told)
     under = tuple(sorted((*told, *marked(whole, notes or {})), key=lambda condition: condition.start))
     if is_first:
         under = tuple(each for each in under if not _comes_with_it(whole, each))
@@ -214,6 +220,22 @@ def _at_work(whole: str, condition: Condition) -> Condition:
     verb = ("show" if shows else "give") if several else ("shows" if shows else "gives")
     words = f"while {ids} {verb} {told[0].text}{' each' if several else ''}"
     return replace(condition, means=Means.WITH, words=words)
+
+
+_KEY_OF_CONDITION = re.compile(
+    r"(?i)(with|on|from) (?!(?:the |its |your )?(?:front|rear|back|left|right|side|top|bottom|upper|lower|it|all|both|each"
+    r"|every|board|desk|lead|cable|cord|this|that|other|same)\b|(?:an? )?good\b)"
+    r"(?:an? |any |the |your )?([^,;:()]{2,40}(?: \([^()]{1,20}\))?)"
+)
+
+
+def _of_key(clause: Clause, told: Sequence[Condition]) -> list[Condition]:
+    """``With USB4: two at 4K``: a key that is a condition by its first word, in the seller's own words."""
+    key = _KEY_OF_CONDITION.fullmatch(clause.over.strip())
+    if key is None or any(each.start < len(clause.over) for each in told) or sockets(clause.over):
+        return []
+    words = re.sub(r" (?:on|with|while|without) ", " at ", in_short(key[2]))
+    return [Condition(0, len(clause.over), Means.UNREAD, f"{'with' if key[1].lower() == 'with' else 'on'} {words}")]
 
 
 def _stands_alone(whole: str, condition: Condition) -> bool:

@@ -77,7 +77,8 @@ _OTHER_WAY = re.compile(
 )
 """``Reads 160 MB/s and writes 120``."""
 _AGAIN_ON_HOSTS = re.compile(
-    r"(\d[\d,]{0,6} ?([MG]B/s)[^.;\n]{3,60}?\bhosts?:? (?:it is |only )?\d[\d,]{1,6})(?=[.;\n]|$)"
+    r"(\d[\d,]{0,6} ?([MG]B/s)[^.;\n]{3,60}?\bhosts?(?: of \d+ ?[GM]b/s)?:? "
+    r"(?:it is |only |about )?\d[\d,]{1,6})(?=[.;\n]|$)"
 )
 """``1,900 MB/s, on 10 Gb/s hosts 1,000``."""
 _SIDES_ONCE = re.compile(
@@ -94,6 +95,7 @@ _PORT_AGAIN = re.compile(
 """Between what is said of one numbered socket and of the next."""
 _TIMES_OF_MODE = re.compile(r"(?i)\b((?<!at )once|twice|(?:two|three|four) times) (?=(?:\d{3,4}p|\dK|\d{4} ?x))")
 _TIMES_SAID = {"once": "1", "twice": "2", "two times": "2", "three times": "3", "four times": "4"}
+_FEET_AND_INCHES = re.compile(r"(?i)(?<![\d.,])(\d{1,2}) ?(?:ft\.?|feet|foot|') ?(\d{1,2}(?:\.\d)?) ?(?:in(?:ches)?\b|\")")
 _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
@@ -160,6 +162,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_SIDES, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_AGAIN_ON_HOSTS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
+    draft.replace(_FEET_AND_INCHES, lambda match: f"{12 * int(match[1]) + float(match[2]):g} in")
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")
     draft.replace(_LISTED_RATES, _each_with_its_unit)

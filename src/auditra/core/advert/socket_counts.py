@@ -51,6 +51,8 @@ _ANOTHER_CLASS = re.compile(rf"\s*(?:,? ?(?:and|or|&|\+)|/|,) ?(?:{NUMBER} ?x? ?
 _COUNT_OF_LIST = re.compile(r"(?<![\w.])\d \($")
 _ANOTHER_LISTED = re.compile(r"(?i)\s*(?:,|/|\+|and|&)\s*(?:and )?(?:USB|HDMI|DisplayPort|DP\b|VGA|SD|micro)")
 """``2 (HDMI, DP)``: how many of both."""
+_NUMBERED_SCREEN = re.compile(r"(?i)\b(?:screen|monitor|display|picture|output|head) \d{1,2}:? \(?(?:on |via |by |over )?$")
+"""``Screen 2 (HDMI)``: which one, and not how many."""
 _PORTS_BEFORE = re.compile(rf"(?i)\b{NUMBER}[- ](?:ports?|sockets?)[:,]? $")
 _ANOTHER_NAMED = re.compile(
     rf"(?i)^(?!.*\b{NUMBER}[- ](?:ports?|sockets?)).*\b(?:USB|HDMI|DisplayPort|VGA|RJ-?45|LAN|SD)\b"
@@ -100,6 +102,8 @@ _MOST_OF_PICTURES = 4
 def has_no_count(letter: str, before: str, behind: str) -> bool:
     """A number before it is of several classes together, or of none."""
     if letter in "HDV" and _PORTS_BEFORE.search(before) and _ANOTHER_NAMED.search(behind):
+        return True
+    if letter in "HDV" and _NUMBERED_SCREEN.search(before):
         return True
     of_list = _COUNT_OF_LIST.search(before) is not None and _ANOTHER_LISTED.match(behind) is not None
     return of_list or _EITHER_OR.search(f"{before}|{behind}") is not None

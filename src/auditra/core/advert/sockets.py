@@ -44,10 +44,15 @@ _USB_OF_BOTH = re.compile(
 """``4 USB ports (two USB-C and two USB-A)``: no class of its own."""
 _PIECES_BEHIND = re.compile(rf"(?i)[,: ]*({NUMBER})\s?(?:pcs\.?|pieces|st(?:ü|ue)ck|stk\.?)(?!\w)")
 _UNITS_BEHIND = r"(?:x\b|[Ww]\b|A\b|V\b|[Gg][Bb]|[Mm][Bb]|[Gg]\b|cm|m\b|g\b|Hz|in\b|mm|GB|TB|@|%)"
+_GEAR = r"(?:sticks?|drives?|mouse|mice|keyboards?|printers?|phones?|cameras?|webcams?|tablets?|scanners?)"
+_AMONG_GEAR = re.compile(rf"(?i)\b{_GEAR},? (?:or|and|,) (?:an? |your )?$")
+"""``For a stick or headset``: what hangs on a socket of another class."""
 _IDS_BEHIND = re.compile(
     r"\s*(?:[Ss]ockets?|[Ss]lots?|[Pp]orts?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
     rf"(?!\d|[.,]\d|[A-Za-z]|\s?{_UNITS_BEHIND})"
 )
+_COUNT_OF_NEXT = re.compile(r" \d ?(?:x ?)?usb ?(?:\d|[ac]\b|ports)")
+"""``lan 3 usb``."""
 _LETTERS_BEHIND = re.compile(r"\s*([A-D]\s*(?:,|and|&|\+|/)\s*[A-D])\b")
 _ONE_LETTER_BEHIND = re.compile(r"\s([A-D])(?=\s*(?:[,:;.]|$|and\b|&|\+|shows?\b|runs?\b|gives?\b|is\b))")
 """``HDMI A and HDMI B``."""
@@ -98,7 +103,7 @@ _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
     ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress|CFast|XQD)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b"
         r"|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
-          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
+          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| tf\b| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPorts?|DPs?)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
@@ -120,7 +125,7 @@ _CLASSES = (
           r"|hosts?|switch|hub|dock|adapter|cables?|leads?|cord)\b))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b"
           r"|(?<=\dx )(?:smart |fast |quick )?charging(?:[ -]only)?(?: \d(?:\.\d)? ?A)?(?: smart)? (?:ports|sockets)"
-          r"|(?<=\d )USB(?= \(\d| [Dd]evices\b)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
+          r"|(?<=\d )USB(?= \(\d| [Dd]evices\b)|(?<=\d )[Uu][Ss][Bb](?= ?\d{1,3} ?[GMgm]b)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
           r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)"
         r"|^sound(?=\s*:)|microphones?|mic"
@@ -157,8 +162,11 @@ SIGNS = (
     "heart", "battery", "plug sign",
 )  # fmt: skip
 """What sockets are marked with."""
+MARKS = ("screen mark", "monitor mark", "phone mark", "laptop mark", "plug mark", "power mark", "mouse mark", "camera mark")
+"""Labels of sockets that are marked with a picture of a thing."""
 _SIGN = re.compile(
-    rf"\b(with(?:out)?|marked(?: with| by)?|by|under|beside|near|next to) (?:the |an? )({'|'.join(SIGNS)})\b",
+    rf"\b(with(?:out)?|marked(?: with| by)?|by|under|beside|near|next to) (?:the |an? )(?:({'|'.join(SIGNS)})\b"
+    r"|(screen|monitor|phone|laptop|plug|power|mouse|camera) (?:mark|sign|symbol|icon)\b)",
     re.IGNORECASE,
 )
 _LABEL = re.compile(
@@ -285,6 +293,8 @@ def _counted(letter: str, start: int, end: int, text: str) -> Socket:
 
 def _numbered(letter: str, start: int, end: int, behind: str) -> Socket | None:
     """``USB-A 1 and 2``, ``HDMI A and B``, ``HDMI A``: by the numbers or letters behind the class."""
+    if letter in "HDN" and _COUNT_OF_NEXT.match(behind):
+        return None
     if letter in "ACHDSMN" and (ids := _ids(match := _IDS_BEHIND.match(behind))) and match:
         of_host = letter in "AC" and _OF_HOST_BEHIND.match(behind[match.end() :]) is not None
         return Socket(start, end + match.end(1), letter, len(ids), ids, is_plug=of_host)
@@ -309,6 +319,8 @@ def _is_plug(letter: str, count: int | None, behind: str) -> bool:
 def _is_no_socket(letter: str, start: int, text: str, before: str, behind: str) -> bool:
     """What is said of a host, an input, or a name over two classes; ``USB-C hub``: how the device is joined."""
     if letter == "C" and _DEVICE_BEHIND.match(behind):
+        return True
+    if letter == "J" and _AMONG_GEAR.search(before) and _NOUN_BEHIND.match(behind) is None:
         return True
     if letter == "A" and _USB_OF_BOTH.match(text, start):
         return True
@@ -342,7 +354,8 @@ def _label(text: str, start: int, end: int) -> str:
     if just_behind is not None and text[end : end + 1] == " ":
         return just_behind[1].lower()
     if sign := _SIGN.search(_LABEL_ENDS.split(text[end : end + 34], maxsplit=1)[0]):
-        return f"no {sign[2].lower()}" if sign[1].lower() == "without" else sign[2].lower()
+        label = sign[2].lower() if sign[2] else f"{sign[3].lower()} mark"
+        return f"no {label}" if sign[1].lower() == "without" else label
     before = re.split(rf"[.;)]|,(?= (?:{NUMBER}) ?$)", text[max(0, start - 18) : start])[-1]
     found = _LABEL.search(f"{before} {_LABEL_ENDS.split(text[end : end + 26], maxsplit=1)[0]}")
     return found[1].lower() if found else ""

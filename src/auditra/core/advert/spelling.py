@@ -60,8 +60,11 @@ _SCANNED_WORDS = {
     "dlsplayport": "DisplayPort", "we1ght": "Weight",
     "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
     "lnput": "input", "1nput": "input", "lnterface": "interface", "lnternal": "internal", "lncluded": "included",
-    "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45", "p0rts": "ports", "p0rt": "port",
+    "p0": "PD", "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45", "p0rts": "ports", "p0rt": "port",
 }  # fmt: skip
+_SCANNED_LETTERS = ({"0": "o", "1": "l", "5": "s", "8": "b", "4": "a", "9": "g"}, {"0": "o", "1": "i", "5": "s", "3": "e"})
+_WITH_DIGITS = re.compile(r"(?<![\w.-])[A-Za-z](?=[A-Za-z]*\d)[A-Za-z\d]{3,13}(?![\w])")
+"""``Cab1e``: a word in which a scanner saw digits."""
 _SCANNED = re.compile(rf"(?<![A-Za-z\d])({'|'.join(_SCANNED_WORDS)})(?![A-Za-z\d])", re.IGNORECASE)
 
 # Numbers in words
@@ -80,7 +83,7 @@ _HALF_OF_THEM = re.compile(rf"(?i)\b(a dozen|{_ONE_WORD}|\d{{1,2}}) (sockets|por
 _WRITTEN = re.compile(
     rf"\b((?:(?:{_ONE_WORD})[ -])?hundred(?:[ -](?:and[ -])?(?:(?:{_TEN_WORD})(?:[ -](?:{_ONE_WORD}))?|{_ONE_WORD}))?"
     rf"|(?:{_TEN_WORD})(?:[ -](?:{_ONE_WORD}))?|{_ONE_WORD})"
-    r"(?=[ -](?:gigabits?|megabits?|gigabytes?|megabytes?|watts?|hertz|volts?|amps?|amperes?"
+    r"(?=[ -](?:gigabits?|megabits?|(?:giga|mega|tera)bytes?|watts?|hertz|volts?|amps?|amperes?"
     r"|(?:times|frames|pictures) (?:a|per) second|(?:centi|milli)?met(?:er|re)s?|inch(?:es)?|foot|feet|grams?"
     r"|seconds?|degrees?)\b)",
     re.IGNORECASE,
@@ -93,6 +96,7 @@ _KNOWN = (
     "maximum", "metal", "microphone", "monitor", "needed", "network", "output", "picture", "ports", "power",
     "resolution", "slots", "socket", "sockets", "speed", "station", "supply", "together", "weight", "without",
 )  # fmt: skip
+_MORE_WORDS = frozenset(("cord", "lead", "size", "dock", "host", "long", "tail", "screen", "plug", "each", "with", "reader", "switch"))
 _PLAIN_WORDS = frozenset((
     "adapted", "adapters", "bodied", "bodies", "body's", "boy", "cabled", "cables", "captives", "cared", "carts",
     "caves", "changer", "changing", "charge", "charged", "chargers", "charges", "charging", "cord", "displays",
@@ -214,6 +218,7 @@ def _without_markup(draft: Draft) -> None:
 
 def _without_slips(draft: Draft) -> None:
     draft.correct(_SCANNED, lambda match: _SCANNED_WORDS[match[0].lower()])
+    draft.correct(_WITH_DIGITS, lambda match: _without_digits(match[0]))
     draft.correct(_SLIP, _digits)
     draft.correct(_FIVE, lambda _: "5")
     draft.correct(_ONE_TIME, lambda _: "1")
@@ -369,6 +374,15 @@ def _number(words: str) -> int:
         elif word != "and":
             total += _ONES.get(word) or _TENS[word]
     return total
+
+
+def _without_digits(word: str) -> str:
+    """The known word of which a scanner took letters for digits; the word itself where there is none."""
+    for letters in _SCANNED_LETTERS:
+        meant = word.lower().translate(str.maketrans(letters))
+        if meant in _KNOWN or meant in _MORE_WORDS:
+            return meant.capitalize() if word[0].isupper() else meant
+    return word
 
 
 @lru_cache(maxsize=4096)

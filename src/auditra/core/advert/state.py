@@ -61,6 +61,8 @@ class State:
     """Where the clause begins that is being read."""
     row_start: int = -1
     """Where its row of a table begins; -1 outside tables."""
+    key_at: int = -1
+    """Where its key stood first, if several clauses are under it; -1 for none."""
     name_end: int = 0
     """Where the name of its row ends among its words."""
     previous: int = 0

@@ -13,7 +13,7 @@ from auditra.core.advert.promises import say
 from auditra.core.advert.rules.in_the_box import is_heading
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import NUMBERS, count_of
-from auditra.core.advert.state import State
+from auditra.core.advert.state import BOTH, State
 from auditra.core.advert.units import Dim
 
 _TAIL = any_of(
@@ -144,7 +144,7 @@ _MATERIAL = any_of(
     "|finish))"
 )
 _LEAD_BEFORE = re.compile(r"(?i)\b(?:cable|lead|cord|tail)\b:? (?:(?:is|of|in|made of|braided|woven) )*$")
-_NO_BODY = any_of("sleeve", "glass fibre", "(?:over|through|by|via) glass", "bag", "pouch", "braid cable")
+_NO_BODY = any_of("sleeve", "(?:felt|silicone|nylon|leather) (?:inside|lining|pads?)", "lined", "lining", "glass fibre", "(?:over|through|by|via) glass", "bag", "pouch", "braid cable")
 _SLEEVE_KEY = re.compile(r"(?i)\W*(?:outer )?(?:sleeve|sheath|mantle|cover|coat)\W*")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")
 
@@ -168,6 +168,12 @@ def _mass(state: State, sentence: Sentence, figure: Figure) -> None:
     if state.product.is_lead or sentence.is_said_in_metric(figure) or "gross" in sentence.part_of(figure).lower():
         return
     if _OF_SUPPLY.match(sentence.part_of(figure)) and not state.product.is_charger:
+        return
+    masses, devices = list(sentence.of_dim(Dim.MASS)), list(dict.fromkeys(state.product.devices.values()))
+    if state.device == BOTH and len(masses) == len(devices):  # both weigh 210 g and 48 g
+        every, state.device = state.device, devices[masses.index(figure)]
+        say(state, sentence, f"body weighs {figure.hedged}")
+        state.device = every
         return
     say(state, sentence, f"body weighs {figure.hedged}")
 

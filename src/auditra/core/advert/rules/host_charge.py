@@ -87,6 +87,8 @@ _IN_HOST_BRACKET = re.compile(rf"(?i)\b{_HOST} \((?:by |over |via )?USB-?C,? cha
 _YES = re.compile(r"\W*yes\b", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _IN_BEHIND = begins_with("(?:PD |power )?(?:go(?:es)? )?in", "(?:PD |power )?input")
+_OUT_IN_BRACKETS = re.compile(r"(?i)\bin\b[^();]{0,24}\(\d+ ?W out\)$")
+"""``PD in 100 W (85 W out)``."""
 _COMES_OUT = begins_with("(?:come|go)(?:es|s)? out")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
@@ -164,6 +166,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     handed_on = _HAND_ON.search(sentence.before(figure)) is not None
     gets = not sentence.sockets_of("AC") and _GETS.match(local) and _HOST_FIRST.match(sentence.text)
     to_socket = state.product.is_charger or of_socket
+    out = out or (None if to_socket else _OUT_IN_BRACKETS.search(sentence.text[: figure.end + 5]))
     out = out or (None if to_socket else _PD_OUT_BEFORE.search(sentence.before(figure)))
     if not (gets or of_plug or named or handed or handed_on or out or asked or _goes_on(state, sentence, figure)):
         return False

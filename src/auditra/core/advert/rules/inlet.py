@@ -39,7 +39,7 @@ _INLET_BEFORE = ends_with(
     r"\bPD charging:?(?: \()?",
     r"\binput\s*\((?:up to )?",
     r"\bUSB-C in(?: for| with)?(?: up to)?",
-    r"\b(?:supply|charger|adapter|brick) in,?(?: up to| of)?",
+    r"\b(?:supply|charger|adapter|brick) in,?(?: up to| of| at most)?",
     r"\bcharger \((?:max\.? |up to )?",
     r"\bchargers?(?: of)?,? (?:up to|max\.?)",
     r"\bUSB-C inlet \((?:up to )?",
@@ -71,6 +71,7 @@ _OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
 _THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
 _PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b|\)?,? through(?=\s*[,;).]|$)")
 _HANDS = ends_with(r"\b(?:hands|passes)(?: up to)?")
+_NEEDED_BEHIND = begins_with(r"\(?(?:is |are )?(?:needed|required|necessary|minimum|at least)")
 _ON_BEHIND = re.compile(r"(?i) on\b(?! (?:the|its|each|all|any|both|windows|linux|macos))")
 """``Takes 100 W and hands 90 W on``."""
 
@@ -96,6 +97,8 @@ def inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -
 
 def takes(state: State, sentence: Sentence, figure: Figure) -> bool:
     under = under_what(sentence, figure)
+    if _NEEDED_BEHIND.match(sentence.behind(figure)) and len(list(sentence.of_dim(Dim.WATTS))) > 1:
+        return True  # what the charger must have
     if not under and not state.device and state.has_said("P1 takes"):
         return True  # a second figure without a condition: only a reviewer can say what it means
     state.numbers.declare("P", 1)

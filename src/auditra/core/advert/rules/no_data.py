@@ -21,12 +21,19 @@ _INLET = any_of(
     "inlet", "input", "entr.e", r"PD[- ]?in", r"W in", "takes a charger", r"in(?= ?\d+ ?W)", "(?:charger|power|DC) in"
 )
 _OF_ANY = any_of("(?:on|at|through|over) (?:any|all|either|none) of (?:them|these)", "none of (?:them|these)")
+_DATA_KEY = re.compile(r"(?i)\W*data(?: (?:transfer|rate))?\W*")
 _NO_PICTURE = any_of("nor picture", "no picture")
 
 
 def no_data(state: State, sentence: Sentence) -> None:
     """Sockets for power alone: the inlet where it is spoken of, else those that are named."""
     if state.product.is_lead:
+        return
+    if NOTHING.fullmatch(sentence.own) and _DATA_KEY.fullmatch(sentence.clause.over):
+        named = [each for each in state.subject if each.letter in "AC" and not each.is_plug]
+        of_last = named and not sentence.clause.begins_line
+        ids = ids_of(state, named, "data", again=True) if of_last else list(state.numbers.all_of("AC"))
+        say_of(state, sentence, ids, NO_DATA)
         return
     none = NOTHING.fullmatch(sentence.own) is not None and re.search(r"(?i)\bdata\b", sentence.clause.column)
     if not none and not _NO_DATA.search(sentence.text):

@@ -46,6 +46,11 @@ _OF_ALL = re.compile(r"(?i) ?(?:sockets?|ports?)? ?(?:of|with|at) ")
 _NUMBERS_BEHIND = re.compile(
     r"(?i)\)? (?:on|at) (?:ports?|sockets?|no\.) (\d(?:(?: ?- ?| to |, | and )\d)*)(?!\d|\.\d)"
 )
+_COUNT_BEHIND = re.compile(
+    rf"(?i)(?: each)? (?:from|at|on|for|by|out of|over) (?:(?:only |just )?(?P<part>\d|{COUNT_WORDS}) of (?:them|these|those)"
+    rf"|the (?:other|remaining) (?P<others>\d|{COUNT_WORDS})(?: of them| ones?)?|the (?P<rest>rest|others))\b"
+)
+"""``2.4 A from one of them, 0.9 A from the other three``."""
 _OTHERS_ALONE = re.compile(r"(?i)[,;] (?:and )?(?:all )?(?:the )?others?:? $")
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
 _ALL_BEHIND = re.compile(
@@ -115,6 +120,9 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
         ]
     if one := _of_bracket(sentence, figure, found[-1]):
         return [one]
+    if told := _COUNT_BEHIND.match(sentence.behind(figure)):
+        count = count_of(told["part"] or told["others"]) if not told["rest"] else REST
+        return [replace(found[-1], count=count, whole=False, label="", is_part=not told["others"], start=0, end=0)]
     if label := _LABEL_BEHIND.match(sentence.behind(figure)):
         return [replace(found[-1], count=1, whole=False, label=label[1].lower(), is_part=True)]
     earlier = [f for f in sentence.figures if found[-1].end <= f.start < figure.start and f.dim is figure.dim]

@@ -58,6 +58,8 @@ _SHOWN_MODE = re.compile(
 )
 _ON_SYSTEM = re.compile(r"(?i)\W*on (?:an? |the )?(?:Mac|PC|Windows|Linux|macOS|Android)\b")
 _THE_SAME = re.compile(r"(?i)\W*(?:sockets? )?(?:is |does |shows )?(?:the same|ditto|likewise)\W*")
+_UNDER = re.compile(r" (?=without |with |while |on )")
+"""Before the condition of a mode."""
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
     r"\bsingle (?:monitor|display|screen)(?: up to)?",
@@ -219,12 +221,13 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
 def same_picture(state: State, sentence: Sentence) -> None:
     """``VGA the same``: the mode of the sockets before it."""
     found = sentence.sockets_of(PICTURE_SOCKETS)
-    if len(found) != 1 or not _THE_SAME.fullmatch(sentence.text[found[0].end :]):
+    if len(found) != 1 or not _THE_SAME.fullmatch(sentence.without_conditions[found[0].end :]):
         return
     last = next((said.sentence for said in reversed(state.said) if _SHOWN_MODE.match(said.sentence)), "")
     if last:
-        mode = re.split(r" shows? ", last, maxsplit=1)[1].removesuffix(" each")
-        say_of(state, sentence, ids_of(state, found, "shows"), SHOWS, mode)
+        mode = _UNDER.split(re.split(r" shows? ", last, maxsplit=1)[1].removesuffix(" each"))[0]
+        under = "".join(f" {each.words}" for each in sentence.conditions[:1] if each.words)
+        say_of(state, sentence, ids_of(state, found, "shows"), SHOWS, mode, under=under)
 
 
 def traits(state: State, sentence: Sentence) -> None:

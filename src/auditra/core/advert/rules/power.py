@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from auditra.core.advert.belonging import OF_A_NUMBER, ids_of, subjects, under_what, with_all_in_use
 from auditra.core.advert.figures import Figure
@@ -54,6 +55,9 @@ _FED_OVER_NETWORK = re.compile(
 """``5 (4 of them feed cameras)``: how many sockets of a switch feed what hangs on them."""
 _OF_CHARGERS = ends_with(r"\b(?:charger|supply|adapter|brick)'s")
 """``85 W of your charger's 100 W``."""
+_TAKES_CHARGER = ends_with(r"\b(?:takes|accepts)(?: an?| any| the| your)?(?: \w+)?")
+_CHARGER_BEHIND = begins_with("(?:USB-C |PD )?(?:charger|supply|power supply|adapter|brick)")
+"""``Takes a 100 W charger``."""
 _PAD = any_of("wireless(?:ly)? charg\\w*", "charging pad", "inductive")
 _ON_PAD = ends_with(r"\b(?:phones?|earbuds|buds|watch|watches)(?: up to)?:?")
 """What lies on a pad."""
@@ -67,7 +71,8 @@ _REFERS = any_of(
 )
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
-_CHARGING_IS = ends_with(r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?")
+_CHARGING_IS = ends_with(
+    r"\bcharges while (?:in use|you \w+|it (?:runs|works))(?: \(| with)?(?: ?up to)?", r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?")
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
 _CHARGING_BEHIND = re.compile(
@@ -76,6 +81,8 @@ _CHARGING_BEHIND = re.compile(
 _OF_ANOTHER_KEY = any_of("sockets?", "ports?", "to", "bus", "link", "PD")
 """Keys of sockets that are not those of before."""
 _OF_BOTH = begins_with("for both", "both together", "for the two", "together", "between (?:both|them)")
+_SHARED_BY = re.compile(rf"(?i),? (?:is )?shared (?:by|between|among) (?:the )?({COUNT_WORDS}|\d)\b")
+"""``A: 12 W shared by two``."""
 _FOR_SO_MANY = re.compile(rf"(?i)\s*for (?:the|all)(?: \w+)? ({COUNT_WORDS}|\d)\b")
 _OF_ANY = re.compile(r"(?i)\bany (?:two|three|other)\b[^,.;]*$")
 _ALL_OF_THEM = re.compile(
@@ -151,6 +158,9 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
             continue
         if _CARRIED_BY_LEAD.search(sentence.before(figure)) or is_of_enclosed_lead(sentence):
             continue
+        if not in_condition and _TAKES_CHARGER.search(sentence.before(figure, 30)) and _CHARGER_BEHIND.match(sentence.behind(figure)):
+            takes(state, sentence, figure)
+            continue
         if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
 
@@ -194,6 +204,9 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     if behind and re.search(r"(?i)shared by", sentence.text[figure.end : behind[0].start]):
         found = behind
     ids = ids_of(state, found, "shares") if found else list(state.numbers.all_of(letters))
+    by_so_many = _SHARED_BY.match(sentence.behind(figure))
+    if by_so_many and len({each.letter for each in found}) == 1 and len(ids) < count_of(by_so_many[1]):
+        ids = ids_of(state, [replace(found[-1], count=count_of(by_so_many[1]))], "shares", again=True)
     if not found and (goes_on(state, sentence) or re.search(r"(?i)between them", sentence.text)):
         ids = ids_of(state, [socket for socket in state.subject if socket.letter in letters], "shares") or ids
     for_some = _FOR_SO_MANY.match(sentence.behind(figure))

@@ -63,7 +63,9 @@ _WAY_BEFORE = re.compile(r"(?i)\b(up|down)(?:wards?|stream)?\b(?! to \d)")
 _TIMES_BEHIND = re.compile(r"\s*x\s?(\d{1,2})\b")
 _FROM_TO = re.compile(r"\b([AC]\d?) to ([AC]\d?)\b")
 _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?:same )?(?:link of |total of )?")
-_SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|\s*\(?shared\b")
+_SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|,?\s*\(?shared\b")
+_LINK_BEFORE = any_of("upstream", "uplink", "host")
+"""``Upstream 10 Gb/s, shared by all``."""
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
 _HUB_PORTS = re.compile(
     rf"(?i)\bUSB\b[^\n]{{0,16}}\bhub\b[^.\n]{{0,12}}?\b(\d|{COUNT_WORDS})[- ]ports?\b"
@@ -103,7 +105,8 @@ def rates(state: State, sentence: Sentence) -> None:
             continue
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
             continue
-        if _SHARED_BEHIND.match(sentence.behind(figure)) or _SOCKETS_SHARE.search(sentence.before(figure)):
+        of_link = _LINK_BEFORE.search(sentence.before(figure)) is not None
+        if (_SHARED_BEHIND.match(sentence.behind(figure)) and not of_link) or _SOCKETS_SHARE.search(sentence.before(figure)):
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)
@@ -249,6 +252,8 @@ def _ports_of_label(state: State, sentence: Sentence, figure: Figure) -> list[st
 def _is_of_network(sentence: Sentence, figure: Figure) -> bool:
     """A network is spoken of; of a figure in a bracket, in the bracket or just before it."""
     opened = sentence.opened_before(figure)
+    if opened < 0 and sum(each.dim is Dim.RATE for each in sentence.figures) > 1:
+        return NETWORK.search(f"{sentence.over} {sentence.part_of(figure)}") is not None
     if opened < 0:
         return NETWORK.search(sentence.without_conditions) is not None
     part = re.split(r"[,;:] ", sentence.text[:opened])[-1]

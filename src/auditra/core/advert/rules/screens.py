@@ -36,6 +36,7 @@ _BOTH_BEFORE = re.compile(
     r"(?: (?:do|show|run|reach|give))?(?: at)?:? $"
 )
 _BOTH_RUN = re.compile(r"(?i)\bboth (?:run|show|work|do)(?: at)?(?: up to)? $")
+_EACH_DOES = re.compile(r"(?i)\W*(?:each|all|every one)(?: of them| three| four)? (?:does|do|shows?|runs?|reach(?:es)?|gives?)\b")
 _BEGINNING = 30
 """Characters before a mode that a sentence is about."""
 _ALL_SO_MANY = re.compile(r"(?i)\ball (two|three|four|[2-4])\b[^,;.]{0,16}$")
@@ -55,7 +56,9 @@ def sockets_of_mode(state: State, sentence: Sentence, figure: Figure) -> list[So
         named = [socket for socket in usb_c if socket.end <= sentence.shift or socket.ids]
         if named or _SHOWN.search(sentence.text):
             return named or usb_c[:1]
-    found, _ = subjects(state, sentence, figure, PICTURE_SOCKETS)
+    found, carried = subjects(state, sentence, figure, PICTURE_SOCKETS)
+    if carried and _EACH_DOES.match(sentence.own) and sum(each.count or 1 for each in found) == 1:
+        found = [Socket(0, 0, letter, whole=True) for letter in state.numbers.found if letter in PICTURE_SOCKETS]
     if not found and (screens := SCREENS.search(sentence.text)):
         found = _the_only_ones(state, count_of(screens[1]))
     elif not found and _OF_PICTURES.search(sentence.over):
@@ -129,7 +132,7 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
         return [replace(found[0], count=int(times[1]), label="")]
     if len(found) == 1 and found[0].count is None and not found[0].ids and _ON_BOTH.search(sentence.text):
         return [replace(found[0], count=BOTH, label="", is_part=False)]
-    match = SCREENS.search(sentence.text)
+    match = SCREENS.search(sentence.without_conditions)
     if match is None or len(found) != 1 or found[0].count is not None or found[0].ids:
         return found
     if len(sentence.sockets_of(PICTURE_SOCKETS)) > 1:

@@ -31,6 +31,7 @@ _NOT_OFFERED = any_of(
     "|jack)(?! driver)",
     "audio (?:on|over|through|via) (?:all|both|each|every|HDMI|DisplayPort)",
 )
+_ANOTHER = any_of("second", "another", "other")
 _MICROPHONE = re.compile(r"mic(?:rophone)?s?", re.IGNORECASE)
 
 
@@ -58,6 +59,10 @@ def sound(state: State, sentence: Sentence) -> None:
         say(state, sentence, f"{state.numbers.ids('J')[-1]} records {known}".strip())
         return
     sizes = [each for each in sentence.of_dim(Dim.LENGTH) if each.text in _SIZES]
+    if not sizes and any(sentence.of_dim(Dim.OHM)) and len(state.numbers.ids("J")) == 1 and not _ANOTHER.search(words):
+        for figure in sentence.of_dim(Dim.OHM):
+            say(state, sentence, f"J1 plays {figure.text}")
+        return
     choices: list[Figure | None] = [*sizes] or [None]
     for size in choices:
         ohm = next(

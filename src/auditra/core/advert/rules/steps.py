@@ -102,8 +102,9 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
     ids = ids_of(state, found, "gives")
     told = next((each for each in sentence.of_dim(Dim.WATTS) if not _ALL_BEFORE.search(sentence.before(each))), None)
     most = told.hedged if told else f"{max(volts * amperes for volts, amperes in steps):g} W"
-    say_of(state, sentence, ids, GIVES, most)
     total = next((each for each in sentence.of_dim(Dim.AMPERES) if IN_SUM.match(sentence.behind(each))), None)
+    if total is None or len(steps) > 1 or len(ids) < 2:
+        say_of(state, sentence, ids, GIVES, most)
     if total is not None and len(ids) > 1 and not total.each and all(volts == USB_V for volts, _ in steps):
         say(state, sentence, f"{'+'.join(ids)} share {USB_V * total.value:g} W")
     if re.search(r"\bPPS\b", sentence.text):

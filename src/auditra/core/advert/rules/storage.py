@@ -61,7 +61,7 @@ _ON_LABEL = re.compile(
 )
 _CARD_SIZE = any_of("cards?", "SD[HXU]C", "max")
 _CAPACITY, _DRIVES = any_of("capacity"), any_of("drives?")
-_ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for")
+_ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for", "(?:no|not) (?:larger|bigger|more) than", "bought apart", "not included")
 _AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "together"), re.compile(r"\s*(?:and|\+|/)\s*")
 _PAIR, _NEAR = 2, 4
 _BOTH_IN_SHORT = re.compile(r"(?i)\s*\(?reads? ?[&/+] ?writes?\b")
@@ -73,6 +73,8 @@ _THE_DRIVE = re.compile(
 _OUTSIDE = re.compile(r"[();]|\d")
 _BESIDE = 16
 """Characters between a bus and the rate in bytes that it is a name for."""
+_LATEST = 3
+"""Claims that were read last: the link to the host may stand between what is said of a drive."""
 _LEAST_CARD, _LEAST_DRIVE = 1e9, 1e10
 
 
@@ -145,7 +147,7 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
 
 
 def _follows_drive(state: State) -> bool:
-    return bool(state.said) and state.said[-1].sentence.startswith(("D0 ", "UP reads", "UP writes"))
+    return any(said.sentence.startswith(("D0 ", "UP reads", "UP writes")) for said in state.said[-_LATEST:])
 
 
 def _way(sentence: Sentence, figure: Figure) -> Verb:
