@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from auditra.core.advert.product import part_at, product_of
+from auditra.core.advert.product import product_of
+from auditra.core.advert.several_devices import part_at
 
 
 @pytest.mark.parametrize(

@@ -55,8 +55,11 @@ _COLUMN_OF_HOST = re.compile(
 )
 _AND_HAS = re.compile(r"(?i)\b(?:and|but) (?:it )?(?:has|adds|offers|brings|comes with) ")
 """``It doubles that to 10 Gb/s and has five sockets: three USB-A``."""
-_GOES_TO = re.compile(r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?"
-    r"|\s*(?:about|around|roughly|nearly) ", re.IGNORECASE)
+_GOES_TO = re.compile(
+    r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?"
+    r"|\s*(?:about|around|roughly|nearly) ",
+    re.IGNORECASE,
+)
 _COLUMN_ALONE = re.compile(r"(?i)\W*(?:single|singly|solo|one (?:socket|port|device)|by itself|on its own)\W*")
 _FOR_HOSTS = re.compile(r"(?i)(?:for|on|with) ((?:tablets|phones|laptops|notebooks|computers|consoles|handhelds|PCs))")
 """``For tablets: HDMI 1080p``."""

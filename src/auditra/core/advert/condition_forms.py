@@ -73,7 +73,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         f"(?:{_WHEN}|once) (?:a|one|any|the) {_DISPLAYS}{_ON}",
     ),
     Means.ALONE: (
-        r"unless (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|other)(?: sockets?| outputs?| ports?| ones?)?(?: \d)?"
+        r"unless (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|other)(?: sockets?| outputs?| ports?"
+        r"| ones?)?(?: \d)?"
         r" (?:is|are) (?:also )?(?:used|in use|connected|taken|busy|occupied|plugged in)(?: too| as well)?",
         rf"(?:only )?{_WHEN} (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|USB|other)(?: sockets?| outputs?"
         rf"| ports?| ones?)?"
@@ -111,7 +112,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
-        rf"with (?:all|both)(?: of them| two| three| four| \d)? {_DISPLAYS} (?:on|lit|running|connected|attached|in use|used)\b",
+        rf"with (?:all|both)(?: of them| two| three| four| \d)? {_DISPLAYS} (?:on|lit|running|connected"
+        rf"|attached|in use|used)\b",
         r"whatever (?:else )?(?:is|you)\b[^,.;:)]{2,24}",
         rf"(?:if|when) you (?:connect|plug in|attach|use) (?:two|both|all)(?: {_DISPLAYS})?",
         r"(?:while|when|if) (?:more than one|several|two or more)\b[^,.;:)]*?"
@@ -183,7 +185,8 @@ _NAMED_FORMS = (
     r"needs? (?:an? |the |its )?((?:[\w-]+ ){0,5}[\w-]+)[,;:] (?:and )?then(?= (?:the|its|each|all|it|you|every"
     r"|both)\b)",
     r"with ((?:one more|one other|another|any other|a second|two more|two others)"
-    r"(?: (?:device|socket|port|outlet|one))?)(?: (?:in use|connected|busy|used|plugged in|taken))?(?=\s*(?:[,;:.)]|$))",
+    r"(?: (?:device|socket|port|outlet|one))?)(?: (?:in use|connected|busy|used|plugged in"
+    r"|taken))?(?=\s*(?:[,;:.)]|$))",
     rf"({SUPPLY}(?: of)? \d+ ?W) (?:is )?(?:needed|required)",
     rf"(\d+ ?W {SUPPLY}) (?:is )?(?:needed|required)",
     rf"((?:\d+ ?[WV] )?{SUPPLY}) (?:may|can|could) be (?:plugged in|connected|attached|used)",

@@ -37,7 +37,9 @@ _DARK_BEFORE = re.compile(
     r"(?i)[,;(] ?(?:the )?[\w ]{1,24} (?:switched off|dark|off|blank|asleep|disabled|silent) (?:only )?$"
 )
 """``VGA 1080p60, HDMI switched off while VGA is used``: of what is off, and no condition of the figure."""
-_NONE_BEHIND = re.compile(r"(?i):? (?:it is |there is |it gets )?(?:none|nothing|no (?:charging|power|picture))(?=\s*(?:[.,;)]|$))")
+_NONE_BEHIND = re.compile(
+    r"(?i):? (?:it is |there is |it gets )?(?:none|nothing|no (?:charging|power|picture))(?=\s*(?:[.,;)]|$))"
+)
 _LOOK_BEFORE = 48
 _GUESSED = (Means.UNREAD, Means.ALONE)
 _ANOTHER_CLAUSE = re.compile(

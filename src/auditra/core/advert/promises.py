@@ -69,7 +69,8 @@ _AT_ONCE = any_of(
     "all at full speed",
 )
 _SEVERAL_SCREENS = re.compile(
-    r"(?i)\btwo at (?=(?:up to )?\d)|^\W*(?:dual|triple|quad|two|three|four)\b|\beach\b|\b(?:two|dual|three|triple|four|both|all)(?: \w+)?"
+    r"(?i)\btwo at (?=(?:up to )?\d)|^\W*(?:dual|triple|quad|two|three|four)\b|\beach\b|\b(?:two|dual|three"
+    r"|triple|four|both|all)(?: \w+)?"
     r" (?:monitors|displays|screens|pictures)\b|\bpair of (?:\w+ )?(?:monitors|displays|screens)\b|\bor (?:two"
     r"|three) (?:at|with)\b|\bevery one\b|\bdual\b"
 )

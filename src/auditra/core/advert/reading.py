@@ -20,9 +20,10 @@ from auditra.core.advert.lengths import (
     told_in_prose,
 )
 from auditra.core.advert.phrases import any_of
-from auditra.core.advert.product import Product, of_part, part_at
+from auditra.core.advert.product import Product
 from auditra.core.advert.references import resolved
 from auditra.core.advert.sentence import Sentence, sentence_of
+from auditra.core.advert.several_devices import of_part, part_at
 from auditra.core.advert.socket_counts import COUNT_WORDS, count_of
 from auditra.core.advert.sockets import named_anywhere
 from auditra.core.advert.spelling import Plain

@@ -276,7 +276,9 @@ _USB_SOCKETS = re.compile(r"(?i)USB (?:sockets?|ports?)")
 
 def _of_both_classes(state: State, sentence: Sentence) -> Sentence:
     """``All five USB sockets``, of which the text counts three as USB-A and two as USB-C."""
-    spoken = [each for each in sentence.sockets if _USB_SOCKETS.fullmatch(sentence.text, each.start, each.end) and each.count]
+    spoken = [
+        each for each in sentence.sockets if _USB_SOCKETS.fullmatch(sentence.text, each.start, each.end) and each.count
+    ]
     if len(spoken) != 1:
         return sentence
     every = [each for each in named_anywhere(state.text) if each.letter in "AC" and each.count]

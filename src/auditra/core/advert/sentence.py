@@ -223,7 +223,8 @@ def _at_work(whole: str, condition: Condition) -> Condition:
 
 
 _KEY_OF_CONDITION = re.compile(
-    r"(?i)(with|on|from) (?!(?:the |its |your )?(?:front|rear|back|left|right|side|top|bottom|upper|lower|it|all|both|each"
+    r"(?i)(with|on|from) (?!(?:the |its |your )?(?:front|rear|back|left|right|side|top|bottom|upper|lower|it"
+    r"|all|both|each"
     r"|every|board|desk|lead|cable|cord|this|that|other|same)\b|(?:an? )?good\b)"
     r"(?:an? |any |the |your )?([^,;:()]{2,40}(?: \([^()]{1,20}\))?)"
 )

@@ -95,7 +95,9 @@ _PORT_AGAIN = re.compile(
 """Between what is said of one numbered socket and of the next."""
 _TIMES_OF_MODE = re.compile(r"(?i)\b((?<!at )once|twice|(?:two|three|four) times) (?=(?:\d{3,4}p|\dK|\d{4} ?x))")
 _TIMES_SAID = {"once": "1", "twice": "2", "two times": "2", "three times": "3", "four times": "4"}
-_FEET_AND_INCHES = re.compile(r"(?i)(?<![\d.,])(\d{1,2}) ?(?:ft\.?|feet|foot|') ?(\d{1,2}(?:\.\d)?) ?(?:in(?:ches)?\b|\")")
+_FEET_AND_INCHES = re.compile(
+    r"(?i)(?<![\d.,])(\d{1,2}) ?(?:ft\.?|feet|foot|') ?(\d{1,2}(?:\.\d)?) ?(?:in(?:ches)?\b|\")"
+)
 _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")

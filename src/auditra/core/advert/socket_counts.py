@@ -51,7 +51,9 @@ _ANOTHER_CLASS = re.compile(rf"\s*(?:,? ?(?:and|or|&|\+)|/|,) ?(?:{NUMBER} ?x? ?
 _COUNT_OF_LIST = re.compile(r"(?<![\w.])\d \($")
 _ANOTHER_LISTED = re.compile(r"(?i)\s*(?:,|/|\+|and|&)\s*(?:and )?(?:USB|HDMI|DisplayPort|DP\b|VGA|SD|micro)")
 """``2 (HDMI, DP)``: how many of both."""
-_NUMBERED_SCREEN = re.compile(r"(?i)\b(?:screen|monitor|display|picture|output|head) \d{1,2}:? \(?(?:on |via |by |over )?$")
+_NUMBERED_SCREEN = re.compile(
+    r"(?i)\b(?:screen|monitor|display|picture|output|head) \d{1,2}:? \(?(?:on |via |by |over )?$"
+)
 """``Screen 2 (HDMI)``: which one, and not how many."""
 _PORTS_BEFORE = re.compile(rf"(?i)\b{NUMBER}[- ](?:ports?|sockets?)[:,]? $")
 _ANOTHER_NAMED = re.compile(

@@ -125,7 +125,8 @@ _CLASSES = (
           r"|hosts?|switch|hub|dock|adapter|cables?|leads?|cord)\b))(?: ?\d\.\d)?(?![- ][AC]\b)"
           r"|(?<=[Pp]orts )USB \d\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?![- ]?[AC]\b)|\bUSB (?:sockets?|ports?)\b"
           r"|(?<=\dx )(?:smart |fast |quick )?charging(?:[ -]only)?(?: \d(?:\.\d)? ?A)?(?: smart)? (?:ports|sockets)"
-          r"|(?<=\d )USB(?= \(\d| [Dd]evices\b)|(?<=\d )[Uu][Ss][Bb](?= ?\d{1,3} ?[GMgm]b)|(?:\b|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
+          r"|(?<=\d )USB(?= \(\d| [Dd]evices\b)|(?<=\d )[Uu][Ss][Bb](?= ?\d{1,3} ?[GMgm]b)|(?:\b"
+          r"|(?<=\dx))[Uu][Ss][Bb] ?[23](?= ?x ?\d\b)"
           r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)"
         r"|^sound(?=\s*:)|microphones?|mic"
@@ -162,7 +163,16 @@ SIGNS = (
     "heart", "battery", "plug sign",
 )  # fmt: skip
 """What sockets are marked with."""
-MARKS = ("screen mark", "monitor mark", "phone mark", "laptop mark", "plug mark", "power mark", "mouse mark", "camera mark")
+MARKS = (
+    "screen mark",
+    "monitor mark",
+    "phone mark",
+    "laptop mark",
+    "plug mark",
+    "power mark",
+    "mouse mark",
+    "camera mark",
+)
 """Labels of sockets that are marked with a picture of a thing."""
 _SIGN = re.compile(
     rf"\b(with(?:out)?|marked(?: with| by)?|by|under|beside|near|next to) (?:the |an? )(?:({'|'.join(SIGNS)})\b"

@@ -11,14 +11,13 @@ import re
 import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
-from difflib import get_close_matches
-from functools import lru_cache
 from itertools import pairwise
 
 from auditra.core.advert.draft import Draft
 from auditra.core.advert.own_names import with_own_names
-from auditra.core.advert.product import MODEL_IN_SENTENCE
+from auditra.core.advert.several_devices import MODEL_IN_SENTENCE
 from auditra.core.advert.shorthand import write_out
+from auditra.core.advert.slips import with_known_words, without_scanned_slips, without_typed_slips
 
 _SIGNS = str.maketrans({
     "×": "x", "✕": "x", "–": "-", "—": "-", "−": "-", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "″": '"', "′": "'",
@@ -38,34 +37,6 @@ _RAISED = re.compile("(?<![a-z]m)(?<=\\S)[\u00b9\u00b2\u00b3]|(?m:^)[\u00b9\u00b
 """Marks of footnotes."""
 _OHM_SIGN = re.compile("[\u03a9\u2126]")
 
-# What a scanner makes of digits, units and words
-_UNIT = (
-    r"(?:[GMk]b(?:it)?/?p?s|[GMTk]i?B(?:/s)?|[GM]bit|Hz|[mk]?W\b|mA|A\b|V\b|cm|crn|mm|rnm|rn\b|m\b|kg|g\b|in\b|oz"
-    r"|°?C\b)"
-)
-_SLIP = re.compile(rf"(?<![A-Za-z\d.,])([0-9OolISB](?:[0-9OolIB]|[.,](?=[0-9OolI]))*)(?=\s?(?:{_UNIT}|x\s?[0-9Ool]))")
-_MIXED = re.compile(r"(?:(?<![A-Za-z\d.,])|(?<=\dx))(?=[0-9OolI]*\d)(?=[0-9OolI]*[OolI])[0-9OolI]{2,}(?![A-Za-z\d])")
-_POINT_O = re.compile(r"(?<=\d\.)[Oo](?![A-Za-z\d])")
-_FIVE = re.compile(
-    r"(?<![A-Za-z\d])S(?=\s?[GM]b(?:ps|/s))|(?:(?<=\s\d)|(?<=\s\d\d))S(?=\s?(?:W|Hz|cm|[GM]b(?:ps|/s))\b)"
-)
-_ONE_TIME = re.compile(r"(?m)(?:(?<=^)|(?<=[\s(,]))[lI](?= ?x [A-Z\d])|(?<=Gen)[ ]?[lI](?![A-Za-z])")
-_SLIP_OF_LIST = re.compile(r"(?<=[A-Za-z] )([lI])(?=\s?[,:]\s?\d)")
-_IN_ONE = re.compile(r"(?<![A-Za-z])(\d{1,2})([ -])(?:in|IN)([ -])([lI1])(?![A-Za-z\d])")
-_DIGITS = str.maketrans("OolISB", "001158")
-_WRONG_UNIT = re.compile(r"(?<=\d)(\s?)(crn|rnm|rn)(?![A-Za-z])")
-_UNITS_READ = {"crn": "cm", "rnm": "mm", "rn": "m"}
-_SCANNED_WORDS = {
-    "u5b": "USB", "us8": "USB", "ustb": "USB", "hdm1": "HDMI", "hdml": "HDMI", "usb~c": "USB-C",
-    "dlsplayport": "DisplayPort", "we1ght": "Weight",
-    "huh": "hub", "1en9th": "length", "c0rd": "cord", "p0wer": "power", "c4ble": "cable",
-    "lnput": "input", "1nput": "input", "lnterface": "interface", "lnternal": "internal", "lncluded": "included",
-    "p0": "PD", "t0": "to", "0f": "of", "vide0": "video", "rj4s": "RJ45", "p0rts": "ports", "p0rt": "port",
-}  # fmt: skip
-_SCANNED_LETTERS = ({"0": "o", "1": "l", "5": "s", "8": "b", "4": "a", "9": "g"}, {"0": "o", "1": "i", "5": "s", "3": "e"})
-_WITH_DIGITS = re.compile(r"(?<![\w.-])[A-Za-z](?=[A-Za-z]*\d)[A-Za-z\d]{3,13}(?![\w])")
-"""``Cab1e``: a word in which a scanner saw digits."""
-_SCANNED = re.compile(rf"(?<![A-Za-z\d])({'|'.join(_SCANNED_WORDS)})(?![A-Za-z\d])", re.IGNORECASE)
 
 # Numbers in words
 _ONES = {
@@ -88,24 +59,6 @@ _WRITTEN = re.compile(
     r"|seconds?|degrees?)\b)",
     re.IGNORECASE,
 )
-# Slips of the keyboard
-_KNOWN = (
-    "adapter", "aluminium", "aluminum", "body", "cable", "captive", "card", "cards", "gigabit", "charger", "charging",
-    "display", "hdmi",
-    "displayport", "driver", "drivers", "ethernet", "headphone", "housing", "included", "input", "laptop", "length",
-    "maximum", "metal", "microphone", "monitor", "needed", "network", "output", "picture", "ports", "power",
-    "resolution", "slots", "socket", "sockets", "speed", "station", "supply", "together", "weight", "without",
-)  # fmt: skip
-_MORE_WORDS = frozenset(("cord", "lead", "size", "dock", "host", "long", "tail", "screen", "plug", "each", "with", "reader", "switch"))
-_PLAIN_WORDS = frozenset((
-    "adapted", "adapters", "bodied", "bodies", "body's", "boy", "cabled", "cables", "captives", "cared", "carts",
-    "caves", "changer", "changing", "charge", "charged", "chargers", "charges", "charging", "cord", "displays",
-    "diver", "drive", "driven", "drives", "houses", "include", "includes", "inputs", "laptops", "lengths", "metals",
-    "monitors", "need", "needle", "nobody", "outputs", "parts", "pictures", "pocket", "ponds", "posts", "powered",
-    "powers", "river", "rocket", "speeds", "sport", "sports", "spread", "stations", "supple", "supplies", "table",
-    "tables", "weigh", "weighs", "hosting", "derive", "derived", "derives", "seed", "seeds", "weights", "worker",
-))  # fmt: skip
-"""Words that look like slips of known ones."""
 _DASHED_KEY = re.compile(r"(?m)^([A-Za-z][\w()/ -]{1,24}?) - (?=\S)")
 _NO_SOCKET = r"(?!(?:USB|HDMI|VGA|DP|SD|RJ|LAN|Type|DisplayPort|Ethernet|[ACHDN])\b)"
 _SECTION = re.compile(rf"(?m)^[ \t]*\d{{1,2}}\.? {_NO_SOCKET}[A-Z][a-z]+(?: [a-z]+){{0,2}}[ \t]*$")
@@ -115,16 +68,10 @@ _LEAST_SECTIONS = 2
 _LEAST_KEYS = 3
 """So many lines ``Key - value`` are a list, and no dashes of prose."""
 _LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")
-_UNITS_MEANT = {
-    "gpbs": "Gbps", "gbs": "Gbps", "gbsp": "Gbps", "gbp": "Gbps", "gps": "Gbps", "mpbs": "Mbps", "mbsp": "Mbps",
-    "wat": "W", "wats": "W", "gr": "g", "grm": "g", "gramm": "g", "gramms": "g", "mtr": "m",
-}  # fmt: skip
-_UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?|gramms?|grm?|mtr)\b(?!/)")
 _HALVES = re.compile(
     r"(?i)\b(?:(half) an?|(?:an?|one) (?=\w+ and a half)) ?(met(?:er|re)|inch|foot"
     r"|second)(?: and a half)?\b"
 )
-_RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _DENIED_ITEM = re.compile("[\u2717\u2718\u274c]\\s*(?:no\\b|not\\b)?")
 _RJ = re.compile(r"(?i)\bRJ-(?=45\b)")
 _GLUED = re.compile(
@@ -142,11 +89,6 @@ _HYPHENED = re.compile(
     re.IGNORECASE,
 )
 """``2-metre``."""
-_SMALL_NETWORK = re.compile(
-    r"(?i)(?<=\blan )(\d(?:[.,]\d)?) ?gb?(?![\w/])"
-    r"|(?<=\bethernet )(\d(?:[.,]\d)?) ?gb?(?![\w/])"
-)
-_DATE = re.compile(r"(?i)\bdate(?= (?:transfer|rate|sync|speed)\b)")
 _GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
 _GLUED_COUNT = re.compile(r"(?<=[a-z]{3}),(?=\d{1,2} ?(?:x |usb|hdmi|[A-Za-z]{4}))", re.IGNORECASE)
 _ALL_OF_ONE_CLASS = re.compile(
@@ -154,7 +96,6 @@ _ALL_OF_ONE_CLASS = re.compile(
 )
 _NUMBERED = re.compile(r"(?i)\b(?<!USB-[AC] )(?:sockets?|ports?) (?=\d)")
 """Sockets by number alone, where all are said to be of one class."""
-_WORD = re.compile(r"[A-Za-z]{4,14}")
 
 
 @dataclass(frozen=True)
@@ -189,14 +130,16 @@ def plain(text: str) -> Plain:
     draft.replace(_BLANK_LINES, lambda _: "\n\n")
     draft.replace(_RJ, lambda _: "RJ")
     _without_markup(draft)
-    _without_slips(draft)
+    without_scanned_slips(draft)
+    _with_numbers(draft)
+    without_typed_slips(draft)
     if len(_SECTION.findall(draft.text)) >= _LEAST_SECTIONS:
         draft.replace(_SECTION_NUMBER, lambda match: match[1])
     with_own_names(draft)
     if every := _ALL_OF_ONE_CLASS.search(draft.text):
         draft.replace(_NUMBERED, lambda match: f"USB-{every[1]} {match[0]}")
     _spaced(draft)
-    draft.correct(_WORD, lambda match: _corrected(match[0]))
+    with_known_words(draft)
     if len(_DASHED_KEY.findall(draft.text)) >= _LEAST_KEYS:
         draft.replace(_DASHED_KEY, lambda match: f"{match[1]}: ")
     if len(set(MODEL_IN_SENTENCE.findall(draft.text))) > 1:
@@ -216,27 +159,14 @@ def _without_markup(draft: Draft) -> None:
     draft.replace(_LABEL, lambda match: f"\n{match[1]}: ")
 
 
-def _without_slips(draft: Draft) -> None:
-    draft.correct(_SCANNED, lambda match: _SCANNED_WORDS[match[0].lower()])
-    draft.correct(_WITH_DIGITS, lambda match: _without_digits(match[0]))
-    draft.correct(_SLIP, _digits)
-    draft.correct(_FIVE, lambda _: "5")
-    draft.correct(_ONE_TIME, lambda _: "1")
-    draft.correct(_POINT_O, lambda _: "0")
-    draft.correct(_MIXED, lambda match: match[0].translate(_DIGITS))
-    draft.correct(_SLIP_OF_LIST, lambda _: "1")
-    draft.replace(_IN_ONE, lambda match: f"{match[1]}{match[2]}in{match[3]}1")
-    draft.correct(_WRONG_UNIT, lambda match: match[1] + _UNITS_READ[match[2]])
+def _with_numbers(draft: Draft) -> None:
+    """Numbers in words as digits."""
     draft.replace(_HALVES, lambda match: f"{'0.5' if match[1] else '1.5'} {match[2]}")
     draft.replace(_AND_A_HALF, lambda match: f"{_ONES[match[1].lower()]}.5 ")
     draft.replace(_RATE_AGAIN, lambda match: f"{match[1]}{match[2]}{match[3]} {match[1]}")
     draft.replace(_HALF_OF_THEM, _half)
     draft.replace(_WRITTEN, lambda match: str(_number(match[1])))
     draft.replace(_HYPHENED, lambda _: " ")
-    draft.correct(_SMALL_NETWORK, lambda match: f"{match[1] or match[2]} Gb/s")
-    draft.correct(_DATE, lambda _: "data")
-    draft.correct(_RATE_SLIP, lambda match: f"{match[1]}/")
-    draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])
 
 
 def _spaced(draft: Draft) -> None:
@@ -352,13 +282,6 @@ def _json_items(items: list[object], key: str, over: str) -> Iterator[str]:
         yield from _json_lines({**rest, **({"count": counts[0]} if counts else {})}, (names or [key])[0])
 
 
-def _digits(match: re.Match[str]) -> str:
-    """Letters for digits, where a digit or a second such letter shows that it is a number."""
-    written = match[1]
-    is_number = any(c.isdigit() for c in written) or (len(written) > 1 and set(written) <= set("OolI"))
-    return written.translate(_DIGITS) if is_number else written
-
-
 def _half(match: re.Match[str]) -> str:
     """``A dozen sockets, half of them``: six."""
     word = match[1].lower()
@@ -374,24 +297,3 @@ def _number(words: str) -> int:
         elif word != "and":
             total += _ONES.get(word) or _TENS[word]
     return total
-
-
-def _without_digits(word: str) -> str:
-    """The known word of which a scanner took letters for digits; the word itself where there is none."""
-    for letters in _SCANNED_LETTERS:
-        meant = word.lower().translate(str.maketrans(letters))
-        if meant in _KNOWN or meant in _MORE_WORDS:
-            return meant.capitalize() if word[0].isupper() else meant
-    return word
-
-
-@lru_cache(maxsize=4096)
-def _corrected(word: str) -> str:
-    low = word.lower()
-    if low in _KNOWN or low in _PLAIN_WORDS or low.rstrip("s") in _KNOWN or f"{low}s" in _KNOWN:
-        return word
-    near = [known for known in _KNOWN if known[0] == low[0] and abs(len(known) - len(low)) <= 1]
-    close = get_close_matches(low, near, n=1, cutoff=0.82) or [known for known in near if sorted(known) == sorted(low)]
-    if not close or re.fullmatch(rf"{close[0]}(?:s|d|ed|ing|er|y|ly|ic)", low):
-        return word
-    return close[0].capitalize() if word[0].isupper() else close[0]

@@ -144,7 +144,17 @@ _MATERIAL = any_of(
     "|finish))"
 )
 _LEAD_BEFORE = re.compile(r"(?i)\b(?:cable|lead|cord|tail)\b:? (?:(?:is|of|in|made of|braided|woven) )*$")
-_NO_BODY = any_of("sleeve", "(?:felt|silicone|nylon|leather) (?:inside|lining|pads?)", "lined", "lining", "glass fibre", "(?:over|through|by|via) glass", "bag", "pouch", "braid cable")
+_NO_BODY = any_of(
+    "sleeve",
+    "(?:felt|silicone|nylon|leather) (?:inside|lining|pads?)",
+    "lined",
+    "lining",
+    "glass fibre",
+    "(?:over|through|by|via) glass",
+    "bag",
+    "pouch",
+    "braid cable",
+)
 _SLEEVE_KEY = re.compile(r"(?i)\W*(?:outer )?(?:sleeve|sheath|mantle|cover|coat)\W*")
 _JACKET = any_of("jacket", "body", "housing", "alumin(?:i)?um", "braid", "silicone", "nylon")
 

@@ -65,7 +65,8 @@ _INCLUDED = re.compile(
     re.IGNORECASE,
 )
 _CLAUSE_BEFORE = re.compile(
-    r".*\b(?:with|from|has|have|gives?|needs?|for|on|to|by|through|plug in|DC in)\b(?! (?:it\b|(?-i:USB-)?(?-i:[ABC])\b))",
+    r".*\b(?:with|from|has|have|gives?|needs?|for|on|to|by|through|plug in|DC in)\b(?! (?:it\b"
+    r"|(?-i:USB-)?(?-i:[ABC])\b))",
     re.IGNORECASE,
 )
 _IN_TITLE = re.compile(

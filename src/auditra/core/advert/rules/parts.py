@@ -47,7 +47,8 @@ _NUMBERS_BEHIND = re.compile(
     r"(?i)\)? (?:on|at) (?:ports?|sockets?|no\.) (\d(?:(?: ?- ?| to |, | and )\d)*)(?!\d|\.\d)"
 )
 _COUNT_BEHIND = re.compile(
-    rf"(?i)(?: each)? (?:from|at|on|for|by|out of|over) (?:(?:only |just )?(?P<part>\d|{COUNT_WORDS}) of (?:them|these|those)"
+    rf"(?i)(?: each)? (?:from|at|on|for|by|out of|over) (?:(?:only |just )?(?P<part>\d"
+    rf"|{COUNT_WORDS}) of (?:them|these|those)"
     rf"|the (?:other|remaining) (?P<others>\d|{COUNT_WORDS})(?: of them| ones?)?|the (?P<rest>rest|others))\b"
 )
 """``2.4 A from one of them, 0.9 A from the other three``."""

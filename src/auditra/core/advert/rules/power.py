@@ -72,7 +72,9 @@ _REFERS = any_of(
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(
-    r"\bcharges while (?:in use|you \w+|it (?:runs|works))(?: \(| with)?(?: ?up to)?", r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?")
+    r"\bcharges while (?:in use|you \w+|it (?:runs|works))(?: \(| with)?(?: ?up to)?",
+    r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?",
+)
 _IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
 _CHARGING_BEHIND = re.compile(
@@ -148,21 +150,28 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
         in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions)
         if _is_translated(sentence, figure) or _is_title_of_item(sentence, figure):
             continue
-        if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
-            continue
-        if _SPEAKERS.search(sentence.before(figure, 24)):
-            continue
-        if _ON_PAD.search(sentence.before(figure, 24)) and _PAD.search(state.text):
-            continue
-        if _OF_CHARGERS.search(sentence.before(figure, 24)):
+        if _is_of_something_else(state, sentence, figure):
             continue
         if _CARRIED_BY_LEAD.search(sentence.before(figure)) or is_of_enclosed_lead(sentence):
             continue
-        if not in_condition and _TAKES_CHARGER.search(sentence.before(figure, 30)) and _CHARGER_BEHIND.match(sentence.behind(figure)):
+        if (
+            not in_condition
+            and _TAKES_CHARGER.search(sentence.before(figure, 30))
+            and _CHARGER_BEHIND.match(sentence.behind(figure))
+        ):
             takes(state, sentence, figure)
             continue
         if not in_condition and not comes_along(state, sentence, figure) and not is_of_supply(sentence, figure):
             any(read(state, sentence, figure, sentence.own_words(figure)) for read in _READERS)
+
+
+def _is_of_something_else(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """Of the mains, of speakers, of a charger that is spoken of, or of a pad for phones."""
+    before = sentence.before(figure, 24)
+    if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
+        return True
+    on_pad = _ON_PAD.search(before) is not None and _PAD.search(state.text) is not None
+    return on_pad or _SPEAKERS.search(before) is not None or _OF_CHARGERS.search(before) is not None
 
 
 def _is_title_of_item(sentence: Sentence, figure: Figure) -> bool:

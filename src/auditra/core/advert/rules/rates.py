@@ -106,7 +106,9 @@ def rates(state: State, sentence: Sentence) -> None:
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
             continue
         of_link = _LINK_BEFORE.search(sentence.before(figure)) is not None
-        if (_SHARED_BEHIND.match(sentence.behind(figure)) and not of_link) or _SOCKETS_SHARE.search(sentence.before(figure)):
+        if (_SHARED_BEHIND.match(sentence.behind(figure)) and not of_link) or _SOCKETS_SHARE.search(
+            sentence.before(figure)
+        ):
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)

@@ -36,7 +36,9 @@ _BOTH_BEFORE = re.compile(
     r"(?: (?:do|show|run|reach|give))?(?: at)?:? $"
 )
 _BOTH_RUN = re.compile(r"(?i)\bboth (?:run|show|work|do)(?: at)?(?: up to)? $")
-_EACH_DOES = re.compile(r"(?i)\W*(?:each|all|every one)(?: of them| three| four)? (?:does|do|shows?|runs?|reach(?:es)?|gives?)\b")
+_EACH_DOES = re.compile(
+    r"(?i)\W*(?:each|all|every one)(?: of them| three| four)? (?:does|do|shows?|runs?|reach(?:es)?|gives?)\b"
+)
 _BEGINNING = 30
 """Characters before a mode that a sentence is about."""
 _ALL_SO_MANY = re.compile(r"(?i)\ball (two|three|four|[2-4])\b[^,;.]{0,16}$")

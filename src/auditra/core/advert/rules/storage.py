@@ -61,7 +61,19 @@ _ON_LABEL = re.compile(
 )
 _CARD_SIZE = any_of("cards?", "SD[HXU]C", "max")
 _CAPACITY, _DRIVES = any_of("capacity"), any_of("drives?")
-_ONLY_ROOM = any_of("copies", "copied", "up to", "empty", "takes", "tried", "none is", "room for", "(?:no|not) (?:larger|bigger|more) than", "bought apart", "not included")
+_ONLY_ROOM = any_of(
+    "copies",
+    "copied",
+    "up to",
+    "empty",
+    "takes",
+    "tried",
+    "none is",
+    "room for",
+    "(?:no|not) (?:larger|bigger|more) than",
+    "bought apart",
+    "not included",
+)
 _AT_ONCE, _AND = any_of("at the same time", "at once", "simultaneously", "together"), re.compile(r"\s*(?:and|\+|/)\s*")
 _PAIR, _NEAR = 2, 4
 _BOTH_IN_SHORT = re.compile(r"(?i)\s*\(?reads? ?[&/+] ?writes?\b")
