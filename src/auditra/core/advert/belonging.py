@@ -51,7 +51,7 @@ _LIST_END = re.compile(r",\s*(?:and )?$|\band\s*$", re.IGNORECASE)
 _COLUMN_OF_HOST = re.compile(
     r"(?i)(?!on\b|with|from\b|to\b|.*\b(?:to|for|of)\b)[\w./+-]+(?: [\w./+-]+){0,3} (?:hosts?|computers?"
     r"|laptops?|tablets?|phones?)"
-    r"|(?:left|right|first|second|host|computer)\s?(?:host|computer|laptop|\d|[AB])"
+    r"|(?:left|right|first|second|host|computer|laptop|PC)\s?(?:host|computer|laptop|PC|\d|[AB])"
 )
 _AND_HAS = re.compile(r"(?i)\b(?:and|but) (?:it )?(?:has|adds|offers|brings|comes with) ")
 """``It doubles that to 10 Gb/s and has five sockets: three USB-A``."""
@@ -67,6 +67,8 @@ _OVER_USB = re.compile(r"(?i)\s*(?:over|via|through|by)\s*")
 _OF_SUPPLY = re.compile(r"\b(?:supply|charger|adapter|brick)$")
 _ALSO = re.compile(r"\s*(?:and|plus|\+|/)\s*", re.IGNORECASE)
 _THEM_BEFORE = re.compile(r"(?i)\b(?:each|all|both|every one|either) of (?:them|these|those)\b[^,;.]{0,24}$")
+_EACH_OF_THEM = re.compile(r"(?i)\b(?:each|both|all|either) of (?:them|these|the two|the \w+)\b")
+"""``The lower USB-C socket gives 45 W, the upper 65 W. When both work, each of them 30 W``."""
 _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
 """``Front row (4): 10 Gb/s``."""
 OF_A_NUMBER = re.compile(r"(?i)\W*(?:and )?(?:the )?(?:ports?|sockets?) \d(?!\.\d)")
@@ -117,6 +119,9 @@ def _carried(state: State, sentence: Sentence, letters: str) -> tuple[list[Socke
         return [replace(carried[-1], count=int(told[1]), label=sentence.clause.over.lower(), start=0, end=0)], True
     if carried and _LABEL_ALONE.fullmatch(sentence.clause.over):
         return [replace(carried[-1], label=sentence.clause.over.lower(), count=1, start=0, end=0)], True
+    is_one = len(carried) == 1 and (carried[0].count == 1 or bool(carried[0].label)) and not carried[0].ids
+    if is_one and _EACH_OF_THEM.search(sentence.own):
+        carried = [replace(carried[0], count=None, label="", whole=True)]
     if carried:
         state.assumed.append(CARRIED)
     return [replace(socket, is_part=True, start=0, end=0) for socket in carried], bool(carried)

@@ -54,6 +54,7 @@ _ONE_ALONE = re.compile(r"(?i)(?:one|either)(?: of (?:them|these|the two))? alon
 _ABOUT_THEM = re.compile(r" (?:both|they|each|all) (?=\w)")
 _AFTER = re.compile(r"(?i)after (?:the first )?(\d+ ?[GMT]B)")
 """``900 MB/s after 200 GB``: a store beside which there is a faster one."""
+_CARD_IS = re.compile(r"(?i)(?:when|if|while|provided) the card is (?:an? )?([\w-]{2,10})")
 _SUPPLY_OF = re.compile(rf"^({SUPPLY}) (?:of|has|gives|brings|delivers)(?: at least)? (\d+ ?W)$", re.IGNORECASE)
 _ENCLOSED = re.compile(r"(?i)\b(?:supplied|included|enclosed) ")
 _MAX_WORDS = 8
@@ -160,6 +161,8 @@ def _words(means: Means, match: re.Match[str]) -> str:
         words = in_short(_SUPPLY_OF.sub(r"\2 \1", _ENCLOSED.sub("", match[1])))
         return f"with {words.replace(' with ', ' that has ')}"
     if means is Means.UNREAD:
+        if card := _CARD_IS.fullmatch(match[0].strip()):
+            return f"with {card[1]} card"
         own = re.sub(r"(?i)^without (?:an? |any )?", "no ", match[0])
         own = re.sub(r" on (?=(?:that|this|the|it|its)\b)", " at ", own)
         words = in_short(NEXT_CONDITION.split(_UNREAD_BEGINS.sub("", own))[0])

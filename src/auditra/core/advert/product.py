@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.several_devices import models_of, parts_of
+from auditra.core.advert.sockets import named_anywhere, sockets
 
 IS_LEAD = re.compile(
     r"\b(?<!\bone )(?<!\bsingle )(?<!without a )(?<!without any )(?<!without )(?:cables?|leads?|cords?|wire"
@@ -27,6 +28,11 @@ _ALIKE_PLUGS = re.compile(
     re.IGNORECASE,
 )
 _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")
+_TABLE_OF_LEADS = re.compile(
+    r"(?im)^(?=[^\n]*(?:\||\t|,\S| {3}))(?=[^\n]*\b(?:length|met(?:re|er)s|feet)\b)"
+    r"(?=[^\n]*\b(?:power|watts|charging)\b)(?=[^\n]*\b(?:data|rate|video|picture|speed)\b)[^\d\n]{12,80}$"
+)
+"""``Model | Length | Power | Data``: of what has no socket."""
 _LOSES_VOLTS = re.compile(r"(?i)\b(?:loses?|drops?|loss|drop) [^.;]{0,24}\d ?m?V\b")
 _PLUG_KEY = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:drop|voltage drop|gauge|conductors?|marked|marker|e-?marker)\b")
 """Keys of a list that only leads have."""
@@ -58,7 +64,7 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
         "|charger|adapter) (?:do|should|is)", "which cable",
      "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
      "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
-     "before you (?:begin|start)"),
+     "before you (?:begin|start|plug|connect)", "your (?:laptop|computer|host|charger) must (?:have|send|be|give)"),
     # tests and opinions
     ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
     "what (?:buyers|customers|people) (?:write|say)",
@@ -84,6 +90,8 @@ _LEAST_TROUBLES = 3
 """So many short questions about what goes wrong are a page of help."""
 _OF_FIVE = re.compile(r"[,(] ?[1-5] (?:of|out of) 5\)")
 """What buyers give: ``(T., 4 of 5)``."""
+_LOOKED_THROUGH = 8000
+"""Characters of a text in which its sockets are named, if they are."""
 _TITLE = 160
 """Characters in which a page says what it is."""
 
@@ -126,10 +134,12 @@ _NOT_NETWORK = re.compile(
 )
 _READER = any_of("(?:card )?reader")
 _READS = re.compile(r"\breads (?:[\w-]+ ){0,3}cards\b")
-_CHARGER = any_of("charger", "charging (?:station|block|brick|tower|bar)", "power station")
+_CHARGER = any_of("charger", r"^\W*charges (?:two|three|four|five|\d)", "charging (?:station|block|brick|tower|bar)", "power station")
 _ONLY_CHARGES = any_of("no data[,:;.]? (?:it )?only charges", "it only charges[,:;.]? no data")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
+_YOURS = re.compile(r"(?i)\b(?:your|an existing|any existing) (?:[\w-]+ )?$")
+"""Before a box that the buyer has already."""
 _COMES_WITH = re.compile(r"(?i)\b(?:comes? with|includes?|in the box)\b")
 _EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
 _SHORT = re.compile(r"(?i)(?: length)?:? ?\d+ ?(?:cm|in)\b")
@@ -161,6 +171,7 @@ _MORE_THAN_ONE_LINK = re.compile(
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\brj-?45\b|\bcat ?\d", re.IGNORECASE)
 _MORE_THAN_NETWORK = re.compile(r"extender|sender|receiver|hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
 _NETWORK_ADAPTER = re.compile(r"(?i)^\W*(?:[\w.-]+ ){0,4}(?:network|ethernet|LAN) adapter\b")
+_CALLED_NETWORK_ADAPTER = any_of("(?:network|ethernet|LAN) adapter")
 _USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")
 _DRIVE = any_of(
     r"(?:portable|field|travel|pocket|outdoor|desk|external|rugged) (?:drive|SSD|disk)",
@@ -195,15 +206,17 @@ def product_of(text: str) -> Product:
         is_nothing=_is_other_page(text),
         is_desk_switch=_DESK_SWITCH.search(text) is not None and _MOVES_FILES.search(text) is None,
         is_network_switch=_is_network_switch(text),
-        is_reader=_READER.search(text) is not None or (_READS.search(first) is not None and _BOX.search(first) is None),
+        is_reader=_READER.search(text) is not None
+        or _has_only_slots(text)
+        or (_READS.search(first) is not None and _BOX.search(first) is None),
         is_charger=_ONLY_CHARGES.search(text) is not None
         or any(not _ARTICLE.search(first[: match.start()]) for match in _CHARGER.finditer(first)),
         is_extension=_EXTENSION.search(first) is not None,
-        is_one_link=(_ONE_LINK.search(text) or _READS.search(first)) is not None
-        and _MORE_THAN_ONE_LINK.search(text) is None,
+        is_one_link=_has_only_slots(text)
+        or ((_ONE_LINK.search(text) or _READS.search(first)) is not None and _MORE_THAN_ONE_LINK.search(text) is None),
         is_network_adapter=_NETWORK.search(text) is not None
         and _MORE_THAN_NETWORK.search(text) is None
-        and _OVER_NETWORK_LEAD.search(text) is None
+        and (_OVER_NETWORK_LEAD.search(text) is None or _CALLED_NETWORK_ADAPTER.search(text) is not None)
         and (_NETWORK_ADAPTER.search(first) or not (_USB_A.search(text) and _USB_C.search(text)))
         and not re.search(r"\b[AC] sockets\b", text),
         is_drive=_DRIVE.search(text) is not None,
@@ -219,6 +232,16 @@ def _is_other_page(text: str) -> bool:
     if begins or len(_SHELF_COUNT.findall(text)) >= _LEAST_SHELF:
         return True
     return sum(len(words.findall(text)) for words in _OTHER_PAGES) > 1
+
+
+def _has_only_slots(text: str) -> bool:
+    """Slots for cards, and one USB plug that joins them to the host."""
+    if any(each.is_plug for each in sockets(text[:_LOOKED_THROUGH])):
+        return False
+    named = [each for each in named_anywhere(text) if each.letter != "B"]
+    usb = [each for each in named if each.letter in "AC"]
+    others = [each for each in named if each.letter not in "ACSM"]
+    return len(named) > len(usb) and len(usb) == 1 and usb[0].count in (None, 1) and not others
 
 
 def _is_of_opinions(text: str) -> bool:
@@ -237,7 +260,8 @@ def _is_lead(text: str, first: str) -> bool:
     """Whether plugs alone are sold: no box among the first words, and no sockets in the text."""
     title = first.split("\n")[0][:110]
     start = re.split(r"[.:]\s|\n", first)[0]
-    boxed, plugs = _BOX.search(title), _PLUGS.search(first)
+    boxed = next((each for each in _BOX.finditer(title) if not _YOURS.search(title[: each.start()])), None)
+    plugs = _PLUGS.search(first)
     is_boxed = boxed is not None
     plugs_first = plugs is not None and (boxed is None or plugs.start() < boxed.start())
     named = IS_LEAD.search(start) or next(
@@ -253,6 +277,7 @@ def _is_lead(text: str, first: str) -> bool:
         and not re.search(r"(?i)\badapter(?! cable| lead| cord)|converts?\b|\((?:female|socket)\)", start)
         and (not is_boxed or plugs_first or is_said_first)
     )
+    by_table = _TABLE_OF_LEADS.search(text) is not None and not named_anywhere(text) and boxed is None
     by_drop = _LOSES_VOLTS.search(text) is not None and not is_boxed
     by_extends = _EXTENDS.search(first) is not None and boxed is None
     by_keys = len(_ENDS.findall(text)) > 1 and _PLUG_KEY.search(text) is not None and not is_boxed
@@ -264,4 +289,4 @@ def _is_lead(text: str, first: str) -> bool:
     )
     has_sockets = _SOCKETS.search(text) is not None and _EXTENSION.search(first) is None
     is_box = has_sockets or _OVER_NETWORK_LEAD.search(text) is not None
-    return (by_name or by_plugs or by_keys or by_drop or by_extends or extension) and not is_box
+    return (by_name or by_table or by_plugs or by_keys or by_drop or by_extends or extension) and not is_box

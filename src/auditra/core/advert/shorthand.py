@@ -98,6 +98,8 @@ _TIMES_SAID = {"once": "1", "twice": "2", "two times": "2", "three times": "3", 
 _FEET_AND_INCHES = re.compile(
     r"(?i)(?<![\d.,])(\d{1,2}) ?(?:ft\.?|feet|foot|') ?(\d{1,2}(?:\.\d)?) ?(?:in(?:ches)?\b|\")"
 )
+_MORE_LENGTH = re.compile(r"(?i)(?<=\d) more (?=(?:feet|met(?:re|er)s|inches|m|ft)\b)")
+"""``10 more feet``."""
 _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
@@ -111,6 +113,8 @@ _BOTH_RATES = re.compile(r"(?m)(?<=[:,] )(\d{2,4}) ?/ ?(\d{2,4}) ?MB/s(?=\s*(?:$
 _SLASHED_BOTH = re.compile(
     r"(?i)(?<![\d.,/])(\d[\d,]{1,6}) ?/ ?(\d[\d,]{1,6}) ?MB/s ?\(?(?:r/w|rd/wr|read ?/ ?write|reading ?/ ?writing)\)?"
 )
+_READ_WRITE_BARE = re.compile(r"(?i)\b(rd|read|r) (\d[\d,]{1,6}),? (wr|write|w) (\d[\d,]{1,6})(?=\s*(?:[.;,]|$))")
+"""``rd 280 wr 240``, where other rates have their unit."""
 _READ_WRITE = re.compile(r"\bR/W:? (\d[\d,]{1,6}) ?/ ?(\d[\d,]{1,6}) ?MB/s")
 _TWO_SLOTS = re.compile(r"(?i)(?:SD|CF|cards?|slots?)\w*\s*(?:/|,|\+|and)\s*(?:micro|SD|CF|TF)[^\n]*$")
 _LISTED_THING = re.compile(
@@ -134,6 +138,8 @@ def write_out(draft: Draft) -> None:
     draft.replace(_LISTED_THING, _in_one_line)
     draft.replace(_BRACED, _without_braces)
     draft.replace(_SLASHED_BOTH, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
+    if "MB/s" in draft.text:
+        draft.replace(_READ_WRITE_BARE, lambda match: f"reads {match[2]} MB/s, writes {match[4]} MB/s")
     draft.replace(_READ_WRITE, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
     draft.replace(_BOTH_RATES, _read_and_written)
     draft.replace(_TIMES, lambda match: f"{match[1]} x ")
@@ -164,6 +170,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_SIDES, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_AGAIN_ON_HOSTS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
+    draft.replace(_MORE_LENGTH, lambda _: " ")
     draft.replace(_FEET_AND_INCHES, lambda match: f"{12 * int(match[1]) + float(match[2]):g} in")
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")

@@ -101,7 +101,7 @@ _FOR_A_HOST = re.compile(r"(?i)(?:adapter|reader|dock|hub) for(?: an?| any)? $")
 _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
-    ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFexpress|CFast|XQD)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b"
+    ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFe|CFexpress|Compact ?Flash(?!-size)|CFast|XQD)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b"
         r"|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
           r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| tf\b| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
@@ -119,7 +119,7 @@ _CLASSES = (
           r"|\b[Tt]ype-?[Cc]\b|\b[Tt]ype C\b|\bC-type\b", False),
     ("A", r"(?:\b|(?<=\dx))[Uu][Ss][Bb][- _]?(?:3\.\d[- ]|2\.0[- ])?(?:[Tt]ype[- ]?)?[Aa](?=\d|\b|_"
         r"|x\d)(?! adapters?\b)"
-          r"|\b[Tt]ype[- ]?A\b|\bA-type\b|(?<=\dx )USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
+          r"|\b[Tt]ype[- ]?A\b|\bA-type\b|(?:(?<=\dx )|(?<=\d x ))USB(?= ?\d{1,2} ?G(?:b/s|bps)?\b)"
           r"|(?:\b|(?<=\dx))(?<!with )(?<!than )(?<!over )(?<!like )[Uu][Ss][Bb](?= ?(?:3"
           r"|2)\.\d(?! Gen)(?! (?i:device|gear|peripheral|drives?|sticks?|standard"
           r"|hosts?|switch|hub|dock|adapter|cables?|leads?|cord)\b))(?: ?\d\.\d)?(?![- ][AC]\b)"

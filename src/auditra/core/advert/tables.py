@@ -59,10 +59,13 @@ _COUNT_HEAD = re.compile(
     re.IGNORECASE,
 )
 _HOST_HEAD = re.compile(
-    r"\b(?:hosts?|computers?|laptops?|tablets?|phones?|supply|charger|windows|macos|linux|android|ipados)\b",
+    r"\b(?:PCs?|hosts?|computers?|laptops?|tablets?|phones?|supply|charger|windows|macos|linux|android|ipados)\b",
     re.IGNORECASE,
 )
 """Heads of columns that are conditions, and no models."""
+_HOSTS_OF_ROWS = re.compile(r"(?i)\s*(?:hosts?|computers?|laptops?)(?:'s)?(?: sockets?| ports?| links?)?\s*")
+_NO_HOST_NAME = re.compile(r"(?i)USB ?[234][\d.]*(?: Gen ?\d(?: ?x ?\d)?)?$|\d[\d.]* ?[GM]b(?:/s|ps)$")
+"""What stands for a host beside what the device does there."""
 _HEAD_OF_NAMES = re.compile(
     r"\s*(?:lengths?|versions?|specifications?|specs?|features?|models?|item|property|version)\s*", re.IGNORECASE
 )
@@ -102,6 +105,7 @@ def cells_of_table(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
         named
         or not any(re.search(r"\d\s?(?:W|G|M|A\b|V\b|Hz|cm|m\b)|^\s*x?\d{1,2}x?\s*$", text[a:b]) for a, b in rows[0])
     )
+    has_head = has_head or (len(rows[0]) == 2 and _HOSTS_OF_ROWS.fullmatch(text[slice(*rows[0][0])]) is not None)
     head = rows[0] if has_head else []
     rows, counts = _without_counts(text, rows, head)
     head = rows[0] if has_head else []
@@ -124,8 +128,10 @@ def cells_of_table(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     if not has_head:
         yield from _without_heads(text, rows, counts)
         return
+    by_host = bool(head) and _HOSTS_OF_ROWS.fullmatch(text[slice(*head[0])]) is not None
     for row in rows[1:]:
         name = counts.get(row[0][0], "") + _named_behind_number(text[slice(*row[0])].strip())
+        name = f"on {name} hosts" if by_host and _NO_HOST_NAME.match(name) else name
         number_of_row = ""
         if len(row) > 1 and (re.fullmatch(r"#?\d{1,2}", name) or (rows_are_numbered and len(name) <= _NUMBER_LENGTH)):
             number_of_row = "in" if _INLET_ROW.fullmatch(name) else name

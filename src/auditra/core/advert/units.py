@@ -260,7 +260,7 @@ FORMS = (
     _form(Dim.RATE, r"\b(1|2\.5|5|10) (G)igabit\b(?! ports?)", _short_rate, any_case=True),
     _form(Dim.RATE, r"(?:(?<=RJ45 )|(?<=RJ-45 )|(?<=[Kk]\d\d )|(?<![\d.] ))(?<![\d.])\bGigabit(?! per)\b",
     lambda _: (1e9, "1 Gb/s"), any_case=True),
-    _form(Dim.BYTES, rf"{NUMBER}{_TO}\s?([TGMk]i?B|KB|[tgk]b)(?![A-Za-z/])", _bytes),
+    _form(Dim.BYTES, rf"{NUMBER}{_TO}\s?([TGMk]i?B|KB|[tgk]b)(?![A-Za-z]|/s)", _bytes),
     _form(Dim.BYTES, r"(?<![\w.])(9|9\.6|10|12|16)[Kk]\b(?![ -]?(?:UHD|x|@|res))",
     lambda match: (float(match[1]) * 1e3, f"{match[1]} kB")),
     _form(Dim.BYTES, rf"{NUMBER}{_TO}\s?([TtGgMm])(?:era|iga|ega)bytes?\b(?! per| a second)", _bytes),

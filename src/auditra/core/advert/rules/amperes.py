@@ -19,7 +19,7 @@ from auditra.core.advert.units import Dim
 SHARED = any_of(
     "shared?(?: by| between| among)?", "sharing", "together(?! with)", "in total", "total(?: not more than)?",
     "between them", "combined",
-    "split",
+    "split", "all at (?:the same time|once)(?: up to| max\\.?)?",
     r"for (?:the|all) (?:two|three|four|five|six|seven|eight|ten|\d)", "over all", "altogether", "sum", "in all",
     "zusammen", "insgesamt", "en tout", "au total", "in totale", "totaal",
 )  # fmt: skip

@@ -71,6 +71,7 @@ _OTHER_LENGTH = any_of(
 )  # fmt: skip
 _CATEGORY = re.compile(r"\b(cat\.? ?\d\w?)", re.IGNORECASE)
 _SHORT_LEAD_M, _LEAD_BESIDE = 10.0, re.compile(r"(?i)\b(?:cable|lead|cord)\b")
+_MEASURED = any_of("measured", "tested")
 _IN_BAG_BEHIND = re.compile(r"(?i)\)?,? (?:is |lies )?in the (?:bag|pack)\b")
 _IN_BAG = any_of("in the (?:bag|box|pack)", "included", "enclosed", "supplied", "comes with")
 """``Cat 6 cable (1 m) in the bag``: what lies beside the device."""
@@ -240,6 +241,8 @@ def _by_category(state: State, sentence: Sentence, figure: Figure, _: str) -> bo
     )
     if match is None or figure.value < _LEAST_REACH_M:
         return False
+    if _MEASURED.search(sentence.text):
+        return True  # over what lead somebody measured
     if figure.value < _SHORT_LEAD_M and _LEAD_BESIDE.search(near) and _IN_BAG.search(sentence.text):
         return False
     category = re.sub(r"(?i)cat\.? ?", "Cat ", match[1])

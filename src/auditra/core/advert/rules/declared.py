@@ -16,14 +16,21 @@ _POWER_OR_RATE = (Dim.RATE, Dim.WATTS, Dim.AMPERES, Dim.BYTE_RATE)
 _PORTS = re.compile(
     rf"\b(?:ports?|sockets?)\s*:\s*(\d{{1,2}})\b|\b(\d{{1,2}}|{COUNT_WORDS})[- ](?:ports?|sockets?)\b", re.IGNORECASE
 )
+_WITH_UPLINKS = re.compile(r"(?i)\b(?:ports?|sockets?):? (\d{1,2}) ?(?:\+|and|plus) ?(\d)(?: x)? uplinks?\b")
+"""``Ports: 8 + 1 uplink``."""
 _FITS = {"A": _POWER_OR_RATE, "C": _POWER_OR_RATE, "H": (Dim.MODE,), "D": (Dim.MODE,), "V": (Dim.MODE,)}
 _OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
 
 
 def declare(state: State, sentence: Sentence) -> None:
     """``Of the five USB-A sockets``, ``USB-A ports: 4``: how many there are, before any is promised something."""
-    if state.product.is_network_switch and (all_of := _PORTS.search(sentence.text)):
+    if state.product.is_network_switch and (sums := _WITH_UPLINKS.search(sentence.text)):
+        state.numbers.declare("N", int(sums[1]) + int(sums[2]))
+    elif state.product.is_network_switch and (all_of := _PORTS.search(sentence.text)):
         state.numbers.declare("N", count_of(all_of[1] or all_of[2]))
+    for socket in sentence.sockets_of("N") if state.product.is_network_adapter else ():
+        if socket.count and socket.count > 1 and not socket.ids and not any(sentence.of_dim(Dim.RATE)):
+            state.numbers.declare("N", socket.count)
     for socket in sentence.sockets_of("ACHDV"):
         if not socket.count or socket.count < 1 or socket.ids:
             continue

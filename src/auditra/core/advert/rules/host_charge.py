@@ -61,11 +61,13 @@ _SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 ARRIVES = begins_with(
-    "arrives?", r"gets? (?:through|there)", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter)"
+    "arrives?", r"gets? (?:through|there)", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter| rest| others?| small| phone)"
 )
 _LESS_ARRIVES = begins_with(r"\(\d+ ?W (?:arrives?|reach(?:es)?|(?:are|is) left|gets? (?:there|through)|remains?)\b")
 """``Charging at 100 W (90 W arrive)``: the first goes in."""
 _DELIVERY_BEHIND = begins_with("PD", "power[ -]delivery")
+_THROUGH_TO_HOST = re.compile(rf"(?i)\s*through to {_THE}{_HOST}\b")
+"""``a charger socket (USB-C, 30 W through to the tablet)``."""
 _GETS = re.compile(r"\W*(?:and )?(?:gets|receives|is charged)\b", re.IGNORECASE)
 _HOST_FIRST = re.compile(rf"\W*(?:each|every|the|your|a|both)?\s*{_HOST}\b", re.IGNORECASE)
 _PLUG_TO_HOST = re.compile(
@@ -132,8 +134,13 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     if _LESS_ARRIVES.match(sentence.behind(figure)) or goes_in:
         say(state, sentence, f"P1 takes {figure.hedged}")
         return True
+    if state.product.is_charger and of_socket and not sentence.clause.over:
+        return False  # whatever hangs on its socket
     masked = sentence.own_words(figure, masked=True)
     through = _CHARGED_THROUGH.search(sentence.before(figure)) is not None
+    if _THROUGH_TO_HOST.match(sentence.behind(figure)):
+        say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
+        return True
     in_brackets = any(each.start == figure.end + 2 for each in sentence.sockets_of("AC"))
     of_socket = of_socket or in_brackets or _SOME_SOCKET.search(sentence.before(figure)) is not None
     rest = any(

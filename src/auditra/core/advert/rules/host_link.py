@@ -59,7 +59,7 @@ _ATTACHES = ends_with(
 )
 _USB_A = re.compile(r"\bUSB-A\b|\bA (?:sockets?|ports?)\b")
 _HOST_LEAD = ends_with(r"\b(?:host|connection|connecting|upstream) (?:cable|lead|cord)")
-TOGETHER = any_of("together (?:pass|carry|send|share|reach|have|get|use|are limited to|run at)")
+TOGETHER = any_of("together (?:they )?(?:pass|carry|send|share|reach|have|get|use|are limited to|run at)")
 _REFERS = any_of(
     "each", "all", "they", "them", "both", "rate", "speed", "data", "the (?:two|three|four|rest|others?|left|right)",
     r"(?:one|two|three|\d) (?:at|on|run)", "it (?:is|runs|falls|drops|does)",

@@ -27,6 +27,8 @@ from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
 _LOSES = any_of("lose[sd]?", "drops?", "loss", "lost")
+_BETWEEN = ends_with(r"\bbetween(?: \d+ ?m?V and| \d+ (?:and|to))?")
+_PROMISED = any_of("promise", "guarantee", "never", "no more than", "at most")
 _TOLD_OF = re.compile(r"\s*[(:-]\s*\d+ ?(?:Gb|Mb|W|A)")
 _NOT_LENGTH = any_of(
     "drops?",
@@ -195,6 +197,13 @@ def _length(state: State, sentence: Sentence, figure: Figure) -> None:
 def _drop(state: State, sentence: Sentence, figure: Figure) -> None:
     every = [each for each in figures(sentence.text) if each.dim is Dim.AMPERES]  # in whatever part they stand
     at = next((each for each in every if each.start >= figure.end), every[0] if every else None)
+    if _BETWEEN.search(sentence.before(figure)) or (at is None and _PROMISED.search(sentence.own) is None):
+        return  # what was measured
+    if at is None and _LOSES.search(state.text[state.previous : state.at]):
+        earlier = [each for each in figures(state.text[state.previous : state.at]) if each.dim is Dim.AMPERES]
+        for each in earlier[:1]:
+            say(state, sentence, f"body drops at most {figure.value * 1000:g} mV at {each.text}")
+        return
     if figure.value < _MAX_DROP_V and at is not None and _LOSES.search(sentence.text):
         say(state, sentence, f"body drops at most {figure.value * 1000:g} mV at {at.text}")
 

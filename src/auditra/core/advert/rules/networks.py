@@ -30,6 +30,8 @@ _OF_A_HOST = ends_with(
 )
 _NETWORK_RATE = re.compile(r"gigabit\b|G(?:b?E)\b|BASE-?T|GigE", re.IGNORECASE)
 _NETWORK_RATE_BEHIND = re.compile(r"[ -]?\(?(?:\d+(?:\.\d+)?G ?)?(?:BASE-?T|b?E\b)", re.IGNORECASE)
+_OF_EACH = any_of("all (?:two|three|four|five|six|eight|\\d)", "each(?: of them)?", "every one", "both")
+_OF_THE_PLUG = begins_with("of the (?:plug|host|USB)")
 _LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
 _LABEL_JUST_BEFORE = re.compile(r"(?i)\b(left|right|upper|lower|first|second|front|rear) (?:socket|port|one):? $")
 _UPLINK_OF_SWITCH = re.compile(
@@ -37,9 +39,9 @@ _UPLINK_OF_SWITCH = re.compile(
     re.IGNORECASE,
 )
 _NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
-_ON_NUMBERS = re.compile(
+ON_NUMBERS = re.compile(
     r"(?i)(?: each)? (?:on|at|for) (?:the )?(?:ports? |sockets? )?(\d(?:(?:, | and | & | to |-)\d)*)(?!\d"
-    r"|[.,]\d|\s?[A-Za-z%])"
+    r"|[.,]\d|\s?(?!only|too|each)[A-Za-z%])"
 )
 """``2.5 Gb/s on 1 to 4, 10 Gb/s on 5 and 6``."""
 _PORTS_IN_TITLE, _COUNTED_SOCKETS = re.compile(r"(?i)\b(\d{1,2})-port\b"), re.compile(r"(?i)\d ?x ?RJ")
@@ -65,14 +67,16 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
         return False
     if _OF_THE_WHOLE.search(sentence.before(figure)) or _INSIDE.match(sentence.behind(figure)):
         return True
-    if _is_slower_of_run(sentence, figure):
-        return True
+    run = _run_of(sentence, figure)
+    if figure.value < max(each.value for each in run):
+        return True  # of the rates that one socket can have, the fastest is promised
     before = sentence.before(figure)
     is_uplink = _UPLINK_BEHIND.match(sentence.behind(figure)) is not None
     counted_later = _PORTS_IN_TITLE.search(sentence.text) if _COUNTED_SOCKETS.search(state.text) else None
-    if counted_later and not is_uplink:
+    first = _COUNTED_SOCKETS.search(sentence.text)
+    if counted_later and not is_uplink and (first is None or figure.start < first.start()):
         return True
-    if behind := _ON_NUMBERS.match(sentence.behind(figure)):
+    if behind := ON_NUMBERS.match(sentence.behind(figure)):
         numbers = numbers_in(behind[1])
         state.numbers.declare("N", max(numbers))
         promise(state, sentence, [f"N{number}" for number in numbers], LINKS, figure)
@@ -87,8 +91,8 @@ def of_network_switch(state: State, sentence: Sentence, figure: Figure) -> bool:
         ids += [f"N{named[3]}"] if named[3] else []
         state.numbers.declare("N", max(int(each[1:]) for each in ids))
     else:
-        earlier = [each.end for each in sentence.of_dim(Dim.RATE) if each.end <= figure.start]
-        ids = _counted_of_switch(state, sentence.text[max(earlier, default=0) : figure.start])
+        earlier = [each.end for each in sentence.of_dim(Dim.RATE) if each.end <= run[0].start]
+        ids = _counted_of_switch(state, sentence.text[max(earlier, default=0) : run[0].start])
     promise(state, sentence, ids, LINKS, figure)
     return True
 
@@ -103,10 +107,14 @@ def _uplinks(state: State, count: int, others: int) -> list[str]:
     return ids
 
 
-def _is_slower_of_run(sentence: Sentence, figure: Figure) -> bool:
-    """``(100M/1G/2.5G/10G)``: of the rates that one socket can have, the fastest is promised."""
-    in_run = sentence.before(figure).endswith("/") or sentence.behind(figure).startswith("/")
-    return in_run and figure.value < max(each.value for each in sentence.of_dim(Dim.RATE))
+def _run_of(sentence: Sentence, figure: Figure) -> list[Figure]:
+    """``100M/1G/2.5G``: the rates that are joined to this one by slashes, itself among them."""
+    runs: list[list[Figure]] = [[]]
+    for each in sentence.of_dim(Dim.RATE):
+        if runs[-1] and sentence.text[runs[-1][-1].end : each.start].strip() != "/":
+            runs.append([])
+        runs[-1].append(each)
+    return next((run for run in runs if figure in run), [figure])
 
 
 def _counted_of_switch(state: State, before: str) -> list[str]:
@@ -185,7 +193,12 @@ def of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool
         promise(state, sentence, state.numbers.of(Socket(0, 0, "N", 1, label=label[1].lower()), "links"), LINKS, figure)
         return True
     own = [each for each in sentence.of_dim(Dim.RATE) if not is_of_a_host(state, sentence, each)]
+    if _OF_EACH.search(sentence.over + sentence.before(figure, 30)) and len(state.numbers.ids("N")) > 1:
+        promise(state, sentence, state.numbers.ids("N"), LINKS, figure)
+        return True
     under = under_what(sentence, figure)
+    if _OF_THE_PLUG.match(sentence.behind(figure)):
+        return False
     is_fastest = figure.value == max(each.value for each in own)
     if under or (is_fastest and not state.has_said("N1 links")):
         promise(state, sentence, ["N1"], LINKS, figure)

@@ -41,13 +41,23 @@ _NAMED_TOGETHER = re.compile(
 )
 _KEYED_SUM = re.compile(
     r"(?:USB-)?([AC]\d?) (?:and|&"
-    r"|with) (?:USB-)?([AC]\d?): {1,3}\d+(?:\.\d+)? ?W ?\+ ?\d+(?:\.\d+)? ?W"
+    r"|with) (?:USB-)?([AC]\d?): {1,3}\d+(?:\.\d+)? ?W ?(?:\+|and|,) ?\d+(?:\.\d+)? ?W"
 )
 """``USB-C and USB-A: 40 W + 15 W``."""
 _NAMED_SUM = re.compile(r"(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W ?\+ ?(?:USB-)?([AC]\d?):? \d+(?:\.\d+)? ?W")
 _PART_OF_SUM = r"(?:USB-)?[AC]\d?(?: ?[/&] ?(?:USB-)?[AC]\d?)*:? ?\d+(?:\.\d+)? ?W(?: ?\([a-z ]{3,16}\))?"
 _LISTED_SUMS = re.compile(rf"{_PART_OF_SUM}(?: ?\+ ?{_PART_OF_SUM}){{1,5}}[.;]?")
 _SO_MANY_PORTS = re.compile(r"(?i)^(?:any )?\d (?:ports|sockets|outputs)(?: (?:in use|used|together|at once))?: ?")
+_SO_MANY_KEY = re.compile(
+    r"(?i)\W*(?:any |all )?(?:two|three|four|five|\d)(?: or (?:two|three|four|five|more|\d))?"
+    r"(?: (?:ports|sockets|outputs|devices|phones|of them))?(?: (?:in use|used|together|at once|busy|connected))?\W*"
+)
+_BETWEEN_PARTS = re.compile(r", (?:and )?| ?\+ ?|; ")
+_PART_OF_LIST = re.compile(
+    r"(?P<names>(?:USB-)?[AC]\d?(?:(?: ?[/&] ?| and )(?:USB-)?[AC]\d?)*):? (?P<watts>\d+(?:\.\d+)?) ?W"
+    r"(?: together|(?P<each> each))?"
+)
+"""``Three or four: C1 45 W, C2 30 W, C3 and A 15 W together``."""
 _ONE_OF_SUMS = re.compile(r"(?:USB-)?([AC]\d?(?: ?[/&] ?[AC]\d?)*):? ?(\d+(?:\.\d+)?) ?W")
 _WITH_OTHER = re.compile(r"(?i)\W*with the others?\W*")
 """Over a column: what each of two gives beside the other."""
@@ -166,6 +176,12 @@ def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
 
 def listed_sums(state: State, sentence: Sentence) -> bool:
     """``3 ports: C1 65 W + C2 20 W + C3/A 15 W``: what each, or each group, gives while all these are in use."""
+    if _SO_MANY_KEY.fullmatch(sentence.clause.over) and len(parts := _BETWEEN_PARTS.split(sentence.own.strip(" .;"))) > 1:
+        told = [_PART_OF_LIST.fullmatch(part) for part in parts]
+        names = [name for each in told if each is not None for name in re.findall(r"[AC]\d?", each["names"])]
+        if all(told) and len(set(names)) == len(names):
+            say(state, sentence, " while ".join(_given(state, each) for each in told if each is not None))
+            return True
     sums = _SO_MANY_PORTS.sub("", sentence.own.strip()).split(", ")
     if not all(map(_LISTED_SUMS.fullmatch, sums)):
         return False
@@ -178,6 +194,16 @@ def listed_sums(state: State, sentence: Sentence) -> bool:
             parts.append(f"{'+'.join(ids)} {'gives' if len(ids) == 1 else 'share'} {float(watts):g} W")
         say(state, sentence, " while ".join(parts))
     return True
+
+
+def _given(state: State, part: re.Match[str]) -> str:
+    """``C1 gives 45 W``, ``C3+A1 share 15 W``."""
+    ids = [name if name[-1].isdigit() else f"{name}1" for name in re.findall(r"[AC]\d?", part["names"])]
+    for port in ids:
+        state.numbers.declare(port[0], int(port[1:]))
+    each = " each" if part["each"] and len(ids) > 1 else ""
+    verb = "gives" if len(ids) == 1 else "give" if each else "share"
+    return f"{'+'.join(ids)} {verb} {float(part['watts']):g} W{each}"
 
 
 def keyed_sum(state: State, sentence: Sentence) -> bool:

@@ -9,7 +9,9 @@ from auditra.core.advert.belonging import ids_of, subjects, under_what
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import ACCEPTS, CARDS, FRAMES, READS, WRITES, Verb, promise, say, say_of
+from auditra.core.advert.rules.networks import ON_NUMBERS
 from auditra.core.advert.sentence import Sentence
+from auditra.core.advert.socket_counts import numbers_in
 from auditra.core.advert.state import State
 from auditra.core.advert.units import Dim
 
@@ -199,6 +201,8 @@ def sizes(state: State, sentence: Sentence) -> None:
     """Sizes in bytes: of frames, of the cards that fit, of a drive inside."""
     if state.product.is_lead:
         return
+    if _one_each(state, sentence):
+        return
     for figure in sentence.of_dim(Dim.BYTES):
         if _FRAMES.search(sentence.text):
             _frames(state, sentence, figure)
@@ -206,6 +210,16 @@ def sizes(state: State, sentence: Sentence) -> None:
             _card_size(state, sentence, figure)
         elif figure.value >= _LEAST_DRIVE and _is_inside(state, sentence, figure):
             say(state, sentence, f"D0 stores {figure.text}")
+
+
+def _one_each(state: State, sentence: Sentence) -> bool:
+    """``Max. 4 TB/2 TB``: of two slots, in their order."""
+    told, slots = list(sentence.of_dim(Dim.BYTES)), list(state.numbers.all_of("SM"))
+    if len(told) != _PAIR or len(slots) != _PAIR or sentence.text[told[0].end : told[1].start].strip() != "/":
+        return False
+    for slot, figure in zip(slots, told, strict=True):
+        say(state, sentence, f"{slot} accepts cards of up to {figure.text}")
+    return True
 
 
 def _is_inside(state: State, sentence: Sentence, figure: Figure) -> bool:
@@ -225,6 +239,8 @@ def _frames(state: State, sentence: Sentence, figure: Figure) -> None:
     word = label[1] if label is not None else sentence.clause.column.strip()
     labelled = state.numbers.labels.get(("N", word.lower()))
     names = labelled or state.numbers.ids("N") or ["N1"]
+    if on := ON_NUMBERS.match(sentence.behind(figure)):
+        names = [port for port in names if int(port[1:]) in numbers_in(on[1])] or names
     say_of(state, sentence, names, FRAMES, figure.hedged, under=under_what(sentence, figure))
 
 
