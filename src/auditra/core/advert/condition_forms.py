@@ -120,7 +120,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "(?:in use|used|busy|taken|connected|at work)(?= the| they| all|,)",
         r"(?:while|when|if|with) (?:all|both|every|they are all|each)\b[^,.;:)]*?"
         "(?:in use|used|busy|filled|taken|connected|occupied|running|at work|at once)",
-        r"(?:when|if|while) (?:both|all(?: two| three| four| of them)?) (?:work|run|charge|give|are on)(?=,| the| each| it)",
+        r"(?:when|if|while) (?:both|all(?: two| three| four| of them)?) (?:work|run|charge|give|are on)(?=,"
+        r"| the| each| it)",
         r"(?:when|if|while) (?:both|all)(?: of them)? are(?=\s*(?:[.,;)]|$))",
         r"(?<=\()(?:dual|both|all)(?: (?:displays|screens|monitors))?(?=[),])", "both in use",
         "even with every socket taken", "fill both", "all at once", "at the same time",

@@ -134,7 +134,9 @@ _NOT_NETWORK = re.compile(
 )
 _READER = any_of("(?:card )?reader")
 _READS = re.compile(r"\breads (?:[\w-]+ ){0,3}cards\b")
-_CHARGER = any_of("charger", r"^\W*charges (?:two|three|four|five|\d)", "charging (?:station|block|brick|tower|bar)", "power station")
+_CHARGER = any_of(
+    "charger", r"^\W*charges (?:two|three|four|five|\d)", "charging (?:station|block|brick|tower|bar)", "power station"
+)
 _ONLY_CHARGES = any_of("no data[,:;.]? (?:it )?only charges", "it only charges[,:;.]? no data")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 """Before a charger that is spoken of, and not sold."""
@@ -169,7 +171,9 @@ _MORE_THAN_ONE_LINK = re.compile(
     r"|HDMI|DisplayPort)\b|\b(?:\d ?x?|two|three|four|five) USB-?A\b|\b\d ?x A\b"
 )
 _NETWORK = re.compile(r"\bethernet|network|\blan\b|\brj-?45\b|\bcat ?\d", re.IGNORECASE)
-_MORE_THAN_NETWORK = re.compile(r"extender|sender|receiver|hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE)
+_MORE_THAN_NETWORK = re.compile(
+    r"extender|\b(?:near|far) (?:box|end)|sender|receiver|hdmi|\bhub\b|dock|switch|displayport", re.IGNORECASE
+)
 _NETWORK_ADAPTER = re.compile(r"(?i)^\W*(?:[\w.-]+ ){0,4}(?:network|ethernet|LAN) adapter\b")
 _CALLED_NETWORK_ADAPTER = any_of("(?:network|ethernet|LAN) adapter")
 _USB_A, _USB_C = any_of("USB-A(?! adapter)"), any_of("USB-C")

@@ -6,8 +6,8 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from auditra.core.advert.belonging import under_what, with_all_in_use
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what, with_all_in_use
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import BOTH, Said, State

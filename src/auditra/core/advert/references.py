@@ -123,6 +123,8 @@ def _with_earlier(state: State, sentence: Sentence) -> Sentence:
     first = sentence.conditions[0] if sentence.conditions else None
     if state.before is None:
         return _without_lone_else(sentence)
+    if first is not None and first.end <= sentence.shift:
+        return sentence  # what it is under was just said
     if (
         first is not None
         and first.start == sentence.shift + _blanks(sentence.own)
@@ -132,7 +134,7 @@ def _with_earlier(state: State, sentence: Sentence) -> Sentence:
     if first is not None and first.start == sentence.shift + _blanks(sentence.own):
         first = of_all_after(first, state.before)
         sentence = replace(sentence, conditions=(first, *sentence.conditions[1:]))
-    then = _THEN.match(sentence.own)
+    then = _THEN.match(sentence.own) if not _WITH_IT.search(sentence.over) else None
     if then is None or not state.before.words:
         return sentence
     before = opposite_of(state.before, state.before) if state.is_unless else state.before
@@ -236,7 +238,14 @@ def _the_ones(state: State, sentence: Sentence) -> list[Socket]:
             start, end = match.span()
             is_one = match.re is _ONE_WITH
             count, label = (1, match[1] or match[2] or match[3]) if is_one else (count_of(match[1]), match[2])
-            found.append(Socket(start, end, named[-1].letter, count, (), label.lower()))
+            counted = (
+                is_one
+                and named[-1].start < start
+                and (named[-1].count or 0) > 1
+                and not state.numbers.ids(named[-1].letter)
+            )
+            ids = (named[-1].count or 0,) if counted else ()  # one of those that were just counted
+            found.append(Socket(start, end, named[-1].letter, count, ids, label.lower()))
     marked = [each for each in (*sentence.sockets, *found) if each.label in SIGNS or re.fullmatch(_COLOURS, each.label)]
     others = _AND_THE_OTHER.finditer(sentence.text) if marked else ()
     found.extend(Socket(match.start(1), match.end(1), marked[-1].letter, 1, (), "other") for match in others)

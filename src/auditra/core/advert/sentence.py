@@ -40,6 +40,8 @@ _ONLY_CLASS = re.compile(
 )
 """``C``, ``A front``, ``C with the red ring``: what is over a line."""
 _LEAST_NAME = 2
+_ORDINAL_BEFORE = re.compile(r"(?i)\b(?:second|third|fourth|another)(?: one| screen| picture| display)?,? \(?$")
+"""``A third, HDMI 2``: its number, and not how many."""
 _NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*(?:\d+|(?-i: [A-D]))$")
 _OF_ONE_HOST = re.compile(r"(?i)\W*(?:host|computer|laptop)\b")
 _THEIRS, _OURS = (
@@ -188,7 +190,7 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
     is_empty = bool(clause.column or clause.model) and NOTHING.fullmatch(own) is not None
     is_first = not text[: clause.start].strip()
     told = [_at_work(whole, each) for each in conditions(whole) if not _stands_alone(whole, each)]
-    told += _of_key(clause, told)
+    told += _of_key(clause, told) or _of_heading(clause)
     under = tuple(sorted((*told, *marked(whole, notes or {})), key=lambda condition: condition.start))
     if is_first:
         under = tuple(each for each in under if not _comes_with_it(whole, each))
@@ -222,6 +224,7 @@ def _at_work(whole: str, condition: Condition) -> Condition:
     return replace(condition, means=Means.WITH, words=words)
 
 
+_HEADING_OF_CONDITION = re.compile(r"(?i)with(?:out)?\b")
 _KEY_OF_CONDITION = re.compile(
     r"(?i)(with|on|from) (?!(?:the |its |your )?(?:front|rear|back|left|right|side|top|bottom|upper|lower|it"
     r"|all|both|each"
@@ -237,6 +240,13 @@ def _of_key(clause: Clause, told: Sequence[Condition]) -> list[Condition]:
         return []
     words = re.sub(r" (?:on|with|while|without) ", " at ", in_short(key[2]))
     return [Condition(0, len(clause.over), Means.UNREAD, f"{'with' if key[1].lower() == 'with' else 'on'} {words}")]
+
+
+def _of_heading(clause: Clause) -> list[Condition]:
+    """``WITH THE SUPPLY``, over sentences: all of them are under it."""
+    told = conditions(clause.heading.lower()) if _HEADING_OF_CONDITION.match(clause.heading) else []
+    whole = len(told) == 1 and told[0].start == 0 and told[0].end == len(clause.heading) and told[0].words
+    return [replace(told[0], start=0, end=0)] if whole else []
 
 
 def _stands_alone(whole: str, condition: Condition) -> bool:
@@ -276,6 +286,8 @@ def _figures(whole: str, shift: int, *, every: bool = False) -> tuple[Figure, ..
 def _counted(socket: Socket, whole: str, text: str) -> Socket:
     """``HDMI 2`` is a count where the text has no ``HDMI 1``."""
     name = _NUMBER_BEHIND.sub("", whole[socket.start : socket.end])
+    if _ORDINAL_BEFORE.search(whole[: socket.start]):
+        return socket
     if len(socket.ids) != 1 or socket.ids[0] < 2 or len(name) < _LEAST_NAME:
         return socket
     other = rf"(?i){re.escape(name)}(?: (?:sockets?|ports?|outputs?))? ?(?:(?:1|A)\b|\(host)|\b{socket.letter}1\b"

@@ -11,12 +11,12 @@ _SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[
 _SMALL_RATE = re.compile(r"(?<=\d)g\b|\b[ac](?= ?x ?\d)")
 """``data: a x2 5g``: rates and sockets, written small."""
 _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
-_TIMES = re.compile(r"(?<![A-Za-z\d.,])(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b|[A-Z][a-z]{2})")
+_TIMES = re.compile(r"(?<![A-Za-z\d.])(?<!\d,)(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b|[A-Z][a-z]{2})")
 _TIMES_RATE = re.compile(r"(?<![\w.])(\d{1,2}) ?x ?(5|10|20|40)G(?![A-Za-z\d/])")
 """``3x5G``."""
 _NAMES = {"A": "USB-A", "C": "USB-C", "H": "HDMI", "D": "DisplayPort", "N": "LAN"}
 _LETTER = re.compile(
-    r"(?:(?m:^)|(?<=[,;:] )|(?<=\d x ))([ACHDN])(?=:? (?:\dK ?@?\d\d|(?:480|5|10|20|40|1|2\.5) ?[GM](?![A-Za-z\d/])))"
+    r"(?:(?m:^)|(?<=[,;:.] )|(?<=\d x ))([ACHDN])(?=:? (?:\dK ?@?\d\d|(?:480|5|10|20|40|1|2\.5) ?[GM](?![A-Za-z\d/])))"
 )
 """``H 4K60, N 1G``."""
 _LETTER_RATE = re.compile(r"(?:(?<=USB-[AC] )|(?<=USB-[AC]: ))(480|5|10|20|40) ?([GM])(?![A-Za-z\d/])")
@@ -88,8 +88,9 @@ _SIDES_ONCE = re.compile(
 """``165 mm wide, 78 deep and 28 high``."""
 _OF_WHICH = re.compile(r"\n[ \t]*[-*•]?[ \t]*(?=of (?:which|these|them)\b)")
 _PORT_AGAIN = re.compile(
-    r"((?:ports?|sockets?) \d[^.;\n]{4,80}?),(?= (?:and )?(?:ports?|sockets?) \d(?:(?:, | and | to |-)\d)* "
-    r"(?:is|are|has|have|gives?|carr(?:y|ies)|runs?)\b)",
+    r"((?:ports?|sockets?) \d(?:[^.;\n]|\.(?=\d)){4,80}?),(?= (?:and )?(?:USB-[AC] )?(?:ports?"
+    r"|sockets?) \d(?:(?:, | and | to |-)\d)* "
+    r"(?:is|are|has|have|gives?|carr(?:y|ies)|runs?|SuperSpeed|[Hh]i(?:gh)?[- ]?[Ss]peed|charg(?:ing|es)|USB|for)\b)",
     re.IGNORECASE,
 )
 """Between what is said of one numbered socket and of the next."""
@@ -100,6 +101,7 @@ _FEET_AND_INCHES = re.compile(
 )
 _MORE_LENGTH = re.compile(r"(?i)(?<=\d) more (?=(?:feet|met(?:re|er)s|inches|m|ft)\b)")
 """``10 more feet``."""
+_SUPER_PLUS = re.compile(r"(?i)(?<=superspeed)\+")
 _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
 _LISTED = re.compile(r"(?<![\d.,])(\d+(?:\.\d+)?)(?= ?/ ?(?:\d+(?:\.\d+)? ?/ ?)*\d+(?:\.\d+)? ?(W|MB/s)\b)")
@@ -171,6 +173,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_AGAIN_ON_HOSTS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_MORE_LENGTH, lambda _: " ")
+    draft.replace(_SUPER_PLUS, lambda _: " plus")
     draft.replace(_FEET_AND_INCHES, lambda match: f"{12 * int(match[1]) + float(match[2]):g} in")
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")
     draft.replace(_SHORT_RATE, lambda match: f"{match[1]} Gb/s")

@@ -71,13 +71,14 @@ _GEAR_BY = re.compile(
     r"|\b(two|three|four|five|six|seven|[2-9]) for $"
 )
 """``Two drives by USB-A``, ``two for USB-C``."""
+_PAIRS_BEFORE = re.compile(rf"(?i)\b({NUMBER}) pairs of $")
 _PORT_BEFORE = re.compile(rf"(?i)(?<![\w.-])({NUMBER})(?:[- ]port|[- ]?P) (?:powered |active )?$")
 _COUNT_BEHIND = re.compile(
     r"\s*(?:sockets?|ports?|outputs?|slots?|jacks?|plugs?)?\s*(?:front|rear|back|side|left|right|for charging)?\s*(?:"
     rf"\(\s*(?:there are |in all |(?:front|rear|back|side|left|right)(?: row)?, ?)?x?\s*(?P<paren>{NUMBER})\s*(?:x"
     rf"|sockets?|ports?|pcs\.?|pieces)?\s*\)"
     rf"|x\s?(?P<times>\d{{1,2}})(?!\d|\.\d|\s?\d(?!\d*(?:\.\d+)?\s?(?:G|M|W|A|V|[Kk]\b|[Kk]@)))"
-    rf"|,\s*(?P<comma>{NUMBER})(?: in number| in all| of them)?(?=\s*[,.;:]|$)"
+    rf"|,\s*(?P<comma>{NUMBER})(?: in number| in all| of them|x(?=\s*(?:[,.;:-]|$)))?(?=\s*[,.;:-]|$)"
     rf"|\s*[:=]\s*(?P<colon>{NUMBER})(?=\s*(?:x\b|@|,|at\b|\(|$|\n|;|sockets?\b|ports?\b|outputs?\b)))",
     re.IGNORECASE,
 )
@@ -131,6 +132,8 @@ def count_before(letter: str, before: str) -> tuple[int | None, bool]:
     whole = _OF_ALL_BEFORE.search(before) is not None
     if letter in "AC" and (gear := _GEAR_BY.search(before)):
         return count_of(gear[1] or gear[2]), whole
+    if letter in "ACH" and (pairs := _PAIRS_BEFORE.search(before)):
+        return 2 * count_of(pairs[1]), whole
     times = _TIMES_BEFORE.search(before) or _PORT_BEFORE.search(before)
     if times is not None:
         return count_of(times[1]), whole

@@ -101,7 +101,8 @@ _FOR_A_HOST = re.compile(r"(?i)(?:adapter|reader|dock|hub) for(?: an?| any)? $")
 _TURNS_INTO = re.compile(r"(?i)\b(?:turns?|converts?|makes?|changes?)\b[^.;]*\binto an? $")
 _CLASSES = (
     ("M", r"\b(?:micro[- ]?SD|uSD|TF)(?:[- ]cards?)?(?:[- ]slots?)?\b", True),
-    ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFe|CFexpress|Compact ?Flash(?!-size)|CFast|XQD)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b"
+    ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFe|CFexpress|Compact ?Flash(?!-size)|CFast"
+        r"|XQD)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b"
         r"|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
           r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| tf\b| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
@@ -130,7 +131,7 @@ _CLASSES = (
           r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)"
         r"|^sound(?=\s*:)|microphones?|mic"
-          r"|optical(?: output)?|line[ -](?:in|out)|jack)\b"
+          r"|optical(?: output)?|line[ -](?:in|out)|(?<!network )(?<!ethernet )(?<!LAN )(?<!power )(?<!DC )jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
     ("B", r"\b(?:button|key)\b", True),
 )  # fmt: skip
@@ -147,7 +148,8 @@ _LONE = re.compile(
     r"|(?:(?<=[,;:] )|(?<=:  )|^\s)([AC])(?=\s\d+(?:\.\d+)?\s?W\b(?!\s+(?!PPS|PD|QC|max|each|and|or|with)\w))"
     r"|(?<=and )([AC])(?= \(\d)|(?:(?<=ones \()|(?<=sockets \()|(?<=ports \()|(?<=one \()|(?<=socket \()|(?<=port \()"
     r"|(?<=\(also ))([AC])(?=\))"
-    r"|(?:(?<=[:,] )|(?<=^))([AC])(?= (?:left|right) \d)|(?<=other )([AC])(?= \d)"
+    r"|(?:(?<=[:,.] )|(?<=^)|(?<=^ ))([AC])(?= (?:left|right|front|rear|back|side|top|upper|lower) \d)"
+    r"|(?<=other )([AC])(?= \d)"
     r"|(?<![\w-])(?<!\d )([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,)])"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
@@ -270,6 +272,10 @@ def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:
 def _named(match: re.Match[str], text: str) -> Socket:
     """``C1``, ``A1-A3``, ``A1 to A3``."""
     first = int(match[2])
+    row = re.match(rf"(?: {match[1]}\d\b(?!\.\d))+(?! ?[+&])", text[match.end() :])
+    ids = (first, *map(int, re.findall(r"\d", row[0]))) if row is not None else ()
+    if row is not None and list(ids) == sorted(set(ids)):
+        return Socket(match.start(), match.end() + row.end(), match[1], len(ids), ids, match[0])
     to = re.match(rf"\s?(?:-|\.\.\.?|to|through|until)\s?{match[1]}(\d)\b", text[match.end() :])
     ids = tuple(range(first, int(to[1]) + 1)) if to else (first,)
     return Socket(match.start(), match.end() + (to.end() if to else 0), match[1], len(ids), ids, match[0])

@@ -77,7 +77,7 @@ _RJ = re.compile(r"(?i)\bRJ-(?=45\b)")
 _GLUED = re.compile(
     r"USB-[AC](?=\d+(?:\.\d)? ?[GM]b)|(?<![A-Za-z])(?:HDMI|PD|DisplayPort|DP(?=\dK)|SD|VGA|LAN|RJ-?45)(?=\d)"
     r"|(?<=\d)[iI][nN]1(?=[A-Za-z])|(?<![a-z])[a-z]{3,}[.!](?=[A-Z][a-z])"
-    r"|(?<![A-Za-z])[Aa]luminium(?=geh|case|housing|body|shell)|(?<![A-Za-z])(?:metal|plastic)(?=case|housing"
+    r"|(?<![A-Za-z])[Aa]lumini?um(?=geh|case|housing|body|shell)|(?<![A-Za-z])(?:metal|plastic)(?=case|housing"
     r"|body|shell)"
     r"|(?<=\d)(?:cm|mm|W(?!att|h\b)|Hz|bps)(?=[a-z]{2})|(?<![A-Za-z])no(?=drivers?\b|app\b)"
     r"|(?<![A-Za-z])to(?=laptop|host\b)"
@@ -89,7 +89,9 @@ _HYPHENED = re.compile(
     re.IGNORECASE,
 )
 """``2-metre``."""
-_GLUED_LIST = re.compile(r"(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)")
+_GLUED_LIST = re.compile(
+    r"(?<=[A-Za-z]),(?=\d)|(?<=[A-Za-z]{3}),(?=[A-Za-z]{3})|(?<=[a-z)]{2}),(?=\d?[A-Za-z]{2})|\),(?=\S)"
+)
 _GLUED_COUNT = re.compile(r"(?<=[a-z]{3}),(?=\d{1,2} ?(?:x |usb|hdmi|[A-Za-z]{4}))", re.IGNORECASE)
 _ALL_OF_ONE_CLASS = re.compile(
     r"(?i)\ball (?:of them |sockets |ports )?(?:are )?(?:of )?(?:USB-|(?:the )?type )([AC])\b"

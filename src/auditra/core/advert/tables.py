@@ -41,9 +41,10 @@ def _split(text: str, start: int, end: int) -> list[tuple[int, int]]:
         ends = [match.start() for match in re.finditer("\t", line)]
         starts = [0, *(at + 1 for at in ends)]
         return [(start + a, start + b) for a, b in zip(starts, [*ends, len(line)], strict=True)]
-    if line.count(",") >= 2 and not re.search(r",\s", line) and len(line) < 160:
+    mark = next((each for each in ",;" if line.count(each) >= 2 and not re.search(rf"{each}\s", line)), "")
+    if mark and len(line) < 160:
         cells, last = [], 0
-        for match in re.finditer(r",", line):
+        for match in re.finditer(mark, line):
             cells.append((start + last, start + match.start()))
             last = match.end()
         return [*cells, (start + last, end)]

@@ -255,6 +255,7 @@ FORMS = (
         _of_old_networks
     ),
     _form(Dim.RATE, r"(?<![\w.,])(10|100|1000)(M)(?=[\s,;.)]|$|bE|BASE)", _short_rate),
+    _form(Dim.RATE, r"(?:(?<=[AC]\d )|(?<=[AC]\d: ))(480|12)(M)(?=[\s,;.)]|$)", _short_rate),
     _form(Dim.RATE, r"\b(100|1000|2500|5000|10000)BASE-?T\b", lambda match: _of_base_t(int(match[1])), any_case=True),
     _form(Dim.RATE, r"(?<![\w.,])(1|2[.,]5|5|10) ?(G)bit\b(?!/| ?per| ?s\b)", _short_rate, any_case=True),
     _form(Dim.RATE, r"\b(1|2\.5|5|10) (G)igabit\b(?! ports?)", _short_rate, any_case=True),

@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.belonging import ids_of, subjects
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CHARGES, FEEDS, GIVES, promise, say, say_of
 from auditra.core.advert.rules.parts import counted_part, numbered_at
@@ -36,7 +37,7 @@ _STANDARDS = (
 )  # fmt: skip
 _LACKS = ends_with("without", "no", "not", "lacks")
 _DELIVERS = ends_with(r"\b(?:delivers?|gives?|suppl(?:y|ies)|provides?|outputs?)")
-_OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) of")
+_OF_SUPPLY = ends_with(r"\b(?:supply|charger|adapter|brick) (?:of|\([^()]{0,12})")
 _IN_BEHIND = re.compile(r" in(?=\s*(?:[,;.)]|$|and\b))")
 _FED_WITH = ends_with(r"\b(?:fed|powered) (?:with|by|from)(?: an?)?")
 _CUTS_OFF = ends_with(

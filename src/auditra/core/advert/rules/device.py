@@ -153,6 +153,8 @@ def _works_on(state: State, sentence: Sentence, words: str) -> None:
 def buttons(state: State, sentence: Sentence) -> None:
     """A key that wakes the host, or turns it off."""
     named = re.search(r"(?i)\b(?:button|key)\b", sentence.text)
+    if named is None and re.search(r"(?i)\bpress(?:ed|ing)? it\b", sentence.text):
+        named = re.search(r"(?i)\b(?:button|key)\b", state.text[state.previous : state.at])
     wakes = named and re.search(r"(?i)\bwakes?\b", sentence.text)
     if wakes:
         lid = (

@@ -19,7 +19,7 @@ _GENERATIONS = (
     (any_of(r"(?:USB ?4 )?Gen ?3 ?x ?2"), "40 Gb/s"),
     (any_of(r"USB ?4 Gen ?2 ?x ?2", r"Gen ?3 ?x ?1"), "20 Gb/s"),
     (any_of(r"(?:USB )?3\.2 Gen ?2 ?x ?2", "Gen 2x2"), "20 Gb/s"),
-    (any_of(r"(?:USB )?3\.[12] Gen ?2(?: ?x ?1)?(?! ?x ?2)", "Gen 2(?:x1)?"), "10 Gb/s"),
+    (any_of(r"(?:USB )?3\.[12] Gen ?2(?: ?x ?1)?(?! ?x ?2)", "Gen 2(?:x1)?", "SuperSpeed ?plus"), "10 Gb/s"),
     (
         any_of(
             r"USB ?3\.0",
@@ -30,7 +30,15 @@ _GENERATIONS = (
         ),
         "5 Gb/s",
     ),
-    (any_of(r"Hi-?Speed USB", r"USB 2\.0 Hi-?Speed", r"(?:USB 2\.0 )?high[- ]speed USB 2\.0"), "480 Mb/s"),
+    (
+        any_of(
+            r"Hi-?Speed USB",
+            "Hi-Speed(?! HDMI| leads?| cables?)",
+            r"USB 2\.0 Hi-?Speed",
+            r"(?:USB 2\.0 )?high[- ]speed USB 2\.0",
+        ),
+        "480 Mb/s",
+    ),
 )
 """Names that one rate goes by. Source: USB 3.2, 1.1; USB4, 1.1; USB 2.0, 4.2.1: high speed is 480 Mb/s. USB 2.0 "
 "alone may be full speed: not read."""

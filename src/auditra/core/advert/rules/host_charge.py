@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.belonging import is_of_host_column, under_what
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import is_of_host_column, under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.references import goes_on
@@ -61,7 +61,11 @@ _SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 ARRIVES = begins_with(
-    "arrives?", r"gets? (?:through|there)", r"reach(?:es)?", "left", "for the(?! dock| hub| device| adapter| rest| others?| small| phone)"
+    "arrives?",
+    r"gets? (?:through|there)",
+    r"reach(?:es)?",
+    "left",
+    "for the(?! dock| hub| device| adapter| rest| others?| small| phone)",
 )
 _LESS_ARRIVES = begins_with(r"\(\d+ ?W (?:arrives?|reach(?:es)?|(?:are|is) left|gets? (?:there|through)|remains?)\b")
 """``Charging at 100 W (90 W arrive)``: the first goes in."""
@@ -86,7 +90,7 @@ _IS_CHARGED = re.compile(
     rf"|goes on being) charged,? (?:with|at|by) (?:up to )?$"
 )
 _IN_HOST_BRACKET = re.compile(rf"(?i)\b{_HOST} \((?:by |over |via )?USB-?C,? charged (?:with|at) (?:up to )?$")
-_YES = re.compile(r"\W*yes\b", re.IGNORECASE)
+_YES = re.compile(r"\W*(?:[^.;:\d]{0,40}, )?yes\b", re.IGNORECASE)
 _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _IN_BEHIND = begins_with("(?:PD |power )?(?:go(?:es)? )?in", "(?:PD |power )?input")
 _OUT_IN_BRACKETS = re.compile(r"(?i)\bin\b[^();]{0,24}\(\d+ ?W out\)$")

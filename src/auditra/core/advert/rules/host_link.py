@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.belonging import is_of_host_column, subjects, under_what
+from auditra.core.advert.belonging import subjects
 from auditra.core.advert.condition_forms import HOSTS
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import is_of_host_column, under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.references import goes_on

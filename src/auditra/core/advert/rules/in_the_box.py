@@ -156,7 +156,7 @@ def _things(state: State, sentence: Sentence) -> Iterator[str]:
 
 def _with(state: State, sentence: Sentence) -> Iterator[str]:
     """What stands behind the verb."""
-    alone = _WITH_ALONE.fullmatch(sentence.own)
+    alone = _WITH_ALONE.fullmatch(sentence.own) if sentence.own.strip() != sentence.clause.heading else None
     is_note = state.text[: sentence.clause.start].rstrip().endswith(_NOTE_MARKS)
     if alone is not None and not sentence.shift and not is_note:
         yield alone[1]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.rules.host_charge import ARRIVES, PASSES, besides_host
@@ -43,6 +43,7 @@ _INLET_BEFORE = ends_with(
     r"\bcharger \((?:max\.? |up to )?",
     r"\bchargers?(?: of)?,? (?:up to|max\.?)",
     r"\bUSB-C inlet \((?:up to )?",
+    r"\bfor (?:the|a|your) (?:power )?(?:supply|charger),? (?:which|that) (?:may|can) (?:have|give|be)(?: up to)?",
     r"\bPD \(in(?:put)?\)(?: up to)?(?: ?@)?",
     r"(?<!W )(?<!W)(?<!watts )\binput(?: only)?[,:]?(?: up to| max\.?)?",
     r"\bcharging (?:through|via|over|by) (?:its|the|a) [^.;,]{0,24}(?:with|at)(?: up to)?",
@@ -69,7 +70,7 @@ _BARE_PD = ends_with(r"\bPD:?")
 _SOCKETS_SUPPLY = re.compile(r"(?i)\b(?:ports?|sockets?|USB-[AC])\b[\w ,-]* suppl(?:y|ies) $")
 _OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
 _THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
-_PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b|\)?,? through(?=\s*[,;).]|$)")
+_PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b|\)?,? through(?=\s*[,;).(]|$)")
 _HANDS = ends_with(r"\b(?:hands|passes)(?: up to)?")
 _NEEDED_BEHIND = begins_with(r"\(?(?:is |are )?(?:needed|required|necessary|minimum|at least)")
 _ON_BEHIND = re.compile(r"(?i) on\b(?! (?:the|its|each|all|any|both|windows|linux|macos))")

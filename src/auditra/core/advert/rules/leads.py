@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-from auditra.core.advert.belonging import under_what
 from auditra.core.advert.figures import Figure, figures
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.lengths import (
     CALLED,
     CHOICE,
@@ -20,7 +20,7 @@ from auditra.core.advert.lengths import (
 from auditra.core.advert.phrases import NOTHING, any_of, begins_with, ends_with
 from auditra.core.advert.product import IS_LEAD
 from auditra.core.advert.promises import say
-from auditra.core.advert.rules.body import SPREAD, SPREAD_BEFORE
+from auditra.core.advert.rules.body_lengths import SPREAD, SPREAD_BEFORE
 from auditra.core.advert.rules.steps import USB_V
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import State

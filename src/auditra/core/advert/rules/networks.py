@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.belonging import ids_of, subjects
 from auditra.core.advert.condition_forms import HOSTS
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import LINKS, promise
 from auditra.core.advert.rules.parts import NO_PART, PART, counted_part
@@ -22,7 +23,7 @@ UPLINK = any_of(
     "host (?:link|connection|rate)", r"host(?= \d)", "(?:plug|uplink|upstream|connection) (?:links?|runs?)",
     "(?<!you )plug",
     "hangs? on",
-    f"to (?:the |your )?{HOSTS}", f"between (?:your|the|a) {HOSTS}", "joins", "near end", "host:",
+    f"to (?:the |your )?{HOSTS}", f"between (?:your|the|a) {HOSTS}", "joins (?:it )?(?:at|to)", "near end", "host:",
 )  # fmt: skip
 _OF_A_HOST = ends_with(
     r"\b(?:on hosts? of|in an?|host socket|in a socket of"

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.belonging import under_what
 from auditra.core.advert.condition_forms import HOSTS
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.sentence import Sentence
@@ -43,6 +43,7 @@ _SPLIT_WITH_HOST = re.compile(
 _OF_INLET = any_of("inlet", "input", "power in", "PD", r"charg\w+")
 _FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
+_FROM_BUS = ends_with(r"\bbus[- ]powered,?(?: with| at)?(?: up to)?")
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\b(?:needs?|takes?)(?: about| up to| at most)?")
 
 
@@ -67,7 +68,7 @@ def _rest_for_host(sentence: Sentence, figure: Figure) -> Figure | None:
 
 def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> bool:
     """``Draws 3 W``, ``15 W of it for the hub``, ``4 W idle, 11 W at most``."""
-    kept = _WE_KEEP.search(sentence.before(figure)) is not None
+    kept = _WE_KEEP.search(sentence.before(figure)) is not None or _FROM_BUS.search(sentence.before(figure)) is not None
     part = sentence.part_of(figure)
     of_feeding = sentence.opened_before(figure) >= 0 and _FEEDS_OVER_NETWORK.search(sentence.text)
     of_network = state.product.is_network_switch or state.product.is_network_adapter

@@ -32,7 +32,7 @@ _LABEL_BEHIND = re.compile(
     r"\s*(?:for|at|on) the (left|right|upper|lower|front|rear|first|second|white|grey|black) (?:one|socket)\b",
     re.IGNORECASE,
 )
-_FIRST_OF_KEY = re.compile(r"\s*\d{1,2}\s?(?:x|at|of|with)\s")
+_FIRST_OF_KEY = re.compile(rf"(?i)\s*(?:\d{{1,2}}|{COUNT_WORDS})\s?(?:x|at|of|with)\s")
 """``USB-A: 2 x 10 Gb/s, 1 x 480 Mb/s``: the first is no count of all."""
 _OF_LABEL = re.compile(r"\s*(?:sockets |ports |of them )?(?:at|on|in) the ", re.IGNORECASE)
 _LATER = "|".join(each for each, number in ORDINALS.items() if number > _TWO)

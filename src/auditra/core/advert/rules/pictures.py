@@ -6,9 +6,10 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from auditra.core.advert.belonging import ids_of, under_what
+from auditra.core.advert.belonging import ids_of
 from auditra.core.advert.condition_forms import SYSTEMS, Means
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import NO_DISPLAY, SHOWS, joined, promise, say, say_of
 from auditra.core.advert.rules.screens import (

@@ -6,8 +6,9 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from auditra.core.advert.belonging import OF_A_NUMBER, ids_of, subjects, under_what, with_all_in_use
+from auditra.core.advert.belonging import OF_A_NUMBER, ids_of, subjects
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what, with_all_in_use
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import GIVES, promise, say
 from auditra.core.advert.references import goes_on
@@ -69,6 +70,7 @@ _PER_PORT = begins_with(r"\(?(?:per|each|for each|on each|at each)\b")
 _REFERS = any_of(
     "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
 )
+_IN_KEY = re.compile(r"(?i)\W*(?:charging|charge|power|PD|DC)[ _-]in(?:put|let)?\W*")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(
@@ -240,6 +242,8 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     charging = _CHARGING_BEHIND.match(behind) or re.search(r"(?i), charging $", before)
     of_another = of_another or (nearest is not None and nearest.is_plug)
     is_charging = charging is not None and of_another and not state.product.is_charger
+    if _IN_KEY.fullmatch(sentence.clause.over):
+        return takes(state, sentence, figure)
     in_key = any(
         each.end <= sentence.shift or not sentence.own[: each.start - sentence.shift].strip() for each in found_here
     )

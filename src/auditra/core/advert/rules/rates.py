@@ -8,8 +8,9 @@ from collections.abc import Callable
 from dataclasses import replace
 from itertools import pairwise
 
-from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.belonging import ids_of, subjects
 from auditra.core.advert.figures import Figure, figures
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say_of
 from auditra.core.advert.references import goes_on
@@ -85,6 +86,8 @@ _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
 _DOWN_TO = ends_with(r"\bdown to", r"\d ?W at")
 _LINKS_BPS = (480e6, 5e9, 10e9, 20e9, 40e9)
 """Source: USB 2.0, 4.2.1; USB 3.2, 1.1; USB4, 1.1."""
+_ONLY_NETWORK_BPS, _SLOWER_NETWORKS_BPS = 2.5e9, (100e6, 1e9)
+"""Source: IEEE 802.3, 126 (2.5GBASE-T)."""
 _FASTEST_CARD = 2e9
 """In the bits that were written for bytes. Source: SD Physical Layer 9.10 ends at 1969 MB/s for one lane."""
 
@@ -112,6 +115,17 @@ def rates(state: State, sentence: Sentence) -> None:
             _shared(state, sentence, figure)
         elif not _SHARES.search(sentence.before(figure)) and not _DOWN_TO.search(sentence.before(figure)):
             any(read(state, sentence, figure) for read in _READERS)
+
+
+def _only_of_networks(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``A 2.5 Gb/s socket of a USB-A one``: no link of USB has this rate."""
+    if figure.value in _SLOWER_NETWORKS_BPS and state.has_said("N1 links") and not sentence.sockets_of("AN"):
+        return True  # what it falls back to
+    if figure.value != _ONLY_NETWORK_BPS or sentence.sockets_of("N") or sentence.conditions:
+        return False
+    if not has_said_rate(state, figure):
+        promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
+    return True
 
 
 def _is_listed_on(state: State, sentence: Sentence) -> bool:
@@ -297,5 +311,5 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
     is_of_a_host, _each_way, of_plug_before, of_network_switch, under_network, of_named_network, said_of_network,
     of_one_link, of_network_adapter, falls_back, attached_by, _of_cards, _of_all_sockets, of_uplink, _without_socket,
-    _from_one_to_other, _of_sockets,
+    _from_one_to_other, _only_of_networks, _of_sockets,
 )  # fmt: skip

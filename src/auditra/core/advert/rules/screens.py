@@ -6,8 +6,9 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from auditra.core.advert.belonging import subjects, under_what
+from auditra.core.advert.belonging import subjects
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.references import USING_BOTH
 from auditra.core.advert.sentence import Sentence
@@ -41,14 +42,14 @@ _EACH_DOES = re.compile(
 )
 _BEGINNING = 30
 """Characters before a mode that a sentence is about."""
-_ALL_SO_MANY = re.compile(r"(?i)\ball (two|three|four|[2-4])\b[^,;.]{0,16}$")
+_ALL_SO_MANY = re.compile(r"(?i)\ball (two|three|four|[2-4])\b[^,;.]{0,20}$")
 _ON_SO_MANY = re.compile(r"(?i)\s*(?:on|at) (two|three|four|one|\d)\b(?! \w*(?:screens?|monitors?|displays?|of))")
 
 
 def every_named(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
     """The sockets of a mode, or all that are listed where it is of all."""
     found = _counted_by_screens(sentence, figure, sockets_of_mode(state, sentence, figure))
-    return whole_list(state, sentence, figure, _all_so_many(sentence, figure, found))
+    return whole_list(state, sentence, figure, _all_so_many(state, sentence, figure, found))
 
 
 def sockets_of_mode(state: State, sentence: Sentence, figure: Figure) -> list[Socket]:
@@ -144,9 +145,12 @@ def _counted_by_screens(sentence: Sentence, figure: Figure, found: list[Socket])
     return [replace(found[0], count=count_of(match[1]), label="")]
 
 
-def _all_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
+def _all_so_many(state: State, sentence: Sentence, figure: Figure, found: list[Socket]) -> list[Socket]:
     """``All three do 4K60``: as many as are said just before it."""
     told = _ALL_SO_MANY.search(sentence.before(figure))
+    if told is not None and len(list(state.numbers.all_of(PICTURE_SOCKETS))) == count_of(told[1]):
+        known = (each for each in state.numbers.found if each in PICTURE_SOCKETS and state.numbers.ids(each))
+        return [Socket(0, 0, each, whole=True) for each in known]
     if told is None or len(found) != 1:
         return found
     return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=True, is_part=False)]

@@ -176,12 +176,8 @@ def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
 
 def listed_sums(state: State, sentence: Sentence) -> bool:
     """``3 ports: C1 65 W + C2 20 W + C3/A 15 W``: what each, or each group, gives while all these are in use."""
-    if _SO_MANY_KEY.fullmatch(sentence.clause.over) and len(parts := _BETWEEN_PARTS.split(sentence.own.strip(" .;"))) > 1:
-        told = [_PART_OF_LIST.fullmatch(part) for part in parts]
-        names = [name for each in told if each is not None for name in re.findall(r"[AC]\d?", each["names"])]
-        if all(told) and len(set(names)) == len(names):
-            say(state, sentence, " while ".join(_given(state, each) for each in told if each is not None))
-            return True
+    if _SO_MANY_KEY.fullmatch(sentence.clause.over) and _listed_by_name(state, sentence):
+        return True
     sums = _SO_MANY_PORTS.sub("", sentence.own.strip()).split(", ")
     if not all(map(_LISTED_SUMS.fullmatch, sums)):
         return False
@@ -193,6 +189,17 @@ def listed_sums(state: State, sentence: Sentence) -> bool:
                 state.numbers.declare(port[0], int(port[1:]))
             parts.append(f"{'+'.join(ids)} {'gives' if len(ids) == 1 else 'share'} {float(watts):g} W")
         say(state, sentence, " while ".join(parts))
+    return True
+
+
+def _listed_by_name(state: State, sentence: Sentence) -> bool:
+    """``Three or four: C1 45 W, C2 30 W, C3 and A 15 W together``."""
+    told = [_PART_OF_LIST.fullmatch(part) for part in _BETWEEN_PARTS.split(sentence.own.strip(" .;"))]
+    parts = [each for each in told if each is not None]
+    names = [name for each in parts for name in re.findall(r"[AC]\d?", each["names"])]
+    if len(parts) < max(_TWO, len(told)) or len(set(names)) < len(names):
+        return False
+    say(state, sentence, " while ".join(_given(state, each) for each in parts))
     return True
 
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from auditra.core.advert.belonging import ids_of, subjects, under_what
+from auditra.core.advert.belonging import ids_of, subjects
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.governing import under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import ACCEPTS, CARDS, FRAMES, READS, WRITES, Verb, promise, say, say_of
 from auditra.core.advert.rules.networks import ON_NUMBERS
