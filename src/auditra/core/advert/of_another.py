@@ -22,7 +22,7 @@ _OF_ANOTHER = any_of(
     "the (?:previous|old|earlier|former) one", "Mark 1", "predecessor", "(?:sister|brother|sibling)s?",
     "(?:retail|gift|sales|shipping) (?:box|carton|pack)", "last year", "(?:version|edition|generation) 1(?=$|[,)])",
     "version is another", r"that is \d",
-    "on average", "expect about",
+    "on average", "expect about", "in (?:our|its) (?:own )?(?:measuring|measurements?|trials)",
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
     "wait", r"hold (?:it|the)",
     r"(?<!be )(?<!have )(?<!has )(?<!have it )(?<!we )(?<!you )had (?!to\b|from\b)", "ran (?:at|on|with|its|all)",

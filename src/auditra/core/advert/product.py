@@ -135,7 +135,10 @@ _NOT_NETWORK = re.compile(
 _READER = any_of("(?:card )?reader")
 _READS = re.compile(r"\breads (?:[\w-]+ ){0,3}cards\b")
 _CHARGER = any_of(
-    "charger", r"^\W*charges (?:two|three|four|five|\d)", "charging (?:station|block|brick|tower|bar)", "power station"
+    r"charger(?!\s*:\s*(?:up to|max|at most|\d))",
+    r"^\W*charges (?:two|three|four|five|\d)",
+    "charging (?:station|block|brick|tower|bar)",
+    "power station",
 )
 _ONLY_CHARGES = any_of("no data[,:;.]? (?:it )?only charges", "it only charges[,:;.]? no data")
 _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
@@ -143,7 +146,13 @@ _ARTICLE = re.compile(r"(?<!\bas )\b(?:a|the|your|any)\s+$", re.IGNORECASE)
 _YOURS = re.compile(r"(?i)\b(?:your|an existing|any existing) (?:[\w-]+ )?$")
 """Before a box that the buyer has already."""
 _COMES_WITH = re.compile(r"(?i)\b(?:comes? with|includes?|in the box)\b")
-_EXTENSION = any_of("extension", "extends", "repeater (?:cable|lead|cord)", "verl(?:ä|ae)ngerung")
+_EXTENSION = any_of(
+    "extension",
+    r"\b(?:USB-)?(A|C) plug to (?:an? )?(?:USB-)?\1 socket",
+    "extends",
+    "repeater (?:cable|lead|cord)",
+    "verl(?:ä|ae)ngerung",
+)
 _SHORT = re.compile(r"(?i)(?: length)?:? ?\d+ ?(?:cm|in)\b")
 """Behind the tail of an adapter."""
 _EXTENDS = any_of(
@@ -188,6 +197,7 @@ _DRIVE = any_of(
     "drive case",
     "inner drive",
     "drive bays?",
+    "bay for (?:an?|one|two|three|four|\\d)",
     "(?:two|four|2|4)-bay",
     r"\d ?[TG]B of (?:flash|storage)",
     "each bay",

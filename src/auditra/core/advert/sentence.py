@@ -21,7 +21,7 @@ _UNITS_IN_HEAD = (
     (re.compile(r"(?i)\bwatts?\b"), "W"), (re.compile(r"(?i)\bgrams?\b"), "g"),
     (re.compile(r"(?i)\binch(?:es)?\b"), "in"),
 )  # fmt: skip
-_OVER_MANY = frozenset({Dim.RATE, Dim.MODE})
+_OVER_MANY = frozenset({Dim.RATE, Dim.MODE, Dim.BYTE_RATE})
 """What may stand over the sockets that it is of: ``10 Gb/s: 3 x USB-A, 2 x USB-C``."""
 _BARE_NUMBER = re.compile(r"\s*\d+(?:[.,]\d+)?(?=\s*$|\s*,)")
 
@@ -43,6 +43,8 @@ _LEAST_NAME = 2
 _ORDINAL_BEFORE = re.compile(r"(?i)\b(?:second|third|fourth|another)(?: one| screen| picture| display)?,? \(?$")
 """``A third, HDMI 2``: its number, and not how many."""
 _NUMBER_BEHIND = re.compile(r"(?i)(?:\s+(?:sockets?|ports?|outputs?|slots?))?\s*(?:\d+|(?-i: [A-D]))$")
+_ONLY_ASKS = re.compile(r"\s*[^.;:?\n]{4,60}\?\s*")
+"""``Thirty feet of USB?``: no promise yet."""
 _OF_ONE_HOST = re.compile(r"(?i)\W*(?:host|computer|laptop)\b")
 _THEIRS, _OURS = (
     re.compile(r"(?i)\W*(?:they|others|those)\b"),
@@ -183,9 +185,13 @@ def sentence_of(text: str, clause: Clause, notes: dict[str, Condition] | None = 
         own = f"{bare[0].strip()} {unit}{own[bare.end() :]}"
     whole = prefix + own
     is_theirs = _THEIRS.match(own) is not None and _OURS.match(text, clause.end) is not None
-    is_denied = is_theirs or (
-        own.rstrip().endswith("?")
-        and re.match(r"\s*no\b", text[clause.end : clause.end + 5], re.IGNORECASE) is not None
+    is_denied = (
+        is_theirs
+        or _ONLY_ASKS.fullmatch(own) is not None
+        or (
+            own.rstrip().endswith("?")
+            and re.match(r"\s*no\b", text[clause.end : clause.end + 5], re.IGNORECASE) is not None
+        )
     )
     is_empty = bool(clause.column or clause.model) and NOTHING.fullmatch(own) is not None
     is_first = not text[: clause.start].strip()

@@ -28,7 +28,10 @@ _NAMED_PART = re.compile(
 )
 
 
-_NUMBERED_PART = re.compile(r"(?im)^[ \t]*\d[.)] (hub|reader|dock|charger|stand|cable|lead|adapter)\b[^:\n]{0,30}:")
+_NUMBERED_PART = re.compile(
+    r"(?im)^[ \t]*\d[.)] (hub|reader|dock|charger|stand|cable|lead|adapter)\b[^:\n]{0,30}:"
+    r"|[:;,] \(\d\) (?:an? )?(hub|reader|dock|charger|stand|cable|lead|adapter)\b"
+)
 """``1) Reader: ...``: the things of a kit."""
 
 
@@ -49,7 +52,7 @@ def parts_of(text: str) -> dict[str, str]:
     for match in _NAMED_PART.finditer(text):
         words = match[1].lower()
         found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[-1 if " the " in words else 0]))
-    numbered = {match[1].lower(): match[1].lower() for match in _NUMBERED_PART.finditer(text)}
+    numbered = {name.lower(): name.lower() for each in _NUMBERED_PART.finditer(text) if (name := each[1] or each[2])}
     if len(numbered) > 1:
         return numbered
     if _ONE_WITH_ANOTHER.match(text.strip()):
@@ -149,7 +152,7 @@ def part_at(text: str, parts: dict[str, str]) -> str:
     if not parts:
         return ""
     names = "|".join(re.escape(each) for each in sorted(parts, key=len, reverse=True))
-    match = re.match(rf"(?i)[\s\-*#.;:]*(?:\d[.)] )?(?:the |one )?({names})\b", text)
+    match = re.match(rf"(?i)[\s\-*#.;:]*(?:\(?\d[.)] )?(?:the |one |an? )?({names})\b", text)
     return match[1].lower() if match else ""
 
 

@@ -76,6 +76,11 @@ _OTHER_WAY = re.compile(
     r"(?!\d|[.,]\d| ?[A-Za-z%])"
 )
 """``Reads 160 MB/s and writes 120``."""
+_WAY_AT_END = re.compile(
+    rf"(?i)(\d ?([MG]B/s),? (?:and|,) {_ONE_WAY}(?: at)? \d[\d,]{{0,6}})(?=\s*(?:[.;,]\s|[.;,]?$))"
+)
+"""``Reads its drive at 1,000 MB/s and writes at 800.``"""
+_HANDS_ON = re.compile(r"(?i)(\d ?W\b[^.;\n\d]{0,40}\b(?:hands|passes) on \d{2,3})(?=\s*(?:[.;,]|$))")
 _AGAIN_ON_HOSTS = re.compile(
     r"(\d[\d,]{0,6} ?([MG]B/s)[^.;\n]{3,60}?\bhosts?(?: of \d+ ?[GM]b/s)?:? "
     r"(?:it is |only |about )?\d[\d,]{1,6})(?=[.;\n]|$)"
@@ -101,6 +106,8 @@ _FEET_AND_INCHES = re.compile(
 )
 _MORE_LENGTH = re.compile(r"(?i)(?<=\d) more (?=(?:feet|met(?:re|er)s|inches|m|ft)\b)")
 """``10 more feet``."""
+_USB_2_RATE = re.compile(r"(?<![\w.,])480 ?M(?![\w/])")
+"""No lead has 480 m."""
 _SUPER_PLUS = re.compile(r"(?i)(?<=superspeed)\+")
 _SHORT_RATE = re.compile(r"(?<=\b[AC] )(5|10|20|40)G(?![A-Za-z\d/])")
 """``2xA 5G``."""
@@ -151,6 +158,8 @@ def write_out(draft: Draft) -> None:
     draft.replace(_BOTH_WAYS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_OTHER_IN_BRACKETS, lambda match: f"{match[1]} {match[2]})")
     draft.replace(_OTHER_WAY, lambda match: f"{match[1]} {match[2]}")
+    draft.replace(_WAY_AT_END, lambda match: f"{match[1]} {match[2]}")
+    draft.replace(_HANDS_ON, lambda match: f"{match[1]} W")
     for _ in range(2):  # what stands between two is found once
         draft.replace(_PORT_AGAIN, lambda match: f"{match[1]};")
     draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
@@ -173,6 +182,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_AGAIN_ON_HOSTS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_MORE_LENGTH, lambda _: " ")
+    draft.replace(_USB_2_RATE, lambda _: "480 Mb/s")
     draft.replace(_SUPER_PLUS, lambda _: " plus")
     draft.replace(_FEET_AND_INCHES, lambda match: f"{12 * int(match[1]) + float(match[2]):g} in")
     draft.replace(_TIMES_RATE, lambda match: f"{match[1]} x {match[2]} Gb/s")

@@ -55,7 +55,7 @@ _DOES_THE_SAME = any_of("do(?:es)? the same")
 _NO_TYPE = re.compile(r"(?i)USB ?\d\.\d")
 """No class of socket: of a device with one link, that link."""
 _THAT_SPEED = re.compile(r"(?i)\b(?:of|at|with) (?:that|this|the same) (?:speed|rate)\b")
-_DITTO = any_of("do(?:es)? the same", "ditto", "likewise", "the same", "as fast")
+_DITTO = any_of("do(?:es)? the same", "the full (?:rate|speed)", "ditto", "likewise", "the same", "as fast")
 _PLUG_IS = re.compile(r"\bplug (?:is|has|runs) ((?:USB )?3\.[^,;]{0,12})", re.IGNORECASE)
 
 

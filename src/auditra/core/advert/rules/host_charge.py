@@ -61,7 +61,7 @@ _SOME_SOCKET = any_of("(?:charging|front|side|rear|phone) (?:socket|port)s?")
 _SOCKET_OR_USB = re.compile(r"socket|usb", re.IGNORECASE)
 PASSES = any_of("pass(?:es|ed)?[- ]?(?:through|on)?", "pass-through")
 ARRIVES = begins_with(
-    "arrives?",
+    "(?:of (?:that|it|this|these|them|which) )?arrives?",
     r"gets? (?:through|there)",
     r"reach(?:es)?",
     "left",
@@ -157,7 +157,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
         and (of_socket or besides_host(state, local) or _FROM_SOCKET.match(sentence.behind(figure, 60)))
     ):
         return False
-    handed = ARRIVES.match(sentence.behind(figure, 12)) and "left" not in sentence.behind(figure, 8)
+    handed = ARRIVES.match(sentence.behind(figure, 24)) and "left" not in sentence.behind(figure, 8)
     out = _OUT_OF_TWO.search(sentence.text[figure.start : figure.end + 5]) and _IN_OF_TWO.search(sentence.text)
     part = sentence.part_of(figure)
     opened = sentence.opened_before(figure)

@@ -32,6 +32,8 @@ _OF_A_HOST = ends_with(
 _NETWORK_RATE = re.compile(r"gigabit\b|G(?:b?E)\b|BASE-?T|GigE", re.IGNORECASE)
 _NETWORK_RATE_BEHIND = re.compile(r"[ -]?\(?(?:\d+(?:\.\d+)?G ?)?(?:BASE-?T|b?E\b)", re.IGNORECASE)
 _OF_EACH = any_of("all (?:two|three|four|five|six|eight|\\d)", "each(?: of them)?", "every one", "both")
+_ONE_IS = re.compile(r"(?i)\W*(?:the )?(?:one|first|1)\b[^.;]*,? (?:and )?(?:the )?(?:one|other|second|2)\b")
+"""``One is 10 Gb/s, one is 2.5 Gb/s``."""
 _OF_THE_PLUG = begins_with("of the (?:plug|host|USB)")
 _LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
 _LABEL_JUST_BEFORE = re.compile(r"(?i)\b(left|right|upper|lower|first|second|front|rear) (?:socket|port|one):? $")
@@ -39,7 +41,10 @@ _UPLINK_OF_SWITCH = re.compile(
     rf"(?:\b(\d|{COUNT_WORDS}) (?:x )?(?:more |further )?)?\buplinks?(?: (?:sockets?|ports?))?[^,;.]{{0,20}}$",
     re.IGNORECASE,
 )
-_NAMED_OF_SWITCH = re.compile(r"\b(?:sockets?|ports?) (\d)(?: (?:to|-) (\d)|(?: and |, )(\d))?[^;.]*$", re.IGNORECASE)
+_NAMED_OF_SWITCH = re.compile(
+    r"\b(?:sockets?|ports?) (\d{1,2})(?!\d|\.\d| ?[GM])(?: ?(?:to|-) ?(\d{1,2})|(?: and |, )(\d{1,2}))?[^;.]*$",
+    re.IGNORECASE,
+)
 ON_NUMBERS = re.compile(
     r"(?i)(?: each)? (?:on|at|for) (?:the )?(?:ports? |sockets? )?(\d(?:(?:, | and | & | to |-)\d)*)(?!\d"
     r"|[.,]\d|\s?(?!only|too|each)[A-Za-z%])"
@@ -196,6 +201,10 @@ def of_network_adapter(state: State, sentence: Sentence, figure: Figure) -> bool
     own = [each for each in sentence.of_dim(Dim.RATE) if not is_of_a_host(state, sentence, each)]
     if _OF_EACH.search(sentence.over + sentence.before(figure, 30)) and len(state.numbers.ids("N")) > 1:
         promise(state, sentence, state.numbers.ids("N"), LINKS, figure)
+        return True
+    ids = state.numbers.ids("N")
+    if len(own) == len(ids) > 1 and _ONE_IS.match(sentence.own):
+        promise(state, sentence, [ids[own.index(figure)]], LINKS, figure)
         return True
     under = under_what(sentence, figure)
     if _OF_THE_PLUG.match(sentence.behind(figure)):

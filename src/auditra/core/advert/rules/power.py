@@ -54,6 +54,8 @@ _FED_OVER_NETWORK = re.compile(
     r"|with PoE|PoE)\b|\bof which (\d{1,2}) (?:feed|power|supply)"
 )
 """``5 (4 of them feed cameras)``: how many sockets of a switch feed what hangs on them."""
+_RUN_OVER_NETWORK = re.compile(r"(?i)\b(\d{1,2}) ?(?:-|to) ?(\d{1,2}) (?:with|have|feed|carry|do) PoE\b")
+"""``of these 1-4 with PoE``."""
 _OF_CHARGERS = ends_with(r"\b(?:charger|supply|adapter|brick)'s")
 """``85 W of your charger's 100 W``."""
 _TAKES_CHARGER = ends_with(r"\b(?:takes|accepts)(?: an?| any| the| your)?(?: \w+)?")
@@ -231,6 +233,8 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 def _fed_over_network(state: State) -> int:
     """How many sockets of a network switch feed what hangs on them; 0 where it is not said."""
     told = _FED_OVER_NETWORK.search(state.text) if state.product.is_network_switch else None
+    if state.product.is_network_switch and (run := _RUN_OVER_NETWORK.search(state.text)):
+        return int(run[2]) - int(run[1]) + 1
     return count_of(told[1] or told[2]) if told else 0
 
 
@@ -280,6 +284,9 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
         found = by_delivery[-1:] or found  # a USB-A socket has no Power Delivery
     if not found and _PER_PORT.match(sentence.behind(figure)) and (fed := _fed_over_network(state)):
         found = [Socket(0, 0, "N", fed, tuple(range(1, fed + 1)))]
+    if state.product.is_network_switch and (run := _RUN_OVER_NETWORK.search(sentence.before(figure))):
+        numbers = tuple(range(int(run[1]), int(run[2]) + 1))
+        found = [Socket(0, 0, "N", len(numbers), numbers)]
     none_known = not state.numbers.ids("C") and not state.numbers.ids("A")
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]

@@ -176,7 +176,13 @@ def named_at_once(state: State, sentence: Sentence) -> tuple[Figure, ...]:
 
 def listed_sums(state: State, sentence: Sentence) -> bool:
     """``3 ports: C1 65 W + C2 20 W + C3/A 15 W``: what each, or each group, gives while all these are in use."""
-    if _SO_MANY_KEY.fullmatch(sentence.clause.over) and _listed_by_name(state, sentence):
+    own = sentence.own
+    first = sentence.conditions[0] if sentence.conditions else None
+    if first is not None and first.means is Means.ALL and not own[: first.start - sentence.shift].strip(" ,"):
+        own = own[first.end - sentence.shift :]
+    by_key = _SO_MANY_KEY.fullmatch(sentence.clause.over) is not None
+    known = _IN_USE.search(sentence.clause.over) or " or " in sentence.clause.over or state.has_said("C1 gives")
+    if (own != sentence.own or (by_key and known)) and _listed_by_name(state, sentence, own):
         return True
     sums = _SO_MANY_PORTS.sub("", sentence.own.strip()).split(", ")
     if not all(map(_LISTED_SUMS.fullmatch, sums)):
@@ -192,22 +198,25 @@ def listed_sums(state: State, sentence: Sentence) -> bool:
     return True
 
 
-def _listed_by_name(state: State, sentence: Sentence) -> bool:
-    """``Three or four: C1 45 W, C2 30 W, C3 and A 15 W together``."""
-    told = [_PART_OF_LIST.fullmatch(part) for part in _BETWEEN_PARTS.split(sentence.own.strip(" .;"))]
+def _listed_by_name(state: State, sentence: Sentence, own: str) -> bool:
+    """``Three or four: C1 45 W, C2 30 W, C3 and A 15 W together``; ``C 30 W, C 12 W``: one after the other."""
+    told = [_PART_OF_LIST.fullmatch(part) for part in _BETWEEN_PARTS.split(own.strip(" .,:;"))]
     parts = [each for each in told if each is not None]
     names = [name for each in parts for name in re.findall(r"[AC]\d?", each["names"])]
-    if len(parts) < max(_TWO, len(told)) or len(set(names)) < len(names):
+    ids = [name if name[-1].isdigit() else f"{name}{names[: n + 1].count(name)}" for n, name in enumerate(names)]
+    if len(parts) < max(_TWO, len(told)) or len(set(ids)) < len(ids):
         return False
-    say(state, sentence, " while ".join(_given(state, each) for each in parts))
+    for port in ids:
+        state.numbers.declare(port[0], int(port[1:]))
+    numbers = iter(ids)
+    counts = (len(re.findall(r"[AC]\d?", each["names"])) for each in parts)
+    given = (_given([next(numbers) for _ in range(n)], each) for n, each in zip(counts, parts, strict=True))
+    say(state, sentence, " while ".join(given))
     return True
 
 
-def _given(state: State, part: re.Match[str]) -> str:
+def _given(ids: Sequence[str], part: re.Match[str]) -> str:
     """``C1 gives 45 W``, ``C3+A1 share 15 W``."""
-    ids = [name if name[-1].isdigit() else f"{name}1" for name in re.findall(r"[AC]\d?", part["names"])]
-    for port in ids:
-        state.numbers.declare(port[0], int(port[1:]))
     each = " each" if part["each"] and len(ids) > 1 else ""
     verb = "gives" if len(ids) == 1 else "give" if each else "share"
     return f"{'+'.join(ids)} {verb} {float(part['watts']):g} W{each}"

@@ -85,6 +85,8 @@ _ONLY_SIZE = re.compile(r"\W*\d+(?:\.\d+)? ?[TG]B\W*")
 _THE_DRIVE = re.compile(
     r"(?i)\b(?:the|your|its|inner|inside|internal) (?:drive|disk|SSD)\b[^.;]*\b(?:reads?|writes?)\b"
 )
+_IN_BRACKETS = re.compile(r"\([^()]*\)(?=[^()]*\d ?[MGk]B/s)(?<!B/s\))")
+"""What is said aside before a rate; not the rate of the other way, as in ``90 MB/s (writing 60 MB/s)``."""
 _OUTSIDE = re.compile(r"[();]|\d")
 _BESIDE = 16
 """Characters between a bus and the rate in bytes that it is a name for."""
@@ -167,7 +169,7 @@ def _follows_drive(state: State) -> bool:
 
 def _way(sentence: Sentence, figure: Figure) -> Verb:
     """Whether a rate is of reading or of writing, by the nearest word; of cards where neither is said."""
-    text = sentence.text
+    text = _IN_BRACKETS.sub(lambda match: " " * len(match[0]), sentence.text)
     told = _IN_ORDER.search(text)
     if told is not None and (order := [each for each in sentence.of_dim(figure.dim) if each.start >= told.end()][:2]):
         ways = [READS if told[n].lower().startswith("r") else WRITES for n in (1, 2)]
