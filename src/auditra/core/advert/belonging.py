@@ -118,8 +118,9 @@ def _is_cut_off(sentence: Sentence, figure: Figure, following: Socket) -> bool:
         and re.search(r"[,(]", sentence.text[figure.end : each.start])
         for each in sentence.figures
     )
-    opens = re.search(r"\s*\($", sentence.text[: following.start].rstrip("0123456789x abcdefghijklmnopqrstuvwxyz"))
-    if opens and any(each.end == opens.start() and each is not figure for each in sentence.figures):
+    opened = sentence.text.rfind("(", figure.end, following.start)
+    between = (each for each in sentence.figures if figure.end <= each.start and each.end <= opened)
+    if opened > 0 and any(sentence.text[each.end : opened].strip() == "" for each in between):
         return True  # 96 W, 10 Gb/s (four USB-A)
     goes_on = _AND_HAS.search(sentence.text, figure.end, following.start)
     return another or goes_on is not None or _has_its_own(sentence, figure, following)

@@ -64,7 +64,7 @@ _AT_ONCE = any_of(
     "(?<!not )at once",
     "at the same time",
     "simultaneous(?:ly)?",
-    r"(?<!\dW )(?<!\d W )together",
+    r"(?<!\dW )(?<!\d W )(?<!not )together",
     "in parallel",
     "all at full speed",
 )
