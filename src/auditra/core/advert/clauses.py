@@ -131,7 +131,7 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
         over, begin = key[1], key.end()
     elif key is None and (mark := _NOTE_MARK.match(text, start, end)):
         over = _noted(text, mark[1], start)
-    first, last_name, key_at = True, "", begin
+    first, last_name, key_at, asked = True, "", begin, ""
     of_note = _NOTE_LINE.match(text, start, end)
     noted = _noted(text, of_note[1], start) if of_note else ""
     for start_at, end_at in _sentences(text, begin, end):
@@ -154,8 +154,9 @@ def _of_line(text: str, start: int, end: int, heading: str) -> Iterator[Clause]:
             )
             name = name or (noted if _NOTE_GOES_ON.match(text, at, end_at) else "")
             inherits = not name and text[start_at - 1 : start_at] == ";"
-            name = name or (last_name if inherits else "")
+            name = name or (last_name if inherits else "") or asked
         last_name, key_at = name, key_at if inherits else at
+        asked = text[start_at:end_at].strip(" ?") if _ASKED.fullmatch(text, start_at, end_at) else ""
         yield Clause(at, end_at, name, "", heading, key_at=key_at if name else -1, begins_line=first)
         first = False
 

@@ -76,7 +76,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"unless (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|other)(?: sockets?| outputs?| ports?"
         r"| ones?)?(?: \d)?"
         r" (?:is|are) (?:also )?(?:used|in use|connected|taken|busy|occupied|plugged in)(?: too| as well)?",
-        rf"(?:only )?{_WHEN} (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|USB|other)(?: sockets?| outputs?"
+        rf"(?:only )?{_WHEN} (?:the |its )?(?:HDMI|DisplayPort|DP|VGA|USB-[AC]|USB|other"
+        rf"|[ACHD]\d(?:(?:, | and | or | & )[ACHD]\d)*)(?: sockets?| outputs?"
         rf"| ports?| ones?)?"
         r"(?: \d)? (?:is|are|stays?|remains?|rests?|sits?|lies) (?:not (?:used|in use|connected|taken)|empty"
         r"|free|unused|dark|off"
@@ -112,6 +113,11 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "mit nur einem (?:Monitor|Bildschirm|Display)",
     ),
     Means.ALL: (
+        r"(?:if|when|as soon as|once|while) (?:anything|something)(?: else)? is (?:plugged in(?:to)?|connected"
+        r"|attached|in use)"
+        r"[^,.;:)]*",
+        r"(?:while|when|with) (?:an? )?\w+(?:, (?:an? )?\w+)+,? and (?:an? )?\w+ (?:hang|are|sit|run"
+        r"|work)s?\b[^,.;:)]{0,24}",
         rf"with (?:all|both)(?: of them| two| three| four| \d)? {_DISPLAYS} (?:on|lit|running|connected"
         rf"|attached|in use|used)\b",
         r"whatever (?:else )?(?:is|you)\b[^,.;:)]{2,24}",
@@ -130,7 +136,8 @@ _FORMS: dict[Means, tuple[str, ...]] = {
     ),
     Means.ON: (
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
-        rf"| the | we | both | each | all | about \d| only \d)(?:[^,.;)]|\.(?=\d)))+",
+        rf"| the | we | both | each | all | about \d| only \d| \d ?x \d| \d{{3,4}} ?x| \dK\b"
+        rf"| \d{{3,4}}p)(?:[^,.;)]|\.(?=\d)))+",
         rf"(?<!not )(?:on|for|under) (?:the )?(?:newer |older )?{SYSTEM}(?:(?:,| and|, and| &) {SYSTEM})*",
         r"(?:only )?on (?:(?!the\b|both\b|all\b|from\b)[\w.+-]+ ){1,3}(?:hosts|computers|laptops)(?: (?:with"
         r"|that have) [\w.+-]+(?: \d[\d.]*)?)?",
@@ -138,14 +145,15 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         r"on any other(?: one)?(?=\s*(?:[,;]|\.(?!\d)|$))",
         r"(?<=[;,] )others(?= (?:get |show |do )?(?:\d{3,4}x|\dK))", "from (?:all |any "
         "|the )?others?\\b(?! (?:end|side|socket|port|one|two|three|four|five|six|\\d))",
-        "on (?:all |any |the )?others?(?=,|:| it| they| the| at)", "on other hosts",
+        "on (?:all |any |the )?others?(?=,|:| it| they| the| at| \\d)", "on other hosts",
         rf"on (?:the )?(?:left |right |first |second |computer |host )?{HOSTS}(?: \d)?(?: only)?"
         "(?! (?:box|ports?|sockets?|side|lead|plug))",
         rf"(?:in|on|at) an? (?:(?:\d+(?:\.\d+)? ?[GM](?:b/s|bps|bit/s)|USB ?[234][\d.]*|older"
         rf"|slower)(?: USB(?:-[AC])?)?|USB-[AC]) (?:{HOSTS} )?(?:sockets?|ports?)",
         rf"(?:on|with|from|at) (?:an?|any|most"
         rf"|some) (?!single )(?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
-        rf"|of|which) (?:(?! it | you | they | the | we | about \d| only \d)[^,.;:)])+)?",
+        rf"|of|which) (?:(?! it | you | they | the | we | about \d| only \d| \d ?x \d| \d{{3,4}} ?x| \dK\b"
+        rf"| \d{{3,4}}p)[^,.;:)])+)?",
         r"on USB ?[123](?:\.\d)?(?= *(?:[,;)]|\.(?!\d)|$))",
         r"on USB ?[23]\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?: or (?:faster|better|newer|later|higher"
         r"|above))(?! sockets?| ports?)",
@@ -213,7 +221,7 @@ _NAMED_FORMS = (
     r"|one) (?:of|with) \d[\d.]* ?[GM](?:b/s|bps|bit/s)))",
     r"((?:two|three|four|2|3|4) in use)",
     r"(after (?:the first )?\d+ ?(?:GB|MB|TB))(?= *(?:[,;.)]|$))",
-    r"in (RAID \d{1,2})\b",
+    r"(?:in|as|with) (RAID \d{1,2})\b",
     r"when used (?:together )?with ((?:USB-)?[AC]\d?)\b",
     r"up to ((?:two|three|four|\d) (?:of them )?(?:in a row|in series|in a chain))",
     r"(?<!used )(?<!runs )(?<!running )(?<!set )(?:at|with) (\d{3,4}x\d{3,4}(?: (?:at|@) ?|@)\d{2,3} ?Hz"

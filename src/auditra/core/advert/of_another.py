@@ -24,7 +24,7 @@ _OF_ANOTHER = any_of(
     "version is another", r"that is \d",
     "on average", "expect about", "in (?:our|its) (?:own )?(?:measuring|measurements?|trials)",
     "with (?:older|slower) (?:gear|devices|equipment|networks?|switches|hosts?|computers?)",
-    "wait", r"hold (?:it|the)",
+    r"wait(?! \d)", r"hold (?:it|the)",
     r"(?<!be )(?<!have )(?<!has )(?<!have it )(?<!we )(?<!you )had (?!to\b|from\b)", "ran (?:at|on|with|its|all)",
     "(?<!we )gave", r"(?:it|that|they|which) (?:was|were) (?:only |just )?\d+",
     "used to (?:be|have|give|run)", "(?:was|were) limited to",

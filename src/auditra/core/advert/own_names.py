@@ -22,11 +22,27 @@ _SLOTS_FOR = re.compile(
 )
 """``Slots 1 and 2 are for SD, slots 3 and 4 for microSD``."""
 _SLOT = re.compile(rf"(?i)\bslots? ({_DIGITS})(?!\d|[.,]\d)")
+_NUMBER_IS = re.compile(
+    r"(?:(?:the )?(?:socket|port|output) )?(?:(?:marked|called|numbered|labelled) )?(?<![\w.,])(\d) \((?:USB-"
+    r"|type )?([AC])\)"
+)
+"""``the socket marked 1 (USB-C)``, ``2 (USB-C) or 3 (USB-A)``."""
+_BY_NUMBER = re.compile(
+    r"(?<![\w.,-])\d(?:(?:, | and |, and | or | & )\d)*"
+    r"(?=,? (?:then |alone )?(?:falls?|has|have|gives?|drops?|gets?|stays?|keeps?|runs?|carr(?:y|ies)|delivers?"
+    r"|(?:is|are) (?:empty|used|free|in use|taken|idle)|(?:empty|in use|taken)\b))"
+)
+"""``as long as 2 and 3 are empty``, ``1 falls to 100 W``."""
 _KINDS = 2
 
 
 def with_own_names(draft: Draft) -> None:
-    """Each such name, and each number of a slot, as the class and its number among those of its class."""
+    """Each such name, and each number of a socket or slot, as the class and its number among those of its class."""
+    if numbers := _numbered(draft.text):
+        draft.replace(_NUMBER_IS, lambda match: numbers[int(match[1])])
+        draft.replace(
+            _BY_NUMBER, lambda match: re.sub(r"\d", lambda digit: numbers.get(int(digit[0]), digit[0]), match[0])
+        )
     if names := _explained(draft.text):
         any_name = re.compile(rf"(?<![\w-])(?:{'|'.join(names)})(?!\w)")
         draft.replace(any_name, lambda match: names[match[0]])
@@ -35,6 +51,17 @@ def with_own_names(draft: Draft) -> None:
         told = [match.span() for match in _SLOTS_FOR.finditer(draft.text)]
         begin = max(end for _, end in told)
         draft.replace(_SLOT, lambda match: match[0] if match.start() < begin else _slot_names(match[1], slots))
+
+
+def _numbered(text: str) -> dict[int, str]:
+    """The socket of each number, where a text explains its numbers from 1 on, one by one; else empty."""
+    told = [(int(match[1]), match[2]) for match in _NUMBER_IS.finditer(text)]
+    found: dict[int, str] = {}
+    counts = {"A": 0, "C": 0}
+    for number, letter in dict(told).items():
+        counts[letter] += 1
+        found[number] = f"{letter}{counts[letter]}"
+    return found if len(found) > 1 and set(found) == set(range(1, len(found) + 1)) else {}
 
 
 def _explained(text: str) -> dict[str, str]:

@@ -48,7 +48,8 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # orders and deliveries
     (r"thanks? (?:you )?for (?:your|the|placing your) (?:order|purchase)", "the invoice", r"order no\.? ?\d",
      r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
-     "delivery note", "tracking number", "invoice (?:no|number)"),
+     "delivery note", "(?:send|sent) (?:it|something|them|things) back", "refunds?", "returns? policy",
+     "tracking number", "invoice (?:no|number)"),
     # the pages of a shop
     (r"order no\.? *\|", "sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
      r"article\s+colou?r", "price without tax", "prices without tax"),
@@ -60,9 +61,11 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
      "than the year before", "for the press", "newsletter", "unsubscribe"),
     # guides
     ("to find out (?:whether|if|which)", r"you(?:'ll| will) need(?=:\s*\n)", "(?:small|hard) words, ",
-    "terms explained", "glossary", "words you will meet", "which (?:cable|lead|dock|hub"
+    "terms explained", "glossary", "(?:things|lessons|mistakes|tips) (?:I|we|you|to|for|that every)\\b",
+    "words you will meet", "which (?:cable|lead|dock|hub"
         "|charger|adapter) (?:do|should|is)", "which cable",
-     "how to (?:choose|pick|update|clean|install|read)", "updating the (?:software|firmware)", "buyer's guide",
+     "how to (?:choose|pick|update|clean|install|read|send|return|pack|order)", "updating the (?:software"
+     "|firmware)", "buyer's guide",
      "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
      "before you (?:begin|start|plug|connect)", "your (?:laptop|computer|host|charger) must (?:have|send|be|give)"),
     # tests and opinions
@@ -169,6 +172,7 @@ _ONE_LINK = any_of(
     "enclosure",
     r"(?:drive|NVMe|M\.2|SSD|disk) (?:case|dock)",
     r"dock for (?:\w+ ){0,2}(?:drives|disks)",
+    r"takes (?:one|two|three|four|\d) [\d.]+ ?(?:in|inch)? ?(?:drives?|disks?)",
     r"case for (?:an? |one |two )?[\w. ]{0,12}(?:drives?|ssds?|disks?)",
     "network adapter",
     "netplug",
@@ -197,6 +201,7 @@ _DRIVE = any_of(
     "drive case",
     "inner drive",
     "drive bays?",
+    r"takes (?:one|two|three|four|\d) [\d.]+ ?(?:in|inch)? ?(?:drives?|disks?)",
     "bay for (?:an?|one|two|three|four|\\d)",
     "(?:two|four|2|4)-bay",
     r"\d ?[TG]B of (?:flash|storage)",

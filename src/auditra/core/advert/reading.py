@@ -162,6 +162,11 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
     elif product.devices:
         line_start = state.text.rfind("\n", 0, clause.start) + 1
         words = state.text[line_start : clause.end] if clause.begins_line else own
+        joint = r" and (?:the )?(?:\w+ )?"
+        names = joint.join(map(re.escape, product.devices))
+        if len(product.devices) == _TWO_MODELS and re.search(rf"(?i)\b{names}\b", own):
+            state.turn_to(BOTH, product)
+            return
         part = part_at(words, product.devices) or part_at(own, product.devices) or part_at(clause.over, product.devices)
         if part:
             state.turn_to(product.devices[part], of_part(product, part))

@@ -165,6 +165,7 @@ def _with_references(state: State, sentence: Sentence) -> Sentence:
     sentence = _with_sockets(sentence, *_by_sign(state, sentence))
     sentence = _with_sockets(sentence, *_the_ones(state, sentence))
     sentence = _with_sockets(sentence, *_at_places(state, sentence))
+    sentence = _with_sockets(sentence, *_one_more(state, sentence))
     sentence = _of_both_classes(state, _with_sockets(sentence, *_all_of_so_many(state, sentence)))
     named = _REFERENCE.match(sentence.own)
     if named is None and (numbered := _by_number(state, sentence)):
@@ -297,6 +298,22 @@ def _of_both_classes(state: State, sentence: Sentence) -> Sentence:
     both = (replace(spoken[0], letter=letter, count=count, whole=False) for letter, count in counts.items())
     rest = tuple(each for each in sentence.sockets if each is not spoken[0])
     return _with_sockets(replace(sentence, sockets=rest), *both)
+
+
+_ONE_THAT = re.compile(rf"(?i)\W*(\d|{COUNT_WORDS}) (?:that|which) (?:stays?|belongs?|goes|always|only|has|does)\b")
+
+
+def _one_more(state: State, sentence: Sentence) -> Iterator[Socket]:
+    """``three USB-A, 5 Gb/s; one that stays with computer 1``: beside those, which have their promise."""
+    match = _ONE_THAT.match(sentence.own)
+    named = [each for each in state.subject if each.letter in "AC" and not each.is_plug]
+    if match is None or not goes_on(state, sentence) or sentence.sockets or len(named) != 1:
+        return
+    known = state.numbers.ids(named[0].letter)
+    if known and all(state.has_said(f"{port} data") for port in known):
+        yield Socket(
+            sentence.shift + match.start(1), sentence.shift + match.end(1), named[0].letter, count_of(match[1])
+        )
 
 
 def _of_digits(letter: str, start: int, end: int, words: str) -> Socket:

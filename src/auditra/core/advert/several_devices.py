@@ -110,6 +110,8 @@ _INLINE_MODEL = re.compile(r"(?:(?m:^)|(?<=[.!] ))([A-Z]{3,12})(?: \([^()\n]{1,2
 """``TRAVEL: 3-in-1, ... HOME: 6-in-1, ...`` in one paragraph."""
 
 
+_TITLED_MODELS = re.compile(r"^\W*([A-Z][a-z]+) ([A-Z]\w+) and \1 ([A-Z]\w+)\b(?=[^\n]*\. The \2\b)", re.DOTALL)
+"""``Silverhow Mini and Silverhow Max share a lead. The Mini has ...``."""
 _PROSE_MODEL = re.compile(
     r"\b[Tt]he ([A-Z][a-z]\w+ [A-Z\d][\w-]*)(?= (?:has|adds|gives|offers|comes|hands|carries|is|does|runs|brings"
     r"|takes|lacks)\b|:)"
@@ -132,6 +134,8 @@ def models_of(text: str) -> dict[str, str]:
     inline = [each for each in dict.fromkeys(_INLINE_MODEL.findall(text)) if not _NO_MODEL.search(each)]
     if is_family and len(inline) > 1 and not names:
         return {name.lower(): _id_of(name.lower()) for name in inline}
+    if titled := _TITLED_MODELS.search(text):
+        return {name.lower(): _id_of(name.lower()) for name in (titled[2], titled[3])}
     told = list(dict.fromkeys(_PROSE_MODEL.findall(text)))
     told = [name for name in told if sum(other.split()[0] == name.split()[0] for other in told) > 1]
     alike = [key for key in keys if sum(other.split()[0] == key.split()[0] for other in keys) > 1]

@@ -60,6 +60,7 @@ _UNITS_MEANT = {
     "wat": "W", "wats": "W", "gr": "g", "grm": "g", "gramm": "g", "gramms": "g", "mtr": "m",
 }  # fmt: skip
 _UNIT_TYPO = re.compile(r"(?i)(?<=\d)(\s?)(gpbs|gbsp|gbs|gbp|gps|mpbs|mbsp|wats?|gramms?|grm?|mtr)\b(?!/)")
+_WEIGHT = re.compile(r"(?i)\bwai?t(?= \d+ ?k?g\b)")
 _RATE_SLIP = re.compile(r"(?<=\d)(\s?[GM][bB])[lI1|](?=s\b)")
 _SMALL_NETWORK = re.compile(
     r"(?i)(?<=\blan )(\d(?:[.,]\d)?) ?gb?(?![\w/])"
@@ -88,6 +89,7 @@ def without_typed_slips(draft: Draft) -> None:
     """Units and names of units that were meant."""
     draft.correct(_SMALL_NETWORK, lambda match: f"{match[1] or match[2]} Gb/s")
     draft.correct(_DATE, lambda _: "data")
+    draft.correct(_WEIGHT, lambda _: "weight")
     draft.correct(_RATE_SLIP, lambda match: f"{match[1]}/")
     draft.correct(_UNIT_TYPO, lambda match: match[1] + _UNITS_MEANT[match[2].lower()])
 

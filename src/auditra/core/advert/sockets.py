@@ -104,7 +104,8 @@ _CLASSES = (
     ("S", r"\b(?:SD(?:[HXU]C)?|CF|CFe|CFexpress|Compact ?Flash(?!-size)|CFast"
         r"|XQD)(?:[- ][Cc]ards?)?(?:[- ][Ss]lots?)?\b"
         r"|\b[Cc]ard [Ss]lots?\b|\bsd slots?\b"
-          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|\bsd\b(?=/|\+| tf\b| \(| (?:and|&|\+|or) )|(?<=: )sd\b", False),
+          r"|\bsd\b(?= ?[:=])|(?<=\d x )sd\b|^ ?sd\b|(?<=/)sd\b|\bsd\b(?=/|\+| tf\b| \(| (?:and|&|\+|or) )"
+          r"|(?<=: )sd\b", False),
     ("H", r"\bHDMI(?=\b|\d\b(?!\.))", True),
     ("D", r"\b(?:mini[- ]?)?(?:DisplayPorts?|DPs?)(?=\b|\d\b(?!\.))(?!\s?alt)", True),
     ("V", r"\bVGA\b", True),
@@ -131,7 +132,8 @@ _CLASSES = (
           r"|(?<=\dx )[Uu][Ss][Bb] ?[23](?![\d.])", False),
     ("J", r"\b(?:headphones?|kopfh(?:ö|oe)rer(?:anschluss)?|headsets?|audio|sound(?= (?:in|out)\b)"
         r"|^sound(?=\s*:)|microphones?|mic"
-          r"|optical(?: output)?|line[ -](?:in|out)|(?<!network )(?<!ethernet )(?<!LAN )(?<!power )(?<!DC )jack)\b"
+          r"|optical(?: output)?|(?<!data )line[ -](?:in|out)"
+          r"|(?<!network )(?<!ethernet )(?<!LAN )(?<!power )(?<!DC )jack)\b"
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
     ("B", r"\b(?:button|key)\b", True),
 )  # fmt: skip

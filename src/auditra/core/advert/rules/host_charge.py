@@ -102,6 +102,8 @@ _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
 
 def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
     part = sentence.part_of(figure)
+    if state.product.is_charger and sentence.sockets_of("AC"):
+        return False  # whatever hangs on its socket
     if _PLUG_TO_HOST.match(sentence.own) and not sentence.sockets_of("AC") and not _OF_THE_INLET.search(part):
         say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
         return True
@@ -138,7 +140,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     if _LESS_ARRIVES.match(sentence.behind(figure)) or goes_in:
         say(state, sentence, f"P1 takes {figure.hedged}")
         return True
-    if state.product.is_charger and of_socket and not sentence.clause.over:
+    if state.product.is_charger and sentence.sockets_of("AC") and not sentence.clause.over:
         return False  # whatever hangs on its socket
     masked = sentence.own_words(figure, masked=True)
     through = _CHARGED_THROUGH.search(sentence.before(figure)) is not None

@@ -11,6 +11,7 @@ from auditra.core.advert.governing import is_of_host_column, under_what
 from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.references import goes_on
+from auditra.core.advert.rules.in_the_box import is_of_enclosed_lead
 from auditra.core.advert.rules.networks import UPLINK
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.sockets import HOST, Socket
@@ -39,6 +40,8 @@ _LEAD_GAP = re.compile(
     re.IGNORECASE,
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
+_ITS_LEAD = ends_with(r"\b(?:one|its|the|a|fixed|own|attached) (?:fixed |short |long )?(?:lead|cable|cord|tail)")
+_LINK_OF = ends_with(r"(?<!on )(?<!share )\b(?:a|its|the) link of(?: up to)?")
 _LEAD_FIRST = re.compile(rf"(?i)\W*(?:lead|cable|cord) to (?:the|your) {HOSTS}\b")
 _LINK_FIRST = re.compile(r"(?i)\W*(?:host )?link(?:ed)? (?:by |over |via )?USB\b")
 _BETWEEN_BEHIND = begins_with(f"between (?:your|the|a) {HOSTS} and")
@@ -50,6 +53,10 @@ HOST_PLUG = re.compile(
     re.IGNORECASE,
 )
 _MARKED = any_of("(?:marked|labelled) with")
+_FOR_GEAR = re.compile(
+    r"(?i)[\s-]*(?:sockets?|ports?)? ?for (?:the|an?|your) (?:\w+ )?(?:drives?|sticks?|disks?|phones?|keyboards?)\b"
+)
+"""``The USB-C socket for the drive``, of a reader that copies."""
 _NAME_OF_ADAPTER = re.compile(r"(?i)\s*(?:USB-?[AC]|USB)(?: to)? (?:ethernet|network|LAN|RJ-?45)\b")
 """``2.5G USB-C Ethernet adapter``: the rate of the network."""
 _DATA = any_of("data", "USB", "link", "rate", "speed")
@@ -81,12 +88,25 @@ def of_plug_before(state: State, sentence: Sentence, figure: Figure) -> bool:
     return True
 
 
+def in_bracket_of_lead(state: State, sentence: Sentence, figure: Figure) -> bool:
+    """``Nine sockets, one lead (60 cm, 20 Gb/s)``: of the lead that the device hangs on."""
+    opened = sentence.opened_before(figure)
+    if opened < 0 or _ITS_LEAD.search(sentence.text[:opened]) is None or is_of_enclosed_lead(sentence):
+        return False
+    if any(opened < each.start < figure.start for each in sentence.sockets):
+        return False
+    uplink(state, sentence, figure)
+    return True
+
+
 def of_one_link(state: State, sentence: Sentence, figure: Figure) -> bool:
     """A reader, a drive's case, a network adapter: its USB plug is the link to the host."""
     found, carried = subjects(state, sentence, figure, "AC")
     if not state.product.is_one_link or not found or carried or found[0].ids or found[0].count not in (None, 1):
         return False
     is_socket = re.match(r"[\s-]*sockets?", sentence.text[found[0].end :], re.IGNORECASE) is not None
+    if _FOR_GEAR.match(sentence.text, found[0].end):
+        return False
     own_only = (
         found[0].letter == "C" and (state.product.is_reader or state.product.is_drive) and not _USB_A.search(state.text)
     )
@@ -127,6 +147,7 @@ def of_uplink(state: State, sentence: Sentence, figure: Figure) -> bool:
     no_socket_before = not any(each.end <= figure.start for each in own)
     of_plug = of_plug or (no_socket_before and _UP_BEHIND.match(sentence.behind(figure)) is not None)
     of_plug = of_plug or _LEAD_FIRST.match(sentence.own) is not None or _LINK_FIRST.match(sentence.own) is not None
+    of_plug = of_plug or _LINK_OF.search(sentence.before(figure)) is not None
     of_plug = of_plug or _UPSTREAM_BEFORE.search(sentence.before(figure)) is not None
     upstream = (
         of_plug or _UPSTREAM_BEHIND.match(sentence.behind(figure)) or _BETWEEN_BEHIND.match(sentence.behind(figure))

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 
-from auditra.core.advert.condition_forms import HOSTS
+from auditra.core.advert.condition_forms import HOSTS, Means
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.governing import under_what
-from auditra.core.advert.phrases import any_of, ends_with
+from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import say
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.state import State
@@ -41,6 +41,9 @@ _SPLIT_WITH_HOST = re.compile(
 )
 """``The hub takes 15 W, the laptop gets 85 W``: of one charger."""
 _OF_INLET = any_of("inlet", "input", "power in", "PD", r"charg\w+")
+_ASKED = re.compile(r"(?i)\bwhat does (?:it|the [\w-]+|your [\w-]+)(?: itself)? (?:draw|use|consume|need)\b")
+_BY_ITSELF = begins_with("(?:by |for )?itself", "on its own")
+"""``It draws 9 W by itself``: whatever hangs on it."""
 _FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
 _FROM_BUS = ends_with(r"\bbus[- ]powered,?(?: with| at)?(?: up to)?")
@@ -81,11 +84,15 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     of_inlet = _OF_INLET.search(sentence.over) is not None
     needed = bare or in_use or (of_network and not of_inlet and _NEEDS.search(sentence.before(figure)) is not None)
     needed = needed or is_split_with_host(sentence, figure)
+    needed = needed or _ASKED.search(sentence.clause.over) is not None
     if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
     if _HANDED_ON.search(sentence.text[earlier[-1].end if earlier else 0 : figure.start]):
         return False
     at_rate = _AT_RATE.match(sentence.behind(figure))
-    under = under_what(sentence, figure) or (f" with {at_rate[1]}" if at_rate else "")
+    under = under_what(sentence, figure)
+    if _BY_ITSELF.match(sentence.behind(figure)):
+        under = under.replace(f" {Means.ALONE}", "")
+    under = under or (f" with {at_rate[1]}" if at_rate else "")
     say(state, sentence, f"body uses {figure.hedged}{under}")
     return True

@@ -162,7 +162,9 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
     if re.search(r"\ball\s+\S+$", text[: match.end(1)], re.IGNORECASE) and len(found) > 1:
         return []
     more = re.match(r"\W*(?:it )?has\b", text[match.start() :], re.IGNORECASE) is not None
-    return [replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)]
+    is_open = found[-1].count is None and found[-1].end > found[-1].start and not found[-1].label
+    one = replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)
+    return [replace(one, is_part=False, start=0, end=0) if is_open else one]
 
 
 def _by_its_place(text: str, socket: Socket) -> int:

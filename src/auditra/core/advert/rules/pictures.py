@@ -57,7 +57,7 @@ _EVERY = any_of("all", "both", "every", "each")
 _SHOWN_MODE = re.compile(
     r"(?:\w+:)?(?P<ports>[HDV]\d(?:[+|][HDV]\d)*) shows? (?:(?:up to|at least|about) )?\S+(?: \d+ bit)?(?: 4:\d:\d)?"
 )
-_ON_SYSTEM = re.compile(r"(?i)\W*on (?:an? |the )?(?:Mac|PC|Windows|Linux|macOS|Android)\b")
+_ON_SYSTEM = re.compile(r"(?i)\W*(?:on (?:an? |the )?)?(?:Macs?|PCs?|Windows|Linux|macOS|Android)\b")
 _THE_SAME = re.compile(r"(?i)\W*(?:sockets? )?(?:is |does |shows )?(?:the same|ditto|likewise)\W*")
 _UNDER = re.compile(r" (?=without |with |while |on )")
 """Before the condition of a mode."""
@@ -205,6 +205,9 @@ def _tail(sentence: Sentence, figure: Figure) -> str:
         text = text[: match.start()] + " " * len(match[0]) + text[match.end() :]
     following = min((each.start for each in modes if each.start > figure.start), default=len(sentence.text))
     own = text[figure.start : following] if len(modes) > 1 else text
+    behind = (each.start for each in sentence.sockets_of(PICTURE_SOCKETS) if each.start > figure.end)
+    another = next((at for at in behind if "," in text[figure.end : at]), len(text))
+    own = own if len(modes) > 1 else own[:another]
     here = [
         each
         for each in sentence.of_dim(Dim.DEPTH, Dim.CHROMA)

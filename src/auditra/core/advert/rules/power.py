@@ -33,6 +33,7 @@ from auditra.core.advert.rules.several import (
     keyed_sum,
     listed_sums,
     named_at_once,
+    one_and_other,
     one_each,
     pair_at_once,
     two_at_once,
@@ -76,10 +77,11 @@ _IN_KEY = re.compile(r"(?i)\W*(?:charging|charge|power|PD|DC)[ _-]in(?:put|let)?
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(
+    r"\bcharging (?:goes on|continues)(?: with| at)?(?: up to)?",
     r"\bcharges while (?:in use|you \w+|it (?:runs|works))(?: \(| with)?(?: ?up to)?",
     r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?",
 )
-_IT_CHARGES = re.compile(r"(?i)^\W*(?:it )?charges with (?:up to )?$")
+_IT_CHARGES = re.compile(r"(?i)^\W*(?:and )?(?:it )?charges with (?:up to )?$")
 """``HDMI 4K30, charges with 60 W``: the host."""
 _CHARGING_BEHIND = re.compile(
     r" keeps? (?:it|your \w+|the \w+) charged| (?:of )?charging(?=\s*(?:[*†‡,;.|\[()]|$))", re.IGNORECASE
@@ -138,7 +140,7 @@ def power(state: State, sentence: Sentence) -> None:
     paired = one_each(state, sentence)
     if not paired and is_sum(state, sentence):
         return
-    paired += pair_at_once(state, sentence) or named_at_once(state, sentence)
+    paired += one_and_other(state, sentence) or pair_at_once(state, sentence) or named_at_once(state, sentence)
     _each(state, sentence, [figure for figure in sentence.of_dim(Dim.WATTS) if figure not in paired])
     for figure in sentence.of_dim(Dim.AMPERES):
         amperes(state, sentence, figure)
@@ -242,7 +244,7 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     nearest = sentence.nearest_before(figure)
     of_another = nearest is None or nearest.letter not in "AC"
     before, behind = sentence.before(figure, 30), sentence.behind(figure, 16)
-    part, found_here = re.split(r"[,;(|]", sentence.before(figure))[-1], sentence.sockets_of("AC")
+    part, found_here = re.split(r"[,;()|]", sentence.before(figure))[-1], sentence.sockets_of("AC")
     charging = _CHARGING_BEHIND.match(behind) or re.search(r"(?i), charging $", before)
     of_another = of_another or (nearest is not None and nearest.is_plug)
     is_charging = charging is not None and of_another and not state.product.is_charger

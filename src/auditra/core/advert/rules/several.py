@@ -75,6 +75,10 @@ _WITH_ANOTHER = re.compile(
 _THE_OTHER_ONE = re.compile(
     rf"(?i)\bthe (?:({'|'.join(PLACES)})(?: one| socket)?|other(?: one)?|second(?: one)?)\b[^,.;]{{0,20}}$"
 )
+_ONE_AND_OTHER = re.compile(
+    r"(?i)\b(\d+(?:\.\d+)?) ?W (?:from |on |at )?(?:the )?one,? (?:and )?(\d+(?:\.\d+)?) ?W (?:from |on |at )?the other"
+    r"(?:,? (?:and )?(\d+(?:\.\d+)?) ?W (?:for |from )?(?:both|together))?"
+)
 _FIRST_GIVES = re.compile(r"([AC]\d) gives \d")
 
 
@@ -114,6 +118,19 @@ def one_each(state: State, sentence: Sentence) -> tuple[Figure, ...]:
             promise(state, sentence, [port], GIVES, figure)
         read += watts
     return tuple(read)
+
+
+def one_and_other(state: State, sentence: Sentence) -> tuple[Figure, ...]:
+    """``two C (45 W the one, 20 W the other, 45 W both)``: what each gives, and what they share."""
+    match = _ONE_AND_OTHER.search(sentence.text)
+    named = [each for each in sentence.sockets_of("AC") if match and each.end <= match.start() and each.count == _TWO]
+    if match is None or not named:
+        return ()
+    for port, watts in zip(ids_of(state, named[-1:], "gives"), (match[1], match[2]), strict=False):
+        say(state, sentence, f"{port} gives {float(watts):g} W")
+    if match[3]:
+        say(state, sentence, f"{'+'.join(ids_of(state, named[-1:], 'shares', again=True))} share {float(match[3]):g} W")
+    return tuple(each for each in sentence.of_dim(Dim.WATTS) if match.start() <= each.start < match.end())
 
 
 def _is_at_once(state: State, socket: Socket, gaps: Sequence[str]) -> bool:
