@@ -160,20 +160,7 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
     if clause.model:
         state.turn_to(clause.model, product)
     elif product.devices:
-        line_start = state.text.rfind("\n", 0, clause.start) + 1
-        words = state.text[line_start : clause.end] if clause.begins_line else own
-        joint = r" and (?:the )?(?:\w+ )?"
-        names = joint.join(map(re.escape, product.devices))
-        if len(product.devices) == _TWO_MODELS and re.search(rf"(?i)\b{names}\b", own):
-            state.turn_to(BOTH, product)
-            return
-        part = part_at(words, product.devices) or part_at(own, product.devices) or part_at(clause.over, product.devices)
-        if part:
-            state.turn_to(product.devices[part], of_part(product, part))
-        elif _FOR_ALL.fullmatch(clause.over) or (
-            (clause.begins_line or len(product.devices) == _TWO_MODELS) and _FOR_ALL_START.match(own)
-        ):
-            state.turn_to(BOTH, product)
+        _turn_by_name(state, clause, product)
     elif product.is_lead and (name := named_lines(state.text).get(clause.over.strip().lower())):
         state.turn_to(name, product)
     elif product.is_lead and len(told := told_in_prose(state.text)) > 1:
@@ -190,3 +177,19 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
         state.turn_to(devices_of(clause.over), product)
     elif state.device and not (product.is_lead and (clause.row or clause.column)):
         state.turn_to("", product)
+
+
+def _turn_by_name(state: State, clause: Clause, product: Product) -> None:
+    """To the part of a kit or the model of a family that a clause begins with; to all where it speaks of all."""
+    own = state.text[clause.start : clause.end]
+    line_start = state.text.rfind("\n", 0, clause.start) + 1
+    words = state.text[line_start : clause.end] if clause.begins_line else own
+    are_two = len(product.devices) == _TWO_MODELS
+    joint = r" and (?:the )?(?:\w+ )?".join(map(re.escape, product.devices))
+    names_both = are_two and re.search(rf"(?i)\b{joint}\b", own) is not None
+    starts = (clause.begins_line or are_two) and _FOR_ALL_START.match(own) is not None
+    part = part_at(words, product.devices) or part_at(own, product.devices) or part_at(clause.over, product.devices)
+    if part and not names_both:
+        state.turn_to(product.devices[part], of_part(product, part))
+    elif names_both or starts or _FOR_ALL.fullmatch(clause.over):
+        state.turn_to(BOTH, product)

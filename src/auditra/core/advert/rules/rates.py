@@ -310,7 +310,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
-    is_of_a_host, _each_way, of_plug_before, in_bracket_of_lead, of_network_switch, under_network, of_named_network, said_of_network,
-    of_one_link, of_network_adapter, falls_back, attached_by, _of_cards, _of_all_sockets, of_uplink, _without_socket,
-    _from_one_to_other, _only_of_networks, _of_sockets,
+    is_of_a_host, _each_way, of_plug_before, in_bracket_of_lead, of_network_switch, under_network, of_named_network,
+    said_of_network, of_one_link, of_network_adapter, falls_back, attached_by, _of_cards, _of_all_sockets, of_uplink,
+    _without_socket, _from_one_to_other, _only_of_networks, _of_sockets,
 )  # fmt: skip
