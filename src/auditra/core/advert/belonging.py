@@ -18,11 +18,12 @@ _COUNT = r"(?:\d{1,2}|one|two|three|four|five|six|pair of|both)"
 _TO_NEXT = re.compile(
     r"\s*(?:\)\s*)?(?:(?:from|at|on|over|out of|in|of|for|through|with|to|,)\s+)?"
     r"(?:(?:each|all|both|every one|any)(?: of)?\s+)?(?:the|its|a|an|your|this|our)?\s*"
-    rf"(?:(?:{_COUNT}|front|rear|left|right|white|grey|other|wired|plain|side)\s*x?\s+)*(?:the )?$",
+    rf"(?:(?:{_COUNT}|front|rear|left|right|white|grey|other|wired|plain|side|fast|slow|quick|small"
+    rf"|big)\s*x?\s+)*(?:the )?$",
     re.IGNORECASE,
 )
 """What stands between a figure and the socket behind it that it is of."""
-_STRONG = re.compile(r"\s*(?:from|at|on|over|out of|through|of each|for each of)\b", re.IGNORECASE)
+_STRONG = re.compile(r"\s*(?:from|at|on|over|out of|through|of each|for each of|for the)\b", re.IGNORECASE)
 _JOINT = re.compile(
     rf"(?:\s|,|and|&|\+|/|plus|as well as|the|sockets?|ports?|outputs?|slots?|x|a|an|{_COUNT}|\d|\(|\)|with|USB|front"
     r"|rear|left|right|upper|lower|also|\d\.\d[ab]?)*",

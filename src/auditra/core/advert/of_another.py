@@ -31,7 +31,7 @@ _OF_ANOTHER = any_of(
     "host's own",
     "(?:lamps?|LEDs?|lights?) (?:is(?! (?:for|the)\\b)|are(?! for\\b)|turns?|glows?|shines?|blinks?|stays?|shows?)",
     "(?:choose|take|see|try|get|buy) our",
-    "I (?:own|have|use|run|need|want|bought|am looking)",
+    "I (?:own|have|use|run|need|want|bought|am looking|measured?|found|got|saw|see)",
     r"(?:USB|HDMI|DisplayPort) ?(?:[1234](?:\.\d)?|standard)(?: \w+)? (?:knows?|allows?|brought|brings?"
     r"|defines?|permits?|specifies|means"
     r"|stops|ends|goes up to|is (?=\d))",

@@ -125,7 +125,11 @@ _DESK_SWITCH = any_of(
     "desk switch", "two hosts",
     r"switches? (?:between|\d)", r"between (?:two|three|four|\d) (?:laptops|computers|hosts|pcs|notebooks)",
 )  # fmt: skip
-_MOVES_FILES = any_of("(?:moves|copies|sends|transfers) (?:files|data) between")
+_MOVES_FILES = any_of(
+    "(?:moves|copies|sends|transfers) (?:files|data) between",
+    "(?:files|data) (?:go|move|pass|travel)s? over",
+    "joins two (?:computers|laptops|PCs)",
+)
 _SWITCH = any_of("switch")
 _SWITCHES_MORE = re.compile(r"usb-?[ac]\b|\bhub\b|hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
 _RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?(?:[GM]b(?:it)?/?p?s?|gigabit)\b")

@@ -230,17 +230,26 @@ def _at_work(whole: str, condition: Condition) -> Condition:
     return replace(condition, means=Means.WITH, words=words)
 
 
+_BY_POWER = re.compile(
+    r"(?i)(?:powered |fed )?by (?:the |its )?(bus|supply|mains|charger)(?: power)?(?: \([^()]{1,40}\))?"
+)
+"""``By bus: 900 mA``."""
 _HEADING_OF_CONDITION = re.compile(r"(?i)with(?:out)?\b")
 _KEY_OF_CONDITION = re.compile(
     r"(?i)(with|on|from) (?!(?:the |its |your )?(?:front|rear|back|left|right|side|top|bottom|upper|lower|it"
     r"|all|both|each"
-    r"|every|board|desk|lead|cable|cord|this|that|other|same)\b|(?:an? )?good\b)"
+    r"|every|board|desk|lead|cable|cord|this|that|other|same|TV|television|(?:big )?screen|display|monitor)\b"
+    r"|(?:an? )?good\b)"
     r"(?:an? |any |the |your )?([^,;:()]{2,40}(?: \([^()]{1,20}\))?)"
 )
 
 
 def _of_key(clause: Clause, told: Sequence[Condition]) -> list[Condition]:
     """``With USB4: two at 4K``: a key that is a condition by its first word, in the seller's own words."""
+    if power := _BY_POWER.fullmatch(clause.over.strip()):
+        by_bus = power[1].lower() == "bus"
+        means, words = (Means.WITHOUT_SUPPLY, "without supply") if by_bus else (Means.WITH, "with supply")
+        return [Condition(0, len(clause.over), means, words)]
     key = _KEY_OF_CONDITION.fullmatch(clause.over.strip())
     if key is None or any(each.start < len(clause.over) for each in told) or sockets(clause.over):
         return []

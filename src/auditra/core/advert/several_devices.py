@@ -16,7 +16,8 @@ _PARTS = (
     "|(?:box|part|unit|hub|dock) (?:for|on|at) the (?:desk|wall|table|screen|computer|bag|road|pocket"
     "|television|TV|sofa|home|office)"
     "|(?:big|small|large|little)[ -](?:box|unit|part|one)"
-    "|hub|charger|lead|cord|cable|adapter|dock|HDMI one|DisplayPort one|VGA one|reader|stand|pouch|bag|sleeve"
+    "|(?:lead|cable|cord|hub|adapter) [1-4](?!\\d)|hub|charger|lead|cord|cable|adapter|dock|HDMI one"
+    "|DisplayPort one|VGA one|reader|stand|pouch|bag|sleeve"
     "|case|sender|receiver"
     "|supply unit|supply|transmitter"
 )
@@ -51,7 +52,8 @@ def parts_of(text: str) -> dict[str, str]:
     found: dict[str, str] = {}
     for match in _NAMED_PART.finditer(text):
         words = match[1].lower()
-        found.setdefault(words, re.sub(r"[^a-z]", "", words.split()[-1 if " the " in words else 0]))
+        name = words if words[-1].isdigit() else words.split()[-1 if " the " in words else 0]
+        found.setdefault(words, re.sub(r"[^a-z0-9]", "", name))
     numbered = {name.lower(): name.lower() for each in _NUMBERED_PART.finditer(text) if (name := each[1] or each[2])}
     if len(numbered) > 1:
         return numbered
@@ -60,7 +62,7 @@ def parts_of(text: str) -> dict[str, str]:
     kinds = set(found.values())
     looks = (
         re.search(
-            r"(?i)\b(?:kit|set|two in|twin|pair|between box|boxes|ends?|both by|bag|parts?)\b"
+            r"(?i)\b(?:kit|set|bundle|package|two in|twin|pair|between box|boxes|ends?|both by|bag|parts?)\b"
             r"|(?m:^)\W*between\b",
             text,
         )
@@ -167,4 +169,4 @@ def of_part(product: Product, words: str) -> Product:
     """The product as which a part of it is read; a model of a family is read as the family."""
     if not re.fullmatch(_PARTS, words):
         return product
-    return replace(product, is_lead=words in _LEADS, is_charger=words == "charger")
+    return replace(product, is_lead=words.rstrip(" 1234") in _LEADS, is_charger=words == "charger")

@@ -106,6 +106,9 @@ _FEET_AND_INCHES = re.compile(
 )
 _MORE_LENGTH = re.compile(r"(?i)(?<=\d) more (?=(?:feet|met(?:re|er)s|inches|m|ft)\b)")
 """``10 more feet``."""
+_WATTS_KEY = re.compile(r"(?i)\bwatts: [^.\n]*(?:\.\d[^.\n]*)*")
+_BARE_WATTS = re.compile(r"(?<![\w.])(\d{1,3}(?:\.\d+)?)(?= (?:for|to|at|from|on|each)\b)")
+"""``The watts: 100 for the computer, 15 for the USB-C socket``."""
 _USB_2_RATE = re.compile(r"(?<![\w.,])480 ?M(?![\w/])")
 """No lead has 480 m."""
 _SUPER_PLUS = re.compile(r"(?i)(?<=superspeed)\+")
@@ -182,6 +185,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_AGAIN_ON_HOSTS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_MORE_LENGTH, lambda _: " ")
+    draft.replace(_WATTS_KEY, lambda match: _BARE_WATTS.sub(r"\1 W", match[0]))
     draft.replace(_USB_2_RATE, lambda _: "480 Mb/s")
     draft.replace(_SUPER_PLUS, lambda _: " plus")
     draft.replace(_FEET_AND_INCHES, lambda match: f"{12 * int(match[1]) + float(match[2]):g} in")

@@ -36,7 +36,9 @@ _PART_BEFORE = re.compile(
     re.IGNORECASE,
 )
 """``Three of the four USB-A``."""
-_ALL_BEFORE = re.compile(rf"(?i)\b({NUMBER}) (?:sockets|ports),? (?:\(|- )?all (?:of them )?(?:are )?$")
+_ALL_BEFORE = re.compile(
+    rf"(?i)\b({NUMBER})(?: (?:sockets|ports)|[- ]port \w+),? (?:\(|- )?all (?:of them )?(?:are )?$"
+)
 _USB_OF_BOTH = re.compile(
     rf"(?i)USB (?:sockets?|ports?)(?: (?:on|at|in) the \w+)?"
     rf"\s*[(:]\s*(?:{NUMBER} ?x? ?)?(?:of (?:them|type) ?)?(?:USB-|type[ -]?)?[AC]\b"
@@ -48,7 +50,7 @@ _GEAR = r"(?:sticks?|drives?|mouse|mice|keyboards?|printers?|phones?|cameras?|we
 _AMONG_GEAR = re.compile(rf"(?i)\b{_GEAR},? (?:or|and|,) (?:an? |your )?$")
 """``For a stick or headset``: what hangs on a socket of another class."""
 _IDS_BEHIND = re.compile(
-    r"\s*(?:[Ss]ockets?|[Ss]lots?|[Pp]orts?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|&|\+|-|to)\s*\d)*)"
+    r"\s*(?:[Ss]ockets?|[Ss]lots?|[Pp]orts?)?\s*((?:\d|[A-D])(?:\s*(?:,|and|or|&|\+|-|to)\s*\d)*)"
     rf"(?!\d|[.,]\d|[A-Za-z]|\s?{_UNITS_BEHIND})"
 )
 _COUNT_OF_NEXT = re.compile(r" \d ?(?:x ?)?usb ?(?:\d|[ac]\b|ports)")
@@ -152,7 +154,7 @@ _LONE = re.compile(
     r"|(?<=\(also ))([AC])(?=\))"
     r"|(?:(?<=[:,.] )|(?<=^)|(?<=^ ))([AC])(?= (?:left|right|front|rear|back|side|top|upper|lower) \d)"
     r"|(?<=other )([AC])(?= \d)"
-    r"|(?<![\w-])(?<!\d )([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,)])"
+    r"|(?<![\w-])(?<!\d )([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,).])"
 )
 _NAMED = re.compile(r"(?<![\w.])(?<![A-Za-z\d]-)([ACHDSNVP])(\d)(?!\w|\.(?!\.)|\s?(?:Gb|W\b))")
 _ONE_SLOT = re.compile(r"SD(?:[HXU]C)?(?: cards?)?(?:,| and|/| /|,? or)? ?SD[HXU]C(?: cards?)?")

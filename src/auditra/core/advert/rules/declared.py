@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.figures import Figure
+from auditra.core.advert.numbering import OTHER_CARDS
 from auditra.core.advert.rules.generations import names_generation
 from auditra.core.advert.sentence import Sentence
 from auditra.core.advert.socket_counts import COUNT_WORDS, count_of
@@ -31,6 +32,9 @@ def declare(state: State, sentence: Sentence) -> None:
     for socket in sentence.sockets_of("N") if state.product.is_network_adapter else ():
         if socket.count and socket.count > 1 and not socket.ids and not any(sentence.of_dim(Dim.RATE)):
             state.numbers.declare("N", socket.count)
+    for socket in sentence.sockets_of("S"):
+        if (socket.count or 0) > 1 and socket.label in OTHER_CARDS and ("S", socket.label) not in state.numbers.labels:
+            state.numbers.of(socket, "count")
     for socket in sentence.sockets_of("ACHDV"):
         if not socket.count or socket.count < 1 or socket.ids:
             continue

@@ -65,7 +65,7 @@ ARRIVES = begins_with(
     r"gets? (?:through|there)",
     r"reach(?:es)?",
     "left",
-    "for the(?! dock| hub| device| adapter| rest| others?| small| phone)",
+    "for the(?! dock| hub| device| adapter| rest| others?| small| phone| (?:\\w+ )?(?:USB|sockets?|ports?|[AC]\\b))",
 )
 _LESS_ARRIVES = begins_with(r"\(\d+ ?W (?:arrives?|reach(?:es)?|(?:are|is) left|gets? (?:there|through)|remains?)\b")
 """``Charging at 100 W (90 W arrive)``: the first goes in."""
@@ -95,6 +95,7 @@ _ONLY_FIGURE = re.compile(r"(?i)\s*(?:max\.?|up to|at most|with)?\s*")
 _IN_BEHIND = begins_with("(?:PD |power )?(?:go(?:es)? )?in", "(?:PD |power )?input")
 _OUT_IN_BRACKETS = re.compile(r"(?i)\bin\b[^();]{0,24}\(\d+ ?W out\)$")
 """``PD in 100 W (85 W out)``."""
+_HOST_GETS = re.compile(rf"(?i)\b(?:the|your) {_HOST} (?:gets?|receives?|has|is charged with)(?: up to)? $")
 _COMES_OUT = begins_with("(?:come|go)(?:es|s)? out")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
@@ -140,7 +141,8 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     if _LESS_ARRIVES.match(sentence.behind(figure)) or goes_in:
         say(state, sentence, f"P1 takes {figure.hedged}")
         return True
-    if state.product.is_charger and sentence.sockets_of("AC") and not sentence.clause.over:
+    of_host = _HOST_GETS.search(sentence.before(figure)) is not None
+    if state.product.is_charger and sentence.sockets_of("AC") and not sentence.clause.over and not of_host:
         return False  # whatever hangs on its socket
     masked = sentence.own_words(figure, masked=True)
     through = _CHARGED_THROUGH.search(sentence.before(figure)) is not None
@@ -170,7 +172,7 @@ def host_by_words(state: State, sentence: Sentence, figure: Figure, local: str) 
     end = sentence.text.find(")", figure.end) if opened >= 0 else figure.end
     has_socket = any(place <= each.start < end for each in sentence.sockets_of("AC"))
     out = out or (_COMES_OUT.match(sentence.behind(figure)) if rest else None)
-    named = through or _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
+    named = through or of_host or _CHARGES.search(masked) or (alone and not has_socket and _CHARGES.search(part))
     named = (
         named or _IS_CHARGED.search(sentence.before(figure, 40)) or _IN_HOST_BRACKET.search(sentence.before(figure, 60))
     )

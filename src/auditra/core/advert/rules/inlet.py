@@ -72,6 +72,8 @@ _OUTPUT_KEY = re.compile(r"(?i)\W*out(?:puts?)?\W*")
 _THROUGH_SOCKET = begins_with("(?:in )?through (?:the|its|a) (?:USB-)?C(?: (?:socket|port))?")
 _PASSED_BEHIND = re.compile(r"(?i)\)?,? (?:is |are )?(?:passed|handed) (?:through|on)\b|\)?,? through(?=\s*[,;).(]|$)")
 _HANDS = ends_with(r"\b(?:hands|passes)(?: up to)?")
+_IN_FIRST = re.compile(r"(?i)\W*(?:USB-)?C (?:in|inlet|input)\b(?![^;.]*\bout\b)(?! the)")
+"""``USB-C in, charger, 100 W max``."""
 _NEEDED_BEHIND = begins_with(r"\(?(?:is |are )?(?:needed|required|necessary|minimum|at least)")
 _ON_BEHIND = re.compile(r"(?i) on\b(?! (?:the|its|each|all|any|both|windows|linux|macos))")
 """``Takes 100 W and hands 90 W on``."""
@@ -90,10 +92,15 @@ def inlet_surely(state: State, sentence: Sentence, figure: Figure, local: str) -
     named = _INLET_BEFORE.search(sentence.before(figure)) is not None
     named = named or (not state.product.is_charger and _CHARGING_SOCKET.search(sentence.before(figure)) is not None)
     named = named or _INPUT_BEHIND.match(sentence.behind(figure)) is not None
-    named = named or sentence.clause.row == "in"
+    named = named or sentence.clause.row == "in" or _is_first_in(sentence, figure)
     if not named and (not _TAKES_SURELY.search(local) or _GIVEN_ON.search(local)):
         return False
     return takes(state, sentence, figure)
+
+
+def _is_first_in(sentence: Sentence, figure: Figure) -> bool:
+    """``USB-C in, charger, 100 W max``: the first figure of what begins with the inlet."""
+    return _IN_FIRST.match(sentence.own) is not None and figure is next(sentence.of_dim(Dim.WATTS), None)
 
 
 def takes(state: State, sentence: Sentence, figure: Figure) -> bool:

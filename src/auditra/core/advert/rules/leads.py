@@ -59,6 +59,7 @@ _NO_PICTURE = any_of(
     "not for (?:pictures|video|displays)",
     "(?:no|not|without) (?:carry )?(?:a )?(?:picture|video|display)s?",
     "carries no picture",
+    "(?:pictures?|video) (?:do|does) not pass",
     "(?:screens?|displays?|monitors?|pictures?) (?:cannot|can't|can not|is not|are not|will not)",
     "not carry a picture",
     "(?:does not|doesn't|won't|will not|cannot|can't) (?:do|show|transmit|support|pass) (?:video|pictures?"

@@ -19,7 +19,7 @@ PART = re.compile(
     rf"|{COUNT_WORDS})\b"
     r"(?![.,]\d|\s?(?:[GMk]i?[bB]|[GMgm]\b|W\b|A\b|V\b|cm\b|mm\b|Hz|%)| ?(?:x (?:USB|HDMI|RJ)"
     r"|socket of| (?:drive|stick|mouse|keyboard|monitor|screen|device|phone)s?\b))"
-    r"(?:[^,;:.()]|\.(?=\d)){0,70}(?:(?<=ports),|(?<=sockets),)?$",
+    r"(?:[^,;:.()]|\.(?=\d)){0,70}(?:(?<=ports), ?|(?<=sockets), ?|(?<=modules), ?)?$",
     re.IGNORECASE,
 )
 NO_PART = ("a", "an", "second", "first", "third", "both")
@@ -49,7 +49,8 @@ _NUMBERS_BEHIND = re.compile(
 _COUNT_BEHIND = re.compile(
     rf"(?i)(?: each)? (?:from|at|on|for|by|out of|over) (?:(?:only |just )?(?P<part>\d"
     rf"|{COUNT_WORDS}) of (?:them|these|those)"
-    rf"|the (?:other|remaining) (?P<others>\d|{COUNT_WORDS})(?: of them| ones?)?|the (?P<rest>rest|others))\b"
+    rf"|(?P<more>\d|{COUNT_WORDS}) (?:more|further ones)|the (?:other|remaining) (?P<others>\d|{COUNT_WORDS})"
+    r"(?: of them| ones?)?|the (?P<rest>rest|others))\b"
 )
 """``2.4 A from one of them, 0.9 A from the other three``."""
 _OTHERS_ALONE = re.compile(r"(?i)[,;] (?:and )?(?:all )?(?:the )?others?:? $")
@@ -122,8 +123,9 @@ def _counted(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[So
     if one := _of_bracket(sentence, figure, found[-1]):
         return [one]
     if told := _COUNT_BEHIND.match(sentence.behind(figure)):
-        count = count_of(told["part"] or told["others"]) if not told["rest"] else REST
-        return [replace(found[-1], count=count, whole=False, label="", is_part=not told["others"], start=0, end=0)]
+        count = REST if told["rest"] else count_of(told["part"] or told["others"] or told["more"])
+        is_part = not (told["others"] or told["more"])
+        return [replace(found[-1], count=count, whole=False, label="", is_part=is_part, start=0, end=0)]
     if label := _LABEL_BEHIND.match(sentence.behind(figure)):
         return [replace(found[-1], count=1, whole=False, label=label[1].lower(), is_part=True)]
     earlier = [f for f in sentence.figures if found[-1].end <= f.start < figure.start and f.dim is figure.dim]
@@ -142,6 +144,8 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return [replace(found[-1], count=1, ids=(number,), whole=False, label="", start=0, end=0)]
     if _REST.search(text):
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
+    if (some := _SO_MANY_OF.search(text)) and some[1].lower() not in NO_PART:
+        return [replace(found[-1], count=count_of(some[1]), whole=False, label="", is_part=True)]
     match, labelled = PART.search(text), _LABELLED.search(text)
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
         label, is_part = labelled[1].lower(), not found[-1].label and found[-1].count is not None
@@ -165,6 +169,12 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
     is_open = found[-1].count is None and found[-1].end > found[-1].start and not found[-1].label
     one = replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)
     return [replace(one, is_part=False, start=0, end=0) if is_open else one]
+
+
+_SO_MANY_OF = re.compile(
+    rf"(?i)(?:^|[,;:])\s*(?:only |and )?(\d|{COUNT_WORDS}) of (?:the|these|them)(?: \w+)?(?: \([^()]*\))?,? ?$"
+)
+"""``one of the four (the left) 60 W``."""
 
 
 def _by_its_place(text: str, socket: Socket) -> int:

@@ -108,6 +108,7 @@ Reader = Callable[[State, Sentence, Figure, str], bool]
 _OF_THE_MAINS_W = 1000.0
 """Far above what USB gives. Source: USB PD 3.1, 10.2: 240 W at most."""
 _ITEM_BEFORE, _MORE_THAN_A_W = ends_with("and", ",", "with"), 45.0
+_STEPS_BEHIND, _COMES_WITH = begins_with("steps", "increments", "resolution"), ends_with(r"\bcomes? with(?: an?)?")
 _BEGINNING = 4
 _TITLE_BEHIND = begins_with("(?:PD |fast |power )?(?:charging|delivery)(?= ?:)")
 _WIRELESS = begins_with("(?:of )?(?:wireless|inductive|contactless|Qi)\\b")
@@ -174,6 +175,8 @@ def _each(state: State, sentence: Sentence, watts: Sequence[Figure]) -> None:
 def _is_of_something_else(state: State, sentence: Sentence, figure: Figure) -> bool:
     """Of the mains, of speakers, of a charger that is spoken of, or of a pad for phones."""
     before = sentence.before(figure, 24)
+    if _STEPS_BEHIND.match(sentence.behind(figure)) or _COMES_WITH.search(before):
+        return True
     if _WIRELESS.match(sentence.behind(figure)) or figure.value >= _OF_THE_MAINS_W:
         return True
     on_pad = _ON_PAD.search(before) is not None and _PAD.search(state.text) is not None

@@ -79,7 +79,7 @@ _BEGINNING = 100
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _LEADS = any_of("cables?", "leads?", "cords?")
-_OF_LEAD = re.compile(r"(?i)\W*(?:lead|cable|cord)\W*")
+_OF_LEAD = re.compile(r"(?i)\W*(?:the )?(?:lead|cable|cord|tail)\W*")
 _BAYS_BEFORE = ends_with(r"\b(?:bays|drives|disks),?(?: at| with)?")
 _OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
@@ -108,6 +108,9 @@ def rates(state: State, sentence: Sentence) -> None:
         if _TOTAL_BEHIND.match(sentence.behind(figure)) or TOGETHER.search(sentence.part_of(figure)):
             continue
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
+            continue
+        if _OF_LEAD.fullmatch(sentence.clause.over) and all(each.letter in "AC" for each in sentence.sockets):
+            uplink(state, sentence, figure)  # the lead: USB-C, 1 m, 20 Gb/s
             continue
         of_link = _LINK_BEFORE.search(sentence.before(figure)) is not None
         if (_SHARED_BEHIND.match(sentence.behind(figure)) and not of_link) or _SOCKETS_SHARE.search(

@@ -28,7 +28,7 @@ _TWO_IN_USE = any_of(
     "at the same time",
     "simultaneously",
     "dual(?:[- ]port)?",
-    "two (?:ports|sockets)",
+    "two (?:ports|sockets|devices|phones)",
     "with two",
 )
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
@@ -148,6 +148,8 @@ def two_at_once(state: State, sentence: Sentence) -> bool:
     before = sentence.before(watts[0])
     ids = list(dict.fromkeys(_NAMED.findall(before)))
     named = [socket for socket in sentence.sockets_of("AC") if socket.end <= watts[0].start]
+    if len(named) == 1 and len(named[0].ids) == _TWO:
+        ids = [f"{named[0].letter}{number}" for number in named[0].ids]
     letters = {socket.letter for socket in named or state.subject if socket.letter in "AC"}
     if not named and re.search(r"(?i)\bboth\b", before) and len(list(state.numbers.all_of("AC"))) == _TWO:
         letters = {"A", "C"}

@@ -155,7 +155,9 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
     of_drive = is_of_drive or state.product.is_drive or _STORES.search(sentence.text) or _follows_drive(state)
     if usb and (not usb_carried or not of_drive) and not state.product.is_drive:
         if not _CAPITALS.match(sentence.text[figure.start : figure.end]):
-            promise(state, sentence, ids_of(state, usb, "reads"), READS if verb is CARDS else verb, figure)
+            ids = ids_of(state, usb, "reads")
+            for each in [READS, WRITES] if _BOTH_WAYS.search(sentence.text) else [READS if verb is CARDS else verb]:
+                promise(state, sentence, ids, each, figure)
     elif of_drive:
         is_both = _BOTH_WAYS.search(sentence.text) or _BOTH_IN_SHORT.match(sentence.behind(figure))
         verbs = [READS, WRITES] if is_both else [READS if verb is CARDS else verb]
