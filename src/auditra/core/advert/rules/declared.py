@@ -25,13 +25,7 @@ _OF_ALL = re.compile(r"\bof (?:the|its|these) (?:\w+ )?$", re.IGNORECASE)
 
 def declare(state: State, sentence: Sentence) -> None:
     """``Of the five USB-A sockets``, ``USB-A ports: 4``: how many there are, before any is promised something."""
-    if state.product.is_network_switch and (sums := _WITH_UPLINKS.search(sentence.text)):
-        state.numbers.declare("N", int(sums[1]) + int(sums[2]))
-    elif state.product.is_network_switch and (all_of := _PORTS.search(sentence.text)):
-        state.numbers.declare("N", count_of(all_of[1] or all_of[2]))
-    for socket in sentence.sockets_of("N") if state.product.is_network_adapter else ():
-        if socket.count and socket.count > 1 and not socket.ids and not any(sentence.of_dim(Dim.RATE)):
-            state.numbers.declare("N", socket.count)
+    _declare_networks(state, sentence)
     for socket in sentence.sockets_of("S"):
         if (socket.count or 0) > 1 and socket.label in OTHER_CARDS and ("S", socket.label) not in state.numbers.labels:
             state.numbers.of(socket, "count")
@@ -48,6 +42,17 @@ def declare(state: State, sentence: Sentence) -> None:
         )
         if of_all or not (promised or names_generation(sentence.text)):
             state.numbers.declare(socket.letter, socket.count)
+
+
+def _declare_networks(state: State, sentence: Sentence) -> None:
+    """``Ports: 8 + 1 uplink`` of a switch, ``four network sockets on one plug`` of an adapter."""
+    if state.product.is_network_switch and (sums := _WITH_UPLINKS.search(sentence.text)):
+        state.numbers.declare("N", int(sums[1]) + int(sums[2]))
+    elif state.product.is_network_switch and (all_of := _PORTS.search(sentence.text)):
+        state.numbers.declare("N", count_of(all_of[1] or all_of[2]))
+    for socket in sentence.sockets_of("N") if state.product.is_network_adapter else ():
+        if socket.count and socket.count > 1 and not socket.ids and not any(sentence.of_dim(Dim.RATE)):
+            state.numbers.declare("N", socket.count)
 
 
 def _closed_before(sentence: Sentence, figure: Figure, socket: Socket) -> bool:

@@ -53,6 +53,10 @@ _COUNT_BEHIND = re.compile(
     r"(?: of them| ones?)?|the (?P<rest>rest|others))\b"
 )
 """``2.4 A from one of them, 0.9 A from the other three``."""
+_SO_MANY_OF = re.compile(
+    rf"(?i)(?:^|[,;:])\s*(?:only |and )?(\d|{COUNT_WORDS}) of (?:the|these|them)(?: \w+)?(?: \([^()]*\))?,? ?$"
+)
+"""``one of the four (the left) 60 W``."""
 _OTHERS_ALONE = re.compile(r"(?i)[,;] (?:and )?(?:all )?(?:the )?others?:? $")
 _TIMES = re.compile(r"(?<![\d.])(\d{1,2})\s?x\s*$")
 _ALL_BEHIND = re.compile(
@@ -146,6 +150,11 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
         return [replace(found[-1], count=REST, whole=False, label="", is_part=True)]
     if (some := _SO_MANY_OF.search(text)) and some[1].lower() not in NO_PART:
         return [replace(found[-1], count=count_of(some[1]), whole=False, label="", is_part=True)]
+    return _labelled_or_counted(text, found)
+
+
+def _labelled_or_counted(text: str, found: list[Socket]) -> list[Socket]:
+    """``left 10 Gb/s, right 5``, ``two of them at the back``, ``and one``."""
     match, labelled = PART.search(text), _LABELLED.search(text)
     if labelled is not None and match is not None and _OF_LABEL.fullmatch(text[match.end(1) : labelled.start(1)]):
         label, is_part = labelled[1].lower(), not found[-1].label and found[-1].count is not None
@@ -169,12 +178,6 @@ def _part(text: str, found: list[Socket]) -> list[Socket]:
     is_open = found[-1].count is None and found[-1].end > found[-1].start and not found[-1].label
     one = replace(found[-1], count=count_of(match[1]), whole=False, label="", is_part=not more)
     return [replace(one, is_part=False, start=0, end=0) if is_open else one]
-
-
-_SO_MANY_OF = re.compile(
-    rf"(?i)(?:^|[,;:])\s*(?:only |and )?(\d|{COUNT_WORDS}) of (?:the|these|them)(?: \w+)?(?: \([^()]*\))?,? ?$"
-)
-"""``one of the four (the left) 60 W``."""
 
 
 def _by_its_place(text: str, socket: Socket) -> int:

@@ -17,7 +17,7 @@ from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.host_link import (
     TOGETHER,
     attached_by,
-    in_bracket_of_lead,
+    of_its_lead,
     of_one_link,
     of_plug_before,
     of_uplink,
@@ -108,9 +108,6 @@ def rates(state: State, sentence: Sentence) -> None:
         if _TOTAL_BEHIND.match(sentence.behind(figure)) or TOGETHER.search(sentence.part_of(figure)):
             continue
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
-            continue
-        if _OF_LEAD.fullmatch(sentence.clause.over) and all(each.letter in "AC" for each in sentence.sockets):
-            uplink(state, sentence, figure)  # the lead: USB-C, 1 m, 20 Gb/s
             continue
         of_link = _LINK_BEFORE.search(sentence.before(figure)) is not None
         if (_SHARED_BEHIND.match(sentence.behind(figure)) and not of_link) or _SOCKETS_SHARE.search(
@@ -313,7 +310,7 @@ def _of_sockets(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 
 _READERS: tuple[Callable[[State, Sentence, Figure], bool], ...] = (
-    is_of_a_host, _each_way, of_plug_before, in_bracket_of_lead, of_network_switch, under_network, of_named_network,
+    is_of_a_host, of_its_lead, _each_way, of_plug_before, of_network_switch, under_network, of_named_network,
     said_of_network, of_one_link, of_network_adapter, falls_back, attached_by, _of_cards, _of_all_sockets, of_uplink,
     _without_socket, _from_one_to_other, _only_of_networks, _of_sockets,
 )  # fmt: skip

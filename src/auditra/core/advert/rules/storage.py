@@ -155,14 +155,16 @@ def _byte_rate(state: State, sentence: Sentence, figure: Figure, verb: Verb) -> 
     of_drive = is_of_drive or state.product.is_drive or _STORES.search(sentence.text) or _follows_drive(state)
     if usb and (not usb_carried or not of_drive) and not state.product.is_drive:
         if not _CAPITALS.match(sentence.text[figure.start : figure.end]):
-            ids = ids_of(state, usb, "reads")
-            for each in [READS, WRITES] if _BOTH_WAYS.search(sentence.text) else [READS if verb is CARDS else verb]:
-                promise(state, sentence, ids, each, figure)
+            _each_way(state, sentence, figure, verb, ids_of(state, usb, "reads"))
     elif of_drive:
-        is_both = _BOTH_WAYS.search(sentence.text) or _BOTH_IN_SHORT.match(sentence.behind(figure))
-        verbs = [READS, WRITES] if is_both else [READS if verb is CARDS else verb]
-        for each in verbs:
-            promise(state, sentence, ["D0" if _INSIDE.search(state.text) else "UP"], each, figure)
+        _each_way(state, sentence, figure, verb, ["D0" if _INSIDE.search(state.text) else "UP"])
+
+
+def _each_way(state: State, sentence: Sentence, figure: Figure, verb: Verb, ids: Sequence[str]) -> None:
+    """Reading, unless it is writing that is spoken of; both, where a rate is of either way."""
+    is_both = _BOTH_WAYS.search(sentence.text) or _BOTH_IN_SHORT.match(sentence.behind(figure))
+    for each in [READS, WRITES] if is_both else [READS if verb is CARDS else verb]:
+        promise(state, sentence, ids, each, figure)
 
 
 def _follows_drive(state: State) -> bool:
