@@ -205,7 +205,8 @@ def ids_of(state: State, found: Sequence[Socket], kind: str, *, again: bool = Fa
         at = state.row_start if in_row else state.key_at if in_key else state.at
         mention = (at, socket.start, socket.letter, socket.count)
         is_named = socket.end > socket.start and not socket.is_part
-        same = state.mentions.get(mention) if is_named and not again else None
+        is_counted = socket.letter in "AC" and bool(socket.count) and not socket.ids
+        same = state.mentions.get(mention) if is_named and (is_counted or not again) else None
         own = same or state.numbers.of(socket, kind, again=again)
         if same:
             state.numbers.pass_over(same, kind)

@@ -135,6 +135,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         "side by side", "all in one go", "(?<!not )at once", "always(?! on\\b)",
     ),
     Means.ON: (
+        rf"where (?:the|your|an?) {HOSTS} (?:has|knows|supports|offers|does|can do) [^,.;:)]{{2,30}}",
         rf"(?:only )?(?:on|from|with) (?:any |an? )?{HOSTS} (?:that|with|without|of|which) (?:(?! it | you | they "
         rf"| the | we | both | each | all | about \d| only \d| \d ?x \d| \d{{3,4}} ?x| \dK\b"
         rf"| \d{{3,4}}p)(?:[^,.;)]|\.(?=\d)))+",
@@ -154,7 +155,7 @@ _FORMS: dict[Means, tuple[str, ...]] = {
         rf"|some) (?!single )(?:(?!{_NOT_OF_HOST})[\w./+-]+ ){{1,5}}{HOSTS}(?: (?:that|with"
         rf"|of|which) (?:(?! it | you | they | the | we | about \d| only \d| \d ?x \d| \d{{3,4}} ?x| \dK\b"
         rf"| \d{{3,4}}p)[^,.;:)])+)?",
-        r"on USB ?[123](?:\.\d)?(?= *(?:[,;)]|\.(?!\d)|$))",
+        r"on USB ?[123](?:\.\d)?(?= *(?:[,;:)]|\.(?!\d)|$))",
         r"on USB ?[23]\.\d(?: Gen ?\d(?: ?x ?\d)?)?(?: or (?:faster|better|newer|later|higher"
         r"|above))(?! sockets?| ports?)",
         r"(?<=\()(?:hosts?|computers?|laptops?|sources?) (?:with|of|that [a-z]+) [^(),;]{2,24}(?=\))",
@@ -227,6 +228,7 @@ _NAMED_FORMS = (
     r"(?<!used )(?<!runs )(?<!running )(?<!set )(?:at|with) (\d{3,4}x\d{3,4}(?: (?:at|@) ?|@)\d{2,3} ?Hz"
     r"|\dK(?: (?:at|@) ?"
     r"| ?@? ?)\d{2,3} ?(?:Hz)?)(?=,? (?:they|it|the (?:USB|sockets|ports)\b))",
+    r"(?<![\w ])((?:two|three|four|\d)(?: of them)? (?:in a row|in series|joined|chained))(?=:)",
     r"(chain of (?:two|three|four|2|3|4))(?=:|,| )",
     r"(?:at|on) (\d+ ?(?-i:[GM]b)(?:/s|ps|it/s))(?=,? (?:the (?:\w+ )?(?:slots?|sockets?|bays?) |both|it|they"
     r"|you|reads?|writes?)\b)",

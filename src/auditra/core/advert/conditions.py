@@ -37,6 +37,7 @@ _DARK_BEFORE = re.compile(
     r"(?i)[,;(] ?(?:the )?[\w ]{1,24} (?:switched off|dark|off|blank|asleep|disabled|silent) (?:only )?$"
 )
 """``VGA 1080p60, HDMI switched off while VGA is used``: of what is off, and no condition of the figure."""
+_HOST_HAS = re.compile(r"(?i)where (?:the|your|an?) (\w+?)s? (?:has|knows|supports|offers|does|can do) (.+)")
 _NONE_BEHIND = re.compile(
     r"(?i):? (?:it is |there is |it gets )?(?:none|nothing|no (?:charging|power|picture))(?=\s*(?:[.,;)]|$))"
 )
@@ -149,6 +150,8 @@ def opposite_of(condition: Condition, before: Condition) -> Condition:
 
 def _words(means: Means, match: re.Match[str]) -> str:
     """As a claim writes it."""
+    if means is Means.ON and (has := _HOST_HAS.fullmatch(match[0])):
+        return f"on {has[1].lower()}s with {in_short(has[2])}"
     if means is Means.ON:
         own = re.sub(r"(?i)\bwithout\b", "that lack", _ON_BEGINS.sub("", match[0]))
         own = re.sub(r"(?<=\w) on (?=\w)", " at ", re.sub(r" ones?$", " hosts", own))

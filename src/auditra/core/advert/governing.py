@@ -17,6 +17,7 @@ _COLUMN_OF_HOST = re.compile(
     r"|laptops?|tablets?|phones?)"
     r"|(?:left|right|first|second|host|computer|laptop|PC)\s?(?:host|computer|laptop|PC|\d|[AB])"
 )
+_ALSO_BEFORE = re.compile(r"(?i)\b(?:also|even) $")
 _GOES_TO = re.compile(
     r"\s*(?:at|:|it is|it runs at|only|it has|the limit is)\s*(?:up to\s*)?"
     r"|\s*(?:about|around|roughly|nearly) ",
@@ -108,6 +109,9 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return True  # when three are connected (480 Mb/s)
     if sentence.is_in_brackets(figure) and not sentence.is_in_brackets(condition):
         return False
+    between = [each for each in sentence.figures if figure.end <= each.start and each.end <= condition.start]
+    if between and _ALSO_BEFORE.search(sentence.text, 0, condition.start):
+        return False  # 5 Gb/s, 12 W, also when the computer sleeps
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
     if figure.dim is Dim.RATE and _OF_SUPPLY.search(condition.words) and _power_between(sentence, figure, condition):

@@ -48,7 +48,7 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # orders and deliveries
     (r"thanks? (?:you )?for (?:your|the|placing your) (?:order|purchase)", "the invoice", r"order no\.? ?\d",
      r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
-     "delivery note", "(?:send|sent) (?:it|something|them|things) back", "refunds?", "returns? policy",
+     "delivery note", "carriage", r"parcels? (?:to|up to|over|under) \d", r"returns? within", "by air", "(?:send|sent) (?:it|something|them|things) back", "refunds?", "returns? policy",
      "tracking number", "invoice (?:no|number)"),
     # the pages of a shop
     (r"order no\.? *\|", "sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
@@ -61,15 +61,16 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
      "than the year before", "for the press", "newsletter", "unsubscribe"),
     # guides
     ("to find out (?:whether|if|which)", r"you(?:'ll| will) need(?=:\s*\n)", "(?:small|hard) words, ",
-    "terms explained", "glossary", "(?:things|lessons|mistakes|tips) (?:I|we|you|to|for|that every)\\b",
+    "terms explained", "glossary", r"what (?:the|these) \w+ means?", "(?:things|lessons|mistakes|tips) (?:I|we|you|to|for|that every)\\b",
     "words you will meet", "which (?:cable|lead|dock|hub"
         "|charger|adapter) (?:do|should|is)", "which cable",
      "how to (?:choose|pick|update|clean|install|read|send|return|pack|order)", "updating the (?:software"
      "|firmware)", "buyer's guide",
-     "what you need", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
+     r"what you need(?= (?:before|to|first)\b|\s*[:\n])", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
      "before you (?:begin|start|plug|connect)", "your (?:laptop|computer|host|charger) must (?:have|send|be|give)"),
     # tests and opinions
-    ("how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
+    ("(?:from the|our|in the) forum", "same here", "have you tried", "mine (?:does|shows|runs|has|gets)",
+     "how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
     "what (?:buyers|customers|people) (?:write|say)",
      r"average of \d+ ratings", r"\d+ (?:opinions|ratings|reviews)[,;:]? (?:\d|on average)", "customer reviews",
      "stars from"),
@@ -79,7 +80,7 @@ _OTHER_PAGES = tuple(any_of(*words) for words in (
     # safety and law
     ("before first use", "please read (?:this )?first",
     "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",
-     "terms of use", "figures on this site", "not for sale"),
+     "terms of use", "patent pending", r"claims \d+ (?:to|and) \d+", "in the drawing", "figures on this site", "not for sale"),
 ))  # fmt: skip
 """Words of pages that sell nothing, by the kind of page."""
 _SHELF_COUNT, _LEAST_SHELF = re.compile(r"\w[ \t]*[(\[]\d{2,4}[)\]]"), 5
@@ -91,6 +92,13 @@ _TROUBLE = re.compile(
 )
 _LEAST_TROUBLES = 3
 """So many short questions about what goes wrong are a page of help."""
+_KINDS = "hub|dock|docking station|adapter|cable|lead|cord|charger|reader|switch|splitter|repeater|extension"
+_GENERIC = re.compile(
+    rf"(?:^|[.!?:]\s|\n)an? ({_KINDS}) (?:has|is|takes|gives|needs|can|will|does|carries|charges|only)\b"
+    r"(?! (?:included|enclosed|supplied|in the box|needed|required|not|part|also))"
+)
+"""``A hub takes its power from the computer. A dock has ...``: of any hub and any dock."""
+_ONE_OR_OTHER = re.compile(rf"(?i)\W*(?:an? )?(?:{_KINDS})s? or (?:an? )?(?:{_KINDS})s?\?")
 _OF_FIVE = re.compile(r"[,(] ?[1-5] (?:of|out of) 5\)")
 """What buyers give: ``(T., 4 of 5)``."""
 _LOOKED_THROUGH = 8000
@@ -254,6 +262,8 @@ def _is_other_page(text: str) -> bool:
         return True
     if begins or len(_SHELF_COUNT.findall(text)) >= _LEAST_SHELF:
         return True
+    if len(set(_GENERIC.findall(text.lower()))) > 1 or _ONE_OR_OTHER.match(text):
+        return True  # a guide
     return sum(len(words.findall(text)) for words in _OTHER_PAGES) > 1
 
 

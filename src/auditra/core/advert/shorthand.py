@@ -14,11 +14,13 @@ _STARRED_NOTE = re.compile(r"(?m)^[ \t]*\*\d")
 _TIMES = re.compile(r"(?<![A-Za-z\d.])(?<!\d,)(\d{1,2})[xX](?=[A-Z]{2}|[AC]\b|[A-Z][a-z]{2})")
 _TIMES_RATE = re.compile(r"(?<![\w.])(\d{1,2}) ?x ?(5|10|20|40)G(?![A-Za-z\d/])")
 """``3x5G``."""
-_NAMES = {"A": "USB-A", "C": "USB-C", "H": "HDMI", "D": "DisplayPort", "N": "LAN"}
+_NAMES = {"A": "USB-A", "C": "USB-C", "H": "HDMI", "D": "DisplayPort", "N": "LAN", "V": "VGA"}
 _LETTER = re.compile(
     r"(?:(?m:^)|(?<=[,;:.] )|(?<=\d x ))([ACHDN])(?=:? (?:\dK ?@?\d\d|(?:480|5|10|20|40|1|2\.5) ?[GM](?![A-Za-z\d/])))"
 )
 """``H 4K60, N 1G``."""
+_LETTER_KEY = re.compile(r"(?:(?m:^)|(?<=[.;] ))(?:All )?([HDNV])(?: and ([HDNV]))?(?=: )")
+"""``H and D: 4K60 each. N: 1 Gb/s``."""
 _LETTER_RATE = re.compile(r"(?:(?<=USB-[AC] )|(?<=USB-[AC]: ))(480|5|10|20|40) ?([GM])(?![A-Za-z\d/])")
 _NETWORK_RATE = re.compile(r"\b((?:LAN|RJ-?45|Ethernet|network):? )(1|2\.5|5|10) ?G(?![A-Za-z\d/])", re.IGNORECASE)
 """``LAN 2.5G``."""
@@ -80,6 +82,9 @@ _WAY_AT_END = re.compile(
     rf"(?i)(\d ?([MG]B/s),? (?:and|,) {_ONE_WAY}(?: at)? \d[\d,]{{0,6}})(?=\s*(?:[.;,]\s|[.;,]?$))"
 )
 """``Reads its drive at 1,000 MB/s and writes at 800.``"""
+_OF_THEM_ARRIVE = re.compile(
+    r"(?i)(\d ?W\b[^.;\n\d]{0,12}, \d{2,3})(?= of (?:them|these|that|it|which) (?:arrives?|reach(?:es)?|are left|get through|go on))"
+)
 _HANDS_ON = re.compile(r"(?i)(\d ?W\b[^.;\n\d]{0,40}\b(?:hands|passes) on \d{2,3})(?=\s*(?:[.;,]|$))")
 _AGAIN_ON_HOSTS = re.compile(
     r"(\d[\d,]{0,6} ?([MG]B/s)[^.;\n]{3,60}?\bhosts?(?: of \d+ ?[GM]b/s)?:? "
@@ -162,6 +167,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_OTHER_IN_BRACKETS, lambda match: f"{match[1]} {match[2]})")
     draft.replace(_OTHER_WAY, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_WAY_AT_END, lambda match: f"{match[1]} {match[2]}")
+    draft.replace(_OF_THEM_ARRIVE, lambda match: f"{match[1]} W")
     draft.replace(_HANDS_ON, lambda match: f"{match[1]} W")
     for _ in range(2):  # what stands between two is found once
         draft.replace(_PORT_AGAIN, lambda match: f"{match[1]};")
@@ -171,6 +177,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_RUN_OF_USB, lambda match: f"USB-A {match[1]}-{match[2]}")
     draft.replace(_COUNTED_WITH_RATE, lambda match: f"{match[1]} x USB-{match[2]}")
     draft.replace(_LETTER, lambda match: _NAMES[match[1]])
+    draft.replace(_LETTER_KEY, lambda match: " and ".join(_NAMES[each] for each in match.groups() if each))
     draft.replace(_LETTER_RATE, lambda match: f"{match[1]} {match[2]}b/s")
     draft.replace(_NETWORK_RATE, lambda match: f"{match[1]}{match[2]} Gb/s")
     draft.replace(_NETWORK_NUMBER, lambda match: f"{match[1]}1000 Mb/s")

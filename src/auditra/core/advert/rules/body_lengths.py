@@ -66,6 +66,8 @@ _SHORT_LEAD_M, _LEAD_BESIDE = 10.0, re.compile(r"(?i)\b(?:cable|lead|cord)\b")
 _MEASURED = any_of("measured", "tested")
 _BEYOND = re.compile(r"(?i)\b(?:over|beyond|above|(?<!not )(?<!no )(?:more|longer) than) $")
 """``With leads over 60 m it falls to 1 Gb/s``."""
+_ANOTHER_LEAD = re.compile(r"(?i)\b(?:an?|one) (?:longer|shorter|second|spare)(?: one| lead| cable| cord)?,? \(?$")
+"""``15 cm (a longer one, 1 m, is in the box)``."""
 _IN_BAG_BEHIND = re.compile(r"(?i)\)?,? (?:is |lies )?in the (?:bag|pack)\b")
 _IN_BAG = any_of("in the (?:bag|box|pack)", "included", "enclosed", "supplied", "comes with")
 """``Cat 6 cable (1 m) in the bag``: what lies beside the device."""
@@ -74,6 +76,8 @@ _THICK, _FITS = re.compile(r"(?i) (?:thick|deep)\b"), any_of("fits?", "takes?", 
 _SLOT, _JACKS = any_of("slot"), re.compile(r"sockets?|jack", re.IGNORECASE)
 SPREAD = re.compile(r",? \(?(?:give or take|\+/-|±) (\d+(?:[.,]\d+)? ?(?:mm|cm|in))", re.IGNORECASE)
 SPREAD_BEFORE = re.compile(r"(?:give or take|\+/-|±)\s*$", re.IGNORECASE)
+_RACK_M = 0.4826
+"""19 inches, the width of a rack. Source: IEC 60297-3-100."""
 _LEAST_REACH_M = 1.0
 _SAME_SIZE_M = 1e-4
 _BESIDE = 40
@@ -86,8 +90,11 @@ def body_length(state: State, sentence: Sentence, figure: Figure) -> None:
     """Of the slot, the reach, the tail or the body: the first reader that recognises it."""
     if state.product.is_lead:
         return
+    if state.product.is_network_switch and abs(figure.value - _RACK_M) < _SAME_SIZE_M:
+        return
     if (
         _BEYOND.search(sentence.before(figure))
+        or _ANOTHER_LEAD.search(sentence.before(figure))
         or sentence.is_said_in_metric(figure)
         or _IN_BAG_BEHIND.match(sentence.behind(figure))
     ):

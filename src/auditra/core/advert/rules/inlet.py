@@ -40,6 +40,7 @@ _INLET_BEFORE = ends_with(
     r"\binput\s*\((?:up to )?",
     r"\bUSB-C in(?: for| with)?(?: up to)?",
     r"\b(?:supply|charger|adapter|brick) in,?(?: up to| of| at most)?",
+    r"\bcharger (?:may|can) (?:have|give|be)(?: up to)?",
     r"\bcharger \((?:max\.? |up to )?",
     r"\bchargers?(?: of)?,? (?:up to|max\.?)",
     r"\bUSB-C inlet \((?:up to )?",

@@ -51,7 +51,7 @@ ON_NUMBERS = re.compile(
 )
 """``2.5 Gb/s on 1 to 4, 10 Gb/s on 5 and 6``."""
 _PORTS_IN_TITLE, _COUNTED_SOCKETS = re.compile(r"(?i)\b(\d{1,2})-port\b"), re.compile(r"(?i)\d ?x ?RJ")
-_OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$|\binside:? $")
+_OF_THE_WHOLE = re.compile(r"(?i)\b(?:capacity|backplane|throughput)\b[^,.;]*$|\b(?:inside|switching):? $")
 FASTEST_BPS = 10e9
 """Of a network socket on a desk; what is faster is of another link. Source: IEEE 802.3, 55 (10GBASE-T)."""
 _UPLINK_BEHIND = begins_with(r"(?:SFP\+?|RJ-?45|copper|fibre)?\s*uplinks?")

@@ -55,7 +55,7 @@ _FED_OVER_NETWORK = re.compile(
     r"|with PoE|PoE)\b|\bof which (\d{1,2}) (?:feed|power|supply)"
 )
 """``5 (4 of them feed cameras)``: how many sockets of a switch feed what hangs on them."""
-_RUN_OVER_NETWORK = re.compile(r"(?i)\b(\d{1,2}) ?(?:-|to) ?(\d{1,2}) (?:with|have|feed|carry|do) PoE\b")
+_RUN_OVER_NETWORK = re.compile(r"(?i)\b(\d{1,2}) ?(?:-|to) ?(\d{1,2}) (?:with|have|feed|carry|do) PoE\b|\bPoE on (\d{1,2}) ?(?:-|to) ?(\d{1,2})\b")
 """``of these 1-4 with PoE``."""
 _OF_CHARGERS = ends_with(r"\b(?:charger|supply|adapter|brick)'s")
 """``85 W of your charger's 100 W``."""
@@ -73,6 +73,8 @@ _PER_PORT = begins_with(r"\(?(?:per|each|for each|on each|at each)\b")
 _REFERS = any_of(
     "each", "(?:for|to) every(?: (?:device|one|socket))?", "per", "gives?", "output", "both", "them", "all", "alone"
 )
+_CHARGE_OPENS = ends_with(r"\b(?:the|its) charge \((?:up to )?")
+"""``that computer has the screen and the charge (100 W over its USB-C)``."""
 _IN_KEY = re.compile(r"(?i)\W*(?:charging|charge|power|PD|DC)[ _-]in(?:put|let)?\W*")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
@@ -239,7 +241,7 @@ def _fed_over_network(state: State) -> int:
     """How many sockets of a network switch feed what hangs on them; 0 where it is not said."""
     told = _FED_OVER_NETWORK.search(state.text) if state.product.is_network_switch else None
     if state.product.is_network_switch and (run := _RUN_OVER_NETWORK.search(state.text)):
-        return int(run[2]) - int(run[1]) + 1
+        return int(run[2] or run[4]) - int(run[1] or run[3]) + 1
     return count_of(told[1] or told[2]) if told else 0
 
 
@@ -259,7 +261,7 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     apart = not in_key and not any(
         each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here
     )
-    by_itself = _CHARGING_IS.search(before) is not None or _CHARGES_THEM.search(before) is not None
+    by_itself = _CHARGE_OPENS.search(sentence.before(figure)) is not None or _CHARGING_IS.search(before) is not None or _CHARGES_THEM.search(before) is not None
     by_itself = by_itself or (not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None)
     if (
         not is_charging
@@ -290,7 +292,7 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
     if not found and _PER_PORT.match(sentence.behind(figure)) and (fed := _fed_over_network(state)):
         found = [Socket(0, 0, "N", fed, tuple(range(1, fed + 1)))]
     if state.product.is_network_switch and (run := _RUN_OVER_NETWORK.search(sentence.before(figure))):
-        numbers = tuple(range(int(run[1]), int(run[2]) + 1))
+        numbers = tuple(range(int(run[1] or run[3]), int(run[2] or run[4]) + 1))
         found = [Socket(0, 0, "N", len(numbers), numbers)]
     none_known = not state.numbers.ids("C") and not state.numbers.ids("A")
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):

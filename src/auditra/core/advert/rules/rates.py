@@ -68,6 +68,7 @@ _SHARES = ends_with(r"\ba total of", r"\bshar(?:e|es|ed|ing) (?:the |a |one )?(?
 _SHARED_BEHIND = re.compile(r"(?i)\s*,? ?(?:which|that) (?:they|all|both|the \w+) shares?\b|,?\s*\(?shared\b")
 _LINK_BEFORE = any_of("upstream", "uplink", "host")
 """``Upstream 10 Gb/s, shared by all``."""
+_MEASURED_BEHIND = begins_with(r"\(?(?:measured|in our (?:test|lab))")
 _TOTAL_BEHIND = begins_with(r"\(?(?:in )?total", "combined", "aggregate", "altogether")
 _HUB_PORTS = re.compile(
     rf"(?i)\bUSB\b[^\n]{{0,16}}\bhub\b[^.\n]{{0,12}}?\b(\d|{COUNT_WORDS})[- ]ports?\b"
@@ -105,7 +106,7 @@ def rates(state: State, sentence: Sentence) -> None:
     for figure in (each for each in sentence.of_dim(Dim.RATE) if each not in done):
         if any(each.start <= figure.start < each.end for each in sentence.conditions if each.words):
             continue
-        if _TOTAL_BEHIND.match(sentence.behind(figure)) or TOGETHER.search(sentence.part_of(figure)):
+        if _TOTAL_BEHIND.match(sentence.behind(figure)) or _MEASURED_BEHIND.match(sentence.behind(figure)) or TOGETHER.search(sentence.part_of(figure)):
             continue
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
             continue
@@ -122,7 +123,10 @@ def _only_of_networks(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``A 2.5 Gb/s socket of a USB-A one``: no link of USB has this rate."""
     if figure.value in _SLOWER_NETWORKS_BPS and state.has_said("N1 links") and not sentence.sockets_of("AN"):
         return True  # what it falls back to
-    if figure.value != _ONLY_NETWORK_BPS or sentence.sockets_of("N") or sentence.conditions:
+    of_adapter = figure.value in _SLOWER_NETWORKS_BPS and NETWORK.search(sentence.text) is not None
+    networks = sentence.sockets_of("N")
+    named = any(each.ids or each.count for each in networks) or (bool(networks) and not of_adapter)
+    if not (figure.value == _ONLY_NETWORK_BPS or of_adapter) or named or sentence.conditions:
         return False
     if not has_said_rate(state, figure):
         promise(state, sentence, ids_of(state, [Socket(0, 0, "N", 1)], "links"), LINKS, figure)
