@@ -109,9 +109,6 @@ def _is_of(sentence: Sentence, condition: Condition, figure: Figure) -> bool:
         return True  # when three are connected (480 Mb/s)
     if sentence.is_in_brackets(figure) and not sentence.is_in_brackets(condition):
         return False
-    between = [each for each in sentence.figures if figure.end <= each.start and each.end <= condition.start]
-    if between and _ALSO_BEFORE.search(sentence.text, 0, condition.start):
-        return False  # 5 Gb/s, 12 W, also when the computer sleeps
     if figure.end > condition.start or not _nothing_between(sentence, condition, figure.end, condition.start):
         return False
     if figure.dim is Dim.RATE and _OF_SUPPLY.search(condition.words) and _power_between(sentence, figure, condition):
@@ -166,6 +163,9 @@ def _is_of_another(sentence: Sentence, condition: Condition, figure: Figure) -> 
     """It is of the device, of some of several, or of a drive or card."""
     between = sentence.text[figure.end : condition.start]
     of_other = figure.end <= condition.start and _OTHER_PROMISE.search(between)
+    nearer = any(figure.end <= each.start and each.end <= condition.start for each in sentence.figures)
+    if nearer and _ALSO_BEFORE.search(sentence.text, 0, condition.start):
+        return True  # 5 Gb/s, 12 W, also when the computer sleeps
     if of_other or _is_of_the_bracket(sentence, condition, figure):
         return True
     of_some = figure.end <= condition.start and _OF_SOME.search(sentence.text[figure.end : condition.start])

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field
 
+from auditra.core.advert.other_pages import is_other_page
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.several_devices import models_of, parts_of
 from auditra.core.advert.sockets import named_anywhere, sockets
@@ -44,67 +45,8 @@ _SOCKETS = re.compile(
     r"|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
     re.IGNORECASE,
 )
-_OTHER_PAGES = tuple(any_of(*words) for words in (
-    # orders and deliveries
-    (r"thanks? (?:you )?for (?:your|the|placing your) (?:order|purchase)", "the invoice", r"order no\.? ?\d",
-     r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
-     "delivery note", "carriage", r"parcels? (?:to|up to|over|under) \d", r"returns? within", "by air", "(?:send|sent) (?:it|something|them|things) back", "refunds?", "returns? policy",
-     "tracking number", "invoice (?:no|number)"),
-    # the pages of a shop
-    (r"order no\.? *\|", "sort by", "filter by", "per page", "results for", "add to (?:cart|basket)", "items? found",
-     r"article\s+colou?r", "price without tax", "prices without tax"),
-    # jobs, investors, the press
-    ("apply (?:by|now|to us|with)", "we (?:look|are looking) for", "vacanc(?:y|ies)",
-    r"seeks? (?:an? |two |three )?\w* ?(?:people|person|helper|technician|engineer)s?", r"\d\d? an hour", r"wanted \(",
-    "(?:hours|days) a week", r"we offer \d+ days", "salary", "turnover",
-     "press (?:note|release)", r"(?:opens?|buys?|builds?|takes over) (?:its|an?) \w+ (?:works|hall|plant|factory)",
-     "than the year before", "for the press", "newsletter", "unsubscribe"),
-    # guides
-    ("to find out (?:whether|if|which)", r"you(?:'ll| will) need(?=:\s*\n)", "(?:small|hard) words, ",
-    "terms explained", "glossary", r"what (?:the|these) \w+ means?", "(?:things|lessons|mistakes|tips) (?:I|we|you|to|for|that every)\\b",
-    "words you will meet", "which (?:cable|lead|dock|hub"
-        "|charger|adapter) (?:do|should|is)", "which cable",
-     "how to (?:choose|pick|update|clean|install|read|send|return|pack|order)", "updating the (?:software"
-     "|firmware)", "buyer's guide",
-     r"what you need(?= (?:before|to|first)\b|\s*[:\n])", "(?:why|when) (?:does|do|is|are|will) (?:my|your)", "what is an? (?!\\w+ (?:hub|dock))",
-     "before you (?:begin|start|plug|connect)", "your (?:laptop|computer|host|charger) must (?:have|send|be|give)"),
-    # tests and opinions
-    ("(?:from the|our|in the) forum", "same here", "have you tried", "mine (?:does|shows|runs|has|gets)",
-     "how we (?:test|measure)", r"(?<!in )our (?:test )?(?:bench|lab)(?! says| shows| measure)",
-    "what (?:buyers|customers|people) (?:write|say)",
-     r"average of \d+ ratings", r"\d+ (?:opinions|ratings|reviews)[,;:]? (?:\d|on average)", "customer reviews",
-     "stars from"),
-    # the maker about himself
-    (r"(?:our|the(?: \w+)?) story", r"founded in", r"in (?:19|20)\d\d,? (?:two|three|we|our|he|she|a)", "people work",
-     r"since (?:19|20)\d\d", r"plant \d+ trees", "our (?:workshop|founders?|family)", "soldered"),
-    # safety and law
-    ("before first use", "please read (?:this )?first",
-    "safety (?:notes|instructions|leaflet)", "keep away from children", "liability", "disposal",
-     "terms of use", "patent pending", r"claims \d+ (?:to|and) \d+", "in the drawing", "figures on this site", "not for sale"),
-))  # fmt: skip
-"""Words of pages that sell nothing, by the kind of page."""
-_SHELF_COUNT, _LEAST_SHELF = re.compile(r"\w[ \t]*[(\[]\d{2,4}[)\]]"), 5
-"""``1.2 m [33]``: how many of a kind a shop has; so many of them are its shelf, and no footnotes."""
-_TROUBLE = re.compile(
-    r"(?im)(?:^|[.!?]\s+)(?:no (?:light|picture|sound|network|power)|(?:red|amber) light"
-    r"|[a-z][^?.!\n]{0,24}\b(?:off|dark|red|slow|lost|crawls?"
-    r"|broken|drops to [^?\n]{2,16})|slow \w+|still lost)\?"
-)
-_LEAST_TROUBLES = 3
-"""So many short questions about what goes wrong are a page of help."""
-_KINDS = "hub|dock|docking station|adapter|cable|lead|cord|charger|reader|switch|splitter|repeater|extension"
-_GENERIC = re.compile(
-    rf"(?:^|[.!?:]\s|\n)an? ({_KINDS}) (?:has|is|takes|gives|needs|can|will|does|carries|charges|only)\b"
-    r"(?! (?:included|enclosed|supplied|in the box|needed|required|not|part|also))"
-)
-"""``A hub takes its power from the computer. A dock has ...``: of any hub and any dock."""
-_ONE_OR_OTHER = re.compile(rf"(?i)\W*(?:an? )?(?:{_KINDS})s? or (?:an? )?(?:{_KINDS})s?\?")
-_OF_FIVE = re.compile(r"[,(] ?[1-5] (?:of|out of) 5\)")
-"""What buyers give: ``(T., 4 of 5)``."""
 _LOOKED_THROUGH = 8000
 """Characters of a text in which its sockets are named, if they are."""
-_TITLE = 160
-"""Characters in which a page says what it is."""
 
 
 @dataclass(frozen=True)
@@ -234,7 +176,7 @@ def product_of(text: str) -> Product:
     first = _CONTENTS_LINE.sub("", text).strip()[:_BEGINNING]
     return Product(
         is_lead=_is_lead(text, first),
-        is_nothing=_is_other_page(text),
+        is_nothing=is_other_page(text),
         is_desk_switch=_DESK_SWITCH.search(text) is not None and _MOVES_FILES.search(text) is None,
         is_network_switch=_is_network_switch(text),
         is_reader=_READER.search(text) is not None
@@ -255,18 +197,6 @@ def product_of(text: str) -> Product:
     )
 
 
-def _is_other_page(text: str) -> bool:
-    """By its beginning; or by two sorts of words, of which a page that sells has at most one."""
-    begins = any(words.search(text.strip()[:_TITLE]) for words in _OTHER_PAGES)
-    if len(_TROUBLE.findall(text)) >= _LEAST_TROUBLES or _is_of_opinions(text):
-        return True
-    if begins or len(_SHELF_COUNT.findall(text)) >= _LEAST_SHELF:
-        return True
-    if len(set(_GENERIC.findall(text.lower()))) > 1 or _ONE_OR_OTHER.match(text):
-        return True  # a guide
-    return sum(len(words.findall(text)) for words in _OTHER_PAGES) > 1
-
-
 def _has_only_slots(text: str) -> bool:
     """Slots for cards, and one USB plug that joins them to the host."""
     if any(each.is_plug for each in sockets(text[:_LOOKED_THROUGH])):
@@ -275,11 +205,6 @@ def _has_only_slots(text: str) -> bool:
     usb = [each for each in named if each.letter in "AC"]
     others = [each for each in named if each.letter not in "ACSM"]
     return len(named) > len(usb) and len(usb) == 1 and usb[0].count in (None, 1) and not others
-
-
-def _is_of_opinions(text: str) -> bool:
-    """It begins with a quotation, and more than one has its stars; a page that sells may quote a buyer, too."""
-    return text.lstrip().startswith(('"', "'")) and len(_OF_FIVE.findall(text)) > 1
 
 
 def _is_network_switch(text: str) -> bool:

@@ -83,7 +83,8 @@ _WAY_AT_END = re.compile(
 )
 """``Reads its drive at 1,000 MB/s and writes at 800.``"""
 _OF_THEM_ARRIVE = re.compile(
-    r"(?i)(\d ?W\b[^.;\n\d]{0,12}, \d{2,3})(?= of (?:them|these|that|it|which) (?:arrives?|reach(?:es)?|are left|get through|go on))"
+    r"(?i)(\d ?W\b[^.;\n\d]{0,12}, \d{2,3})(?= of (?:them|these|that|it|which) (?:arrives?|reach(?:es)?"
+    r"|are left|get through|go on))"
 )
 _HANDS_ON = re.compile(r"(?i)(\d ?W\b[^.;\n\d]{0,40}\b(?:hands|passes) on \d{2,3})(?=\s*(?:[.;,]|$))")
 _AGAIN_ON_HOSTS = re.compile(

@@ -68,7 +68,8 @@ _UNIT_WORD = re.compile(
 )
 _TIMES_BEFORE = re.compile(r"(?<![\w.])(\d{1,2})\s?x\s*(?:full-size |mini |fast )?$", re.IGNORECASE)
 _GEAR_BY = re.compile(
-    rf"(?i)\b({NUMBER}) (?:drives|sticks|disks|SSDs|devices|pads|controllers|phones|keyboards|mice) (?:by|via|over|through|on) $"
+    rf"(?i)\b({NUMBER}) (?:drives|sticks|disks|SSDs|devices|pads|controllers|phones|keyboards|mice) (?:by|via"
+    rf"|over|through|on) $"
     r"|\b(two|three|four|five|six|seven|[2-9]) for $"
 )
 """``Two drives by USB-A``, ``two for USB-C``."""

@@ -55,7 +55,9 @@ _FED_OVER_NETWORK = re.compile(
     r"|with PoE|PoE)\b|\bof which (\d{1,2}) (?:feed|power|supply)"
 )
 """``5 (4 of them feed cameras)``: how many sockets of a switch feed what hangs on them."""
-_RUN_OVER_NETWORK = re.compile(r"(?i)\b(\d{1,2}) ?(?:-|to) ?(\d{1,2}) (?:with|have|feed|carry|do) PoE\b|\bPoE on (\d{1,2}) ?(?:-|to) ?(\d{1,2})\b")
+_RUN_OVER_NETWORK = re.compile(
+    r"(?i)\b(\d{1,2}) ?(?:-|to) ?(\d{1,2}) (?:with|have|feed|carry|do) PoE\b|\bPoE on (\d{1,2}) ?(?:-|to) ?(\d{1,2})\b"
+)
 """``of these 1-4 with PoE``."""
 _OF_CHARGERS = ends_with(r"\b(?:charger|supply|adapter|brick)'s")
 """``85 W of your charger's 100 W``."""
@@ -261,7 +263,11 @@ def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> b
     apart = not in_key and not any(
         each.start >= figure.start - len(part) and each.end <= figure.start for each in found_here
     )
-    by_itself = _CHARGE_OPENS.search(sentence.before(figure)) is not None or _CHARGING_IS.search(before) is not None or _CHARGES_THEM.search(before) is not None
+    by_itself = (
+        _CHARGE_OPENS.search(sentence.before(figure)) is not None
+        or _CHARGING_IS.search(before) is not None
+        or _CHARGES_THEM.search(before) is not None
+    )
     by_itself = by_itself or (not state.product.is_charger and apart and _IT_CHARGES.search(part) is not None)
     if (
         not is_charging

@@ -106,7 +106,11 @@ def rates(state: State, sentence: Sentence) -> None:
     for figure in (each for each in sentence.of_dim(Dim.RATE) if each not in done):
         if any(each.start <= figure.start < each.end for each in sentence.conditions if each.words):
             continue
-        if _TOTAL_BEHIND.match(sentence.behind(figure)) or _MEASURED_BEHIND.match(sentence.behind(figure)) or TOGETHER.search(sentence.part_of(figure)):
+        if (
+            _TOTAL_BEHIND.match(sentence.behind(figure))
+            or _MEASURED_BEHIND.match(sentence.behind(figure))
+            or TOGETHER.search(sentence.part_of(figure))
+        ):
             continue
         if _is_of_a_store(state, sentence, figure) or _is_of_the_lead(sentence):
             continue
