@@ -9,7 +9,7 @@ from dataclasses import replace
 from auditra.core.advert.figures import Figure
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.sentence import Sentence
-from auditra.core.advert.sockets import Socket
+from auditra.core.advert.sockets import PICTURE_SOCKETS, Socket
 from auditra.core.advert.state import State
 from auditra.core.advert.sureness import CARRIED
 from auditra.core.advert.units import Dim
@@ -39,7 +39,7 @@ _SAME_AGAIN = re.compile(rf"\s*,\s*(?:and )?{_COUNT} (?:over|via|on|through) (?:
 _BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
 """``10 Gb/s USB (3 x A, 2 x C)``."""
 _CLOSES = re.compile(r"(?i)\s*(?:ports?|sockets?)?\)")
-_OPENS_WITH = re.compile(r"(?i)\s*\((?:both|the|either|each|every)?\s*")
+_OPENS_WITH = re.compile(r"(?i)\s*\((?:both|the|either|each|every|front|rear|left|right)?\s*")
 """``5 Gb/s (both USB-A ports)``."""
 _KEY_OF_LIST = re.compile(r"\s*:\s*(?:\d{1,2}\s?(?:x\s?)?)?")
 """``10 Gb/s: 1 x``."""
@@ -56,7 +56,7 @@ _EACH_OF_THEM = re.compile(r"(?i)\b(?:each|both|all|either) of (?:them|these|the
 _COUNT_OF_KEY = re.compile(r"\((\d{1,2})\)\s*$")
 """``Front row (4): 10 Gb/s``."""
 OF_A_NUMBER = re.compile(r"(?i)\W*(?:and )?(?:the )?(?:ports?|sockets?) \d(?!\.\d)")
-_LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower")
+_LABEL_ALONE = re.compile(r"(?i)left|right|front|rear|upper|lower|top|bottom|back")
 
 
 def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> tuple[list[Socket], bool]:
@@ -71,6 +71,8 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     behind = [socket for socket in fit if socket.start >= figure.end]
     if behind and _belongs_to_next(sentence, figure, before, behind[0]):
         return _run_forward(sentence, figure, behind), False
+    if before and _is_behind_another(sentence, figure, before[-1]):
+        return [], False
     if before:
         return _run_back(sentence, before, figure), False
     if behind and (_closes_with(sentence, behind) or not _is_cut_off(sentence, figure, behind[0])):
@@ -80,6 +82,16 @@ def subjects(state: State, sentence: Sentence, figure: Figure, letters: str) -> 
     if OF_A_NUMBER.match(sentence.own):
         return [], False  # of which class it is was not said
     return _carried(state, sentence, letters)
+
+
+def _is_behind_another(sentence: Sentence, figure: Figure, last: Socket) -> bool:
+    """``4 USB-A 5 Gb/s, 2 DP 1440p 75 Hz, 65 W``: an item of its own, behind sockets of another class with theirs."""
+    others = [each for each in sentence.sockets if last.end <= each.start and each.end <= figure.start]
+    if not others or figure.each or others[-1].is_plug or others[-1].letter not in PICTURE_SOCKETS:
+        return False
+    between = [each for each in sentence.figures if others[-1].end <= each.start and each.end <= figure.start]
+    gap = sentence.text[between[-1].end : figure.start] if between else ""
+    return gap.strip() in (",", ";") and "(" not in sentence.text[last.start : figure.start]
 
 
 def _closes_with(sentence: Sentence, behind: Sequence[Socket]) -> bool:

@@ -22,10 +22,11 @@ _BOX = re.compile(
     r"|box|kit|case|SSD)\b",
     re.IGNORECASE,
 )
-_PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort)"
+_PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort|DP)"
 _PLUGS = re.compile(rf"\b{_PLUG}(?:(?: plug)? (?:to|auf|-|<-?>|nach|vers|a) (?:a )?|-to-|-|/){_PLUG}\b", re.IGNORECASE)
 _ALIKE_PLUGS = re.compile(
-    r"\b(USB-C|C|HDMI|DisplayPort)(?: (?:to|auf|<-?>) |-to-|-|/)\1\b|\b(?:USB-)?A(?: to |-to-|-)(?:USB-)?C\b|plug to",
+    r"\b(USB-C|C|HDMI|DisplayPort|DP)(?: (?:to|auf|<-?>) |-to-|-|/)\1\b|\b(?:USB-)?A(?: to |-to-|-)(?:USB-)?C\b"
+    r"|plug to",
     re.IGNORECASE,
 )
 _ENDS = re.compile(r"(?im)^[ \t]*[-*]*\s*(?:plug|socket|end)s?(?: [a-z12])?\s*:")
@@ -80,7 +81,7 @@ _MOVES_FILES = any_of(
     "(?:files|data) (?:go|move|pass|travel)s? over",
     "joins two (?:computers|laptops|PCs)",
 )
-_SWITCH = any_of("switch")
+_SWITCH = any_of("switch", "unmanaged")
 _SWITCHES_MORE = re.compile(r"usb-?[ac]\b|\bhub\b|hdmi|displayport|keyboard|\bpcs\b|computers|laptops", re.IGNORECASE)
 _RATED_SOCKETS = re.compile(r"(?is)\b(?:ports?|sockets?)\b.{0,200}\d ?(?:[GM]b(?:it)?/?p?s?|gigabit)\b")
 _OF_NETWORKS = any_of("frames?", "PoE", r"802\.3\w*", "VLAN", "uplinks?")

@@ -18,12 +18,13 @@ from auditra.core.advert.units import Dim
 
 _UNITS_IN_HEAD = (
     (re.compile(r"(?i)(?:_|\(|\b)(cm|mm|kg|g|W|m)\)?$"), ""), (re.compile(r"(?i)\bmet(?:re|er)s?\b"), "m"),
-    (re.compile(r"(?i)\bwatts?\b"), "W"), (re.compile(r"(?i)\bgrams?\b"), "g"),
+    (re.compile(r"(?i)\bwatts?\b"), "W"), (re.compile(r"\bG(?:b/s|bps|bit/s)"), "Gb/s"),
+    (re.compile(r"\bM(?:b/s|bps|bit/s)"), "Mb/s"), (re.compile(r"(?i)\bgrams?\b"), "g"),
     (re.compile(r"(?i)\binch(?:es)?\b"), "in"),
 )  # fmt: skip
 _OVER_MANY = frozenset({Dim.RATE, Dim.MODE, Dim.BYTE_RATE})
 """What may stand over the sockets that it is of: ``10 Gb/s: 3 x USB-A, 2 x USB-C``."""
-_BARE_NUMBER = re.compile(r"\s*\d+(?:[.,]\d+)?(?=\s*$|\s*,)")
+_BARE_NUMBER = re.compile(r"\s*\d+(?:[.,]\d+)?(?=\s*$|\s*[,;])")
 
 
 _COUNT_CELL = re.compile(r"\s*(\d{1,2})\s*")

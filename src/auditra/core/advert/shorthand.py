@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from auditra.core.advert.draft import Draft
+from auditra.core.advert.socket_counts import count_of
 
 _TIMES_BEHIND = re.compile(r"(?<=[\w)])\*(?=\d{1,2}(?!\d))")
 _SMALL_LINE = re.compile(r"(?m)^[ \t]*(?:data|net|network|usb|lan|ethernet)\s?:[^\n]*$")
@@ -105,6 +106,8 @@ _PORT_AGAIN = re.compile(
     re.IGNORECASE,
 )
 """Between what is said of one numbered socket and of the next."""
+_TIMES_OF_RATE = re.compile(r"(?i)\b(two|three|four|five|six|seven|eight) times (?=\d[\d.]* ?[GM]b)")
+"""``six times 2.5 Gb/s``."""
 _TIMES_OF_MODE = re.compile(r"(?i)\b((?<!at )once|twice|(?:two|three|four) times) (?=(?:\d{3,4}p|\dK|\d{4} ?x))")
 _TIMES_SAID = {"once": "1", "twice": "2", "two times": "2", "three times": "3", "four times": "4"}
 _FEET_AND_INCHES = re.compile(
@@ -112,6 +115,9 @@ _FEET_AND_INCHES = re.compile(
 )
 _MORE_LENGTH = re.compile(r"(?i)(?<=\d) more (?=(?:feet|met(?:re|er)s|inches|m|ft)\b)")
 """``10 more feet``."""
+_ARROW_OF_WATTS = re.compile(r"(\d{1,3}) ?W ?(?:->|=>|\u2192) ?(\d{1,3}) ?W\b")
+"""``100 W -> 85 W``: what goes in and what comes to the host."""
+_AMPERES_FIRST = re.compile(r"(?<![\d.,])(\d(?:\.\d{1,2})?) ?A (?:at|with) (\d{1,2}) ?V\b")
 _WATTS_KEY = re.compile(r"(?i)\bwatts: [^.\n]*(?:\.\d[^.\n]*)*")
 _BARE_WATTS = re.compile(r"(?<![\w.])(\d{1,3}(?:\.\d+)?)(?= (?:for|to|at|from|on|each)\b)")
 """``The watts: 100 for the computer, 15 for the USB-C socket``."""
@@ -141,6 +147,8 @@ _LISTED_THING = re.compile(
 """A thing of a list with its keys below it, one a line."""
 _BRACED = re.compile(r"(?m)^([ \t]*)([\w-]{1,20}): ?\{([^{}\n]{3,200})\}[ \t]*,?$")
 """``usb-a: {count: 2, rate: 10 Gb/s}``."""
+_BRACED_IN_LINE = re.compile(r"\b([\w-]{1,20}): ?\{([^{}\n]{3,200})\}")
+"""``charging: {max_in: 100W, to_host: 87W}`` among other keys."""
 _COUNT_IN_BRACES = re.compile(r"(?:^|, *)(?:count|number|quantity|qty): *(\d{1,2})(?=,|$)")
 _HALF_OF = re.compile(r"\bhalf an? (amp(?:ere)?|met(?:re|er)|watt)\b")
 _LISTED_RATES = re.compile(r"(?<![\d.,])\d+(?:\.\d)?(?:,? (?:and |or )?\d+(?:\.\d)?){2,5} ?[GM]b(?:it)?/?p?s\b")
@@ -155,6 +163,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_SLASHED_RATES, lambda match: match[0].rpartition("/")[2])
     draft.replace(_LISTED_THING, _in_one_line)
     draft.replace(_BRACED, _without_braces)
+    draft.replace(_BRACED_IN_LINE, lambda match: f"{match[1]}: {re.sub('[:_]', ' ', match[2])}")
     draft.replace(_SLASHED_BOTH, lambda match: f"reads {match[1]} MB/s, writes {match[2]} MB/s")
     if "MB/s" in draft.text:
         draft.replace(_READ_WRITE_BARE, lambda match: f"reads {match[2]} MB/s, writes {match[4]} MB/s")
@@ -172,6 +181,7 @@ def write_out(draft: Draft) -> None:
     draft.replace(_HANDS_ON, lambda match: f"{match[1]} W")
     for _ in range(2):  # what stands between two is found once
         draft.replace(_PORT_AGAIN, lambda match: f"{match[1]};")
+    draft.replace(_TIMES_OF_RATE, lambda match: f"{count_of(match[1])} x ")
     draft.replace(_TIMES_OF_MODE, lambda match: f"{_TIMES_SAID[match[1].lower()]} x ")
     draft.replace(_COUNTED_UNDER_RATE, lambda match: _COUNTED_LETTER.sub(r"\1 x USB-\2", match[0]))
     draft.replace(_GIGABIT_PORTS, lambda match: f"{match[1]} x 1 Gb/s ")
@@ -193,6 +203,8 @@ def write_out(draft: Draft) -> None:
     draft.replace(_AGAIN_ON_HOSTS, lambda match: f"{match[1]} {match[2]}")
     draft.replace(_SIDES_ONCE, lambda match: f"{match[1]} x {match[3]} x {match[4]} {match[2]}")
     draft.replace(_MORE_LENGTH, lambda _: " ")
+    draft.replace(_ARROW_OF_WATTS, lambda match: f"{match[1]} W in, {match[2]} W to the laptop")
+    draft.replace(_AMPERES_FIRST, lambda match: f"{match[2]} V {match[1]} A")
     draft.replace(_WATTS_KEY, lambda match: _BARE_WATTS.sub(r"\1 W", match[0]))
     draft.replace(_USB_2_RATE, lambda _: "480 Mb/s")
     draft.replace(_SUPER_PLUS, lambda _: " plus")

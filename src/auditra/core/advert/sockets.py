@@ -154,6 +154,7 @@ _LONE = re.compile(
     r"|(?<=\(also ))([AC])(?=\))"
     r"|(?<![\w-])([AC])(?= \((?:front|rear|back|left|right|top|side|upper|lower)\)|, (?:one|two|three|four|five"
     r"|six|\d)\b ?[:,])"
+    r"|(?:(?<=\(front )|(?<=\(rear )|(?<=\(left )|(?<=\(right ))([AC])(?=\))"
     r"|(?:(?<=[:,.] )|(?<=^)|(?<=^ ))([AC])(?= (?:left|right|front|rear|back|side|top|upper|lower) \d)"
     r"|(?<=other )([AC])(?= \d)"
     r"|(?<![\w-])(?<!\d )([AC])(?= at \d)|(?:(?<=\bone )|(?<=\btwo )|(?<=three )|(?<=\bfour ))([AC])(?= \(\d|[,).])"

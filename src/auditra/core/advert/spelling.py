@@ -229,7 +229,13 @@ def _listed_by_slashes(line: str) -> str:
 
 
 def _runs_on(before: str, line: str) -> bool:
-    is_row = "|" in line or "\t" in line or len(_CELL_END.findall(before)) > 1 or _ASSIGNED.match(line) is not None
+    is_row = (
+        "   " in line.strip()
+        or "|" in line
+        or "\t" in line
+        or len(_CELL_END.findall(before)) > 1
+        or _ASSIGNED.match(line) is not None
+    )
     if not before.strip() or not line.strip() or is_row or _BEGINS_WITH_MARK.match(line):
         return False
     if _BEGINS_WITH_UNIT.match(line) or (_BRACKETED.fullmatch(line) and not before.rstrip().endswith((".", ":"))):

@@ -156,6 +156,9 @@ def _without_heads(text: str, rows: list[Row], counts: dict[int, str]) -> Iterat
         elif re.fullmatch(r"#?\d{1,2}[.)]?", name) and len(row) > 2 and sockets(text[slice(*row[1])]):
             over, number = text[slice(*row[1])].strip(), name.strip("#.)")
             yield from (Clause(*cell, over, row=number, row_start=row[0][0]) for cell in row[2:])
+        elif len(row) > 2 and (socket := _SOCKET_CELL.fullmatch(text[slice(*row[1])].strip())) is not None:
+            over = f"{socket[1] or ''}USB-{socket[2]}" if socket[2] else socket[0]
+            yield from (Clause(*cell, over, row_start=row[0][0]) for cell in row[2:])
         else:
             over, of_model = name if re.search(r"[A-Za-z]", name) else "", "model" if re.search(r"\d", name) else ""
             yield from (Clause(*cell, over, row=of_model, row_start=row[0][0]) for cell in row[1:])
@@ -189,6 +192,8 @@ def _named_behind_number(name: str) -> str:
     return f"ports {match[1]} ({', '.join(words)})" if _CLASS_OF_PORT.fullmatch(words[0]) else name
 
 
+_SOCKET_CELL = re.compile(r"(\d{1,2} ?x )?(?:(?:USB-)?([AC])|HDMI|DisplayPort|DP|VGA|RJ-?45|SD|microSD)")
+"""``USB | 3 x A | 10 Gbit/s``: the socket in the second column, behind what it is for."""
 _MODEL_OF_ROW = re.compile(r"\s*([A-Z][A-Za-z]{0,11})[ -]?\d{1,4}[A-Za-z]?\s*")
 
 

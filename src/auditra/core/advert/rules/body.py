@@ -172,7 +172,7 @@ def _count(state: State, sentence: Sentence) -> None:
         return
     if match is not None and any(start <= match.start() < end for start, end in of_another(sentence.text)):
         return
-    alone = match is not None and match[0] == sentence.own.strip(" .")
+    alone = match is not None and match[0] == sentence.own.strip(" .;")
     if match is not None and _NAMES_BEHIND.match(sentence.text, match.end()):
         return
     if match is None or not (alone or _HAS.search(sentence.text) or sentence.clause.begins_line):
@@ -192,6 +192,8 @@ def made_of(state: State, sentence: Sentence) -> None:
     is_sleeve = state.product.is_lead and _SLEEVE_KEY.fullmatch(sentence.clause.over) is not None
     if match is None or (_NO_BODY.search(sentence.text) and not is_sleeve):
         return
+    if match[0][0].isupper() and re.match(r" [A-Z][a-z]", sentence.text[match.end() :]):
+        return  # a name
     of_lead = _LEAD_BEFORE.search(sentence.text[: match.start()]) is not None
     if of_lead or (state.product.is_lead and not is_sleeve and not _JACKET.search(sentence.text)):
         return

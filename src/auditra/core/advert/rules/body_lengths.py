@@ -204,7 +204,7 @@ def _bare(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
 
 
 def _long(state: State, sentence: Sentence, figure: Figure, part: str) -> bool:
-    near = part + sentence.clause.over
+    near = f"{part} {sentence.clause.over}"
     if (
         not re.search(r"(?i)\b(?:long|length|no longer than|not longer than)\b", near)
         or figure.value >= _LONGEST_BODY_M

@@ -96,6 +96,7 @@ _IN_BEHIND = begins_with("(?:PD |power )?(?:go(?:es)? )?in", "(?:PD |power )?inp
 _OUT_IN_BRACKETS = re.compile(r"(?i)\bin\b[^();]{0,24}\(\d+ ?W out\)$")
 """``PD in 100 W (85 W out)``."""
 _HOST_GETS = re.compile(rf"(?i)\b(?:the|your) {_HOST} (?:gets?|receives?|has|is charged with)(?: up to)? $")
+_INPUT_BEFORE = ends_with(r"\b(?:input|max in)(?: max\.?| up to| of)?:?")
 _COMES_OUT = begins_with("(?:come|go)(?:es|s)? out")
 _OUT_OF_TWO = re.compile(r" ?W out\b", re.IGNORECASE)
 _IN_OF_TWO = re.compile(r"W (?:PD )?in\b", re.IGNORECASE)
@@ -108,6 +109,8 @@ def host_by_key(state: State, sentence: Sentence, figure: Figure, _: str) -> boo
     if _PLUG_TO_HOST.match(sentence.own) and not sentence.sockets_of("AC") and not _OF_THE_INLET.search(part):
         say(state, sentence, f"UP charges host {figure.hedged}{under_what(sentence, figure)}")
         return True
+    if _INPUT_BEFORE.search(sentence.before(figure)):
+        return False
     by_key = _KEY_OF_HOST.search(sentence.over.rstrip(": ")) and not _SOCKET_OR_USB.search(sentence.over)
     of_plug = any(each.is_plug and each.end <= sentence.shift for each in sentence.sockets)
     if _IN_BEHIND.match(sentence.behind(figure, 14)) or is_split_with_host(sentence, figure):

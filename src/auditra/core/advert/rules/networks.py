@@ -35,6 +35,8 @@ _OF_EACH = any_of("all (?:two|three|four|five|six|eight|\\d)", "each(?: of them)
 _ONE_IS = re.compile(r"(?i)\W*(?:the )?(?:one|first|1)\b[^.;]*,? (?:and )?(?:the )?(?:one|other|second|2)\b")
 """``One is 10 Gb/s, one is 2.5 Gb/s``."""
 _OF_THE_PLUG = begins_with("of the (?:plug|host|USB)")
+_HOSTS_BEHIND = begins_with("hosts", "computers", "laptops")
+"""``(40 Gb/s hosts only)``."""
 _LABEL_KEY = re.compile(r"(?:the )?(left|right|upper|lower|first|second|front|rear)(?: one| socket)?", re.IGNORECASE)
 _LABEL_JUST_BEFORE = re.compile(r"(?i)\b(left|right|upper|lower|first|second|front|rear) (?:socket|port|one):? $")
 _UPLINK_OF_SWITCH = re.compile(
@@ -65,6 +67,8 @@ _NUMBERS_BEFORE = re.compile(rf"\b(\d{{1,2}}|{'|'.join(NUMBERS)})\b(?! ?(?:Gb|Mb
 def is_of_a_host(_: State, sentence: Sentence, figure: Figure) -> bool:
     """``On hosts of 10 Gb/s``: what the host has to do."""
     in_condition = any(each.start <= figure.start < each.end for each in sentence.conditions if each.words)
+    if _HOSTS_BEHIND.match(sentence.behind(figure)):
+        return True
     return in_condition or _OF_A_HOST.search(sentence.before(figure, 60)) is not None
 
 

@@ -30,7 +30,7 @@ _USES = any_of(
     r"|no more than )?\d[\d.]* ?(?:W"
     r"|watts?) from (?:the|your) (?:laptop|computer|host|phone|tablet)",
     "of which it keeps", r"(?:takes|keeps|needs) (?:about |up to )?\d[\d.]* ?W of (?:it|that|this|these)",
-    "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in", "power draw",
+    "powered by (?:it|the (?:host|computer|laptop))", "reserve[sd]?(?! for)", "stays? in(?:side)?", "power draw",
     "idle(?! (?:one|hosts?|computers?|laptops?|PCs?))", "stand-?by", "for itself", "for its own",
     "remains? in the (?:hub|dock|device|adapter)",
     "for the (?:dock|hub|device|adapter)",
@@ -46,7 +46,7 @@ _BY_ITSELF = begins_with("(?:by |for )?itself", "on its own")
 """``It draws 9 W by itself``: whatever hangs on it."""
 _FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
-_FROM_BUS = ends_with(r"\bbus[- ]powered,?(?: with| at)?(?: up to)?")
+_FROM_BUS = ends_with(r"\bUSB-[AC] for power \((?:up to )?", r"\bbus[- ]powered,?(?: with| at)?(?: up to)?")
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\b(?:needs?|takes?)(?: about| up to| at most)?")
 
 

@@ -127,7 +127,8 @@ def _only_of_networks(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``A 2.5 Gb/s socket of a USB-A one``: no link of USB has this rate."""
     if figure.value in _SLOWER_NETWORKS_BPS and state.has_said("N1 links") and not sentence.sockets_of("AN"):
         return True  # what it falls back to
-    of_adapter = figure.value in _SLOWER_NETWORKS_BPS and NETWORK.search(sentence.text) is not None
+    is_slower = figure.value in _SLOWER_NETWORKS_BPS
+    of_adapter = is_slower and (state.product.is_network_adapter or NETWORK.search(sentence.text) is not None)
     networks = sentence.sockets_of("N")
     named = any(each.ids or each.count for each in networks) or (bool(networks) and not of_adapter)
     if not (figure.value == _ONLY_NETWORK_BPS or of_adapter) or named or sentence.conditions:

@@ -43,6 +43,7 @@ _EACH_DOES = re.compile(
 _BEGINNING = 30
 """Characters before a mode that a sentence is about."""
 _ALL_SO_MANY = re.compile(r"(?i)\ball (two|three|four|[2-4])\b[^,;.]{0,20}$")
+_OF_THEM = re.compile(r"(?i)\b(two|three|four|one|\d) of them,? (?:at )?$")
 _ON_SO_MANY = re.compile(r"(?i)\s*(?:on|at) (two|three|four|one|\d)\b(?! \w*(?:screens?|monitors?|displays?|of))")
 
 
@@ -57,6 +58,8 @@ def sockets_of_mode(state: State, sentence: Sentence, figure: Figure) -> list[So
     usb_c = sentence.sockets_of("C")
     if usb_c and not sentence.sockets_of(PICTURE_SOCKETS):
         named = [socket for socket in usb_c if socket.end <= sentence.shift or socket.ids]
+        if len(named) > 1 and all(each.start >= sentence.shift for each in named):
+            named = subjects(state, sentence, figure, "C")[0] or named
         if named or _SHOWN.search(sentence.text):
             return named or usb_c[:1]
     found, carried = subjects(state, sentence, figure, PICTURE_SOCKETS)
@@ -182,6 +185,7 @@ def of_so_many(sentence: Sentence, figure: Figure, found: list[Socket]) -> list[
     times = TIMES_BEFORE.search(sentence.before(figure))
     if times and len(found) == 1 and not found[0].ids and int(times[1]) < (found[0].count or 0):
         return [replace(found[0], count=int(times[1]), label="", whole=False, is_part=False)]
+    told = told or _OF_THEM.search(sentence.before(figure))
     if told is None or len(found) != 1 or own:
         return []
     return [replace(found[0], count=count_of(told[1]), ids=(), label="", whole=False, is_part=False)]

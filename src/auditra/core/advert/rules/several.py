@@ -33,6 +33,11 @@ _TWO_IN_USE = any_of(
 )
 _AND_OR_COMMA = re.compile(r"\s*(?:,|,? ?and|/|&|\+)\s*", re.IGNORECASE)
 _AND = re.compile(r"\s*(?:and|\+|/|plus|&)\s*", re.IGNORECASE)
+_AND_NEXT = re.compile(
+    r"(?i)\s*(?:and|\+|/|plus|&)\s*"
+    r"|\s*(?:at the |on the )?(?:top|bottom|left|right|front|rear|upper|lower|first|second)(?: one)?,?\s*(?:and )?"
+)
+"""``Together: 45 W top, 20 W bottom``."""
 _OPENS = re.compile(r"(?i)(?:[ -](?:sockets?|ports?|outputs?))?\s*\(")
 _NAMED = re.compile(r"\b[AC]\d\b")
 _NAMED_TOGETHER = re.compile(
@@ -143,7 +148,7 @@ def two_at_once(state: State, sentence: Sentence) -> bool:
     """``Both in use: 45 W and 18 W``: what each of two alike sockets gives beside the other."""
     watts = list(sentence.of_dim(Dim.WATTS))
     together = len(watts) == 2 and _TWO_IN_USE.search(sentence.before(watts[0]))
-    if not together or not _AND.fullmatch(sentence.text[watts[0].end : watts[1].start]):
+    if not together or not _AND_NEXT.fullmatch(sentence.text[watts[0].end : watts[1].start]):
         return False
     before = sentence.before(watts[0])
     ids = list(dict.fromkeys(_NAMED.findall(before)))
