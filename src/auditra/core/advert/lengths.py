@@ -21,7 +21,8 @@ CHOICE = re.compile(
 """Lengths to choose from."""
 _KEYS = re.compile(rf"(?i)(?:^|[.;\n•-]\s*){LENGTHS_KEY.pattern.removeprefix('(?i)')}\s*:")
 _NAMED_LINE = re.compile(
-    r"(?m)^[ \t]*[-*]?[ \t]*([A-Za-z][\w-]{0,14})[ \t]*:(?=[^\n]*\d ?(?:m|cm|ft)\b)(?=[^\n]*\d ?(?:W\b|[GM]b))"
+    r"(?m)(?:^[ \t]*[-*]?[ \t]*|(?<=\. )(?=(?i:short|middle|medium|long|small|large|thin"
+    r"|thick)\b))([A-Za-z][\w-]{0,14})[ \t]*:(?=[^\n]*\d ?(?:m|cm|ft)\b)(?=[^\n]*\d ?(?:W\b|[GM]b))"
 )
 _ONE = re.compile(r"(?i)(\d+(?:[.,]\d+)?) ?(m|cm|ft)")
 _TOLD = re.compile(r"(?i)\bthe (\d+(?:[.,]\d+)? ?(?:m|cm)) (?:version|one|lead|model|cable)\b")

@@ -38,7 +38,8 @@ _OF_ANOTHER = any_of(
     r"SuperSpeed (?:brought|brings|knows|means|allows)",
     r"(?:devices?|drives?|loads?|gear|things|monitors?|gadgets?) (?:that|which) (?:draws?|needs?|takes?|wants?|uses?) "
     r"(?:over|more than|above|up to|at least)",
-    r"(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone|drive)\b[^,.;]{0,40} "
+    r"(?<!while )(?<!when )(?<!if )(?:an? |any )(?:\w+ )?(?:monitor|screen|display|notebook|laptop|tablet|phone"
+    r"|drive)\b[^,.;]{0,40} "
     r"(?:needs|draws|wants|uses|requires)(?: about| some| up to)? \d+",
 )  # fmt: skip
 """What is beside a figure of another product, an example, a conversion or a need."""

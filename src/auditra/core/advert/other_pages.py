@@ -8,6 +8,7 @@ from auditra.core.advert.phrases import any_of
 
 _BEGINS = any_of(
     "spare parts",
+    "contents: see",
     r"packing(?= ?[.:])",
     "you need(?= ?:)",
     r"(?:new )?(?:firmware|software|driver) (?:update|version|\d)",
@@ -45,7 +46,8 @@ _SORTS = tuple(any_of(*words) for words in (
      r"your (?:order|parcel|purchase)\b[^.]{0,30}\b(?:packed|shipped|sent|on its way)", "packing (?:note|slip)",
      "delivery note", "carriage", r"parcels? (?:to|up to|over|under) \d", r"returns? within", "by air",
      "(?:send|sent) (?:it|something|them|things) back", "refunds?", "returns? policy", "tracking number",
-     "invoice (?:no|number)", "HS code", "country of origin", "money back already", r"days net"),
+     "invoice (?:no|number)", "HS code", "country of origin", "money back already", r"days net", "keep this box",
+     r"PAP 2\d"),
     # the pages of a shop
     (r"order no\.? *\|", "sort by", "filter by", "per page", "results for", "results are shown",
      "add to (?:cart|basket)", "items? found", r"article\s+colou?r", "prices? without tax", r"prices include \d"),

@@ -61,6 +61,7 @@ _FOR_ALL_START = re.compile(
 )
 
 
+_OF_ALL_LEADS = re.compile(r"(?i)\ball\b(?! right)")
 _BOTH_START = re.compile(r"(?i)\s*(?:both|all)(?: \w+)? (?:are|have|carry|come|weigh|need)\b")
 
 
@@ -163,6 +164,8 @@ def _turn(state: State, clause: Clause, product: Product) -> None:
         _turn_by_name(state, clause, product)
     elif product.is_lead and (name := named_lines(state.text).get(clause.over.strip().lower())):
         state.turn_to(name, product)
+    elif product.is_lead and not clause.over and _OF_ALL_LEADS.search(own) and named_lines(state.text):
+        state.turn_to("+".join(dict.fromkeys(named_lines(state.text).values())), product)
     elif product.is_lead and len(told := told_in_prose(state.text)) > 1:
         is_of_all = _BOTH_START.match(own) is not None or _is_of_every_lead(clause, own)
         state.turn_to("+".join(told) if is_of_all else told_at(f"{clause.over} {own}") or state.device, product)

@@ -61,6 +61,8 @@ _ONE_WITH = re.compile(
 )
 """``from the one with the grey ring``, ``the white one``."""
 _AT_PLACE = re.compile(rf"(?i)\bthe ({'|'.join(PLACES)}) (?:socket|port|one(?=: it | (?:has|carries|moves) no\b))")
+_ONE_AT_PLACE = re.compile(r"(?i)\bthe one (?:in|at|on) (?:the )?(front|back|rear|left|right|side|top|bottom)\b")
+"""``the one in front is for charging only``."""
 _AND_THE_OTHER = re.compile(
     r"(?i)\b(the other(?: one)?)(?= (?:keeps|drops|gives|falls|gets|goes|has|runs|stays|delivers|carries)\b)"
 )
@@ -247,6 +249,10 @@ def _the_ones(state: State, sentence: Sentence) -> list[Socket]:
             )
             ids = (named[-1].count or 0,) if counted else ()  # one of those that were just counted
             found.append(Socket(start, end, named[-1].letter, count, ids, label.lower()))
+    for match in _ONE_AT_PLACE.finditer(sentence.text):
+        named = [each for each in sentence.sockets_of("ACHD") if each.end <= match.start() and (each.count or 0) > 1]
+        if named and named[-1].label != match[1].lower():
+            found.append(Socket(match.start(), match.end(), named[-1].letter, 1, (), match[1].lower()))
     marked = [each for each in (*sentence.sockets, *found) if each.label in SIGNS or re.fullmatch(_COLOURS, each.label)]
     others = _AND_THE_OTHER.finditer(sentence.text) if marked else ()
     found.extend(Socket(match.start(1), match.end(1), marked[-1].letter, 1, (), "other") for match in others)

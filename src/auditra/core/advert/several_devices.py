@@ -24,7 +24,7 @@ _PARTS = (
 
 
 _NAMED_PART = re.compile(
-    rf"(?im)(?:^[ \t]*[-*#]*\s*|(?<=[.;:!])\s+)(?:the |one )?({_PARTS})\b"
+    rf"(?im)(?:^[ \t]*[-*#]*\s*|(?<=[.;:!])\s+)(?:the |one |1 ?x? )?({_PARTS})\b"
     r"(?=\s*[:(]|\s+-\s|\s*-?\s*$|,? (?:gives|carries|turns|has|is|joins|stays|travels|goes|\d)|, \d)"
 )
 
@@ -36,7 +36,9 @@ _NUMBERED_PART = re.compile(
 """``1) Reader: ...``: the things of a kit."""
 
 
-_KEYED_PART = re.compile(r"(?im)^[ \t]*[-*#]*\s*(hub|reader|dock|charger|stand|sender|receiver|transmitter)\s*:")
+_KEYED_PART = re.compile(
+    r"(?im)^[ \t]*[-*#]*\s*(?:1 ?x? )?(hub|reader|dock|charger|stand|sender|receiver|transmitter)\s*:"
+)
 """``READER: SD, microSD``: lines that begin with boxes are of several."""
 
 
@@ -99,7 +101,8 @@ _NO_MODEL = any_of(
     "downstream", "upstream", "features?", "specifications?", "monitors?", "displays?", "accessories", "peripherals?",
     "keyboards?", "devices?", "computers?", "storage", "memory", "reader", "connections?", "connectors?", "wireless",
     "out", "in", r"(?-i:[ACHDNS]\d)$", "other", "both", "all", "total", "case", "material", "housing", "body",
-    "sides?", "ends?", "faces?", "rows?",
+    "sides?", "ends?", "faces?", "rows?", "fast", "quick", "more", "extras?", "plus", "design", "slim", "warranty",
+    "notes?",
 )  # fmt: skip
 """Heads of lines that name no model."""
 
@@ -158,7 +161,7 @@ def part_at(text: str, parts: dict[str, str]) -> str:
     if not parts:
         return ""
     names = "|".join(re.escape(each) for each in sorted(parts, key=len, reverse=True))
-    match = re.match(rf"(?i)[\s\-*#.;:]*(?:\(?\d[.)] )?(?:the |one |an? )?({names})\b", text)
+    match = re.match(rf"(?i)[\s\-*#.;:]*(?:\(?\d[.)] )?(?:the |one |an? |1 ?x? )?({names})\b", text)
     return match[1].lower() if match else ""
 
 

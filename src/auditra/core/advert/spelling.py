@@ -67,6 +67,8 @@ _LEAST_SECTIONS = 2
 """So many lines like ``3 Ports`` are the headings of a manual."""
 _LEAST_KEYS = 3
 """So many lines ``Key - value`` are a list, and no dashes of prose."""
+_PLAIN_WORD = re.compile(r"[A-Z][a-z]+")
+"""No name of a model, where it stands in such brackets."""
 _LABEL = re.compile(r"【([^】\n]{1,60})】\s*:?")
 _HALVES = re.compile(
     r"(?i)\b(?:(half) an?|(?:an?|one) (?=\w+ and a half)) ?(met(?:er|re)|inch|foot"
@@ -158,7 +160,7 @@ def _without_markup(draft: Draft) -> None:
         draft.replace(_BREAK_TAG, lambda _: "\n")
         draft.replace(_TAG, lambda _: "")
         draft.replace(_ENTITY, lambda match: html.unescape(match[0]).translate(_SIGNS))
-    draft.replace(_LABEL, lambda match: f"\n{match[1]}: ")
+    draft.replace(_LABEL, lambda match: f"\n{match[1].lower() if _PLAIN_WORD.fullmatch(match[1]) else match[1]}: ")
 
 
 def _with_numbers(draft: Draft) -> None:

@@ -74,6 +74,9 @@ def _of_named(state: State, sentence: Sentence) -> None:
     found = sentence.sockets_of("AC")
     if len(found) > 1 and (told := _NO_DATA.search(sentence.text)):
         inside = [each for each in found if sentence.text[told.end() : each.start] == " ("]
+        before = [each for each in found if each.end <= told.start()]
+        if len(before) > 1 and before[-1].letter == before[-2].letter and before[-1].label:
+            found = before[-1:]  # the one in front is for charging only
         found = inside or found  # one for charging only (type A, 12 W)
     carried = not found and goes_on(state, sentence) and not OF_A_NUMBER.match(sentence.own)
     if carried:

@@ -46,7 +46,11 @@ _BY_ITSELF = begins_with("(?:by |for )?itself", "on its own")
 """``It draws 9 W by itself``: whatever hangs on it."""
 _FEEDS_OVER_NETWORK = any_of("PoE", "power over ethernet")
 _HANDED_ON = re.compile(r"(?i)\b(?:hands?|passe?s?) (?:on|over)\b|\b(?:hands?|passe?s?) the rest\b")
-_FROM_BUS = ends_with(r"\bUSB-[AC] for power \((?:up to )?", r"\bbus[- ]powered,?(?: with| at)?(?: up to)?")
+_FROM_BUS = ends_with(
+    r"\bfrom the (?:host|computer|laptop|bus),?(?: up to| about)?",
+    r"\bUSB-[AC] for power \((?:up to )?",
+    r"\bbus[- ]powered,?(?: with| at)?(?: up to)?",
+)
 _WE_KEEP, _NEEDS = ends_with(r"\bwe keep"), ends_with(r"\b(?:needs?|takes?)(?: about| up to| at most)?")
 
 
@@ -85,7 +89,8 @@ def own_use(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
     needed = bare or in_use or (of_network and not of_inlet and _NEEDS.search(sentence.before(figure)) is not None)
     needed = needed or is_split_with_host(sentence, figure)
     needed = needed or _ASKED.search(sentence.clause.over) is not None
-    if not kept and not needed and (not _USES.search(local) or re.search(r"(?i)\b(?:share|exceed)", local)):
+    uses = _USES.search(sentence.own_words(figure, masked=True)) is not None
+    if not kept and not needed and (not uses or re.search(r"(?i)\b(?:share|exceed)", local)):
         return False
     if _HANDED_ON.search(sentence.text[earlier[-1].end if earlier else 0 : figure.start]):
         return False

@@ -77,7 +77,7 @@ _REFERS = any_of(
 )
 _CHARGE_OPENS = ends_with(r"\b(?:the|its) charge \((?:up to )?")
 """``that computer has the screen and the charge (100 W over its USB-C)``."""
-_IN_KEY = re.compile(r"(?i)\W*(?:charging|charge|power|PD|DC)[ _-]in(?:put|let)?\W*")
+_IN_KEY = re.compile(r"(?i)\W*(?:charging|charger|charge|power|PD|DC)[ _-]in(?:put|let)?\W*")
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(
