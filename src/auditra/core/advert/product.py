@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from auditra.core.advert.other_pages import is_other_page
 from auditra.core.advert.phrases import any_of
 from auditra.core.advert.several_devices import models_of, parts_of
-from auditra.core.advert.sockets import named_anywhere, sockets
+from auditra.core.advert.sockets import mentioned_anywhere, named_anywhere
 
 IS_LEAD = re.compile(
     r"\b(?<!\bone )(?<!\bsingle )(?<!without a )(?<!without any )(?<!without )(?:cables?|leads?|cords?|wire"
@@ -46,8 +46,6 @@ _SOCKETS = re.compile(
     r"|DisplayPort|VGA) (?:sockets?|outputs?|ports?)\b|\bcard slots?\b",
     re.IGNORECASE,
 )
-_LOOKED_THROUGH = 8000
-"""Characters of a text in which its sockets are named, if they are."""
 
 
 @dataclass(frozen=True)
@@ -174,10 +172,11 @@ _BEGINNING = 150
 
 def product_of(text: str) -> Product:
     """By the words of its first lines, and of the whole."""
+    if is_other_page(text):
+        return Product(is_nothing=True)
     first = _CONTENTS_LINE.sub("", text).strip()[:_BEGINNING]
     return Product(
         is_lead=_is_lead(text, first),
-        is_nothing=is_other_page(text),
         is_desk_switch=_DESK_SWITCH.search(text) is not None and _MOVES_FILES.search(text) is None,
         is_network_switch=_is_network_switch(text),
         is_reader=_READER.search(text) is not None
@@ -200,7 +199,7 @@ def product_of(text: str) -> Product:
 
 def _has_only_slots(text: str) -> bool:
     """Slots for cards, and one USB plug that joins them to the host."""
-    if any(each.is_plug for each in sockets(text[:_LOOKED_THROUGH])):
+    if any(each.is_plug for each in mentioned_anywhere(text)):
         return False
     named = [each for each in named_anywhere(text) if each.letter != "B"]
     usb = [each for each in named if each.letter in "AC"]

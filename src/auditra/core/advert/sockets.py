@@ -259,9 +259,15 @@ def sockets(text: str) -> list[Socket]:
 
 
 @lru_cache(maxsize=4)
+def mentioned_anywhere(text: str) -> tuple[Socket, ...]:
+    """Every socket and plug that a whole text speaks of, the hosts' among them."""
+    return tuple(sockets(text[:_LOOKED_THROUGH]))
+
+
+@lru_cache(maxsize=4)
 def named_anywhere(text: str) -> tuple[Socket, ...]:
     """The sockets that a whole text names, hosts' and plugs left out, for who has to know them before they are read."""
-    return tuple(each for each in sockets(text[:_LOOKED_THROUGH]) if not each.is_plug)
+    return tuple(each for each in mentioned_anywhere(text) if not each.is_plug)
 
 
 def _is_other_name(before: Socket, socket: Socket, text: str) -> bool:
