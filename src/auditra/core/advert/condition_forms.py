@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from enum import StrEnum
 
+from auditra.core.advert.phrases import needed_words
+
 
 class Means(StrEnum):
     """What a condition comes to."""
@@ -278,13 +280,21 @@ ANY_OF_THEM = re.compile(
 )
 """Something of every condition: what has none of it is not looked through."""
 USED = re.compile(_IN_USE, re.IGNORECASE)
-COMPILED = (
-    *((means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE)) for means, forms in _FORMS.items() for form in forms),
-    *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE)) for form in _NAMED_FORMS),
-    (Means.UNREAD, USED),
-    (Means.UNREAD, re.compile(r"(?i)\b(?:as long as|so long as|provided(?: that)?) you [^,.;:)]+")),
-    (Means.UNREAD, re.compile(r"(?i)\bwithout (?:a |any )?(?:host|computer|laptop)\b(?= *[,;.)]|$)")),
-    (Means.UNREAD, re.compile(r"(?<=\()without [^(),;]{3,30}(?=\))", re.IGNORECASE)),
-    (Means.UNREAD, re.compile(rf"\b{_UNREAD}", re.IGNORECASE)),
-    (Means.UNREAD, re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE)),
+_OTHERS = (
+    USED,
+    re.compile(r"(?i)\b(?:as long as|so long as|provided(?: that)?) you [^,.;:)]+"),
+    re.compile(r"(?i)\bwithout (?:a |any )?(?:host|computer|laptop)\b(?= *[,;.)]|$)"),
+    re.compile(r"(?<=\()without [^(),;]{3,30}(?=\))", re.IGNORECASE),
+    re.compile(rf"\b{_UNREAD}", re.IGNORECASE),
+    re.compile(r"(?<=\()(?:Netzteil|alimentation|alimentatore)\b[^)]{2,60}", re.IGNORECASE),
 )
+COMPILED = (
+    *(
+        (means, re.compile(rf"\b(?:{form})\b", re.IGNORECASE), needed_words(form))
+        for means, forms in _FORMS.items()
+        for form in forms
+    ),
+    *((Means.WITH, re.compile(rf"\b{form}\b", re.IGNORECASE), needed_words(form)) for form in _NAMED_FORMS),
+    *((Means.UNREAD, pattern, needed_words(pattern.pattern)) for pattern in _OTHERS),
+)
+"""Each with the words without which it cannot match, which is quicker to see."""

@@ -80,8 +80,9 @@ def conditions(text: str) -> list[Condition]:
     found: list[Condition] = []
     if not ANY_OF_THEM.search(text):
         return found
-    for means, pattern in COMPILED:
-        for match in pattern.finditer(text):
+    small = text.lower()
+    for means, pattern, needed in COMPILED:
+        for match in pattern.finditer(text) if all(word in small for word in needed) else ():
             start, end = match.span()
             if _DARK_BEFORE.search(text, max(0, start - _LOOK_BEFORE), start):
                 continue

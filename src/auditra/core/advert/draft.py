@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from auditra.core.advert.phrases import needed_words
+
 
 class Draft:
     """A text under correction."""
@@ -13,6 +15,7 @@ class Draft:
         self.text, self.origin = text, list(range(len(text) + 1))
         self.corrected: set[int] = set()
         """Places of the original."""
+        self._lowered = "", ""
 
     def correct(self, pattern: re.Pattern[str], write: Callable[[re.Match[str]], str]) -> None:
         """Replace what was a slip, and remember where."""
@@ -23,6 +26,9 @@ class Draft:
             self.corrected |= {before[1][match.start()] for match in changed}
 
     def replace(self, pattern: re.Pattern[str], write: Callable[[re.Match[str]], str]) -> None:
+        needed = needed_words(pattern.pattern)
+        if needed and not all(word in self._small() for word in needed):
+            return
         parts: list[str] = []
         origin: list[int] = []
         last = 0
@@ -36,3 +42,9 @@ class Draft:
         if last:
             self.text = "".join((*parts, self.text[last:]))
             self.origin = origin + self.origin[last:]
+
+    def _small(self) -> str:
+        """The text written small, as often as it has changed."""
+        if self._lowered[0] is not self.text:
+            self._lowered = self.text, self.text.lower()
+        return self._lowered[1]

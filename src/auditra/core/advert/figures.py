@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from auditra.core.advert.phrases import begins_with, ends_with
 from auditra.core.advert.units import FORMS, RANGED, Dim, Form, number_of
@@ -50,6 +51,8 @@ _BEHIND = (
     ("up to", begins_with(r"\(?max(?:imum|\.)?", "or less", "at (?:the )?most", "and less", "or below")),
     ("at least", begins_with("or (?:more|better|faster)", "at least", "and (?:more|up(?! to))", "minimum")),
 )
+_WITHOUT_DIGITS = re.compile(r"(?i)gigabit|\bUHS|\bin[ -](?:1|one)\b|uhd|\bhd\b|qhd")
+"""Figures that are words: ``Gigabit``, ``UHS-II``, ``five in one``, ``Full HD``."""
 _EACH = begins_with(
     r"\(?(?:each|apiece|per (?:socket|port|slot)|a piece|chacune?|je|cada|ognun\w|ea|on each|respectively)"
 )
@@ -85,6 +88,14 @@ _MAX_GAP, _MAX_DISTANCE = 34, 160
 
 def figures(text: str) -> list[Figure]:
     """Every figure in order of place."""
+    return list(_figures_of(text))
+
+
+@lru_cache(maxsize=256)
+def _figures_of(text: str) -> tuple[Figure, ...]:
+    """Kept for a while: the words over a clause, and a clause itself, are asked for more than once."""
+    if not any(each.isdigit() for each in text) and not _WITHOUT_DIGITS.search(text):
+        return ()
     taken = bytearray(len(text))
     found: list[Figure] = []
     for form in FORMS:
@@ -93,7 +104,7 @@ def figures(text: str) -> list[Figure]:
             if not any(taken[start:end]):
                 taken[start:end] = b"\1" * (end - start)
                 found.append(_firm(_figure(form, match), text))
-    return _with_modes(sorted(found, key=lambda figure: figure.start), text)
+    return tuple(_with_modes(sorted(found, key=lambda figure: figure.start), text))
 
 
 def _figure(form: Form, match: re.Match[str]) -> Figure:

@@ -40,11 +40,13 @@ def read_text(text: str) -> ReadText:
         return ReadText((), tuple(line.strip(_EDGES) for line in text.splitlines() if line.strip(_EDGES)))
     state = read(meant, product, RULES)
     proposals: dict[str, Proposal] = {}
+    lost: list[tuple[int, int]] = []
     for said in state.said:
         proposal = _proposal(said, text, meant)
-        if proposal is not None and len(proposals) < MAX_PROPOSALS:
+        if proposal is None:
+            lost.append((said.start, said.end))
+        elif len(proposals) < MAX_PROPOSALS:
             proposals.setdefault(proposal.sentence, proposal)
-    lost = [(said.start, said.end) for said in state.said if _proposal(said, text, meant) is None]
     left = (_quoted(text, meant, start, end) for start, end in sorted({*state.left, *lost}))
     kept = [each for each in proposals.values() if not _is_said_better(each.sentence, proposals.keys())]
     return ReadText(tuple(kept), tuple(words for words in left if words))

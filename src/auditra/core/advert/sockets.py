@@ -139,6 +139,15 @@ _CLASSES = (
           r"(?: (?:out(?:put)?|in(?:put)?|sockets?|jacks?))?", True),
     ("B", r"\b(?:button|key)\b", True),
 )  # fmt: skip
+_SAID = {
+    "M": ("sd", "tf"), "S": ("sd", "cf", "xqd", "card", "compact"), "H": ("hdmi",), "D": ("dp", "displayport"),
+    "V": ("vga",), "N": ("rj", "lan", "net", "internet", "seau", "netz", "uplink"), "C": ("usb", "type", "tb",
+    "thunder"),
+    "A": ("usb", "type", "charging"),
+    "J": ("head", "hörer", "hoerer", "audio", "sound", "mic", "optical", "line", "jack"), "B": ("button", "key"),
+}  # fmt: skip
+"""Of which words each class has one."""
+_LETTER_AND_DIGIT, _LETTER_ALONE = re.compile(r"[ACHDSNVP]\d"), re.compile(r"(?<![A-Za-z])[AC](?![A-Za-z])")
 _PATTERNS = tuple((letter, re.compile(form, re.IGNORECASE if any_case else 0)) for letter, form, any_case in _CLASSES)
 _LONE = re.compile(
     r"(?<![\w-])([AC])(?= (?:ports?|sockets?|outlets?|female|receptacle)\b)|(?<=\d sockets )([AC])\b"
@@ -244,14 +253,15 @@ def sockets(text: str) -> list[Socket]:
             taken[start : max(end, socket.end)] = b"\1" * (max(end, socket.end) - start)
             found.append(socket)
 
+    low = text.lower()
     for letter, pattern in _PATTERNS:
-        for match in pattern.finditer(text):
+        for match in pattern.finditer(text) if any(word in low for word in _SAID[letter]) else ():
             take(*match.span(), _counted(letter, match.start(), match.end(), text))
-    for match in _NAMED.finditer(text):
+    for match in _NAMED.finditer(text) if _LETTER_AND_DIGIT.search(text) else ():
         if _MODEL_BEFORE.search(text, max(0, match.start() - 24), match.start()):
             continue
         take(*match.span(), _named(match, text))
-    for match in _LONE.finditer(text):
+    for match in _LONE.finditer(text) if _LETTER_ALONE.search(text) else ():
         if not _MODEL_BEFORE.search(text, max(0, match.start() - 24), match.start()):
             take(*match.span(), _counted(match[0].strip(), match.start(), match.end(), text))
     found.sort(key=lambda socket: socket.start)
