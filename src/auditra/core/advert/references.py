@@ -19,9 +19,10 @@ from auditra.core.advert.units import Dim
 from auditra.core.claims.language import LEFT_OUT
 
 USING_BOTH = re.compile(r"(?i)\b(?:using|with|on|if you use) (?:both|all)\b|\bboth (?:in use|together|at once)\b")
-_CLASSES = 2
 _LEADS = 4
 """Before this place a sentence begins."""
+_CLASSES = 2
+"""Of USB sockets."""
 _WITH_IT = re.compile(
     r"\b(with|without)(?:(?: (?:it|one))?(?=\s*[,:;.]|$| the\b| it\b)| (?:it|one)(?= (?:up to |only )?\d))",
     re.IGNORECASE,
@@ -72,6 +73,8 @@ _ALL_SO_MANY = re.compile(
     rf"(?i)\b(?:from|on|at|of|over) all (\d|{COUNT_WORDS})\b(?: of them| sockets| ports| outlets| outputs)?"
 )
 """``Data from all three: 480 Mb/s``."""
+_USB_SOCKETS = re.compile(r"(?i)USB (?:sockets?|ports?)")
+_ONE_THAT = re.compile(rf"(?i)\W*(\d|{COUNT_WORDS}) (?:that|which) (?:stays?|belongs?|goes|always|only|has|does)\b")
 _LOOK_BACK = 100
 """Characters before the mark of a footnote in which its mode stands."""
 _THEN = re.compile(r"\s*(?:then|in that case|so used|this way)\b,?", re.IGNORECASE)
@@ -287,9 +290,6 @@ def _all_of_so_many(state: State, sentence: Sentence) -> Iterator[Socket]:
                 yield Socket(match.start(), match.end(), letter, whole=True)
 
 
-_USB_SOCKETS = re.compile(r"(?i)USB (?:sockets?|ports?)")
-
-
 def _of_both_classes(state: State, sentence: Sentence) -> Sentence:
     """``All five USB sockets``, of which the text counts three as USB-A and two as USB-C."""
     spoken = [
@@ -304,9 +304,6 @@ def _of_both_classes(state: State, sentence: Sentence) -> Sentence:
     both = (replace(spoken[0], letter=letter, count=count, whole=False) for letter, count in counts.items())
     rest = tuple(each for each in sentence.sockets if each is not spoken[0])
     return _with_sockets(replace(sentence, sockets=rest), *both)
-
-
-_ONE_THAT = re.compile(rf"(?i)\W*(\d|{COUNT_WORDS}) (?:that|which) (?:stays?|belongs?|goes|always|only|has|does)\b")
 
 
 def _one_more(state: State, sentence: Sentence) -> Iterator[Socket]:
