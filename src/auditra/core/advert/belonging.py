@@ -38,6 +38,7 @@ _SAME_AGAIN = re.compile(rf"\s*,\s*(?:and )?{_COUNT} (?:over|via|on|through) (?:
 """``two over HDMI, two over DisplayPort``."""
 _BRACKET_OPENS = re.compile(rf"\s*(?:USB|data)\s*\(\s*(?:{_COUNT}\s*x?\s*)?", re.IGNORECASE)
 """``10 Gb/s USB (3 x A, 2 x C)``."""
+_COUNT_IN_BRACKET = re.compile(rf"(?i)\s*(?:each\s*)?\(\s*(?:{_COUNT}\s*x?\s*)?")
 _CLOSES = re.compile(r"(?i)\s*(?:ports?|sockets?)?\)")
 _OPENS_WITH = re.compile(r"(?i)\s*\((?:both|the|either|each|every|front|rear|left|right)?\s*")
 """``5 Gb/s (both USB-A ports)``."""
@@ -177,6 +178,7 @@ def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -
     is_key = _KEY_OF_LIST.fullmatch(sentence.text[figure.end : behind[0].start]) is not None
     is_key = is_key and all(each.letter in "AC" for each in behind)
     is_list = is_list or _BRACKET_OPENS.fullmatch(sentence.text[figure.end : behind[0].start]) is not None
+    is_list = is_list or _is_in_one_bracket(sentence, figure, behind)
     is_list = is_list or (is_key and not any(each.start > behind[0].end for each in sentence.figures))
     for socket in behind[1:]:
         gap = sentence.text[run[-1].end : socket.start]
@@ -185,6 +187,15 @@ def _run_forward(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -
             break
         run.append(socket)
     return run
+
+
+def _is_in_one_bracket(sentence: Sentence, figure: Figure, behind: Sequence[Socket]) -> bool:
+    """``3840x2160@60 each (1 x HDMI, 1 x DisplayPort)``: a bracket of nothing but sockets."""
+    opens = _COUNT_IN_BRACKET.fullmatch(sentence.text[figure.end : behind[0].start])
+    closed = sentence.text.find(")", behind[0].end)
+    return (
+        opens is not None and closed > 0 and not any(behind[0].start < each.start < closed for each in sentence.figures)
+    )
 
 
 def _run_back(sentence: Sentence, before: Sequence[Socket], figure: Figure) -> list[Socket]:

@@ -19,7 +19,7 @@ IS_LEAD = re.compile(
 _BOX = re.compile(
     r"\b(?:hub|dock|docking|adapter(?! (?:cable|lead|cord)\b)|adapters|charger|reader|switch|stand|cradle|strip"
     r"|stick|netplug|extender"
-    r"|box|kit|case|SSD)\b",
+    r"|box|kit|case|SSD|drive)\b",
     re.IGNORECASE,
 )
 _PLUG = "(?:A|C|USB-[AC]|HDMI|DisplayPort|DP)"

@@ -121,6 +121,10 @@ _AMPERES_FIRST = re.compile(r"(?<![\d.,])(\d(?:\.\d{1,2})?) ?A (?:at|with) (\d{1
 _WATTS_KEY = re.compile(r"(?i)\bwatts: [^.\n]*(?:\.\d[^.\n]*)*")
 _BARE_WATTS = re.compile(r"(?<![\w.])(\d{1,3}(?:\.\d+)?)(?= (?:for|to|at|from|on|each)\b)")
 """``The watts: 100 for the computer, 15 for the USB-C socket``."""
+_PART_IN_LINE = re.compile(
+    r"(?i)(?:: ?|, |,? and )(?:an? )?(hub|dock|charger|lead|cable|cord|adapter|reader|stand) \(([^()\n]{4,120})\)"
+)
+"""``Set of three: dock (85 W), charger (100 W) and cable (1 m)``."""
 _USB_2_RATE = re.compile(r"(?<![\w.,])480 ?M(?![\w/])")
 """No lead has 480 m."""
 _SUPER_PLUS = re.compile(r"(?i)(?<=superspeed)\+")
@@ -206,6 +210,8 @@ def write_out(draft: Draft) -> None:
     draft.replace(_ARROW_OF_WATTS, lambda match: f"{match[1]} W in, {match[2]} W to the laptop")
     draft.replace(_AMPERES_FIRST, lambda match: f"{match[2]} V {match[1]} A")
     draft.replace(_WATTS_KEY, lambda match: _BARE_WATTS.sub(r"\1 W", match[0]))
+    if len(_PART_IN_LINE.findall(draft.text)) > 1:
+        draft.replace(_PART_IN_LINE, lambda match: f"\n\n{match[1]}: {match[2]}.")
     draft.replace(_USB_2_RATE, lambda _: "480 Mb/s")
     draft.replace(_SUPER_PLUS, lambda _: " plus")
     draft.replace(_FEET_AND_INCHES, lambda match: f"{12 * int(match[1]) + float(match[2]):g} in")

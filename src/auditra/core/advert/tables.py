@@ -65,6 +65,8 @@ _HOST_HEAD = re.compile(
 )
 """Heads of columns that are conditions, and no models."""
 _HOSTS_OF_ROWS = re.compile(r"(?i)\s*(?:hosts?|computers?|laptops?)(?:'s)?(?: sockets?| ports?| links?)?\s*")
+_OF_THE_HOST = re.compile(r"(?i)\s*(?:(?:to|for) (?:the |your )?)?(?:hosts?|computer|laptop|upstream)\s*")
+"""A cell that says where a socket leads."""
 _NO_HOST_NAME = re.compile(r"(?i)USB ?[234][\d.]*(?: Gen ?\d(?: ?x ?\d)?)?$|\d[\d.]* ?[GM]b(?:/s|ps)$")
 """What stands for a host beside what the device does there."""
 _HEAD_OF_NAMES = re.compile(
@@ -132,6 +134,8 @@ def cells_of_table(text: str, lines: list[tuple[int, int]]) -> Iterator[Clause]:
     by_host = bool(head) and _HOSTS_OF_ROWS.fullmatch(text[slice(*head[0])]) is not None
     for row in rows[1:]:
         name = counts.get(row[0][0], "") + _named_behind_number(text[slice(*row[0])].strip())
+        if any(_OF_THE_HOST.fullmatch(text[slice(*cell)]) for cell in row[1:]):
+            name = f"{re.sub(r' ?[0-9]+$', '', name)} (host)"
         name = f"on {name} hosts" if by_host and _NO_HOST_NAME.match(name) else name
         number_of_row = ""
         if len(row) > 1 and (re.fullmatch(r"#?\d{1,2}", name) or (rows_are_numbered and len(name) <= _NUMBER_LENGTH)):

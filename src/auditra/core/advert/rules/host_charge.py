@@ -88,6 +88,7 @@ _CHARGED_THROUGH = ends_with(rf"\b(?:through|by|over|via) which {_THE}{_HOST} (?
 _IS_CHARGED = re.compile(
     rf"(?i)\b(?:{_HOST}(?: \d)?|it|they) (?:is|are|can be|may be|gets?|keeps being"
     rf"|goes on being) charged,? (?:with|at|by) (?:up to )?$"
+    rf"|\b{_HOST} (?:is|are) charged, (?:up to )?$"
     r"|\band are (?:both )?charged,? (?:with|at) (?:up to )?$"
 )
 _IN_HOST_BRACKET = re.compile(rf"(?i)\b{_HOST} \((?:by |over |via )?USB-?C,? charged (?:with|at) (?:up to )?$")

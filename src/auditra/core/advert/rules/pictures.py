@@ -64,7 +64,7 @@ _UNDER = re.compile(r" (?=without |with |while |on )")
 _OR = re.compile(r"\W*(?:or|alternatively)\b", re.IGNORECASE)
 _SINGLE_BEFORE = ends_with(
     r"\bsingle (?:monitor|display|screen)(?: up to)?",
-    r"\b(?:1 x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?",
+    r"\b(?:1 ?x|a single(?: (?:one|\w+))?(?: \w+){0,2}|one(?: \w+)? (?:at|with|for)|or one(?: \w+)?)(?: up to)?",
 )
 _ONE_SCREEN = re.compile(r"(?i)\W*(?:one|1|single|a single) (?:monitor|screen|display)\W*")
 _SINGLE = begins_with(r"\(?(?:single|one (?:display|screen)|alone)")

@@ -305,6 +305,9 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
         found = [Socket(0, 0, "C", 1)]
     if found and _is_of_the_inlet(state, sentence, figure, found):
         return takes(state, sentence, figure)
+    only_a = bool(found) and all(each.letter == "A" for each in found)
+    if only_a and figure.value > _MORE_THAN_A_W and not state.product.is_charger:
+        return False  # no USB-A socket of a hub or dock gives so much
     if _is_of_title(state, sentence, figure, found):
         return takes(state, sentence, figure)
     chosen = counted_part(state, sentence, figure, found) or found
