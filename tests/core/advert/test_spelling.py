@@ -26,7 +26,8 @@ from auditra.core.advert.spelling import plain
         ("a < b and 5 > 4", "a < b and 5 > 4"),
         ("2xUSB3.0 HDMI4K", "2 x USB3.0 HDMI 4K"),
         ("12 mΩ", "12 mohm"),
-        ("【Charging】87 W", "\nCharging: 87 W"),
+        ("【Charging】87 W", "\ncharging: 87 W"),
+        ("【USB-C Out】15 W", "\nUSB-C Out: 15 W"),
     ],
 )
 def test_slips_are_corrected_and_plain_words_left_alone(written: str, meant: str) -> None:

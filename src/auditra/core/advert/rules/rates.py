@@ -127,7 +127,7 @@ def _only_of_networks(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``A 2.5 Gb/s socket of a USB-A one``: no link of USB has this rate."""
     if figure.value in _SLOWER_NETWORKS_BPS and state.has_said("N1 links") and not sentence.sockets_of("AN"):
         return True  # what it falls back to
-    is_slower = figure.value in _SLOWER_NETWORKS_BPS
+    is_slower = figure.value in _SLOWER_NETWORKS_BPS and bool(sentence.sockets_of("AC"))
     of_adapter = is_slower and (state.product.is_network_adapter or NETWORK.search(sentence.text) is not None)
     networks = sentence.sockets_of("N")
     named = any(each.ids or each.count for each in networks) or (bool(networks) and not of_adapter)
