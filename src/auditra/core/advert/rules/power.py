@@ -81,6 +81,7 @@ _IN_KEY = re.compile(r"(?i)\W*(?:charging|charger|charge|power|PD|DC)[ _-]in(?:p
 _CHARGES_WITH = re.compile(r"(?i)\bcharges? with\b|\bcharging[^.;,]{0,12}$|\bcharging up from \d+ ?W to $")
 _CHARGES_THEM = ends_with(r"\bcharges? (?:it|them|either(?: of them)?|both(?: of them)?|any of them) with(?: up to)?")
 _CHARGING_IS = ends_with(
+    r"(?:^|[,;] )charging at(?: up to)?",
     r"\bcharging (?:goes on|continues)(?: with| at)?(?: up to)?",
     r"\bcharges while (?:in use|you \w+|it (?:runs|works))(?: \(| with)?(?: ?up to)?",
     r"\bcharging (?:is|runs at|comes to|stays at)(?: up to)?",

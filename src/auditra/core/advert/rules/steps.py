@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from auditra.core.advert.belonging import ids_of
 from auditra.core.advert.phrases import begins_with
@@ -35,6 +36,7 @@ IN_SUM = begins_with(
 )
 """Behind a figure that all of them have together."""
 USB_V = 5.0
+_STEPS_FIRST = re.compile(r"\s*\d+(?:\.\d+)? ?V ?[=/x@-]? ?\d")
 _TOTAL = re.compile(r"(?i)\(total[^()]*\)")
 _OUTPUT = re.compile(r"(?i)\boutput\b")
 _OUT_BEHIND = re.compile(r"(?i)\s*(?:out(?:put)?)?:?\s*\d+(?:\.\d+)? ?V ?[=/x@-]? ?\d")
@@ -94,6 +96,15 @@ def _steps_of_socket(state: State, sentence: Sentence) -> bool:
         and not any(state.numbers.found.values())
     ):
         found = [Socket(0, 0, "C", 1)]
+    alone = [each for each in state.subject if each.letter in "AC" and not each.is_plug]
+    if (
+        not found
+        and not sentence.sockets
+        and state.product.is_charger
+        and len(alone) == 1
+        and _STEPS_FIRST.match(sentence.own)
+    ):
+        found = [replace(alone[0], start=0, end=0, is_part=True)]  # one USB-C. 5 V/3 A, 9 V/3 A
     if not steps or not found:
         return False
     if _PROGRAMMABLE.search(sentence.over):
