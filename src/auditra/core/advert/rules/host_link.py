@@ -41,7 +41,7 @@ _LEAD_GAP = re.compile(
 )
 _UPSTREAM_BEHIND = begins_with(r"\(?(?:upstream|to (?:the |your )?host|uplink)")
 _ITS_LEAD = ends_with(r"\b(?:one|its|the|a|fixed|own|attached) (?:fixed |short |long )?(?:lead|cable|cord|tail)")
-_KEY_OF_LEAD = re.compile(r"(?i)\W*(?:the )?(?:lead|cable|cord|tail)\W*")
+KEY_OF_LEAD = re.compile(r"(?i)\W*(?:the )?(?:lead|cable|cord|tail)\W*")
 _LINK_OF = ends_with(r"(?<!on )(?<!share )\b(?:a|its|the) link of(?: up to)?")
 _LEAD_FIRST = re.compile(rf"(?i)\W*(?:lead|cable|cord) to (?:the|your) {HOSTS}\b")
 _LINK_FIRST = re.compile(r"(?i)\W*(?:host )?link(?:ed)? (?:by |over |via )?USB\b")
@@ -92,7 +92,7 @@ def of_plug_before(state: State, sentence: Sentence, figure: Figure) -> bool:
 def of_its_lead(state: State, sentence: Sentence, figure: Figure) -> bool:
     """``Nine sockets, one lead (60 cm, 20 Gb/s)``: of the lead that the device hangs on."""
     opened = sentence.opened_before(figure)
-    if _KEY_OF_LEAD.fullmatch(sentence.clause.over) and all(each.letter in "AC" for each in sentence.sockets):
+    if KEY_OF_LEAD.fullmatch(sentence.clause.over) and all(each.letter in "AC" for each in sentence.sockets):
         uplink(state, sentence, figure)  # the lead: USB-C, 1 m, 20 Gb/s
         return True
     if opened < 0 or _ITS_LEAD.search(sentence.text[:opened]) is None or is_of_enclosed_lead(sentence):

@@ -242,10 +242,18 @@ def _shared(state: State, sentence: Sentence, figure: Figure, local: str) -> boo
 
 def _fed_over_network(state: State) -> int:
     """How many sockets of a network switch feed what hangs on them; 0 where it is not said."""
-    told = _FED_OVER_NETWORK.search(state.text) if state.product.is_network_switch else None
-    if state.product.is_network_switch and (run := _RUN_OVER_NETWORK.search(state.text)):
-        return int(run[2] or run[4]) - int(run[1] or run[3]) + 1
+    if not state.product.is_network_switch:
+        return 0
+    if run := _fed_sockets(state.text):
+        return len(run)
+    told = _FED_OVER_NETWORK.search(state.text)
     return count_of(told[1] or told[2]) if told else 0
+
+
+def _fed_sockets(text: str) -> range:
+    """The numbers of ``PoE on 1-4``."""
+    run = _RUN_OVER_NETWORK.search(text)
+    return range(int(run[1] or run[3]), int(run[2] or run[4]) + 1) if run else range(0)
 
 
 def _charges_with(state: State, sentence: Sentence, figure: Figure, _: str) -> bool:
@@ -298,9 +306,8 @@ def _socket_gives(state: State, sentence: Sentence, figure: Figure, local: str) 
         found = by_delivery[-1:] or found  # a USB-A socket has no Power Delivery
     if not found and _PER_PORT.match(sentence.behind(figure)) and (fed := _fed_over_network(state)):
         found = [Socket(0, 0, "N", fed, tuple(range(1, fed + 1)))]
-    if state.product.is_network_switch and (run := _RUN_OVER_NETWORK.search(sentence.before(figure))):
-        numbers = tuple(range(int(run[1] or run[3]), int(run[2] or run[4]) + 1))
-        found = [Socket(0, 0, "N", len(numbers), numbers)]
+    if state.product.is_network_switch and (run := _fed_sockets(sentence.before(figure))):
+        found = [Socket(0, 0, "N", len(run), tuple(run))]
     none_known = not state.numbers.ids("C") and not state.numbers.ids("A")
     if not found and state.product.is_charger and none_known and re.search(r"(?i)\bgives?\b|\boutput\b", local):
         found = [Socket(0, 0, "C", 1)]

@@ -15,6 +15,7 @@ from auditra.core.advert.phrases import any_of, begins_with, ends_with
 from auditra.core.advert.promises import CARDS, DATA, LINKS, promise, say_of
 from auditra.core.advert.references import goes_on
 from auditra.core.advert.rules.host_link import (
+    KEY_OF_LEAD,
     TOGETHER,
     attached_by,
     of_its_lead,
@@ -80,7 +81,6 @@ _BEGINNING = 100
 _ONE_AND_NEXT = re.compile(r"\s*(?:,|and|, and|\+|&)\s*", re.IGNORECASE)
 _SOCKETS_SHARE = re.compile(r"(?i)\b(?:sockets|ports|USB-[AC]) share (?:the |a )?(?:link of )?(?:up to )?$")
 _LEADS = any_of("cables?", "leads?", "cords?")
-_OF_LEAD = re.compile(r"(?i)\W*(?:the )?(?:lead|cable|cord|tail)\W*")
 _BAYS_BEFORE = ends_with(r"\b(?:bays|drives|disks),?(?: at| with)?")
 _OF_STORES = any_of("drives?", "disks?", "bays?")
 _OF_DISKS = ends_with(r"\bSATA(?: ?(?:III|3(?:\.\d)?|II|2))?,? ?\(?")
@@ -180,7 +180,7 @@ def _is_of_a_store(state: State, sentence: Sentence, figure: Figure) -> bool:
 
 def _is_of_the_lead(sentence: Sentence) -> bool:
     """``Lead: 0.5 m, 40 Gb/s``, ``a lead (40 Gb/s) is in the box``: what the lead carries, and no socket."""
-    of_key = not sentence.sockets and _OF_LEAD.fullmatch(sentence.clause.over) is not None
+    of_key = not sentence.sockets and KEY_OF_LEAD.fullmatch(sentence.clause.over) is not None
     return of_key or is_of_enclosed_lead(sentence)
 
 
